@@ -1,0 +1,1 @@
+"""Tests, their protocol versions, and the ladders they are judged by."""

@@ -1,0 +1,44 @@
+"""Files in open formats."""
+
+from __future__ import annotations
+
+import csv
+import io
+from typing import Any
+from uuid import UUID
+
+from lauf.lessons.queries import day_of
+from lauf.people.models import Staff
+from lauf.progress.queries import score_sheet
+
+#: A cell that begins with one of these could be run as a formula by a spreadsheet.
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+
+
+def harmless(cell: Any) -> Any:
+    """The cell with an apostrophe before it where a spreadsheet might run it."""
+    return f"'{cell}" if isinstance(cell, str) and cell.startswith(_FORMULA) else cell
+
+
+def scores_csv(staff: Staff, activity_id: UUID) -> tuple[str, str]:
+    """A file name and the scores of one activity as CSV (RFC 4180) text: ISO dates, what was
+    typed beside the canonical value and its unit. Three queries. Raises NotFound."""
+    activity, sheet = score_sheet(staff, activity_id)
+    lesson, protocol = activity.lesson, activity.protocol
+    day = day_of(lesson).isoformat()
+    fixed = {
+        "date": day,
+        "class": lesson.school_class.name,
+        "test": protocol.test.name,
+        "protocol_version": protocol.number,
+        "seconds": protocol.seconds,
+    }
+    text = io.StringIO()
+    head = [*fixed, *(sheet[0] if sheet else {})]
+    writer = csv.DictWriter(text, head)
+    writer.writeheader()
+    for row in sheet:
+        writer.writerow({name: harmless(cell) for name, cell in {**fixed, **row}.items()})
+    name = f"{lesson.school_class.name} {protocol.test.slug} {day}.csv"
+    # The byte order mark tells spreadsheets that this is UTF-8.
+    return "".join(c if c.isalnum() or c in " .-" else "-" for c in name), "\ufeff" + text.getvalue()

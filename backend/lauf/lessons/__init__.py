@@ -1,0 +1,1 @@
+"""Lessons, what is done in them, and what the clock really did."""

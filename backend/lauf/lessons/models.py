@@ -1,0 +1,109 @@
+"""What is kept about lessons."""
+
+from __future__ import annotations
+
+import uuid
+from typing import ClassVar
+
+from django.db import models
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.people.models import School, SchoolClass, Staff
+
+
+class Lesson(models.Model):
+    """One lesson of one class."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="lessons")
+    school_class = models.ForeignKey(SchoolClass, on_delete=models.PROTECT, related_name="lessons")
+    teacher = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="lessons")
+    place = models.CharField(max_length=60)
+    starts_at = models.DateTimeField()
+    minutes = models.PositiveSmallIntegerField(default=40)
+    closed_at = models.DateTimeField(null=True, blank=True)
+    closed_by = models.ForeignKey(
+        Staff, on_delete=models.PROTECT, null=True, blank=True, related_name="+"
+    )
+
+    class Meta:
+        ordering: ClassVar = ["starts_at", "id"]
+        indexes: ClassVar = [models.Index(fields=["school", "starts_at"])]
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                name="lesson_closed_by_somebody",
+                condition=models.Q(closed_at=None, closed_by=None)
+                | models.Q(closed_at__isnull=False, closed_by__isnull=False),
+            )
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.school_class} on {self.starts_at:%Y-%m-%d}"
+
+
+class Activity(models.Model):
+    """One test done in a lesson, under one protocol version."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    lesson = models.ForeignKey(Lesson, on_delete=models.PROTECT, related_name="activities")
+    position = models.PositiveSmallIntegerField(default=0)
+    protocol = models.ForeignKey(
+        ProtocolVersion, on_delete=models.PROTECT, related_name="activities"
+    )
+
+    class Meta:
+        ordering: ClassVar = ["position"]
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["lesson", "position"], name="activity_position_once")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.protocol.test} in {self.lesson}"
+
+
+class WaveRun(models.Model):
+    """One run of the clock for one wave: the whole state of the clock, so that any device can
+    take it up, and what was really done once it has ended.
+
+    The clock shows (now − anchor), or `paused_ms` while it is paused. Times in milliseconds.
+    """
+
+    class Ended(models.TextChoices):
+        COMPLETE = "complete", "ran to its end"
+        EARLY = "early", "stopped early"
+        RESTARTED = "restarted", "started again"
+
+    id = models.UUIDField(primary_key=True, editable=False)
+    activity = models.ForeignKey(Activity, on_delete=models.PROTECT, related_name="runs")
+    wave = models.PositiveSmallIntegerField()
+    # Counts the changes of this run: an older one that arrives late changes nothing.
+    revision = models.PositiveIntegerField()
+    anchor_ms = models.BigIntegerField()
+    paused_ms = models.BigIntegerField(null=True, blank=True)
+    ended = models.CharField(max_length=10, choices=Ended, blank=True)
+    worked_seconds = models.PositiveIntegerField(null=True, blank=True)
+    by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
+    changed_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering: ClassVar = ["wave", "anchor_ms"]
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                name="run_ended_is_known",
+                condition=models.Q(ended__in=["", "complete", "early", "restarted"]),
+            ),
+            models.CheckConstraint(
+                name="run_says_what_was_worked",
+                condition=models.Q(ended__in=["", "restarted"])
+                | models.Q(worked_seconds__isnull=False),
+            ),
+            # At most one run of a wave is the one whose scores count.
+            models.UniqueConstraint(
+                fields=["activity", "wave"],
+                condition=models.Q(ended__in=["complete", "early"]),
+                name="run_that_counts_once",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"wave {self.wave} of {self.activity}"

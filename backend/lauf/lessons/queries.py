@@ -1,0 +1,136 @@
+"""Every read about lessons."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, timedelta
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Count, Q, QuerySet
+from django.utils import timezone
+
+from lauf.lessons.models import Activity, Lesson
+from lauf.people.models import Staff
+from lauf.people.queries import NotFound
+from lauf.rules.timeline import timed_wave
+
+
+def lessons_of(staff: Staff) -> QuerySet[Lesson]:
+    """The lessons of the classes this person may see."""
+    lessons = Lesson.objects.filter(school_id=staff.school_id)
+    return lessons if staff.is_head else lessons.filter(school_class__teachers=staff)
+
+
+def lesson_of(staff: Staff, lesson_id: UUID) -> Lesson:
+    """One lesson in scope. Raises NotFound. One query."""
+    related = ("school_class__year_group", "teacher", "closed_by")
+    found = lessons_of(staff).select_related(*related).filter(pk=lesson_id).first()
+    if found is None:
+        raise NotFound("lesson")
+    return found
+
+
+def activity_of(staff: Staff, activity_id: UUID) -> Activity:
+    """One activity in scope, with lesson, class and protocol. Raises NotFound. One query."""
+    activities = Activity.objects.filter(pk=activity_id, lesson__school_id=staff.school_id)
+    if not staff.is_head:
+        activities = activities.filter(lesson__school_class__teachers=staff)
+    found = activities.select_related("lesson__school_class", "protocol__test").first()
+    if found is None:
+        raise NotFound("activity")
+    return found
+
+
+def day_of(lesson: Lesson) -> date:
+    """The local day of a lesson: the date its scores carry."""
+    return timezone.localdate(lesson.starts_at)
+
+
+def suggested_wave(index: int, waves: int) -> int:
+    """Neighbours in the list are partners: they work in turn."""
+    return index % waves + 1
+
+
+def lessons_between(staff: Staff, start: datetime, end: datetime) -> list[Lesson]:
+    """Lessons in scope that start in [start, end), each with `children` and `notes`. One query."""
+    children = Count("school_class__pupils", distinct=True)
+    notes = Count(
+        "school_class__pupils",
+        filter=~Q(school_class__pupils__medical_note=""),
+        distinct=True,
+    )
+    rows = lessons_of(staff).filter(starts_at__gte=start, starts_at__lt=end)
+    related = ("school_class__year_group", "teacher")
+    return list(rows.select_related(*related).annotate(children=children, notes=notes))
+
+
+def day_bounds(day: date) -> tuple[datetime, datetime]:
+    """Midnight to midnight of a local day."""
+    zone = timezone.get_current_timezone()
+    start = datetime.combine(day, datetime.min.time(), tzinfo=zone)
+    return start, datetime.combine(day + timedelta(days=1), datetime.min.time(), tzinfo=zone)
+
+
+def lesson_page(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
+    """All that running a lesson needs: class, medical notes, the tests, their cues and the state
+    of the clock. Four queries. Raises NotFound."""
+    lesson = lesson_of(staff, lesson_id)
+    pupils = list(lesson.school_class.pupils.values("id", "given_name", "family_name", "medical_note"))
+    activities = lesson.activities.select_related("protocol__test").prefetch_related("runs")
+    return {
+        "id": lesson.id,
+        "class_id": lesson.school_class_id,
+        "class_name": lesson.school_class.name,
+        "year_group": lesson.school_class.year_group.name,
+        "teacher": lesson.teacher.name,
+        "place": lesson.place,
+        "starts_at": lesson.starts_at,
+        "minutes": lesson.minutes,
+        "closed_at": lesson.closed_at,
+        "closed_by": lesson.closed_by.name if lesson.closed_by else None,
+        "children": len(pupils),
+        "medical_notes": [
+            {
+                "pupil_id": pupil["id"],
+                "name": f"{pupil['given_name']} {pupil['family_name']}".strip(),
+                "note": pupil["medical_note"],
+            }
+            for pupil in pupils
+            if pupil["medical_note"]
+        ],
+        "activities": [_activity(activity) for activity in activities],
+    }
+
+
+def _activity(activity: Activity) -> dict[str, Any]:
+    protocol = activity.protocol
+    wave = timed_wave(protocol.seconds) if protocol.seconds else None
+    return {
+        "id": activity.id,
+        "test": protocol.test.name,
+        "version": protocol.number,
+        "seconds": protocol.seconds,
+        "waves": protocol.waves,
+        "variants": protocol.variants,
+        "say": protocol.say,
+        "counts": protocol.counts,
+        "does_not_count": protocol.does_not_count,
+        "cautions": protocol.cautions,
+        "cues": [{"at_ms": c.at_ms, "kind": c.kind.value, "say": c.say} for c in wave.cues]
+        if wave
+        else [],
+        "go_ms": wave.go_ms if wave else 0,
+        "total_ms": wave.total_ms if wave else 0,
+        "runs": [
+            {
+                "id": run.id,
+                "wave": run.wave,
+                "revision": run.revision,
+                "anchor_ms": run.anchor_ms,
+                "paused_ms": run.paused_ms,
+                "ended": run.ended,
+                "worked_seconds": run.worked_seconds,
+            }
+            for run in activity.runs.all()
+        ],
+    }

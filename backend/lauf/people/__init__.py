@@ -1,0 +1,1 @@
+"""School, staff, class, pupil, house; consent and medical notes."""

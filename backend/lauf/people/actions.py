@@ -1,0 +1,106 @@
+"""Every write about people."""
+
+from __future__ import annotations
+
+import re
+from datetime import date
+from uuid import UUID
+
+from django.contrib.auth.password_validation import validate_password
+from django.core.exceptions import ValidationError
+from django.db import transaction
+
+from lauf.people.models import House, Pupil, School, SchoolClass, Staff, YearGroup
+from lauf.people.queries import NotAllowed, NotFound, Refused, setup_needed
+
+#: Year groups of a new school: name and age in completed years when the school year begins.
+FIRST_YEAR_GROUPS = [("Reception", 4)] + [(f"Year {n}", n + 4) for n in range(1, 7)]
+LARGEST_CLASS = 60
+
+
+@transaction.atomic
+def set_up_school(*, school_name: str, name: str, username: str, password: str) -> Staff:
+    """Create the first school and its head of PE. Raises Refused when there is a school already
+    or a field is missing or the password too weak."""
+    # Two people pressing at once: the lock makes the second see the first one's school.
+    with transaction.get_connection().cursor() as cursor:
+        cursor.execute("LOCK TABLE people_school IN EXCLUSIVE MODE")
+    if not setup_needed():
+        raise Refused("This Lauf already has a school: sign in instead.")
+    if not (school_name.strip() and name.strip() and username.strip()):
+        raise Refused("Give the school's name, your name and a user name.")
+    try:
+        validate_password(password)
+    except ValidationError as error:
+        raise Refused(" ".join(error.messages)) from error
+    school = create_school(school_name.strip())
+    return Staff.objects.create_staff(
+        school=school,
+        username=username.strip(),
+        name=name.strip(),
+        role=Staff.Role.HEAD,
+        password=password,
+    )
+
+
+def create_school(name: str, *, is_demo: bool = False) -> School:
+    """A school with the usual year groups, which it may rename later."""
+    school = School.objects.create(name=name, is_demo=is_demo)
+    YearGroup.objects.bulk_create(
+        YearGroup(school=school, name=label, position=position, age=age)
+        for position, (label, age) in enumerate(FIRST_YEAR_GROUPS)
+    )
+    return school
+
+
+_CHILD = re.compile(r"(?P<name>[^,\t;]+)(?:[,\t;]\s*(?P<born>\S+))?")
+
+
+@transaction.atomic
+def add_class(staff: Staff, *, name: str, year_group_id: UUID, children: str) -> SchoolClass:
+    """Add a class from a pasted list: one child a line, "Given Family" and, after a comma,
+    the birth date as 2018-05-31. Heads only. Raises Refused naming the line."""
+    if not staff.is_head:
+        raise NotAllowed("Only the head of PE adds classes.")
+    year_group = YearGroup.objects.filter(school_id=staff.school_id, pk=year_group_id).first()
+    if year_group is None:
+        raise NotFound("year group")
+    label = name.strip()
+    if not label or len(label) > 40:
+        raise Refused("Give the class a name of up to 40 letters.")
+    if SchoolClass.objects.filter(school_id=staff.school_id, name=label).exists():
+        raise Refused(f"There is a class “{label}” already.")
+    rows = [_read_child(n, line) for n, line in enumerate(children.splitlines(), 1) if line.strip()]
+    if not 1 <= len(rows) <= LARGEST_CLASS:
+        raise Refused(f"Paste 1 to {LARGEST_CLASS} children, one a line.")
+    made = SchoolClass.objects.create(school_id=staff.school_id, name=label, year_group=year_group)
+    Pupil.objects.bulk_create(
+        Pupil(
+            school_id=staff.school_id,
+            school_class=made,
+            given_name=given,
+            family_name=family,
+            born=born,
+        )
+        for given, family, born in rows
+    )
+    return made
+
+
+def _read_child(number: int, line: str) -> tuple[str, str, date | None]:
+    found = _CHILD.fullmatch(line.strip())
+    if found is None:
+        raise Refused(f"Line {number}: write “Given Family” or “Given Family, 2018-05-31”.")
+    given, _, family = found["name"].strip().partition(" ")
+    if len(given) > 60 or len(family) > 60:
+        raise Refused(f"Line {number}: names have up to 60 letters.")
+    try:
+        born = date.fromisoformat(found["born"]) if found["born"] else None
+    except ValueError as error:
+        raise Refused(f"Line {number}: write the birth date as 2018-05-31.") from error
+    return given, family.strip(), born
+
+
+def create_house(school: School, name: str) -> House:
+    """A house of the school."""
+    return House.objects.create(school=school, name=name)

@@ -1,0 +1,79 @@
+"""Addresses about people."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from lauf.people import actions, queries
+from lauf.people.asker import asker
+
+router = Router(tags=["people"])
+
+
+class ClassRow(Schema):
+    id: UUID
+    name: str
+    year_group: str
+    children: int
+    medical_notes: int
+
+
+class PupilRow(Schema):
+    id: UUID
+    name: str
+    house: str
+    born: date | None
+    medical_note: str
+
+
+class ClassPage(Schema):
+    id: UUID
+    name: str
+    year_group: str
+    pupils: list[PupilRow]
+
+
+class YearGroupRow(Schema):
+    id: UUID
+    name: str
+
+
+class ClassList(Schema):
+    classes: list[ClassRow]
+    year_groups: list[YearGroupRow]
+    may_add: bool
+
+
+class NewClass(Schema):
+    name: str
+    year_group_id: UUID
+    children: str
+
+
+class Made(Schema):
+    id: UUID
+
+
+@router.get("/classes", response=ClassList)
+def list_classes(request: HttpRequest) -> dict[str, Any]:
+    staff = asker(request)
+    return {
+        "classes": queries.class_list(staff),
+        "year_groups": queries.year_groups_of(staff),
+        "may_add": staff.is_head,
+    }
+
+
+@router.post("/classes", response={201: Made})
+def add_class(request: HttpRequest, new: NewClass) -> Any:
+    return 201, actions.add_class(asker(request), **new.dict())
+
+
+@router.get("/classes/{class_id}", response=ClassPage)
+def get_class(request: HttpRequest, class_id: UUID) -> dict[str, Any]:
+    return queries.class_page(asker(request), class_id)

@@ -1,0 +1,169 @@
+"""What is kept about a school and the people in it."""
+
+from __future__ import annotations
+
+import uuid
+from typing import ClassVar
+
+from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
+from django.db import models
+
+from lauf.rules.ages import CutOff
+
+
+class School(models.Model):
+    """One school. Every other row belongs to exactly one."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    name = models.CharField(max_length=120)
+    # The day on which year groups change; schools differ.
+    cut_off_month = models.PositiveSmallIntegerField(default=9)
+    cut_off_day = models.PositiveSmallIntegerField(default=1)
+    is_demo = models.BooleanField(default=False)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                name="school_cut_off_is_a_day",
+                condition=models.Q(cut_off_month__range=(1, 12), cut_off_day__range=(1, 28)),
+            )
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def cut_off(self) -> CutOff:
+        return CutOff(self.cut_off_month, self.cut_off_day)
+
+
+class StaffManager(BaseUserManager["Staff"]):
+    """Makes staff with a hashed password."""
+
+    def create_staff(
+        self, *, school: School, username: str, name: str, role: str, password: str
+    ) -> Staff:
+        staff = self.model(school=school, username=username, name=name, role=role)
+        staff.set_password(password)
+        staff.save(using=self._db)
+        return staff
+
+
+class Staff(AbstractBaseUser):
+    """A person who signs in."""
+
+    class Role(models.TextChoices):
+        HEAD = "head", "Head of PE"
+        TEACHER = "teacher", "Teacher"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="staff")
+    username = models.CharField(max_length=60, unique=True)
+    name = models.CharField(max_length=120)
+    role = models.CharField(max_length=10, choices=Role, default=Role.TEACHER)
+    is_active = models.BooleanField(default=True)
+
+    USERNAME_FIELD = "username"
+    REQUIRED_FIELDS: ClassVar = ["name"]
+    objects = StaffManager()
+
+    class Meta:
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                name="staff_role_is_known", condition=models.Q(role__in=["head", "teacher"])
+            )
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def is_head(self) -> bool:
+        return self.role == self.Role.HEAD
+
+
+class YearGroup(models.Model):
+    """A year group under the school's own name for it (Year 3, Grade 2, Klasse 3)."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="year_groups")
+    name = models.CharField(max_length=40)
+    position = models.PositiveSmallIntegerField()
+    # Completed years on the day before the school year begins.
+    age = models.PositiveSmallIntegerField()
+
+    class Meta:
+        ordering: ClassVar = ["position"]
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["school", "name"], name="year_group_name_once"),
+            models.UniqueConstraint(fields=["school", "position"], name="year_group_position_once"),
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class House(models.Model):
+    """A house, told apart by a shape and a letter as well as a name."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="houses")
+    name = models.CharField(max_length=40)
+
+    class Meta:
+        ordering: ClassVar = ["name"]
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["school", "name"], name="house_name_once")
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class SchoolClass(models.Model):
+    """A class of children in one year group."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="classes")
+    name = models.CharField(max_length=40)
+    year_group = models.ForeignKey(YearGroup, on_delete=models.PROTECT, related_name="classes")
+    teachers = models.ManyToManyField(Staff, related_name="classes", blank=True)
+
+    class Meta:
+        ordering: ClassVar = ["year_group__position", "name"]
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["school", "name"], name="class_name_once")
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Pupil(models.Model):
+    """A child. Sex and birth date may be unknown: judgements that need them then say so."""
+
+    class Sex(models.TextChoices):
+        FEMALE = "female", "girl"
+        MALE = "male", "boy"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="pupils")
+    school_class = models.ForeignKey(SchoolClass, on_delete=models.PROTECT, related_name="pupils")
+    house = models.ForeignKey(House, on_delete=models.PROTECT, null=True, blank=True)
+    given_name = models.CharField(max_length=60)
+    family_name = models.CharField(max_length=60, blank=True)
+    born = models.DateField(null=True, blank=True)
+    sex = models.CharField(max_length=6, choices=Sex, blank=True)
+    # Short and practical ("inhaler in the red bag"): shown before a lesson starts.
+    medical_note = models.CharField(max_length=240, blank=True)
+
+    class Meta:
+        ordering: ClassVar = ["given_name", "family_name", "id"]
+        indexes: ClassVar = [models.Index(fields=["school_class", "given_name", "family_name"])]
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def name(self) -> str:
+        return f"{self.given_name} {self.family_name}".strip()

@@ -1,0 +1,105 @@
+"""Who may see whom, and the reads about people.
+
+Every other part starts from these scopes: what lies outside them does not exist for the asker.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Count, Q, QuerySet
+
+from lauf.people.models import Pupil, School, SchoolClass, Staff, YearGroup
+
+
+class NotFound(Exception):
+    """There is no such thing within the asker's scope."""
+
+    def __init__(self, what: str) -> None:
+        super().__init__(f"There is no such {what}, or it is not one of yours.")
+
+
+class NotAllowed(Exception):
+    """The thing is within scope but this person may not do this to it."""
+
+
+class Refused(Exception):
+    """What was asked cannot be done; the message says what would be accepted."""
+
+
+def classes_of(staff: Staff) -> QuerySet[SchoolClass]:
+    """The classes this person may see: all of the school for the head, otherwise the own ones."""
+    classes = SchoolClass.objects.filter(school_id=staff.school_id)
+    return classes if staff.is_head else classes.filter(teachers=staff)
+
+
+def pupils_of(staff: Staff) -> QuerySet[Pupil]:
+    """The children this person may see."""
+    pupils = Pupil.objects.filter(school_id=staff.school_id)
+    return pupils if staff.is_head else pupils.filter(school_class__teachers=staff)
+
+
+def class_of(staff: Staff, class_id: UUID) -> SchoolClass:
+    """One class in scope, with its year group. Raises NotFound. One query."""
+    found = classes_of(staff).select_related("year_group", "school").filter(pk=class_id).first()
+    if found is None:
+        raise NotFound("class")
+    return found
+
+
+def pupil_of(staff: Staff, pupil_id: UUID) -> Pupil:
+    """One child in scope, with class, year group, house and school. Raises NotFound. One query."""
+    related = ("school", "school_class__year_group", "house")
+    found = pupils_of(staff).select_related(*related).filter(pk=pupil_id).first()
+    if found is None:
+        raise NotFound("child")
+    return found
+
+
+def setup_needed() -> bool:
+    """True until the first school exists. One query."""
+    return not School.objects.exists()
+
+
+def class_list(staff: Staff) -> list[dict[str, Any]]:
+    """The classes in scope with how many children and notes each has. One query."""
+    counted = classes_of(staff).annotate(
+        children=Count("pupils", distinct=True),
+        notes=Count("pupils", filter=~Q(pupils__medical_note=""), distinct=True),
+    )
+    return [
+        {
+            "id": row.id,
+            "name": row.name,
+            "year_group": row.year_group.name,
+            "children": row.children,
+            "medical_notes": row.notes,
+        }
+        for row in counted.select_related("year_group")
+    ]
+
+
+def class_page(staff: Staff, class_id: UUID) -> dict[str, Any]:
+    """One class with its children. Two queries. Raises NotFound."""
+    found = class_of(staff, class_id)
+    return {
+        "id": found.id,
+        "name": found.name,
+        "year_group": found.year_group.name,
+        "pupils": [
+            {
+                "id": pupil.id,
+                "name": pupil.name,
+                "house": pupil.house.name if pupil.house else "",
+                "born": pupil.born,
+                "medical_note": pupil.medical_note,
+            }
+            for pupil in found.pupils.select_related("house")
+        ],
+    }
+
+
+def year_groups_of(staff: Staff) -> list[dict[str, Any]]:
+    """The school's year groups in order. One query."""
+    return list(YearGroup.objects.filter(school_id=staff.school_id).values("id", "name"))

@@ -1,0 +1,1 @@
+"""Reads only: lanes, the check list, the pupil record."""

@@ -1,0 +1,373 @@
+"""What a teacher looks at: every read computes its judgements anew from the attempts."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from datetime import date, datetime, timedelta
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Count, Q
+from django.utils import timezone
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.queries import ladders_for
+from lauf.lessons.models import Activity
+from lauf.lessons.queries import (
+    activity_of,
+    day_bounds,
+    day_of,
+    lessons_between,
+    lessons_of,
+    suggested_wave,
+)
+from lauf.people.models import Pupil, Staff
+from lauf.people.queries import pupil_of
+from lauf.progress.lanes import Judge, by_pupil, scale_end, variant_of
+from lauf.records.models import WITHDRAWN, Attempt, Settlement
+from lauf.records.queries import Row, counting, repeat_differences, rows
+from lauf.rules.ages import decimal_age
+from lauf.rules.change import band_steps, smallest_change
+from lauf.rules.entry import REASON_KEYS, REASON_WORDS, NotDone, accepted_words
+from lauf.rules.quantities import format_difference, format_value
+
+
+def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
+    """Every child of the class with today's score and its lane, in list order.
+
+    Six queries, whatever the class size and the number of earlier occasions. Raises NotFound.
+    """
+    activity = activity_of(staff, activity_id)
+    protocol, lesson = activity.protocol, activity.lesson
+    day = day_of(lesson)
+    pupils = list(
+        Pupil.objects.filter(school_class_id=lesson.school_class_id).values_list(
+            "id", "given_name", "family_name", "medical_note"
+        )
+    )
+    judge = Judge(
+        protocol.test.slug,
+        protocol,
+        _by_variant(protocol.test_id, lesson.school_class.year_group_id),
+        repeat_differences(staff.school_id, [protocol.test_id], day),
+    )
+    history = rows(
+        counting().filter(
+            Q(activity=activity) | Q(on__lt=day, protocol__test=protocol.test_id),
+            pupil__school_class=lesson.school_class_id,
+        )
+    )
+    settled: dict[UUID, set[str]] = defaultdict(set)
+    for attempt_id, flag in Settlement.objects.filter(attempt__activity=activity).values_list(
+        "attempt_id", "flag"
+    ):
+        settled[attempt_id].add(flag)
+    heads = _withdrawn_heads(activity)
+    z_scores = judge.class_z(row for row in history if row.activity_id == activity.id)
+    grouped = by_pupil(history)
+    lanes = [
+        _child(index, pupil, grouped.get(pupil[0], []), activity, judge, z_scores, settled, heads)
+        for index, pupil in enumerate(pupils)
+    ]
+    scale = scale_end(child["lane"] for child in lanes)
+    for child in lanes:
+        child["lane"]["scale"] = scale
+    return {
+        "activity_id": activity.id,
+        "lesson_id": lesson.id,
+        "test": protocol.test.name,
+        "closed_at": lesson.closed_at,
+        "waves": protocol.waves,
+        "variants": protocol.variants,
+        "accepted": accepted_words(judge.measure),
+        "reasons": [
+            {"key": key, "code": reason.value, "words": REASON_WORDS[reason]}
+            for key, reason in REASON_KEYS.items()
+        ],
+        "children": lanes,
+    }
+
+
+def _withdrawn_heads(activity: Activity) -> dict[UUID, UUID]:
+    """Entries taken back: the next entry of the child succeeds them."""
+    taken = Attempt.objects.filter(activity=activity, successor=None, reason=WITHDRAWN)
+    return dict(taken.values_list("pupil_id", "id"))
+
+
+def _by_variant(test_id: UUID, year_group_id: UUID) -> dict[str, Any]:
+    found = ladders_for([test_id], year_group_id)
+    return {variant: ladder for (_, _, variant), ladder in found.items()}
+
+
+def _child(
+    index: int,
+    pupil: tuple[UUID, str, str, str],
+    history: list[Row],
+    activity: Activity,
+    judge: Judge,
+    z_scores: dict[UUID, float],
+    settled: dict[UUID, set[str]],
+    heads: dict[UUID, UUID],
+) -> dict[str, Any]:
+    pupil_id, given, family, note = pupil
+    earlier = [row for row in history if row.activity_id != activity.id]
+    today = next((row for row in history if row.activity_id == activity.id), None)
+    waves = activity.protocol.waves
+    flags = judge.flags(today, earlier, z_scores.get(today.id)) if today else ()
+    done = settled.get(today.id, set()) if today else set()
+    return {
+        "pupil_id": pupil_id,
+        "number": index + 1,
+        "name": f"{given} {family}".strip(),
+        "medical_note": note,
+        "wave": today.wave if today and today.wave else suggested_wave(index, waves),
+        "variant": today.variant if today else variant_of(None, earlier, judge),
+        "head": today.id if today else heads.get(pupil_id),
+        "score": _score(today, judge) if today else None,
+        "words": judge.words(today, earlier) if today else [],
+        "flags": [
+            {"code": flag.code.value, "words": flag.words, "settled": flag.code.value in done}
+            for flag in flags
+        ],
+        "lane": judge.lane(today, earlier, variant_of(today, earlier, judge)),
+    }
+
+
+def _score(row: Row, judge: Judge) -> dict[str, Any]:
+    return {
+        "id": row.id,
+        "typed": row.typed,
+        "shown": format_value(row.value, judge.measure)
+        if row.value is not None
+        else REASON_WORDS[NotDone(row.reason)],
+        "value": row.value,
+        "reason": row.reason,
+        "estimate": row.estimate,
+        "variant": row.variant,
+        "wave": row.wave,
+        "corrected": row.succeeds_id is not None,
+    }
+
+
+def check_list(staff: Staff, activity_id: UUID) -> dict[str, Any]:
+    """Who is missing, what wants a look, and what was corrected by whom. Seven queries, or six
+    where nothing was corrected. Raises NotFound."""
+    board = class_lanes(staff, activity_id)
+    children = board["children"]
+    open_flags = [c for c in children if any(not flag["settled"] for flag in c["flags"])]
+    chain = Attempt.objects.filter(activity=activity_id, successor__isnull=False)
+    corrections = [
+        {
+            "pupil_id": old.pupil_id,
+            "name": old.pupil.name,
+            "was": old.typed or "taken back",
+            "now": old.successor.typed or "taken back",
+            "by": old.successor.recorded_by.name,
+            "at": old.successor.recorded_at,
+            "why": old.successor.why,
+        }
+        for old in chain.select_related("pupil", "successor__recorded_by").order_by(
+            "successor__recorded_at"
+        )
+    ]
+    return {
+        **{name: board[name] for name in ("activity_id", "lesson_id", "test", "closed_at")},
+        "recorded": sum(1 for child in children if child["score"]),
+        "children": children,
+        "missing": [c["pupil_id"] for c in children if c["score"] is None],
+        "odd": [c["pupil_id"] for c in open_flags],
+        "corrections": corrections,
+    }
+
+
+def child_after(staff: Staff, activity_id: UUID, pupil_id: UUID) -> dict[str, Any]:
+    """One child of `class_lanes`, for the answer to a write. Same queries."""
+    children = class_lanes(staff, activity_id)["children"]
+    return next(child for child in children if child["pupil_id"] == pupil_id)
+
+
+def today_page(staff: Staff, now: datetime) -> dict[str, Any]:
+    """Today's lessons, the coming ones and those that wait for a check. Five queries at most."""
+    start, end = day_bounds(timezone.localdate(now))
+    lessons = lessons_between(staff, start, end + timedelta(days=7))
+    waiting = (
+        lessons_of(staff)
+        .filter(starts_at__lt=start, closed_at=None)
+        .select_related("school_class")
+        .order_by("-starts_at")[:20]
+    )
+    ids = [lesson.id for lesson in lessons]
+    scored = dict(
+        counting()
+        .filter(activity__lesson__in=ids)
+        .values_list("activity__lesson")
+        .annotate(n=Count("pupil", distinct=True))
+    )
+    tests: dict[UUID, list[str]] = defaultdict(list)
+    for lesson_id, name in (
+        Activity.objects.filter(lesson__in=ids)
+        .order_by("position")
+        .values_list("lesson_id", "protocol__test__name")
+    ):
+        tests[lesson_id].append(name)
+
+    def card(lesson: Any) -> dict[str, Any]:
+        return {
+            "id": lesson.id,
+            "class_name": lesson.school_class.name,
+            "year_group": lesson.school_class.year_group.name,
+            "teacher": lesson.teacher.name,
+            "place": lesson.place,
+            "starts_at": lesson.starts_at,
+            "minutes": lesson.minutes,
+            "closed": lesson.closed_at is not None,
+            "children": lesson.children,
+            "medical_notes": lesson.notes,
+            "scored": scored.get(lesson.id, 0),
+            "tests": tests[lesson.id],
+        }
+
+    return {
+        "date": timezone.localdate(now),
+        "lessons": [card(lesson) for lesson in lessons if lesson.starts_at < end],
+        "coming": [card(lesson) for lesson in lessons if lesson.starts_at >= end],
+        "waiting": [
+            {"id": row.id, "class_name": row.school_class.name, "starts_at": row.starts_at}
+            for row in waiting
+        ],
+    }
+
+
+def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> dict[str, Any]:
+    """One child's lanes and the history of every test in time. Six queries. Raises NotFound."""
+    pupil = pupil_of(staff, pupil_id)
+    history = rows(counting().filter(pupil=pupil))
+    test_ids = {row.test_id for row in history}
+    protocols: dict[UUID, ProtocolVersion] = {}
+    versions = ProtocolVersion.objects.filter(test__in=test_ids).select_related("test")
+    for version in versions.order_by("number"):
+        protocols[version.test_id] = version
+    year_groups = dict(
+        Activity.objects.filter(attempts__pupil=pupil)
+        .values_list("id", "lesson__school_class__year_group_id")
+        .distinct()
+    )
+    ladders = ladders_for(test_ids)
+    differences = repeat_differences(pupil.school_id, test_ids, today + timedelta(days=1))
+    corrected = _corrections(pupil)
+    tests = []
+    for test_id, protocol in sorted(protocols.items(), key=lambda item: item[1].test.name):
+        mine = [row for row in history if row.test_id == test_id]
+
+        def judge_for(
+            year_group: UUID, protocol: ProtocolVersion = protocol, test_id: UUID = test_id
+        ) -> Judge:
+            found = {v: ladder for (t, y, v), ladder in ladders.items() if (t, y) == (test_id, year_group)}
+            return Judge(protocol.test.slug, protocol, found, differences)
+
+        tests.append(_test_record(pupil, protocol, mine, judge_for, year_groups, corrected))
+    return {
+        "id": pupil.id,
+        "name": pupil.name,
+        "class_id": pupil.school_class_id,
+        "class_name": pupil.school_class.name,
+        "year_group": pupil.school_class.year_group.name,
+        "house": pupil.house.name if pupil.house else "",
+        "age": round(decimal_age(pupil.born, today), 1) if pupil.born else None,
+        "medical_note": pupil.medical_note,
+        "tests": tests,
+    }
+
+
+def _corrections(pupil: Pupil) -> dict[UUID, dict[str, Any]]:
+    """What the entry before a correction said, by the id of the correction. One query."""
+    found = (
+        Attempt.objects.filter(pupil=pupil, succeeds__isnull=False)
+        .exclude(succeeds__reason=WITHDRAWN)
+        .values_list("id", "succeeds__typed", "why", "recorded_by__name", "recorded_at")
+    )
+    return {
+        attempt_id: {"was": was, "why": why, "by": by, "at": at}
+        for attempt_id, was, why, by, at in found
+    }
+
+
+def _test_record(
+    pupil: Pupil,
+    protocol: ProtocolVersion,
+    mine: list[Row],
+    judge_for: Any,
+    year_groups: dict[UUID, UUID],
+    corrected: dict[UUID, dict[str, Any]],
+) -> dict[str, Any]:
+    now = judge_for(pupil.school_class.year_group_id)
+    variants = [code for code in now.variants if any(r.variant == code and r.value is not None for r in mine)]
+    lanes = []
+    for variant in variants:
+        same = [r for r in mine if r.variant == variant and r.value is not None]
+        lane = now.lane(same[-1], same[:-1], variant)
+        key = now.key(same[-1])
+        error = now.error(key)
+        steps = band_steps(smallest_change(error.value), now.measure.resolution)
+        best = lane["best"]
+        lanes.append(
+            {
+                "variant": now.variants[variant].name,
+                "lane": lane,
+                "latest_on": same[-1].on,
+                "best": None if best is None else format_value(best, now.measure),
+                "words": now.words(same[-1], mine[: mine.index(same[-1])]),
+                "band_words": f"Day-to-day variation ±{format_difference(steps, now.measure)}, "
+                f"{error.source}.",
+            }
+        )
+    scale = scale_end(entry["lane"] for entry in lanes)
+    for entry in lanes:
+        entry["lane"]["scale"] = scale
+    entries = []
+    for index, row in enumerate(mine):
+        then = judge_for(year_groups.get(row.activity_id, pupil.school_class.year_group_id))
+        entries.append(
+            {
+                "id": row.id,
+                "on": row.on,
+                "score": _score(row, then),
+                "variant": then.variants[row.variant].name if row.variant in then.variants else "",
+                "words": then.words(row, mine[:index]),
+                "correction": corrected.get(row.id),
+            }
+        )
+    return {"test": protocol.test.name, "lanes": lanes, "history": entries[::-1]}
+
+
+def score_sheet(staff: Staff, activity_id: UUID) -> tuple[Activity, list[dict[str, Any]]]:
+    """The class's scores as flat rows for a file: three queries. Raises NotFound."""
+    activity = activity_of(staff, activity_id)
+    measure = activity.protocol.measure
+    found = {a.pupil_id: a for a in counting().filter(activity=activity)}
+    sheet = []
+    pupils = activity.lesson.school_class.pupils.select_related("house")
+    for number, pupil in enumerate(pupils, 1):
+        attempt = found.get(pupil.id)
+        if attempt is None:
+            status = "not recorded"
+        elif attempt.value is None:
+            status = REASON_WORDS[NotDone(attempt.reason)]
+        else:
+            status = "estimate" if attempt.estimate else "measured"
+        sheet.append(
+            {
+                "number": number,
+                "given_name": pupil.given_name,
+                "family_name": pupil.family_name,
+                "house": pupil.house.name if pupil.house else "",
+                "variant": attempt.variant if attempt else "",
+                "wave": attempt.wave if attempt else None,
+                "raw": attempt.typed if attempt else "",
+                "value": attempt.value if attempt else None,
+                "unit": {"count": measure.unit, "time": "ms", "length": "mm"}[measure.kind.value],
+                "status": status,
+                "corrected": "yes" if attempt and attempt.succeeds_id else "no",
+            }
+        )
+    return activity, sheet

@@ -1,0 +1,1 @@
+"""Attempts: append-only, corrected by succession."""

@@ -1,0 +1,48 @@
+"""Ages and school years."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+
+@dataclass(frozen=True, slots=True)
+class CutOff:
+    """The day of the year on which a school's year groups change (default 1 September)."""
+
+    month: int = 9
+    day: int = 1
+
+
+def school_year(on: date, cut_off: CutOff = CutOff()) -> int:
+    """The calendar year in which the school year holding this day began."""
+    return on.year if (on.month, on.day) >= (cut_off.month, cut_off.day) else on.year - 1
+
+
+def age_in_years(born: date, on: date) -> int:
+    """Completed years on that day. A child born on 29 February has its birthday on 1 March
+    of a common year. Raises ValueError before birth."""
+    if on < born:
+        raise ValueError("the day lies before the birth date")
+    return on.year - born.year - ((on.month, on.day) < (born.month, born.day))
+
+
+def decimal_age(born: date, on: date) -> float:
+    """Age in years with the part of the running year of life, to the day."""
+    whole = age_in_years(born, on)
+    last = _birthday(born, born.year + whole)
+    following = _birthday(born, born.year + whole + 1)
+    return whole + (on - last).days / (following - last).days
+
+
+def age_on_cut_off(born: date, on: date, cut_off: CutOff = CutOff()) -> int:
+    """Completed years on the day before the running school year began: what decides the year group."""
+    year = school_year(on, cut_off)
+    return year - born.year - ((cut_off.month, cut_off.day) <= (born.month, born.day))
+
+
+def _birthday(born: date, year: int) -> date:
+    try:
+        return born.replace(year=year)
+    except ValueError:  # 29 February in a common year
+        return date(year, 3, 1)

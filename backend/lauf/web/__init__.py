@@ -1,0 +1,1 @@
+"""Settings, addresses, the assembled API, sign-in and security headers."""

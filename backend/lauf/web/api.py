@@ -1,0 +1,100 @@
+"""The API: every part's addresses, one sign-in check, one shape of error."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import DatabaseError, connection
+from django.http import HttpRequest, HttpResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.security import django_auth
+
+from lauf.exchange.api import router as exchange
+from lauf.lessons.api import router as lessons
+from lauf.people.api import router as people
+from lauf.people.queries import NotAllowed, NotFound, Refused
+from lauf.progress.api import router as progress
+from lauf.records.actions import Clash
+from lauf.rules.entry import EntryError
+from lauf.web.session import router as session
+
+api = NinjaAPI(
+    title="Lauf",
+    version="1",
+    description="Every error answers with a `message`; a refused entry adds `accepted` and `choices`.",
+    auth=django_auth,
+    docs_url=None,
+    openapi_url="/openapi.json",
+)
+for router in (session, people, lessons, progress, exchange):
+    api.add_router("", router)
+
+
+class Health(Schema):
+    database: bool
+
+
+@api.get("/health", auth=None, response={200: Health, 503: Health}, tags=["service"])
+def health(request: HttpRequest) -> Any:
+    """Whether the database answers."""
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT 1")
+    except DatabaseError:
+        return 503, {"database": False}
+    return 200, {"database": True}
+
+
+def _answer(request: HttpRequest, status: int, message: str, **more: Any) -> HttpResponse:
+    return api.create_response(request, {"message": message, **more}, status=status)
+
+
+@api.exception_handler(NotFound)
+def _not_found(request: HttpRequest, error: NotFound) -> HttpResponse:
+    return _answer(request, 404, str(error))
+
+
+@api.exception_handler(NotAllowed)
+def _not_allowed(request: HttpRequest, error: NotAllowed) -> HttpResponse:
+    return _answer(request, 403, str(error))
+
+
+@api.exception_handler(Refused)
+def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
+    return _answer(request, 422, str(error))
+
+
+@api.exception_handler(EntryError)
+def _unreadable(request: HttpRequest, error: EntryError) -> HttpResponse:
+    choices = [{"typed": c.typed, "words": c.words} for c in error.choices]
+    return _answer(request, 422, error.message, accepted=error.accepted, choices=choices)
+
+
+@api.exception_handler(Clash)
+def _clash(request: HttpRequest, error: Clash) -> HttpResponse:
+    current = error.current
+    said = {
+        "id": str(current.id),
+        "typed": current.typed,
+        "variant": current.variant,
+        "by": current.recorded_by.name,
+        "at": current.recorded_at,
+    }
+    return _answer(request, 409, str(error), current=said)
+
+
+@api.exception_handler(AuthenticationError)
+def _signed_out(request: HttpRequest, _: AuthenticationError) -> HttpResponse:
+    return _answer(request, 401, "Sign in first.")
+
+
+@api.exception_handler(HttpError)
+def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
+    return _answer(request, error.status_code, str(error))
+
+
+@api.exception_handler(ValidationError)
+def _malformed(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    parts = [f"{'.'.join(map(str, e['loc'][1:]))}: {e['msg']}" for e in error.errors]
+    return _answer(request, 422, "; ".join(parts) or "The request could not be read.")

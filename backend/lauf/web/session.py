@@ -1,0 +1,114 @@
+"""Signing in and out, and creating the first school."""
+
+from __future__ import annotations
+
+import hmac
+from typing import Any
+
+from axes.handlers.proxy import AxesProxyHandler
+from django.conf import settings
+from django.contrib.auth import authenticate, login, logout
+from django.db import transaction
+from django.http import HttpRequest
+from django.views.decorators.csrf import ensure_csrf_cookie
+from ninja import Router, Schema
+from ninja.decorators import decorate_view
+from ninja.errors import HttpError
+from ninja.utils import check_csrf
+
+from lauf.demo.school import DEMO_SIGN_INS
+from lauf.people.actions import set_up_school
+from lauf.people.models import Staff
+from lauf.people.queries import Refused, setup_needed
+from lauf.catalogue.actions import install_starter
+
+router = Router(tags=["session"])
+
+
+class Person(Schema):
+    name: str
+    role: str
+    school: str
+
+
+class DemoSignIn(Schema):
+    username: str
+    password: str
+    who: str
+
+
+class Session(Schema):
+    person: Person | None
+    setup_needed: bool
+    demo_sign_ins: list[DemoSignIn]
+
+
+class SignIn(Schema):
+    username: str
+    password: str
+
+
+class SetUp(Schema):
+    setup_code: str
+    school_name: str
+    name: str
+    username: str
+    password: str
+
+
+def _session(request: HttpRequest) -> dict[str, Any]:
+    staff = request.user if isinstance(request.user, Staff) else None
+    demo = settings.DEMO and staff is None
+    return {
+        "person": {"name": staff.name, "role": staff.role, "school": staff.school.name}
+        if staff
+        else None,
+        "setup_needed": staff is None and setup_needed(),
+        "demo_sign_ins": DEMO_SIGN_INS if demo else [],
+    }
+
+
+def _same_site(request: HttpRequest) -> None:
+    """These addresses work before sign-in, so the API's own CSRF check does not cover them."""
+    if check_csrf(request):
+        raise HttpError(403, "Reload the page and try again.")
+
+
+@router.get("/session", auth=None, response=Session)
+@decorate_view(ensure_csrf_cookie)
+def get_session(request: HttpRequest) -> dict[str, Any]:
+    return _session(request)
+
+
+@router.post("/session", auth=None, response=Session)
+def sign_in(request: HttpRequest, given: SignIn) -> dict[str, Any]:
+    _same_site(request)
+    credentials = {"username": given.username.strip(), "password": given.password}
+    if not AxesProxyHandler.is_allowed(request, credentials):
+        raise HttpError(429, "Too many wrong passwords. Wait a quarter of an hour and try again.")
+    person = authenticate(request, **credentials)
+    if person is None:
+        raise HttpError(401, "That user name and password do not go together.")
+    login(request, person)
+    return _session(request)
+
+
+@router.delete("/session", response=Session)
+def sign_out(request: HttpRequest) -> dict[str, Any]:
+    logout(request)
+    return _session(request)
+
+
+@router.post("/setup", auth=None, response=Session)
+def set_up(request: HttpRequest, given: SetUp) -> dict[str, Any]:
+    """Create the first school and its head of PE, who is then signed in."""
+    _same_site(request)
+    code = settings.SETUP_CODE
+    if not code or not hmac.compare_digest(given.setup_code.strip().encode(), code.encode()):
+        raise Refused("The set-up code is the one printed in the terminal by ./lauf start.")
+    fields = given.dict(exclude={"setup_code"})
+    with transaction.atomic():
+        staff = set_up_school(**fields)
+        install_starter(staff.school)
+    login(request, staff, backend="django.contrib.auth.backends.ModelBackend")
+    return _session(request)

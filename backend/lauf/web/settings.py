@@ -1,0 +1,135 @@
+"""Django settings. Everything that differs between machines comes from LAUF_* variables,
+which `./lauf` sets."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from csp.constants import NONCE, SELF
+from psycopg.conninfo import conninfo_to_dict
+
+ROOT = Path(__file__).resolve().parents[3]
+
+
+def _secret_key() -> str:
+    named = os.environ.get("LAUF_SECRET_KEY_FILE")
+    if not named:
+        raise SystemExit("LAUF_SECRET_KEY_FILE is not set: start Lauf with ./lauf start.")
+    return Path(named).read_text().strip()
+
+
+SECRET_KEY = _secret_key()
+DEBUG = False
+DEMO = os.environ.get("LAUF_DEMO") == "1"
+#: Printed in the terminal of a new Lauf, asked for when its first school is created.
+SETUP_CODE = os.environ.get("LAUF_SETUP_CODE", "")
+ALLOWED_HOSTS = os.environ.get("LAUF_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
+CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("LAUF_ORIGINS", "").split(",") if o]
+_HTTPS = os.environ.get("LAUF_HTTPS") == "1"
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "axes",
+    "csp",
+    "lauf.people",
+    "lauf.catalogue",
+    "lauf.lessons",
+    "lauf.records",
+    "lauf.demo",
+    "lauf.web",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+ROOT_URLCONF = "lauf.web.urls"
+ASGI_APPLICATION = "lauf.web.asgi.application"
+APPEND_SLASH = False
+
+_database = conninfo_to_dict(os.environ["LAUF_DATABASE_URL"])
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.postgresql",
+        "NAME": _database.get("dbname"),
+        "USER": _database.get("user"),
+        "PASSWORD": _database.get("password"),
+        "HOST": _database.get("host"),
+        "PORT": _database.get("port"),
+        "CONN_HEALTH_CHECKS": True,
+        "OPTIONS": {"pool": {"min_size": 1, "max_size": 12, "timeout": 10}},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "people.Staff"
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
+AUTH_PASSWORD_VALIDATORS = [
+    {
+        "NAME": "django.contrib.auth.password_validation.MinimumLengthValidator",
+        "OPTIONS": {"min_length": 10},
+    },
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
+]
+# A wrong password five times: that user name from that address waits a quarter of an hour.
+AXES_FAILURE_LIMIT = 5
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 14
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_SECURE = _HTTPS
+CSRF_COOKIE_SECURE = _HTTPS
+CSRF_COOKIE_SAMESITE = "Lax"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+# Everything comes from the application itself; the theme's one style element carries a nonce.
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": ["'none'"],
+        "script-src": [SELF],
+        "style-src": [SELF, NONCE],
+        "img-src": [SELF, "data:"],
+        "font-src": [SELF],
+        "connect-src": [SELF],
+        "manifest-src": [SELF],
+        "base-uri": ["'none'"],
+        "form-action": [SELF],
+        "frame-ancestors": ["'none'"],
+    }
+}
+
+LANGUAGE_CODE = "en-gb"
+USE_I18N = False
+USE_TZ = True
+TIME_ZONE = os.environ.get("LAUF_TIME_ZONE", "Europe/London")
+
+FRONT_END = Path(os.environ.get("LAUF_FRONT_END", ROOT / "frontend" / "dist"))
+STATIC_URL = "/static/"
+WHITENOISE_ROOT = FRONT_END / "root"
+WHITENOISE_USE_FINDERS = False
+STATIC_ROOT = FRONT_END / "static"
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

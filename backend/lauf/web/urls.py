@@ -1,0 +1,34 @@
+"""Addresses: the API, and the application's page for everything else."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.http import Http404, HttpRequest, HttpResponse
+from django.urls import path, re_path
+from django.views.decorators.csrf import ensure_csrf_cookie
+from django.views.decorators.http import require_safe
+
+from lauf.web.api import api
+
+#: Written by the front end's build wherever a nonce belongs.
+NONCE_PLACE = "__LAUF_CSP_NONCE__"
+
+
+@require_safe
+@ensure_csrf_cookie
+def page(request: HttpRequest, **_: str) -> HttpResponse:
+    """The application's one page, with this answer's nonce for the theme's style element."""
+    try:
+        html = (settings.FRONT_END / "static" / "index.html").read_text()
+    except OSError as error:
+        raise Http404("The front end is not built: run ./lauf start.") from error
+    answer = HttpResponse(html.replace(NONCE_PLACE, str(request.csp_nonce)))  # type: ignore[attr-defined]
+    answer["Cache-Control"] = "no-store"
+    return answer
+
+
+urlpatterns = [
+    path("api/", api.urls),
+    path("", page),
+    re_path(r"^(?!api/|static/).*$", page),
+]
