@@ -30,7 +30,9 @@ def main() -> int:
     commands = parser.add_subparsers(dest="command", required=True)
     start = commands.add_parser("start", help="install what is missing, build, serve")
     start.add_argument("--port", type=int, default=8400, help="port to serve on (default 8400)")
-    start.add_argument("--host", default="127.0.0.1", help="address to listen on (default loopback)")
+    start.add_argument(
+        "--host", default="127.0.0.1", help="address to listen on (default loopback)"
+    )
     start.add_argument("--no-demo", action="store_true", help="begin with an empty school")
     test = commands.add_parser("test", help="run every check")
     test.add_argument("pytest", nargs="*", help="only pytest, with these arguments")
@@ -46,9 +48,9 @@ def main() -> int:
             case "test":
                 return check([*asked.pytest, *rest])
             case "bench":
-                return on_test_cluster("bench", ["tests/bench/bench.py"])
+                return on_test_cluster("tests.bench.bench")
             case _:
-                return on_test_cluster("shots", ["tests/browser/shots.py"])
+                return on_test_cluster("tests.browser.shots")
     except Lacking as lacking:
         say(str(lacking))
         return 1
@@ -100,9 +102,9 @@ def serve(port: int, host: str, *, demo: bool) -> int:
                 name = "lauf_demo" if demo else "lauf"
                 own.ensure_database(name)
             url = outside or (own.url(name) if own else "")
-            variables = _variables(url, port, host, demo=demo)
+            variables = _variables(url, host, demo=demo)
             manage = [str(build.PYTHON), "backend/manage.py"]
-            build.run([*manage, "migrate", "-v0"], "preparing the database", **variables)
+            build.run([*manage, "migrate", "-v0"], "preparing the database", variables=variables)
             prepared = subprocess.run(
                 [*manage, "prepare", *([] if demo else ["--no-demo"])],
                 env=build.environment(**variables), cwd=ROOT, capture_output=True, text=True,
@@ -112,7 +114,7 @@ def serve(port: int, host: str, *, demo: bool) -> int:
             return _serve_until_told(port, host, variables, prepared.stdout.strip())
 
 
-def _variables(url: str, port: int, host: str, *, demo: bool) -> dict[str, str]:
+def _variables(url: str, host: str, *, demo: bool) -> dict[str, str]:
     names = ["127.0.0.1", "localhost", "[::1]"]
     if host not in names:
         names += [socket.gethostname(), *([host] if host != "0.0.0.0" else _own_addresses())]
@@ -172,13 +174,13 @@ def _interrupt(*_: object) -> None:
     raise KeyboardInterrupt
 
 
-def on_test_cluster(name: str, script: list[str]) -> int:
-    """Run one Python script against the throwaway cluster."""
+def on_test_cluster(module: str) -> int:
+    """Run one of the tests' modules against the throwaway cluster."""
     with only_one("test"):
         _ready_for_checks()
         with Cluster("test-postgres", throwaway=True) as cluster:
             environment = build.environment(**_test_variables(cluster))
-            return subprocess.call([str(build.PYTHON), *script], cwd=ROOT, env=environment)
+            return subprocess.call([str(build.PYTHON), "-m", module], cwd=ROOT, env=environment)
 
 
 def check(pytest_words: list[str]) -> int:
@@ -225,7 +227,11 @@ def _lint_steps() -> list[tuple[str, list[str], Path]]:
         ("ruff format", [python, "-m", "ruff", "format", "--check", "."], ROOT),
         ("mypy", [python, "-m", "mypy"], ROOT),
         ("import-linter", [str(build.VENV / "bin" / "lint-imports"), "--no-cache"], ROOT),
-        ("migrations", [python, "backend/manage.py", "makemigrations", "--check", "--dry-run", "-v1"], ROOT),
+        (
+            "migrations",
+            [python, "backend/manage.py", "makemigrations", "--check", "--dry-run", "-v1"],
+            ROOT,
+        ),
         ("API types", [python, "backend/manage.py", "api_schema", "--check"], ROOT),
         ("vue-tsc, eslint, prettier", ["npm", "run", "-s", "check"], front),
         ("vitest", ["npm", "run", "-s", "test"], front),

@@ -24,10 +24,12 @@ def environment(**extra: str) -> dict[str, str]:
     return {**os.environ, "PATH": path, "PYTHONPATH": str(ROOT / "backend"), **extra}
 
 
-def run(command: list[str], what: str, cwd: Path = ROOT, **extra: str) -> None:
+def run(
+    command: list[str], what: str, cwd: Path = ROOT, variables: dict[str, str] | None = None
+) -> None:
     """Run one step quietly; on failure show what it printed. Raises Lacking."""
     done = subprocess.run(
-        command, cwd=cwd, env=environment(**extra), capture_output=True, text=True
+        command, cwd=cwd, env=environment(**(variables or {})), capture_output=True, text=True
     )
     if done.returncode:
         sys.stderr.write(done.stdout[-6000:] + done.stderr[-6000:])

@@ -15,6 +15,7 @@ import socket
 import subprocess
 import tempfile
 from pathlib import Path
+from typing import Any
 
 from ops.machine import ROOT, STATE, Lacking, postgres_programs
 
@@ -29,7 +30,9 @@ class Cluster:
         if programs is None:
             raise Lacking("PostgreSQL's server programs are missing.")
         self._programs = programs
-        self._as_user = {"user": _SERVICE_USER, "group": _group()} if os.geteuid() == 0 else {}
+        self._as_user: dict[str, Any] = {}
+        if os.geteuid() == 0:
+            self._as_user = {"user": _SERVICE_USER, "group": _group()}
         self._home = self._place() / name
         self._data = self._home / "data"
         # A throwaway cluster trades safety at a power cut for speed.
@@ -67,7 +70,7 @@ class Cluster:
         STATE.mkdir(exist_ok=True)
         if not self._as_user:
             return STATE
-        reach = subprocess.run(["test", "-x", str(STATE)], cwd="/", **self._as_user)  # type: ignore[call-overload]
+        reach = subprocess.run(["test", "-x", str(STATE)], cwd="/", **self._as_user)
         if reach.returncode == 0:
             return STATE
         return Path("/var/lib/lauf") / hashlib.sha256(str(ROOT).encode()).hexdigest()[:12]
@@ -85,8 +88,8 @@ class Cluster:
             handed.flush()
             if self._as_user:
                 shutil.chown(handed.name, **self._as_user)
-            self._run("initdb", "-D", str(self._data), "-U", "lauf", "-E", "UTF8",
-                      "--locale=C.UTF-8", "-A", "scram-sha-256", f"--pwfile={handed.name}")  # fmt: skip
+            asked = ["-U", "lauf", "-E", "UTF8", "--locale=C.UTF-8", "-A", "scram-sha-256"]
+            self._run("initdb", "-D", str(self._data), *asked, f"--pwfile={handed.name}")
 
     def _start(self) -> bool:
         options = (
@@ -103,7 +106,7 @@ class Cluster:
     def _run(self, program: str, *words: str, may_fail: bool = False) -> bool:
         # Output goes to a file: a pipe would be kept open by the server that pg_ctl leaves.
         with tempfile.TemporaryFile() as output:
-            done = subprocess.run(  # type: ignore[call-overload]
+            done = subprocess.run(
                 [str(self._programs / program), *words],
                 cwd="/", stdin=subprocess.DEVNULL, stdout=output, stderr=output,
                 start_new_session=True, **self._as_user,

@@ -25,7 +25,7 @@ def newest_protocol(staff: Staff, test_id: UUID) -> ProtocolVersion:
 
 def test_list(staff: Staff) -> list[dict[str, Any]]:
     """The school's tests by name. One query."""
-    return list(staff.school.tests.values("id", "name"))
+    return [dict(row) for row in staff.school.tests.values("id", "name")]
 
 
 #: (test, year group, variant) -> the ladder.
@@ -38,20 +38,29 @@ def ladders_for(test_ids: Iterable[UUID], year_group_id: UUID | None = None) -> 
     if year_group_id is not None:
         rows = rows.filter(ladder__year_group=year_group_id)
     rungs: dict[tuple[UUID, UUID, str], list[Rung]] = defaultdict(list)
-    keys: dict[tuple[UUID, UUID, str], Key] = {}
-    for test_id, slug, year_group, variant, seconds, name, threshold, beyond in rows.order_by(
-        "ladder_id", "position"
-    ).values_list(
+    keys: dict[tuple[UUID, UUID, str], tuple[Key, str]] = {}
+    for (
+        test_id,
+        slug,
+        year_group,
+        variant,
+        seconds,
+        source,
+        name,
+        threshold,
+        beyond,
+    ) in rows.order_by("ladder_id", "position").values_list(
         "ladder__test_id",
         "ladder__test__slug",
         "ladder__year_group_id",
         "ladder__variant",
         "ladder__seconds",
+        "ladder__source",
         "name",
         "threshold",
         "beyond",
     ):
         place = (test_id, year_group, variant)
         rungs[place].append(Rung(name, threshold, beyond))
-        keys[place] = Key(slug, variant, seconds)
-    return {place: Ladder(tuple(found), keys[place]) for place, found in rungs.items()}
+        keys[place] = Key(slug, variant, seconds), source
+    return {place: Ladder(tuple(found), *keys[place]) for place, found in rungs.items()}

@@ -13,11 +13,11 @@ from django.utils import timezone
 
 from lauf.catalogue.actions import install_starter
 from lauf.catalogue.models import ProtocolVersion
+from lauf.demo.names import BOYS, FAMILIES, GIRLS
 from lauf.lessons.models import Activity, Lesson, WaveRun
 from lauf.lessons.queries import suggested_wave
 from lauf.people.actions import create_house, create_school
 from lauf.people.models import House, Pupil, School, SchoolClass, Staff
-from lauf.demo.names import BOYS, FAMILIES, GIRLS
 from lauf.records.models import Attempt
 from lauf.rules.ages import school_year
 from lauf.rules.entry import read_entry
@@ -107,7 +107,9 @@ def keep_up(school: School, today: date) -> None:
     for name, days, at, place in wanted:
         starts = _moment(today + timedelta(days=days), at)
         school_class = SchoolClass.objects.get(school=school, name=name)
-        if not Lesson.objects.filter(school_class=school_class, starts_at__date=starts.date()).exists():
+        if not Lesson.objects.filter(
+            school_class=school_class, starts_at__date=starts.date()
+        ).exists():
             _lesson(school_class, demo, starts, place, protocol)
 
 
@@ -116,7 +118,11 @@ def _moment(day: date, at: time) -> datetime:
 
 
 def _lesson(
-    school_class: SchoolClass, teacher: Staff, starts: datetime, place: str, protocol: ProtocolVersion
+    school_class: SchoolClass,
+    teacher: Staff,
+    starts: datetime,
+    place: str,
+    protocol: ProtocolVersion,
 ) -> Activity:
     lesson = Lesson.objects.create(
         school_id=teacher.school_id,

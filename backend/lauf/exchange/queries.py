@@ -41,4 +41,6 @@ def scores_csv(staff: Staff, activity_id: UUID) -> tuple[str, str]:
         writer.writerow({name: harmless(cell) for name, cell in {**fixed, **row}.items()})
     name = f"{lesson.school_class.name} {protocol.test.slug} {day}.csv"
     # The byte order mark tells spreadsheets that this is UTF-8.
-    return "".join(c if c.isalnum() or c in " .-" else "-" for c in name), "\ufeff" + text.getvalue()
+    return "".join(
+        c if c.isalnum() or c in " .-" else "-" for c in name
+    ), "\ufeff" + text.getvalue()

@@ -61,7 +61,12 @@ def lessons_between(staff: Staff, start: datetime, end: datetime) -> list[Lesson
     )
     rows = lessons_of(staff).filter(starts_at__gte=start, starts_at__lt=end)
     related = ("school_class__year_group", "teacher")
-    return list(rows.select_related(*related).annotate(children=children, notes=notes))
+    return list(
+        rows.select_related(*related)
+        .annotate(children=children, notes=notes)
+        # Grouping drops the model's own order.
+        .order_by("starts_at", "id")
+    )
 
 
 def day_bounds(day: date) -> tuple[datetime, datetime]:
@@ -75,7 +80,9 @@ def lesson_page(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
     """All that running a lesson needs: class, medical notes, the tests, their cues and the state
     of the clock. Four queries. Raises NotFound."""
     lesson = lesson_of(staff, lesson_id)
-    pupils = list(lesson.school_class.pupils.values("id", "given_name", "family_name", "medical_note"))
+    pupils = list(
+        lesson.school_class.pupils.values("id", "given_name", "family_name", "medical_note")
+    )
     activities = lesson.activities.select_related("protocol__test").prefetch_related("runs")
     return {
         "id": lesson.id,

@@ -11,4 +11,4 @@ from lauf.people.models import Staff
 
 def asker(request: HttpRequest) -> Staff:
     """The signed-in person of a request that has passed the API's sign-in check."""
-    return cast(Staff, request.user)
+    return cast("Staff", request.user)

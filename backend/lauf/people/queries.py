@@ -10,7 +10,7 @@ from uuid import UUID
 
 from django.db.models import Count, Q, QuerySet
 
-from lauf.people.models import Pupil, School, SchoolClass, Staff, YearGroup
+from lauf.people.models import Pupil, School, SchoolClass, Staff
 
 
 class NotFound(Exception):
@@ -76,7 +76,7 @@ def class_list(staff: Staff) -> list[dict[str, Any]]:
             "children": row.children,
             "medical_notes": row.notes,
         }
-        for row in counted.select_related("year_group")
+        for row in counted.select_related("year_group").order_by("year_group__position", "name")
     ]
 
 
@@ -102,4 +102,4 @@ def class_page(staff: Staff, class_id: UUID) -> dict[str, Any]:
 
 def year_groups_of(staff: Staff) -> list[dict[str, Any]]:
     """The school's year groups in order. One query."""
-    return list(YearGroup.objects.filter(school_id=staff.school_id).values("id", "name"))
+    return [dict(row) for row in staff.school.year_groups.values("id", "name")]

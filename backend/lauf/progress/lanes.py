@@ -5,12 +5,11 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from datetime import date
 from typing import Any
 from uuid import UUID
 
 from lauf.catalogue.models import ProtocolVersion
-from lauf.records.queries import Row
+from lauf.records.queries import Row, reason_words
 from lauf.rules.change import (
     Change,
     TypicalError,
@@ -22,7 +21,6 @@ from lauf.rules.change import (
     verdict_words,
 )
 from lauf.rules.comparability import Key
-from lauf.rules.entry import REASON_WORDS, NotDone
 from lauf.rules.ladders import Judgement, Ladder, judge
 from lauf.rules.plausibility import CLASS_NEEDED, Flag, flags_for, modified_z_scores
 from lauf.rules.quantities import Better, Measure, format_difference, format_value
@@ -106,6 +104,10 @@ class Judge:
         variant = self.variants.get(code)
         return variant.level if variant else -1
 
+    def ladder_source(self, variant: str) -> str:
+        ladder = self._ladders.get(variant)
+        return ladder.source if ladder else "no ladder for this year group and variant"
+
     def rung_words(self, found: Judgement, variant: str) -> list[str]:
         """ "Centre line", "3 more to Far line"; or why there is no rung."""
         if found.why_not:
@@ -122,18 +124,23 @@ class Judge:
     def words(self, row: Row, earlier: Sequence[Row]) -> list[str]:
         """Everything said of one score, in the order it is read."""
         if row.value is None:
-            return [REASON_WORDS[NotDone(row.reason)]] if row.reason else []
+            return [reason_words(row.reason)]
         words = self.rung_words(self.rung(row), row.variant)
         change = self.change(row, earlier)
         words.append(verdict_words(change, self.measure))
-        if change.verdict is Verdict.NOT_COMPARABLE and self._another_clock(row, earlier):
-            words[-1] = f"not compared: the clock ran {row.seconds} s"
+        if change.verdict is Verdict.NOT_COMPARABLE:
+            words[-1] = f"not compared: {self._why_not_compared(row, earlier)}"
         if row.estimate:
             words.append("estimate: wins no best")
         return words
 
-    def _another_clock(self, row: Row, earlier: Sequence[Row]) -> bool:
-        return any(old.variant == row.variant and old.seconds != row.seconds for old in earlier)
+    def _why_not_compared(self, row: Row, earlier: Sequence[Row]) -> str:
+        measured = [old for old in earlier if old.value is not None and not old.estimate]
+        other_clock = [old for old in measured if old.variant == row.variant]
+        if other_clock:
+            return f"the clock ran {row.seconds} s, last time {other_clock[-1].seconds} s"
+        before = self.variants.get(measured[-1].variant) if measured else None
+        return f"last time {before.name}" if before else "nothing to compare with"
 
     def best(self, rows: Iterable[Row], key: Key) -> int | None:
         """The personal best under a key. Estimates and voids never win."""
@@ -235,7 +242,3 @@ def by_pupil(rows: Iterable[Row]) -> dict[UUID, list[Row]]:
     for row in rows:
         grouped[row.pupil_id].append(row)
     return grouped
-
-
-def day_words(day: date) -> str:
-    return f"{day.day} {day:%b %Y}"

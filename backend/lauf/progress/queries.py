@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from dataclasses import asdict
 from datetime import date, datetime, timedelta
 from typing import Any
 from uuid import UUID
@@ -25,10 +26,10 @@ from lauf.people.models import Pupil, Staff
 from lauf.people.queries import pupil_of
 from lauf.progress.lanes import Judge, by_pupil, scale_end, variant_of
 from lauf.records.models import WITHDRAWN, Attempt, Settlement
-from lauf.records.queries import Row, counting, repeat_differences, rows
+from lauf.records.queries import Row, counting, reason_words, repeat_differences, rows
 from lauf.rules.ages import decimal_age
 from lauf.rules.change import band_steps, smallest_change
-from lauf.rules.entry import REASON_KEYS, REASON_WORDS, NotDone, accepted_words
+from lauf.rules.entry import REASON_KEYS, REASON_WORDS, accepted_words, quick_check
 from lauf.rules.quantities import format_difference, format_value
 
 
@@ -80,6 +81,7 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
         "waves": protocol.waves,
         "variants": protocol.variants,
         "accepted": accepted_words(judge.measure),
+        "quick_check": asdict(quick_check(judge.measure)),
         "reasons": [
             {"key": key, "code": reason.value, "words": REASON_WORDS[reason]}
             for key, reason in REASON_KEYS.items()
@@ -139,7 +141,7 @@ def _score(row: Row, judge: Judge) -> dict[str, Any]:
         "typed": row.typed,
         "shown": format_value(row.value, judge.measure)
         if row.value is not None
-        else REASON_WORDS[NotDone(row.reason)],
+        else reason_words(row.reason),
         "value": row.value,
         "reason": row.reason,
         "estimate": row.estimate,
@@ -262,7 +264,11 @@ def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> dict[str, Any]:
         def judge_for(
             year_group: UUID, protocol: ProtocolVersion = protocol, test_id: UUID = test_id
         ) -> Judge:
-            found = {v: ladder for (t, y, v), ladder in ladders.items() if (t, y) == (test_id, year_group)}
+            found = {
+                v: ladder
+                for (t, y, v), ladder in ladders.items()
+                if (t, y) == (test_id, year_group)
+            }
             return Judge(protocol.test.slug, protocol, found, differences)
 
         tests.append(_test_record(pupil, protocol, mine, judge_for, year_groups, corrected))
@@ -301,7 +307,11 @@ def _test_record(
     corrected: dict[UUID, dict[str, Any]],
 ) -> dict[str, Any]:
     now = judge_for(pupil.school_class.year_group_id)
-    variants = [code for code in now.variants if any(r.variant == code and r.value is not None for r in mine)]
+    variants = [
+        code
+        for code in now.variants
+        if any(r.variant == code and r.value is not None for r in mine)
+    ]
     lanes = []
     for variant in variants:
         same = [r for r in mine if r.variant == variant and r.value is not None]
@@ -319,6 +329,7 @@ def _test_record(
                 "words": now.words(same[-1], mine[: mine.index(same[-1])]),
                 "band_words": f"Day-to-day variation ±{format_difference(steps, now.measure)}, "
                 f"{error.source}.",
+                "ladder_source": now.ladder_source(variant),
             }
         )
     scale = scale_end(entry["lane"] for entry in lanes)
@@ -352,7 +363,7 @@ def score_sheet(staff: Staff, activity_id: UUID) -> tuple[Activity, list[dict[st
         if attempt is None:
             status = "not recorded"
         elif attempt.value is None:
-            status = REASON_WORDS[NotDone(attempt.reason)]
+            status = reason_words(attempt.reason)
         else:
             status = "estimate" if attempt.estimate else "measured"
         sheet.append(

@@ -75,6 +75,12 @@ class ReasonRow(Schema):
     words: str
 
 
+class QuickCheck(Schema):
+    pattern: str
+    lowest: int | None
+    highest: int | None
+
+
 class ClassLanes(Schema):
     activity_id: UUID
     lesson_id: UUID
@@ -83,6 +89,7 @@ class ClassLanes(Schema):
     waves: int
     variants: list[VariantRow]
     accepted: str
+    quick_check: QuickCheck
     reasons: list[ReasonRow]
     children: list[Child]
 
@@ -144,6 +151,7 @@ class PupilLane(Schema):
     best: str | None
     words: list[str]
     band_words: str
+    ladder_source: str
 
 
 class HistoryCorrection(Schema):

@@ -32,9 +32,7 @@ class Attempt(models.Model):
     school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="attempts")
     pupil = models.ForeignKey(Pupil, on_delete=models.PROTECT, related_name="attempts")
     activity = models.ForeignKey(Activity, on_delete=models.PROTECT, related_name="attempts")
-    protocol = models.ForeignKey(
-        ProtocolVersion, on_delete=models.PROTECT, related_name="attempts"
-    )
+    protocol = models.ForeignKey(ProtocolVersion, on_delete=models.PROTECT, related_name="attempts")
     kind = models.CharField(max_length=12)
     on = models.DateField()
     variant = models.CharField(max_length=20, blank=True)

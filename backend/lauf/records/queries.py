@@ -17,6 +17,7 @@ from lauf.people.queries import NotFound
 from lauf.records.models import WITHDRAWN, Attempt
 from lauf.rules.change import PAIR_WINDOW, pair_differences
 from lauf.rules.comparability import Key
+from lauf.rules.entry import REASON_WORDS, NotDone
 
 #: Repeat tests older than this say little about how steady today's children are.
 PAIRS_SINCE: Final = timedelta(days=3 * 365)
@@ -63,6 +64,11 @@ class Row(NamedTuple):
     wave: int | None
     succeeds_id: UUID | None
     seconds: int | None
+
+
+def reason_words(reason: str | None) -> str:
+    """Why there is no score, as said on screen."""
+    return REASON_WORDS[NotDone(reason)] if reason else ""
 
 
 def rows(attempts: QuerySet[Attempt]) -> list[Row]:
@@ -128,7 +134,7 @@ def repeat_differences(
     series: dict[tuple[UUID, Key], list[tuple[date, int]]] = defaultdict(list)
     for pupil, slug, variant, seconds, on, value, earlier, later in pairs:
         near = (earlier and on - earlier <= PAIR_WINDOW) or (later and later - on <= PAIR_WINDOW)
-        if near:
+        if near and value is not None:
             series[pupil, Key(slug, variant, seconds)].append((on, value))
     grouped: dict[Key, list[list[tuple[date, int]]]] = defaultdict(list)
     for (_, key), attempts in series.items():

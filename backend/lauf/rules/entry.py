@@ -87,11 +87,15 @@ _CLOCK: Final = re.compile(r"(\d+):([0-5]?\d(?:\.\d+)?)")
 _MINUTES: Final = re.compile(rf"{_NUMBER}\s*(?:m|min|mins)(?:\s*{_NUMBER}\s*(?:s|sec|secs)?)?")
 _SECONDS: Final = re.compile(rf"{_NUMBER}\s*(?:s|sec|secs)?")
 _TWO_DIGITS: Final = re.compile(r"(\d+)\.([0-5]\d)")
-_FEET: Final = re.compile(rf"{_NUMBER}\s*(?:'|ft|feet|foot)\s*(?:{_NUMBER}\s*(?:\"|''|in|inch|inches)?)?")
+_FEET: Final = re.compile(
+    rf"{_NUMBER}\s*(?:'|ft|feet|foot)\s*(?:{_NUMBER}\s*(?:\"|''|in|inch|inches)?)?"
+)
 _LENGTH: Final = re.compile(rf"{_NUMBER}\s*(mm|cm|m|in|inch|inches|\"|yd|yds|mile|miles)?")
 _UNIT_NAMES: Final = {"inch": "in", "inches": "in", '"': "in", "yds": "yd", "miles": "mile"}
 # Curly quotes, primes and dashes arrive from phones' keyboards.
-_PLAIN: Final = str.maketrans({"’": "'", "′": "'", "”": '"', "″": '"', "−": "-", "–": "-", ",": "."})
+_PLAIN: Final = str.maketrans(
+    {"’": "'", "′": "'", "”": '"', "″": '"', "−": "-", "–": "-", ",": "."}
+)
 _REASONS: Final = "a absent, x sat out, k no kit, r did not want to, v void"
 #: Longer than any score: stops a pasted page from reaching the patterns.
 LONGEST_ENTRY: Final = 40
@@ -108,6 +112,23 @@ def accepted_words(measure: Measure) -> str:
     else:
         form = f"a length such as 127, 127cm, 1.27m or 4ft 2in, from {low} to {high}"
     return f"Type {form}; ~ after it for an estimate; or {_REASONS}."
+
+
+@dataclass(frozen=True, slots=True)
+class QuickCheck:
+    """What a browser may compare an entry with before it is sent: a JavaScript and Python regular
+    expression for the whole entry, and for plain counts the limits. The reader stays the judge."""
+
+    pattern: str
+    lowest: int | None = None
+    highest: int | None = None
+
+
+def quick_check(measure: Measure) -> QuickCheck:
+    """A check that refuses no entry the reader accepts; for counts it is exact but for reasons."""
+    if measure.kind is Kind.COUNT:
+        return QuickCheck(r"~?\s*[0-9]+\s*~?", measure.lowest, measure.ceiling)
+    return QuickCheck(r"[~0-9.].{0,39}")
 
 
 def read_entry(text: str, measure: Measure) -> Entry:
@@ -149,7 +170,9 @@ def _read_number(body: str, typed: str, measure: Measure, accepted: str) -> Frac
         if re.fullmatch(r"\d+", body):
             return Fraction(int(body))
         if re.fullmatch(_NUMBER, body):
-            raise EntryError(f"“{typed}” is not a whole number: count only finished ones.", accepted)
+            raise EntryError(
+                f"“{typed}” is not a whole number: count only finished ones.", accepted
+            )
         raise EntryError(f"“{typed}” is not a count.", accepted)
     if measure.kind is Kind.TIME:
         return _read_time(body, typed, measure, accepted)
@@ -168,9 +191,7 @@ def _read_time(body: str, typed: str, measure: Measure, accepted: str) -> Fracti
     raise EntryError(f"“{typed}” is not a time.", accepted)
 
 
-def _refuse_if_ambiguous(
-    pair: re.Match[str], typed: str, measure: Measure, accepted: str
-) -> None:
+def _refuse_if_ambiguous(pair: re.Match[str], typed: str, measure: Measure, accepted: str) -> None:
     """1.05 may be a decimal of seconds or minutes and seconds: ask when both can be."""
     minutes, seconds = int(pair[1]), int(pair[2])
     as_clock = minutes * 60_000 + seconds * 1000

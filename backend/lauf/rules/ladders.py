@@ -32,10 +32,12 @@ class Rung:
 
 @dataclass(frozen=True, slots=True)
 class Ladder:
-    """Rungs from the lowest to the highest, for scores under exactly one key."""
+    """Rungs from the lowest to the highest, for scores under exactly one key, and where they
+    come from."""
 
     rungs: tuple[Rung, ...]
     key: Key
+    source: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -36,7 +36,7 @@ class Health(Schema):
 
 
 @api.get("/health", auth=None, response={200: Health, 503: Health}, tags=["service"])
-def health(request: HttpRequest) -> Any:
+def health(_: HttpRequest) -> Any:
     """Whether the database answers."""
     try:
         with connection.cursor() as cursor:

@@ -1,6 +1,10 @@
 """The ASGI application that uvicorn serves."""
 
 import os
+import warnings
+
+# WhiteNoise hands files over as plain iterators; Django reads small files that way well enough.
+warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous")
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "lauf.web.settings")
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hmac
 from typing import Any
+from uuid import UUID
 
 from axes.handlers.proxy import AxesProxyHandler
 from django.conf import settings
@@ -16,16 +17,17 @@ from ninja.decorators import decorate_view
 from ninja.errors import HttpError
 from ninja.utils import check_csrf
 
+from lauf.catalogue.actions import install_starter
 from lauf.demo.school import DEMO_SIGN_INS
 from lauf.people.actions import set_up_school
 from lauf.people.models import Staff
 from lauf.people.queries import Refused, setup_needed
-from lauf.catalogue.actions import install_starter
 
 router = Router(tags=["session"])
 
 
 class Person(Schema):
+    id: UUID
     name: str
     role: str
     school: str
@@ -60,7 +62,12 @@ def _session(request: HttpRequest) -> dict[str, Any]:
     staff = request.user if isinstance(request.user, Staff) else None
     demo = settings.DEMO and staff is None
     return {
-        "person": {"name": staff.name, "role": staff.role, "school": staff.school.name}
+        "person": {
+            "id": staff.id,
+            "name": staff.name,
+            "role": staff.role,
+            "school": staff.school.name,
+        }
         if staff
         else None,
         "setup_needed": staff is None and setup_needed(),

@@ -123,7 +123,6 @@ TIME_ZONE = os.environ.get("LAUF_TIME_ZONE", "Europe/London")
 
 FRONT_END = Path(os.environ.get("LAUF_FRONT_END", ROOT / "frontend" / "dist"))
 STATIC_URL = "/static/"
-WHITENOISE_ROOT = FRONT_END / "root"
 WHITENOISE_USE_FINDERS = False
 STATIC_ROOT = FRONT_END / "static"
 

@@ -24,7 +24,9 @@ class Command(BaseCommand):
         description.write_text(json.dumps(api.get_openapi_schema(), indent=1))
         types = front_end / "src" / "api" / "schema.d.ts"
         before = types.read_text() if types.exists() else ""
-        subprocess.run(["npm", "run", "-s", "types"], cwd=front_end, check=True, stdout=subprocess.DEVNULL)
+        subprocess.run(
+            ["npm", "run", "-s", "types"], cwd=front_end, check=True, stdout=subprocess.DEVNULL
+        )
         after = types.read_text()
         if check and before != after:
             types.write_text(before)

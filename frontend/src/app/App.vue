@@ -1,0 +1,110 @@
+<script setup lang="ts">
+import { mdiThemeLightDark } from "@mdi/js";
+import { useQueryClient } from "@tanstack/vue-query";
+import { computed } from "vue";
+import { useRouter } from "vue-router";
+import { useTheme } from "vuetify";
+import { useSession } from "../people/session";
+import { useOutbox } from "../records/outbox";
+import { rememberTheme } from "./theme";
+
+const session = useSession();
+const outbox = useOutbox();
+const theme = useTheme();
+const router = useRouter();
+const queries = useQueryClient();
+const dark = computed(() => theme.global.current.value.dark);
+
+function toggleTheme() {
+  const name = dark.value ? "light" : "dark";
+  theme.change(name);
+  rememberTheme(name);
+}
+
+async function signOut() {
+  if (outbox.waiting.value > 0) {
+    const words = `${outbox.waiting.value} scores are not sent yet. They stay on this device and are sent after the next sign-in. Sign out?`;
+    if (!window.confirm(words)) return;
+  }
+  await session.signOut();
+  queries.clear();
+  await router.push({ name: "sign-in" });
+}
+</script>
+
+<template>
+  <v-app>
+    <header v-if="session.person" class="app-bar">
+      <RouterLink to="/" class="mark" aria-label="Lauf, Today">Lauf</RouterLink>
+      <nav aria-label="Main">
+        <RouterLink to="/">Today</RouterLink>
+        <RouterLink to="/classes">Classes</RouterLink>
+      </nav>
+      <span class="space" />
+      <span v-if="outbox.waiting.value" class="unsent" role="status">
+        ◁ {{ outbox.waiting.value }} not sent yet
+      </span>
+      <span class="who">{{ session.person.name }}</span>
+      <v-btn
+        :icon="mdiThemeLightDark"
+        variant="text"
+        :aria-label="dark ? 'Light floor' : 'Dark floor'"
+        @click="toggleTheme"
+      />
+      <v-btn variant="text" @click="signOut">Sign out</v-btn>
+    </header>
+    <RouterView />
+  </v-app>
+</template>
+
+<style scoped>
+.app-bar {
+  display: flex;
+  align-items: center;
+  gap: 18px;
+  padding: 4px 24px;
+  background: var(--board);
+  border-bottom: 3px solid var(--line);
+}
+.mark {
+  font-family: var(--figure);
+  font-weight: 600;
+  font-size: 1.9rem;
+  text-decoration: none;
+  padding: 0 10px 2px 0;
+  border-right: 3px solid var(--line);
+}
+nav {
+  display: flex;
+  gap: 4px;
+}
+nav a {
+  color: var(--ink);
+  text-decoration: none;
+  padding: 12px 12px 9px;
+  border-bottom: 3px solid transparent;
+}
+nav a.router-link-exact-active {
+  border-bottom-color: var(--pennant);
+  font-weight: 700;
+}
+.space {
+  flex: 1;
+}
+.unsent {
+  font-weight: 700;
+  color: rgb(var(--v-theme-warning));
+}
+@media (max-width: 600px) {
+  .app-bar {
+    gap: 4px;
+    padding: 2px 8px;
+  }
+  .who {
+    display: none;
+  }
+  nav a {
+    padding: 12px 8px 9px;
+  }
+}
+</style>

@@ -1,0 +1,53 @@
+import { createRouter, createWebHistory } from "vue-router";
+import { useSession } from "../people/session";
+
+export const router = createRouter({
+  history: createWebHistory("/"),
+  scrollBehavior: (_to, _from, kept) => kept ?? { top: 0 },
+  routes: [
+    { path: "/", name: "today", component: () => import("../progress/Today.vue") },
+    { path: "/sign-in", name: "sign-in", component: () => import("../people/SignIn.vue") },
+    { path: "/set-up", name: "set-up", component: () => import("../people/SetUp.vue") },
+    { path: "/classes", name: "classes", component: () => import("../people/Classes.vue") },
+    {
+      path: "/classes/:classId",
+      name: "class",
+      props: true,
+      component: () => import("../people/ClassPage.vue"),
+    },
+    {
+      path: "/pupils/:pupilId",
+      name: "pupil",
+      props: true,
+      component: () => import("../progress/Pupil.vue"),
+    },
+    {
+      path: "/lessons/new",
+      name: "new-lesson",
+      component: () => import("../lessons/NewLesson.vue"),
+    },
+    {
+      path: "/lessons/:lessonId",
+      props: true,
+      component: () => import("../lessons/Lesson.vue"),
+      children: [
+        { path: "", redirect: (to) => ({ name: "run", params: to.params }) },
+        { path: "run", name: "run", component: () => import("../lessons/Run.vue") },
+        { path: "capture", name: "capture", component: () => import("../records/Capture.vue") },
+        { path: "check", name: "check", component: () => import("../progress/Check.vue") },
+      ],
+    },
+    { path: "/:rest(.*)*", name: "lost", component: () => import("./Lost.vue") },
+  ],
+});
+
+router.beforeEach(async (to) => {
+  const session = useSession();
+  await session.ensure();
+  if (session.setupNeeded) return to.name === "set-up" ? true : { name: "set-up" };
+  if (!session.person && !session.unreachable) {
+    return to.name === "sign-in" ? true : { name: "sign-in", query: { to: to.fullPath } };
+  }
+  if (session.person && (to.name === "sign-in" || to.name === "set-up")) return { name: "today" };
+  return true;
+});

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import LoadState from "../parts/LoadState.vue";
+import { clockTime, dayWords } from "../parts/words";
+import { provideLesson } from "./useLesson";
+
+const props = defineProps<{ lessonId: string }>();
+const { query, lesson, activity } = provideLesson(props.lessonId);
+const started = computed(() => lesson.value && new Date(lesson.value.starts_at));
+const tabs = [
+  { name: "run", label: "Run" },
+  { name: "capture", label: "Capture" },
+  { name: "check", label: "Check" },
+];
+</script>
+
+<template>
+  <main class="page lesson">
+    <LoadState :query="query">
+      <template v-if="lesson && activity && started">
+        <header class="head">
+          <h1>{{ lesson.class_name }}</h1>
+          <p class="facts">
+            {{ activity.test }} · {{ lesson.place }} · {{ dayWords(started) }},
+            {{ clockTime(started) }} · {{ lesson.children }} children
+            <strong v-if="lesson.closed_at" class="closed">closed</strong>
+          </p>
+          <nav class="tabs no-print" aria-label="Lesson">
+            <RouterLink v-for="tab in tabs" :key="tab.name" :to="{ name: tab.name }">
+              {{ tab.label }}
+            </RouterLink>
+          </nav>
+        </header>
+        <RouterView />
+      </template>
+      <p v-else-if="lesson" class="board">This lesson has no test.</p>
+    </LoadState>
+  </main>
+</template>
+
+<style scoped>
+.lesson {
+  padding-top: 12px;
+}
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  gap: 4px 18px;
+  border-bottom: 3px solid var(--line);
+  margin-bottom: 14px;
+}
+.facts {
+  flex: 1;
+  padding-bottom: 8px;
+}
+.closed {
+  border: 2px solid var(--line);
+  padding: 0 8px;
+  border-radius: 3px;
+}
+.tabs {
+  display: flex;
+  gap: 4px;
+}
+.tabs a {
+  font-family: var(--figure);
+  font-weight: 600;
+  font-size: 1.35rem;
+  line-height: 1;
+  padding: 12px 18px;
+  min-height: 48px;
+  text-decoration: none;
+  color: var(--ink);
+  border: 2px solid var(--rule);
+  border-bottom: 0;
+  border-radius: 4px 4px 0 0;
+}
+.tabs a.router-link-active {
+  background: var(--line);
+  border-color: var(--line);
+  color: rgb(var(--v-theme-on-primary));
+}
+@media (max-width: 600px) {
+  .head {
+    gap: 0 10px;
+    margin-bottom: 8px;
+  }
+  .facts {
+    display: none;
+  }
+  .tabs {
+    width: 100%;
+  }
+  .tabs a {
+    flex: 1;
+    text-align: center;
+    padding: 12px 4px;
+  }
+}
+</style>

@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { useQuery } from "@tanstack/vue-query";
+import { reactive, ref, watchEffect } from "vue";
+import { useRoute, useRouter } from "vue-router";
+import { answer, client } from "../api/client";
+
+const route = useRoute();
+const router = useRouter();
+const classes = useQuery({
+  queryKey: ["classes"],
+  queryFn: () => answer(client.GET("/api/classes")),
+});
+const tests = useQuery({ queryKey: ["tests"], queryFn: () => answer(client.GET("/api/tests")) });
+
+/** The next full five minutes, as the form wants it: local, without a zone. */
+function soon(): string {
+  const at = new Date(Math.ceil(Date.now() / 300_000) * 300_000);
+  return new Date(at.getTime() - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+}
+const form = reactive({
+  class_id: typeof route.query.class === "string" ? route.query.class : "",
+  test_id: "",
+  starts_at: soon(),
+  minutes: 45,
+  place: "Hall",
+});
+watchEffect(() => {
+  if (!form.test_id) form.test_id = tests.data.value?.[0]?.id ?? "";
+});
+const problem = ref("");
+
+async function plan() {
+  problem.value = "";
+  if (!form.class_id || !form.test_id || !form.starts_at) {
+    problem.value = "Choose the class, the test and the time.";
+    return;
+  }
+  try {
+    const body = {
+      ...form,
+      minutes: Number(form.minutes),
+      starts_at: new Date(form.starts_at).toISOString(),
+    };
+    const made = await answer(client.POST("/api/lessons", { body }));
+    await router.push({ name: "run", params: { lessonId: made.id } });
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+</script>
+
+<template>
+  <main class="page narrow">
+    <h1>New lesson</h1>
+    <hr class="court-line" />
+    <form class="board grid" @submit.prevent="plan">
+      <v-select
+        v-model="form.class_id"
+        :items="classes.data.value?.classes ?? []"
+        item-title="name"
+        item-value="id"
+        label="Class"
+      />
+      <v-select
+        v-model="form.test_id"
+        :items="tests.data.value ?? []"
+        item-title="name"
+        item-value="id"
+        label="Test"
+      />
+      <v-text-field v-model="form.starts_at" type="datetime-local" label="Begins" />
+      <v-text-field v-model="form.minutes" type="number" label="Minutes" />
+      <v-text-field v-model="form.place" label="Place" />
+      <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+      <v-btn type="submit" color="primary" size="large">Open the lesson</v-btn>
+    </form>
+  </main>
+</template>
+
+<style scoped>
+.narrow {
+  max-width: 620px;
+}
+.grid {
+  display: grid;
+  gap: 16px;
+}
+.problem {
+  color: rgb(var(--v-theme-error));
+  font-weight: 700;
+}
+</style>

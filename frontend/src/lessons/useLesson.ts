@@ -1,0 +1,36 @@
+/** The open lesson, shared by its screens. */
+import { useQuery } from "@tanstack/vue-query";
+import { computed, inject, provide, type InjectionKey } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+
+function lessonQuery(lessonId: string) {
+  const query = useQuery({
+    queryKey: ["lesson", lessonId],
+    queryFn: () =>
+      answer(client.GET("/api/lessons/{lesson_id}", { params: { path: { lesson_id: lessonId } } })),
+  });
+  const activity = computed(() => query.data.value?.activities[0] ?? null);
+  return { query, lesson: query.data, activity };
+}
+
+type Lesson = ReturnType<typeof lessonQuery>;
+const KEY: InjectionKey<Lesson> = Symbol("lesson");
+
+export function provideLesson(lessonId: string): Lesson {
+  const lesson = lessonQuery(lessonId);
+  provide(KEY, lesson);
+  return lesson;
+}
+
+/** For the screens inside a lesson: it and its activity are there. */
+export function useLesson(): { lesson: Lesson["lesson"]; activity: () => Schemas["ActivityPage"] } {
+  const found = inject(KEY);
+  if (!found) throw new Error("useLesson outside a lesson");
+  return {
+    lesson: found.lesson,
+    activity: () => {
+      if (!found.activity.value) throw new Error("the lesson has no activity");
+      return found.activity.value;
+    },
+  };
+}

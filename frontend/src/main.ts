@@ -1,0 +1,32 @@
+import "./app/reset.css";
+import "@fontsource/atkinson-hyperlegible/latin-400.css";
+import "@fontsource/atkinson-hyperlegible/latin-700.css";
+import "@fontsource/barlow-condensed/latin-500.css";
+import "@fontsource/barlow-condensed/latin-600.css";
+import "vuetify/styles";
+import "./app/styles.css";
+
+import { QueryClient, VueQueryPlugin } from "@tanstack/vue-query";
+import { createPinia } from "pinia";
+import { createApp } from "vue";
+import { ApiError } from "./api/client";
+import App from "./app/App.vue";
+import { router } from "./app/router";
+import { vuetify } from "./app/theme";
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      // A refusal will not change by asking again; a dead network may.
+      retry: (count, error) => count < 3 && (!(error instanceof ApiError) || error.status === 0),
+      staleTime: 5_000,
+    },
+  },
+});
+
+createApp(App)
+  .use(createPinia())
+  .use(router)
+  .use(vuetify)
+  .use(VueQueryPlugin, { queryClient: queries })
+  .mount("#app");

@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import { ref } from "vue";
+import { useRoute, useRouter } from "vue-router";
+import { useSession } from "./session";
+
+const session = useSession();
+const router = useRouter();
+const route = useRoute();
+const username = ref("");
+const password = ref("");
+const problem = ref("");
+const busy = ref(false);
+
+async function signIn() {
+  if (busy.value) return;
+  busy.value = true;
+  problem.value = "";
+  try {
+    await session.signIn(username.value, password.value);
+    const to = typeof route.query.to === "string" ? route.query.to : "/";
+    await router.push(to.startsWith("/") && !to.startsWith("//") ? to : "/");
+  } catch (error) {
+    problem.value = (error as Error).message;
+  } finally {
+    busy.value = false;
+  }
+}
+
+function take(entry: { username: string; password: string }) {
+  username.value = entry.username;
+  password.value = entry.password;
+  void signIn();
+}
+</script>
+
+<template>
+  <main class="page narrow">
+    <h1>Lauf</h1>
+    <hr class="court-line" />
+    <form class="board" @submit.prevent="signIn">
+      <h2>Sign in</h2>
+      <v-text-field
+        v-model="username"
+        label="User name"
+        autocomplete="username"
+        autofocus
+        class="mt-4"
+      />
+      <v-text-field
+        v-model="password"
+        label="Password"
+        type="password"
+        autocomplete="current-password"
+        class="mt-4"
+      />
+      <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+      <v-btn type="submit" color="primary" size="large" block class="mt-4" :loading="busy">
+        Sign in
+      </v-btn>
+    </form>
+    <section v-if="session.demoSignIns.length" class="board mt-4" aria-label="Demo sign-ins">
+      <h2>Demo school</h2>
+      <p class="quiet">Made up, with made-up children. Choose who you are:</p>
+      <v-btn
+        v-for="entry in session.demoSignIns"
+        :key="entry.username"
+        variant="outlined"
+        block
+        class="mt-2"
+        @click="take(entry)"
+      >
+        {{ entry.who }}
+      </v-btn>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.narrow {
+  max-width: 460px;
+  margin-top: 4vh;
+}
+.problem {
+  color: rgb(var(--v-theme-error));
+  font-weight: 700;
+  margin-top: 12px;
+}
+</style>

@@ -1,0 +1,45 @@
+/** Who is signed in. */
+import { defineStore } from "pinia";
+import { useOutbox } from "../records/outbox";
+import { answer, ApiError, client, type Schemas } from "../api/client";
+
+export const useSession = defineStore("session", {
+  state: () => ({
+    person: null as Schemas["Person"] | null,
+    setupNeeded: false,
+    demoSignIns: [] as Schemas["DemoSignIn"][],
+    asked: false,
+    unreachable: false,
+  }),
+  actions: {
+    take(session: Schemas["Session"]) {
+      this.person = session.person;
+      this.setupNeeded = session.setup_needed;
+      this.demoSignIns = session.demo_sign_ins;
+      this.asked = true;
+      this.unreachable = false;
+      useOutbox().signedIn(session.person?.id ?? null);
+    },
+    /** Ask once; a dead network leaves the page usable with what it has. */
+    async ensure() {
+      if (this.asked) return;
+      try {
+        this.take(await answer(client.GET("/api/session")));
+      } catch (error) {
+        if (!(error instanceof ApiError) || error.status !== 0) throw error;
+        this.unreachable = true;
+      }
+    },
+    async signIn(username: string, password: string) {
+      this.take(await answer(client.POST("/api/session", { body: { username, password } })));
+    },
+    async setUp(body: Schemas["SetUp"]) {
+      this.take(await answer(client.POST("/api/setup", { body })));
+    },
+    async signOut() {
+      await answer(client.DELETE("/api/session"));
+      this.asked = false;
+      await this.ensure();
+    },
+  },
+});

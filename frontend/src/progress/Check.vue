@@ -1,0 +1,366 @@
+<script setup lang="ts">
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { computed, reactive, ref } from "vue";
+import { answer, ApiError, client, type Schemas } from "../api/client";
+import { v4 as newId } from "uuid";
+import { useLesson } from "../lessons/useLesson";
+import { now } from "../lessons/timeSource";
+import LoadState from "../parts/LoadState.vue";
+import { clockTime, shortDay } from "../parts/words";
+import { useOutbox } from "../records/outbox";
+
+const { lesson, activity } = useLesson();
+const outbox = useOutbox();
+const queries = useQueryClient();
+const activityId = activity().id;
+const page = useQuery({
+  queryKey: ["check", activityId],
+  queryFn: () =>
+    answer(
+      client.GET("/api/activities/{activity_id}/check", {
+        params: { path: { activity_id: activityId } },
+      }),
+    ),
+  staleTime: 0,
+});
+const data = page.data;
+const byId = computed(() => new Map(data.value?.children.map((one) => [one.pupil_id, one])));
+const missing = computed(() => found(data.value?.missing));
+const odd = computed(() => found(data.value?.odd));
+const typed = reactive<Record<string, string>>({});
+const why = reactive<Record<string, string>>({});
+const correcting = ref<string | null>(null);
+const problems = reactive<Record<string, string>>({});
+const closeProblem = ref("");
+const WHYS = ["misheard", "typed wrong", "partner counted again", "form did not count"];
+
+function found(ids: string[] | undefined): Schemas["Child"][] {
+  return (ids ?? []).flatMap((id) => byId.value.get(id) ?? []);
+}
+async function refresh() {
+  await Promise.all([
+    page.refetch(),
+    queries.invalidateQueries({ queryKey: ["lanes", activityId] }),
+    queries.invalidateQueries({ queryKey: ["today"] }),
+    queries.invalidateQueries({ queryKey: ["pupil"] }),
+  ]);
+}
+async function attempt(child: Schemas["Child"], step: () => Promise<unknown>) {
+  delete problems[child.pupil_id];
+  try {
+    await step();
+    delete typed[child.pupil_id];
+    correcting.value = null;
+    await refresh();
+  } catch (error) {
+    const said = error as ApiError;
+    problems[child.pupil_id] = `${said.message} ${said.accepted ?? ""}`;
+  }
+}
+function record(child: Schemas["Child"], text: string, reason: string) {
+  return attempt(child, () =>
+    answer(
+      client.POST("/api/activities/{activity_id}/attempts", {
+        params: { path: { activity_id: activityId } },
+        body: {
+          id: newId(),
+          pupil_id: child.pupil_id,
+          typed: text,
+          variant: child.variant,
+          wave: child.wave,
+          recorded_at: new Date(now()).toISOString(),
+          succeeds: child.head,
+          why: reason,
+          withdrawn: false,
+        },
+      }),
+    ),
+  );
+}
+function confirm(child: Schemas["Child"]) {
+  return attempt(child, async () => {
+    for (const flag of child.flags.filter((one) => !one.settled)) {
+      await answer(
+        client.POST("/api/attempts/{attempt_id}/confirm", {
+          params: { path: { attempt_id: child.score?.id ?? "" } },
+          body: { flag: flag.code },
+        }),
+      );
+    }
+  });
+}
+async function setClosed(closed: boolean) {
+  closeProblem.value = "";
+  const params = { params: { path: { lesson_id: lesson.value?.id ?? "" } } };
+  try {
+    const said = closed
+      ? await answer(client.POST("/api/lessons/{lesson_id}/close", params))
+      : await answer(client.POST("/api/lessons/{lesson_id}/reopen", params));
+    queries.setQueryData(["lesson", said.id], said);
+    await refresh();
+  } catch (error) {
+    closeProblem.value = (error as Error).message;
+  }
+}
+</script>
+
+<template>
+  <LoadState :query="page">
+    <div v-if="data" class="check">
+      <section class="sum">
+        <p>
+          <b class="figure">{{ data.recorded }}</b> of {{ data.children.length }} recorded
+        </p>
+        <p>
+          <b class="figure" data-testid="missing">{{ missing.length }}</b> missing
+        </p>
+        <p>
+          <b class="figure" data-testid="odd">{{ odd.length }}</b> to look at
+        </p>
+        <span class="space" />
+        <v-btn variant="outlined" :href="`/api/activities/${activityId}/scores.csv`" download>
+          Scores as CSV
+        </v-btn>
+        <v-btn v-if="!lesson?.closed_at" color="primary" size="large" @click="setClosed(true)">
+          Close the lesson
+        </v-btn>
+        <v-btn v-else variant="outlined" size="large" @click="setClosed(false)">Open again</v-btn>
+      </section>
+      <p v-if="closeProblem" role="alert" class="problem">{{ closeProblem }}</p>
+      <p v-if="lesson?.closed_at" role="status" class="board done">
+        Closed by {{ lesson.closed_by }} on {{ shortDay(lesson.closed_at) }},
+        {{ clockTime(new Date(lesson.closed_at)) }}. Every score is kept; a child's name opens its
+        record.
+      </p>
+      <p v-if="outbox.waiting.value" role="alert" class="board">
+        {{ outbox.waiting.value }} scores are still on this device and not sent.
+        <RouterLink :to="{ name: 'capture' }">Look at them</RouterLink>
+      </p>
+
+      <section>
+        <h2>To look at</h2>
+        <p v-if="!odd.length" class="quiet">Nothing odd.</p>
+        <ul class="list">
+          <li v-for="child in odd" :key="child.pupil_id" class="board item">
+            <div class="line">
+              <RouterLink class="name" :to="{ name: 'pupil', params: { pupilId: child.pupil_id } }">
+                {{ child.name }}
+              </RouterLink>
+              <b class="figure shown">
+                {{ child.score?.shown }}{{ child.score?.estimate ? " ~" : "" }}
+              </b>
+              <span class="why">
+                <span v-for="flag in child.flags.filter((f) => !f.settled)" :key="flag.code">
+                  {{ flag.words }}
+                </span>
+              </span>
+              <span class="buttons">
+                <v-btn color="primary" @click="confirm(child)">Confirm</v-btn>
+                <v-btn
+                  variant="outlined"
+                  @click="correcting = correcting === child.pupil_id ? null : child.pupil_id"
+                >
+                  Correct
+                </v-btn>
+                <v-btn variant="outlined" @click="record(child, 'v', 'did not count')">Void</v-btn>
+              </span>
+            </div>
+            <form
+              v-if="correcting === child.pupil_id"
+              class="line"
+              @submit.prevent="
+                record(child, typed[child.pupil_id] ?? '', why[child.pupil_id] ?? '')
+              "
+            >
+              <label>
+                Score
+                <input v-model="typed[child.pupil_id]" class="field figure" autofocus />
+              </label>
+              <label class="grow">
+                Why
+                <input v-model="why[child.pupil_id]" class="field" list="whys" required />
+              </label>
+              <v-btn type="submit" color="primary">Save the correction</v-btn>
+            </form>
+            <p v-if="problems[child.pupil_id]" role="alert" class="problem">
+              {{ problems[child.pupil_id] }}
+            </p>
+          </li>
+        </ul>
+        <datalist id="whys">
+          <option v-for="one in WHYS" :key="one" :value="one" />
+        </datalist>
+      </section>
+
+      <section>
+        <h2>Missing</h2>
+        <p v-if="!missing.length" class="quiet">Nobody is missing.</p>
+        <ul class="list">
+          <li v-for="child in missing" :key="child.pupil_id" class="board item">
+            <form
+              class="line"
+              @submit.prevent="record(child, typed[child.pupil_id] ?? '', 'entered in the check')"
+            >
+              <span class="name">{{ child.name }}</span>
+              <input
+                v-model="typed[child.pupil_id]"
+                class="field figure"
+                :aria-label="`Score of ${child.name}`"
+                placeholder="score"
+              />
+              <v-btn type="submit" variant="outlined" :disabled="!typed[child.pupil_id]">
+                Save
+              </v-btn>
+              <span class="buttons">
+                <v-btn variant="text" @click="record(child, 'a', '')">Absent</v-btn>
+                <v-btn variant="text" @click="record(child, 'x', '')">Sat out</v-btn>
+                <v-btn variant="text" @click="record(child, 'k', '')">No kit</v-btn>
+                <v-btn variant="text" @click="record(child, 'r', '')">Did not want to</v-btn>
+              </span>
+            </form>
+            <p v-if="problems[child.pupil_id]" role="alert" class="problem">
+              {{ problems[child.pupil_id] }}
+            </p>
+          </li>
+        </ul>
+      </section>
+
+      <section v-if="data.corrections.length">
+        <h2>Corrections</h2>
+        <div class="board scroll">
+          <table class="plain">
+            <thead>
+              <tr>
+                <th scope="col">Child</th>
+                <th scope="col">First entry</th>
+                <th scope="col">Now</th>
+                <th scope="col">By</th>
+                <th scope="col">When</th>
+                <th scope="col">Why</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="row in data.corrections" :key="row.pupil_id + row.at">
+                <td>{{ row.name }}</td>
+                <td>{{ row.was }}</td>
+                <td>{{ row.now }}</td>
+                <td>{{ row.by }}</td>
+                <td>{{ shortDay(row.at) }}, {{ clockTime(new Date(row.at)) }}</td>
+                <td>{{ row.why }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+      </section>
+
+      <section>
+        <h2>All scores</h2>
+        <div class="board scroll">
+          <table class="plain">
+            <thead>
+              <tr>
+                <th scope="col">Child</th>
+                <th scope="col">Score</th>
+                <th scope="col">What it says</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="child in data.children" :key="child.pupil_id">
+                <td>
+                  <RouterLink :to="{ name: 'pupil', params: { pupilId: child.pupil_id } }">
+                    {{ child.name }}
+                  </RouterLink>
+                </td>
+                <td>
+                  <b class="figure">{{ child.score?.shown ?? "–" }}</b>
+                </td>
+                <td>{{ child.words.join(" · ") }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+      </section>
+    </div>
+  </LoadState>
+</template>
+
+<style scoped>
+.check {
+  display: grid;
+  gap: 22px;
+}
+.sum {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  gap: 12px 30px;
+}
+.sum b {
+  font-size: 2.4rem;
+  margin-right: 4px;
+}
+.space {
+  flex: 1;
+}
+.list {
+  list-style: none;
+  padding: 0;
+  display: grid;
+  gap: 8px;
+  margin-top: 6px;
+}
+.item {
+  padding: 8px 14px;
+}
+.line {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 14px;
+}
+.name {
+  min-width: 180px;
+  font-weight: 700;
+}
+.shown {
+  font-size: 1.8rem;
+  min-width: 60px;
+}
+.why {
+  flex: 1;
+  display: grid;
+}
+.buttons {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+.field {
+  min-height: 48px;
+  border: 2px solid var(--line);
+  border-radius: 4px;
+  padding: 0 10px;
+  background: var(--floor);
+  color: var(--ink);
+  width: 130px;
+}
+.grow {
+  flex: 1;
+}
+.grow .field {
+  width: min(100%, 420px);
+}
+.figure.field {
+  font-size: 1.4rem;
+}
+.problem {
+  color: rgb(var(--v-theme-error));
+  font-weight: 700;
+}
+.done {
+  border-left: 6px solid var(--line);
+}
+.scroll {
+  overflow-x: auto;
+}
+</style>

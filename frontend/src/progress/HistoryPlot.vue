@@ -1,0 +1,124 @@
+<script setup lang="ts">
+/** Scores of one test in time. Each variant has a shape of its own; estimates are dashed. */
+import { useElementSize } from "@vueuse/core";
+import { computed, useTemplateRef } from "vue";
+import type { Schemas } from "../api/client";
+import { shortDay } from "../parts/words";
+
+const props = defineProps<{ history: Schemas["HistoryEntry"][]; label: string }>();
+const box = useTemplateRef<HTMLElement>("box");
+const { width } = useElementSize(box);
+const HEIGHT = 190;
+const LEFT = 34;
+const SHAPES = ["circle", "square", "triangle"];
+
+const marks = computed(() =>
+  props.history
+    .filter((entry) => entry.score.value !== null)
+    .map((entry) => ({
+      id: entry.id,
+      at: new Date(entry.on).getTime(),
+      on: entry.on,
+      value: entry.score.value as number,
+      shown: entry.score.shown,
+      variant: entry.variant,
+      estimate: entry.score.estimate,
+    }))
+    .reverse(),
+);
+const variants = computed(() => [...new Set(marks.value.map((mark) => mark.variant))]);
+const most = computed(() => Math.max(1, ...marks.value.map((mark) => mark.value)) * 1.12);
+const span = computed(() => {
+  const times = marks.value.map((mark) => mark.at);
+  const day = 86_400_000;
+  return { from: Math.min(...times) - 4 * day, to: Math.max(...times) + 4 * day };
+});
+const x = (at: number) =>
+  LEFT +
+  8 +
+  ((width.value - LEFT - 20) * (at - span.value.from)) / (span.value.to - span.value.from);
+const y = (value: number) => HEIGHT - 26 - ((HEIGHT - 44) * value) / most.value;
+const lines = computed(() =>
+  variants.value.map((variant) =>
+    marks.value
+      .filter((mark) => mark.variant === variant)
+      .map((mark) => `${x(mark.at)},${y(mark.value)}`)
+      .join(" "),
+  ),
+);
+const shape = (variant: string) => SHAPES[variants.value.indexOf(variant) % SHAPES.length];
+</script>
+
+<template>
+  <div ref="box">
+    <p v-if="!marks.length" class="quiet">No measured scores yet.</p>
+    <svg v-else-if="width" :width="width" :height="HEIGHT" role="img" :aria-label="label">
+      <line :x1="LEFT" :x2="width" :y1="y(0)" :y2="y(0)" class="floor" />
+      <polyline v-for="line in lines" :key="line" :points="line" class="path" />
+      <g v-for="mark in marks" :key="mark.id" :class="{ estimate: mark.estimate }" class="mark">
+        <title>{{ shortDay(mark.on) }}: {{ mark.shown }} {{ mark.variant }}</title>
+        <circle
+          v-if="shape(mark.variant) === 'circle'"
+          :cx="x(mark.at)"
+          :cy="y(mark.value)"
+          r="6"
+        />
+        <rect
+          v-else-if="shape(mark.variant) === 'square'"
+          :x="x(mark.at) - 6"
+          :y="y(mark.value) - 6"
+          width="12"
+          height="12"
+        />
+        <path v-else :d="`M${x(mark.at)} ${y(mark.value) - 7}l7 12h-14z`" />
+        <text :x="x(mark.at)" :y="y(mark.value) - 11" text-anchor="middle">{{ mark.shown }}</text>
+      </g>
+      <text :x="x(marks[0]!.at)" :y="HEIGHT - 8" text-anchor="middle" class="day">
+        {{ shortDay(marks[0]!.on).replace(/ \d{4}$/, "") }}
+      </text>
+      <text
+        v-if="marks.length > 1"
+        :x="x(marks.at(-1)!.at)"
+        :y="HEIGHT - 8"
+        text-anchor="end"
+        class="day"
+      >
+        {{ shortDay(marks.at(-1)!.on).replace(/ \d{4}$/, "") }}
+      </text>
+    </svg>
+    <p v-if="variants.length > 1" class="quiet">
+      <span v-for="variant in variants" :key="variant"> {{ shape(variant) }}: {{ variant }}. </span>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.floor {
+  stroke: var(--line);
+  stroke-width: 2;
+}
+.path {
+  fill: none;
+  stroke: var(--chalk);
+  stroke-width: 1.5;
+}
+.mark :is(circle, rect, path) {
+  fill: var(--ink);
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.mark.estimate :is(circle, rect, path) {
+  fill: var(--board);
+  stroke-dasharray: 3 2;
+}
+text {
+  fill: var(--ink);
+  font-family: var(--figure);
+  font-weight: 600;
+  font-size: 16px;
+}
+.day {
+  font-weight: 500;
+  font-size: 14px;
+}
+</style>

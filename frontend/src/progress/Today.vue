@@ -1,0 +1,165 @@
+<script setup lang="ts">
+import { useQuery } from "@tanstack/vue-query";
+import { answer, client } from "../api/client";
+import LoadState from "../parts/LoadState.vue";
+import { clockTime, dayWords, shortDay } from "../parts/words";
+
+const page = useQuery({
+  queryKey: ["today"],
+  queryFn: () => answer(client.GET("/api/today")),
+  refetchOnWindowFocus: true,
+});
+</script>
+
+<template>
+  <main class="page">
+    <LoadState :query="page">
+      <template v-if="page.data.value">
+        <div class="head">
+          <div>
+            <p class="quiet">Today</p>
+            <h1>{{ dayWords(new Date(page.data.value.date)) }}</h1>
+          </div>
+          <v-btn color="primary" variant="outlined" :to="{ name: 'new-lesson' }">New lesson</v-btn>
+        </div>
+        <hr class="court-line" />
+        <p v-if="!page.data.value.lessons.length" class="board">
+          No lessons today. Press “New lesson” to test a class now.
+        </p>
+        <ul class="lessons">
+          <li v-for="lesson in page.data.value.lessons" :key="lesson.id">
+            <RouterLink :to="{ name: 'run', params: { lessonId: lesson.id } }" class="board lesson">
+              <span class="time figure">{{ clockTime(new Date(lesson.starts_at)) }}</span>
+              <span class="what">
+                <span class="figure class-name">{{ lesson.class_name }}</span>
+                <span>
+                  {{ lesson.tests.join(", ") }} · {{ lesson.place }} · {{ lesson.minutes }} min
+                </span>
+              </span>
+              <span class="people">
+                <span>
+                  <b class="figure">{{ lesson.children }}</b> children
+                </span>
+                <span :class="{ noted: lesson.medical_notes }">
+                  <b class="figure">{{ lesson.medical_notes }}</b>
+                  {{ lesson.medical_notes === 1 ? "medical note" : "medical notes" }}
+                </span>
+                <span>
+                  <b class="figure">{{ lesson.scored }}</b> recorded
+                </span>
+              </span>
+              <span class="open">{{ lesson.closed ? "Closed" : "Open" }} ›</span>
+            </RouterLink>
+          </li>
+        </ul>
+        <div class="two">
+          <section v-if="page.data.value.waiting.length">
+            <h2>Waits for a check</h2>
+            <ul class="short">
+              <li v-for="lesson in page.data.value.waiting" :key="lesson.id">
+                <RouterLink :to="{ name: 'check', params: { lessonId: lesson.id } }">
+                  {{ lesson.class_name }}, {{ shortDay(lesson.starts_at) }}
+                </RouterLink>
+              </li>
+            </ul>
+          </section>
+          <section v-if="page.data.value.coming.length">
+            <h2>The week ahead</h2>
+            <ul class="short">
+              <li v-for="lesson in page.data.value.coming" :key="lesson.id">
+                <RouterLink :to="{ name: 'run', params: { lessonId: lesson.id } }">
+                  {{ dayWords(new Date(lesson.starts_at)) }},
+                  {{ clockTime(new Date(lesson.starts_at)) }}
+                </RouterLink>
+                · {{ lesson.class_name }}, {{ lesson.place }}
+              </li>
+            </ul>
+          </section>
+        </div>
+      </template>
+    </LoadState>
+  </main>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: end;
+}
+.lessons {
+  list-style: none;
+  padding: 0;
+  display: grid;
+  gap: 14px;
+}
+.lesson {
+  display: grid;
+  grid-template-columns: 130px 1fr auto 90px;
+  gap: 20px;
+  align-items: center;
+  color: var(--ink);
+  text-decoration: none;
+  border-left: 6px solid var(--line);
+}
+.lesson:hover {
+  border-color: var(--line);
+}
+.time {
+  font-size: 3rem;
+}
+.what,
+.people {
+  display: grid;
+}
+.class-name {
+  font-size: 2rem;
+}
+.people {
+  grid-auto-flow: column;
+  gap: 22px;
+}
+.people b {
+  display: block;
+  font-size: 1.9rem;
+  line-height: 1;
+}
+.noted b {
+  color: var(--pennant);
+}
+.open {
+  font-weight: 700;
+  color: var(--line);
+  text-align: right;
+}
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 24px;
+  margin-top: 34px;
+}
+.short {
+  padding: 0;
+  list-style: none;
+}
+.short li {
+  padding: 10px 0;
+  border-bottom: 1px solid var(--rule);
+}
+@media (max-width: 860px) {
+  .lesson {
+    grid-template-columns: 1fr;
+    gap: 6px;
+  }
+  .people {
+    grid-auto-flow: row;
+    grid-template-columns: repeat(3, 1fr);
+  }
+  .open {
+    text-align: left;
+  }
+  .two {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

@@ -1,0 +1,19 @@
+/** Compare an entry with the bounds the rules handed over, so that the cursor need not wait. */
+import type { Schemas } from "../api/client";
+
+export type Quick = Schemas["QuickCheck"];
+
+/** null when the entry may be sent, otherwise what is wrong with it. */
+export function quickProblem(typed: string, quick: Quick, reasons: string[]): string | null {
+  const text = typed.trim();
+  if (reasons.includes(text.toLowerCase())) return null;
+  if (!new RegExp(`^(?:${quick.pattern})$`).test(text)) return `“${text}” cannot be read.`;
+  const number = Number(text.replaceAll("~", ""));
+  if (quick.highest != null && number > quick.highest) {
+    return `“${text}” is over this test's most, ${quick.highest}.`;
+  }
+  if (quick.lowest != null && number < quick.lowest) {
+    return `“${text}” is under this test's least, ${quick.lowest}.`;
+  }
+  return null;
+}

@@ -1,0 +1,75 @@
+"""Take the pictures in docs/screenshots from the demo data: `./lauf shots`."""
+
+from __future__ import annotations
+
+import time
+
+from playwright.sync_api import Page, expect, sync_playwright
+
+from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, ROOT, make_template, served
+
+FOLDER = ROOT / "docs" / "screenshots"
+TEMPLATE = "lauf_shots"
+#: What the class scores in the picture, in the order of the list.
+SCORES = ["18", "22~", "a", "17", "23", "n", "19", "15", "14", "f", "x", "16", "19", "12"]
+
+
+def main() -> None:
+    make_template(TEMPLATE, demo=True)
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with served(TEMPLATE) as lauf, sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.add_init_script(
+            # Ten times as fast, from the same beginning after every reload.
+            f"const t0 = {_now_ms()}; window.laufTimeSource = () => t0 + (Date.now() - t0) * 10"
+        )
+        take_all(page, lauf.url)
+        browser.close()
+
+
+def _now_ms() -> int:
+    return int(time.time() * 1000)
+
+
+def take_all(page: Page, url: str) -> None:
+    page.goto(url)
+    page.get_by_role("button", name="Robin Ashgrove").click()
+    page.locator(".lesson").first.wait_for()
+    shoot(page, "today")
+    page.locator(".lesson").first.click()
+    page.get_by_role("button", name="Start wave 1").wait_for()
+    shoot(page, "run-before")
+    page.keyboard.press("Space")
+    page.locator(".digits.work").wait_for()
+    page.get_by_test_id("clock").filter(has_text="2").first.wait_for()
+    page.keyboard.press("Space")
+    page.get_by_role("button", name="Go on").wait_for()
+    shoot(page, "run")
+    page.get_by_role("link", name="Capture", exact=True).click()
+    page.locator(".child.active input").wait_for()
+    for typed in SCORES:
+        page.keyboard.type(typed)
+        if typed[0].isdigit():
+            page.keyboard.press("Enter")
+    page.keyboard.type("6o")
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-state=saved]")).to_have_count(12)
+    shoot(page, "capture")
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name="Check", exact=True).click()
+    page.get_by_role("heading", name="Missing").wait_for()
+    shoot(page, "check")
+    page.locator("table a").nth(1).click()
+    page.get_by_role("heading", name="In time").wait_for()
+    shoot(page, "pupil")
+
+
+def shoot(page: Page, name: str) -> None:
+    page.evaluate("document.fonts.ready")
+    page.wait_for_load_state("networkidle")
+    page.screenshot(path=FOLDER / f"{name}.png")
+
+
+if __name__ == "__main__":
+    main()

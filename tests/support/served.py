@@ -1,0 +1,140 @@
+"""A real Lauf for a test: a database of its own copied from a prepared one, and a uvicorn serving
+it. The database is read and checked with plain SQL, past everything Lauf thinks."""
+
+from __future__ import annotations
+
+import os
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+import uuid
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any
+
+import psycopg
+from psycopg.conninfo import conninfo_to_dict, make_conninfo
+
+ROOT = Path(__file__).resolve().parents[2]
+CHROMIUM = "/usr/bin/chromium"
+#: Debian's Chromium, kept from calling out over a closed network.
+CHROMIUM_FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+def server_url() -> str:
+    """The address of the throwaway cluster, as `./lauf test` hands it over."""
+    return os.environ["LAUF_DATABASE_URL"]
+
+
+def database_url(name: str) -> str:
+    return make_conninfo(server_url(), dbname=name)
+
+
+def as_url(name: str) -> str:
+    given = conninfo_to_dict(server_url())
+    login = f"{given['user']}:{given['password']}"
+    return f"postgresql://{login}@{given['host']}:{given['port']}/{name}"
+
+
+@contextmanager
+def admin() -> Iterator[psycopg.Connection]:
+    with psycopg.connect(server_url(), autocommit=True) as connection:
+        yield connection
+
+
+def make_template(name: str, *, demo: bool) -> None:
+    """A migrated database, with the demo school if asked, to copy from."""
+    drop(name)
+    with admin() as connection:
+        connection.execute(f'CREATE DATABASE "{name}"')
+    for words in (["migrate", "-v0"], *([["prepare"]] if demo else [])):
+        manage(words, name)
+
+
+def manage(words: list[str], name: str) -> None:
+    environment = {**os.environ, "LAUF_DATABASE_URL": as_url(name)}
+    command = [sys.executable, str(ROOT / "backend/manage.py"), *words]
+    subprocess.run(command, env=environment, check=True, stdout=subprocess.DEVNULL)
+
+
+def drop(name: str) -> None:
+    with admin() as connection:
+        connection.execute(f'DROP DATABASE IF EXISTS "{name}" WITH (FORCE)')
+
+
+class Served:
+    """A running Lauf. `url` is where; `sql` asks the database; `kill` is a power cut."""
+
+    def __init__(self, database: str, *, demo: bool = True) -> None:
+        self.database = database
+        self.demo = demo
+        self.port = _free_port()
+        self.url = f"http://127.0.0.1:{self.port}"
+        self._process: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> None:
+        environment = {
+            **os.environ,
+            "LAUF_DATABASE_URL": as_url(self.database),
+            "LAUF_DEMO": "1" if self.demo else "0",
+        }
+        command = [sys.executable, "-m", "uvicorn", "lauf.web.asgi:application", "--port",
+                   str(self.port), "--log-level", "warning"]  # fmt: skip
+        self._process = subprocess.Popen(command, env=environment, cwd=ROOT)
+        deadline = time.monotonic() + 30
+        while time.monotonic() < deadline:
+            if self._process.poll() is not None:
+                raise RuntimeError("the server ended while starting")
+            try:
+                urllib.request.urlopen(f"{self.url}/api/health", timeout=2).close()
+                return
+            except OSError:
+                time.sleep(0.05)
+        raise RuntimeError("the server did not answer")
+
+    def kill(self) -> None:
+        """SIGKILL: nothing gets a chance to tidy up."""
+        assert self._process is not None
+        self._process.kill()
+        self._process.wait()
+
+    def stop(self) -> None:
+        if self._process and self._process.poll() is None:
+            self._process.terminate()
+            self._process.wait(15)
+
+    def sql(self, query: str, *values: Any) -> list[tuple[Any, ...]]:
+        with psycopg.connect(database_url(self.database)) as connection:
+            return connection.execute(query, values).fetchall()
+
+
+@contextmanager
+def served(template: str, *, demo: bool = True) -> Iterator[Served]:
+    """A Lauf on a fresh copy of the template, gone afterwards."""
+    name = f"lauf_copy_{uuid.uuid4().hex[:10]}"
+    with admin() as connection:
+        connection.execute(f'CREATE DATABASE "{name}" TEMPLATE "{template}"')
+    lauf = Served(name, demo=demo)
+    try:
+        lauf.start()
+        yield lauf
+    finally:
+        lauf.stop()
+        drop(name)
+
+
+def _free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
