@@ -36,7 +36,7 @@ def decimal_age(born: date, on: date) -> float:
 
 
 def age_on_cut_off(born: date, on: date, cut_off: CutOff = CutOff()) -> int:
-    """Completed years on the day before the running school year began: what decides the year group."""
+    """Completed years on the day before the running school year began: decides the year group."""
     year = school_year(on, cut_off)
     return year - born.year - ((cut_off.month, cut_off.day) <= (born.month, born.day))
 

@@ -98,7 +98,7 @@ class Change:
 def compare(value: int, earlier: int | None, measure: Measure, mdc90: float) -> Change:
     """Compare a score with an earlier one under the same key.
 
-    The cap counts as the top only for higher-is-better tests. With `earlier` None it is a first score.
+    The cap is the top only where higher is better. With `earlier` None it is a first score.
     """
     if earlier is None:
         return Change(Verdict.FIRST, band=mdc90)

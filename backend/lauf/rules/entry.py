@@ -186,12 +186,12 @@ def _read_time(body: str, typed: str, measure: Measure, accepted: str) -> Fracti
         return Fraction(found[1]) * 60_000 + Fraction(found[2] or 0) * 1000
     if found := _SECONDS.fullmatch(body):
         if pair := _TWO_DIGITS.fullmatch(body):
-            _refuse_if_ambiguous(pair, typed, measure, accepted)
+            _refuse_if_ambiguous(pair, typed, measure)
         return Fraction(found[1]) * 1000
     raise EntryError(f"“{typed}” is not a time.", accepted)
 
 
-def _refuse_if_ambiguous(pair: re.Match[str], typed: str, measure: Measure, accepted: str) -> None:
+def _refuse_if_ambiguous(pair: re.Match[str], typed: str, measure: Measure) -> None:
     """1.05 may be a decimal of seconds or minutes and seconds: ask when both can be."""
     minutes, seconds = int(pair[1]), int(pair[2])
     as_clock = minutes * 60_000 + seconds * 1000

@@ -22,7 +22,7 @@ from lauf.web.session import router as session
 api = NinjaAPI(
     title="Lauf",
     version="1",
-    description="Every error answers with a `message`; a refused entry adds `accepted` and `choices`.",
+    description="Every error says `message`; a refused entry adds `accepted`, `choices`.",
     auth=django_auth,
     docs_url=None,
     openapi_url="/openapi.json",
@@ -36,7 +36,7 @@ class Health(Schema):
 
 
 @api.get("/health", auth=None, response={200: Health, 503: Health}, tags=["service"])
-def health(_: HttpRequest) -> Any:
+def health(request: HttpRequest) -> Any:
     """Whether the database answers."""
     try:
         with connection.cursor() as cursor:
