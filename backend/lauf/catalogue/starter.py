@@ -27,7 +27,8 @@ PRESS_UPS: Final[dict[str, Any]] = {
         "Find a partner and a space on the mat. One works, one counts out loud; then swap.",
         "Hands under the shoulders, body straight from shoulders to knees or feet.",
         "Bend the elbows until the chest is a fist above the mat, then push all the way up.",
-        "You may rest at the top and go on. The count is how many you finish in 60 seconds, 60 at most.",
+        "You may rest at the top and go on.",
+        "The count is how many you finish in 60 seconds, 60 at most.",
     ],
     "counts": [
         "Chest down to the partner's fist, arms straight at the top.",

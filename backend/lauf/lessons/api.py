@@ -7,7 +7,7 @@ from typing import Any, Literal
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema
+from ninja import Field, Router, Schema, Status
 from pydantic import AwareDatetime
 
 from lauf.catalogue.queries import test_list
@@ -107,7 +107,7 @@ def list_tests(request: HttpRequest) -> list[dict[str, Any]]:
 
 @router.post("/lessons", response={201: Made})
 def plan_lesson(request: HttpRequest, new: NewLesson) -> Any:
-    return 201, actions.plan_lesson(asker(request), **new.dict())
+    return Status(201, actions.plan_lesson(asker(request), **new.dict()))
 
 
 @router.get("/lessons/{lesson_id}", response=LessonPage)

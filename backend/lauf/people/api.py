@@ -7,7 +7,7 @@ from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 
 from lauf.people import actions, queries
 from lauf.people.asker import asker
@@ -71,7 +71,7 @@ def list_classes(request: HttpRequest) -> dict[str, Any]:
 
 @router.post("/classes", response={201: Made})
 def add_class(request: HttpRequest, new: NewClass) -> Any:
-    return 201, actions.add_class(asker(request), **new.dict())
+    return Status(201, actions.add_class(asker(request), **new.dict()))
 
 
 @router.get("/classes/{class_id}", response=ClassPage)

@@ -214,7 +214,7 @@ class Judge:
 
 
 def scale_end(lanes: Iterable[dict[str, Any]]) -> int:
-    """One scale for many lanes, so that the rungs line up: a little past the furthest thing drawn."""
+    """One scale for many lanes, so that their rungs line up: a little past the furthest mark."""
     furthest = 1
     for lane in lanes:
         furthest = max(

@@ -6,7 +6,7 @@ from typing import Any
 
 from django.db import DatabaseError, connection
 from django.http import HttpRequest, HttpResponse
-from ninja import NinjaAPI, Schema
+from ninja import NinjaAPI, Schema, Status
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
@@ -42,8 +42,8 @@ def health(request: HttpRequest) -> Any:
         with connection.cursor() as cursor:
             cursor.execute("SELECT 1")
     except DatabaseError:
-        return 503, {"database": False}
-    return 200, {"database": True}
+        return Status(503, {"database": False})
+    return Status(200, {"database": True})
 
 
 def _answer(request: HttpRequest, status: int, message: str, **more: Any) -> HttpResponse:

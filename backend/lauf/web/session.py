@@ -10,7 +10,7 @@ from axes.handlers.proxy import AxesProxyHandler
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.db import transaction
-from django.http import HttpRequest
+from django.http import HttpRequest, JsonResponse
 from django.views.decorators.csrf import ensure_csrf_cookie
 from ninja import Router, Schema
 from ninja.decorators import decorate_view
@@ -24,6 +24,12 @@ from lauf.people.models import Staff
 from lauf.people.queries import Refused, setup_needed
 
 router = Router(tags=["session"])
+LOCKED_OUT = "Too many wrong passwords. Wait a quarter of an hour and try again."
+
+
+def locked_out(*_: Any, **__: Any) -> JsonResponse:
+    """What axes answers to the wrong password that locks a name out."""
+    return JsonResponse({"message": LOCKED_OUT}, status=429)
 
 
 class Person(Schema):
@@ -92,7 +98,7 @@ def sign_in(request: HttpRequest, given: SignIn) -> dict[str, Any]:
     _same_site(request)
     credentials = {"username": given.username.strip(), "password": given.password}
     if not AxesProxyHandler.is_allowed(request, credentials):
-        raise HttpError(429, "Too many wrong passwords. Wait a quarter of an hour and try again.")
+        raise HttpError(429, LOCKED_OUT)
     person = authenticate(request, **credentials)
     if person is None:
         raise HttpError(401, "That user name and password do not go together.")

@@ -1,0 +1,167 @@
+"""Two small schools, their people, and one lesson to test with."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from typing import Any
+
+import pytest
+from django.core.cache import cache
+from django.db import connection
+from django.test import Client
+from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
+
+from lauf.catalogue.actions import install_starter
+from lauf.catalogue.models import ProtocolVersion
+from lauf.lessons.models import Activity, Lesson
+from lauf.people.actions import create_school
+from lauf.people.models import Pupil, School, SchoolClass, Staff
+from lauf.records.actions import record_attempt
+from lauf.records.models import Attempt
+
+PASSWORD = "a-long-test-password"
+
+
+@dataclass
+class Person:
+    """Somebody signed in, who asks in JSON."""
+
+    staff: Staff | None
+    client: Client
+
+    def ask(self, method: str, path: str, body: Any = None) -> Any:
+        data = None if body is None else json.dumps(body, default=str)
+        return self.client.generic(method, path, data or "", content_type="application/json")
+
+
+@dataclass
+class World:
+    """One school with a class and a lesson, the people around it, and a stranger's school."""
+
+    school: School
+    school_class: SchoolClass
+    pupils: list[Pupil]
+    activity: Activity
+    head: Person
+    teacher: Person
+    colleague: Person
+    stranger: Person
+    stranger_head: Person
+    nobody: Person
+
+    def lesson_on(self, days_ago: int) -> Activity:
+        """Another lesson of the class with the same test."""
+        return _lesson(self.school_class, self.teacher.staff, timezone.now(), days_ago)
+
+    def record(
+        self, pupil: Pupil, typed: str, activity: Activity | None = None, **more: Any
+    ) -> Attempt:
+        assert self.teacher.staff is not None
+        asked = {"variant": "full", "wave": 1, "recorded_at": timezone.now(), **more}
+        return record_attempt(
+            self.teacher.staff,
+            (activity or self.activity).id,
+            attempt_id=uuid.uuid4(),
+            pupil_id=pupil.id,
+            typed=typed,
+            **asked,
+        )
+
+    def body(self, pupil: Pupil, typed: str, **more: Any) -> dict[str, Any]:
+        """What a device sends for one score."""
+        return {
+            "id": str(uuid.uuid4()),
+            "pupil_id": str(pupil.id),
+            "typed": typed,
+            "variant": "full",
+            "wave": 1,
+            "recorded_at": timezone.now().isoformat(),
+            **more,
+        }
+
+    def post(self, pupil: Pupil, typed: str, **more: Any) -> Any:
+        path = f"/api/activities/{self.activity.id}/attempts"
+        return self.teacher.ask("POST", path, self.body(pupil, typed, **more))
+
+    def child(self, pupil: Pupil, activity: Activity | None = None) -> dict[str, Any]:
+        """The child's row of the class's lanes."""
+        answer = self.teacher.ask("GET", f"/api/activities/{(activity or self.activity).id}/lanes")
+        rows = answer.json()["children"]
+        return next(row for row in rows if row["pupil_id"] == str(pupil.id))
+
+
+def _lesson(school_class: SchoolClass, staff: Staff | None, now: datetime, days: int) -> Activity:
+    lesson = Lesson.objects.create(
+        school=school_class.school,
+        school_class=school_class,
+        teacher=staff,
+        place="Hall",
+        starts_at=now - timedelta(days=days),
+    )
+    protocol = ProtocolVersion.objects.get(test__school=school_class.school)
+    return Activity.objects.create(lesson=lesson, protocol=protocol)
+
+
+def _person(school: School, username: str, role: str) -> Person:
+    staff = Staff.objects.create_staff(
+        school=school, username=username, name=username.title(), role=role, password=PASSWORD
+    )
+    client = Client()
+    client.force_login(staff, backend="django.contrib.auth.backends.ModelBackend")
+    return Person(staff, client)
+
+
+@pytest.fixture
+def world(db: None) -> World:
+    return make_world()
+
+
+@pytest.fixture
+def transactional_world(transactional_db: None) -> World:
+    """The same, committed, for tests with several connections."""
+    return make_world()
+
+
+def make_world() -> World:
+    school = create_school("Test School")
+    install_starter(school)
+    head = _person(school, "head", "head")
+    teacher = _person(school, "teacher", "teacher")
+    year = school.year_groups.get(name="Year 4")
+    school_class = SchoolClass.objects.create(school=school, name="4 T", year_group=year)
+    school_class.teachers.add(teacher.staff)
+    pupils = Pupil.objects.bulk_create(
+        Pupil(school=school, school_class=school_class, given_name=f"Child {n:02d}")
+        for n in range(12)
+    )
+    other = create_school("Stranger School")
+    install_starter(other)
+    return World(
+        school=school,
+        school_class=school_class,
+        pupils=pupils,
+        activity=_lesson(school_class, teacher.staff, timezone.now(), 0),
+        head=head,
+        teacher=teacher,
+        colleague=_person(school, "colleague", "teacher"),
+        stranger=_person(other, "stranger", "teacher"),
+        stranger_head=_person(other, "stranger-head", "head"),
+        nobody=Person(None, Client()),
+    )
+
+
+@pytest.fixture(autouse=True)
+def _fresh_cache() -> Iterator[None]:
+    cache.clear()
+    yield
+
+
+@pytest.fixture
+def queries() -> CaptureQueriesContext:
+    """Counts what the database is asked."""
+    return CaptureQueriesContext(connection)

@@ -1,0 +1,73 @@
+"""Soft flags: they ask, they never discard."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy import stats
+
+from lauf.rules.plausibility import FlagCode, flags_for, modified_z_scores
+from lauf.rules.quantities import Kind, Measure
+
+COUNT = Measure(Kind.COUNT, highest=500)
+
+
+def test_modified_z_on_a_worked_example() -> None:
+    """By hand: eleven values, two out of line. Their median is 2.4, the median of the absolute
+    deviations 0.2, so M = 0.6745·(x − 2.4)/0.2; beyond 3.5 is looked at (Iglewicz & Hoaglin
+    1993)."""
+    values = [2.1, 2.6, 2.4, 2.5, 2.3, 2.1, 2.3, 2.6, 8.2, 8.3, 2.2]
+    scores = modified_z_scores(values)
+    middle = 2.4
+    spread = 0.2
+    assert scores == pytest.approx([0.6745 * (x - middle) / spread for x in values])
+    assert [x for x, z in zip(values, scores, strict=True) if abs(z) > 3.5] == [8.2, 8.3]
+
+
+@given(st.lists(st.integers(0, 100), min_size=3, max_size=40))
+def test_modified_z_against_scipys_mad(values: list[int]) -> None:
+    mad = stats.median_abs_deviation(values)
+    scores = modified_z_scores(values)
+    if mad:
+        centre = stats.scoreatpercentile(values, 50)
+        assert scores == pytest.approx([0.6745 * (v - centre) / mad for v in values])
+    else:
+        # With most values equal, the equal ones are never odd.
+        middle = sorted(values)[len(values) // 2]
+        assert all(z == 0 for v, z in zip(values, scores, strict=True) if v == middle)
+
+
+def test_without_a_median_deviation_the_mean_one_is_used() -> None:
+    # Iglewicz & Hoaglin's second form: (x − median)/(1.253314·MeanAD); MeanAD = 30/9.
+    scores = modified_z_scores([10] * 8 + [40])
+    assert scores[-1] == pytest.approx(30 / (1.253314 * 30 / 9))
+    assert modified_z_scores([5, 5, 5]) == [0, 0, 0]
+    with pytest.raises(ValueError, match="no values"):
+        modified_z_scores([])
+
+
+@pytest.mark.parametrize(
+    ("value", "more", "codes"),
+    [
+        (20, {"earlier": [19, 21], "band": 4.0}, []),
+        (58, {"seconds": 60, "most_a_second": 0.9}, [FlagCode.RATE]),
+        (54, {"seconds": 60, "most_a_second": 0.9}, []),
+        # Common practice: a digit slipped in or was left out.
+        (210, {"earlier": [21]}, [FlagCode.SLIP]),
+        (2, {"earlier": [20], "band": 4.0}, [FlagCode.SLIP]),
+        (35, {"earlier": [20, 22], "band": 4.0}, [FlagCode.HISTORY]),
+        (30, {"earlier": [20, 22], "band": 4.0}, []),
+        (9, {"earlier": [20, 22], "band": 4.0}, [FlagCode.HISTORY]),
+        (20, {"class_z": 3.6}, [FlagCode.CLASS]),
+        (20, {"class_z": -3.6}, [FlagCode.CLASS]),
+        (20, {"class_z": 3.4}, []),
+        (20, {"estimate": True}, [FlagCode.ESTIMATE]),
+        (0, {"earlier": [0, 1], "band": 4.0}, []),
+    ],
+)
+def test_what_is_asked_about(value: int, more: dict[str, object], codes: list[FlagCode]) -> None:
+    assert [flag.code for flag in flags_for(value, COUNT, **more)] == codes  # type: ignore[arg-type]
+
+
+def test_a_flag_says_why_in_one_line() -> None:
+    (flag,) = flags_for(210, COUNT, earlier=[21])
+    assert flag.words == "A digit too many? Last time: 21."
