@@ -11,9 +11,7 @@ from typing import Any
 
 import pytest
 from django.core.cache import cache
-from django.db import connection
 from django.test import Client
-from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
 from lauf.catalogue.actions import install_starter
@@ -159,9 +157,3 @@ def make_world() -> World:
 def _fresh_cache() -> Iterator[None]:
     cache.clear()
     yield
-
-
-@pytest.fixture
-def queries() -> CaptureQueriesContext:
-    """Counts what the database is asked."""
-    return CaptureQueriesContext(connection)

@@ -63,9 +63,18 @@ def make_template(name: str, *, demo: bool) -> None:
 
 
 def manage(words: list[str], name: str) -> None:
-    environment = {**os.environ, "LAUF_DATABASE_URL": as_url(name)}
+    environment = _environment(name)
     command = [sys.executable, str(ROOT / "backend/manage.py"), *words]
     subprocess.run(command, env=environment, check=True, stdout=subprocess.DEVNULL)
+
+
+def _environment(database: str, **more: str) -> dict[str, str]:
+    """What is served in tests is what is served in life, settings included."""
+    served_as = {
+        "DJANGO_SETTINGS_MODULE": "lauf.web.settings",
+        "LAUF_DATABASE_URL": as_url(database),
+    }
+    return {**os.environ, **served_as, **more}
 
 
 def drop(name: str) -> None:
@@ -84,11 +93,7 @@ class Served:
         self._process: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
-        environment = {
-            **os.environ,
-            "LAUF_DATABASE_URL": as_url(self.database),
-            "LAUF_DEMO": "1" if self.demo else "0",
-        }
+        environment = _environment(self.database, LAUF_DEMO="1" if self.demo else "0")
         command = [sys.executable, "-m", "uvicorn", "lauf.web.asgi:application", "--port",
                    str(self.port), "--log-level", "warning"]  # fmt: skip
         self._process = subprocess.Popen(command, env=environment, cwd=ROOT)

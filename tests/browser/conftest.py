@@ -1,0 +1,108 @@
+"""A served Lauf on demo data, and Chromium to use it with."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from tests.support.served import (
+    CHROMIUM,
+    CHROMIUM_FLAGS,
+    ROOT,
+    Served,
+    drop,
+    make_template,
+    served,
+)
+
+AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
+#: How much faster than life the injected time source runs.
+SPEED = 25
+
+
+@pytest.fixture(scope="session")
+def demo_template() -> Iterator[str]:
+    name = "lauf_demo_template"
+    make_template(name, demo=True)
+    yield name
+    drop(name)
+
+
+@pytest.fixture
+def lauf(demo_template: str) -> Iterator[Served]:
+    with served(demo_template) as running:
+        yield running
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
+        yield browser
+        browser.close()
+
+
+class Visit:
+    """One person's browser: the page, and what went wrong in its console."""
+
+    def __init__(self, browser: Browser, url: str, **context: Any) -> None:
+        self.url = url
+        self.errors: list[str] = []
+        self.context = browser.new_context(**context)
+        self.page: Page = self.context.new_page()
+        self.page.on("pageerror", lambda error: self.errors.append(str(error)))
+        self.page.on(
+            "console",
+            lambda said: self.errors.append(said.text) if "Content Security" in said.text else None,
+        )
+
+    def hasten(self) -> None:
+        """Make the clock run faster, from the same beginning after every reload."""
+        start = int(time.time() * 1000)
+        self.page.add_init_script(
+            f"window.laufTimeSource = () => {start} + (Date.now() - {start}) * {SPEED}"
+        )
+
+    def sign_in(self, username: str = "demo", password: str = "painted-floor-7") -> None:
+        self.page.goto(self.url)
+        self.page.get_by_label("User name").fill(username)
+        self.page.get_by_label("Password").fill(password)
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("heading", level=1)).to_contain_text("day")
+
+    def axe(self) -> list[str]:
+        """Accessibility violations on the page as it stands."""
+        run = AXE.read_text() + ";axe.run().then(r => r.violations)"
+        session = self.context.new_cdp_session(self.page)
+        answer = session.send(
+            "Runtime.evaluate",
+            {"expression": run, "awaitPromise": True, "returnByValue": True},
+        )
+        found = answer["result"]["value"]
+        return [f"{v['id']}: {[n['html'][:160] for n in v['nodes'][:3]]}" for v in found]
+
+
+@pytest.fixture
+def visit(chromium: Browser, lauf: Served) -> Iterator[Any]:
+    """Makes visits; afterwards none of them may have met an error."""
+    made: list[Visit] = []
+
+    def begin(**context: Any) -> Visit:
+        made.append(Visit(chromium, lauf.url, **context))
+        return made[-1]
+
+    yield begin
+    errors = [error for one in made for error in one.errors]
+    for one in made:
+        one.context.close()
+    assert errors == []
+
+
+@pytest.fixture
+def downloads(tmp_path: Path) -> Path:
+    return tmp_path
