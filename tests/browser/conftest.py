@@ -21,6 +21,8 @@ from tests.support.served import (
 )
 
 AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
+# A busy machine may take a while; waiting ends as soon as the thing is there.
+expect.set_options(timeout=20_000)
 #: How much faster than life the injected time source runs.
 SPEED = 25
 

@@ -29,6 +29,7 @@ export const vuetify = createVuetify({
     themes: {
       light: {
         dark: false,
+        variables: { "medium-emphasis-opacity": 0.86 },
         colors: {
           background: "#e9eee8",
           surface: "#f9fbf7",
@@ -47,6 +48,7 @@ export const vuetify = createVuetify({
       },
       dark: {
         dark: true,
+        variables: { "medium-emphasis-opacity": 0.86 },
         colors: {
           background: "#0f1c1f",
           surface: "#182a2e",

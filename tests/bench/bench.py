@@ -1,0 +1,100 @@
+"""Speed as ratios within one run: `./lauf bench`."""
+
+from __future__ import annotations
+
+import json
+import os
+import statistics
+import sys
+import time
+import uuid
+from collections.abc import Callable
+
+from tests.support.served import as_url, drop, make_template
+
+TEMPLATE = "lauf_bench"
+ROUNDS = 60
+#: The same rows by one plain query: 28 children, one test, four occasions.
+PLAIN = """
+    SELECT p.id::text, p.given_name, p.family_name, p.medical_note, a.id::text,
+           a.activity_id::text, a.on::text, a.typed, a.value, a.reason, a.estimate, a.variant,
+           a.wave, a.succeeds_id::text, v.seconds
+    FROM people_pupil p
+    JOIN records_attempt a ON a.pupil_id = p.id
+    JOIN catalogue_protocolversion v ON v.id = a.protocol_id
+    LEFT JOIN records_attempt later ON later.succeeds_id = a.id
+    WHERE p.school_class_id = %s AND later.id IS NULL
+    ORDER BY a.on, a.recorded_at
+"""
+
+
+def median_ms(step: Callable[[], object]) -> float:
+    for _ in range(5):
+        step()
+    times = []
+    for _ in range(ROUNDS):
+        begun = time.perf_counter()
+        step()
+        times.append((time.perf_counter() - begun) * 1000)
+    return statistics.median(times)
+
+
+def main() -> None:
+    make_template(TEMPLATE, demo=True)
+    os.environ["LAUF_DATABASE_URL"] = as_url(TEMPLATE)
+    os.environ["DJANGO_SETTINGS_MODULE"] = "lauf.web.settings"
+    import django
+
+    django.setup()
+    class_lane_read()
+    from django.db import connection
+
+    connection.close()
+    connection.close_pool()
+    drop(TEMPLATE)
+
+
+def class_lane_read() -> None:
+    from django.db import connection
+    from django.utils import timezone
+
+    from lauf.lessons.models import Activity
+    from lauf.people.models import Staff
+    from lauf.progress.queries import class_lanes
+    from lauf.records.actions import record_attempt
+
+    staff = Staff.objects.get(username="demo")
+    activity = Activity.objects.select_related("lesson").get(
+        lesson__school_class__name="4 Heron", lesson__starts_at__date=timezone.localdate()
+    )
+    class_id = activity.lesson.school_class_id
+
+    for number, pupil in enumerate(activity.lesson.school_class.pupils.all()):
+        record_attempt(
+            staff,
+            activity.id,
+            attempt_id=uuid.uuid4(),
+            pupil_id=pupil.id,
+            typed=str(8 + number),
+            variant="full",
+            wave=1,
+            recorded_at=timezone.now(),
+        )
+
+    def judged() -> str:
+        return json.dumps(class_lanes(staff, activity.id), default=str)
+
+    def plain() -> str:
+        with connection.cursor() as cursor:
+            cursor.execute(PLAIN, [class_id])
+            return json.dumps(cursor.fetchall())
+
+    ours, baseline = median_ms(judged), median_ms(plain)
+    sys.stdout.write(
+        f"class lane read, 28 children x 1 test x 4 occasions: {ours:.1f} ms judged, "
+        f"{baseline:.1f} ms plain SQL + JSON, ratio {ours / baseline:.1f} (aim: 4 or less)\n"
+    )
+
+
+if __name__ == "__main__":
+    main()
