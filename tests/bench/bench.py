@@ -41,6 +41,7 @@ def median_ms(step: Callable[[], object]) -> float:
 
 def main() -> None:
     make_template(TEMPLATE, demo=True)
+    cluster = os.environ["LAUF_DATABASE_URL"]
     os.environ["LAUF_DATABASE_URL"] = as_url(TEMPLATE)
     os.environ["DJANGO_SETTINGS_MODULE"] = "lauf.web.settings"
     import django
@@ -51,6 +52,7 @@ def main() -> None:
 
     connection.close()
     connection.close_pool()
+    os.environ["LAUF_DATABASE_URL"] = cluster
     drop(TEMPLATE)
 
 
