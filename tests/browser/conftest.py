@@ -72,6 +72,8 @@ class Visit:
 
     def sign_in(self, username: str = "demo", password: str = "painted-floor-7") -> None:
         self.page.goto(self.url)
+        # The field takes the focus once it is in view; typing before that could land in it.
+        expect(self.page.get_by_label("User name")).to_be_focused()
         self.page.get_by_label("User name").fill(username)
         self.page.get_by_label("Password").fill(password)
         self.page.keyboard.press("Enter")

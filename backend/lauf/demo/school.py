@@ -46,7 +46,7 @@ _TESTED: Final = ("4 Heron", "5 Kestrel")
 _NOTES: Final = (
     "Asthma: blue inhaler in the red bag",
     "Wrist strain: no weight on the left hand this week",
-    "Hearing aid: face her when you speak",
+    "Hearing aid: face the child when you speak",
     "Diabetes: snack before, kit with the assistant",
     "Asthma: inhaler before running",
 )
