@@ -43,7 +43,7 @@ async function add() {
     <form v-if="adding && list.data.value" class="board mb-4" @submit.prevent="add">
       <h2>A new class</h2>
       <div class="two mt-4">
-        <v-text-field v-model="form.name" label="Name of the class" autofocus />
+        <v-text-field v-model="form.name" label="Name of the class" />
         <v-select
           v-model="form.year_group_id"
           :items="list.data.value.year_groups"

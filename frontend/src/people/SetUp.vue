@@ -36,7 +36,6 @@ async function setUp() {
         hint="Printed in the terminal by ./lauf start"
         persistent-hint
         class="mt-4"
-        autofocus
       />
       <v-text-field v-model="form.school_name" label="School" class="mt-4" />
       <v-text-field v-model="form.name" label="Your name" autocomplete="name" class="mt-4" />

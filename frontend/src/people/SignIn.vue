@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from "vue";
+import { onMounted, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { useSession } from "./session";
 
@@ -10,6 +10,9 @@ const username = ref("");
 const password = ref("");
 const problem = ref("");
 const busy = ref(false);
+
+// Once: Vuetify's autofocus takes the focus again whenever the field scrolls into view.
+onMounted(() => document.getElementById("username")?.focus());
 
 async function signIn() {
   if (busy.value) return;
@@ -43,7 +46,7 @@ function take(entry: { username: string; password: string }) {
         v-model="username"
         label="User name"
         autocomplete="username"
-        autofocus
+        id="username"
         class="mt-4"
       />
       <v-text-field
