@@ -36,7 +36,7 @@ from lauf.rules.quantities import format_difference, format_value
 def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     """Every child of the class with today's score and its lane, in list order.
 
-    Six queries, whatever the class size and the number of earlier occasions. Raises NotFound.
+    Seven queries, whatever the class size and the number of earlier occasions. Raises NotFound.
     """
     activity = activity_of(staff, activity_id)
     protocol, lesson = activity.protocol, activity.lesson
@@ -152,8 +152,7 @@ def _score(row: Row, judge: Judge) -> dict[str, Any]:
 
 
 def check_list(staff: Staff, activity_id: UUID) -> dict[str, Any]:
-    """Who is missing, what wants a look, and what was corrected by whom. Seven queries, or six
-    where nothing was corrected. Raises NotFound."""
+    """Who is missing, what wants a look, and what was corrected by whom. Eight queries. Raises NotFound."""
     board = class_lanes(staff, activity_id)
     children = board["children"]
     open_flags = [c for c in children if any(not flag["settled"] for flag in c["flags"])]
@@ -241,7 +240,7 @@ def today_page(staff: Staff, now: datetime) -> dict[str, Any]:
 
 
 def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> dict[str, Any]:
-    """One child's lanes and the history of every test in time. Six queries. Raises NotFound."""
+    """One child's lanes and the history of every test in time. Seven queries. Raises NotFound."""
     pupil = pupil_of(staff, pupil_id)
     history = rows(counting().filter(pupil=pupil))
     test_ids = {row.test_id for row in history}

@@ -48,18 +48,12 @@ const start = computed(() => place.value(0));
         :fill="`url(#${hatch})`"
         class="band"
       />
-      <g v-for="(rung, index) in lane.rungs" :key="rung.name">
+      <g v-for="rung in lane.rungs" :key="rung.name">
         <line :x1="place(rung.at)" :x2="place(rung.at)" :y1="top" :y2="top + 26" class="rung" />
         <text v-if="named" :x="place(rung.at)" :y="top + 41" text-anchor="middle" class="value">
           {{ rung.at }}
         </text>
-        <text
-          v-if="named"
-          :x="place(rung.at)"
-          :y="index % 2 ? top - 8 : top - 8"
-          text-anchor="middle"
-          class="name"
-        >
+        <text v-if="named" :x="place(rung.at)" :y="top - 8" text-anchor="middle" class="name">
           {{ rung.name }}
         </text>
       </g>
