@@ -152,7 +152,10 @@ def _score(row: Row, judge: Judge) -> dict[str, Any]:
 
 
 def check_list(staff: Staff, activity_id: UUID) -> dict[str, Any]:
-    """Who is missing, what wants a look, and what was corrected by whom. Eight queries. Raises NotFound."""
+    """Who is missing, what wants a look, and what was corrected by whom.
+
+    Eight queries. Raises NotFound.
+    """
     board = class_lanes(staff, activity_id)
     children = board["children"]
     open_flags = [c for c in children if any(not flag["settled"] for flag in c["flags"])]
