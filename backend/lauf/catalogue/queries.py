@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable
-from typing import Any
+from typing import Any, Final
 from uuid import UUID
 
+from django.db.models import QuerySet
+
 from lauf.catalogue.models import LadderRung, ProtocolVersion
+from lauf.compiled import Compiled
 from lauf.people.models import Staff
 from lauf.people.queries import NotFound
 from lauf.rules.comparability import Key
@@ -32,35 +35,46 @@ def test_list(staff: Staff) -> list[dict[str, Any]]:
 Ladders = dict[tuple[UUID, UUID, str], Ladder]
 
 
-def ladders_for(test_ids: Iterable[UUID], year_group_id: UUID | None = None) -> Ladders:
-    """The ladders of these tests, for one year group or all. One query."""
-    rows = LadderRung.objects.filter(ladder__test__in=list(test_ids))
-    if year_group_id is not None:
-        rows = rows.filter(ladder__year_group=year_group_id)
+_RUNG_FIELDS: Final = (
+    "ladder__test_id",
+    "ladder__test__slug",
+    "ladder__year_group_id",
+    "ladder__variant",
+    "ladder__seconds",
+    "ladder__source",
+    "name",
+    "threshold",
+    "beyond",
+)
+
+
+def _rungs(**where: Any) -> QuerySet[LadderRung, tuple[Any, ...]]:
+    found = LadderRung.objects.filter(**where).order_by("ladder_id", "position")
+    return found.values_list(*_RUNG_FIELDS)
+
+
+_RUNGS_OF_ONE = Compiled(
+    lambda test, year: _rungs(ladder__test=test, ladder__year_group=year), UUID, UUID
+)
+
+
+def ladders_for(test_ids: Iterable[UUID]) -> Ladders:
+    """The ladders of these tests, for all year groups. One query."""
+    return _ladders(_rungs(ladder__test__in=list(test_ids)))
+
+
+def ladders_of(test_id: UUID, year_group_id: UUID) -> dict[str, Ladder]:
+    """The ladders of one test for one year group, by variant. One query."""
+    found = _ladders(_RUNGS_OF_ONE.rows(test_id, year_group_id))
+    return {variant: ladder for (_, _, variant), ladder in found.items()}
+
+
+def _ladders(rows: Iterable[tuple[Any, ...]]) -> Ladders:
     rungs: dict[tuple[UUID, UUID, str], list[Rung]] = defaultdict(list)
     keys: dict[tuple[UUID, UUID, str], tuple[Key, str]] = {}
-    for (
-        test_id,
-        slug,
-        year_group,
-        variant,
-        seconds,
-        source,
-        name,
-        threshold,
-        beyond,
-    ) in rows.order_by("ladder_id", "position").values_list(
-        "ladder__test_id",
-        "ladder__test__slug",
-        "ladder__year_group_id",
-        "ladder__variant",
-        "ladder__seconds",
-        "ladder__source",
-        "name",
-        "threshold",
-        "beyond",
-    ):
-        place = (test_id, year_group, variant)
+    for test_id, slug, year, variant, seconds, source, name, threshold, beyond in rows:
+        place = (test_id, year, variant)
         rungs[place].append(Rung(name, threshold, beyond))
-        keys[place] = Key(slug, variant, seconds), source
+        if place not in keys:
+            keys[place] = Key(slug, variant, seconds), source
     return {place: Ladder(tuple(found), *keys[place]) for place, found in rungs.items()}

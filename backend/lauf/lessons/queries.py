@@ -9,6 +9,7 @@ from uuid import UUID
 from django.db.models import Count, Q, QuerySet
 from django.utils import timezone
 
+from lauf.compiled import CompiledOne
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.models import Staff
 from lauf.people.queries import NotFound
@@ -30,12 +31,33 @@ def lesson_of(staff: Staff, lesson_id: UUID) -> Lesson:
     return found
 
 
+_WITH = ("lesson", "lesson__school_class", "protocol", "protocol__test")
+_ANY_ACTIVITY = CompiledOne(
+    Activity,
+    lambda activity, school: Activity.objects.filter(pk=activity, lesson__school=school),
+    UUID,
+    UUID,
+    related=_WITH,
+)
+_OWN_ACTIVITY = CompiledOne(
+    Activity,
+    lambda activity, school, staff: Activity.objects.filter(
+        pk=activity, lesson__school=school, lesson__school_class__teachers=staff
+    ),
+    UUID,
+    UUID,
+    UUID,
+    related=_WITH,
+)
+
+
 def activity_of(staff: Staff, activity_id: UUID) -> Activity:
     """One activity in scope, with lesson, class and protocol. Raises NotFound. One query."""
-    activities = Activity.objects.filter(pk=activity_id, lesson__school_id=staff.school_id)
-    if not staff.is_head:
-        activities = activities.filter(lesson__school_class__teachers=staff)
-    found = activities.select_related("lesson__school_class", "protocol__test").first()
+    found: Activity | None = (
+        _ANY_ACTIVITY.first(activity_id, staff.school_id)
+        if staff.is_head
+        else _OWN_ACTIVITY.first(activity_id, staff.school_id, staff.id)
+    )
     if found is None:
         raise NotFound("activity")
     return found

@@ -8,11 +8,12 @@ from datetime import date, datetime, timedelta
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Count, Q
+from django.db.models import Count
 from django.utils import timezone
 
 from lauf.catalogue.models import ProtocolVersion
-from lauf.catalogue.queries import ladders_for
+from lauf.catalogue.queries import ladders_for, ladders_of
+from lauf.compiled import Compiled
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import (
     activity_of,
@@ -26,49 +27,59 @@ from lauf.people.models import Pupil, Staff
 from lauf.people.queries import pupil_of
 from lauf.progress.lanes import Judge, by_pupil, scale_end, variant_of
 from lauf.records.models import WITHDRAWN, Attempt, Settlement
-from lauf.records.queries import Row, counting, reason_words, repeat_differences, rows
+from lauf.records.queries import (
+    Row,
+    class_history,
+    counting,
+    reason_words,
+    repeat_differences,
+    repeat_differences_of,
+    rows,
+)
 from lauf.rules.ages import decimal_age
 from lauf.rules.change import band_steps, smallest_change
 from lauf.rules.entry import REASON_KEYS, REASON_WORDS, accepted_words, quick_check
 from lauf.rules.quantities import format_difference, format_value
 
+_PUPILS = Compiled(
+    lambda class_id: Pupil.objects.filter(school_class_id=class_id).values_list(
+        "id", "given_name", "family_name", "medical_note"
+    ),
+    UUID,
+)
+_SETTLED = Compiled(
+    lambda activity_id: Settlement.objects.filter(attempt__activity=activity_id).values_list(
+        "attempt_id", "flag"
+    ),
+    UUID,
+)
+
 
 def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     """Every child of the class with today's score and its lane, in list order.
 
-    Seven queries, whatever the class size and the number of earlier occasions. Raises NotFound.
+    Six queries, whatever the class size and the number of earlier occasions. Raises NotFound.
     """
     activity = activity_of(staff, activity_id)
     protocol, lesson = activity.protocol, activity.lesson
     day = day_of(lesson)
-    pupils = list(
-        Pupil.objects.filter(school_class_id=lesson.school_class_id).values_list(
-            "id", "given_name", "family_name", "medical_note"
-        )
-    )
     judge = Judge(
         protocol.test.slug,
         protocol,
-        _by_variant(protocol.test_id, lesson.school_class.year_group_id),
-        repeat_differences(staff.school_id, [protocol.test_id], day),
+        ladders_of(protocol.test_id, lesson.school_class.year_group_id),
+        repeat_differences_of(staff.school_id, protocol.test_id, day),
     )
-    history = rows(
-        counting().filter(
-            Q(activity=activity) | Q(on__lt=day, protocol__test=protocol.test_id),
-            pupil__school_class=lesson.school_class_id,
-        )
-    )
+    found = class_history(lesson.school_class_id, activity.id, protocol.test_id, day)
+    history = [row for row in found if row.reason != WITHDRAWN]
+    heads = {row.pupil_id: row.id for row in found if row.reason == WITHDRAWN}
     settled: dict[UUID, set[str]] = defaultdict(set)
-    for attempt_id, flag in Settlement.objects.filter(attempt__activity=activity).values_list(
-        "attempt_id", "flag"
-    ):
+    for attempt_id, flag in _SETTLED.rows(activity.id):
         settled[attempt_id].add(flag)
-    heads = _withdrawn_heads(activity)
     z_scores = judge.class_z(row for row in history if row.activity_id == activity.id)
     grouped = by_pupil(history)
     lanes = [
         _child(index, pupil, grouped.get(pupil[0], []), activity, judge, z_scores, settled, heads)
-        for index, pupil in enumerate(pupils)
+        for index, pupil in enumerate(_PUPILS.rows(lesson.school_class_id))
     ]
     scale = scale_end(child["lane"] for child in lanes)
     for child in lanes:
@@ -88,17 +99,6 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
         ],
         "children": lanes,
     }
-
-
-def _withdrawn_heads(activity: Activity) -> dict[UUID, UUID]:
-    """Entries taken back: the next entry of the child succeeds them."""
-    taken = Attempt.objects.filter(activity=activity, successor=None, reason=WITHDRAWN)
-    return dict(taken.values_list("pupil_id", "id"))
-
-
-def _by_variant(test_id: UUID, year_group_id: UUID) -> dict[str, Any]:
-    found = ladders_for([test_id], year_group_id)
-    return {variant: ladder for (_, _, variant), ladder in found.items()}
 
 
 def _child(
@@ -154,7 +154,7 @@ def _score(row: Row, judge: Judge) -> dict[str, Any]:
 def check_list(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     """Who is missing, what wants a look, and what was corrected by whom.
 
-    Eight queries. Raises NotFound.
+    Seven queries. Raises NotFound.
     """
     board = class_lanes(staff, activity_id)
     children = board["children"]

@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable
 from datetime import date, timedelta
-from typing import Final, NamedTuple
+from typing import Any, Final, NamedTuple
 from uuid import UUID
 
-from django.db.models import F, OuterRef, QuerySet, Subquery, Window
+from django.core.cache import cache
+from django.db.models import F, OuterRef, Q, QuerySet, Subquery, Window
 from django.db.models.functions import Coalesce, Lag, Lead
 
+from lauf.compiled import Compiled
 from lauf.lessons.models import WaveRun
 from lauf.people.models import Staff
 from lauf.people.queries import NotFound
@@ -71,48 +73,72 @@ def reason_words(reason: str | None) -> str:
     return REASON_WORDS[NotDone(reason)] if reason else ""
 
 
+_FIELDS: Final = (
+    "id",
+    "pupil_id",
+    "activity_id",
+    "protocol__test_id",
+    "on",
+    "typed",
+    "value",
+    "reason",
+    "estimate",
+    "variant",
+    "wave",
+    "succeeds_id",
+    "seconds",
+)
+
+
+def _in_time(attempts: QuerySet[Attempt]) -> QuerySet[Attempt, tuple[Any, ...]]:
+    found = attempts.annotate(seconds=worked_seconds()).order_by("on", "recorded_at", "id")
+    return found.values_list(*_FIELDS)
+
+
 def rows(attempts: QuerySet[Attempt]) -> list[Row]:
     """The attempts as rows, oldest first. One query."""
-    found = attempts.annotate(seconds=worked_seconds()).order_by("on", "recorded_at", "id")
-    return [
-        Row(*row)
-        for row in found.values_list(
-            "id",
-            "pupil_id",
-            "activity_id",
-            "protocol__test_id",
-            "on",
-            "typed",
-            "value",
-            "reason",
-            "estimate",
-            "variant",
-            "wave",
-            "succeeds_id",
-            "seconds",
+    return [Row(*row) for row in _in_time(attempts)]
+
+
+_CLASS_HISTORY = Compiled(
+    lambda class_id, activity_id, test_id, day: _in_time(
+        Attempt.objects.filter(
+            Q(activity=activity_id) | Q(on__lt=day, protocol__test=test_id),
+            successor=None,
+            pupil__school_class=class_id,
         )
-    ]
+    ),
+    UUID,
+    UUID,
+    UUID,
+    date,
+)
 
 
-def repeat_differences(
-    school_id: UUID, test_ids: Iterable[UUID], before: date
-) -> dict[Key, list[int]]:
-    """Differences of repeat tests in the whole school before a day, by key, for typical errors.
+def class_history(class_id: UUID, activity_id: UUID, test_id: UUID, day: date) -> list[Row]:
+    """What counts of a class's children in one activity, those taken back with it, and in the same
+    test on the days before; oldest first. One query."""
+    found = map(Row._make, _CLASS_HISTORY.rows(class_id, activity_id, test_id, day))
+    return [r for r in found if r.reason != WITHDRAWN or r.activity_id == activity_id]
 
-    Only rows with a neighbour of the same child and key within the window leave the database.
-    One query.
-    """
+
+#: Differences of repeat tests by key, for typical errors.
+Differences = dict[Key, list[int]]
+
+
+def _repeats(tests: Q, school_id: UUID, before: date, since: date) -> QuerySet[Any, Any]:
+    """Measured scores in time with the days of the neighbours under the same key."""
     same = [F("pupil_id"), F("protocol__test_id"), F("variant"), F("seconds")]
     order = [F("on").asc(), F("recorded_at").asc()]
-    pairs = (
-        counting()
-        .filter(
+    return (
+        Attempt.objects.filter(
+            tests,
+            successor=None,
             school_id=school_id,
-            protocol__test__in=list(test_ids),
             value__isnull=False,
             estimate=False,
             on__lt=before,
-            on__gte=before - PAIRS_SINCE,
+            on__gte=since,
         )
         .annotate(seconds=worked_seconds())
         .annotate(
@@ -131,11 +157,41 @@ def repeat_differences(
             "after_it",
         )
     )
+
+
+_REPEATS_OF_ONE = Compiled(
+    lambda test_id, *rest: _repeats(Q(protocol__test=test_id), *rest), UUID, UUID, date, date
+)
+
+
+def repeat_differences(school_id: UUID, test_ids: Iterable[UUID], before: date) -> Differences:
+    """Differences of repeat tests in the whole school before a day. One query."""
+    among = Q(protocol__test__in=list(test_ids))
+    return _differences(_repeats(among, school_id, before, before - PAIRS_SINCE))
+
+
+def repeat_differences_of(school_id: UUID, test_id: UUID, before: date) -> Differences:
+    """As `repeat_differences`, for one test, and at most a minute old: while a class is entered,
+    every save asks for it and nothing of it changes. One query, or none."""
+    asked = f"repeats:{school_id}:{test_id}:{before}"
+    found: Differences | None = cache.get(asked)
+    if found is None:
+        since = before - PAIRS_SINCE
+        found = _differences(_REPEATS_OF_ONE.rows(test_id, school_id, before, since))
+        cache.set(asked, found, 60)
+    return found
+
+
+def _differences(pairs: Iterable[tuple[Any, ...]]) -> Differences:
+    """Only rows with a neighbour of the same child and key within the window count."""
     series: dict[tuple[UUID, Key], list[tuple[date, int]]] = defaultdict(list)
+    keys: dict[tuple[str, str, int | None], Key] = {}
     for pupil, slug, variant, seconds, on, value, earlier, later in pairs:
         near = (earlier and on - earlier <= PAIR_WINDOW) or (later and later - on <= PAIR_WINDOW)
-        if near and value is not None:
-            series[pupil, Key(slug, variant, seconds)].append((on, value))
+        if near:
+            parts = (slug, variant, seconds)
+            key = keys.setdefault(parts, Key(*parts))
+            series[pupil, key].append((on, value))
     grouped: dict[Key, list[list[tuple[date, int]]]] = defaultdict(list)
     for (_, key), attempts in series.items():
         grouped[key].append(attempts)

@@ -66,7 +66,12 @@ DATABASES = {
         "HOST": _database.get("host"),
         "PORT": _database.get("port"),
         "CONN_HEALTH_CHECKS": True,
-        "OPTIONS": {"pool": {"min_size": 1, "max_size": 12, "timeout": 10}},
+        "OPTIONS": {
+            "pool": {"min_size": 1, "max_size": 12, "timeout": 10},
+            # Values go apart from the SQL, so that PostgreSQL keeps the plans of frequent reads.
+            "server_side_binding": True,
+            "prepare_threshold": 3,
+        },
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"

@@ -1,0 +1,86 @@
+"""Whatever is sent, the server answers: no 500, and every refusal says why."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+import pytest
+import schemathesis
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from schemathesis import GenerationMode
+
+from lauf.rules.entry import REASON_KEYS
+from lauf.web.api import api
+from tests.api.conftest import World
+
+SCHEMA = schemathesis.openapi.from_dict(api.get_openapi_schema())
+OPERATIONS = {
+    f"{found.ok().method.upper()} {found.ok().path}": found.ok()
+    for found in SCHEMA.get_all_operations()
+}
+# Signing out or in would end the session the others need.
+OPERATIONS = {name: op for name, op in OPERATIONS.items() if "/api/session" not in name}
+MANY = settings(
+    max_examples=20,
+    deadline=None,
+    database=None,
+    derandomize=True,
+    suppress_health_check=list(HealthCheck),
+)
+
+
+def _real_ids(world: World) -> dict[str, Any]:
+    return {
+        "activity_id": world.activity.id,
+        "lesson_id": world.activity.lesson_id,
+        "class_id": world.school_class.id,
+        "pupil_id": world.pupils[0].id,
+        "attempt_id": world.record(world.pupils[1], "21~").id,
+        "run_id": uuid.uuid4(),
+    }
+
+
+@pytest.mark.parametrize("name", OPERATIONS)
+@pytest.mark.parametrize("mode", [GenerationMode.POSITIVE, GenerationMode.NEGATIVE])
+def test_any_body_gets_an_answer(world: World, name: str, mode: GenerationMode) -> None:
+    operation = OPERATIONS[name]
+    ids = _real_ids(world)
+    for place in list(operation.path_parameters):
+        assert place.name in ids, f"{place.name} needs a real id for this test"
+
+    @MANY
+    @given(data=st.data())
+    def answered(data: st.DataObject) -> None:
+        body = (
+            data.draw(operation.as_strategy(generation_mode=mode)).body if operation.body else None
+        )
+        path = operation.path.format(**ids)
+        answer = world.head.ask(operation.method.upper(), path, body if _json(body) else None)
+        assert answer.status_code < 500
+        if answer.status_code >= 400:
+            assert answer.json()["message"]
+
+    answered()
+
+
+def _json(body: Any) -> bool:
+    return isinstance(body, dict | list | str | int | float | bool)
+
+
+@MANY
+@given(typed=st.text(max_size=60) | st.from_regex(r"[0-9.:'~ amcfts-]{1,12}", fullmatch=True))
+def test_any_entry_is_kept_whole_or_refused_with_what_is_accepted(world: World, typed: str) -> None:
+    """What was typed is stored as typed, or the refusal names what is accepted."""
+    pupil = world.pupils[2]
+    row = world.child(pupil)
+    answer = world.post(pupil, typed, succeeds=row["head"])
+    if answer.status_code == 200:
+        score = answer.json()["score"]
+        assert score["typed"] == typed.strip()
+        assert (score["value"] is None) == (score["reason"] is not None)
+        assert score["reason"] is None or score["typed"].lower() in REASON_KEYS
+    else:
+        assert answer.status_code == 422
+        assert "Type" in answer.json()["accepted"]
