@@ -53,7 +53,8 @@ class Compiled:
         ]
         with connection.cursor() as cursor:
             cursor.execute(sql, asked)
-            return cursor.fetchall()
+            rows: list[tuple[Any, ...]] = cursor.fetchall()
+        return rows
 
     def _compile(self) -> tuple[str, list[int | None], tuple[Any, ...]]:
         marks = [_mark(kind) for kind in self._kinds]

@@ -11,7 +11,7 @@ from enum import StrEnum
 from statistics import fmean, median
 from typing import Final
 
-from lauf.rules.quantities import Kind, Measure, format_value
+from lauf.rules.quantities import Dimension, Kind, Measure, format_value
 
 #: Iglewicz & Hoaglin 1993, "How to Detect and Handle Outliers": modified z-scores beyond 3.5
 #: are looked at. The class needs this many scores for the comparison to mean anything.
@@ -19,8 +19,12 @@ MODIFIED_Z_LIMIT: Final = 3.5
 CLASS_NEEDED: Final = 8
 #: A change of more than this many times the day-to-day band is worth a second look (our choice).
 HISTORY_BANDS: Final = 2.5
-#: Slips of the pen: how many times too large or too small, and what happened.
-_SLIPS: Final = ((10.0, "a digit too many", "a digit too few"),)
+#: Slips of the pen: how many times too large or too small, what happened, and in which dimension.
+_SLIPS: Final = (
+    (10.0, "a digit too many", "a digit too few", None),
+    (2.54, "centimetres for inches", "inches for centimetres", Dimension.MILLIMETRES),
+    (60.0, "minutes for seconds", "seconds for minutes", Dimension.MILLISECONDS),
+)
 
 
 class FlagCode(StrEnum):
@@ -85,7 +89,7 @@ def flags_for(
             found.append(Flag(FlagCode.RATE, words))
     if earlier:
         last = earlier[-1]
-        slip = _slip(value, last)
+        slip = _slip(value, last, measure.dimension)
         if slip:
             words = f"{slip}? Last time: {format_value(last, measure)}."
             found.append(Flag(FlagCode.SLIP, words))
@@ -100,10 +104,12 @@ def flags_for(
     return tuple(found)
 
 
-def _slip(value: int, last: int) -> str | None:
+def _slip(value: int, last: int, dimension: Dimension) -> str | None:
     if last <= 0 or value <= 0:
         return None
-    for factor, more, less in _SLIPS:
+    for factor, more, less, only in _SLIPS:
+        if only not in (None, dimension):
+            continue
         if abs(value / last - factor) <= factor * 0.02:
             return more.capitalize()
         if abs(last / value - factor) <= factor * 0.02:

@@ -1,0 +1,199 @@
+"""Laps, pulse, staged runs, tries, challenges, growth: the check values of the trade."""
+
+from __future__ import annotations
+
+from datetime import date
+from fractions import Fraction
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lauf.rules import growth, laps, pulse, shuttle
+from lauf.rules.challenges import against_rival, rep_target, window_gain
+from lauf.rules.comparability import COURSE, Key, as_metres, metres_run, why_not_comparable
+from lauf.rules.pulse import Formula, Moment, Reading
+from lauf.rules.quantities import Better, Kind, Measure
+from lauf.rules.tries import Merge, Merged, Try, merge_tries
+
+COUNT = Measure(Kind.COUNT, highest=500)
+SPRINT = Measure(Kind.TIME, Better.DOWN, "s", 10, 60_000)
+
+
+def test_laps_of_a_mile() -> None:
+    """Common practice: a mile of 1609.344 m in laps of 21 big steps is 76.635, so 77 laps; a mile
+    of 33 laps has laps of 48.77 m."""
+    plan = laps.plan_laps(laps.MILE_MM, 21 * laps.DEFAULT_STEP_MM)
+    assert float(plan.exact) == pytest.approx(76.635, abs=5e-4)
+    assert plan.whole == 77
+    assert float(plan.beyond_mm) == pytest.approx(77 * 21_000 - 1_609_344)
+    assert float(plan.finish_mm) == pytest.approx(1_609_344 - 76 * 21_000)
+    assert float(laps.MILE_MM / 33) == pytest.approx(48_770, abs=5)
+
+
+@given(st.integers(1, 3_000_000), st.integers(1_000, 500_000))
+def test_whole_laps_cover_the_distance_and_one_fewer_does_not(distance: int, lap: int) -> None:
+    plan = laps.plan_laps(distance, lap)
+    assert plan.whole * lap >= distance > (plan.whole - 1) * lap
+    assert plan.beyond_mm == plan.whole * lap - distance
+    assert laps.distance(plan.exact, lap) == distance
+    assert (plan.finish_mm == 0) == (plan.beyond_mm == 0)
+
+
+def test_splits_and_pace() -> None:
+    splits = laps.read_splits([140_000, 295_000, 450_000, 598_000], 4)
+    assert splits.laps == (140_000, 155_000, 155_000, 148_000)
+    assert splits.halves == (295_000, 303_000)
+    assert splits.words == "even"
+    assert laps.read_splits([100, 300]).words == "slower second half"
+    assert laps.read_splits([200, 300]).words == "faster second half"
+    assert laps.read_splits([100_000, 200_000], 8).projected == 800_000
+    # 600 s for a mile is 372.8 s a kilometre: 600/1.609344 (definition of the mile).
+    assert float(laps.pace(600_000, laps.MILE_MM, 1_000_000)) == pytest.approx(372_822.7, abs=0.1)
+    assert laps.step_length(20_000, 25) == 800
+    for wrong in ([], [5, 5], [9, 4]):
+        with pytest.raises(ValueError):
+            laps.read_splits(wrong)
+
+
+def test_pulse_sums() -> None:
+    """Common practice: 22 beats in 10 s are 132 a minute, known to ±6."""
+    assert pulse.bpm(22, 10) == 132
+    assert pulse.resolution(10) == 6
+    assert pulse.same(132, 10, 137, 60)
+    assert not pulse.same(132, 10, 138, 10)
+    # Tanaka, Monahan & Seals 2001: 208 − 0.7·age. Karvonen 1957: percent of reserve.
+    assert pulse.estimated_maximum(10) == pytest.approx(201)
+    assert pulse.estimated_maximum(10, Formula.AGE_220) == 210
+    assert pulse.reserve_percent(140, 80, 200) == pytest.approx(50)
+
+
+def test_a_lesson_of_pulses() -> None:
+    readings = [
+        Reading(Moment.REST, 14, 10),
+        Reading(Moment.WARM_UP, 20, 10),
+        Reading(Moment.ACTIVITY, 25, 10, "star jumps"),
+        Reading(Moment.ACTIVITY, 27, 10, "shuttle runs"),
+        Reading(Moment.RECOVERY, 18, 10, waited=60),
+    ]
+    series = pulse.summarise(readings, 10.0)
+    assert (series.resting, series.peak, series.peak_after) == (84, 162, "shuttle runs")
+    assert (series.rise, series.recovery_drop, series.recovery_seconds) == (78, 54, 60)
+    assert series.percent_of_maximum == pytest.approx(100 * 162 / 201)
+    assert series.reserve == pytest.approx(100 * (162 - 84) / (201 - 84))
+    assert pulse.summarise([], None) == pulse.Series(None, None, "", None, None, None, None, None)
+
+
+@pytest.mark.parametrize(
+    ("reading", "others", "codes"),
+    [
+        (Reading(Moment.REST, 8, 10), [], ["resting"]),
+        (Reading(Moment.REST, 21, 10), [], ["resting"]),
+        (Reading(Moment.REST, 15, 10), [], []),
+        (Reading(Moment.ACTIVITY, 12, 10), [Reading(Moment.REST, 15, 10)], ["below_rest"]),
+        (Reading(Moment.ACTIVITY, 14, 10), [Reading(Moment.REST, 15, 10)], []),
+        # Not multiplied: 33 read as a rate after 198; multiplied twice: 210 after 35.
+        (Reading(Moment.ACTIVITY, 33, 60), [Reading(Moment.WARM_UP, 33, 10)], ["over_six"]),
+        (Reading(Moment.ACTIVITY, 210, 60), [Reading(Moment.WARM_UP, 35, 60)], ["times_six"]),
+    ],
+)
+def test_pulse_slips_are_asked_about(
+    reading: Reading, others: list[Reading], codes: list[str]
+) -> None:
+    assert [flag.code for flag in pulse.flags(reading, others)] == codes
+
+
+def test_what_cannot_be_a_pulse_is_stopped_with_a_guess_at_why() -> None:
+    assert "already beats a minute" in (pulse.hard_problem(132, 10) or "")
+    assert "132 a minute" in (pulse.hard_problem(22, 60) or "")
+    assert pulse.hard_problem(22, 10) is None
+    assert "10, 15, 20, 30 or 60" in (pulse.hard_problem(22, 12) or "")
+
+
+def test_the_staged_run() -> None:
+    """Schedule with a jump to 9 km/h: the published table of shuttles a stage (from memory).
+    The other: Léger et al. 1988, 8.5 km/h and +0.5 a minute, nearest whole number to 60 s."""
+    assert shuttle.shuttle_table(shuttle.JUMP) == (
+        7, 8, 8, 9, 9, 10, 10, 11, 11, 11, 12, 12, 13, 13, 13, 14, 14, 15, 15, 16, 16,
+    )  # fmt: skip
+    for stage, count in enumerate(shuttle.shuttle_table(shuttle.EVEN), 1):
+        seconds = count * 20 / (shuttle.stage_speed(stage) / 3.6)
+        neighbours = [n * 20 / (shuttle.stage_speed(stage) / 3.6) for n in (count - 1, count + 1)]
+        assert all(abs(seconds - 60) <= abs(other - 60) + 1e-9 for other in neighbours)
+    # Léger et al. 1988: S = 10.5 km/h at age 10 gives 48.67 ml/kg/min.
+    assert shuttle.estimated_vo2max(10.5, 10) == pytest.approx(48.67, abs=0.005)
+    assert shuttle.last_speed(7, shuttle.EVEN) == 8.5
+    assert shuttle.last_speed(6, shuttle.EVEN) is None
+    with pytest.raises(ValueError):
+        shuttle.estimated_vo2max(10, 7)
+
+
+@given(st.integers(0, 200), st.sampled_from(shuttle.SCHEDULES))
+def test_stage_and_shuttle_there_and_back(shuttles: int, schedule: str) -> None:
+    stage, number = shuttle.stage_of(shuttles, schedule)
+    assert shuttle.total_shuttles(stage, number, schedule) == shuttles
+
+
+@pytest.mark.parametrize(
+    ("how", "expected"),
+    [
+        (Merge.BEST, Merged(131, False, 3)),
+        (Merge.LAST, Merged(120, True, 4)),
+        (Merge.MEAN, Merged(123, True)),
+        (Merge.SUM, Merged(369, True)),
+    ],
+)
+def test_tries_become_one_score(how: Merge, expected: Merged) -> None:
+    """A fall is void and jumped again: it counts in no merge."""
+    tries = [Try(118), Try(None), Try(None), Try(131), Try(120, estimate=True)]
+    assert merge_tries(tries, how, Measure(Kind.LENGTH, unit="mm")) == expected
+    assert merge_tries([Try(None)], how, COUNT) is None
+
+
+def test_the_best_of_times_is_the_shortest() -> None:
+    tries = [Try(12_400), Try(11_900), Try(11_900, estimate=True), Try(12_000)]
+    assert merge_tries(tries, Merge.BEST, SPRINT) == Merged(11_900, False, 1)
+
+
+def test_the_rep_target() -> None:
+    """Common practice: a carry-in of 40 leaves 260 of 300; one burpee every other second is 30 in
+    a minute; ten press-ups in a minute is one every 6 s; 20-15-10 of two movements is 90 reps."""
+    begun = rep_target({}, [100, 200, 300], minutes=30, carried=40, carried_from="warm-up",
+                       carries="warm-up")  # fmt: skip
+    assert (begun.total, begun.rung, 300 - begun.total) == (40, None, 260)
+    half = rep_target({"squats": 100, "dips": 60}, [100, 200, 300], minutes=30, elapsed=15)
+    assert (half.total, half.rung, half.needed) == (160, 0, 40)
+    assert (half.a_minute, half.projected) == (Fraction(40, 15), 320)
+    assert rep_target({"burpees": 30}, [30], minutes=1).rung == 0
+    assert 2 * (20 + 15 + 10) == 90
+    with pytest.raises(ValueError, match="only warm-up"):
+        rep_target({}, [10], minutes=1, carried=4, carried_from="dips", carries="warm-up")
+
+
+def test_rivals_only_under_the_same_key() -> None:
+    key, slow = Key("burpees", "", 30), Key("burpees", "", 60)
+    assert against_rival(18, key, 15, key, COUNT, "Mx Ashgrove").words == "beat Mx Ashgrove by 3"
+    assert against_rival(15, key, 15, key, COUNT, "Elm").ahead == 0
+    assert against_rival(11_000, key, 10_500, key, SPRINT, "Elm").words == "0.5 s short of Elm"
+    assert against_rival(18, key, 30, slow, COUNT, "Elm").ahead is None
+    assert window_gain([14, 12, 19, 17], COUNT) == 5
+    assert window_gain([12_400, 11_900], SPRINT) == 500
+
+
+def test_courses_of_other_lengths_are_compared_as_metres() -> None:
+    """Common practice: 20 lengths of 4 m are as far as 16 of 5 m."""
+    four = Key("shuttles", "", 30, conditions=((COURSE, 4000),))
+    five = Key("shuttles", "", 30, conditions=((COURSE, 5000),))
+    reason = why_not_comparable(four, five, "last time")
+    assert reason == "last time has course length 5 m, this was 4 m"
+    assert as_metres(four, five) and not as_metres(four, four)
+    assert metres_run(20, four) == metres_run(16, five) == 80_000
+    assert not as_metres(four, Key("shuttles", "", 60, conditions=((COURSE, 5000),)))
+
+
+def test_growth() -> None:
+    begin = (date(2026, 1, 10), 1_280)
+    assert growth.growth_a_year(begin, (date(2026, 3, 1), 1_290)) is None
+    grown = growth.growth_a_year(begin, (date(2026, 7, 11), 1_310))
+    assert float(grown or 0) == pytest.approx(30 * 365.25 / 182)
+    assert float(growth.body_mass_index(31_500, 1_330)) == pytest.approx(31.5 / 1.33**2)
