@@ -14,7 +14,7 @@ from django.core.cache import cache
 from django.test import Client
 from django.utils import timezone
 
-from lauf.catalogue.actions import install_starter
+from lauf.catalogue.actions import install_ready
 from lauf.catalogue.models import ProtocolVersion
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.actions import create_school
@@ -52,9 +52,9 @@ class World:
     stranger_head: Person
     nobody: Person
 
-    def lesson_on(self, days_ago: int) -> Activity:
-        """Another lesson of the class with the same test."""
-        return _lesson(self.school_class, self.teacher.staff, timezone.now(), days_ago)
+    def lesson_on(self, days_ago: int, slug: str = "press-ups-60") -> Activity:
+        """Another lesson of the class, with the same test if no other is named."""
+        return _lesson(self.school_class, self.teacher.staff, timezone.now(), days_ago, slug)
 
     def record(
         self, pupil: Pupil, typed: str, activity: Activity | None = None, **more: Any
@@ -93,7 +93,13 @@ class World:
         return next(row for row in rows if row["pupil_id"] == str(pupil.id))
 
 
-def _lesson(school_class: SchoolClass, staff: Staff | None, now: datetime, days: int) -> Activity:
+def _lesson(
+    school_class: SchoolClass,
+    staff: Staff | None,
+    now: datetime,
+    days: int,
+    slug: str = "press-ups-60",
+) -> Activity:
     lesson = Lesson.objects.create(
         school=school_class.school,
         school_class=school_class,
@@ -101,7 +107,7 @@ def _lesson(school_class: SchoolClass, staff: Staff | None, now: datetime, days:
         place="Hall",
         starts_at=now - timedelta(days=days),
     )
-    protocol = ProtocolVersion.objects.get(test__school=school_class.school)
+    protocol = ProtocolVersion.objects.get(test__school=school_class.school, test__slug=slug)
     return Activity.objects.create(lesson=lesson, protocol=protocol)
 
 
@@ -127,7 +133,7 @@ def transactional_world(transactional_db: None) -> World:
 
 def make_world() -> World:
     school = create_school("Test School")
-    install_starter(school)
+    install_ready(school)
     head = _person(school, "head", "head")
     teacher = _person(school, "teacher", "teacher")
     year = school.year_groups.get(name="Year 4")
@@ -138,7 +144,7 @@ def make_world() -> World:
         for n in range(12)
     )
     other = create_school("Stranger School")
-    install_starter(other)
+    install_ready(other)
     return World(
         school=school,
         school_class=school_class,

@@ -3,12 +3,28 @@
 from __future__ import annotations
 
 import uuid
-from typing import ClassVar
+from typing import Any, ClassVar, Final
 
 from django.db import models
 
-from lauf.people.models import School, YearGroup
+from lauf.people.models import Pupil, School, YearGroup
 from lauf.rules.quantities import Better, Kind, Measure
+from lauf.rules.tries import Merge
+
+#: Families a test is found by.
+FAMILIES: Final = [
+    ("timed_reps", "Reps against the clock"),
+    ("unbroken", "Reps in a row"),
+    ("hold", "Held as long as possible"),
+    ("work", "Work done, time taken"),
+    ("laps", "Laps and shuttles in a time"),
+    ("distance", "Distance"),
+    ("reach", "Reach and flexibility"),
+    ("aim", "Hits out of N"),
+    ("total", "Total over movements"),
+    ("stages", "Stages"),
+    ("growth", "Growth"),
+]
 
 
 class Test(models.Model):
@@ -18,6 +34,11 @@ class Test(models.Model):
     school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="tests")
     name = models.CharField(max_length=80)
     slug = models.SlugField(max_length=80)
+    family = models.CharField(max_length=20, choices=FAMILIES, default="timed_reps")
+    # Height and weight: seen and entered by staff with the growth permission only.
+    private = models.BooleanField(default=False)
+    # Came with Lauf; an own one did not.
+    ready = models.BooleanField(default=False)
 
     class Meta:
         ordering: ClassVar = ["name"]
@@ -35,6 +56,10 @@ class ProtocolVersion(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     test = models.ForeignKey(Test, on_delete=models.PROTECT, related_name="versions")
     number = models.PositiveSmallIntegerField(default=1)
+    # Grows when an edit changes what a score means: scores across it are not compared.
+    meaning = models.PositiveSmallIntegerField(default=1)
+    changed = models.CharField(max_length=240, blank=True)
+    # How it is measured: see rules.quantities.Measure.
     kind = models.CharField(max_length=12, choices=[(k.value, k.value) for k in Kind])
     better = models.CharField(max_length=4, choices=[(b.value, b.value) for b in Better])
     unit = models.CharField(max_length=12)
@@ -42,18 +67,46 @@ class ProtocolVersion(models.Model):
     lowest = models.BigIntegerField(default=0)
     highest = models.BigIntegerField()
     cap = models.BigIntegerField(null=True, blank=True)
+    of = models.PositiveSmallIntegerField(null=True, blank=True)
+    schedule = models.CharField(max_length=8, blank=True)
+    target_mm = models.BigIntegerField(null=True, blank=True)
+    # Fixed conditions and tries.
     seconds = models.PositiveIntegerField(null=True, blank=True)
     waves = models.PositiveSmallIntegerField(default=1)
+    tries = models.PositiveSmallIntegerField(default=1)
+    merge = models.CharField(
+        max_length=4, choices=[(m.value, m.value) for m in Merge], default=Merge.BEST
+    )
+    # Free conditions with their usual values: {"course_mm": 10000, "ball": "soft, size 3"}.
+    conditions = models.JSONField(default=dict, blank=True)
     most_a_second = models.FloatField(null=True, blank=True)
     # In canonical units; stands in until the school has enough repeat tests of its own.
     default_typical_error = models.FloatField()
     # [{"code": "full", "name": "full", "key": "f"}, …] from the easiest to the hardest.
-    variants = models.JSONField(default=list)
+    variants = models.JSONField(default=list, blank=True)
     # Lists of short sentences, read aloud or shown.
-    say = models.JSONField(default=list)
-    counts = models.JSONField(default=list)
-    does_not_count = models.JSONField(default=list)
-    cautions = models.JSONField(default=list)
+    say = models.JSONField(default=list, blank=True)
+    counts = models.JSONField(default=list, blank=True)
+    does_not_count = models.JSONField(default=list, blank=True)
+    cautions = models.JSONField(default=list, blank=True)
+    easier = models.CharField(max_length=240, blank=True)
+    harder = models.CharField(max_length=240, blank=True)
+    ends = models.CharField(max_length=240, blank=True)
+    counted_by = models.CharField(max_length=60, blank=True)
+    # What it needs: [{"item": "mat", "each": 2, "of": "pair"}, …], where and for whom.
+    kit = models.JSONField(default=list, blank=True)
+    space = models.CharField(max_length=120, blank=True)
+    places = models.JSONField(default=list, blank=True)
+    setup_seconds = models.PositiveIntegerField(default=60)
+    trial_seconds = models.PositiveIntegerField(default=60)
+    changeover_seconds = models.PositiveIntegerField(default=20)
+    # How many perform together; None is everyone of a wave.
+    at_once = models.PositiveSmallIntegerField(null=True, blank=True)
+    helpers = models.PositiveSmallIntegerField(default=0)
+    from_age = models.PositiveSmallIntegerField(default=4)
+    to_age = models.PositiveSmallIntegerField(default=11)
+    loads = models.JSONField(default=list, blank=True)
+    effort = models.CharField(max_length=8, default="high")
 
     class Meta:
         constraints: ClassVar = [
@@ -64,6 +117,9 @@ class ProtocolVersion(models.Model):
                 name="protocol_kind_is_known",
                 condition=models.Q(kind__in=[k.value for k in Kind]),
             ),
+            models.CheckConstraint(
+                name="protocol_has_a_try", condition=models.Q(tries__gte=1, waves__gte=1)
+            ),
         ]
 
     def __str__(self) -> str:
@@ -71,7 +127,11 @@ class ProtocolVersion(models.Model):
 
     @property
     def measure(self) -> Measure:
-        """The protocol's measure, as the rules want it."""
+        """The protocol's measure, as the rules want it, under its usual conditions."""
+        return self.measure_with(self.conditions)
+
+    def measure_with(self, conditions: dict[str, Any]) -> Measure:
+        """The measure under the conditions of one attempt: the course gives the lap."""
         return Measure(
             kind=Kind(self.kind),
             better=Better(self.better),
@@ -80,28 +140,51 @@ class ProtocolVersion(models.Model):
             highest=self.highest,
             lowest=self.lowest,
             cap=self.cap,
+            of=self.of,
+            lap_mm=conditions.get("course_mm"),
+            schedule=self.schedule,
+            target_mm=self.target_mm,
         )
 
 
 class Ladder(models.Model):
-    """A year group's rungs for a test, tied to one variant and one length of clock."""
+    """The rungs of a year group or of ages for a test, perhaps of one sex, tied to one variant and
+    one length of clock."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     test = models.ForeignKey(Test, on_delete=models.PROTECT, related_name="ladders")
-    year_group = models.ForeignKey(YearGroup, on_delete=models.PROTECT, related_name="ladders")
+    year_group = models.ForeignKey(
+        YearGroup, on_delete=models.PROTECT, related_name="ladders", null=True, blank=True
+    )
+    # Or completed years, both included.
+    from_age = models.PositiveSmallIntegerField(null=True, blank=True)
+    to_age = models.PositiveSmallIntegerField(null=True, blank=True)
+    sex = models.CharField(max_length=6, choices=Pupil.Sex, blank=True)
     variant = models.CharField(max_length=20, blank=True)
     seconds = models.PositiveIntegerField(null=True, blank=True)
+    meaning = models.PositiveSmallIntegerField(default=1)
+    conditions = models.JSONField(default=dict, blank=True)
     source = models.CharField(max_length=120)
 
     class Meta:
         constraints: ClassVar = [
             models.UniqueConstraint(
-                fields=["test", "year_group", "variant"], name="ladder_once_a_year_and_variant"
-            )
+                fields=["test", "year_group", "from_age", "sex", "variant"],
+                name="ladder_once_a_year_sex_and_variant",
+                nulls_distinct=False,
+            ),
+            models.CheckConstraint(
+                name="ladder_is_for_a_year_or_for_ages",
+                condition=models.Q(year_group__isnull=False, from_age=None, to_age=None)
+                | models.Q(
+                    year_group=None, from_age__isnull=False, to_age__gte=models.F("from_age")
+                ),
+            ),
         ]
 
     def __str__(self) -> str:
-        return f"{self.test}, {self.year_group}, {self.variant or 'plain'}"
+        whose = self.year_group or f"ages {self.from_age}–{self.to_age}"
+        return f"{self.test}, {whose}, {self.variant or 'plain'}"
 
 
 class LadderRung(models.Model):
@@ -118,6 +201,109 @@ class LadderRung(models.Model):
         ordering: ClassVar = ["position"]
         constraints: ClassVar = [
             models.UniqueConstraint(fields=["ladder", "position"], name="rung_position_once")
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class NormTable(models.Model):
+    """A published norm for a test: percentiles or LMS by age and sex, with where it comes from."""
+
+    class Form(models.TextChoices):
+        PERCENTILES = "percentiles", "percentiles"
+        LMS = "lms", "L, M, S"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="norm_tables")
+    test = models.ForeignKey(Test, on_delete=models.PROTECT, related_name="norm_tables")
+    variant = models.CharField(max_length=20, blank=True)
+    seconds = models.PositiveIntegerField(null=True, blank=True)
+    meaning = models.PositiveSmallIntegerField(default=1)
+    name = models.CharField(max_length=120)
+    source = models.CharField(max_length=240)
+    population = models.CharField(max_length=120)
+    year = models.PositiveSmallIntegerField()
+    # How far it can be trusted: "public domain", "values written from memory", …
+    standing = models.CharField(max_length=240)
+    form = models.CharField(max_length=12, choices=Form)
+    # One unit of the table in canonical units: 10 for centimetres, 1000 for seconds.
+    unit_size = models.PositiveIntegerField(default=1)
+    unit = models.CharField(max_length=12)
+    at_points = models.BooleanField(default=False)
+    percentiles = models.JSONField(default=list, blank=True)
+    # [[sex, age, [score, …] or [L, M, S]], …]
+    rows = models.JSONField()
+
+    class Meta:
+        ordering: ClassVar = ["name"]
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                name="norm_form_is_known", condition=models.Q(form__in=["percentiles", "lms"])
+            )
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Battery(models.Model):
+    """A named set of tests given together, such as a term assessment."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="batteries")
+    name = models.CharField(max_length=80)
+    tests: models.ManyToManyField[Test, BatteryTest] = models.ManyToManyField(
+        Test, through="BatteryTest", related_name="batteries"
+    )
+
+    class Meta:
+        ordering: ClassVar = ["name"]
+        verbose_name_plural = "batteries"
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["school", "name"], name="battery_name_once")
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class BatteryTest(models.Model):
+    """The place of a test in a battery."""
+
+    battery = models.ForeignKey(Battery, on_delete=models.CASCADE, related_name="places")
+    test = models.ForeignKey(Test, on_delete=models.PROTECT)
+    position = models.PositiveSmallIntegerField()
+
+    class Meta:
+        ordering: ClassVar = ["position"]
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["battery", "position"], name="battery_place_once"),
+            models.UniqueConstraint(fields=["battery", "test"], name="battery_test_once"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.position}: {self.test}"
+
+
+class Course(models.Model):
+    """A measured course of the school: a loop, or a line run to and fro."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="courses")
+    name = models.CharField(max_length=60)
+    lap_mm = models.PositiveIntegerField()
+    # "measured" in metres, or "stepped": so many steps of so many millimetres.
+    steps = models.FloatField(null=True, blank=True)
+    step_mm = models.PositiveIntegerField(null=True, blank=True)
+
+    class Meta:
+        ordering: ClassVar = ["name"]
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["school", "name"], name="course_name_once"),
+            models.CheckConstraint(
+                name="course_has_a_length", condition=models.Q(lap_mm__range=(1000, 5_000_000))
+            ),
         ]
 
     def __str__(self) -> str:

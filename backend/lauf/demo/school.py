@@ -11,7 +11,7 @@ from typing import Final
 from django.db import transaction
 from django.utils import timezone
 
-from lauf.catalogue.actions import install_starter
+from lauf.catalogue.actions import install_ready
 from lauf.catalogue.models import ProtocolVersion
 from lauf.demo.names import BOYS, FAMILIES, GIRLS
 from lauf.lessons.models import Activity, Lesson, WaveRun
@@ -67,7 +67,7 @@ def load(today: date) -> School:
     """Make the demo school. The same seed gives the same children and scores everywhere."""
     chance = random.Random(SEED)
     school = create_school("Larkmere Primary School (made up)", is_demo=True)
-    install_starter(school)
+    install_ready(school)
     houses = [create_house(school, name) for name in ("Alder", "Birch", "Cedar", "Elm")]
     staff = {
         entry["username"]: Staff.objects.create_staff(

@@ -7,7 +7,7 @@ from typing import ClassVar
 
 from django.db import models
 
-from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.models import Battery, ProtocolVersion
 from lauf.people.models import School, SchoolClass, Staff
 
 
@@ -21,6 +21,10 @@ class Lesson(models.Model):
     place = models.CharField(max_length=60)
     starts_at = models.DateTimeField()
     minutes = models.PositiveSmallIntegerField(default=40)
+    # A battery is filled over several days: its scores carry the day they were taken on.
+    battery = models.ForeignKey(
+        Battery, on_delete=models.PROTECT, null=True, blank=True, related_name="sittings"
+    )
     closed_at = models.DateTimeField(null=True, blank=True)
     closed_by = models.ForeignKey(
         Staff, on_delete=models.PROTECT, null=True, blank=True, related_name="+"
@@ -50,6 +54,8 @@ class Activity(models.Model):
     protocol = models.ForeignKey(
         ProtocolVersion, on_delete=models.PROTECT, related_name="activities"
     )
+    # Free conditions set once for the class; a child's own go with the attempt.
+    conditions = models.JSONField(default=dict, blank=True)
 
     class Meta:
         ordering: ClassVar = ["position"]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import date, datetime, timedelta
 from typing import Any
 from uuid import UUID
@@ -12,7 +13,8 @@ from django.utils import timezone
 from lauf.compiled import CompiledOne
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.models import Staff
-from lauf.people.queries import NotFound
+from lauf.people.queries import NotFound, Refused
+from lauf.rules.comparability import CONDITION_WORDS
 from lauf.rules.timeline import timed_wave
 
 
@@ -58,7 +60,7 @@ def activity_of(staff: Staff, activity_id: UUID) -> Activity:
         if staff.is_head
         else _OWN_ACTIVITY.first(activity_id, staff.school_id, staff.id)
     )
-    if found is None:
+    if found is None or (found.protocol.test.private and not staff.may_see_growth):
         raise NotFound("activity")
     return found
 
@@ -66,6 +68,30 @@ def activity_of(staff: Staff, activity_id: UUID) -> Activity:
 def day_of(lesson: Lesson) -> date:
     """The local day of a lesson: the date its scores carry."""
     return timezone.localdate(lesson.starts_at)
+
+
+def score_day(lesson: Lesson, recorded_at: datetime) -> date:
+    """The day a score is of: the lesson's; in a battery, which takes days, the day it was taken."""
+    day = day_of(lesson)
+    if lesson.battery_id is None:
+        return day
+    return max(day, min(timezone.localdate(recorded_at), timezone.localdate()))
+
+
+def conditions_of(activity: Activity, own: Mapping[str, Any]) -> dict[str, Any]:
+    """The free conditions of an attempt: the protocol's usual ones, the class's, the child's own.
+    Raises Refused for one the protocol does not have, or a value that cannot be."""
+    usual = activity.protocol.conditions
+    for code, value in own.items():
+        if code not in usual:
+            known = ", ".join(CONDITION_WORDS.get(name, name) for name in usual) or "none"
+            raise Refused(f"The free conditions of this test are: {known}.")
+        if code.endswith("_mm"):
+            if not isinstance(value, int) or not 10 <= value <= 5_000_000:
+                raise Refused(f"The {CONDITION_WORDS.get(code, code)} is 1 cm to 5 km.")
+        elif not isinstance(value, str) or not 1 <= len(value.strip()) <= 40:
+            raise Refused(f"The {CONDITION_WORDS.get(code, code)} is said in 1 to 40 letters.")
+    return {**usual, **activity.conditions, **own}
 
 
 def suggested_wave(index: int, waves: int) -> int:

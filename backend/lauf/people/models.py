@@ -20,6 +20,8 @@ class School(models.Model):
     cut_off_month = models.PositiveSmallIntegerField(default=9)
     cut_off_day = models.PositiveSmallIntegerField(default=1)
     is_demo = models.BooleanField(default=False)
+    # Units shown: lengths in cm and m or in feet and inches, weights in kg or lb.
+    imperial = models.BooleanField(default=False)
 
     class Meta:
         constraints: ClassVar = [
@@ -62,6 +64,8 @@ class Staff(AbstractBaseUser):
     name = models.CharField(max_length=120)
     role = models.CharField(max_length=10, choices=Role, default=Role.TEACHER)
     is_active = models.BooleanField(default=True)
+    # Height, weight and what follows from them are nobody else's business.
+    may_see_growth = models.BooleanField(default=False)
 
     USERNAME_FIELD = "username"
     REQUIRED_FIELDS: ClassVar = ["name"]

@@ -26,6 +26,8 @@ class NewAttempt(Schema):
     typed: str = Field("", max_length=200)
     variant: str = ""
     wave: int | None = None
+    try_number: int = Field(1, ge=1, le=16)
+    conditions: dict[str, int | str] = Field(default_factory=dict)
     recorded_at: AwareDatetime
     succeeds: UUID | None = None
     why: str = Field("", max_length=240)

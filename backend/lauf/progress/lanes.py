@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+import math
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from typing import Any
+from datetime import date
+from fractions import Fraction
+from typing import Any, Final, NamedTuple
 from uuid import UUID
 
 from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.queries import Norm, key_conditions
 from lauf.records.queries import Row, reason_words
+from lauf.rules.ages import age_in_years, decimal_age
 from lauf.rules.change import (
     Change,
     TypicalError,
@@ -20,10 +25,21 @@ from lauf.rules.change import (
     typical_error,
     verdict_words,
 )
-from lauf.rules.comparability import Key
-from lauf.rules.ladders import Judgement, Ladder, judge
+from lauf.rules.comparability import Key, as_metres, metres_run, why_not_comparable
+from lauf.rules.groups import next_target
+from lauf.rules.ladders import Judgement, Ladder, judge, pick_ladder
+from lauf.rules.norms import Standing
 from lauf.rules.plausibility import CLASS_NEEDED, Flag, flags_for, modified_z_scores
-from lauf.rules.quantities import Better, Measure, format_difference, format_value
+from lauf.rules.quantities import (
+    Better,
+    Kind,
+    Measure,
+    decimal,
+    format_difference,
+    format_number,
+    format_value,
+)
+from lauf.rules.tries import Merge
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,35 +52,70 @@ class Variant:
     level: int
 
 
+class Who(NamedTuple):
+    """What a benchmark may ask of a child."""
+
+    sex: str = ""
+    born: date | None = None
+
+    def age(self, on: date) -> int | None:
+        """Completed years on a day, None when the birth date is not known (or lies after it)."""
+        return age_in_years(self.born, on) if self.born and self.born <= on else None
+
+    def decimal_age(self, on: date) -> float | None:
+        return decimal_age(self.born, on) if self.born and self.born <= on else None
+
+
+#: A child of whom nothing is known.
+NOBODY: Final = Who()
+
+
+class Placed(NamedTuple):
+    """A score's place in one published norm, with all that stands beside it."""
+
+    norm: Norm
+    standing: Standing
+
+
 class Judge:
     """Judges scores of one test for one year group: the same everywhere it is shown.
 
-    ladders      by variant
+    ladders      those of the year group and those by age
     differences  of repeat tests by key, for the typical error
+    norms        published norms of the test
     """
 
     def __init__(
         self,
-        slug: str,
         protocol: ProtocolVersion,
-        ladders: dict[str, Ladder],
+        ladders: Sequence[Ladder],
         differences: dict[Key, list[int]],
+        norms: Sequence[Norm] = (),
     ) -> None:
-        self.slug = slug
+        self.slug: str = protocol.test.slug
+        self.protocol = protocol
         self.measure: Measure = protocol.measure
+        self.merge = Merge(protocol.merge)
         self.seconds: int | None = protocol.seconds
         self.most_a_second: float | None = protocol.most_a_second
         self.variants = {
             entry["code"]: Variant(entry["code"], entry["name"], entry["key"], level)
             for level, entry in enumerate(protocol.variants)
         }
+        self._usual = key_conditions(protocol.kind, protocol.conditions)
         self._ladders = ladders
         self._default_error: float = protocol.default_typical_error
         self._differences = differences
+        self._norms = norms
         self._errors: dict[Key, TypicalError] = {}
 
     def key(self, row: Row) -> Key:
-        return Key(self.slug, row.variant, row.seconds)
+        held = key_conditions(self.protocol.kind, row.conditions) if row.conditions else ()
+        return Key(self.slug, row.variant, row.seconds, row.meaning, held)
+
+    def usual_key(self, variant: str) -> Key:
+        """The key of a score made now in the usual way."""
+        return Key(self.slug, variant, self.seconds, self.protocol.meaning, self._usual)
 
     def error(self, key: Key) -> TypicalError:
         """The typical error under a key: the school's own, or the protocol's default."""
@@ -73,14 +124,39 @@ class Judge:
             self._errors[key] = typical_error(found, self._default_error)
         return self._errors[key]
 
-    def rung(self, row: Row) -> Judgement:
+    def ladder(self, variant: str, who: Who, on: date) -> Ladder | None:
+        """The ladder that fits a child on a day."""
+        return pick_ladder(self._ladders, variant, who.sex, who.age(on))
+
+    def rung(self, row: Row, who: Who) -> Judgement:
         """The rung of a measured score, or why it cannot be judged."""
-        ladder = self._ladders.get(row.variant)
+        if row.value is None:
+            why = "no hand or step measured yet" if row.informal else "no score"
+            return Judgement(why_not=why)
+        ladder = self.ladder(row.variant, who, row.on)
         if ladder is None:
             return Judgement(why_not="no ladder for this year group and variant")
-        if row.value is None:
-            return Judgement(why_not="no score")
         return judge(row.value, self.key(row), ladder, self.measure)
+
+    def placed(self, row: Row, who: Who) -> list[Placed]:
+        """The score in every norm of the test: a standing, or why there is none."""
+        if row.value is None:
+            return []
+        found = []
+        for norm in self._norms:
+            variant, seconds, meaning = norm.key_parts
+            if variant == "bmi":
+                continue
+            if seconds is not None and seconds != row.seconds:
+                why = f"the norm is for {seconds} s"
+                found.append(Placed(norm, Standing(why_not=why)))
+            elif meaning != row.meaning or (variant and variant != row.variant):
+                why = "the norm is for another form of this test"
+                found.append(Placed(norm, Standing(why_not=why)))
+            else:
+                standing = norm.of(row.value, who.decimal_age(row.on), who.sex)
+                found.append(Placed(norm, standing))
+        return found
 
     def change(self, row: Row, earlier: Sequence[Row]) -> Change:
         """The score beside the last measured one under the same key; a harder variant than ever
@@ -104,15 +180,15 @@ class Judge:
         variant = self.variants.get(code)
         return variant.level if variant else -1
 
-    def ladder_source(self, variant: str) -> str:
-        ladder = self._ladders.get(variant)
+    def ladder_source(self, variant: str, who: Who, on: date) -> str:
+        ladder = self.ladder(variant, who, on)
         return ladder.source if ladder else "no ladder for this year group and variant"
 
-    def rung_words(self, found: Judgement, variant: str) -> list[str]:
+    def rung_words(self, found: Judgement, ladder: Ladder | None) -> list[str]:
         """ "Centre line", "3 more to Far line"; or why there is no rung."""
-        if found.why_not:
+        if found.why_not or ladder is None:
             return [f"not judged: {found.why_not}"]
-        rungs = self._ladders[variant].rungs
+        rungs = ladder.rungs
         words = [] if found.reached is None else [rungs[found.reached].name]
         if found.to_next is None:
             return [*words, "top rung"]
@@ -121,26 +197,68 @@ class Judge:
         following = rungs[0 if found.reached is None else found.reached + 1].name
         return [*words, f"{amount} {more} to {following}"]
 
-    def words(self, row: Row, earlier: Sequence[Row]) -> list[str]:
+    def words(self, row: Row, earlier: Sequence[Row], who: Who = NOBODY) -> list[str]:
         """Everything said of one score, in the order it is read."""
+        if row.reason:
+            distance = row.parts.get("distance_mm")
+            run = f", {decimal(Fraction(distance, 1000), 0)} m run" if distance else ""
+            return [f"{reason_words(row.reason)}{run}"]
         if row.value is None:
-            return [reason_words(row.reason)]
-        words = self.rung_words(self.rung(row), row.variant)
+            return ["kept as typed: measure the child's hand or step to compare it"]
+        words = []
+        if self._ladders:
+            ladder = self.ladder(row.variant, who, row.on)
+            words = self.rung_words(self.rung(row, who), ladder)
         change = self.change(row, earlier)
-        words.append(verdict_words(change, self.measure))
         if change.verdict is Verdict.NOT_COMPARABLE:
-            words[-1] = f"not compared: {self._why_not_compared(row, earlier)}"
+            words.append(self._in_metres(row, earlier) or self._not_compared(row, earlier))
+        else:
+            words.append(verdict_words(change, self.measure))
         if row.estimate:
             words.append("estimate: wins no best")
+        words += [f"{p.standing.words} ({p.norm.name})" for p in self.placed(row, who)
+                  if p.standing.words]  # fmt: skip
         return words
 
-    def _why_not_compared(self, row: Row, earlier: Sequence[Row]) -> str:
+    def _not_compared(self, row: Row, earlier: Sequence[Row]) -> str:
         measured = [old for old in earlier if old.value is not None and not old.estimate]
-        other_clock = [old for old in measured if old.variant == row.variant]
-        if other_clock:
-            return f"the clock ran {row.seconds} s, last time {other_clock[-1].seconds} s"
-        before = self.variants.get(measured[-1].variant) if measured else None
-        return f"last time {before.name}" if before else "nothing to compare with"
+        if not measured:
+            return "not compared: nothing to compare with"
+        same_form = [old for old in measured if old.variant == row.variant]
+        if not same_form:
+            before = self.variants.get(measured[-1].variant)
+            return f"not compared: last time {before.name if before else 'another variant'}"
+        last = same_form[-1]
+        if last.seconds != row.seconds:
+            return f"not compared: the clock ran {row.seconds} s, last time {last.seconds} s"
+        return f"not compared: {why_not_comparable(self.key(row), self.key(last), 'last time')}"
+
+    def _in_metres(self, row: Row, earlier: Sequence[Row]) -> str | None:
+        """Counts on courses of other lengths, compared as metres; None when they cannot be."""
+        key = self.key(row)
+        for old in reversed(earlier):
+            if old.value is None or old.estimate or not as_metres(key, self.key(old)):
+                continue
+            now, then = metres_run(row.value or 0, key), metres_run(old.value, self.key(old))
+            shown, before = (decimal(Fraction(mm, 1000), 1) for mm in (now, then))
+            return f"as metres, on another course: {shown} m, last time {before} m"
+        return None
+
+    def target(self, row: Row, earlier: Sequence[Row], who: Who) -> int | None:
+        """The child's next target after this score, None at the top or without one."""
+        if row.value is None:
+            return None
+        key = self.key(row)
+        best = self.best([*earlier, row], key)
+        if best is None:
+            return None
+        ladder = self.ladder(row.variant, who, row.on)
+        rung = None
+        if ladder is not None:
+            judged = judge(best, key, ladder, self.measure)
+            if judged.why_not is None and judged.to_next is not None:
+                rung = best + judged.to_next * self.measure.better.sign
+        return next_target(best, rung, smallest_change(self.error(key).value), self.measure)
 
     def best(self, rows: Iterable[Row], key: Key) -> int | None:
         """The personal best under a key. Estimates and voids never win."""
@@ -181,28 +299,44 @@ class Judge:
                 found.update((row.id, z) for row, z in zip(group, scores, strict=True))
         return found
 
-    def lane(self, today: Row | None, earlier: Sequence[Row], variant: str) -> dict[str, Any]:
+    def lane(
+        self, today: Row | None, earlier: Sequence[Row], variant: str, who: Who, on: date
+    ) -> dict[str, Any]:
         """The picture of one lane in canonical units: rungs, marks, best and day-to-day band."""
-        seconds = today.seconds if today else self.seconds
-        key = Key(self.slug, variant, seconds)
-        old = [row for row in earlier if row.value is not None and self.key(row) == key]
         shown = today if today and today.value is not None else None
+        key = self.key(shown) if shown else self._latest_key(earlier, variant)
+        old = [row for row in earlier if row.value is not None and self.key(row) == key]
         measured = [row for row in old if not row.estimate]
         last = measured[-1].value if measured else None
         band = smallest_change(self.error(key).value)
-        ladder = self._ladders.get(variant)
+        ladder = self.ladder(variant, who, on)
         judged = ladder is not None and ladder.key == key
         return {
             "better": self.measure.better.value,
             "variant": variant,
-            "rungs": [{"name": rung.name, "at": rung.threshold} for rung in ladder.rungs]
+            "rungs": [
+                {
+                    "name": rung.name,
+                    "at": rung.threshold,
+                    "shown": format_number(rung.threshold, self.measure),
+                }
+                for rung in ladder.rungs
+            ]
             if ladder and judged
             else [],
             "earlier": [self._mark(row) for row in old],
             "today": self._mark(shown) if shown else None,
             "best": self.best([*old, *([shown] if shown else [])], key),
-            "band": None if last is None else [max(0, last - band), last + band],
+            "band": None
+            if last is None
+            else [max(float(self.measure.lowest), last - band), last + band],
         }
+
+    def _latest_key(self, earlier: Sequence[Row], variant: str) -> Key:
+        """What a child would be compared with: the usual key, or the one last used if none is."""
+        usual = self.usual_key(variant)
+        used = [self.key(r) for r in earlier if r.value is not None and r.variant == variant]
+        return usual if usual in used or not used else used[-1]
 
     def _mark(self, row: Row) -> dict[str, Any]:
         return {
@@ -213,18 +347,26 @@ class Judge:
         }
 
 
-def scale_end(lanes: Iterable[dict[str, Any]]) -> int:
-    """One scale for many lanes, so that their rungs line up: a little past the furthest mark."""
-    furthest = 1
+def put_to_scale(lanes: Sequence[dict[str, Any]], kind: Kind) -> None:
+    """One scale for many lanes, so that their rungs line up: counts from nought to a little past
+    the furthest mark; times, measures and offsets over the stretch that is used."""
+    marks: list[float] = []
     for lane in lanes:
-        furthest = max(
-            furthest,
-            *(rung["at"] for rung in lane["rungs"]),
-            *(mark["at"] for mark in lane["earlier"]),
-            lane["today"]["at"] if lane["today"] else 0,
-            round(lane["band"][1]) if lane["band"] else 0,
-        )
-    return round(furthest * 1.06) + 1
+        marks += [rung["at"] for rung in lane["rungs"]]
+        marks += [mark["at"] for mark in lane["earlier"]]
+        marks += [lane["today"]["at"]] if lane["today"] else []
+        marks += lane["band"] or []
+    low, high = min(marks, default=0), max(marks, default=1)
+    from_zero = kind not in (Kind.OFFSET, Kind.MASS, Kind.PULSE) and not any(
+        lane["better"] == Better.DOWN for lane in lanes
+    )
+    if from_zero:
+        origin, scale = 0, round(max(high, 1) * 1.06) + 1
+    else:
+        room = max(1, (high - low) * 0.12)
+        origin, scale = math.floor(low - room), math.ceil(high + room)
+    for lane in lanes:
+        lane["origin"], lane["scale"] = origin, scale
 
 
 def variant_of(today: Row | None, earlier: Sequence[Row], judge: Judge) -> str:

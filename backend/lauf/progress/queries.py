@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Sequence
 from dataclasses import asdict
 from datetime import date, datetime, timedelta
 from typing import Any
@@ -12,7 +13,7 @@ from django.db.models import Count
 from django.utils import timezone
 
 from lauf.catalogue.models import ProtocolVersion
-from lauf.catalogue.queries import ladders_for, ladders_of
+from lauf.catalogue.queries import ladders_for, ladders_of, norms_for, norms_of
 from lauf.compiled import Compiled
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import (
@@ -25,12 +26,14 @@ from lauf.lessons.queries import (
 )
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import pupil_of
-from lauf.progress.lanes import Judge, by_pupil, scale_end, variant_of
+from lauf.progress.lanes import Judge, Placed, Who, by_pupil, put_to_scale, variant_of
 from lauf.records.models import WITHDRAWN, Attempt, Settlement
 from lauf.records.queries import (
     Row,
+    calibrated,
     class_history,
     counting,
+    merged,
     reason_words,
     repeat_differences,
     repeat_differences_of,
@@ -38,12 +41,16 @@ from lauf.records.queries import (
 )
 from lauf.rules.ages import decimal_age
 from lauf.rules.change import band_steps, smallest_change
-from lauf.rules.entry import REASON_KEYS, REASON_WORDS, accepted_words, quick_check
-from lauf.rules.quantities import format_difference, format_value
+from lauf.rules.comparability import CONDITION_WORDS
+from lauf.rules.entry import REASON_KEYS, REASON_WORDS, NotDone, accepted_words, quick_check
+from lauf.rules.groups import Trend, trend
+from lauf.rules.norms import change_of_standing
+from lauf.rules.quantities import Dimension, Kind, format_difference, format_value
+from lauf.rules.tries import Merge
 
 _PUPILS = Compiled(
     lambda class_id: Pupil.objects.filter(school_class_id=class_id).values_list(
-        "id", "given_name", "family_name", "medical_note"
+        "id", "given_name", "family_name", "medical_note", "sex", "born"
     ),
     UUID,
 )
@@ -58,38 +65,47 @@ _SETTLED = Compiled(
 def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     """Every child of the class with today's score and its lane, in list order.
 
-    Six queries, whatever the class size and the number of earlier occasions. Raises NotFound.
+    Seven queries, whatever the class size and the number of earlier occasions (and one more where
+    lengths were measured in hands or steps). Raises NotFound.
     """
     activity = activity_of(staff, activity_id)
     protocol, lesson = activity.protocol, activity.lesson
     day = day_of(lesson)
     judge = Judge(
-        protocol.test.slug,
         protocol,
         ladders_of(protocol.test_id, lesson.school_class.year_group_id),
         repeat_differences_of(staff.school_id, protocol.test_id, day),
+        norms_of(protocol.test_id),
     )
     found = class_history(lesson.school_class_id, activity.id, protocol.test_id, day)
-    history = [row for row in found if row.reason != WITHDRAWN]
-    heads = {row.pupil_id: row.id for row in found if row.reason == WITHDRAWN}
+    counted = calibrated([row for row in found if row.reason != WITHDRAWN], staff.school_id)
+    history = merged(counted, lambda _: (judge.merge, judge.measure))
+    heads = {(r.pupil_id, r.try_number): r.id for r in found if r.activity_id == activity.id}
     settled: dict[UUID, set[str]] = defaultdict(set)
     for attempt_id, flag in _SETTLED.rows(activity.id):
         settled[attempt_id].add(flag)
     z_scores = judge.class_z(row for row in history if row.activity_id == activity.id)
     grouped = by_pupil(history)
     lanes = [
-        _child(index, pupil, grouped.get(pupil[0], []), activity, judge, z_scores, settled, heads)
+        _child(
+            index, pupil, grouped.get(pupil[0], []), activity, day, judge, z_scores, settled, heads
+        )
         for index, pupil in enumerate(_PUPILS.rows(lesson.school_class_id))
     ]
-    scale = scale_end(child["lane"] for child in lanes)
-    for child in lanes:
-        child["lane"]["scale"] = scale
+    put_to_scale([child["lane"] for child in lanes], judge.measure.kind)
     return {
         "activity_id": activity.id,
         "lesson_id": lesson.id,
         "test": protocol.test.name,
+        "kind": protocol.kind,
+        "unit": protocol.unit,
+        "seconds": protocol.seconds,
         "closed_at": lesson.closed_at,
         "waves": protocol.waves,
+        "tries": protocol.tries,
+        "merge": protocol.merge,
+        "of": protocol.of,
+        "conditions": condition_rows(activity),
         "variants": protocol.variants,
         "accepted": accepted_words(judge.measure),
         "quick_check": asdict(quick_check(judge.measure)),
@@ -101,52 +117,97 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     }
 
 
+def condition_rows(activity: Activity) -> list[dict[str, Any]]:
+    """The free conditions of an activity as they stand for the class."""
+    return [
+        {
+            "code": code,
+            "words": CONDITION_WORDS.get(code, code),
+            "value": activity.conditions.get(code, usual),
+            "usual": usual,
+        }
+        for code, usual in activity.protocol.conditions.items()
+    ]
+
+
 def _child(
     index: int,
-    pupil: tuple[UUID, str, str, str],
+    pupil: tuple[Any, ...],
     history: list[Row],
     activity: Activity,
+    day: date,
     judge: Judge,
     z_scores: dict[UUID, float],
     settled: dict[UUID, set[str]],
-    heads: dict[UUID, UUID],
+    heads: dict[tuple[UUID, int], UUID],
 ) -> dict[str, Any]:
-    pupil_id, given, family, note = pupil
+    pupil_id, given, family, note, sex, born = pupil
+    who = Who(sex, born)
     earlier = [row for row in history if row.activity_id != activity.id]
     today = next((row for row in history if row.activity_id == activity.id), None)
     waves = activity.protocol.waves
     flags = judge.flags(today, earlier, z_scores.get(today.id)) if today else ()
     done = settled.get(today.id, set()) if today else set()
+    variant = today.variant if today else variant_of(None, earlier, judge)
+    made = (today.tries or (today,)) if today else ()
+    target = judge.target(today, earlier, who) if today else None
     return {
         "pupil_id": pupil_id,
         "number": index + 1,
         "name": f"{given} {family}".strip(),
         "medical_note": note,
         "wave": today.wave if today and today.wave else suggested_wave(index, waves),
-        "variant": today.variant if today else variant_of(None, earlier, judge),
-        "head": today.id if today else heads.get(pupil_id),
+        "variant": variant,
+        "head": heads.get((pupil_id, 1)),
         "score": _score(today, judge) if today else None,
-        "words": judge.words(today, earlier) if today else [],
+        "tries": [
+            {
+                "number": number,
+                "head": heads.get((pupil_id, number)),
+                "score": next((_score(r, judge) for r in made if r.try_number == number), None),
+            }
+            for number in range(
+                1, max(activity.protocol.tries, *(r.try_number for r in made), 1) + 1
+            )
+        ],
+        "words": judge.words(today, earlier, who) if today else [],
+        "target": None if target is None else format_value(target, judge.measure),
         "flags": [
             {"code": flag.code.value, "words": flag.words, "settled": flag.code.value in done}
             for flag in flags
         ],
-        "lane": judge.lane(today, earlier, variant_of(today, earlier, judge)),
+        "lane": judge.lane(today, earlier, variant, who, day),
     }
 
 
+def _try_numbers(tries: int, made: Sequence[Row]) -> range:
+    """All tries there are, and one more while void ones leave room to jump again."""
+    void = sum(1 for row in made if row.reason == NotDone.VOID)
+    most = max((row.try_number for row in made), default=0)
+    wanted = tries + void if len(made) - void < tries else most
+    return range(1, max(tries, most, wanted if tries > 1 else 1) + 1)
+
+
 def _score(row: Row, judge: Judge) -> dict[str, Any]:
+    if row.reason:
+        shown = reason_words(row.reason)
+    elif row.value is None or row.informal:
+        shown = row.typed.rstrip("~")
+    elif row.parts and judge.measure.kind is Kind.SIDES:
+        sides = [word for word in ("left", "right") if row.parts.get(word)]
+        shown = " and ".join(sides) or "neither"
+    else:
+        shown = format_value(row.value, judge.measure)
     return {
         "id": row.id,
         "typed": row.typed,
-        "shown": format_value(row.value, judge.measure)
-        if row.value is not None
-        else reason_words(row.reason),
+        "shown": shown,
         "value": row.value,
         "reason": row.reason,
         "estimate": row.estimate,
         "variant": row.variant,
         "wave": row.wave,
+        "conditions": row.conditions,
         "corrected": row.succeeds_id is not None,
     }
 
@@ -243,20 +304,28 @@ def today_page(staff: Staff, now: datetime) -> dict[str, Any]:
 
 
 def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> dict[str, Any]:
-    """One child's lanes and the history of every test in time. Seven queries. Raises NotFound."""
+    """One child's lanes and the history of every test in time. Eight queries. Raises NotFound."""
     pupil = pupil_of(staff, pupil_id)
-    history = rows(counting().filter(pupil=pupil))
-    test_ids = {row.test_id for row in history}
+    mine_all = counting().filter(pupil=pupil)
+    if not staff.may_see_growth:
+        mine_all = mine_all.filter(protocol__test__private=False)
+    found = rows(mine_all)
+    test_ids = {row.test_id for row in found}
     protocols: dict[UUID, ProtocolVersion] = {}
     versions = ProtocolVersion.objects.filter(test__in=test_ids).select_related("test")
     for version in versions.order_by("number"):
         protocols[version.test_id] = version
+    history = merged(
+        calibrated(found, pupil.school_id),
+        lambda test: (Merge(protocols[test].merge), protocols[test].measure),
+    )
     year_groups = dict(
         Activity.objects.filter(attempts__pupil=pupil)
         .values_list("id", "lesson__school_class__year_group_id")
         .distinct()
     )
     ladders = ladders_for(test_ids)
+    norms = norms_for(test_ids)
     differences = repeat_differences(pupil.school_id, test_ids, today + timedelta(days=1))
     corrected = _corrections(pupil)
     tests = []
@@ -266,12 +335,13 @@ def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> dict[str, Any]:
         def judge_for(
             year_group: UUID, protocol: ProtocolVersion = protocol, test_id: UUID = test_id
         ) -> Judge:
-            found = {
-                v: ladder
-                for (t, y, v), ladder in ladders.items()
-                if (t, y) == (test_id, year_group)
-            }
-            return Judge(protocol.test.slug, protocol, found, differences)
+            fitting = [
+                kept.ladder
+                for kept in ladders
+                if kept.test_id == test_id and kept.year_group_id in (None, year_group)
+            ]
+            mine = [norm for norm in norms if norm.test_id == test_id]
+            return Judge(protocol, fitting, differences, mine)
 
         tests.append(_test_record(pupil, protocol, mine, judge_for, year_groups, corrected))
     return {
@@ -314,29 +384,37 @@ def _test_record(
         for code in now.variants
         if any(r.variant == code and r.value is not None for r in mine)
     ]
+    who = Who(pupil.sex, pupil.born)
     lanes = []
-    for variant in variants:
+    for variant in variants or ([""] if not now.variants else []):
         same = [r for r in mine if r.variant == variant and r.value is not None]
-        lane = now.lane(same[-1], same[:-1], variant)
-        key = now.key(same[-1])
+        if not same:
+            continue
+        last, before = same[-1], mine[: mine.index(same[-1])]
+        lane = now.lane(last, same[:-1], variant, who, last.on)
+        key = now.key(last)
         error = now.error(key)
         steps = band_steps(smallest_change(error.value), now.measure.resolution)
         best = lane["best"]
+        target = now.target(last, before, who)
+        days = [((r.on - same[0].on).days, float(r.value or 0)) for r in same
+                if now.key(r) == key and not r.estimate]  # fmt: skip
         lanes.append(
             {
-                "variant": now.variants[variant].name,
+                "variant": now.variants[variant].name if variant in now.variants else "",
                 "lane": lane,
-                "latest_on": same[-1].on,
+                "latest_on": last.on,
                 "best": None if best is None else format_value(best, now.measure),
-                "words": now.words(same[-1], mine[: mine.index(same[-1])]),
+                "target": None if target is None else format_value(target, now.measure),
+                "words": now.words(last, before, who),
                 "band_words": f"Day-to-day variation ±{format_difference(steps, now.measure)}, "
                 f"{error.source}.",
-                "ladder_source": now.ladder_source(variant),
+                "trend": _trend_words(trend(days), now),
+                "norms": [_norm_row(p, now, same, who) for p in now.placed(last, who)],
+                "ladder_source": now.ladder_source(variant, who, last.on),
             }
         )
-    scale = scale_end(entry["lane"] for entry in lanes)
-    for entry in lanes:
-        entry["lane"]["scale"] = scale
+    put_to_scale([entry["lane"] for entry in lanes], now.measure.kind)
     entries = []
     for index, row in enumerate(mine):
         then = judge_for(year_groups.get(row.activity_id, pupil.school_class.year_group_id))
@@ -346,18 +424,50 @@ def _test_record(
                 "on": row.on,
                 "score": _score(row, then),
                 "variant": then.variants[row.variant].name if row.variant in then.variants else "",
-                "words": then.words(row, mine[:index]),
+                "words": then.words(row, mine[:index], who),
                 "correction": corrected.get(row.id),
             }
         )
     return {"test": protocol.test.name, "lanes": lanes, "history": entries[::-1]}
 
 
+def _trend_words(found: Trend | None, judge: Judge) -> str | None:
+    """ "about 1.2 more a month (tau 0.67)"; None without a trend."""
+    if found is None:
+        return None
+    a_month = found.slope * 30.4375 / 7
+    amount = format_difference(max(0, round(abs(a_month))), judge.measure)
+    if judge.measure.kind in (Kind.COUNT, Kind.STAGE):
+        amount = f"{abs(a_month):.1f}"
+    words = "more" if a_month > 0 else "less"
+    return f"about {amount} {words} a month (Theil–Sen; Kendall's tau {found.tau:.2f})"
+
+
+def _norm_row(placed: Placed, judge: Judge, same: list[Row], who: Who) -> dict[str, Any]:
+    norm, standing = placed
+    moved = None
+    first = next((p for p in judge.placed(same[0], who) if p.norm.id == norm.id), None)
+    if first and len(same) > 1:
+        moved = change_of_standing(first.standing, standing)
+    return {
+        "name": norm.name,
+        "words": standing.words,
+        "why_not": standing.why_not,
+        "moved": moved,
+        "source": norm.source,
+        "population": norm.population,
+        "year": norm.year,
+        "standing": norm.standing,
+    }
+
+
 def score_sheet(staff: Staff, activity_id: UUID) -> tuple[Activity, list[dict[str, Any]]]:
     """The class's scores as flat rows for a file: three queries. Raises NotFound."""
     activity = activity_of(staff, activity_id)
     measure = activity.protocol.measure
-    found = {a.pupil_id: a for a in counting().filter(activity=activity)}
+    merge = Merge(activity.protocol.merge)
+    counted = calibrated(rows(counting().filter(activity=activity)), staff.school_id)
+    found = {row.pupil_id: row for row in merged(counted, lambda _: (merge, measure))}
     sheet = []
     pupils = activity.lesson.school_class.pupils.select_related("house")
     for number, pupil in enumerate(pupils, 1):
@@ -365,7 +475,7 @@ def score_sheet(staff: Staff, activity_id: UUID) -> tuple[Activity, list[dict[st
         if attempt is None:
             status = "not recorded"
         elif attempt.value is None:
-            status = reason_words(attempt.reason)
+            status = reason_words(attempt.reason) or "not comparable"
         else:
             status = "estimate" if attempt.estimate else "measured"
         sheet.append(
@@ -376,9 +486,13 @@ def score_sheet(staff: Staff, activity_id: UUID) -> tuple[Activity, list[dict[st
                 "house": pupil.house.name if pupil.house else "",
                 "variant": attempt.variant if attempt else "",
                 "wave": attempt.wave if attempt else None,
-                "raw": attempt.typed if attempt else "",
+                "raw": " ".join(one.typed for one in attempt.tries or (attempt,))
+                if attempt
+                else "",
                 "value": attempt.value if attempt else None,
-                "unit": {"count": measure.unit, "time": "ms", "length": "mm"}[measure.kind.value],
+                "unit": measure.unit
+                if measure.dimension is Dimension.NUMBER
+                else measure.dimension.value,
                 "status": status,
                 "corrected": "yes" if attempt and attempt.succeeds_id else "no",
             }

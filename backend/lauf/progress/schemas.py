@@ -17,12 +17,20 @@ class Score(Schema):
     estimate: bool
     variant: str
     wave: int | None
+    conditions: dict[str, int | str]
     corrected: bool
+
+
+class TryRow(Schema):
+    number: int
+    head: UUID | None
+    score: Score | None
 
 
 class LaneRung(Schema):
     name: str
     at: int
+    shown: str
 
 
 class Mark(Schema):
@@ -40,6 +48,7 @@ class Lane(Schema):
     today: Mark | None
     best: int | None
     band: list[float] | None
+    origin: int
     scale: int
 
 
@@ -58,7 +67,9 @@ class Child(Schema):
     variant: str
     head: UUID | None
     score: Score | None
+    tries: list[TryRow]
     words: list[str]
+    target: str | None
     flags: list[Flag]
     lane: Lane
 
@@ -67,6 +78,13 @@ class VariantRow(Schema):
     code: str
     name: str
     key: str
+
+
+class ConditionRow(Schema):
+    code: str
+    words: str
+    value: int | str
+    usual: int | str
 
 
 class ReasonRow(Schema):
@@ -85,8 +103,15 @@ class ClassLanes(Schema):
     activity_id: UUID
     lesson_id: UUID
     test: str
+    kind: str
+    unit: str
+    seconds: int | None
     closed_at: datetime | None
     waves: int
+    tries: int
+    merge: str
+    of: int | None
+    conditions: list[ConditionRow]
     variants: list[VariantRow]
     accepted: str
     quick_check: QuickCheck
@@ -144,13 +169,27 @@ class Today(Schema):
     waiting: list[WaitingLesson]
 
 
+class NormRow(Schema):
+    name: str
+    words: str
+    why_not: str | None
+    moved: str | None
+    source: str
+    population: str
+    year: int
+    standing: str
+
+
 class PupilLane(Schema):
     variant: str
     lane: Lane
     latest_on: date
     best: str | None
+    target: str | None
     words: list[str]
     band_words: str
+    trend: str | None
+    norms: list[NormRow]
     ladder_source: str
 
 

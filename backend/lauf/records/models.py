@@ -3,20 +3,37 @@
 from __future__ import annotations
 
 import uuid
+from functools import reduce
+from operator import or_
 from typing import ClassVar
 
 from django.db import models
 
 from lauf.catalogue.models import ProtocolVersion
-from lauf.lessons.models import Activity
-from lauf.people.models import Pupil, School, Staff
+from lauf.lessons.models import Activity, Lesson
+from lauf.people.models import Pupil, School, SchoolClass, Staff
 from lauf.rules.entry import REASON_WORDS, NotDone
-from lauf.rules.quantities import Kind
+from lauf.rules.pulse import COUNT_SECONDS, HIGHEST_BPM, LOWEST_BPM, Moment
+from lauf.rules.quantities import DIMENSIONS, Dimension
 
 #: An entry taken back by undo: the child's row is empty again, the history is not.
 WITHDRAWN = "withdrawn"
 REASONS = [(reason.value, words) for reason, words in REASON_WORDS.items()] + [
     (WITHDRAWN, "taken back")
+]
+
+
+#: The widest values of each dimension; a protocol's own limits are narrower.
+_BOUNDS = {
+    Dimension.NUMBER: (0, 100_000),
+    Dimension.MILLISECONDS: (0, 24 * 3_600_000),
+    Dimension.MILLIMETRES: (-10_000, 50_000_000),
+    Dimension.GRAMS: (0, 300_000),
+    Dimension.BEATS: (0, 300),
+}
+_WITHIN = [
+    models.Q(kind=kind.value, value__range=_BOUNDS[dimension])
+    for kind, dimension in DIMENSIONS.items()
 ]
 
 
@@ -42,6 +59,9 @@ class Attempt(models.Model):
     value = models.BigIntegerField(null=True, blank=True)
     reason = models.CharField(max_length=12, choices=REASONS, null=True, blank=True)  # noqa: DJ001
     estimate = models.BooleanField(default=False)
+    # What the score is made of, and the free conditions it was made under: see rules.entry.
+    parts = models.JSONField(default=dict, blank=True)
+    conditions = models.JSONField(default=dict, blank=True)
     succeeds = models.OneToOneField(
         "self", on_delete=models.PROTECT, null=True, blank=True, related_name="successor"
     )
@@ -55,8 +75,10 @@ class Attempt(models.Model):
         constraints: ClassVar = [
             models.CheckConstraint(
                 name="attempt_value_or_reason",
+                # Or hand spans and steps, which have no value until somebody measures a hand.
                 condition=models.Q(value__isnull=False, reason__isnull=True)
-                | models.Q(value__isnull=True, reason__isnull=False),
+                | models.Q(value__isnull=True, reason__isnull=False)
+                | models.Q(value__isnull=True, reason__isnull=True, parts__has_key="informal"),
             ),
             models.CheckConstraint(
                 name="attempt_reason_is_known",
@@ -65,14 +87,11 @@ class Attempt(models.Model):
             ),
             models.CheckConstraint(
                 name="attempt_value_within_its_kind",
-                condition=models.Q(value__isnull=True)
-                | models.Q(kind=Kind.COUNT.value, value__range=(0, 100_000))
-                | models.Q(kind=Kind.TIME.value, value__range=(0, 24 * 3_600_000))
-                | models.Q(kind=Kind.LENGTH.value, value__range=(0, 10_000_000)),
+                condition=reduce(or_, _WITHIN, models.Q(value__isnull=True)),
             ),
             models.CheckConstraint(
                 name="attempt_estimate_has_a_value",
-                condition=models.Q(estimate=False) | models.Q(value__isnull=False),
+                condition=models.Q(estimate=False) | models.Q(reason__isnull=True),
             ),
             models.CheckConstraint(
                 name="attempt_does_not_succeed_itself",
@@ -106,3 +125,93 @@ class Settlement(models.Model):
 
     def __str__(self) -> str:
         return f"{self.flag} confirmed by {self.by}"
+
+
+class PulseReading(models.Model):
+    """One pulse of one child at one moment of a lesson, or the reason why there is none.
+
+    Beats as counted, in so many seconds (60 for a rate that was read). Append-only, corrected by
+    succession, as attempts are.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="pulses")
+    lesson = models.ForeignKey(Lesson, on_delete=models.PROTECT, related_name="pulses")
+    pupil = models.ForeignKey(Pupil, on_delete=models.PROTECT, related_name="pulses")
+    # Place in the lesson's series: rest, warm-up, each activity, recovery.
+    position = models.PositiveSmallIntegerField()
+    moment = models.CharField(max_length=10, choices=[(m.value, m.value) for m in Moment])
+    label = models.CharField(max_length=80, blank=True)
+    waited = models.PositiveSmallIntegerField(null=True, blank=True)
+    typed = models.CharField(max_length=20)
+    beats = models.PositiveSmallIntegerField(null=True, blank=True)
+    seconds = models.PositiveSmallIntegerField(null=True, blank=True)
+    reason = models.CharField(max_length=12, choices=REASONS, null=True, blank=True)  # noqa: DJ001
+    succeeds = models.OneToOneField(
+        "self", on_delete=models.PROTECT, null=True, blank=True, related_name="successor"
+    )
+    confirmed = models.BooleanField(default=False)
+    recorded_by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
+    recorded_at = models.DateTimeField()
+    received_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                name="pulse_beats_or_reason",
+                condition=models.Q(
+                    beats__isnull=False, seconds__in=COUNT_SECONDS, reason__isnull=True
+                )
+                | models.Q(beats__isnull=True, seconds__isnull=True, reason__isnull=False),
+            ),
+            models.CheckConstraint(
+                name="pulse_is_a_pulse",
+                condition=models.Q(beats__isnull=True)
+                | models.Q(
+                    beats__gte=models.F("seconds") * LOWEST_BPM / 60,
+                    beats__lte=models.F("seconds") * HIGHEST_BPM / 60,
+                ),
+            ),
+            models.UniqueConstraint(
+                fields=["lesson", "pupil", "position"],
+                condition=models.Q(succeeds__isnull=True),
+                name="pulse_one_beginning",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.pupil}: {self.typed}"
+
+
+class Calibration(models.Model):
+    """How long an informal unit is: a child's hand, the class's step, in millimetres."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="calibrations")
+    school_class = models.ForeignKey(
+        SchoolClass, on_delete=models.PROTECT, null=True, blank=True, related_name="calibrations"
+    )
+    pupil = models.ForeignKey(
+        Pupil, on_delete=models.PROTECT, null=True, blank=True, related_name="calibrations"
+    )
+    unit = models.CharField(max_length=12)
+    millimetres = models.FloatField()
+    on = models.DateField()
+    by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                name="calibration_of_a_child_or_a_class",
+                condition=models.Q(pupil__isnull=False, school_class__isnull=True)
+                | models.Q(pupil__isnull=True, school_class__isnull=False),
+            ),
+            models.CheckConstraint(
+                name="calibration_is_a_length",
+                condition=models.Q(millimetres__gt=20, millimetres__lt=3000),
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.unit}: {self.millimetres:g} mm"

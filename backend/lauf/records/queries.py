@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from datetime import date, timedelta
 from typing import Any, Final, NamedTuple
 from uuid import UUID
@@ -12,14 +12,17 @@ from django.core.cache import cache
 from django.db.models import F, OuterRef, Q, QuerySet, Subquery, Window
 from django.db.models.functions import Coalesce, Lag, Lead
 
+from lauf.catalogue.queries import key_conditions
 from lauf.compiled import Compiled
 from lauf.lessons.models import WaveRun
 from lauf.people.models import Staff
 from lauf.people.queries import NotFound
-from lauf.records.models import WITHDRAWN, Attempt
+from lauf.records.models import WITHDRAWN, Attempt, Calibration
 from lauf.rules.change import PAIR_WINDOW, pair_differences
 from lauf.rules.comparability import Key
 from lauf.rules.entry import REASON_WORDS, NotDone
+from lauf.rules.quantities import Better, Measure
+from lauf.rules.tries import Merge, Try, merge_tries
 
 #: Repeat tests older than this say little about how steady today's children are.
 PAIRS_SINCE: Final = timedelta(days=3 * 365)
@@ -33,6 +36,8 @@ def counting() -> QuerySet[Attempt]:
 def attempt_of(staff: Staff, attempt_id: UUID) -> Attempt:
     """One attempt in scope. Raises NotFound. One query."""
     attempts = Attempt.objects.filter(pk=attempt_id, school_id=staff.school_id)
+    if not staff.may_see_growth:
+        attempts = attempts.filter(protocol__test__private=False)
     if not staff.is_head:
         attempts = attempts.filter(pupil__school_class__teachers=staff)
     found = attempts.select_related("activity__lesson").first()
@@ -51,7 +56,10 @@ def worked_seconds() -> Coalesce:
 
 
 class Row(NamedTuple):
-    """One counting attempt as the rules see it; `seconds` is what the clock really ran."""
+    """One counting attempt as the rules see it; `seconds` is what the clock really ran.
+
+    After `merged`, one row stands for all tries of a child in an activity, and `tries` holds them.
+    """
 
     id: UUID
     pupil_id: UUID
@@ -66,6 +74,71 @@ class Row(NamedTuple):
     wave: int | None
     succeeds_id: UUID | None
     seconds: int | None
+    try_number: int
+    meaning: int
+    parts: dict[str, Any]
+    conditions: dict[str, Any]
+    tries: tuple[Row, ...] = ()
+
+    @property
+    def informal(self) -> bool:
+        return "informal" in self.parts
+
+
+def merged(found: Iterable[Row], how: Callable[[UUID], tuple[Merge, Measure]]) -> list[Row]:
+    """One row a child and activity from the rows of all tries; `how` tells a test's way of merging
+    and its measure. The rows keep their order; a child with nothing measured keeps its last row."""
+    groups: dict[tuple[UUID, UUID], list[Row]] = defaultdict(list)
+    for row in found:
+        groups[row.pupil_id, row.activity_id].append(row)
+    return [
+        group[0] if len(group) == 1 else _merged(group, *how(group[0].test_id))
+        for group in groups.values()
+    ]
+
+
+def _merged(group: list[Row], how: Merge, measure: Measure) -> Row:
+    tries = tuple(sorted(group, key=lambda row: row.try_number))
+    # The best of several is the best under one key: the variant tried last.
+    variant = tries[-1].variant
+    same = [row if row.variant == variant else row._replace(value=None) for row in tries]
+    score = merge_tries([Try(row.value, row.estimate) for row in same], how, measure)
+    if score is None:
+        return tries[-1]._replace(tries=tries)
+    decided = tries[score.index] if score.index is not None else tries[-1]
+    return decided._replace(
+        value=score.value, reason=None, estimate=score.estimate, variant=variant, tries=tries
+    )
+
+
+def calibrated(found: list[Row], school_id: UUID) -> list[Row]:
+    """Rows in hand spans or steps with the value that the child's, else the class's calibration
+    gives them; without one they have no value. One query when there is such a row, else none."""
+    children = {row.pupil_id for row in found if row.informal}
+    if not children:
+        return found
+    own: dict[tuple[UUID, str], float] = {}
+    shared: dict[tuple[UUID, str], float] = {}
+    in_class = Q(school_class__pupils__in=children)
+    rows = Calibration.objects.filter(Q(pupil__in=children) | in_class, school_id=school_id)
+    for pupil, member, unit, length in rows.order_by("on", "made_at").values_list(
+        "pupil_id", "school_class__pupils__id", "unit", "millimetres"
+    ):
+        if pupil:
+            own[pupil, unit] = length
+        else:
+            shared[member, unit] = length
+
+    def value(row: Row) -> Row:
+        if not row.informal:
+            return row
+        asked = (row.pupil_id, row.parts["informal_unit"])
+        length = own.get(asked, shared.get(asked))
+        if length is None:
+            return row
+        return row._replace(value=round(row.parts["informal"] / 1000 * length))
+
+    return [value(row) for row in found]
 
 
 def reason_words(reason: str | None) -> str:
@@ -87,7 +160,16 @@ _FIELDS: Final = (
     "wave",
     "succeeds_id",
     "seconds",
+    "try_number",
+    "protocol__meaning",
+    "parts",
+    "conditions",
 )
+
+
+def _row(cells: Iterable[Any]) -> Row:
+    *plain, parts, conditions = cells
+    return Row._make((*plain, Compiled.json(parts), Compiled.json(conditions), ()))
 
 
 def _in_time(attempts: QuerySet[Attempt]) -> QuerySet[Attempt, tuple[Any, ...]]:
@@ -97,7 +179,7 @@ def _in_time(attempts: QuerySet[Attempt]) -> QuerySet[Attempt, tuple[Any, ...]]:
 
 def rows(attempts: QuerySet[Attempt]) -> list[Row]:
     """The attempts as rows, oldest first. One query."""
-    return [Row(*row) for row in _in_time(attempts)]
+    return [_row(cells) for cells in _in_time(attempts)]
 
 
 _CLASS_HISTORY = Compiled(
@@ -118,7 +200,7 @@ _CLASS_HISTORY = Compiled(
 def class_history(class_id: UUID, activity_id: UUID, test_id: UUID, day: date) -> list[Row]:
     """What counts of a class's children in one activity, those taken back with it, and in the same
     test on the days before; oldest first. One query."""
-    found = map(Row._make, _CLASS_HISTORY.rows(class_id, activity_id, test_id, day))
+    found = map(_row, _CLASS_HISTORY.rows(class_id, activity_id, test_id, day))
     return [r for r in found if r.reason != WITHDRAWN or r.activity_id == activity_id]
 
 
@@ -128,7 +210,17 @@ Differences = dict[Key, list[int]]
 
 def _repeats(tests: Q, school_id: UUID, before: date, since: date) -> QuerySet[Any, Any]:
     """Measured scores in time with the days of the neighbours under the same key."""
-    same = [F("pupil_id"), F("protocol__test_id"), F("variant"), F("seconds")]
+    same = [
+        F(name)
+        for name in (
+            "pupil_id",
+            "protocol__test_id",
+            "variant",
+            "seconds",
+            "protocol__meaning",
+            "conditions",
+        )
+    ]
     order = [F("on").asc(), F("recorded_at").asc()]
     return (
         Attempt.objects.filter(
@@ -151,6 +243,10 @@ def _repeats(tests: Q, school_id: UUID, before: date, since: date) -> QuerySet[A
             "protocol__test__slug",
             "variant",
             "seconds",
+            "protocol__meaning",
+            "conditions",
+            "protocol__kind",
+            "protocol__better",
             "on",
             "value",
             "before_it",
@@ -183,16 +279,36 @@ def repeat_differences_of(school_id: UUID, test_id: UUID, before: date) -> Diffe
 
 
 def _differences(pairs: Iterable[tuple[Any, ...]]) -> Differences:
-    """Only rows with a neighbour of the same child and key within the window count."""
-    series: dict[tuple[UUID, Key], list[tuple[date, int]]] = defaultdict(list)
-    keys: dict[tuple[str, str, int | None], Key] = {}
-    for pupil, slug, variant, seconds, on, value, earlier, later in pairs:
+    """Only rows with a neighbour of the same child and key within the window count; of several
+    tries on a day the best one."""
+    series: dict[tuple[UUID, Key], dict[date, int]] = defaultdict(dict)
+    keys: dict[tuple[Any, ...], Key] = {}
+    for (
+        pupil,
+        slug,
+        variant,
+        seconds,
+        meaning,
+        own,
+        kind,
+        better,
+        on,
+        value,
+        earlier,
+        later,
+    ) in pairs:
         near = (earlier and on - earlier <= PAIR_WINDOW) or (later and later - on <= PAIR_WINDOW)
-        if near:
-            parts = (slug, variant, seconds)
-            key = keys.setdefault(parts, Key(*parts))
-            series[pupil, key].append((on, value))
+        if not near:
+            continue
+        parts = (slug, variant, seconds, meaning, str(own))
+        key = keys.get(parts)
+        if key is None:
+            held = key_conditions(kind, Compiled.json(own))
+            key = keys[parts] = Key(slug, variant, seconds, meaning, held)
+        days = series[pupil, key]
+        best = max if better == Better.UP else min
+        days[on] = value if on not in days else best(value, days[on])
     grouped: dict[Key, list[list[tuple[date, int]]]] = defaultdict(list)
-    for (_, key), attempts in series.items():
-        grouped[key].append(attempts)
+    for (_, key), days in series.items():
+        grouped[key].append(sorted(days.items()))
     return {key: pair_differences(found) for key, found in grouped.items()}

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
 from lauf.rules.comparability import Key, why_not_comparable
 from lauf.rules.entry import EntryError, read_entry
-from lauf.rules.quantities import Better, Measure, format_number
+from lauf.rules.quantities import Better, Measure, format_number, format_value
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,11 +33,29 @@ class Rung:
 @dataclass(frozen=True, slots=True)
 class Ladder:
     """Rungs from the lowest to the highest, for scores under exactly one key, and where they
-    come from."""
+    come from. `sex` "" is for everybody; `ages` are completed years, both included, where the
+    ladder goes by age and not by year group."""
 
     rungs: tuple[Rung, ...]
     key: Key
     source: str = ""
+    sex: str = ""
+    ages: tuple[int, int] | None = None
+
+
+def pick_ladder(
+    ladders: Iterable[Ladder], variant: str, sex: str = "", age: int | None = None
+) -> Ladder | None:
+    """The ladder that fits a child best among those of its year group and those by age: the year
+    group's before one by age, one for its sex before one for everybody."""
+    fitting = [
+        ladder
+        for ladder in ladders
+        if ladder.key.variant == variant
+        and ladder.sex in ("", sex)
+        and (ladder.ages is None or (age is not None and ladder.ages[0] <= age <= ladder.ages[1]))
+    ]
+    return min(fitting, key=lambda ladder: (ladder.ages is not None, not ladder.sex), default=None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,6 +101,8 @@ class Fault(StrEnum):
     BEYOND_THE_CAP = "beyond the cap"
     OTHER_CLOCK = "other clock"
     OTHER_VARIANT = "other variant"
+    OTHER_COURSE = "other conditions"
+    UNIT_MISMATCH = "unit mismatch"
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,8 +126,20 @@ def findings(ladder: Ladder, measure: Measure, test: Key) -> tuple[Finding, ...]
     if ladder.key.variant != test.variant:
         words = f"The ladder is for “{ladder.key.variant}”, not “{test.variant}”."
         found.append(Finding(Fault.OTHER_VARIANT, 0, words))
+    if (reason := why_not_comparable(test, ladder.key, "the ladder")) and not found:
+        found.append(Finding(Fault.OTHER_COURSE, 0, f"{reason[0].upper()}{reason[1:]}."))
     for index, rung in enumerate(ladder.rungs):
         shown = format_number(rung.threshold, measure)
+        if not measure.lowest <= rung.threshold <= max(measure.highest, measure.ceiling):
+            low, high = (
+                format_value(measure.lowest, measure),
+                format_value(measure.highest, measure),
+            )
+            words = (
+                f"“{rung.name}” at {format_value(rung.threshold, measure)} is not a score of this"
+            )
+            words += f" test ({low} to {high}): is it in another unit?"
+            found.append(Finding(Fault.UNIT_MISMATCH, index, words))
         if measure.better is Better.UP and not rung.reached_by(measure.ceiling, measure.better):
             words = f"“{rung.name}” asks for more than the test's maximum: nobody can reach it."
             found.append(Finding(Fault.BEYOND_THE_CAP, index, words))

@@ -17,7 +17,7 @@ from ninja.decorators import decorate_view
 from ninja.errors import HttpError
 from ninja.utils import check_csrf
 
-from lauf.catalogue.actions import install_starter
+from lauf.catalogue.actions import install_ready
 from lauf.demo.school import DEMO_SIGN_INS
 from lauf.people.actions import set_up_school
 from lauf.people.models import Staff
@@ -122,6 +122,6 @@ def set_up(request: HttpRequest, given: SetUp) -> dict[str, Any]:
     fields = given.dict(exclude={"setup_code"})
     with transaction.atomic():
         staff = set_up_school(**fields)
-        install_starter(staff.school)
+        install_ready(staff.school)
     login(request, staff, backend="django.contrib.auth.backends.ModelBackend")
     return _session(request)
