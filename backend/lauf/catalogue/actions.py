@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import csv
+import re
+import uuid
 from collections import defaultdict
 from collections.abc import Sequence
 from fractions import Fraction
@@ -26,20 +28,22 @@ from lauf.catalogue.models import (
 )
 from lauf.catalogue.queries import (
     benchmark_key,
+    check_condition,
     course_of,
+    edit_effects,
     key_conditions,
     ladder_of,
     meaning_changes,
     newest_protocol,
     norm_of,
     test_of,
+    typed_rungs,
 )
 from lauf.catalogue.ready import READY, RUNG_NAMES, STARTER_SOURCE, Ready
 from lauf.people.models import School, Staff, YearGroup
 from lauf.people.queries import NotAllowed, NotFound, Refused
-from lauf.rules.entry import EntryError
 from lauf.rules.ladders import Ladder as Rungs
-from lauf.rules.ladders import Rung, findings, read_printed
+from lauf.rules.ladders import findings
 from lauf.rules.quantities import DIMENSIONS, GRAMS, MILLIMETRES, Dimension, Kind, to_step
 from lauf.rules.tables import read_table
 
@@ -239,16 +243,15 @@ EDITABLE: Final = (
 
 
 @transaction.atomic
-def make_test(staff: Staff, *, name: str, family: str, copy_of: UUID | None,
-              protocol: dict[str, Any]) -> ProtocolVersion:  # fmt: skip
-    """An own test from scratch, or from a copy with changes. Raises NotAllowed, NotFound or
-    Refused."""
+def make_test(
+    staff: Staff, *, name: str, family: str, copy_of: UUID | None, protocol: dict[str, Any]
+) -> ProtocolVersion:
+    """An own test with its first version. `copy_of` names the test it was made from, whose ladders
+    it takes along where they still fit. Raises NotAllowed, NotFound or Refused."""
     _head_only(staff)
-    given = dict(protocol)
-    if copy_of is not None:
-        source = newest_protocol(staff, copy_of)
-        given = {**{field: getattr(source, field) for field in EDITABLE}, **given}
-        family = family or source.test.family
+    source = newest_protocol(staff, copy_of) if copy_of else None
+    if source and not family:
+        family = source.test.family
     name = name.strip()
     if not 3 <= len(name) <= 80:
         raise Refused("Name the test with 3 to 80 letters.")
@@ -262,9 +265,40 @@ def make_test(staff: Staff, *, name: str, family: str, copy_of: UUID | None,
     if staff.school.tests.filter(name__iexact=name).exists():
         raise Refused("There is a test of that name already; choose another name.")
     test = Test.objects.create(school_id=staff.school_id, name=name, slug=slug, family=family)
-    version = ProtocolVersion(test=test, **_checked(given))
+    version = ProtocolVersion(test=test, **_checked(protocol))
     version.save(force_insert=True)
+    if source:
+        _take_ladders(source, version)
     return version
+
+
+def _take_ladders(source: ProtocolVersion, version: ProtocolVersion) -> None:
+    """The source's ladders for a copy of it, where kind, clock and variant are still the same."""
+    if (source.kind, source.seconds, source.unit) != (version.kind, version.seconds, version.unit):
+        return
+    codes = [variant["code"] for variant in version.variants] or [""]
+    kept = Ladder.objects.filter(test=source.test, variant__in=codes, meaning=source.meaning)
+    conditions = dict(benchmark_key(version, "").conditions)
+    for ladder in kept.prefetch_related("rungs"):
+        rungs = list(ladder.rungs.all())
+        ladder.pk, ladder._state.adding = uuid.uuid4(), True
+        ladder.test, ladder.meaning, ladder.conditions = version.test, 1, conditions
+        ladder.save(force_insert=True)
+        for rung in rungs:
+            rung.pk, rung.ladder = uuid.uuid4(), ladder
+        LadderRung.objects.bulk_create(rungs)
+
+
+def preview_edit(staff: Staff, test_id: UUID, protocol: dict[str, Any]) -> dict[str, Any]:
+    """Which fields an edit changes and what that does to comparisons; keeps nothing. Raises
+    NotFound, or Refused for a protocol that does not fit together."""
+    current = newest_protocol(staff, test_id)
+    given = _checked(protocol)
+    changed = {field: given[field] for field in EDITABLE if given[field] != getattr(current, field)}
+    return {
+        "changed": [field.replace("_", " ") for field in changed],
+        "effects": edit_effects(current, changed) if changed else [],
+    }
 
 
 @transaction.atomic
@@ -325,22 +359,15 @@ def _checked(given: dict[str, Any]) -> dict[str, Any]:
     codes = [variant.get("code", "") for variant in given["variants"]]
     if len(set(keys)) < len(keys) or len(set(codes)) < len(codes) or not all(codes):
         raise Refused("Each variant needs a code and a key of its own.")
-    if set(keys) & set("axkrvw"):
-        raise Refused("The keys a, x, k, r, v and w are taken.")
+    if not all(re.fullmatch(r"[b-z]", key) for key in keys) or set(keys) & set("axkrvw"):
+        raise Refused("A variant's key is a small letter; a, x, k, r, v and w are taken.")
+    if kind is Kind.STAGE and not given["schedule"]:
+        raise Refused("Say which schedule of stages: even or jump.")
+    if given["resolution"] > given["highest"] - given["lowest"]:
+        raise Refused("The smallest step is smaller than the range of scores.")
+    for code, value in given["conditions"].items():
+        check_condition(code, value)
     return given
-
-
-def _rungs(version: ProtocolVersion, rungs: list[dict[str, Any]]) -> tuple[Rung, ...]:
-    measure = version.measure
-    found = []
-    for index, given in enumerate(rungs):
-        name = given["name"].strip() or f"Rung {index + 1}"
-        try:
-            printed = read_printed(given["at"], [name], measure)
-        except EntryError as error:
-            raise Refused(f"{name}: {error.message} {error.accepted}") from error
-        found.append(Rung(name[:40], printed.rungs[0].threshold, given["beyond"]))
-    return tuple(found)
 
 
 @transaction.atomic
@@ -356,11 +383,12 @@ def save_ladder(
     source: str,
     rungs: list[dict[str, Any]],
 ) -> Ladder:
-    """Keep a ladder, new or changed. Every earlier score is judged anew by it. Raises NotAllowed,
-    NotFound, or Refused for a fault that leaves a score without one rung."""
+    """Keep a ladder, new or changed; every earlier score is judged anew by it. Raises NotAllowed,
+    NotFound, EntryError for a threshold that cannot be read, or Refused for a fault that leaves a
+    score without exactly one rung."""
     _head_only(staff)
     version = newest_protocol(staff, test_id)
-    kept = _rungs(version, rungs)
+    kept = typed_rungs(version, rungs)
     if not 1 <= len(kept) <= 12:
         raise Refused("A ladder has 1 to 12 rungs.")
     key = benchmark_key(version, variant)
@@ -543,3 +571,8 @@ def save_course(staff: Staff, *, course_id: UUID | None, name: str, lap_mm: int,
     except IntegrityError as error:
         raise Refused("There is a course of that name already.") from error
     return course
+
+
+def delete_course(staff: Staff, course_id: UUID) -> None:
+    """Take a course away; scores keep the length they were run on. Raises NotFound."""
+    course_of(staff, course_id).delete()

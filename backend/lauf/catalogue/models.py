@@ -8,7 +8,7 @@ from typing import Any, ClassVar, Final
 from django.db import models
 
 from lauf.people.models import Pupil, School, YearGroup
-from lauf.rules.quantities import Better, Kind, Measure
+from lauf.rules.quantities import Better, Kind, Measure, in_imperial
 from lauf.rules.tries import Merge
 
 #: Families a test is found by.
@@ -131,8 +131,9 @@ class ProtocolVersion(models.Model):
         return self.measure_with(self.conditions)
 
     def measure_with(self, conditions: dict[str, Any]) -> Measure:
-        """The measure under the conditions of one attempt: the course gives the lap."""
-        return Measure(
+        """The measure under the conditions of one attempt, in the school's choice of units: the
+        course gives the lap."""
+        measure = Measure(
             kind=Kind(self.kind),
             better=Better(self.better),
             unit=self.unit,
@@ -145,6 +146,7 @@ class ProtocolVersion(models.Model):
             schedule=self.schedule,
             target_mm=self.target_mm,
         )
+        return in_imperial(measure) if self.test.school.imperial else measure
 
 
 class Ladder(models.Model):

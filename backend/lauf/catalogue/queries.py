@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Final
 from uuid import UUID
@@ -14,11 +14,13 @@ from lauf.catalogue import models
 from lauf.catalogue.models import Battery, Course, LadderRung, NormTable, ProtocolVersion, Test
 from lauf.compiled import Compiled
 from lauf.people.models import Staff
-from lauf.people.queries import NotFound
-from lauf.rules.comparability import COURSE, Conditions, Key
-from lauf.rules.ladders import Ladder, Rung, findings
+from lauf.people.queries import NotFound, Refused
+from lauf.rules.comparability import CONDITION_WORDS, COURSE, Conditions, Key
+from lauf.rules.entry import EntryError, accepted_words
+from lauf.rules.ladders import Ladder, Rung, findings, read_printed
 from lauf.rules.norms import LmsRow, LmsTable, PercentileTable, Standing
-from lauf.rules.quantities import Better, Kind, format_value
+from lauf.rules.quantities import Better, Kind, format_number, format_value
+from lauf.rules.tables import read_table
 
 #: A change of one of these makes a score mean something else.
 _MEANINGFUL: Final = ("kind", "better", "of", "schedule", "target_mm", "counts", "does_not_count")
@@ -41,7 +43,7 @@ def test_of(staff: Staff, test_id: UUID) -> Test:
 def newest_protocol(staff: Staff, test_id: UUID) -> ProtocolVersion:
     """The version a new lesson uses. Raises NotFound outside the scope. One query."""
     versions = ProtocolVersion.objects.filter(test_id=test_id, test__in=tests_of(staff))
-    newest = versions.select_related("test").order_by("-number").first()
+    newest = versions.select_related("test__school").order_by("-number").first()
     if newest is None:
         raise NotFound("test")
     return newest
@@ -54,7 +56,7 @@ def newest_protocols(staff: Staff) -> QuerySet[ProtocolVersion]:
         ProtocolVersion.objects.filter(test__in=tests_of(staff))
         .annotate(newest=newest)
         .filter(number=F("newest"))
-        .select_related("test")
+        .select_related("test__school")
         .order_by("test__name")
     )
 
@@ -121,6 +123,16 @@ def battery_list(staff: Staff) -> list[dict[str, Any]]:
     return list(batteries.values())
 
 
+def battery_protocols(battery: Battery) -> list[ProtocolVersion]:
+    """The newest version of each test of a battery, in its order. One query."""
+    versions = (
+        ProtocolVersion.objects.filter(test__batterytest__battery=battery)
+        .annotate(newest=Max("test__versions__number"), place=F("test__batterytest__position"))
+        .filter(number=F("newest"))
+    )
+    return list(versions.order_by("place"))
+
+
 # Keys
 
 
@@ -166,6 +178,18 @@ def edit_effects(current: ProtocolVersion, changed: Mapping[str, Any]) -> list[s
     if "variants" in changed:
         effects.append("Scores stay comparable within each variant that keeps its code.")
     return effects or ["Scores before and after stay comparable."]
+
+
+def check_condition(code: str, value: Any) -> None:
+    """Raises Refused for a free condition that is not known, or a value that cannot be."""
+    words = CONDITION_WORDS.get(code)
+    if words is None:
+        raise Refused(f"A free condition is one of {', '.join(CONDITION_WORDS.values())}.")
+    if code.endswith("_mm"):
+        if not isinstance(value, int) or not 10 <= value <= 5_000_000:
+            raise Refused(f"The {words} is 1 cm to 5 km.")
+    elif not isinstance(value, str) or not 1 <= len(value.strip()) <= 40:
+        raise Refused(f"The {words} is said in 1 to 40 letters.")
 
 
 # Ladders
@@ -253,6 +277,23 @@ def _kept(
     return KeptLadder(ladder_id, test_id, year_group_id, Ladder(rungs, key, source, sex, ages))
 
 
+def typed_rungs(version: ProtocolVersion, rungs: Sequence[dict[str, Any]]) -> tuple[Rung, ...]:
+    """Rungs as typed one by one, those without a threshold left out. Raises EntryError naming the
+    rung."""
+    measure = version.measure
+    found = []
+    for place, given in enumerate(rungs, 1):
+        if not given["at"].strip():
+            continue
+        name = given["name"].strip() or f"Rung {place}"
+        try:
+            read = read_printed(given["at"], [name], measure).rungs[0]
+        except EntryError as error:
+            raise EntryError(f"{name}: {error.message}", error.accepted) from error
+        found.append(Rung(name[:40], read.threshold, given["beyond"] or read.beyond))
+    return tuple(found)
+
+
 # Norms
 
 
@@ -268,6 +309,7 @@ class Norm:
     population: str
     year: int
     standing: str
+    unit: str
     unit_size: int
     table: PercentileTable | LmsTable
 
@@ -285,7 +327,7 @@ def norms_for(test_ids: Iterable[UUID]) -> list[Norm]:
 
 _NORM_FIELDS: Final = (
     "id", "test_id", "variant", "seconds", "meaning", "name", "source", "population", "year",
-    "standing", "unit_size", "form", "at_points", "percentiles", "rows", "better",
+    "standing", "unit", "unit_size", "form", "at_points", "percentiles", "rows", "better",
 )  # fmt: skip
 _NORMS_OF_ONE = Compiled(
     lambda test: (
@@ -305,7 +347,7 @@ def norms_of(test_id: UUID) -> list[Norm]:
 
 def _norm(row: tuple[Any, ...]) -> Norm:
     (norm_id, test_id, variant, seconds, meaning, name, source, population, year, standing,
-     unit_size, form, at_points, percentiles, held, better) = row  # fmt: skip
+     unit, unit_size, form, at_points, percentiles, held, better) = row  # fmt: skip
     cells = Compiled.json(held)
     table: PercentileTable | LmsTable
     if form == NormTable.Form.LMS:
@@ -318,7 +360,7 @@ def _norm(row: tuple[Any, ...]) -> Norm:
         marks = tuple(Compiled.json(percentiles))
         table = PercentileTable(marks, scores, Better(better), at_points)
     return Norm(norm_id, test_id, (variant, seconds, meaning), name, source, population, year,
-                standing, unit_size, table)  # fmt: skip
+                standing, unit, unit_size, table)  # fmt: skip
 
 
 # Pages
@@ -383,10 +425,14 @@ def protocol_card(staff: Staff, test_id: UUID, children: int = CLASS_SIZE) -> di
         "id": version.test_id,
         "name": version.test.name,
         "family": version.test.family,
+        "family_words": dict(models.FAMILIES)[version.test.family],
         "ready": version.test.ready,
+        "private": version.test.private,
+        "may_edit": staff.is_head,
         "version": version.number,
         "used": used,
         "protocol": {name: getattr(version, name) for name in fields},
+        "accepted": accepted_words(measure),
         "cap_shown": None if version.cap is None else format_value(version.cap, measure),
         "kit_for_class": [
             {
@@ -417,6 +463,7 @@ def ladder_rows(version: ProtocolVersion, kept: list[KeptLadder]) -> list[dict[s
                 {
                     "name": rung.name,
                     "at": rung.threshold,
+                    "typed": format_number(rung.threshold, measure),
                     "shown": format_value(rung.threshold, measure),
                     "beyond": rung.beyond,
                 }
@@ -431,3 +478,32 @@ def ladder_rows(version: ProtocolVersion, kept: list[KeptLadder]) -> list[dict[s
         }
         for one in kept
     ]
+
+
+#: Rows of a table shown before it is kept.
+_PREVIEW_ROWS: Final = 60
+
+
+def norm_preview(staff: Staff, test_id: UUID, text: str, *, at_points: bool) -> dict[str, Any]:
+    """What the file of a norm table holds, with every fault by row and column. Two queries at
+    most. Raises NotFound."""
+    version = newest_protocol(staff, test_id)
+    table = read_table(text, version.measure.better, at_points=at_points)
+    rows: list[dict[str, Any]] = []
+    columns: list[str] = []
+    if table.percentiles:
+        columns = [f"P{mark:g}" for mark in table.percentiles.percentiles]
+        rows = [
+            {"sex": sex, "age": age, "cells": list(cells)}
+            for (sex, age), cells in sorted(table.percentiles.rows.items())
+        ]
+    elif table.lms:
+        columns = ["L", "M", "S"]
+        rows = [
+            {"sex": sex, "age": row.age, "cells": [row.l, row.m, row.s]}
+            for sex, found in sorted(table.lms.rows.items())
+            for row in found
+        ]
+    form = "" if table.faults else "percentiles" if table.percentiles else "lms"
+    faults = [{"row": f.row, "column": f.column, "words": f.words} for f in table.faults]
+    return {"form": form, "columns": columns, "rows": rows[:_PREVIEW_ROWS], "faults": faults}

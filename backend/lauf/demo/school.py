@@ -13,6 +13,7 @@ from django.utils import timezone
 
 from lauf.catalogue.actions import install_ready
 from lauf.catalogue.models import ProtocolVersion
+from lauf.demo import terms
 from lauf.demo.names import BOYS, FAMILIES, GIRLS
 from lauf.lessons.models import Activity, Lesson, WaveRun
 from lauf.lessons.queries import suggested_wave
@@ -76,6 +77,7 @@ def load(today: date) -> School:
             name=entry["who"].partition(",")[0],
             role=Staff.Role.HEAD if entry["username"] == "head" else Staff.Role.TEACHER,
             password=entry["password"],
+            may_see_growth=entry["username"] == "head",
         )
         for entry in DEMO_SIGN_INS
     }
@@ -90,7 +92,11 @@ def load(today: date) -> School:
         age = year_groups[position].age
         pupils = _pupils(chance, made, age, size, houses, used, today)
         if name in _TESTED:
+            terms.load_terms(school, made, staff[teacher], today)
             _history(chance, made, pupils, staff[teacher], protocol, today, age)
+    terms.load_courses(school)
+    last = Lesson.objects.filter(school_class__name="4 Heron", battery=None, school=school)
+    terms.load_pulses(last.latest("starts_at"), staff["demo"])
     keep_up(school, today)
     return school
 
@@ -108,7 +114,7 @@ def keep_up(school: School, today: date) -> None:
         starts = _moment(today + timedelta(days=days), at)
         school_class = SchoolClass.objects.get(school=school, name=name)
         if not Lesson.objects.filter(
-            school_class=school_class, starts_at__date=starts.date()
+            school_class=school_class, starts_at__date=starts.date(), battery=None
         ).exists():
             _lesson(school_class, demo, starts, place, protocol)
 

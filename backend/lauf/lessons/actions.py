@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Any
 from uuid import UUID
 
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
-from lauf.catalogue.queries import newest_protocol
+from lauf.catalogue.queries import battery_of, battery_protocols, newest_protocol
 from lauf.lessons.models import Activity, Lesson, WaveRun
-from lauf.lessons.queries import activity_of, lesson_of
+from lauf.lessons.queries import activity_of, conditions_of, lesson_of
 from lauf.people.models import Staff
 from lauf.people.queries import Refused, class_of
 
@@ -112,4 +113,41 @@ def reopen_lesson(staff: Staff, lesson_id: UUID) -> Lesson:
     lesson = lesson_of(staff, lesson_id)
     lesson.closed_at = lesson.closed_by = None
     lesson.save(update_fields=["closed_at", "closed_by"])
+    return lesson
+
+
+@transaction.atomic
+def set_conditions(staff: Staff, activity_id: UUID, conditions: dict[str, Any]) -> Activity:
+    """Set an activity's free conditions for the class; scores already taken keep theirs. Raises
+    NotFound, or Refused for one the protocol does not have or a value that cannot be."""
+    activity = activity_of(staff, activity_id)
+    conditions_of(activity, conditions)
+    activity.conditions = {**activity.conditions, **conditions}
+    activity.save(update_fields=["conditions"])
+    return activity
+
+
+@transaction.atomic
+def start_sitting(staff: Staff, battery_id: UUID, class_id: UUID) -> Lesson:
+    """Give a battery to a class: one grid, filled over several days. A sitting that is still open
+    is gone on with. Raises NotFound."""
+    battery = battery_of(staff, battery_id)
+    school_class = class_of(staff, class_id)
+    running = Lesson.objects.filter(battery=battery, school_class=school_class, closed_at=None)
+    found = running.order_by("-starts_at").first()
+    if found is not None:
+        return found
+    lesson = Lesson.objects.create(
+        school_id=staff.school_id,
+        school_class=school_class,
+        teacher=staff,
+        place="several places",
+        starts_at=timezone.now(),
+        minutes=60,
+        battery=battery,
+    )
+    Activity.objects.bulk_create(
+        Activity(lesson=lesson, position=place, protocol=protocol)
+        for place, protocol in enumerate(battery_protocols(battery))
+    )
     return lesson

@@ -52,7 +52,9 @@ class VariantRow(Schema):
 
 class ActivityPage(Schema):
     id: UUID
+    test_id: UUID
     test: str
+    kind: str
     version: int
     seconds: int | None
     waves: int
@@ -76,6 +78,7 @@ class LessonPage(Schema):
     place: str
     starts_at: datetime
     minutes: int
+    battery: bool
     closed_at: datetime | None
     closed_by: str | None
     children: int
@@ -130,3 +133,21 @@ def close_lesson(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
 def reopen_lesson(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
     actions.reopen_lesson(asker(request), lesson_id)
     return queries.lesson_page(asker(request), lesson_id)
+
+
+class Conditions(Schema):
+    conditions: dict[str, int | str] = Field(max_length=6)
+
+
+@router.put("/activities/{activity_id}/conditions", response=Conditions)
+def set_conditions(request: HttpRequest, activity_id: UUID, given: Conditions) -> Any:
+    return actions.set_conditions(asker(request), activity_id, given.conditions)
+
+
+class Sitting(Schema):
+    class_id: UUID
+
+
+@router.post("/batteries/{battery_id}/sittings", response={201: Made})
+def start_sitting(request: HttpRequest, battery_id: UUID, given: Sitting) -> Any:
+    return Status(201, actions.start_sitting(asker(request), battery_id, given.class_id))

@@ -10,6 +10,7 @@ from uuid import UUID
 from django.db.models import Count, Q, QuerySet
 from django.utils import timezone
 
+from lauf.catalogue.queries import check_condition
 from lauf.compiled import CompiledOne
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.models import Staff
@@ -33,7 +34,7 @@ def lesson_of(staff: Staff, lesson_id: UUID) -> Lesson:
     return found
 
 
-_WITH = ("lesson", "lesson__school_class", "protocol", "protocol__test")
+_WITH = ("lesson", "lesson__school_class", "protocol", "protocol__test", "protocol__test__school")
 _ANY_ACTIVITY = CompiledOne(
     Activity,
     lambda activity, school: Activity.objects.filter(pk=activity, lesson__school=school),
@@ -86,11 +87,7 @@ def conditions_of(activity: Activity, own: Mapping[str, Any]) -> dict[str, Any]:
         if code not in usual:
             known = ", ".join(CONDITION_WORDS.get(name, name) for name in usual) or "none"
             raise Refused(f"The free conditions of this test are: {known}.")
-        if code.endswith("_mm"):
-            if not isinstance(value, int) or not 10 <= value <= 5_000_000:
-                raise Refused(f"The {CONDITION_WORDS.get(code, code)} is 1 cm to 5 km.")
-        elif not isinstance(value, str) or not 1 <= len(value.strip()) <= 40:
-            raise Refused(f"The {CONDITION_WORDS.get(code, code)} is said in 1 to 40 letters.")
+        check_condition(code, value)
     return {**usual, **activity.conditions, **own}
 
 
@@ -131,7 +128,7 @@ def lesson_page(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
     pupils = list(
         lesson.school_class.pupils.values("id", "given_name", "family_name", "medical_note")
     )
-    activities = lesson.activities.select_related("protocol__test").prefetch_related("runs")
+    activities = lesson.activities.select_related("protocol__test__school").prefetch_related("runs")
     return {
         "id": lesson.id,
         "class_id": lesson.school_class_id,
@@ -141,6 +138,7 @@ def lesson_page(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
         "place": lesson.place,
         "starts_at": lesson.starts_at,
         "minutes": lesson.minutes,
+        "battery": lesson.battery_id is not None,
         "closed_at": lesson.closed_at,
         "closed_by": lesson.closed_by.name if lesson.closed_by else None,
         "children": len(pupils),
@@ -153,7 +151,11 @@ def lesson_page(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
             for pupil in pupils
             if pupil["medical_note"]
         ],
-        "activities": [_activity(activity) for activity in activities],
+        "activities": [
+            _activity(activity)
+            for activity in activities
+            if staff.may_see_growth or not activity.protocol.test.private
+        ],
     }
 
 
@@ -162,7 +164,9 @@ def _activity(activity: Activity) -> dict[str, Any]:
     wave = timed_wave(protocol.seconds) if protocol.seconds else None
     return {
         "id": activity.id,
+        "test_id": protocol.test_id,
         "test": protocol.test.name,
+        "kind": protocol.kind,
         "version": protocol.number,
         "seconds": protocol.seconds,
         "waves": protocol.waves,

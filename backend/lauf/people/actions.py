@@ -104,3 +104,25 @@ def _read_child(number: int, line: str) -> tuple[str, str, date | None]:
 def create_house(school: School, name: str) -> House:
     """A house of the school."""
     return House.objects.create(school=school, name=name)
+
+
+def set_units(staff: Staff, *, imperial: bool) -> School:
+    """The units the school's lengths and weights are shown in. Raises NotAllowed."""
+    if not staff.is_head:
+        raise NotAllowed("The head of PE chooses the school's units.")
+    staff.school.imperial = imperial
+    staff.school.save(update_fields=["imperial"])
+    return staff.school
+
+
+@transaction.atomic
+def grant_growth(staff: Staff, staff_id: UUID, *, may_see_growth: bool) -> Staff:
+    """Let somebody see and enter height and weight, or no longer. Raises NotAllowed or NotFound."""
+    if not staff.is_head:
+        raise NotAllowed("The head of PE says who may see height and weight.")
+    person = Staff.objects.filter(pk=staff_id, school_id=staff.school_id).first()
+    if person is None:
+        raise NotFound("person")
+    person.may_see_growth = may_see_growth
+    person.save(update_fields=["may_see_growth"])
+    return person

@@ -77,3 +77,43 @@ def add_class(request: HttpRequest, new: NewClass) -> Any:
 @router.get("/classes/{class_id}", response=ClassPage)
 def get_class(request: HttpRequest, class_id: UUID) -> dict[str, Any]:
     return queries.class_page(asker(request), class_id)
+
+
+class StaffRow(Schema):
+    id: UUID
+    name: str
+    role: str
+    may_see_growth: bool
+
+
+class SchoolSettings(Schema):
+    name: str
+    imperial: bool
+    staff: list[StaffRow]
+
+
+class Units(Schema):
+    imperial: bool
+
+
+class GrowthPermission(Schema):
+    may_see_growth: bool
+
+
+@router.get("/school", response=SchoolSettings)
+def get_school(request: HttpRequest) -> dict[str, Any]:
+    return queries.school_settings(asker(request))
+
+
+@router.put("/school/units", response=SchoolSettings)
+def set_units(request: HttpRequest, units: Units) -> dict[str, Any]:
+    staff = asker(request)
+    actions.set_units(staff, imperial=units.imperial)
+    return queries.school_settings(staff)
+
+
+@router.put("/staff/{staff_id}/growth", response=SchoolSettings)
+def grant_growth(request: HttpRequest, staff_id: UUID, given: GrowthPermission) -> dict[str, Any]:
+    staff = asker(request)
+    actions.grant_growth(staff, staff_id, may_see_growth=given.may_see_growth)
+    return queries.school_settings(staff)

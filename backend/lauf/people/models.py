@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from typing import ClassVar
+from typing import Any, ClassVar
 
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
@@ -43,9 +43,9 @@ class StaffManager(BaseUserManager["Staff"]):
     """Makes staff with a hashed password."""
 
     def create_staff(
-        self, *, school: School, username: str, name: str, role: str, password: str
+        self, *, school: School, username: str, name: str, role: str, password: str, **more: Any
     ) -> Staff:
-        staff = self.model(school=school, username=username, name=name, role=role)
+        staff = self.model(school=school, username=username, name=name, role=role, **more)
         staff.set_password(password)
         staff.save(using=self._db)
         return staff

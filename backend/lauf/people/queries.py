@@ -103,3 +103,15 @@ def class_page(staff: Staff, class_id: UUID) -> dict[str, Any]:
 def year_groups_of(staff: Staff) -> list[dict[str, Any]]:
     """The school's year groups in order. One query."""
     return [dict(row) for row in staff.school.year_groups.values("id", "name")]
+
+
+def school_settings(staff: Staff) -> dict[str, Any]:
+    """The school's units and who may see growth. One query. Raises NotAllowed."""
+    if not staff.is_head:
+        raise NotAllowed("The settings of the school are the head of PE's.")
+    people = staff.school.staff.filter(is_active=True).order_by("name")
+    return {
+        "name": staff.school.name,
+        "imperial": staff.school.imperial,
+        "staff": list(people.values("id", "name", "role", "may_see_growth")),
+    }

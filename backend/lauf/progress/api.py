@@ -2,18 +2,33 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Field, Router, Schema
+from ninja import Field, Router, Schema, Status
 from pydantic import AwareDatetime
 
+from lauf.catalogue.api import RungEntry
 from lauf.people.asker import asker
-from lauf.progress import queries
-from lauf.progress.schemas import CheckList, Child, ClassLanes, PupilRecord, Today
+from lauf.progress import batteries, benchmarks, growth, pulses, queries
+from lauf.progress.schemas import (
+    BatteryGrid,
+    BenchmarksPage,
+    CheckList,
+    Child,
+    ClassLanes,
+    GrowthRecord,
+    LadderPreview,
+    PulseChild,
+    PulsePage,
+    PupilRecord,
+    SittingRow,
+    Today,
+)
 from lauf.records import actions
+from lauf.rules.pulse import Formula
 
 router = Router(tags=["progress"])
 
@@ -71,3 +86,111 @@ def confirm_flag(request: HttpRequest, attempt_id: UUID, body: Confirmation) -> 
 @router.get("/pupils/{pupil_id}", response=PupilRecord)
 def get_pupil(request: HttpRequest, pupil_id: UUID) -> dict[str, Any]:
     return queries.pupil_record(asker(request), pupil_id, timezone.localdate())
+
+
+# Benchmarks beside the school's own scores
+
+
+class LadderDraft(Schema):
+    """A ladder being made: ranges as printed, or rungs one by one."""
+
+    year_group_id: UUID | None = None
+    ages: tuple[int, int] | None = None
+    sex: Literal["", "female", "male"] = ""
+    variant: str = Field("", max_length=20)
+    printed: str = Field("", max_length=400)
+    rungs: list[RungEntry] = Field(default_factory=list, max_length=20)
+
+
+@router.get("/tests/{test_id}/benchmarks", response=BenchmarksPage)
+def get_benchmarks(request: HttpRequest, test_id: UUID) -> dict[str, Any]:
+    return benchmarks.benchmarks_page(asker(request), test_id)
+
+
+@router.post("/tests/{test_id}/ladders/preview", response=LadderPreview)
+def preview_ladder(request: HttpRequest, test_id: UUID, draft: LadderDraft) -> dict[str, Any]:
+    """What a ladder would say of last year's scores; nothing is kept."""
+    today = timezone.localdate()
+    return benchmarks.ladder_preview(asker(request), test_id, today=today, **draft.dict())
+
+
+# Pulses
+
+
+class NewPulse(Schema):
+    """One pulse as counted: beats in `seconds` (60 for a rate that was read), or a reason."""
+
+    id: UUID
+    pupil_id: UUID
+    position: int = Field(ge=0, le=60)
+    moment: Literal["rest", "warm_up", "activity", "recovery"]
+    label: str = Field("", max_length=80)
+    waited: Annotated[int, Field(ge=0, le=3600)] | None = None
+    typed: str = Field("", max_length=40)
+    seconds: int
+    recorded_at: AwareDatetime
+    succeeds: UUID | None = None
+    confirmed: bool = False
+    withdrawn: bool = False
+
+
+@router.get("/lessons/{lesson_id}/pulse", response=PulsePage)
+def get_pulse(
+    request: HttpRequest, lesson_id: UUID, formula: Formula = Formula.TANAKA
+) -> dict[str, Any]:
+    return pulses.pulse_page(asker(request), lesson_id, formula)
+
+
+@router.post("/lessons/{lesson_id}/pulses", response=PulseChild)
+def record_pulse(
+    request: HttpRequest, lesson_id: UUID, new: NewPulse, formula: Formula = Formula.TANAKA
+) -> dict[str, Any]:
+    staff, fields = asker(request), new.dict()
+    actions.record_pulse(staff, lesson_id, reading_id=fields.pop("id"), **fields)
+    return pulses.pulse_child_after(staff, lesson_id, new.pupil_id, formula)
+
+
+# Informal units
+
+
+class NewCalibration(Schema):
+    """So many hands or steps over a known distance, of a child or a class."""
+
+    class_id: UUID | None = None
+    pupil_id: UUID | None = None
+    unit: str = Field(max_length=12)
+    known_mm: int = Field(ge=1, le=1_000_000)
+    counted: float = Field(gt=0, le=10_000)
+
+
+class CalibrationRow(Schema):
+    unit: str
+    millimetres: float
+
+
+@router.post("/calibrations", response={201: CalibrationRow})
+def calibrate(request: HttpRequest, new: NewCalibration) -> Any:
+    return Status(201, actions.calibrate(asker(request), **new.dict()))
+
+
+# Growth
+
+
+@router.get("/pupils/{pupil_id}/growth", response=GrowthRecord)
+def get_growth(request: HttpRequest, pupil_id: UUID) -> dict[str, Any]:
+    return growth.growth_record(asker(request), pupil_id)
+
+
+# Batteries
+
+
+@router.get("/sittings", response=list[SittingRow])
+def list_sittings(request: HttpRequest) -> Any:
+    return batteries.sittings(asker(request))
+
+
+@router.get("/lessons/{lesson_id}/grid", response=BatteryGrid)
+def get_grid(
+    request: HttpRequest, lesson_id: UUID, compared_with: UUID | None = None
+) -> dict[str, Any]:
+    return batteries.battery_grid(asker(request), lesson_id, compared_with)

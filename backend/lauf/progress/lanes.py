@@ -209,16 +209,18 @@ class Judge:
         if self._ladders:
             ladder = self.ladder(row.variant, who, row.on)
             words = self.rung_words(self.rung(row, who), ladder)
-        change = self.change(row, earlier)
-        if change.verdict is Verdict.NOT_COMPARABLE:
-            words.append(self._in_metres(row, earlier) or self._not_compared(row, earlier))
-        else:
-            words.append(verdict_words(change, self.measure))
+        words.append(self.change_words(row, earlier, self.change(row, earlier)))
         if row.estimate:
             words.append("estimate: wins no best")
         words += [f"{p.standing.words} ({p.norm.name})" for p in self.placed(row, who)
                   if p.standing.words]  # fmt: skip
         return words
+
+    def change_words(self, row: Row, earlier: Sequence[Row], change: Change) -> str:
+        """A change of `row` against `earlier` in words; or why they are not compared."""
+        if change.verdict is Verdict.NOT_COMPARABLE:
+            return self._in_metres(row, earlier) or self._not_compared(row, earlier)
+        return verdict_words(change, self.measure)
 
     def _not_compared(self, row: Row, earlier: Sequence[Row]) -> str:
         measured = [old for old in earlier if old.value is not None and not old.estimate]

@@ -75,7 +75,8 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
         protocol,
         ladders_of(protocol.test_id, lesson.school_class.year_group_id),
         repeat_differences_of(staff.school_id, protocol.test_id, day),
-        norms_of(protocol.test_id),
+        # Centiles of height and weight are in no class view.
+        () if protocol.test.private else norms_of(protocol.test_id),
     )
     found = class_history(lesson.school_class_id, activity.id, protocol.test_id, day)
     counted = calibrated([row for row in found if row.reason != WITHDRAWN], staff.school_id)
@@ -159,16 +160,14 @@ def _child(
         "wave": today.wave if today and today.wave else suggested_wave(index, waves),
         "variant": variant,
         "head": heads.get((pupil_id, 1)),
-        "score": _score(today, judge) if today else None,
+        "score": score_row(today, judge) if today else None,
         "tries": [
             {
                 "number": number,
                 "head": heads.get((pupil_id, number)),
-                "score": next((_score(r, judge) for r in made if r.try_number == number), None),
+                "score": next((score_row(r, judge) for r in made if r.try_number == number), None),
             }
-            for number in range(
-                1, max(activity.protocol.tries, *(r.try_number for r in made), 1) + 1
-            )
+            for number in _try_numbers(activity.protocol.tries, made)
         ],
         "words": judge.words(today, earlier, who) if today else [],
         "target": None if target is None else format_value(target, judge.measure),
@@ -188,7 +187,8 @@ def _try_numbers(tries: int, made: Sequence[Row]) -> range:
     return range(1, max(tries, most, wanted if tries > 1 else 1) + 1)
 
 
-def _score(row: Row, judge: Judge) -> dict[str, Any]:
+def score_row(row: Row, judge: Judge) -> dict[str, Any]:
+    """A score as it is shown, beside what was typed."""
     if row.reason:
         shown = reason_words(row.reason)
     elif row.value is None or row.informal:
@@ -312,7 +312,7 @@ def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> dict[str, Any]:
     found = rows(mine_all)
     test_ids = {row.test_id for row in found}
     protocols: dict[UUID, ProtocolVersion] = {}
-    versions = ProtocolVersion.objects.filter(test__in=test_ids).select_related("test")
+    versions = ProtocolVersion.objects.filter(test__in=test_ids).select_related("test__school")
     for version in versions.order_by("number"):
         protocols[version.test_id] = version
     history = merged(
@@ -422,7 +422,7 @@ def _test_record(
             {
                 "id": row.id,
                 "on": row.on,
-                "score": _score(row, then),
+                "score": score_row(row, then),
                 "variant": then.variants[row.variant].name if row.variant in then.variants else "",
                 "words": then.words(row, mine[:index], who),
                 "correction": corrected.get(row.id),

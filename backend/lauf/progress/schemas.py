@@ -225,3 +225,238 @@ class PupilRecord(Schema):
     age: float | None
     medical_note: str
     tests: list[TestRecord]
+
+
+class FindingRow(Schema):
+    fault: str
+    rung: int
+    words: str
+
+
+class KeptRung(Schema):
+    name: str
+    at: int
+    typed: str
+    shown: str
+    beyond: bool
+
+
+class LadderRow(Schema):
+    id: UUID
+    year_group_id: UUID | None
+    ages: tuple[int, int] | None
+    sex: str
+    variant: str
+    seconds: int | None
+    source: str
+    rungs: list[KeptRung]
+    findings: list[FindingRow]
+
+
+class TableRow(Schema):
+    sex: str
+    age: float
+    cells: list[float]
+
+
+class NormTableRow(Schema):
+    id: UUID
+    name: str
+    source: str
+    population: str
+    year: int
+    standing: str
+    unit: str
+    columns: list[str]
+    rows: list[TableRow]
+
+
+class OwnMark(Schema):
+    mark: str
+    shown: str
+
+
+class OwnNorm(Schema):
+    variant: str
+    age: int
+    sex: str
+    n: int
+    why_not: str | None
+    percentiles: list[OwnMark]
+
+
+class YearGroupRow(Schema):
+    id: UUID
+    name: str
+    age: int
+
+
+class BenchmarksPage(Schema):
+    test_id: UUID
+    test: str
+    version: int
+    seconds: int | None
+    unit: str
+    better: str
+    variants: list[VariantRow]
+    accepted: str
+    may_edit: bool
+    year_groups: list[YearGroupRow]
+    ladders: list[LadderRow]
+    norms: list[NormTableRow]
+    own: list[OwnNorm]
+
+
+class DraftRung(Schema):
+    name: str
+    typed: str
+    shown: str
+    beyond: bool
+    reached: int
+
+
+class LadderPreview(Schema):
+    rungs: list[DraftRung]
+    none_yet: int
+    scored: int
+    other: int
+    findings: list[FindingRow]
+    lane: Lane
+
+
+class PulseFlag(Schema):
+    code: str
+    words: str
+
+
+class PulseRow(Schema):
+    id: UUID
+    position: int
+    typed: str
+    seconds: int | None
+    rate: int | None
+    shown: str
+    taken_back: bool
+    reason: str | None
+    confirmed: bool
+    flags: list[PulseFlag]
+
+
+class PulseChild(Schema):
+    pupil_id: UUID
+    number: int
+    name: str
+    medical_note: str
+    readings: list[PulseRow]
+    words: list[str]
+
+
+class PulseColumn(Schema):
+    position: int
+    moment: str
+    label: str
+    words: str
+    n: int
+    median: int | None
+
+
+class PulsePage(Schema):
+    lesson_id: UUID
+    closed_at: datetime | None
+    formula: str
+    caution: str
+    seconds: list[int]
+    columns: list[PulseColumn]
+    most: str | None
+    children: list[PulseChild]
+
+
+class Measured(Schema):
+    on: date
+    shown: str
+    centile: str
+
+
+class MeasuredTest(Schema):
+    test: str
+    readings: list[Measured]
+    yearly: str | None
+    moved: str | None
+
+
+class GrowthRecord(Schema):
+    pupil_id: UUID
+    tests: list[MeasuredTest]
+    bmi: list[Measured]
+    sources: list[str]
+    caution: str
+
+
+class SittingRow(Schema):
+    id: UUID
+    battery_id: UUID
+    battery: str
+    class_id: UUID
+    class_name: str
+    on: date
+    closed: bool
+
+
+class EarlierSitting(Schema):
+    id: UUID
+    on: date
+
+
+class GridTest(Schema):
+    activity_id: UUID
+    test_id: UUID
+    test: str
+    private: bool
+    kind: str
+    unit: str
+    of: int | None
+    tries: int
+    variants: list[VariantRow]
+    conditions: list[ConditionRow]
+    accepted: str
+    quick_check: QuickCheck
+    recorded: int
+    n: int
+    median: str | None
+    median_then: str | None
+    better: int
+    steady: int
+    lower: int
+    mean_change: str | None
+    misfit: str | None
+
+
+class GridCell(Schema):
+    activity_id: UUID
+    head: UUID | None
+    score: Score | None
+    rung: str
+    change: str
+    verdict: str
+    then: str
+
+
+class GridChild(Schema):
+    pupil_id: UUID
+    number: int
+    name: str
+    medical_note: str
+    cells: list[GridCell]
+
+
+class BatteryGrid(Schema):
+    lesson_id: UUID
+    battery: str
+    class_name: str
+    on: date
+    closed_at: datetime | None
+    sittings: list[EarlierSitting]
+    compared_with: UUID | None
+    reasons: list[ReasonRow]
+    tests: list[GridTest]
+    children: list[GridChild]

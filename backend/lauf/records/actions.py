@@ -174,6 +174,7 @@ def record_pulse(
     recorded_at: datetime,
     succeeds: UUID | None = None,
     confirmed: bool = False,
+    withdrawn: bool = False,
 ) -> PulseReading:
     """Keep one pulse: beats counted in `seconds` (60 for a rate that was read), or a reason. The
     same id again returns what is stored. Raises EntryError with what is accepted, PulseClash when
@@ -204,7 +205,9 @@ def record_pulse(
     )
     plain = typed.strip().lower()
     accepted = f"Type beats counted in {seconds} s, or a absent, x sat out, r did not want to."
-    if plain in REASON_KEYS:
+    if withdrawn:
+        reading.typed, reading.reason = "", WITHDRAWN
+    elif plain in REASON_KEYS:
         reading.reason = REASON_KEYS[plain]
     elif not (plain.isascii() and plain.isdigit() and len(plain) <= 4):
         raise EntryError(f"“{typed.strip()[:20]}” is not a number of beats.", accepted)
@@ -216,6 +219,8 @@ def record_pulse(
     try:
         with transaction.atomic():
             counting = places.filter(successor=None).first()
+            if counting and counting.reason == WITHDRAWN and succeeds is None:
+                succeeds = counting.id
             if (counting.id if counting else None) != succeeds:
                 raise Refused("Another device has entered this pulse meanwhile: look again.")
             reading.succeeds_id = succeeds

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
 from typing import Final
@@ -113,6 +113,7 @@ class Measure:
     lap_mm      laps: the length of one lap
     schedule    stage: the name of the schedule of shuttles a stage (see `shuttle`)
     target_mm   time: the distance to be covered, so that an unfinished try keeps its metres
+    places      lengths and weights: decimal places shown
     """
 
     kind: Kind
@@ -126,6 +127,7 @@ class Measure:
     lap_mm: int | None = None
     schedule: str = ""
     target_mm: int | None = None
+    places: int = 4
 
     @property
     def ceiling(self) -> int:
@@ -135,6 +137,19 @@ class Measure:
     @property
     def dimension(self) -> Dimension:
         return DIMENSIONS[self.kind]
+
+
+#: Units of a school that measures in inches, feet and pounds.
+_IMPERIAL: Final[dict[str, str]] = {"mm": "in", "cm": "in", "m": "ft", "g": "lb", "kg": "lb"}
+
+
+def in_imperial(measure: Measure) -> Measure:
+    """The measure typed without a unit, and shown, in inches, feet or pounds to one place; kept to
+    the millimetre or gram, so that 33 in stays 33 in."""
+    unit = _IMPERIAL.get(measure.unit)
+    if unit is None:
+        return measure
+    return replace(measure, unit=unit, resolution=1, places=1)
 
 
 def to_step(exact: Fraction, resolution: int) -> int:
@@ -169,7 +184,7 @@ def format_number(value: int, measure: Measure) -> str:
         stage, shuttle = stage_of(value, measure.schedule)
         return f"{stage}.{shuttle}"
     if kind is Kind.OFFSET:
-        text = decimal(Fraction(value) / MILLIMETRES[measure.unit], 4)
+        text = decimal(Fraction(value) / MILLIMETRES[measure.unit], measure.places)
         return text if value <= 0 else f"+{text}"
     if kind is Kind.LAPS and measure.lap_mm:
         laps, beyond = divmod(value, measure.lap_mm)
@@ -180,9 +195,9 @@ def format_number(value: int, measure: Measure) -> str:
         case Dimension.MILLISECONDS:
             return _format_time(value)
         case Dimension.GRAMS:
-            return decimal(Fraction(value) / GRAMS[measure.unit], 3)
+            return decimal(Fraction(value) / GRAMS[measure.unit], min(3, measure.places))
         case Dimension.MILLIMETRES:
-            return decimal(Fraction(value) / MILLIMETRES[measure.unit], 4)
+            return decimal(Fraction(value) / MILLIMETRES[measure.unit], measure.places)
 
 
 def _format_time(value: int) -> str:
@@ -219,7 +234,8 @@ def format_difference(amount: int, measure: Measure) -> str:
         case Kind.LAPS:
             return f"{decimal(Fraction(amount, 1000), 1)} m"
         case Kind.OFFSET:
-            return f"{decimal(Fraction(amount) / MILLIMETRES[measure.unit], 4)} {measure.unit}"
+            exact = Fraction(amount) / MILLIMETRES[measure.unit]
+            return f"{decimal(exact, measure.places)} {measure.unit}"
         case Kind.HITS | Kind.SIDES:
             return str(amount)
         case _:

@@ -10,6 +10,7 @@ from ninja import NinjaAPI, Schema, Status
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
+from lauf.catalogue.api import router as catalogue
 from lauf.exchange.api import router as exchange
 from lauf.lessons.api import router as lessons
 from lauf.people.api import router as people
@@ -27,7 +28,7 @@ api = NinjaAPI(
     docs_url=None,
     openapi_url="/openapi.json",
 )
-for router in (session, people, lessons, progress, exchange):
+for router in (session, people, catalogue, lessons, progress, exchange):
     api.add_router("", router)
 
 

@@ -37,6 +37,7 @@ class Person(Schema):
     name: str
     role: str
     school: str
+    may_see_growth: bool
 
 
 class DemoSignIn(Schema):
@@ -73,6 +74,7 @@ def _session(request: HttpRequest) -> dict[str, Any]:
             "name": staff.name,
             "role": staff.role,
             "school": staff.school.name,
+            "may_see_growth": staff.may_see_growth,
         }
         if staff
         else None,

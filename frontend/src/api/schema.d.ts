@@ -98,6 +98,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/school": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get School */
+        get: operations["lauf_people_api_get_school"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Units */
+        put: operations["lauf_people_api_set_units"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/staff/{staff_id}/growth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Grant Growth */
+        put: operations["lauf_people_api_grant_growth"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Catalogue */
+        get: operations["lauf_catalogue_api_get_catalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Test */
+        get: operations["lauf_catalogue_api_get_test"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tests": {
         parameters: {
             query?: never;
@@ -108,7 +193,260 @@ export interface paths {
         /** List Tests */
         get: operations["lauf_lessons_api_list_tests"];
         put?: never;
+        /** Make Test */
+        post: operations["lauf_catalogue_api_make_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Edit
+         * @description What an edit would do to comparisons; nothing is kept.
+         */
+        post: operations["lauf_catalogue_api_preview_edit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Edit Protocol */
+        post: operations["lauf_catalogue_api_edit_protocol"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/ladders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make Ladder */
+        post: operations["lauf_catalogue_api_make_ladder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/ladders/{ladder_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Ladder */
+        put: operations["lauf_catalogue_api_change_ladder"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ladders/{ladder_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Ladder */
+        delete: operations["lauf_catalogue_api_delete_ladder"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ladders/{ladder_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy Ladder */
+        post: operations["lauf_catalogue_api_copy_ladder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/norms/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Norm
+         * @description What a file holds and every fault by row and column; nothing is kept.
+         */
+        post: operations["lauf_catalogue_api_preview_norm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/norms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Import Norm */
+        post: operations["lauf_catalogue_api_import_norm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/norms/{norm_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Norm */
+        delete: operations["lauf_catalogue_api_delete_norm"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batteries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Batteries */
+        get: operations["lauf_catalogue_api_list_batteries"];
+        put?: never;
+        /** Make Battery */
+        post: operations["lauf_catalogue_api_make_battery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Courses */
+        get: operations["lauf_catalogue_api_list_courses"];
+        put?: never;
+        /** Make Course */
+        post: operations["lauf_catalogue_api_make_course"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Course */
+        delete: operations["lauf_catalogue_api_delete_course"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/laps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Out Laps
+         * @description Laps for a distance on a course; nothing is kept.
+         */
+        post: operations["lauf_catalogue_api_work_out_laps"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/laps/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Out Step
+         * @description How long a step is, from counting steps over a known distance; nothing is kept.
+         */
+        post: operations["lauf_catalogue_api_work_out_step"];
         delete?: never;
         options?: never;
         head?: never;
@@ -194,6 +532,40 @@ export interface paths {
         put?: never;
         /** Reopen Lesson */
         post: operations["lauf_lessons_api_reopen_lesson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/conditions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Conditions */
+        put: operations["lauf_lessons_api_set_conditions"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batteries/{battery_id}/sittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start Sitting */
+        post: operations["lauf_lessons_api_start_sitting"];
         delete?: never;
         options?: never;
         head?: never;
@@ -302,6 +674,145 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tests/{test_id}/benchmarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Benchmarks */
+        get: operations["lauf_progress_api_get_benchmarks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/ladders/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Ladder
+         * @description What a ladder would say of last year's scores; nothing is kept.
+         */
+        post: operations["lauf_progress_api_preview_ladder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/pulse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Pulse */
+        get: operations["lauf_progress_api_get_pulse"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/pulses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record Pulse */
+        post: operations["lauf_progress_api_record_pulse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calibrations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calibrate */
+        post: operations["lauf_progress_api_calibrate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/growth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Growth */
+        get: operations["lauf_progress_api_get_growth"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Sittings */
+        get: operations["lauf_progress_api_list_sittings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/grid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Grid */
+        get: operations["lauf_progress_api_get_grid"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/activities/{activity_id}/scores.csv": {
         parameters: {
             query?: never;
@@ -350,6 +861,8 @@ export interface components {
             role: string;
             /** School */
             school: string;
+            /** May See Growth */
+            may_see_growth: boolean;
         };
         /** Session */
         Session: {
@@ -413,6 +926,8 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Age */
+            age: number;
         };
         /** Made */
         Made: {
@@ -464,6 +979,627 @@ export interface components {
             /** Medical Note */
             medical_note: string;
         };
+        /** SchoolSettings */
+        SchoolSettings: {
+            /** Name */
+            name: string;
+            /** Imperial */
+            imperial: boolean;
+            /** Staff */
+            staff: components["schemas"]["StaffRow"][];
+        };
+        /** StaffRow */
+        StaffRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** May See Growth */
+            may_see_growth: boolean;
+        };
+        /** Units */
+        Units: {
+            /** Imperial */
+            imperial: boolean;
+        };
+        /** GrowthPermission */
+        GrowthPermission: {
+            /** May See Growth */
+            may_see_growth: boolean;
+        };
+        /** CataloguePage */
+        CataloguePage: {
+            /** Families */
+            families: components["schemas"]["Family"][];
+            /** May Edit */
+            may_edit: boolean;
+            /** Tests */
+            tests: components["schemas"]["TestCard"][];
+        };
+        /** Family */
+        Family: {
+            /** Code */
+            code: string;
+            /** Words */
+            words: string;
+        };
+        /** TestCard */
+        TestCard: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            /** Ready */
+            ready: boolean;
+            /** Kind */
+            kind: string;
+            /** Seconds */
+            seconds: number | null;
+            /** From Age */
+            from_age: number;
+            /** To Age */
+            to_age: number;
+            /** Minutes */
+            minutes: number;
+            /** Places */
+            places: string[];
+            /** Loads */
+            loads: string[];
+            /** Effort */
+            effort: string;
+            /** Kit */
+            kit: string[];
+            /** Version */
+            version: number;
+        };
+        /** KitItem */
+        KitItem: {
+            /** Item */
+            item: string;
+            /** Each */
+            each: number;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "child" | "pair" | "group" | "class";
+        };
+        /** KitRow */
+        KitRow: {
+            /** Item */
+            item: string;
+            /** Number */
+            number: number;
+        };
+        /**
+         * Protocol
+         * @description How a test is done and scored; lengths in millimetres, times in milliseconds.
+         */
+        Protocol: {
+            /**
+             * Kind
+             * @default count
+             * @enum {string}
+             */
+            kind: "count" | "time" | "length" | "marks" | "offset" | "sides" | "hits" | "stage" | "laps" | "total" | "mass" | "pulse";
+            /**
+             * Better
+             * @default up
+             * @enum {string}
+             */
+            better: "up" | "down";
+            /**
+             * Unit
+             * @default reps
+             */
+            unit: string;
+            /**
+             * Resolution
+             * @default 1
+             */
+            resolution: number;
+            /**
+             * Lowest
+             * @default 0
+             */
+            lowest: number;
+            /**
+             * Highest
+             * @default 200
+             */
+            highest: number;
+            /** Cap */
+            cap?: number | null;
+            /** Of */
+            of?: number | null;
+            /**
+             * Schedule
+             * @default
+             * @enum {string}
+             */
+            schedule: "" | "even" | "jump";
+            /** Target Mm */
+            target_mm?: number | null;
+            /** Seconds */
+            seconds?: number | null;
+            /**
+             * Waves
+             * @default 1
+             */
+            waves: number;
+            /**
+             * Tries
+             * @default 1
+             */
+            tries: number;
+            /**
+             * Merge
+             * @default best
+             * @enum {string}
+             */
+            merge: "best" | "last" | "mean" | "sum";
+            /** Conditions */
+            conditions?: {
+                [key: string]: number | string;
+            };
+            /** Most A Second */
+            most_a_second?: number | null;
+            /**
+             * Default Typical Error
+             * @default 2
+             */
+            default_typical_error: number;
+            /** Variants */
+            variants?: components["schemas"]["Variant"][];
+            /** Say */
+            say?: string[];
+            /** Counts */
+            counts?: string[];
+            /** Does Not Count */
+            does_not_count?: string[];
+            /** Cautions */
+            cautions?: string[];
+            /**
+             * Easier
+             * @default
+             */
+            easier: string;
+            /**
+             * Harder
+             * @default
+             */
+            harder: string;
+            /**
+             * Ends
+             * @default
+             */
+            ends: string;
+            /**
+             * Counted By
+             * @default
+             */
+            counted_by: string;
+            /** Kit */
+            kit?: components["schemas"]["KitItem"][];
+            /**
+             * Space
+             * @default
+             */
+            space: string;
+            /** Places */
+            places?: ("hall" | "playground" | "grass")[];
+            /**
+             * Setup Seconds
+             * @default 60
+             */
+            setup_seconds: number;
+            /**
+             * Trial Seconds
+             * @default 60
+             */
+            trial_seconds: number;
+            /**
+             * Changeover Seconds
+             * @default 20
+             */
+            changeover_seconds: number;
+            /** At Once */
+            at_once?: number | null;
+            /**
+             * Helpers
+             * @default 0
+             */
+            helpers: number;
+            /**
+             * From Age
+             * @default 4
+             */
+            from_age: number;
+            /**
+             * To Age
+             * @default 11
+             */
+            to_age: number;
+            /** Loads */
+            loads?: string[];
+            /**
+             * Effort
+             * @default high
+             * @enum {string}
+             */
+            effort: "rest" | "low" | "high" | "maximal";
+        };
+        /** ProtocolCard */
+        ProtocolCard: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            /** Family Words */
+            family_words: string;
+            /** Ready */
+            ready: boolean;
+            /** Private */
+            private: boolean;
+            /** May Edit */
+            may_edit: boolean;
+            /** Version */
+            version: number;
+            /** Used */
+            used: boolean;
+            protocol: components["schemas"]["Protocol"];
+            /** Cap Shown */
+            cap_shown: string | null;
+            /** Accepted */
+            accepted: string;
+            /** Kit For Class */
+            kit_for_class: components["schemas"]["KitRow"][];
+            /** Children */
+            children: number;
+            /** Minutes */
+            minutes: number;
+            /** Versions */
+            versions: components["schemas"]["VersionRow"][];
+        };
+        /** Variant */
+        Variant: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Key */
+            key: string;
+        };
+        /** VersionRow */
+        VersionRow: {
+            /** Number */
+            number: number;
+            /** Changed */
+            changed: string;
+            /** Meaning */
+            meaning: number;
+        };
+        /** NewTest */
+        NewTest: {
+            /** Name */
+            name: string;
+            /**
+             * Family
+             * @default
+             */
+            family: string;
+            /** Copy Of */
+            copy_of?: string | null;
+            protocol: components["schemas"]["Protocol"];
+        };
+        /** Effects */
+        Effects: {
+            /** Changed */
+            changed: string[];
+            /** Effects */
+            effects: string[];
+        };
+        /**
+         * Edit
+         * @description The whole protocol as it should be; what differs from version `based_on` is the change.
+         */
+        Edit: {
+            /** Based On */
+            based_on: number;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            protocol: components["schemas"]["Protocol"];
+        };
+        /**
+         * LadderEntry
+         * @description A ladder as typed: for a year group or for ages, perhaps one sex.
+         */
+        LadderEntry: {
+            /** Year Group Id */
+            year_group_id?: string | null;
+            /** Ages */
+            ages?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Sex
+             * @default
+             * @enum {string}
+             */
+            sex: "" | "female" | "male";
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** Rungs */
+            rungs: components["schemas"]["RungEntry"][];
+        };
+        /** RungEntry */
+        RungEntry: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** At */
+            at: string;
+            /**
+             * Beyond
+             * @default false
+             */
+            beyond: boolean;
+        };
+        /** Copies */
+        Copies: {
+            /** Year Group Ids */
+            year_group_ids: string[];
+        };
+        /** FaultRow */
+        FaultRow: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: string;
+            /** Words */
+            words: string;
+        };
+        /** NormPreview */
+        NormPreview: {
+            /** Form */
+            form: string;
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: components["schemas"]["PreviewRow"][];
+            /** Faults */
+            faults: components["schemas"]["FaultRow"][];
+        };
+        /** PreviewRow */
+        PreviewRow: {
+            /** Sex */
+            sex: string;
+            /** Age */
+            age: number;
+            /** Cells */
+            cells: number[];
+        };
+        /**
+         * NormFile
+         * @description A table from a file, and where it comes from.
+         */
+        NormFile: {
+            /** Text */
+            text: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * At Points
+             * @default false
+             */
+            at_points: boolean;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /**
+             * Population
+             * @default
+             */
+            population: string;
+            /**
+             * Year
+             * @default 2000
+             */
+            year: number;
+            /**
+             * Standing
+             * @default
+             */
+            standing: string;
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
+        };
+        /** BatteryRow */
+        BatteryRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Tests */
+            tests: components["schemas"]["Named"][];
+            /** Hidden */
+            hidden: number;
+        };
+        /** Named */
+        Named: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /** NewBattery */
+        NewBattery: {
+            /** Name */
+            name: string;
+            /** Test Ids */
+            test_ids: string[];
+        };
+        /** CourseRow */
+        CourseRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Lap Mm */
+            lap_mm: number;
+            /** Steps */
+            steps: number | null;
+            /** Step Mm */
+            step_mm: number | null;
+        };
+        /**
+         * CourseEntry
+         * @description A course by its lap as typed ("42m", "46 yd"), or by steps and the length of one.
+         */
+        CourseEntry: {
+            /** Name */
+            name: string;
+            /**
+             * Lap
+             * @default
+             */
+            lap: string;
+            /** Steps */
+            steps?: number | null;
+            /** Step Mm */
+            step_mm?: number | null;
+        };
+        /** LapAnswer */
+        LapAnswer: {
+            /** Lap Mm */
+            lap_mm: number;
+            /** Lap Shown */
+            lap_shown: string;
+            /** Distance Mm */
+            distance_mm: number;
+            /** Exact */
+            exact: string;
+            /** Whole */
+            whole: number;
+            /** Beyond */
+            beyond: string;
+            /** Finish Mm */
+            finish_mm: number;
+            /** Finish */
+            finish: string;
+            /** Lap Words */
+            lap_words: string;
+            /** Pace Km */
+            pace_km: string | null;
+            /** Pace Mile */
+            pace_mile: string | null;
+            /** Halves */
+            halves: string | null;
+            /** Splits */
+            splits: string[];
+            /** Projected */
+            projected: string | null;
+            /** Run */
+            run: string | null;
+        };
+        /**
+         * LapSum
+         * @description What to work out: a distance in laps; perhaps a time, or a try that was not finished.
+         */
+        LapSum: {
+            /**
+             * Distance
+             * @default 1 mile
+             */
+            distance: string;
+            /**
+             * Lap
+             * @default
+             */
+            lap: string;
+            /** Steps */
+            steps?: number | null;
+            /** Step Mm */
+            step_mm?: number | null;
+            /**
+             * Time
+             * @default
+             */
+            time: string;
+            /**
+             * Done
+             * @default
+             */
+            done: string;
+        };
+        /** StepAnswer */
+        StepAnswer: {
+            /** Step Mm */
+            step_mm: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * StepSum
+         * @description Steps that were counted over a known distance.
+         */
+        StepSum: {
+            /** Known */
+            known: string;
+            /** Steps */
+            steps: number;
+        };
         /** TestRow */
         TestRow: {
             /**
@@ -503,8 +1639,15 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
             /** Test */
             test: string;
+            /** Kind */
+            kind: string;
             /** Version */
             version: number;
             /** Seconds */
@@ -569,6 +1712,8 @@ export interface components {
             starts_at: string;
             /** Minutes */
             minutes: number;
+            /** Battery */
+            battery: boolean;
             /** Closed At */
             closed_at: string | null;
             /** Closed By */
@@ -646,6 +1791,21 @@ export interface components {
             ended: "" | "complete" | "early" | "restarted";
             /** Worked Seconds */
             worked_seconds?: number | null;
+        };
+        /** Conditions */
+        Conditions: {
+            /** Conditions */
+            conditions: {
+                [key: string]: number | string;
+            };
+        };
+        /** Sitting */
+        Sitting: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
         };
         /** LessonCard */
         LessonCard: {
@@ -729,8 +1889,12 @@ export interface components {
             /** Head */
             head: string | null;
             score: components["schemas"]["Score"] | null;
+            /** Tries */
+            tries: components["schemas"]["TryRow"][];
             /** Words */
             words: string[];
+            /** Target */
+            target: string | null;
             /** Flags */
             flags: components["schemas"]["Flag"][];
             lane: components["schemas"]["Lane"];
@@ -749,10 +1913,24 @@ export interface components {
             lesson_id: string;
             /** Test */
             test: string;
+            /** Kind */
+            kind: string;
+            /** Unit */
+            unit: string;
+            /** Seconds */
+            seconds: number | null;
             /** Closed At */
             closed_at: string | null;
             /** Waves */
             waves: number;
+            /** Tries */
+            tries: number;
+            /** Merge */
+            merge: string;
+            /** Of */
+            of: number | null;
+            /** Conditions */
+            conditions: components["schemas"]["ConditionRow"][];
             /** Variants */
             variants: components["schemas"]["VariantRow"][];
             /** Accepted */
@@ -762,6 +1940,17 @@ export interface components {
             reasons: components["schemas"]["ReasonRow"][];
             /** Children */
             children: components["schemas"]["Child"][];
+        };
+        /** ConditionRow */
+        ConditionRow: {
+            /** Code */
+            code: string;
+            /** Words */
+            words: string;
+            /** Value */
+            value: number | string;
+            /** Usual */
+            usual: number | string;
         };
         /** Flag */
         Flag: {
@@ -787,6 +1976,8 @@ export interface components {
             best: number | null;
             /** Band */
             band: number[] | null;
+            /** Origin */
+            origin: number;
             /** Scale */
             scale: number;
         };
@@ -796,6 +1987,8 @@ export interface components {
             name: string;
             /** At */
             at: number;
+            /** Shown */
+            shown: string;
         };
         /** Mark */
         Mark: {
@@ -850,8 +2043,20 @@ export interface components {
             variant: string;
             /** Wave */
             wave: number | null;
+            /** Conditions */
+            conditions: {
+                [key: string]: number | string;
+            };
             /** Corrected */
             corrected: boolean;
+        };
+        /** TryRow */
+        TryRow: {
+            /** Number */
+            number: number;
+            /** Head */
+            head: string | null;
+            score: components["schemas"]["Score"] | null;
         };
         /**
          * NewAttempt
@@ -880,6 +2085,15 @@ export interface components {
             variant: string;
             /** Wave */
             wave?: number | null;
+            /**
+             * Try Number
+             * @default 1
+             */
+            try_number: number;
+            /** Conditions */
+            conditions?: {
+                [key: string]: number | string;
+            };
             /**
              * Recorded At
              * Format: date-time
@@ -986,6 +2200,25 @@ export interface components {
             words: string[];
             correction: components["schemas"]["HistoryCorrection"] | null;
         };
+        /** NormRow */
+        NormRow: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Why Not */
+            why_not: string | null;
+            /** Moved */
+            moved: string | null;
+            /** Source */
+            source: string;
+            /** Population */
+            population: string;
+            /** Year */
+            year: number;
+            /** Standing */
+            standing: string;
+        };
         /** PupilLane */
         PupilLane: {
             /** Variant */
@@ -998,10 +2231,16 @@ export interface components {
             latest_on: string;
             /** Best */
             best: string | null;
+            /** Target */
+            target: string | null;
             /** Words */
             words: string[];
             /** Band Words */
             band_words: string;
+            /** Trend */
+            trend: string | null;
+            /** Norms */
+            norms: components["schemas"]["NormRow"][];
             /** Ladder Source */
             ladder_source: string;
         };
@@ -1040,6 +2279,566 @@ export interface components {
             lanes: components["schemas"]["PupilLane"][];
             /** History */
             history: components["schemas"]["HistoryEntry"][];
+        };
+        /** BenchmarksPage */
+        BenchmarksPage: {
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Test */
+            test: string;
+            /** Version */
+            version: number;
+            /** Seconds */
+            seconds: number | null;
+            /** Unit */
+            unit: string;
+            /** Better */
+            better: string;
+            /** Variants */
+            variants: components["schemas"]["VariantRow"][];
+            /** Accepted */
+            accepted: string;
+            /** May Edit */
+            may_edit: boolean;
+            /** Year Groups */
+            year_groups: components["schemas"]["YearGroupRow"][];
+            /** Ladders */
+            ladders: components["schemas"]["LadderRow"][];
+            /** Norms */
+            norms: components["schemas"]["NormTableRow"][];
+            /** Own */
+            own: components["schemas"]["OwnNorm"][];
+        };
+        /** FindingRow */
+        FindingRow: {
+            /** Fault */
+            fault: string;
+            /** Rung */
+            rung: number;
+            /** Words */
+            words: string;
+        };
+        /** KeptRung */
+        KeptRung: {
+            /** Name */
+            name: string;
+            /** At */
+            at: number;
+            /** Typed */
+            typed: string;
+            /** Shown */
+            shown: string;
+            /** Beyond */
+            beyond: boolean;
+        };
+        /** LadderRow */
+        LadderRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Year Group Id */
+            year_group_id: string | null;
+            /** Ages */
+            ages: [
+                number,
+                number
+            ] | null;
+            /** Sex */
+            sex: string;
+            /** Variant */
+            variant: string;
+            /** Seconds */
+            seconds: number | null;
+            /** Source */
+            source: string;
+            /** Rungs */
+            rungs: components["schemas"]["KeptRung"][];
+            /** Findings */
+            findings: components["schemas"]["FindingRow"][];
+        };
+        /** NormTableRow */
+        NormTableRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Population */
+            population: string;
+            /** Year */
+            year: number;
+            /** Standing */
+            standing: string;
+            /** Unit */
+            unit: string;
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: components["schemas"]["TableRow"][];
+        };
+        /** OwnMark */
+        OwnMark: {
+            /** Mark */
+            mark: string;
+            /** Shown */
+            shown: string;
+        };
+        /** OwnNorm */
+        OwnNorm: {
+            /** Variant */
+            variant: string;
+            /** Age */
+            age: number;
+            /** Sex */
+            sex: string;
+            /** N */
+            n: number;
+            /** Why Not */
+            why_not: string | null;
+            /** Percentiles */
+            percentiles: components["schemas"]["OwnMark"][];
+        };
+        /** TableRow */
+        TableRow: {
+            /** Sex */
+            sex: string;
+            /** Age */
+            age: number;
+            /** Cells */
+            cells: number[];
+        };
+        /** DraftRung */
+        DraftRung: {
+            /** Name */
+            name: string;
+            /** Typed */
+            typed: string;
+            /** Shown */
+            shown: string;
+            /** Beyond */
+            beyond: boolean;
+            /** Reached */
+            reached: number;
+        };
+        /** LadderPreview */
+        LadderPreview: {
+            /** Rungs */
+            rungs: components["schemas"]["DraftRung"][];
+            /** None Yet */
+            none_yet: number;
+            /** Scored */
+            scored: number;
+            /** Other */
+            other: number;
+            /** Findings */
+            findings: components["schemas"]["FindingRow"][];
+            lane: components["schemas"]["Lane"];
+        };
+        /**
+         * LadderDraft
+         * @description A ladder being made: ranges as printed, or rungs one by one.
+         */
+        LadderDraft: {
+            /** Year Group Id */
+            year_group_id?: string | null;
+            /** Ages */
+            ages?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Sex
+             * @default
+             * @enum {string}
+             */
+            sex: "" | "female" | "male";
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
+            /**
+             * Printed
+             * @default
+             */
+            printed: string;
+            /** Rungs */
+            rungs?: components["schemas"]["RungEntry"][];
+        };
+        /**
+         * Formula
+         * @description How a maximal heart rate is estimated.
+         * @enum {string}
+         */
+        Formula: "tanaka" | "220";
+        /** PulseChild */
+        PulseChild: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Medical Note */
+            medical_note: string;
+            /** Readings */
+            readings: components["schemas"]["PulseRow"][];
+            /** Words */
+            words: string[];
+        };
+        /** PulseColumn */
+        PulseColumn: {
+            /** Position */
+            position: number;
+            /** Moment */
+            moment: string;
+            /** Label */
+            label: string;
+            /** Words */
+            words: string;
+            /** N */
+            n: number;
+            /** Median */
+            median: number | null;
+        };
+        /** PulseFlag */
+        PulseFlag: {
+            /** Code */
+            code: string;
+            /** Words */
+            words: string;
+        };
+        /** PulsePage */
+        PulsePage: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /** Closed At */
+            closed_at: string | null;
+            /** Formula */
+            formula: string;
+            /** Caution */
+            caution: string;
+            /** Seconds */
+            seconds: number[];
+            /** Columns */
+            columns: components["schemas"]["PulseColumn"][];
+            /** Most */
+            most: string | null;
+            /** Children */
+            children: components["schemas"]["PulseChild"][];
+        };
+        /** PulseRow */
+        PulseRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Position */
+            position: number;
+            /** Typed */
+            typed: string;
+            /** Seconds */
+            seconds: number | null;
+            /** Rate */
+            rate: number | null;
+            /** Shown */
+            shown: string;
+            /** Taken Back */
+            taken_back: boolean;
+            /** Reason */
+            reason: string | null;
+            /** Confirmed */
+            confirmed: boolean;
+            /** Flags */
+            flags: components["schemas"]["PulseFlag"][];
+        };
+        /**
+         * NewPulse
+         * @description One pulse as counted: beats in `seconds` (60 for a rate that was read), or a reason.
+         */
+        NewPulse: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Position */
+            position: number;
+            /**
+             * Moment
+             * @enum {string}
+             */
+            moment: "rest" | "warm_up" | "activity" | "recovery";
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /** Waited */
+            waited?: number | null;
+            /**
+             * Typed
+             * @default
+             */
+            typed: string;
+            /** Seconds */
+            seconds: number;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            /** Succeeds */
+            succeeds?: string | null;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed: boolean;
+            /**
+             * Withdrawn
+             * @default false
+             */
+            withdrawn: boolean;
+        };
+        /** CalibrationRow */
+        CalibrationRow: {
+            /** Unit */
+            unit: string;
+            /** Millimetres */
+            millimetres: number;
+        };
+        /**
+         * NewCalibration
+         * @description So many hands or steps over a known distance, of a child or a class.
+         */
+        NewCalibration: {
+            /** Class Id */
+            class_id?: string | null;
+            /** Pupil Id */
+            pupil_id?: string | null;
+            /** Unit */
+            unit: string;
+            /** Known Mm */
+            known_mm: number;
+            /** Counted */
+            counted: number;
+        };
+        /** GrowthRecord */
+        GrowthRecord: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Tests */
+            tests: components["schemas"]["MeasuredTest"][];
+            /** Bmi */
+            bmi: components["schemas"]["Measured"][];
+            /** Sources */
+            sources: string[];
+            /** Caution */
+            caution: string;
+        };
+        /** Measured */
+        Measured: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Shown */
+            shown: string;
+            /** Centile */
+            centile: string;
+        };
+        /** MeasuredTest */
+        MeasuredTest: {
+            /** Test */
+            test: string;
+            /** Readings */
+            readings: components["schemas"]["Measured"][];
+            /** Yearly */
+            yearly: string | null;
+            /** Moved */
+            moved: string | null;
+        };
+        /** SittingRow */
+        SittingRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Battery Id
+             * Format: uuid
+             */
+            battery_id: string;
+            /** Battery */
+            battery: string;
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Closed */
+            closed: boolean;
+        };
+        /** BatteryGrid */
+        BatteryGrid: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /** Battery */
+            battery: string;
+            /** Class Name */
+            class_name: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Closed At */
+            closed_at: string | null;
+            /** Sittings */
+            sittings: components["schemas"]["EarlierSitting"][];
+            /** Compared With */
+            compared_with: string | null;
+            /** Reasons */
+            reasons: components["schemas"]["ReasonRow"][];
+            /** Tests */
+            tests: components["schemas"]["GridTest"][];
+            /** Children */
+            children: components["schemas"]["GridChild"][];
+        };
+        /** EarlierSitting */
+        EarlierSitting: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /** GridCell */
+        GridCell: {
+            /**
+             * Activity Id
+             * Format: uuid
+             */
+            activity_id: string;
+            /** Head */
+            head: string | null;
+            score: components["schemas"]["Score"] | null;
+            /** Rung */
+            rung: string;
+            /** Change */
+            change: string;
+            /** Verdict */
+            verdict: string;
+            /** Then */
+            then: string;
+        };
+        /** GridChild */
+        GridChild: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Medical Note */
+            medical_note: string;
+            /** Cells */
+            cells: components["schemas"]["GridCell"][];
+        };
+        /** GridTest */
+        GridTest: {
+            /**
+             * Activity Id
+             * Format: uuid
+             */
+            activity_id: string;
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Test */
+            test: string;
+            /** Private */
+            private: boolean;
+            /** Kind */
+            kind: string;
+            /** Unit */
+            unit: string;
+            /** Of */
+            of: number | null;
+            /** Tries */
+            tries: number;
+            /** Variants */
+            variants: components["schemas"]["VariantRow"][];
+            /** Conditions */
+            conditions: components["schemas"]["ConditionRow"][];
+            /** Accepted */
+            accepted: string;
+            quick_check: components["schemas"]["QuickCheck"];
+            /** Recorded */
+            recorded: number;
+            /** N */
+            n: number;
+            /** Median */
+            median: string | null;
+            /** Median Then */
+            median_then: string | null;
+            /** Better */
+            better: number;
+            /** Steady */
+            steady: number;
+            /** Lower */
+            lower: number;
+            /** Mean Change */
+            mean_change: string | null;
+            /** Misfit */
+            misfit: string | null;
         };
     };
     responses: never;
@@ -1233,6 +3032,120 @@ export interface operations {
             };
         };
     };
+    lauf_people_api_get_school: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolSettings"];
+                };
+            };
+        };
+    };
+    lauf_people_api_set_units: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Units"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolSettings"];
+                };
+            };
+        };
+    };
+    lauf_people_api_grant_growth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                staff_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GrowthPermission"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolSettings"];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_get_catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CataloguePage"];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_get_test: {
+        parameters: {
+            query?: {
+                children?: number;
+            };
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProtocolCard"];
+                };
+            };
+        };
+    };
     lauf_lessons_api_list_tests: {
         parameters: {
             query?: never;
@@ -1249,6 +3162,409 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TestRow"][];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_make_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_preview_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Edit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Effects"];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_edit_protocol: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Edit"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProtocolCard"];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_make_ladder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LadderEntry"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_change_ladder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+                ladder_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LadderEntry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_delete_ladder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ladder_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_catalogue_api_copy_ladder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ladder_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Copies"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"][];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_preview_norm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NormFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NormPreview"];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_import_norm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NormFile"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_delete_norm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                norm_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_catalogue_api_list_batteries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatteryRow"][];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_make_battery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBattery"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_list_courses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseRow"][];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_make_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseEntry"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_delete_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_catalogue_api_work_out_laps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LapSum"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LapAnswer"];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_work_out_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepSum"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepAnswer"];
                 };
             };
         };
@@ -1366,6 +3682,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LessonPage"];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_set_conditions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Conditions"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conditions"];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_start_sitting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                battery_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sitting"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
                 };
             };
         };
@@ -1504,6 +3872,196 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PupilRecord"];
+                };
+            };
+        };
+    };
+    lauf_progress_api_get_benchmarks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchmarksPage"];
+                };
+            };
+        };
+    };
+    lauf_progress_api_preview_ladder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LadderDraft"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LadderPreview"];
+                };
+            };
+        };
+    };
+    lauf_progress_api_get_pulse: {
+        parameters: {
+            query?: {
+                formula?: "tanaka" | "220";
+            };
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PulsePage"];
+                };
+            };
+        };
+    };
+    lauf_progress_api_record_pulse: {
+        parameters: {
+            query?: {
+                formula?: "tanaka" | "220";
+            };
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPulse"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PulseChild"];
+                };
+            };
+        };
+    };
+    lauf_progress_api_calibrate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCalibration"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalibrationRow"];
+                };
+            };
+        };
+    };
+    lauf_progress_api_get_growth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GrowthRecord"];
+                };
+            };
+        };
+    };
+    lauf_progress_api_list_sittings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingRow"][];
+                };
+            };
+        };
+    };
+    lauf_progress_api_get_grid: {
+        parameters: {
+            query?: {
+                compared_with?: string | null;
+            };
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatteryGrid"];
                 };
             };
         };

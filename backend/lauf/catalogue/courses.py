@@ -1,0 +1,157 @@
+"""Laps and the mile: what was typed, worked out by the rules and put into words."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Final
+
+from lauf.people.queries import Refused
+from lauf.rules import laps as rules
+from lauf.rules.quantities import Kind, Measure, decimal, format_value
+from lauf.rules.readers import Unreadable, read_length, read_time
+
+_COURSE: Final = Measure(Kind.LENGTH, unit="m", resolution=1, highest=100_000_000)
+_RUN: Final = Measure(Kind.TIME, unit="s", resolution=100, highest=24 * 3_600_000)
+_KM: Final = 1_000_000
+_LAPS_RUN: Final = re.compile(r"(?P<laps>\d{1,5}(\.\d{1,3})?)\s*(laps?)?\s*(\+\s*(?P<more>\S.*))?")
+
+
+@dataclass(frozen=True, slots=True)
+class LapSum:
+    """Laps for a distance, and what a time or a try that was not finished says of it."""
+
+    lap_mm: int
+    lap_shown: str
+    distance_mm: int
+    exact: str
+    whole: int
+    beyond: str
+    finish_mm: int
+    finish: str
+    lap_words: str
+    pace_km: str | None
+    pace_mile: str | None
+    halves: str | None
+    splits: list[str]
+    projected: str | None
+    run: str | None
+
+
+def read_metres(text: str, what: str) -> int:
+    """A length such as "42", "42m", "46 yd", "1 mile" or "1.6 km" in millimetres, metres when no
+    unit is typed. Raises Refused with what is accepted."""
+    return round(_exact(text, what))
+
+
+def _exact(text: str, what: str) -> Fraction:
+    plain = text.strip().lower().replace(",", ".")
+    try:
+        if plain.endswith("km"):
+            exact = read_length(plain.removesuffix("km").strip(), _COURSE) * 1000
+        else:
+            exact = read_length(plain, _COURSE)
+    except Unreadable as problem:
+        said = f"“{text.strip()}” {problem}" if plain else f"The {what} is empty."
+        raise Refused(
+            f"{said} Type the {what} such as 42m, 46yd, 1 mile or 1.5km (metres when no unit is)."
+        ) from problem
+    if not 0 < exact <= 100_000_000:
+        raise Refused(f"The {what} is more than nothing and at most 100 km.")
+    return exact
+
+
+def step_from(known: str, steps: float) -> Fraction:
+    """Length of a step in millimetres. Raises Refused, or ValueError for one nobody can take."""
+    step = rules.step_length(read_metres(known, "distance"), Fraction(steps))
+    if not 100 <= step <= 2500:
+        raise ValueError("That makes a step under 10 cm or over 2.5 m: count and measure again.")
+    return step
+
+
+def lap_sum(*, distance: str, lap: str, steps: float | None, step_mm: int | None, time: str,
+            done: str) -> LapSum:  # fmt: skip
+    """Everything about a distance on a course. A lap is typed, or so many steps of `step_mm` (one
+    metre, common practice, where no step was measured). Raises Refused."""
+    whole_mm = _exact(distance, "distance")
+    if steps is not None:
+        lap_mm = Fraction(steps) * (step_mm or rules.DEFAULT_STEP_MM)
+    else:
+        lap_mm = _exact(lap, "lap")
+    if not 1000 <= lap_mm <= 5_000_000:
+        raise Refused("A lap is 1 m to 5 km long.")
+    plan = rules.plan_laps(whole_mm, lap_mm)
+    ends = _times(time)
+    finish = _metres(plan.finish_mm) if plan.finish_mm else "the start line"
+    splits, halves, projected = _said_of(ends, plan)
+    # One time is the finish of the whole distance; several are the ends of laps.
+    run_mm = whole_mm if len(ends) == 1 else min(whole_mm, len(ends) * lap_mm)
+    return LapSum(
+        lap_mm=round(lap_mm),
+        lap_shown=_metres(lap_mm),
+        distance_mm=round(whole_mm),
+        exact=decimal(plan.exact, 3),
+        whole=plan.whole,
+        beyond=_metres(plan.beyond_mm),
+        finish_mm=round(plan.finish_mm),
+        finish=finish,
+        lap_words=f"{plan.whole} whole laps go {_metres(plan.beyond_mm)} further"
+        if plan.beyond_mm
+        else f"{plan.whole} whole laps are the distance exactly",
+        pace_km=_time(rules.pace(ends[-1], run_mm, _KM)) if ends else None,
+        pace_mile=_time(rules.pace(ends[-1], run_mm, rules.MILE_MM)) if ends else None,
+        halves=halves,
+        splits=splits,
+        projected=projected,
+        run=_part_run(done, lap_mm, whole_mm) if done.strip() else None,
+    )
+
+
+def _times(text: str) -> list[int]:
+    found = []
+    for word in text.split():
+        try:
+            found.append(round(read_time(word.lower(), _RUN)))
+        except Unreadable as problem:
+            raise Refused(
+                f"“{word}” {problem} Type the finish such as 12:40, or the clock at the end of "
+                "each lap with a space between."
+            ) from problem
+    return found
+
+
+def _said_of(ends: list[int], plan: rules.LapPlan) -> tuple[list[str], str | None, str | None]:
+    if len(ends) < 2:
+        return [], None, None
+    try:
+        read = rules.read_splits(ends, plan.exact)
+    except ValueError as problem:
+        raise Refused(f"Lap times do not fit: {problem}.") from problem
+    first, second = (_time(half) for half in read.halves)
+    projected = None if read.projected is None else _time(read.projected)
+    return (
+        [_time(Fraction(lap)) for lap in read.laps],
+        f"{read.words}: {first}, {second}",
+        projected,
+    )
+
+
+def _part_run(done: str, lap_mm: Fraction, whole_mm: Fraction) -> str:
+    """Metres run in so many laps and part laps ("7", "7.5", "7+12m")."""
+    found = _LAPS_RUN.fullmatch(done.strip().lower().replace(",", "."))
+    if found is None:
+        raise Refused("Type the laps run such as 7, 7.5 or 7+12m.")
+    beyond = _exact(found["more"], "part lap") if found["more"] else Fraction(0)
+    run = rules.distance(Fraction(found["laps"]), lap_mm) + beyond
+    left = whole_mm - run
+    words = f"{_metres(run)} run"
+    return f"{words}, {_metres(left)} to go" if left > 0 else f"{words}: the whole distance"
+
+
+def _metres(millimetres: Fraction | int) -> str:
+    return f"{decimal(Fraction(millimetres, 1000), 2)} m"
+
+
+def _time(milliseconds: Fraction) -> str:
+    return format_value(round(milliseconds / 100) * 100, _RUN)

@@ -1,0 +1,251 @@
+"""Benchmarks with the school's own records beside them."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from datetime import date, timedelta
+from typing import Any, Final, NamedTuple
+from uuid import UUID
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.queries import (
+    benchmark_key,
+    key_conditions,
+    ladder_rows,
+    ladders_for,
+    newest_protocol,
+    norms_for,
+    typed_rungs,
+)
+from lauf.people.models import Staff
+from lauf.progress.lanes import put_to_scale
+from lauf.records.queries import calibrated, counting, merged, rows
+from lauf.rules.ages import age_in_years
+from lauf.rules.comparability import Key
+from lauf.rules.entry import accepted_words
+from lauf.rules.ladders import Ladder, findings, judge_comparable, read_printed
+from lauf.rules.norms import OWN_PERCENTILES, LmsTable, own_norm
+from lauf.rules.quantities import format_number, format_value
+from lauf.rules.tries import Merge
+
+#: Scores older than this are not what a new ladder is held against.
+LAST_YEAR: Final = timedelta(days=365)
+#: How much of a norm table is shown.
+_SHOWN_ROWS: Final = 40
+
+
+class Scored(NamedTuple):
+    """A measured score of the school, with what a benchmark asks of the child."""
+
+    pupil_id: UUID
+    year_group_id: UUID
+    sex: str
+    age: int | None
+    on: date
+    value: int
+    key: Key
+
+
+def school_scores(
+    staff: Staff, version: ProtocolVersion, since: date | None = None
+) -> list[Scored]:
+    """The measured scores of the whole school in one test, oldest first, estimates left out. Two
+    queries, and one more where lengths were measured in hands or steps."""
+    attempts = counting().filter(school_id=staff.school_id, protocol__test=version.test_id)
+    if since is not None:
+        attempts = attempts.filter(on__gte=since)
+    found = calibrated(rows(attempts), staff.school_id)
+    about = {
+        pupil: (sex, born)
+        for pupil, sex, born in staff.school.pupils.values_list("id", "sex", "born")
+    }
+    years = dict(
+        attempts.values_list("activity_id", "activity__lesson__school_class__year_group_id")
+        .order_by()
+        .distinct()
+    )
+    merge, measure = Merge(version.merge), version.measure
+    slug, kind = version.test.slug, version.kind
+    scores = []
+    for row in merged(found, lambda _: (merge, measure)):
+        if row.value is None or row.estimate:
+            continue
+        sex, born = about[row.pupil_id]
+        age = age_in_years(born, row.on) if born and born <= row.on else None
+        key = Key(slug, row.variant, row.seconds, row.meaning, key_conditions(kind, row.conditions))
+        year = years[row.activity_id]
+        scores.append(Scored(row.pupil_id, year, sex, age, row.on, row.value, key))
+    return scores
+
+
+def benchmarks_page(staff: Staff, test_id: UUID) -> dict[str, Any]:
+    """Ladders with their findings, norm tables with their origin, and the school's own norm. Nine
+    queries at most. Raises NotFound."""
+    version = newest_protocol(staff, test_id)
+    measure = version.measure
+    scores = school_scores(staff, version)
+    return {
+        "test_id": version.test_id,
+        "test": version.test.name,
+        "version": version.number,
+        "seconds": version.seconds,
+        "unit": measure.unit,
+        "better": measure.better.value,
+        "variants": version.variants,
+        "accepted": accepted_words(measure),
+        "may_edit": staff.is_head,
+        "year_groups": [dict(row) for row in staff.school.year_groups.values("id", "name", "age")],
+        "ladders": ladder_rows(version, ladders_for([version.test_id])),
+        "norms": [_norm_table(norm) for norm in norms_for([version.test_id])],
+        "own": _own_norms(version, scores),
+    }
+
+
+def _norm_table(norm: Any) -> dict[str, Any]:
+    table = norm.table
+    if isinstance(table, LmsTable):
+        columns = ["L", "M", "S"]
+        cells = [
+            (sex, row.age, [row.l, row.m, row.s])
+            for sex, found in table.rows.items()
+            for row in found
+        ]
+    else:
+        columns = [f"P{mark:g}" for mark in table.percentiles]
+        cells = [(sex, age, list(scores)) for (sex, age), scores in sorted(table.rows.items())]
+    return {
+        "id": norm.id,
+        "name": norm.name,
+        "source": norm.source,
+        "population": norm.population,
+        "year": norm.year,
+        "standing": norm.standing,
+        "unit": norm.unit,
+        "columns": columns,
+        "rows": [
+            {"sex": sex, "age": age, "cells": [round(cell, 4) for cell in scores]}
+            for sex, age, scores in cells[:: max(1, len(cells) // _SHOWN_ROWS)]
+        ],
+    }
+
+
+def _own_norms(version: ProtocolVersion, scores: Sequence[Scored]) -> list[dict[str, Any]]:
+    """Percentiles of the school's own scores by variant, age and sex: one value a child."""
+    measure = version.measure
+    keys = {
+        variant["code"]: benchmark_key(version, variant["code"])
+        for variant in version.variants or [{"code": "", "name": ""}]
+    }
+    groups: dict[tuple[str, int, str], dict[UUID, list[int]]] = defaultdict(
+        lambda: defaultdict(list)
+    )
+    for score in scores:
+        if score.age is None or keys.get(score.key.variant) != score.key:
+            continue
+        for sex in {"", score.sex}:
+            groups[score.key.variant, score.age, sex][score.pupil_id].append(score.value)
+    found = []
+    for (variant, age, sex), children in sorted(groups.items()):
+        norm = own_norm(list(children.values()), measure.better)
+        cell: dict[str, Any] = {
+            "variant": variant,
+            "age": age,
+            "sex": sex,
+            "n": len(children),
+            "why_not": None,
+            "percentiles": [],
+        }
+        if isinstance(norm, str):
+            cell["why_not"] = norm
+        else:
+            cell["percentiles"] = [
+                {"mark": f"P{mark}", "shown": format_value(round(score), measure)}
+                for mark, score in zip(OWN_PERCENTILES, norm, strict=True)
+            ]
+        found.append(cell)
+    return found
+
+
+def ladder_preview(
+    staff: Staff,
+    test_id: UUID,
+    *,
+    year_group_id: UUID | None,
+    ages: tuple[int, int] | None,
+    sex: str,
+    variant: str,
+    printed: str,
+    rungs: list[dict[str, Any]],
+    today: date,
+) -> dict[str, Any]:
+    """A ladder before it is kept: its rungs, what is wrong with it, its lane with last year's
+    scores of this school, and how many children would reach each rung. Six queries at most. Raises
+    NotFound, or EntryError for ranges that cannot be read."""
+    version = newest_protocol(staff, test_id)
+    measure, key = version.measure, benchmark_key(version, variant)
+    names = [rung["name"].strip() for rung in rungs]
+    if printed.strip():
+        read = read_printed(printed, [name for name in names if name], measure)
+        kept, faults = read.rungs, list(read.findings)
+    else:
+        kept, faults = typed_rungs(version, rungs), []
+    faults += findings(Ladder(kept, key), measure, key)
+    in_order = not any(fault.fault.value == "out of order" for fault in faults)
+    latest: dict[UUID, Scored] = {}
+    other = 0
+    for score in school_scores(staff, version, today - LAST_YEAR):
+        if year_group_id is not None and score.year_group_id != year_group_id:
+            continue
+        if ages is not None and (score.age is None or not ages[0] <= score.age <= ages[1]):
+            continue
+        if sex and score.sex != sex:
+            continue
+        if score.key != key:
+            other += score.key.variant == variant
+            continue
+        latest[score.pupil_id] = score
+    ladder = Ladder(kept, key)
+    reached = [0] * (len(kept) + 1)
+    if in_order:
+        for score in latest.values():
+            rung = judge_comparable(score.value, ladder, measure).reached
+            reached[0 if rung is None else rung + 1] += 1
+    lane = {
+        "better": measure.better.value,
+        "variant": variant,
+        "rungs": [
+            {"name": r.name, "at": r.threshold, "shown": format_number(r.threshold, measure)}
+            for r in kept
+        ],
+        "earlier": [
+            {
+                "at": score.value,
+                "on": score.on,
+                "shown": format_value(score.value, measure),
+                "estimate": False,
+            }
+            for score in latest.values()
+        ],
+        "today": None,
+        "best": None,
+        "band": None,
+    }
+    put_to_scale([lane], measure.kind)
+    return {
+        "rungs": [
+            {
+                "name": rung.name,
+                "typed": format_number(rung.threshold, measure),
+                "shown": format_value(rung.threshold, measure),
+                "beyond": rung.beyond,
+                "reached": reached[place + 1],
+            }
+            for place, rung in enumerate(kept)
+        ],
+        "none_yet": reached[0],
+        "scored": len(latest),
+        "other": other,
+        "findings": [{"fault": f.fault.value, "rung": f.rung, "words": f.words} for f in faults],
+        "lane": lane,
+    }

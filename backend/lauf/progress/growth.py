@@ -1,0 +1,114 @@
+"""Height and weight of one child, for staff with the growth permission only."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date
+from fractions import Fraction
+from typing import Any
+from uuid import UUID
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.queries import Norm, norms_for
+from lauf.people.models import Staff
+from lauf.people.queries import NotAllowed, pupil_of
+from lauf.progress.lanes import Who
+from lauf.records.queries import Row, counting, rows
+from lauf.rules.growth import body_mass_index, growth_a_year
+from lauf.rules.norms import change_of_standing
+from lauf.rules.quantities import decimal, format_value
+
+#: Body mass index belongs to a height and a weight of about the same time.
+_SAME_TIME_DAYS = 60
+
+
+def growth_record(staff: Staff, pupil_id: UUID) -> dict[str, Any]:
+    """Heights and weights with growth a year, body mass index and centiles. Five queries. Raises
+    NotFound, or NotAllowed without the growth permission."""
+    pupil = pupil_of(staff, pupil_id)
+    if not staff.may_see_growth:
+        raise NotAllowed("Height and weight are for staff with the growth permission.")
+    attempts = counting().filter(pupil=pupil, protocol__test__private=True, value__isnull=False)
+    found = rows(attempts)
+    versions = ProtocolVersion.objects.filter(test__in={row.test_id for row in found})
+    protocols = {
+        version.test_id: version
+        for version in versions.select_related("test__school").order_by("number")
+    }
+    norms = norms_for(protocols)
+    who = Who(pupil.sex, pupil.born)
+    tests = []
+    by_slug: dict[str, list[Row]] = {}
+    for test_id, protocol in sorted(protocols.items(), key=lambda item: item[1].test.name):
+        mine = [row for row in found if row.test_id == test_id]
+        by_slug[protocol.test.slug] = mine
+        chart = next((n for n in norms if n.test_id == test_id and n.key_parts[0] != "bmi"), None)
+        tests.append(_measured(protocol, mine, chart, who))
+    bmi_chart = next((norm for norm in norms if norm.key_parts[0] == "bmi"), None)
+    charts = {norm.id: norm for norm in norms}
+    return {
+        "pupil_id": pupil.id,
+        "tests": tests,
+        "bmi": _bmi(by_slug.get("height", []), by_slug.get("weight", []), bmi_chart, who),
+        "sources": [
+            f"{norm.name}: {norm.source}, {norm.population}, {norm.year}; {norm.standing}"
+            for norm in charts.values()
+        ],
+        "caution": "Private. One measurement says little: ask the school nurse or a doctor.",
+    }
+
+
+def _measured(
+    protocol: ProtocolVersion, mine: Sequence[Row], chart: Norm | None, who: Who
+) -> dict[str, Any]:
+    measure = protocol.measure
+    last = mine[-1]
+    earlier = next((r for r in mine if growth_a_year((r.on, 0), (last.on, 0)) is not None), None)
+    yearly = None
+    if earlier is not None:
+        grown = growth_a_year((earlier.on, earlier.value or 0), (last.on, last.value or 0))
+        if grown is not None:
+            sign = "+" if grown >= 0 else "−"
+            yearly = f"{sign}{format_value(abs(round(grown)), measure)} a year"
+    standings = [_standing(chart, row.value or 0, row.on, who) for row in mine]
+    moved = None
+    if chart is not None and len(mine) > 1:
+        first, now = (
+            chart.of(row.value or 0, who.decimal_age(row.on), who.sex) for row in (mine[0], last)
+        )
+        moved = change_of_standing(first, now)
+    return {
+        "test": protocol.test.name,
+        "readings": [
+            {"on": row.on, "shown": format_value(row.value or 0, measure), "centile": words}
+            for row, words in zip(mine, standings, strict=True)
+        ],
+        "yearly": yearly,
+        "moved": moved,
+    }
+
+
+def _standing(chart: Norm | None, value: int, on: date, who: Who) -> str:
+    if chart is None:
+        return ""
+    found = chart.of(value, who.decimal_age(on), who.sex)
+    return found.words or f"no centile: {found.why_not}"
+
+
+def _bmi(
+    heights: Sequence[Row], weights: Sequence[Row], chart: Norm | None, who: Who
+) -> list[dict[str, Any]]:
+    """kg/m² of each weight with the height nearest in time, within two months."""
+    found = []
+    for weight in weights:
+        near = min(heights, key=lambda row: abs((row.on - weight.on).days), default=None)
+        if near is None or abs((near.on - weight.on).days) > _SAME_TIME_DAYS:
+            continue
+        index = body_mass_index(weight.value or 0, near.value or 0)
+        words = ""
+        if chart is not None:
+            standing = chart.table.standing(float(index), who.decimal_age(weight.on), who.sex)
+            words = standing.words or f"no centile: {standing.why_not}"
+        shown = f"{decimal(Fraction(index), 1)} kg/m²"
+        found.append({"on": weight.on, "shown": shown, "centile": words})
+    return found
