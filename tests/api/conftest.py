@@ -107,7 +107,8 @@ def _lesson(
         place="Hall",
         starts_at=now - timedelta(days=days),
     )
-    protocol = ProtocolVersion.objects.get(test__school=school_class.school, test__slug=slug)
+    versions = ProtocolVersion.objects.filter(test__school=school_class.school, test__slug=slug)
+    protocol = versions.latest("number")
     return Activity.objects.create(lesson=lesson, protocol=protocol)
 
 

@@ -8,6 +8,9 @@ from typing import Any
 import pytest
 from django.utils import timezone
 
+from lauf.catalogue.actions import make_battery, save_course
+from lauf.catalogue.models import Ladder, NormTable
+from lauf.lessons.actions import start_sitting
 from lauf.people.models import Pupil, YearGroup
 from lauf.web.api import api
 from tests.api.conftest import PASSWORD, World
@@ -18,6 +21,12 @@ ANY_STAFF = (401, 200, 200, 200, 200, 200)
 PUBLIC = (200, 200, 200, 200, 200, 200)
 #: A stranger's head may add classes, but not into this school's year group.
 HEADS = (401, 403, 404, 403, 403, 201)
+#: A stranger's test is not there for a stranger's head; only the own head may change it.
+HEAD_ONLY = (401, 403, 404, 403, 403, 200)
+HEAD_MAKES = (401, 403, 404, 403, 403, 201)
+HEAD_DELETES = (401, 403, 404, 403, 403, 204)
+#: What belongs to the school: its own staff, nobody else.
+SCHOOL = (401, 404, 404, 200, 200, 200)
 
 
 def routes(world: World) -> dict[tuple[str, str], tuple[str, Any, tuple[int, ...]]]:
@@ -39,7 +48,124 @@ def routes(world: World) -> dict[tuple[str, str], tuple[str, Any, tuple[int, ...
     # The fifth wrong password in a row locks that name out.
     set_up = {"setup_code": "test-code", "school_name": "S", "name": "N", "username": "u"}
     score = world.body(pupil, "20")
+    test = world.activity.protocol.test_id
+    ladder, spare = Ladder.objects.filter(test=test)[:2]
+    norm = NormTable.objects.create(
+        school=world.school, test_id=test, name="N", source="S", population="P", year=2000,
+        standing="made up", form="percentiles", unit="reps", percentiles=[50], rows=[],
+    )  # fmt: skip
+    staff = world.head.staff
+    assert staff is not None
+    battery = make_battery(staff, "Term check", [test])
+    sitting = start_sitting(staff, battery.id, world.school_class.id)
+    course = save_course(
+        staff, course_id=None, name="Loop", lap_mm=42_000, steps=None, step_mm=None
+    )
+    card = world.head.ask("GET", f"/api/tests/{test}").json()
+    edited = {**card["protocol"], "easier": "From a wall."}
+    edit = {"based_on": 1, "why": "clearer", "protocol": edited}
+    draft = {"year_group_id": year, "variant": "full", "printed": "8-10, 11-17"}
+    rungs = {"ages": [7, 8], "variant": "full", "rungs": [{"name": "A", "at": "5"}]}
+    file = {
+        "text": "sex,age,P50\ngirl,8,20", "unit": "reps", "name": "N", "source": "S",
+        "population": "P", "variant": "full",
+    }  # fmt: skip
+    pulse = {
+        "id": uuid.uuid4(), "pupil_id": pupil.id, "position": 0, "moment": "rest", "typed": "14",
+        "seconds": 10, "recorded_at": timezone.now().isoformat(),
+    }  # fmt: skip
+    hands = {"pupil_id": pupil.id, "unit": "hand", "known": "1m", "counted": 8}
+    new_test = {"name": "Wall sit", "family": "hold", "protocol": {"kind": "time", "unit": "s"}}
     return {
+        ("GET", "/api/catalogue"): ("/api/catalogue", None, ANY_STAFF),
+        ("GET", "/api/tests/{test_id}"): (f"/api/tests/{test}", None, SCHOOL),
+        ("POST", "/api/tests"): ("/api/tests", new_test, (401, 403, 201, 403, 403, 201)),
+        ("POST", "/api/tests/{test_id}/effects"): (f"/api/tests/{test}/effects", edit, SCHOOL),
+        ("POST", "/api/tests/{test_id}/versions"): (
+            f"/api/tests/{test}/versions",
+            edit,
+            HEAD_MAKES,
+        ),
+        ("POST", "/api/tests/{test_id}/ladders"): (f"/api/tests/{test}/ladders", rungs, HEAD_MAKES),
+        ("PUT", "/api/tests/{test_id}/ladders/{ladder_id}"): (
+            f"/api/tests/{test}/ladders/{ladder.id}",
+            {**rungs, "ages": [9, 10]},
+            HEAD_ONLY,
+        ),
+        ("POST", "/api/ladders/{ladder_id}/copy"): (
+            f"/api/ladders/{ladder.id}/copy",
+            {"year_group_ids": [year]},
+            HEAD_ONLY,
+        ),
+        ("DELETE", "/api/ladders/{ladder_id}"): (f"/api/ladders/{spare.id}", None, HEAD_DELETES),
+        ("POST", "/api/tests/{test_id}/ladder-preview"): (
+            f"/api/tests/{test}/ladder-preview",
+            draft,
+            SCHOOL,
+        ),
+        ("GET", "/api/tests/{test_id}/benchmarks"): (f"/api/tests/{test}/benchmarks", None, SCHOOL),
+        ("POST", "/api/tests/{test_id}/norms/preview"): (
+            f"/api/tests/{test}/norms/preview",
+            file,
+            SCHOOL,
+        ),
+        ("POST", "/api/tests/{test_id}/norms"): (f"/api/tests/{test}/norms", file, HEAD_MAKES),
+        ("DELETE", "/api/norms/{norm_id}"): (f"/api/norms/{norm.id}", None, HEAD_DELETES),
+        ("GET", "/api/batteries"): ("/api/batteries", None, ANY_STAFF),
+        ("POST", "/api/batteries"): (
+            "/api/batteries",
+            {"name": "Another", "test_ids": [test]},
+            HEAD_MAKES,
+        ),
+        ("POST", "/api/batteries/{battery_id}/sittings"): (
+            f"/api/batteries/{battery.id}/sittings",
+            {"class_id": world.school_class.id},
+            (401, 404, 404, 404, 201, 201),
+        ),
+        ("GET", "/api/sittings"): ("/api/sittings", None, ANY_STAFF),
+        ("GET", "/api/lessons/{lesson_id}/grid"): (f"/api/lessons/{sitting.id}/grid", None, OWN),
+        ("GET", "/api/courses"): ("/api/courses", None, ANY_STAFF),
+        ("POST", "/api/courses"): (
+            "/api/courses",
+            {"name": "Oval", "lap": "60m"},
+            (401, 201, 422, 201, 422, 422),  # a name is taken once in each school
+        ),
+        ("DELETE", "/api/courses/{course_id}"): (
+            f"/api/courses/{course.id}",
+            None,
+            (401, 404, 404, 204, 404, 404),
+        ),
+        ("POST", "/api/laps"): ("/api/laps", {"lap": "21m"}, ANY_STAFF),
+        ("POST", "/api/laps/step"): ("/api/laps/step", {"known": "20m", "steps": 21}, ANY_STAFF),
+        ("PUT", "/api/activities/{activity_id}/conditions"): (
+            f"/api/activities/{activity}/conditions",
+            {"conditions": {}},
+            OWN,
+        ),
+        ("GET", "/api/lessons/{lesson_id}/pulse"): (f"/api/lessons/{lesson}/pulse", None, OWN),
+        ("POST", "/api/lessons/{lesson_id}/pulses"): (f"/api/lessons/{lesson}/pulses", pulse, OWN),
+        ("POST", "/api/calibrations"): (
+            "/api/calibrations",
+            hands,
+            (401, 404, 404, 404, 201, 201),
+        ),
+        # The own teacher sees the child, but not its growth without that permission.
+        ("GET", "/api/pupils/{pupil_id}/growth"): (
+            f"/api/pupils/{pupil.id}/growth",
+            None,
+            (401, 404, 404, 404, 403, 403),
+        ),
+        ("GET", "/api/school"): ("/api/school", None, (401, 403, 200, 403, 403, 200)),
+        ("PUT", "/api/school/units"): (
+            "/api/school/units",
+            {"imperial": False},
+            (401, 403, 200, 403, 403, 200),
+        ),
+        ("PUT", "/api/staff/{staff_id}/growth"): (
+            f"/api/staff/{staff.id}/growth",
+            {"may_see_growth": False},
+            HEAD_ONLY,
+        ),
         ("GET", "/api/health"): ("/api/health", None, PUBLIC),
         ("GET", "/api/session"): ("/api/session", None, PUBLIC),
         ("POST", "/api/session"): ("/api/session", wrong, (401, 401, 401, 401, 429, 429)),

@@ -11,6 +11,8 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from schemathesis import GenerationMode
 
+from lauf.catalogue.actions import make_battery, save_course
+from lauf.catalogue.models import Ladder, NormTable
 from lauf.rules.entry import REASON_KEYS
 from lauf.web.api import api
 from tests.api.conftest import World
@@ -32,6 +34,11 @@ MANY = settings(
 
 
 def _real_ids(world: World) -> dict[str, Any]:
+    staff, test = world.head.staff, world.activity.protocol.test_id
+    assert staff is not None
+    course = save_course(
+        staff, course_id=None, name="Loop", lap_mm=42_000, steps=None, step_mm=None
+    )
     return {
         "activity_id": world.activity.id,
         "lesson_id": world.activity.lesson_id,
@@ -41,6 +48,11 @@ def _real_ids(world: World) -> dict[str, Any]:
         "run_id": uuid.uuid4(),
         "test_id": world.activity.protocol.test_id,
         "year_group_id": world.school_class.year_group_id,
+        "ladder_id": Ladder.objects.filter(test=test)[0].id,
+        "norm_id": NormTable.objects.filter(test__school=world.school)[0].id,
+        "battery_id": make_battery(staff, "Term check", [test]).id,
+        "course_id": course.id,
+        "staff_id": staff.id,
     }
 
 

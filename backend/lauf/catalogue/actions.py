@@ -28,7 +28,6 @@ from lauf.catalogue.models import (
 )
 from lauf.catalogue.queries import (
     benchmark_key,
-    check_condition,
     course_of,
     edit_effects,
     key_conditions,
@@ -36,6 +35,7 @@ from lauf.catalogue.queries import (
     meaning_changes,
     newest_protocol,
     norm_of,
+    read_condition,
     test_of,
     typed_rungs,
 )
@@ -365,9 +365,8 @@ def _checked(given: dict[str, Any]) -> dict[str, Any]:
         raise Refused("Say which schedule of stages: even or jump.")
     if given["resolution"] > given["highest"] - given["lowest"]:
         raise Refused("The smallest step is smaller than the range of scores.")
-    for code, value in given["conditions"].items():
-        check_condition(code, value)
-    return given
+    held = {code: read_condition(code, value) for code, value in given["conditions"].items()}
+    return {**given, "conditions": held}
 
 
 @transaction.atomic

@@ -178,6 +178,11 @@ def get_catalogue(request: HttpRequest) -> dict[str, Any]:
     return queries.catalogue_page(asker(request))
 
 
+@router.get("/tests", response=list[Named])
+def list_tests(request: HttpRequest) -> list[dict[str, Any]]:
+    return queries.test_list(asker(request))
+
+
 @router.get("/tests/{test_id}", response=ProtocolCard)
 def get_test(request: HttpRequest, test_id: UUID, children: int = 28) -> dict[str, Any]:
     return queries.protocol_card(asker(request), test_id, min(60, max(1, children)))

@@ -19,7 +19,8 @@ from lauf.rules.comparability import CONDITION_WORDS, COURSE, Conditions, Key
 from lauf.rules.entry import EntryError, accepted_words
 from lauf.rules.ladders import Ladder, Rung, findings, read_printed
 from lauf.rules.norms import LmsRow, LmsTable, PercentileTable, Standing
-from lauf.rules.quantities import Better, Kind, format_number, format_value
+from lauf.rules.quantities import Better, Kind, Measure, format_number, format_value
+from lauf.rules.readers import Unreadable, read_length
 from lauf.rules.tables import read_table
 
 #: A change of one of these makes a score mean something else.
@@ -180,16 +181,29 @@ def edit_effects(current: ProtocolVersion, changed: Mapping[str, Any]) -> list[s
     return effects or ["Scores before and after stay comparable."]
 
 
-def check_condition(code: str, value: Any) -> None:
-    """Raises Refused for a free condition that is not known, or a value that cannot be."""
+def read_condition(code: str, value: int | str) -> int | str:
+    """A free condition as kept: lengths in millimetres, from a number or as typed ("10m", "30cm";
+    without a unit metres, and centimetres for a step). Raises Refused for one that is not known or
+    a value that cannot be."""
     words = CONDITION_WORDS.get(code)
     if words is None:
         raise Refused(f"A free condition is one of {', '.join(CONDITION_WORDS.values())}.")
-    if code.endswith("_mm"):
-        if not isinstance(value, int) or not 10 <= value <= 5_000_000:
-            raise Refused(f"The {words} is 1 cm to 5 km.")
-    elif not isinstance(value, str) or not 1 <= len(value.strip()) <= 40:
-        raise Refused(f"The {words} is said in 1 to 40 letters.")
+    if not code.endswith("_mm"):
+        if not isinstance(value, str) or not 1 <= len(value.strip()) <= 40:
+            raise Refused(f"The {words} is said in 1 to 40 letters.")
+        return value.strip()
+    if isinstance(value, int):
+        length = value
+    else:
+        unit = "cm" if code == "step_mm" else "m"
+        try:
+            length = round(read_length(value.strip().lower(), Measure(Kind.LENGTH, unit=unit)))
+        except Unreadable as problem:
+            said = f"“{value.strip()[:40]}” {problem} Type the {words} such as 10m or 30cm."
+            raise Refused(said) from problem
+    if not 10 <= length <= 5_000_000:
+        raise Refused(f"The {words} is 1 cm to 5 km.")
+    return length
 
 
 # Ladders

@@ -24,7 +24,7 @@ BATTERY: Final = "Term check"
 #: What is in it, growth first and the longest run last.
 TESTS: Final = (
     "height", "weight", "sit-reach-wall", "shoulder-reach", "long-jump", "vertical-jump",
-    "underarm-10", "press-ups-60", "plank-limit", "shuttles-180",
+    "underarm-10", "sit-ups-30-held", "plank-limit", "shuttles-180",
 )  # fmt: skip
 _TERM_AGO: Final = 84
 _SITTING_DAYS: Final = 3
@@ -57,7 +57,7 @@ def _typed(chance: random.Random, child: _Child, term: int) -> dict[str, str]:
         "long-jump": f"{max(60, round(118 + 14 * fit + chance.gauss(0, 6)))}",
         "vertical-jump": f"{standing} {standing + jump}",
         "underarm-10": f"{hits}/10",
-        "press-ups-60": f"{min(60, max(1, round(15 + 5 * fit + chance.gauss(0, 2))))}",
+        "sit-ups-30-held": f"{max(1, round(13 + 3 * fit + chance.gauss(0, 1.5)))}",
         "plank-limit": f"{max(8, 42 + 16 * fit + chance.gauss(0, 6)):.1f}",
         "shuttles-180": f"{runs}",
     }

@@ -121,8 +121,7 @@ def set_conditions(staff: Staff, activity_id: UUID, conditions: dict[str, Any]) 
     """Set an activity's free conditions for the class; scores already taken keep theirs. Raises
     NotFound, or Refused for one the protocol does not have or a value that cannot be."""
     activity = activity_of(staff, activity_id)
-    conditions_of(activity, conditions)
-    activity.conditions = {**activity.conditions, **conditions}
+    activity.conditions = conditions_of(activity, conditions)
     activity.save(update_fields=["conditions"])
     return activity
 

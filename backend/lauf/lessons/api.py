@@ -10,7 +10,6 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
 from pydantic import AwareDatetime
 
-from lauf.catalogue.queries import test_list
 from lauf.lessons import actions, queries
 from lauf.people.asker import asker
 
@@ -94,18 +93,8 @@ class NewLesson(Schema):
     place: str
 
 
-class TestRow(Schema):
-    id: UUID
-    name: str
-
-
 class Made(Schema):
     id: UUID
-
-
-@router.get("/tests", response=list[TestRow])
-def list_tests(request: HttpRequest) -> list[dict[str, Any]]:
-    return test_list(asker(request))
 
 
 @router.post("/lessons", response={201: Made})

@@ -107,7 +107,7 @@ def get_benchmarks(request: HttpRequest, test_id: UUID) -> dict[str, Any]:
     return benchmarks.benchmarks_page(asker(request), test_id)
 
 
-@router.post("/tests/{test_id}/ladders/preview", response=LadderPreview)
+@router.post("/tests/{test_id}/ladder-preview", response=LadderPreview)
 def preview_ladder(request: HttpRequest, test_id: UUID, draft: LadderDraft) -> dict[str, Any]:
     """What a ladder would say of last year's scores; nothing is kept."""
     today = timezone.localdate()
@@ -159,7 +159,7 @@ class NewCalibration(Schema):
     class_id: UUID | None = None
     pupil_id: UUID | None = None
     unit: str = Field(max_length=12)
-    known_mm: int = Field(ge=1, le=1_000_000)
+    known: str = Field(max_length=40)
     counted: float = Field(gt=0, le=10_000)
 
 

@@ -41,7 +41,7 @@ from lauf.records.queries import (
 )
 from lauf.rules.ages import decimal_age
 from lauf.rules.change import band_steps, smallest_change
-from lauf.rules.comparability import CONDITION_WORDS
+from lauf.rules.comparability import CONDITION_WORDS, condition_shown
 from lauf.rules.entry import REASON_KEYS, REASON_WORDS, NotDone, accepted_words, quick_check
 from lauf.rules.groups import Trend, trend
 from lauf.rules.norms import change_of_standing
@@ -120,14 +120,17 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
 
 def condition_rows(activity: Activity) -> list[dict[str, Any]]:
     """The free conditions of an activity as they stand for the class."""
+    held = {**activity.protocol.conditions, **activity.conditions}
     return [
         {
             "code": code,
             "words": CONDITION_WORDS.get(code, code),
-            "value": activity.conditions.get(code, usual),
-            "usual": usual,
+            "value": value,
+            "shown": condition_shown(code, value),
+            "usual": condition_shown(code, activity.protocol.conditions[code]),
         }
-        for code, usual in activity.protocol.conditions.items()
+        for code, value in held.items()
+        if code in activity.protocol.conditions
     ]
 
 

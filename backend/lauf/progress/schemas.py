@@ -84,7 +84,8 @@ class ConditionRow(Schema):
     code: str
     words: str
     value: int | str
-    usual: int | str
+    shown: str
+    usual: str
 
 
 class ReasonRow(Schema):

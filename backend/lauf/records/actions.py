@@ -9,6 +9,7 @@ from uuid import UUID
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
+from lauf.catalogue.courses import read_metres
 from lauf.lessons.models import Activity, WaveRun
 from lauf.lessons.queries import activity_of, conditions_of, lesson_of, score_day
 from lauf.people.models import Pupil, Staff
@@ -239,7 +240,7 @@ def calibrate(
     class_id: UUID | None,
     pupil_id: UUID | None,
     unit: str,
-    known_mm: int,
+    known: str,
     counted: float,
 ) -> Calibration:
     """How long a child's hand or a class's step is, from so many over a known distance. Earlier
@@ -248,6 +249,7 @@ def calibrate(
         raise Refused("A calibration is a child's or a class's.")
     if unit not in INFORMAL_UNITS:
         raise Refused(f"An informal unit is one of {', '.join(INFORMAL_UNITS)}.")
+    known_mm = read_metres(known, "known distance")
     if counted <= 0 or not 20 < known_mm / counted < 3000:
         raise Refused("One of them would be under 2 cm or over 3 m: count and measure again.")
     return Calibration.objects.create(

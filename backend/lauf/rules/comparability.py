@@ -64,7 +64,8 @@ def why_not_comparable(score: Key, other: Key, other_is: str = "the other score"
         here, there = score.condition(code), other.condition(code)
         if here != there:
             words = CONDITION_WORDS.get(code, code)
-            return f"{other_is} has {words} {_shown(code, there)}, this was {_shown(code, here)}"
+            then, now = condition_shown(code, there), condition_shown(code, here)
+            return f"{other_is} has {words} {then}, this was {now}"
     return None
 
 
@@ -88,7 +89,8 @@ def _clock(key: Key) -> str:
     return "no clock" if key.seconds is None else f"{key.seconds} s"
 
 
-def _shown(code: str, value: int | str | None) -> str:
+def condition_shown(code: str, value: int | str | None) -> str:
+    """A condition as it is read: "10 m", "30 cm", "soft, size 3", "not said"."""
     if value is None:
         return "not said"
     if code.endswith("_mm") and isinstance(value, int):

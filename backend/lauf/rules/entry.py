@@ -114,11 +114,29 @@ class QuickCheck:
     highest: int | None = None
 
 
+#: What may stand in an entry of each kind at all, beside digits, blanks, dashes and ~.
+_LETTERS: Final[dict[Kind, str]] = {
+    Kind.TIME: ":.,½+smincaplundkyre",
+    Kind.LENGTH: ".,'\"’′”″½a-z",
+    Kind.MARKS: ".,'\"’′”″½a-z>/",
+    Kind.OFFSET: ".,'\"’′”″½a-z+",
+    Kind.SIDES: "a-z.,;/✓✗×",
+    Kind.HITS: "xo×/fut",
+    Kind.STAGE: ".,:/",
+    Kind.LAPS: ".,½+'\"’′”″a-z",
+    Kind.TOTAL: "c+",
+    Kind.MASS: ".,½kglbstone",
+    Kind.PULSE: "/inbpmsec",
+}
+
+
 def quick_check(measure: Measure) -> QuickCheck:
     """A check that refuses no entry the reader accepts; for counts it is exact but for reasons."""
     if measure.kind is Kind.COUNT:
         return QuickCheck(r"~?\s*[0-9]+\s*~?", measure.lowest, measure.ceiling)
-    return QuickCheck(r"\S.{0,39}")
+    letters = _LETTERS[measure.kind]
+    signs = rf"[0-9\s~−–{letters}{letters.upper()}\-]"
+    return QuickCheck(rf"{signs}{{1,{LONGEST_ENTRY}}}")
 
 
 def read_entry(text: str, measure: Measure, *, ran_ms: int | None = None) -> Entry:
@@ -141,8 +159,8 @@ def read_entry(text: str, measure: Measure, *, ran_ms: int | None = None) -> Ent
     if len(typed) > LONGEST_ENTRY:
         raise EntryError("That is too long to be a score.", accepted)
     plain = typed.translate(readers.PLAIN).lower()
-    if plain in REASON_KEYS:
-        return Entry(typed=typed, reason=REASON_KEYS[plain])
+    if typed.lower() in REASON_KEYS:  # as typed: × is a hit, not the key x
+        return Entry(typed=typed, reason=REASON_KEYS[typed.lower()])
     estimate = plain.endswith("~") or plain.startswith("~")
     body = plain.strip("~").strip()
     if estimate and body in REASON_KEYS:

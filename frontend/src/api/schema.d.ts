@@ -166,6 +166,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Tests */
+        get: operations["lauf_catalogue_api_list_tests"];
+        put?: never;
+        /** Make Test */
+        post: operations["lauf_catalogue_api_make_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tests/{test_id}": {
         parameters: {
             query?: never;
@@ -177,24 +195,6 @@ export interface paths {
         get: operations["lauf_catalogue_api_get_test"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tests": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List Tests */
-        get: operations["lauf_lessons_api_list_tests"];
-        put?: never;
-        /** Make Test */
-        post: operations["lauf_catalogue_api_make_test"];
         delete?: never;
         options?: never;
         head?: never;
@@ -691,7 +691,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/tests/{test_id}/ladders/preview": {
+    "/api/tests/{test_id}/ladder-preview": {
         parameters: {
             query?: never;
             header?: never;
@@ -1062,6 +1062,16 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** Named */
+        Named: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
         /** KitItem */
         KitItem: {
             /** Item */
@@ -1074,12 +1084,18 @@ export interface components {
              */
             of: "child" | "pair" | "group" | "class";
         };
-        /** KitRow */
-        KitRow: {
-            /** Item */
-            item: string;
-            /** Number */
-            number: number;
+        /** NewTest */
+        NewTest: {
+            /** Name */
+            name: string;
+            /**
+             * Family
+             * @default
+             */
+            family: string;
+            /** Copy Of */
+            copy_of?: string | null;
+            protocol: components["schemas"]["Protocol"];
         };
         /**
          * Protocol
@@ -1239,6 +1255,22 @@ export interface components {
              */
             effort: "rest" | "low" | "high" | "maximal";
         };
+        /** Variant */
+        Variant: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Key */
+            key: string;
+        };
+        /** KitRow */
+        KitRow: {
+            /** Item */
+            item: string;
+            /** Number */
+            number: number;
+        };
         /** ProtocolCard */
         ProtocolCard: {
             /**
@@ -1276,15 +1308,6 @@ export interface components {
             /** Versions */
             versions: components["schemas"]["VersionRow"][];
         };
-        /** Variant */
-        Variant: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-            /** Key */
-            key: string;
-        };
         /** VersionRow */
         VersionRow: {
             /** Number */
@@ -1293,19 +1316,6 @@ export interface components {
             changed: string;
             /** Meaning */
             meaning: number;
-        };
-        /** NewTest */
-        NewTest: {
-            /** Name */
-            name: string;
-            /**
-             * Family
-             * @default
-             */
-            family: string;
-            /** Copy Of */
-            copy_of?: string | null;
-            protocol: components["schemas"]["Protocol"];
         };
         /** Effects */
         Effects: {
@@ -1470,16 +1480,6 @@ export interface components {
             /** Hidden */
             hidden: number;
         };
-        /** Named */
-        Named: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-        };
         /** NewBattery */
         NewBattery: {
             /** Name */
@@ -1599,16 +1599,6 @@ export interface components {
             known: string;
             /** Steps */
             steps: number;
-        };
-        /** TestRow */
-        TestRow: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
         };
         /** NewLesson */
         NewLesson: {
@@ -1949,8 +1939,10 @@ export interface components {
             words: string;
             /** Value */
             value: number | string;
+            /** Shown */
+            shown: string;
             /** Usual */
-            usual: number | string;
+            usual: string;
         };
         /** Flag */
         Flag: {
@@ -2640,8 +2632,8 @@ export interface components {
             pupil_id?: string | null;
             /** Unit */
             unit: string;
-            /** Known Mm */
-            known_mm: number;
+            /** Known */
+            known: string;
             /** Counted */
             counted: number;
         };
@@ -3122,31 +3114,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_get_test: {
-        parameters: {
-            query?: {
-                children?: number;
-            };
-            header?: never;
-            path: {
-                test_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProtocolCard"];
-                };
-            };
-        };
-    };
-    lauf_lessons_api_list_tests: {
+    lauf_catalogue_api_list_tests: {
         parameters: {
             query?: never;
             header?: never;
@@ -3161,7 +3129,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TestRow"][];
+                    "application/json": components["schemas"]["Named"][];
                 };
             };
         };
@@ -3186,6 +3154,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_catalogue_api_get_test: {
+        parameters: {
+            query?: {
+                children?: number;
+            };
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProtocolCard"];
                 };
             };
         };
