@@ -245,7 +245,7 @@ class KeptRung(Schema):
 class LadderRow(Schema):
     id: UUID
     year_group_id: UUID | None
-    ages: tuple[int, int] | None
+    ages: list[int] | None
     sex: str
     variant: str
     seconds: int | None

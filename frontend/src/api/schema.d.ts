@@ -2336,10 +2336,7 @@ export interface components {
             /** Year Group Id */
             year_group_id: string | null;
             /** Ages */
-            ages: [
-                number,
-                number
-            ] | null;
+            ages: number[] | null;
             /** Sex */
             sex: string;
             /** Variant */

@@ -39,6 +39,10 @@ async function signOut() {
       <nav aria-label="Main">
         <RouterLink to="/">Today</RouterLink>
         <RouterLink to="/classes">Classes</RouterLink>
+        <RouterLink to="/catalogue">Catalogue</RouterLink>
+        <RouterLink to="/batteries">Batteries</RouterLink>
+        <RouterLink to="/laps">Laps</RouterLink>
+        <RouterLink v-if="session.person.role === 'head'" to="/school">School</RouterLink>
       </nav>
       <span class="space" />
       <span v-if="outbox.waiting.value" class="unsent" role="status">
@@ -84,6 +88,7 @@ nav a {
   padding: 12px 12px 9px;
   border-bottom: 3px solid transparent;
 }
+nav a.router-link-active:not([href="/"]),
 nav a.router-link-exact-active {
   border-bottom-color: var(--pennant);
   font-weight: 700;

@@ -22,6 +22,47 @@ export const router = createRouter({
       component: () => import("../progress/Pupil.vue"),
     },
     {
+      path: "/catalogue",
+      name: "catalogue",
+      component: () => import("../catalogue/Catalogue.vue"),
+    },
+    {
+      path: "/tests/new",
+      name: "new-test",
+      component: () => import("../catalogue/ProtocolEdit.vue"),
+    },
+    {
+      path: "/tests/:testId",
+      name: "test",
+      props: true,
+      component: () => import("../catalogue/ProtocolCard.vue"),
+    },
+    {
+      path: "/tests/:testId/edit",
+      name: "edit-test",
+      props: true,
+      component: () => import("../catalogue/ProtocolEdit.vue"),
+    },
+    {
+      path: "/tests/:testId/copy",
+      name: "copy-test",
+      props: (to) => ({ testId: to.params.testId, copy: true }),
+      component: () => import("../catalogue/ProtocolEdit.vue"),
+    },
+    {
+      path: "/tests/:testId/benchmarks",
+      name: "benchmarks",
+      props: true,
+      component: () => import("../catalogue/Benchmarks.vue"),
+    },
+    {
+      path: "/batteries",
+      name: "batteries",
+      component: () => import("../catalogue/Batteries.vue"),
+    },
+    { path: "/laps", name: "laps", component: () => import("../catalogue/Laps.vue") },
+    { path: "/school", name: "school", component: () => import("../people/School.vue") },
+    {
       path: "/lessons/new",
       name: "new-lesson",
       component: () => import("../lessons/NewLesson.vue"),
@@ -32,6 +73,8 @@ export const router = createRouter({
       component: () => import("../lessons/Lesson.vue"),
       children: [
         { path: "", redirect: (to) => ({ name: "run", params: to.params }) },
+        { path: "grid", name: "grid", component: () => import("../progress/BatteryGrid.vue") },
+        { path: "pulse", name: "pulse", component: () => import("../records/Pulse.vue") },
         { path: "run", name: "run", component: () => import("../lessons/Run.vue") },
         { path: "capture", name: "capture", component: () => import("../records/Capture.vue") },
         { path: "check", name: "check", component: () => import("../progress/Check.vue") },

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from "vue";
+import { useRoute } from "vue-router";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, dayWords } from "../parts/words";
 import { provideLesson } from "./useLesson";
@@ -7,11 +8,18 @@ import { provideLesson } from "./useLesson";
 const props = defineProps<{ lessonId: string }>();
 const { query, lesson, activity } = provideLesson(props.lessonId);
 const started = computed(() => lesson.value && new Date(lesson.value.starts_at));
-const tabs = [
+const route = useRoute();
+const tabs = computed(() => [
+  ...(lesson.value?.battery ? [{ name: "grid", label: "Grid" }] : []),
   { name: "run", label: "Run" },
   { name: "capture", label: "Capture" },
+  { name: "pulse", label: "Pulse" },
   { name: "check", label: "Check" },
-];
+]);
+/** A screen of one test is made anew for another test. */
+const screenKey = computed(() =>
+  route.name === "grid" || route.name === "pulse" ? "whole" : activity.value?.id,
+);
 </script>
 
 <template>
@@ -21,17 +29,33 @@ const tabs = [
         <header class="head">
           <h1>{{ lesson.class_name }}</h1>
           <p class="facts">
-            {{ activity.test }} · {{ lesson.place }} · {{ dayWords(started) }},
-            {{ clockTime(started) }} · {{ lesson.children }} children
+            {{ lesson.battery ? `Battery of ${lesson.activities.length}` : activity.test }} ·
+            {{ lesson.place }} · {{ dayWords(started) }}, {{ clockTime(started) }} ·
+            {{ lesson.children }} children
             <strong v-if="lesson.closed_at" class="closed">closed</strong>
           </p>
           <nav class="tabs no-print" aria-label="Lesson">
-            <RouterLink v-for="tab in tabs" :key="tab.name" :to="{ name: tab.name }">
+            <RouterLink
+              v-for="tab in tabs"
+              :key="tab.name"
+              :to="{ name: tab.name, query: route.query }"
+            >
               {{ tab.label }}
             </RouterLink>
           </nav>
         </header>
-        <RouterView />
+        <nav v-if="lesson.activities.length > 1 && screenKey !== 'whole'" class="tests no-print">
+          <RouterLink
+            v-for="one in lesson.activities"
+            :key="one.id"
+            class="tag"
+            :class="{ strong: one.id === activity.id }"
+            :to="{ query: { ...route.query, activity: one.id } }"
+          >
+            {{ one.test }}
+          </RouterLink>
+        </nav>
+        <RouterView :key="screenKey" />
       </template>
       <p v-else-if="lesson" class="board">This lesson has no test.</p>
     </LoadState>
@@ -80,6 +104,17 @@ const tabs = [
   background: var(--line);
   border-color: var(--line);
   color: rgb(var(--v-theme-on-primary));
+}
+.tests {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-bottom: 12px;
+}
+.tests a {
+  min-height: 40px;
+  padding: 8px 12px;
+  text-decoration: none;
 }
 @media (max-width: 600px) {
   .head {

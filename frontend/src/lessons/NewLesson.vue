@@ -19,7 +19,7 @@ function soon(): string {
 }
 const form = reactive({
   class_id: typeof route.query.class === "string" ? route.query.class : "",
-  test_id: "",
+  test_id: typeof route.query.test === "string" ? route.query.test : "",
   starts_at: soon(),
   minutes: 45,
   place: "Hall",
@@ -61,7 +61,7 @@ async function plan() {
         item-value="id"
         label="Class"
       />
-      <v-select
+      <v-autocomplete
         v-model="form.test_id"
         :items="tests.data.value ?? []"
         item-title="name"
@@ -78,15 +78,8 @@ async function plan() {
 </template>
 
 <style scoped>
-.narrow {
-  max-width: 620px;
-}
 .grid {
   display: grid;
   gap: 16px;
-}
-.problem {
-  color: rgb(var(--v-theme-error));
-  font-weight: 700;
 }
 </style>

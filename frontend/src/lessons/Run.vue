@@ -2,6 +2,7 @@
 import { mdiVolumeHigh, mdiVolumeOff } from "@mdi/js";
 import { useEventListener, useIntervalFn, useRafFn } from "@vueuse/core";
 import { computed, onBeforeUnmount, ref } from "vue";
+import { useRoute } from "vue-router";
 import { v4 as newId } from "uuid";
 import Confirm from "../parts/Confirm.vue";
 import * as clock from "./clock";
@@ -11,6 +12,7 @@ import { useLesson } from "./useLesson";
 import { useRuns } from "./useRuns";
 import { useWakeLock } from "./useWakeLock";
 
+const route = useRoute();
 const { lesson, activity } = useLesson();
 const test = activity();
 const kept = useRuns(
@@ -61,7 +63,7 @@ const lock = useWakeLock();
 function look() {
   at.value = now();
   const current = run.value;
-  if (!current || current.ended || current.paused_ms != null) return;
+  if (!test.seconds || !current || current.ended || current.paused_ms != null) return;
   const offset = clock.offset(current, at.value);
   if (heardRun !== current.id) {
     // Taken up after a reload: what has passed is not called again.
@@ -129,6 +131,7 @@ useEventListener("keydown", (event) => {
   if (event.ctrlKey || event.metaKey || event.altKey || target.closest("input,textarea,dialog")) {
     return;
   }
+  if (!test.seconds) return;
   if (event.key === " ") {
     if (target.closest("button,a")) return; // the pressed button does it
     event.preventDefault();
@@ -173,7 +176,18 @@ useEventListener("keydown", (event) => {
         </ul>
       </div>
     </aside>
-    <div class="hall">
+    <div v-if="!test.seconds" class="hall board">
+      <p class="state figure">{{ test.test }}</p>
+      <p>
+        This test ends by itself and has no clock of its own: take each score as the child ends.
+      </p>
+      <p class="controls mt-4">
+        <v-btn color="primary" size="x-large" :to="{ name: 'capture', query: route.query }">
+          Take the scores
+        </v-btn>
+      </p>
+    </div>
+    <div v-else class="hall">
       <div class="waves" role="group" aria-label="Waves">
         <button
           v-for="n in waves"
@@ -221,7 +235,12 @@ useEventListener("keydown", (event) => {
           <v-btn v-if="!last" color="primary" size="x-large" @click="following">
             Swap: wave {{ wave + 1 }}
           </v-btn>
-          <v-btn v-else color="primary" size="x-large" :to="{ name: 'capture' }">
+          <v-btn
+            v-else
+            color="primary"
+            size="x-large"
+            :to="{ name: 'capture', query: route.query }"
+          >
             Take the scores
           </v-btn>
         </template>

@@ -1,15 +1,21 @@
 /** The open lesson, shared by its screens. */
 import { useQuery } from "@tanstack/vue-query";
 import { computed, inject, provide, type InjectionKey } from "vue";
+import { useRoute } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 
 function lessonQuery(lessonId: string) {
+  const route = useRoute();
   const query = useQuery({
     queryKey: ["lesson", lessonId],
     queryFn: () =>
       answer(client.GET("/api/lessons/{lesson_id}", { params: { path: { lesson_id: lessonId } } })),
   });
-  const activity = computed(() => query.data.value?.activities[0] ?? null);
+  /** The one named in the address, else the first. */
+  const activity = computed(() => {
+    const all = query.data.value?.activities ?? [];
+    return all.find((one) => one.id === route.query.activity) ?? all[0] ?? null;
+  });
   return { query, lesson: query.data, activity };
 }
 

@@ -17,7 +17,7 @@ const height = computed(() => (props.named ? 74 : 40));
 const top = computed(() => (props.named ? 24 : 10));
 const middle = computed(() => top.value + 13);
 const place = computed(() =>
-  placer(width.value || 400, props.lane.scale, props.lane.better === "down"),
+  placer(width.value || 400, props.lane.scale, props.lane.better === "down", props.lane.origin),
 );
 const band = computed(() => {
   if (!props.lane.band) return null;
@@ -25,7 +25,9 @@ const band = computed(() => {
   const [left, right] = [place.value(a), place.value(b)].sort((one, other) => one - other);
   return { left: left as number, width: (right as number) - (left as number) };
 });
-const start = computed(() => place.value(0));
+const start = computed(() =>
+  place.value(props.lane.better === "down" ? props.lane.scale : Math.max(0, props.lane.origin)),
+);
 </script>
 
 <template>
@@ -51,7 +53,7 @@ const start = computed(() => place.value(0));
       <g v-for="rung in lane.rungs" :key="rung.name">
         <line :x1="place(rung.at)" :x2="place(rung.at)" :y1="top" :y2="top + 26" class="rung" />
         <text v-if="named" :x="place(rung.at)" :y="top + 41" text-anchor="middle" class="value">
-          {{ rung.at }}
+          {{ rung.shown }}
         </text>
         <text v-if="named" :x="place(rung.at)" :y="top - 8" text-anchor="middle" class="name">
           {{ rung.name }}

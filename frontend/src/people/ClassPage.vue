@@ -57,11 +57,3 @@ const page = useQuery({
     </LoadState>
   </main>
 </template>
-
-<style scoped>
-.head {
-  display: flex;
-  justify-content: space-between;
-  align-items: end;
-}
-</style>

@@ -82,11 +82,6 @@ async function add() {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  justify-content: space-between;
-  align-items: end;
-}
 .classes {
   list-style: none;
   padding: 0;
@@ -108,10 +103,5 @@ async function add() {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 16px;
-}
-.problem {
-  color: rgb(var(--v-theme-error));
-  font-weight: 700;
-  margin-top: 12px;
 }
 </style>

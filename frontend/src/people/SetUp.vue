@@ -59,14 +59,3 @@ async function setUp() {
     </form>
   </main>
 </template>
-
-<style scoped>
-.narrow {
-  max-width: 520px;
-}
-.problem {
-  color: rgb(var(--v-theme-error));
-  font-weight: 700;
-  margin-top: 12px;
-}
-</style>

@@ -83,9 +83,4 @@ function take(entry: { username: string; password: string }) {
   max-width: 460px;
   margin-top: 4vh;
 }
-.problem {
-  color: rgb(var(--v-theme-error));
-  font-weight: 700;
-  margin-top: 12px;
-}
 </style>

@@ -57,7 +57,12 @@ async function attempt(child: Schemas["Child"], step: () => Promise<unknown>) {
     problems[child.pupil_id] = `${said.message} ${said.accepted ?? ""}`;
   }
 }
+/** The try that decides a child's score; the first where there is none yet. */
+function deciding(child: Schemas["Child"]) {
+  return child.tries.find((one) => one.score && one.score.id === child.score?.id);
+}
 function record(child: Schemas["Child"], text: string, reason: string) {
+  const one = deciding(child);
   return attempt(child, () =>
     answer(
       client.POST("/api/activities/{activity_id}/attempts", {
@@ -69,7 +74,9 @@ function record(child: Schemas["Child"], text: string, reason: string) {
           variant: child.variant,
           wave: child.wave,
           recorded_at: new Date(now()).toISOString(),
-          succeeds: child.head,
+          try_number: one?.number ?? 1,
+          conditions: one?.score?.conditions ?? {},
+          succeeds: one ? one.head : child.head,
           why: reason,
           withdrawn: false,
         },
@@ -353,14 +360,7 @@ async function setClosed(closed: boolean) {
 .figure.field {
   font-size: 1.4rem;
 }
-.problem {
-  color: rgb(var(--v-theme-error));
-  font-weight: 700;
-}
 .done {
   border-left: 6px solid var(--line);
-}
-.scroll {
-  overflow-x: auto;
 }
 </style>

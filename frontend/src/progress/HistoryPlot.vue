@@ -27,7 +27,13 @@ const marks = computed(() =>
     .reverse(),
 );
 const variants = computed(() => [...new Set(marks.value.map((mark) => mark.variant))]);
-const most = computed(() => Math.max(1, ...marks.value.map((mark) => mark.value)) * 1.12);
+const range = computed(() => {
+  const values = marks.value.map((mark) => mark.value);
+  const [low, high] = [Math.min(...values), Math.max(...values)];
+  // Counts begin at nought; what lies far from it, or below it, has its own stretch.
+  const from = low < 0 || low > 0.6 * high ? low - Math.max(1, (high - low) * 0.35) : 0;
+  return { from, to: high + Math.max(0.5, (high - from) * 0.12) };
+});
 const span = computed(() => {
   const times = marks.value.map((mark) => mark.at);
   const day = 86_400_000;
@@ -37,7 +43,8 @@ const x = (at: number) =>
   LEFT +
   8 +
   ((width.value - LEFT - 20) * (at - span.value.from)) / (span.value.to - span.value.from);
-const y = (value: number) => HEIGHT - 26 - ((HEIGHT - 44) * value) / most.value;
+const y = (value: number) =>
+  HEIGHT - 26 - ((HEIGHT - 44) * (value - range.value.from)) / (range.value.to - range.value.from);
 const lines = computed(() =>
   variants.value.map((variant) =>
     marks.value
@@ -53,7 +60,7 @@ const shape = (variant: string) => SHAPES[variants.value.indexOf(variant) % SHAP
   <div ref="box">
     <p v-if="!marks.length" class="quiet">No measured scores yet.</p>
     <svg v-else-if="width" :width="width" :height="HEIGHT" role="img" :aria-label="label">
-      <line :x1="LEFT" :x2="width" :y1="y(0)" :y2="y(0)" class="floor" />
+      <line :x1="LEFT" :x2="width" :y1="y(range.from)" :y2="y(range.from)" class="floor" />
       <polyline v-for="line in lines" :key="line" :points="line" class="path" />
       <g v-for="mark in marks" :key="mark.id" :class="{ estimate: mark.estimate }" class="mark">
         <title>{{ shortDay(mark.on) }}: {{ mark.shown }} {{ mark.variant }}</title>

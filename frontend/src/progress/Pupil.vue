@@ -4,9 +4,12 @@ import { answer, client } from "../api/client";
 import Lane from "../parts/Lane.vue";
 import LoadState from "../parts/LoadState.vue";
 import { shortDay } from "../parts/words";
+import { useSession } from "../people/session";
+import Growth from "./Growth.vue";
 import HistoryPlot from "./HistoryPlot.vue";
 
 const props = defineProps<{ pupilId: string }>();
+const session = useSession();
 const page = useQuery({
   queryKey: ["pupil", props.pupilId],
   queryFn: () =>
@@ -35,6 +38,7 @@ const pupil = page.data;
         <p v-if="!pupil.tests.length" class="board">
           No scores yet. They appear here from the first lesson on.
         </p>
+        <Growth v-if="session.person?.may_see_growth" :pupil-id="pupilId" />
         <section v-for="test in pupil.tests" :key="test.test" class="test">
           <h2>{{ test.test }}</h2>
           <div v-for="one in test.lanes" :key="one.variant" class="board lane">
@@ -51,6 +55,19 @@ const pupil = page.data;
                 <span v-if="place"> · </span><span :class="{ lead: !place }">{{ words }}</span>
               </template>
             </p>
+            <p v-if="one.target">
+              Next target: <b class="figure target">{{ one.target }}</b>
+            </p>
+            <p v-for="norm in one.norms" :key="norm.name">
+              <strong>{{ norm.name }}:</strong>
+              {{ norm.words || `not judged: ${norm.why_not}` }}
+              <template v-if="norm.moved">({{ norm.moved }})</template>
+              <span class="quiet">
+                — {{ norm.source }}; {{ norm.population }}, {{ norm.year }};
+                <span class="tag">{{ norm.standing }}</span>
+              </span>
+            </p>
+            <p v-if="one.trend">Over the weeks: {{ one.trend }}.</p>
             <p class="quiet">{{ one.band_words }} Rungs: {{ one.ladder_source }}.</p>
           </div>
           <div class="two">
@@ -98,12 +115,6 @@ const pupil = page.data;
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: baseline;
-  gap: 4px 20px;
-}
 .noted {
   border-left: 6px solid var(--pennant);
   margin-bottom: 14px;
@@ -123,6 +134,9 @@ const pupil = page.data;
 .lead {
   font-weight: 700;
 }
+.target {
+  font-size: 1.4rem;
+}
 .two {
   display: grid;
   grid-template-columns: minmax(300px, 5fr) 7fr;
@@ -133,9 +147,6 @@ const pupil = page.data;
 }
 .day {
   white-space: nowrap;
-}
-.scroll {
-  overflow-x: auto;
 }
 td b {
   font-size: 1.35rem;

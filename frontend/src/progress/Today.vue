@@ -82,11 +82,6 @@ const page = useQuery({
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  justify-content: space-between;
-  align-items: end;
-}
 .lessons {
   list-style: none;
   padding: 0;

@@ -5,23 +5,31 @@ import Lane from "../parts/Lane.vue";
 import LoadState from "../parts/LoadState.vue";
 import StateMark from "../parts/StateMark.vue";
 import { useLesson } from "../lessons/useLesson";
+import CaptureKeys from "./CaptureKeys.vue";
 import CapturePad from "./CapturePad.vue";
+import ConditionsLine from "./ConditionsLine.vue";
+import MeasureUnit from "./MeasureUnit.vue";
 import { quickProblem } from "./check";
-import { useCapture, type CaptureRow } from "./useCapture";
+import { useCapture, type CaptureRow, type Conditions } from "./useCapture";
 
 const { activity } = useLesson();
-const { query, board, rows, put, setWave, outbox } = useCapture(activity().id);
+const { query, board, rows, put, setWave, confirmFlags, outbox } = useCapture(activity().id);
 
 const active = ref(0);
+const activeTry = ref(1);
+/** After a save: down the class with the same try, or along the tries of one child. */
+const along = ref(false);
 const typed = ref("");
 const problem = ref<{ message: string; accepted: string } | null>(null);
 const chosen = ref(new Map<string, string>());
+const ownConditions = ref(new Map<string, Conditions>());
 const sticky = ref<string | null>(null);
 const search = ref<string | null>(null);
 const keysShown = ref(false);
 const undone = ref("");
 interface Step {
   pupilId: string;
+  tryNumber: number;
   before: { typed: string; variant: string; wave: number } | null;
 }
 const steps = ref<Step[]>([]);
@@ -32,8 +40,13 @@ const pad = computed(() => padAsked.value ?? touch.value);
 const field = useTemplateRef<HTMLInputElement[]>("field");
 const finder = useTemplateRef<HTMLInputElement>("finder");
 const row = computed(() => rows.value[active.value] ?? null);
+const cell = computed(() => row.value?.tries.find((one) => one.number === activeTry.value) ?? null);
+const many = computed(() => (board.value?.tries ?? 1) > 1);
 const reasonKeys = computed(() => board.value?.reasons.map((reason) => reason.key) ?? []);
 const recorded = computed(() => rows.value.filter((one) => one.state !== "empty").length);
+/** The child whose score was asked about last and is not settled yet. */
+const asked = ref<string | null>(null);
+const askedRow = computed(() => rows.value.find((one) => one.child.pupil_id === asked.value));
 const matches = computed(() => {
   const letters = (search.value ?? "").trim().toLowerCase();
   if (!letters) return [];
@@ -60,6 +73,32 @@ watch(
   { immediate: true },
 );
 
+/** What the rules refuse comes back to the cursor, unless the next child is being typed already. */
+watch(
+  () => rows.value.map((one) => one.refused?.body.id ?? ""),
+  (now, before) => {
+    const index = now.findIndex((id, place) => id && id !== before[place]);
+    if (index < 0 || typed.value || rows.value[index]?.refused?.refusal?.status !== 422) return;
+    go(index, rows.value[index]?.refused?.body.try_number ?? 1);
+  },
+);
+
+watch(
+  () =>
+    rows.value.map((one) =>
+      openFlags(one)
+        .map((flag) => flag.code)
+        .join(),
+    ),
+  (now, before) => {
+    const index = now.findIndex((codes, place) => codes && codes !== before[place]);
+    const one = rows.value[index];
+    if (before.length && one && steps.value.some((step) => step.pupilId === one.child.pupil_id)) {
+      asked.value = one.child.pupil_id;
+    }
+  },
+);
+
 /** Once chosen, a variant stays for the children after: today's choice for this child, else that. */
 function variantOf(one: CaptureRow): string {
   const own = chosen.value.get(one.child.pupil_id);
@@ -83,17 +122,36 @@ function variantMark(code: string): string {
 function openFlags(one: CaptureRow) {
   return one.child.flags.filter((flag) => !flag.settled && flag.code !== "estimate");
 }
+function conditionsOf(one: CaptureRow): Conditions {
+  return ownConditions.value.get(one.child.pupil_id) ?? {};
+}
+function setOwn(conditions: Conditions) {
+  if (!row.value) return;
+  ownConditions.value = new Map(ownConditions.value).set(row.value.child.pupil_id, conditions);
+}
 
-function go(index: number) {
+function go(index: number, tryNumber = activeTry.value) {
   active.value = Math.min(rows.value.length - 1, Math.max(0, index));
+  const tries = row.value?.tries.length ?? 1;
+  activeTry.value = Math.min(tries, Math.max(1, tryNumber));
   typed.value = "";
   problem.value = null;
-  const refusal = row.value?.pending?.refusal;
-  if (refusal && refusal.status === 422) {
-    typed.value = row.value?.pending?.body.typed ?? "";
-    problem.value = { message: refusal.message, accepted: refusal.accepted };
+  const refused = cell.value?.pending;
+  if (refused?.refusal?.status === 422) {
+    typed.value = refused.body.typed ?? "";
+    problem.value = { message: refused.refusal.message, accepted: refused.refusal.accepted };
   }
   void focus();
+}
+function advance() {
+  const tries = row.value?.tries.length ?? 1;
+  if (along.value && activeTry.value < tries) go(active.value, activeTry.value + 1);
+  else if (active.value < rows.value.length - 1) go(active.value + 1, along.value ? 1 : undefined);
+  else if (!along.value && activeTry.value < tries) go(0, activeTry.value + 1);
+  else {
+    typed.value = "";
+    problem.value = null;
+  }
 }
 async function focus() {
   await nextTick();
@@ -120,21 +178,22 @@ function toggleWave() {
   if (row.value && waves > 1) setWave(row.value.child.pupil_id, (row.value.wave % waves) + 1);
 }
 
-function before(one: CaptureRow): Step["before"] {
-  if (one.state === "empty") return null;
-  const last = one.pending?.refusal ? null : one.pending?.body;
+function before(one: CaptureRow, tryNumber: number): Step["before"] {
+  const there = one.tries.find((each) => each.number === tryNumber);
+  if (!there || there.state === "empty") return null;
+  const last = there.pending?.refusal ? null : there.pending?.body;
   if (last?.withdrawn) return null;
-  const text = last?.typed ?? one.child.score?.typed;
+  const text = last?.typed ?? there.score?.typed;
   return text ? { typed: text, variant: one.variant, wave: one.wave } : null;
 }
 
-/** Save what is typed and go to the next child; a bad entry stays where it is. */
+/** Save what is typed and go on; a bad entry stays where it is. */
 function save(text = typed.value) {
   const one = row.value;
   if (!one || !board.value) return;
   const entry = text.trim();
   if (!entry) {
-    go(active.value + 1);
+    advance();
     return;
   }
   const wrong = quickProblem(entry, board.value.quick_check, reasonKeys.value);
@@ -143,19 +202,18 @@ function save(text = typed.value) {
     void focus();
     return;
   }
-  steps.value.push({ pupilId: one.child.pupil_id, before: before(one) });
-  put(one.child.pupil_id, {
+  const earlier = before(one, activeTry.value);
+  steps.value.push({ pupilId: one.child.pupil_id, tryNumber: activeTry.value, before: earlier });
+  put(one.child.pupil_id, activeTry.value, {
     typed: entry,
     variant: variantOf(one),
     wave: one.wave,
-    why: one.state === "empty" ? "" : "typed again",
+    why: earlier ? "typed again" : "",
     withdrawn: false,
+    conditions: conditionsOf(one),
   });
   undone.value = "";
-  if (active.value === rows.value.length - 1) {
-    typed.value = "";
-    problem.value = null;
-  } else go(active.value + 1);
+  advance();
 }
 
 function undo() {
@@ -167,29 +225,43 @@ function undo() {
   const index = rows.value.findIndex((one) => one.child.pupil_id === step.pupilId);
   const one = rows.value[index];
   if (!one) return;
-  put(step.pupilId, {
+  put(step.pupilId, step.tryNumber, {
     typed: step.before?.typed ?? "",
     variant: step.before?.variant ?? "",
     wave: step.before?.wave ?? null,
     why: "undone",
     withdrawn: step.before === null,
   });
-  go(index);
+  go(index, step.tryNumber);
   undone.value = `${one.child.name}: taken back.`;
 }
 
+function settle() {
+  const one = askedRow.value;
+  if (!one) return;
+  asked.value = null;
+  void confirmFlags(one.child);
+}
+function correctAsked() {
+  const index = rows.value.findIndex((one) => one.child.pupil_id === asked.value);
+  if (index < 0) return;
+  asked.value = null;
+  go(index);
+}
+
 function useMine(one: CaptureRow) {
-  const { pending } = one;
-  if (!pending?.refusal?.current) return;
-  const { typed: text, variant, wave, why } = pending.body;
+  const { refused } = one;
+  if (!refused?.refusal?.current) return;
+  const { typed: text, variant, wave, why } = refused.body;
   put(
     one.child.pupil_id,
+    refused.body.try_number ?? 1,
     { typed: text, variant, wave, why: why || "entered on two devices", withdrawn: false },
-    pending.refusal.current.id,
+    refused.refusal.current.id,
   );
 }
 function letGo(one: CaptureRow) {
-  if (one.pending) outbox.dismiss(one.pending.body.id);
+  if (one.refused) outbox.dismiss(one.refused.body.id);
   void query.refetch();
   void focus();
 }
@@ -204,27 +276,37 @@ function pick(index: number | undefined) {
   else void focus();
 }
 
+/** Keys that mean something while nothing is typed; false when the key is a letter of a score. */
+function onEmptyKey(key: string): boolean {
+  const letter = key.toLowerCase();
+  const variant = board.value?.variants.find((one) => one.key === letter);
+  // Shot by shot, x is a hit: the first shot of a row waits for a second key.
+  if (board.value?.kind === "hits" && letter === "x") return false;
+  if (reasonKeys.value.includes(letter)) save(letter);
+  else if (variant) chooseVariant(variant.code);
+  else if (letter === "w") toggleWave();
+  else if (key === "!") settle();
+  else if (key === "<") correctAsked();
+  else if (key === "/") openSearch();
+  else return false;
+  return true;
+}
 function onKey(event: KeyboardEvent) {
   if (event.ctrlKey || event.metaKey || event.altKey) return;
   const key = event.key;
+  const empty = !typed.value;
   const at = { ArrowDown: 1, ArrowUp: -1, PageDown: 8, PageUp: -8 }[key];
+  const sideways = { ArrowRight: 1, ArrowLeft: -1 }[key];
   if (key === "Enter") save();
   else if (at) go(active.value + at);
-  else if (key === "Home" && !typed.value) go(0);
-  else if (key === "End" && !typed.value) go(rows.value.length - 1);
+  else if (sideways && empty && many.value) go(active.value, activeTry.value + sideways);
+  else if (key === "Home" && empty) go(0);
+  else if (key === "End" && empty) go(rows.value.length - 1);
   else if (key === "Escape") {
     typed.value = "";
     problem.value = null;
-  } else if (key === "/") openSearch();
-  else if (key === "?") keysShown.value = !keysShown.value;
-  else if (!typed.value && key.length === 1) {
-    const letter = key.toLowerCase();
-    const variant = board.value?.variants.find((one) => one.key === letter);
-    if (reasonKeys.value.includes(letter)) save(letter);
-    else if (variant) chooseVariant(variant.code);
-    else if (letter === "w") toggleWave();
-    else return;
-  } else return;
+  } else if (key === "?") keysShown.value = !keysShown.value;
+  else if (!(empty && key.length === 1 && onEmptyKey(key))) return;
   event.preventDefault();
 }
 function onPad(key: string) {
@@ -255,6 +337,15 @@ useEventListener("keydown", (event) => {
               <kbd>{{ one.key.toUpperCase() }}</kbd> {{ one.name }}
             </span>
           </span>
+          <span v-if="many" class="legend" role="group" aria-label="Tries">
+            <button type="button" class="tag" :aria-pressed="!along" @click="along = false">
+              down the class
+            </button>
+            <button type="button" class="tag" :aria-pressed="along" @click="along = true">
+              all tries of one child
+            </button>
+            <span class="quiet">{{ board.merge }} of {{ board.tries }} counts</span>
+          </span>
           <span class="space" />
           <v-btn variant="text" @click="openSearch"><kbd>/</kbd>&nbsp;Find</v-btn>
           <v-btn variant="text" @click="undo">Undo</v-btn>
@@ -267,21 +358,13 @@ useEventListener("keydown", (event) => {
           You are signed out. What you type is kept on this device and sent after you sign in.
           <RouterLink :to="{ name: 'sign-in' }">Sign in</RouterLink>
         </p>
-        <div v-if="keysShown" class="board keys">
-          <span><kbd>42</kbd> <kbd>Enter</kbd> save, next child</span>
-          <span v-for="reason in board.reasons" :key="reason.key">
-            <kbd>{{ reason.key }}</kbd> {{ reason.words }}
-          </span>
-          <span><kbd>~</kbd> after the number: an estimate</span>
-          <span v-for="one in board.variants" :key="one.code">
-            <kbd>{{ one.key }}</kbd> {{ one.name }}, kept for the next child
-          </span>
-          <span v-if="board.waves > 1"><kbd>w</kbd> the other wave</span>
-          <span><kbd>↑</kbd> <kbd>↓</kbd> move</span>
-          <span><kbd>/</kbd> find by letters</span>
-          <span><kbd>Ctrl Z</kbd> undo</span>
-          <span><kbd>Esc</kbd> clear what is typed</span>
-        </div>
+        <CaptureKeys v-if="keysShown" :board="board" />
+        <ConditionsLine
+          :board="board"
+          :child="row?.child.name ?? null"
+          :own="row ? conditionsOf(row) : {}"
+          @own="setOwn"
+        />
         <div v-if="search !== null" class="board find">
           <label>
             Find a child
@@ -310,7 +393,7 @@ useEventListener("keydown", (event) => {
             :id="`child-${index}`"
             :key="one.child.pupil_id"
             class="child"
-            :class="{ active: index === active }"
+            :class="{ active: index === active, tries: many }"
             @click="index === active || go(index)"
           >
             <span class="number figure">{{ one.child.number }}</span>
@@ -323,17 +406,34 @@ useEventListener("keydown", (event) => {
                 ✚<span class="sr-only">medical note: {{ one.child.medical_note }}</span>
               </span>
             </span>
-            <span v-if="board.waves > 1" class="wave quiet" :title="`Wave ${one.wave}`">
+            <span class="wave quiet" :class="{ none: board.waves < 2 }" :title="`Wave ${one.wave}`">
               <span class="sr-only">Wave </span>{{ one.wave }}
             </span>
             <span
               class="variant"
-              :class="{ other: variantOf(one) !== one.child.variant }"
+              :class="{
+                other: variantOf(one) !== one.child.variant,
+                none: board.variants.length < 2,
+              }"
               :title="variantTitle(one)"
             >
               {{ variantMark(variantOf(one)) }}
             </span>
-            <span class="score figure">
+            <span class="score figure" :class="{ wide: many }">
+              <template v-if="many">
+                <button
+                  v-for="one_try in one.tries"
+                  v-show="index !== active || one_try.number !== activeTry"
+                  :key="one_try.number"
+                  type="button"
+                  class="try"
+                  tabindex="-1"
+                  :title="`Try ${one_try.number}`"
+                  @click.stop="go(index, one_try.number)"
+                >
+                  {{ one_try.shown || "–" }}
+                </button>
+              </template>
               <input
                 v-if="index === active"
                 ref="field"
@@ -344,13 +444,15 @@ useEventListener("keydown", (event) => {
                 spellcheck="false"
                 maxlength="40"
                 enterkeyhint="next"
-                :aria-label="`Score of ${one.child.name}`"
+                :aria-label="
+                  many ? `Try ${activeTry} of ${one.child.name}` : `Score of ${one.child.name}`
+                "
                 :aria-invalid="problem !== null"
                 :aria-describedby="problem ? 'problem' : undefined"
-                :placeholder="one.shown || '–'"
+                :placeholder="cell?.shown || '–'"
                 @keydown="onKey"
               />
-              <template v-else>{{ one.shown || "–" }}</template>
+              <template v-else-if="!many">{{ one.shown || "–" }}</template>
             </span>
             <StateMark :state="one.state" />
             <Lane
@@ -363,6 +465,7 @@ useEventListener("keydown", (event) => {
                 <span v-if="place" class="dot"> · </span>
                 <span :class="{ lead: place === 0 }">{{ words }}</span>
               </template>
+              <span v-if="one.child.target" class="quiet"> · aim {{ one.child.target }}</span>
               <span v-for="flag in openFlags(one)" :key="flag.code">
                 <span class="dot"> · </span><span class="flag">? {{ flag.words }}</span>
               </span>
@@ -375,9 +478,9 @@ useEventListener("keydown", (event) => {
               data-testid="problem"
             >
               <strong>{{ problem.message }}</strong> {{ problem.accepted }}
-              <span v-if="one.pending?.refusal?.choices.length" class="choices">
+              <span v-if="cell?.pending?.refusal?.choices.length" class="choices">
                 <v-btn
-                  v-for="choice in one.pending.refusal.choices"
+                  v-for="choice in cell.pending.refusal.choices"
                   :key="choice.typed"
                   size="small"
                   variant="outlined"
@@ -387,39 +490,70 @@ useEventListener("keydown", (event) => {
                 </v-btn>
               </span>
             </p>
-            <p v-else-if="one.pending?.refusal" role="alert" class="problem">
-              <template v-if="one.pending.refusal.current">
-                <strong>{{ one.pending.refusal.current.by }}</strong> entered
-                {{ one.pending.refusal.current.typed }} on another device; you typed
-                {{ one.pending.body.typed }}.
+            <p v-else-if="one.refused?.refusal" role="alert" class="problem">
+              <template v-if="one.refused.refusal.current">
+                <strong>{{ one.refused.refusal.current.by }}</strong> entered
+                {{ one.refused.refusal.current.typed }} on another device; you typed
+                {{ one.refused.body.typed }}.
                 <v-btn size="small" variant="outlined" @click.stop="letGo(one)">
-                  Keep {{ one.pending.refusal.current.typed }}
+                  Keep {{ one.refused.refusal.current.typed }}
                 </v-btn>
                 <v-btn size="small" color="primary" @click.stop="useMine(one)">
-                  Use {{ one.pending.body.typed }}
+                  Use {{ one.refused.body.typed }}
                 </v-btn>
               </template>
               <template v-else>
-                <strong>{{ one.pending.refusal.message }}</strong>
-                {{ one.pending.refusal.accepted }}
+                <strong>{{ one.refused.refusal.message }}</strong>
+                {{ one.refused.refusal.accepted }}
                 <v-btn size="small" variant="outlined" @click.stop="letGo(one)">Let it go</v-btn>
               </template>
+            </p>
+            <p v-if="one.child.pupil_id === asked && openFlags(one).length" class="asked">
+              <strong>{{ one.child.score?.shown }}?</strong>
+              {{
+                openFlags(one)
+                  .map((flag) => flag.words)
+                  .join(" ")
+              }}
+              <v-btn size="small" color="primary" @click.stop="settle">
+                <kbd>!</kbd>&nbsp;It is right
+              </v-btn>
+              <v-btn size="small" variant="outlined" @click.stop="correctAsked">
+                <kbd>&lt;</kbd>&nbsp;Correct it
+              </v-btn>
+            </p>
+            <p
+              v-if="one.child.score && /hand|step|pace|span/.test(one.child.score.typed)"
+              class="asked"
+            >
+              <MeasureUnit
+                :pupil-id="one.child.pupil_id"
+                :name="one.child.name"
+                :typed="one.child.score.typed"
+                :activity-id="board.activity_id"
+              />
             </p>
           </li>
         </ol>
         <p class="after no-print">
-          <v-btn color="primary" size="large" :to="{ name: 'check' }">Check the scores</v-btn>
+          <v-btn color="primary" size="large" :to="{ name: 'check', query: $route.query }"
+            >Check the scores</v-btn
+          >
         </p>
       </div>
       <CapturePad
         v-if="pad && row"
         :name="row.child.name"
         :typed="typed"
+        :kind="board.kind"
+        :of="board.of"
+        :try-words="many ? `try ${activeTry}` : ''"
         :reasons="board.reasons"
         :variant="board.variants.length > 1 ? variantName(variantOf(row)) : ''"
         :wave="board.waves > 1 ? row.wave : null"
         :problem="problem ? `${problem.message} ${problem.accepted}` : ''"
         @press="onPad"
+        @type="typed = $event"
       />
     </section>
   </LoadState>
@@ -445,12 +579,6 @@ useEventListener("keydown", (event) => {
 }
 .space {
   flex: 1;
-}
-.keys {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 22px;
-  margin-bottom: 10px;
 }
 .find {
   display: flex;
@@ -564,10 +692,50 @@ useEventListener("keydown", (event) => {
   color: rgb(var(--v-theme-warning));
   font-weight: 700;
 }
-.problem {
+.problem,
+.asked {
   grid-column: 2 / -1;
   padding: 4px 0 8px;
-  color: rgb(var(--v-theme-error));
+  font-weight: 400;
+}
+.asked {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 10px;
+}
+.legend .tag {
+  min-height: 36px;
+}
+.legend .tag[aria-pressed="true"] {
+  border-color: var(--line);
+  font-weight: 700;
+}
+.none {
+  visibility: hidden;
+}
+.child.tries {
+  grid-template-columns: 34px 170px 20px 22px 232px 24px minmax(160px, 1fr) minmax(220px, 280px);
+}
+.with-pad .child.tries {
+  grid-template-columns: 30px 130px 18px 22px 200px 24px 1fr;
+}
+.score.wide {
+  display: flex;
+  gap: 4px;
+}
+.try {
+  flex: 1;
+  min-width: 44px;
+  min-height: 44px;
+  font-size: 1.15rem;
+  color: var(--ink);
+  border-bottom: 2px solid var(--rule);
+}
+.score.wide input {
+  flex: 1.4;
+  width: 90px;
+  font-size: 1.6rem;
 }
 .choices {
   display: inline-flex;

@@ -1,26 +1,47 @@
 <script setup lang="ts">
-/** Keys large enough for a thumb in a hall. */
+/** Keys large enough for a thumb in a hall; the kind of score says which there are. */
+import { computed } from "vue";
 import type { Schemas } from "../api/client";
+import { padKeys } from "./check";
 
-defineProps<{
+const props = defineProps<{
   name: string;
   typed: string;
+  kind: string;
+  /** Hits: out of how many. */
+  of: number | null;
   reasons: Schemas["ReasonRow"][];
   variant: string;
   wave: number | null;
+  tryWords: string;
   problem: string;
 }>();
-defineEmits<{ press: [key: string] }>();
+const emit = defineEmits<{ press: [key: string]; type: [text: string] }>();
 const DIGITS = ["1", "2", "3", "4", "5", "6", "7", "8", "9"];
+const extra = computed(() => padKeys(props.kind));
+const shots = computed(() => (/^[xo]+$/.test(props.typed) ? props.typed : ""));
+const hits = computed(() => [...shots.value].filter((one) => one === "x").length);
+const SIDES = [
+  { typed: "y y", words: "both" },
+  { typed: "y n", words: "left only" },
+  { typed: "n y", words: "right only" },
+  { typed: "n n", words: "neither" },
+];
+function shot(mark: "x" | "o") {
+  if (props.of === null || shots.value.length < props.of) emit("type", shots.value + mark);
+}
 </script>
 
 <template>
   <div class="pad" role="group" aria-label="Pad" @pointerdown.prevent>
     <p class="who">
       <strong>{{ name }}</strong>
-      <span class="figure typed" data-testid="pad-typed">{{ typed || "–" }}</span>
+      <span v-if="tryWords" class="quiet">{{ tryWords }}</span>
+      <span class="figure typed" data-testid="pad-typed">
+        {{ shots ? `${hits} of ${shots.length}` : typed || "–" }}
+      </span>
     </p>
-    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <p v-if="problem" class="problem said" role="alert">{{ problem }}</p>
     <div class="reasons">
       <button
         v-for="reason in reasons"
@@ -31,14 +52,40 @@ const DIGITS = ["1", "2", "3", "4", "5", "6", "7", "8", "9"];
         {{ reason.words }}
       </button>
     </div>
-    <div class="keys figure">
-      <button v-for="digit in DIGITS" :key="digit" type="button" @click="$emit('press', digit)">
-        {{ digit }}
+    <div v-if="kind === 'sides'" class="sides">
+      <button
+        v-for="side in SIDES"
+        :key="side.typed"
+        type="button"
+        :aria-pressed="typed === side.typed"
+        @click="$emit('type', side.typed)"
+      >
+        {{ side.words }}
       </button>
-      <button type="button" aria-label="Estimate" @click="$emit('press', '~')">~</button>
-      <button type="button" @click="$emit('press', '0')">0</button>
-      <button type="button" aria-label="Rub out" @click="$emit('press', 'back')">⌫</button>
     </div>
+    <template v-else>
+      <div v-if="kind === 'hits'" class="shots">
+        <button type="button" @click="shot('x')">● hit</button>
+        <button type="button" @click="shot('o')">○ miss</button>
+      </div>
+      <div class="keys figure">
+        <button v-for="digit in DIGITS" :key="digit" type="button" @click="$emit('press', digit)">
+          {{ digit }}
+        </button>
+        <button type="button" aria-label="Estimate" @click="$emit('press', '~')">~</button>
+        <button type="button" @click="$emit('press', '0')">0</button>
+        <button type="button" aria-label="Rub out" @click="$emit('press', 'back')">⌫</button>
+        <button
+          v-for="key in extra"
+          :key="key"
+          type="button"
+          :aria-label="key === '␣' ? 'Space' : key"
+          @click="$emit('press', key === '␣' ? ' ' : key)"
+        >
+          {{ key }}
+        </button>
+      </div>
+    </template>
     <div class="last">
       <button type="button" @click="$emit('press', 'undo')">Undo</button>
       <button v-if="variant" type="button" @click="$emit('press', 'variant')">{{ variant }}</button>
@@ -93,6 +140,21 @@ button:active {
   font-size: 2rem;
   min-height: 62px;
 }
+.sides,
+.shots {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px;
+}
+.sides button,
+.shots button {
+  min-height: 62px;
+  font-size: 1.15rem;
+}
+.sides button[aria-pressed="true"] {
+  border-color: var(--line);
+  border-width: 4px;
+}
 .reasons {
   display: grid;
   grid-template-columns: repeat(5, 1fr);
@@ -119,8 +181,7 @@ button:active {
   color: rgb(var(--v-theme-on-primary));
   font-size: 1.15rem;
 }
-.problem {
-  color: rgb(var(--v-theme-error));
+.said {
   font-size: 0.9rem;
   max-height: 4.2em;
   overflow: auto;

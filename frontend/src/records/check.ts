@@ -1,4 +1,4 @@
-/** Compare an entry with the bounds the rules handed over, so that the cursor need not wait. */
+/** Compare an entry with what the rules handed over, so that the cursor need not wait. */
 import type { Schemas } from "../api/client";
 
 export type Quick = Schemas["QuickCheck"];
@@ -16,4 +16,20 @@ export function quickProblem(typed: string, quick: Quick, reasons: string[]): st
     return `“${text}” is under this test's least, ${quick.lowest}.`;
   }
   return null;
+}
+
+/** The keys a pad needs beside the digits, for each kind of score. */
+const PAD_KEYS: Record<string, string[]> = {
+  time: [":", "."],
+  length: [".", "'"],
+  marks: [".", "␣"],
+  offset: ["-", "+"],
+  stage: ["."],
+  laps: ["+", "."],
+  total: ["+", "c"],
+  mass: ["."],
+  pulse: ["/"],
+};
+export function padKeys(kind: string): string[] {
+  return PAD_KEYS[kind] ?? [];
 }

@@ -10,16 +10,22 @@ import { answer, ApiError, client, type Schemas } from "../api/client";
 export type Refusal = Pick<ApiError, "status" | "message" | "accepted" | "choices" | "current">;
 
 export interface Pending {
-  activityId: string;
+  /** What it is, and the id of the activity or lesson it belongs to. */
+  kind: "attempt" | "pulse";
+  at: string;
   /** Who entered it: only this person's sign-in sends it. */
   by: string;
   /** Order within this device. */
   order: number;
-  body: Schemas["NewAttempt"];
+  body: Body;
   refusal?: Refusal;
 }
 
-type Saved = (pending: Pending, child: Schemas["Child"]) => void;
+/** An attempt's body; a pulse has fields of its own beside the shared ones. */
+export type Body = Schemas["NewAttempt"] & Partial<Schemas["NewPulse"]>;
+/** The judged child that the server answered with. */
+export type Answered = Schemas["Child"] | Schemas["PulseChild"];
+type Saved = (pending: Pending, child: Answered) => void;
 
 const PREFIX = "lauf.outbox.";
 const pending = reactive(new Map<string, Pending>());
@@ -35,6 +41,7 @@ function load() {
   for (const key of Object.keys(localStorage).filter((name) => name.startsWith(PREFIX))) {
     try {
       const entry = JSON.parse(localStorage.getItem(key) ?? "") as Pending;
+      if (!entry.kind || !entry.body.id) throw new Error("not an entry");
       pending.set(entry.body.id, entry);
     } catch {
       localStorage.removeItem(key); // cut off while being written: it was never shown as kept
@@ -68,6 +75,16 @@ function refuse(entry: Pending, error: ApiError) {
   keep({ ...entry, refusal: { status, message, accepted, choices, current } });
 }
 
+function post({ kind, at, body }: Pending): Promise<Answered> {
+  if (kind === "pulse") {
+    const params = { path: { lesson_id: at } };
+    const pulse = body as Body & Schemas["NewPulse"];
+    return answer(client.POST("/api/lessons/{lesson_id}/pulses", { params, body: pulse }));
+  }
+  const params = { path: { activity_id: at } };
+  return answer(client.POST("/api/activities/{activity_id}/attempts", { params, body }));
+}
+
 /** Send everything in the order it was typed; one at a time, since a correction follows its score. */
 async function pump(): Promise<void> {
   if (pumping) return;
@@ -79,13 +96,7 @@ async function pump(): Promise<void> {
       const entry = next;
       sending.value = entry.body.id;
       try {
-        const path = { activity_id: entry.activityId };
-        const child = await answer(
-          client.POST("/api/activities/{activity_id}/attempts", {
-            params: { path },
-            body: entry.body,
-          }),
-        );
+        const child = await post(entry);
         delay = 1000;
         signedOut.value = false;
         forget(entry.body.id);
@@ -127,11 +138,11 @@ export function useOutbox() {
       delay = 1000;
       void pump();
     },
-    put(activityId: string, body: Schemas["NewAttempt"]) {
+    put(kind: Pending["kind"], at: string, body: Body) {
       if (!person.value) throw new Error("nobody is signed in");
       // Later than everything before it, on this device and since the last reload.
       const order = Math.max(Date.now(), ...[...pending.values()].map((one) => one.order + 1));
-      keep({ activityId, by: person.value, order, body });
+      keep({ kind, at, by: person.value, order, body });
       void pump();
     },
     dismiss: forget,

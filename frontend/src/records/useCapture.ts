@@ -8,16 +8,35 @@ import { useOutbox, type Pending } from "./outbox";
 
 export type Child = Schemas["Child"];
 export type State = "empty" | "saved" | "saving" | "waiting" | "refused";
+export type Conditions = NonNullable<Schemas["NewAttempt"]["conditions"]>;
+
+/** One try of a child: what was typed on its way, or the score as kept. */
+export interface TryCell {
+  number: number;
+  state: State;
+  shown: string;
+  pending: Pending | null;
+  score: Schemas["Score"] | null;
+}
 
 export interface CaptureRow {
   child: Child;
+  /** The worst state of its tries, so that nothing unsent looks done. */
   state: State;
-  /** What to show as the score: typed text on its way, or the score as judged. */
+  /** What to show as the score: typed text on its way, or the score that counts. */
   shown: string;
-  pending: Pending | null;
+  tries: TryCell[];
+  /** The refused entry that somebody has to settle, if any. */
+  refused: Pending | null;
   variant: string;
   wave: number;
 }
+
+type Entry = Pick<Schemas["NewAttempt"], "typed" | "variant" | "wave" | "why" | "withdrawn"> & {
+  conditions?: Conditions;
+};
+
+const ORDER: State[] = ["refused", "waiting", "saving", "saved", "empty"];
 
 export function useCapture(activityId: string) {
   const outbox = useOutbox();
@@ -38,77 +57,116 @@ export function useCapture(activityId: string) {
   /** The wave set by hand, where it differs from the suggestion and nothing is entered yet. */
   const waves = ref(new Map<string, number>());
 
-  const stop = outbox.onSaved((pending, child) => {
-    if (pending.activityId !== activityId) return;
+  function take(child: Child) {
     queries.setQueryData<Schemas["ClassLanes"]>(key, (old) => {
       if (!old) return old;
-      const scale = Math.max(child.lane.scale, ...old.children.map((one) => one.lane.scale));
+      const lanes = [child.lane, ...old.children.map((one) => one.lane)];
+      const scale = Math.max(...lanes.map((lane) => lane.scale));
+      const origin = Math.min(...lanes.map((lane) => lane.origin));
       const children = old.children.map((one) => {
         const newer = one.pupil_id === child.pupil_id ? child : one;
-        return newer.lane.scale === scale ? newer : { ...newer, lane: { ...newer.lane, scale } };
+        const fits = newer.lane.scale === scale && newer.lane.origin === origin;
+        return fits ? newer : { ...newer, lane: { ...newer.lane, scale, origin } };
       });
       return { ...old, children };
     });
+  }
+
+  const stop = outbox.onSaved((pending, child) => {
+    if (pending.at === activityId) take(child as Child);
   });
   onBeforeUnmount(stop);
 
   const waiting = computed(() => {
     const found = new Map<string, Pending>();
     for (const entry of outbox.mine.value) {
-      if (entry.activityId === activityId) found.set(entry.body.pupil_id, entry);
+      if (entry.at === activityId) found.set(place(entry.body), entry);
     }
     return found;
   });
 
+  function place(body: Schemas["NewAttempt"]): string {
+    return `${body.pupil_id} ${body.try_number ?? 1}`;
+  }
+
+  function tryCell(child: Child, number: number, score: Schemas["Score"] | null): TryCell {
+    const pending = waiting.value.get(`${child.pupil_id} ${number}`) ?? null;
+    if (!pending) {
+      const estimate = score?.estimate ? " ~" : "";
+      const shown = score ? score.shown + estimate : "";
+      return { number, state: score ? "saved" : "empty", shown, pending, score };
+    }
+    const sending = outbox.sending.value === pending.body.id && !outbox.signedOut.value;
+    const state: State = pending.refusal ? "refused" : sending ? "saving" : "waiting";
+    const shown = pending.body.withdrawn ? "" : (pending.body.typed ?? "");
+    return { number, state, shown, pending, score };
+  }
+
   const rows = computed<CaptureRow[]>(() =>
     (board.value?.children ?? []).map((child) => {
-      const pending = waiting.value.get(child.pupil_id) ?? null;
-      const wave = waves.value.get(child.pupil_id) ?? pending?.body.wave ?? child.wave;
-      if (pending) {
-        const state: State = pending.refusal
-          ? "refused"
-          : outbox.sending.value === pending.body.id && !outbox.signedOut.value
-            ? "saving"
-            : "waiting";
-        const shown = pending.body.withdrawn ? "" : (pending.body.typed ?? "");
-        return { child, state, shown, pending, variant: pending.body.variant ?? "", wave };
-      }
-      const state: State = child.score ? "saved" : "empty";
+      const tries = child.tries.map((one) => tryCell(child, one.number, one.score ?? null));
+      const onItsWay = tries.findLast((one) => one.pending)?.pending ?? null;
+      const state = ORDER.find((one) => tries.some((cell) => cell.state === one)) ?? "empty";
+      const single = tries.length === 1;
       const estimate = child.score?.estimate ? " ~" : "";
-      const shown = child.score ? child.score.shown + estimate : "";
-      return { child, state, shown, pending: null, variant: child.variant, wave };
+      const merged = child.score ? child.score.shown + estimate : "";
+      return {
+        child,
+        state: state === "empty" && child.score ? "saved" : state,
+        shown: single ? (tries[0]?.shown ?? "") : merged,
+        tries,
+        refused: tries.find((one) => one.pending?.refusal)?.pending ?? null,
+        variant: onItsWay?.body.variant ?? child.variant,
+        wave: waves.value.get(child.pupil_id) ?? onItsWay?.body.wave ?? child.wave,
+      };
     }),
   );
 
-  /** The entry that a new one for this child replaces. */
-  function head(pupilId: string): string | null {
+  /** The entry that a new one for this child and try replaces. */
+  function head(pupilId: string, tryNumber: number): string | null {
     const mine = outbox.mine.value.filter(
       (entry) =>
-        entry.activityId === activityId && entry.body.pupil_id === pupilId && !entry.refusal,
+        entry.at === activityId &&
+        entry.body.pupil_id === pupilId &&
+        (entry.body.try_number ?? 1) === tryNumber &&
+        !entry.refusal,
     );
     const child = board.value?.children.find((one) => one.pupil_id === pupilId);
-    return mine.at(-1)?.body.id ?? child?.head ?? null;
+    const known = child?.tries.find((one) => one.number === tryNumber)?.head;
+    return mine.at(-1)?.body.id ?? known ?? null;
   }
 
-  function put(
-    pupilId: string,
-    entry: Pick<Schemas["NewAttempt"], "typed" | "variant" | "wave" | "why" | "withdrawn">,
-    succeeds = head(pupilId),
-  ) {
-    const refused = waiting.value.get(pupilId);
+  function put(pupilId: string, tryNumber: number, entry: Entry, succeeds?: string | null) {
+    const refused = waiting.value.get(`${pupilId} ${tryNumber}`);
     if (refused?.refusal) outbox.dismiss(refused.body.id);
-    outbox.put(activityId, {
+    outbox.put("attempt", activityId, {
       id: newId(),
       pupil_id: pupilId,
+      try_number: tryNumber,
       recorded_at: new Date(now()).toISOString(),
-      succeeds,
+      succeeds: succeeds === undefined ? head(pupilId, tryNumber) : succeeds,
+      conditions: {},
       ...entry,
     });
+  }
+
+  /** The teacher looked: the score stands as it is. */
+  async function confirmFlags(child: Child) {
+    let newest: Child | null = null;
+    for (const flag of child.flags.filter((one) => !one.settled && one.code !== "estimate")) {
+      newest = await answer(
+        client.POST("/api/attempts/{attempt_id}/confirm", {
+          params: { path: { attempt_id: child.score?.id ?? "" } },
+          body: { flag: flag.code },
+        }),
+      );
+    }
+    if (newest) take(newest);
   }
 
   function setWave(pupilId: string, wave: number) {
     waves.value = new Map(waves.value).set(pupilId, wave);
   }
 
-  return { query, board, rows, put, setWave, outbox };
+  return { query, board, rows, put, setWave, confirmFlags, outbox };
 }

@@ -1,0 +1,173 @@
+<script setup lang="ts">
+/** Named sets of tests, and the classes they were given to. */
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { reactive, ref } from "vue";
+import { useRouter } from "vue-router";
+import { answer, client } from "../api/client";
+import LoadState from "../parts/LoadState.vue";
+import { shortDay } from "../parts/words";
+import { useSession } from "../people/session";
+
+const router = useRouter();
+const queries = useQueryClient();
+const session = useSession();
+const list = useQuery({
+  queryKey: ["batteries"],
+  queryFn: () => answer(client.GET("/api/batteries")),
+});
+const sittings = useQuery({
+  queryKey: ["sittings"],
+  queryFn: () => answer(client.GET("/api/sittings")),
+  staleTime: 0,
+});
+const classes = useQuery({
+  queryKey: ["classes"],
+  queryFn: () => answer(client.GET("/api/classes")),
+});
+const tests = useQuery({ queryKey: ["tests"], queryFn: () => answer(client.GET("/api/tests")) });
+const making = ref(false);
+const form = reactive({ name: "", test_ids: [] as string[] });
+const chosen = reactive<Record<string, string>>({});
+const problem = ref("");
+
+async function make() {
+  problem.value = "";
+  try {
+    await answer(client.POST("/api/batteries", { body: form }));
+    Object.assign(form, { name: "", test_ids: [] });
+    making.value = false;
+    await queries.invalidateQueries({ queryKey: ["batteries"] });
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+async function give(batteryId: string) {
+  problem.value = "";
+  const class_id = chosen[batteryId];
+  if (!class_id) {
+    problem.value = "Choose the class first.";
+    return;
+  }
+  try {
+    const made = await answer(
+      client.POST("/api/batteries/{battery_id}/sittings", {
+        params: { path: { battery_id: batteryId } },
+        body: { class_id },
+      }),
+    );
+    await queries.invalidateQueries({ queryKey: ["sittings"] });
+    await router.push({ name: "grid", params: { lessonId: made.id } });
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+</script>
+
+<template>
+  <main class="page">
+    <div class="head">
+      <h1>Batteries</h1>
+      <v-btn v-if="session.person?.role === 'head'" color="primary" @click="making = !making">
+        Make a battery
+      </v-btn>
+    </div>
+    <hr class="court-line" />
+    <p class="quiet mb-2">
+      A battery is a named set of tests, given to a class as one grid and filled over several days.
+    </p>
+    <form v-if="making" class="board stack mb-4" @submit.prevent="make">
+      <v-text-field v-model="form.name" label="Name, such as Autumn term check" />
+      <v-autocomplete
+        v-model="form.test_ids"
+        :items="tests.data.value ?? []"
+        item-title="name"
+        item-value="id"
+        label="Tests, in their order: growth first, the longest run last"
+        multiple
+        chips
+        closable-chips
+      />
+      <div class="line">
+        <v-btn type="submit" color="primary" :disabled="!form.test_ids.length">Keep it</v-btn>
+        <v-btn variant="text" @click="making = false">Not now</v-btn>
+      </div>
+    </form>
+    <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+    <LoadState :query="list">
+      <p v-if="!list.data.value?.length" class="board">
+        There is no battery yet{{
+          session.person?.role === "head"
+            ? "; make the first above."
+            : "; the head of PE makes them."
+        }}
+      </p>
+      <section v-for="battery in list.data.value" :key="battery.id" class="board battery">
+        <div class="head">
+          <h2>{{ battery.name }}</h2>
+          <form class="line" @submit.prevent="give(battery.id)">
+            <select
+              v-model="chosen[battery.id]"
+              class="field"
+              :aria-label="`Class for ${battery.name}`"
+            >
+              <option :value="undefined" disabled>class …</option>
+              <option v-for="one in classes.data.value?.classes" :key="one.id" :value="one.id">
+                {{ one.name }}
+              </option>
+            </select>
+            <v-btn type="submit" color="primary">Give it to the class</v-btn>
+          </form>
+        </div>
+        <p class="tests">
+          <RouterLink
+            v-for="test in battery.tests"
+            :key="test.id"
+            class="tag"
+            :to="{ name: 'test', params: { testId: test.id } }"
+          >
+            {{ test.name }}
+          </RouterLink>
+          <span v-if="battery.hidden" class="quiet">
+            and {{ battery.hidden }} for staff with the growth permission
+          </span>
+        </p>
+        <ul class="sittings">
+          <li
+            v-for="one in sittings.data.value?.filter((row) => row.battery_id === battery.id)"
+            :key="one.id"
+          >
+            <RouterLink :to="{ name: 'grid', params: { lessonId: one.id } }">
+              {{ one.class_name }}, {{ shortDay(one.on) }}
+            </RouterLink>
+            <span class="quiet"> {{ one.closed ? "closed" : "open" }}</span>
+          </li>
+        </ul>
+      </section>
+    </LoadState>
+  </main>
+</template>
+
+<style scoped>
+.battery {
+  margin-bottom: 14px;
+}
+.tests {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  margin: 8px 0;
+}
+.tests .tag {
+  padding: 5px 10px;
+  text-decoration: none;
+  color: var(--ink);
+}
+.sittings {
+  list-style: none;
+  padding: 0;
+  columns: 3 220px;
+}
+.sittings li {
+  padding: 6px 0;
+}
+</style>

@@ -1,0 +1,335 @@
+<script setup lang="ts">
+/** A test's benchmarks: the school's ladders, published norms with their origin, the own norm. */
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { computed, ref } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+import Confirm from "../parts/Confirm.vue";
+import LoadState from "../parts/LoadState.vue";
+import LadderEditor from "./LadderEditor.vue";
+import NormImport from "./NormImport.vue";
+
+type Row = Schemas["LadderRow"];
+
+const props = defineProps<{ testId: string }>();
+const queries = useQueryClient();
+const page = useQuery({
+  queryKey: ["benchmarks", props.testId],
+  queryFn: () =>
+    answer(
+      client.GET("/api/tests/{test_id}/benchmarks", {
+        params: { path: { test_id: props.testId } },
+      }),
+    ),
+});
+const data = page.data;
+const variant = ref<string | null>(null);
+const shownVariant = computed(() => variant.value ?? data.value?.variants.at(-1)?.code ?? "");
+const editing = ref<Row | "new" | null>(null);
+const importing = ref(false);
+const dropping = ref<{ kind: "ladder" | "norm"; id: string; words: string } | null>(null);
+const asking = computed({
+  get: () => dropping.value !== null,
+  set: (open) => {
+    if (!open) dropping.value = null;
+  },
+});
+const problem = ref("");
+const openNorm = ref<string | null>(null);
+
+const ladders = computed(() => {
+  const order = new Map(data.value?.year_groups.map((year, place) => [year.id, place]));
+  return (data.value?.ladders ?? [])
+    .filter((row) => row.variant === shownVariant.value)
+    .sort(
+      (a, b) => (order.get(a.year_group_id ?? "") ?? 99) - (order.get(b.year_group_id ?? "") ?? 99),
+    );
+});
+const names = computed(() => {
+  const longest = [...ladders.value].sort((a, b) => b.rungs.length - a.rungs.length)[0];
+  return longest?.rungs.length ?? 0;
+});
+const own = computed(() =>
+  (data.value?.own ?? []).filter((row) => row.variant === shownVariant.value),
+);
+const ownReady = computed(() => own.value.filter((row) => row.percentiles.length));
+const ownMost = computed(() => Math.max(0, ...own.value.map((row) => row.n)));
+
+function whose(row: Row): string {
+  const year = data.value?.year_groups.find((one) => one.id === row.year_group_id)?.name;
+  const sex = { female: ", girls", male: ", boys" }[row.sex] ?? "";
+  return `${year ?? `ages ${row.ages?.join("–")}`}${sex}`;
+}
+function sexWords(sex: string): string {
+  return { female: "girls", male: "boys" }[sex] ?? "all";
+}
+async function renew() {
+  editing.value = null;
+  importing.value = false;
+  await queries.invalidateQueries({ queryKey: ["benchmarks", props.testId] });
+  await queries.invalidateQueries({ queryKey: ["lanes"] });
+  await queries.invalidateQueries({ queryKey: ["pupil"] });
+}
+async function drop() {
+  const one = dropping.value;
+  if (!one) return;
+  dropping.value = null;
+  problem.value = "";
+  try {
+    if (one.kind === "ladder") {
+      const params = { path: { ladder_id: one.id } };
+      await answer(client.DELETE("/api/ladders/{ladder_id}", { params }));
+    } else {
+      await answer(
+        client.DELETE("/api/norms/{norm_id}", { params: { path: { norm_id: one.id } } }),
+      );
+    }
+    await renew();
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+</script>
+
+<template>
+  <main class="page">
+    <LoadState :query="page">
+      <template v-if="data">
+        <div class="head">
+          <div>
+            <p class="quiet">
+              <RouterLink :to="{ name: 'catalogue' }">Catalogue</RouterLink> ·
+              <RouterLink :to="{ name: 'test', params: { testId } }">{{ data.test }}</RouterLink>
+            </p>
+            <h1>Benchmarks</h1>
+          </div>
+          <div v-if="data.variants.length > 1" class="line" role="group" aria-label="Variant">
+            <button
+              v-for="one in data.variants"
+              :key="one.code"
+              type="button"
+              class="tag choice"
+              :class="{ strong: one.code === shownVariant }"
+              :aria-pressed="one.code === shownVariant"
+              @click="
+                variant = one.code;
+                editing = null;
+              "
+            >
+              {{ one.name }}
+            </button>
+          </div>
+        </div>
+        <hr class="court-line" />
+        <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+
+        <section>
+          <div class="head">
+            <h2>Ladders</h2>
+            <v-btn v-if="data.may_edit && !editing" color="primary" @click="editing = 'new'">
+              Make a ladder
+            </v-btn>
+          </div>
+          <LadderEditor
+            v-if="editing"
+            :key="editing === 'new' ? 'new' : editing.id"
+            :page="data"
+            :variant="shownVariant"
+            :ladder="editing === 'new' ? null : editing"
+            @kept="renew"
+            @leave="editing = null"
+          />
+          <p v-if="!ladders.length" class="board">
+            No ladder for this test yet{{
+              data.may_edit
+                ? ". Make one from the ranges on your card."
+                : "; the head of PE makes them."
+            }}
+          </p>
+          <div v-else class="board scroll">
+            <table class="plain">
+              <thead>
+                <tr>
+                  <th scope="col">For</th>
+                  <th v-for="place in names" :key="place" scope="col">Rung {{ place }}</th>
+                  <th scope="col">Source</th>
+                  <th v-if="data.may_edit" scope="col"><span class="sr-only">Change</span></th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="row in ladders" :key="row.id">
+                  <th scope="row">{{ whose(row) }}</th>
+                  <td v-for="place in names" :key="place">
+                    <template v-if="row.rungs[place - 1]">
+                      <b class="figure at">
+                        {{ row.rungs[place - 1]?.beyond ? "beyond " : ""
+                        }}{{ row.rungs[place - 1]?.shown }}
+                      </b>
+                      <span class="quiet"> {{ row.rungs[place - 1]?.name }}</span>
+                    </template>
+                  </td>
+                  <td class="quiet">
+                    {{ row.source }}
+                    <p v-for="found in row.findings" :key="found.words" class="finding">
+                      <strong>{{ found.fault }}:</strong> {{ found.words }}
+                    </p>
+                  </td>
+                  <td v-if="data.may_edit" class="acts">
+                    <v-btn size="small" variant="outlined" @click="editing = row">Edit</v-btn>
+                    <v-btn
+                      size="small"
+                      variant="text"
+                      :aria-label="`Take the ladder of ${whose(row)} away`"
+                      @click="dropping = { kind: 'ladder', id: row.id, words: whose(row) }"
+                    >
+                      ×
+                    </v-btn>
+                  </td>
+                </tr>
+              </tbody>
+            </table>
+          </div>
+        </section>
+
+        <section class="part">
+          <div class="head">
+            <h2>Published norms</h2>
+            <v-btn v-if="data.may_edit" variant="outlined" @click="importing = !importing">
+              Bring in a table
+            </v-btn>
+          </div>
+          <NormImport
+            v-if="importing"
+            :test-id="testId"
+            :unit="data.unit"
+            :variant="shownVariant"
+            @kept="renew"
+            @leave="importing = false"
+          />
+          <p v-if="!data.norms.length" class="quiet">
+            None is kept for this test. Its own protocol must be the one the norm was made with.
+          </p>
+          <article v-for="norm in data.norms" :key="norm.id" class="board norm">
+            <div class="head">
+              <h3 class="figure">{{ norm.name }}</h3>
+              <span class="line">
+                <v-btn
+                  size="small"
+                  variant="outlined"
+                  @click="openNorm = openNorm === norm.id ? null : norm.id"
+                >
+                  {{ openNorm === norm.id ? "Close the table" : "See the table" }}
+                </v-btn>
+                <v-btn
+                  v-if="data.may_edit"
+                  size="small"
+                  variant="text"
+                  @click="dropping = { kind: 'norm', id: norm.id, words: norm.name }"
+                >
+                  Take away
+                </v-btn>
+              </span>
+            </div>
+            <p>{{ norm.source }}; {{ norm.population }}, {{ norm.year }}.</p>
+            <p>
+              <span class="tag strong">{{ norm.standing }}</span>
+            </p>
+            <table v-if="openNorm === norm.id" class="plain small">
+              <thead>
+                <tr>
+                  <th scope="col">Age</th>
+                  <th scope="col">Who</th>
+                  <th v-for="column in norm.columns" :key="column" scope="col">{{ column }}</th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="row in norm.rows" :key="`${row.sex}${row.age}`">
+                  <td>{{ row.age }}</td>
+                  <td>{{ sexWords(row.sex) }}</td>
+                  <td v-for="(cell, place) in row.cells" :key="place">{{ cell }}</td>
+                </tr>
+              </tbody>
+            </table>
+          </article>
+        </section>
+
+        <section class="part">
+          <h2>Our school's own norm</h2>
+          <p class="quiet">
+            One value a child, its median; shown from 20 children of an age up. Most so far:
+            {{ ownMost }} children.
+          </p>
+          <div v-if="ownReady.length" class="board scroll">
+            <table class="plain">
+              <thead>
+                <tr>
+                  <th scope="col">Age</th>
+                  <th scope="col">Who</th>
+                  <th scope="col">n</th>
+                  <th v-for="mark in ownReady[0]?.percentiles" :key="mark.mark" scope="col">
+                    {{ mark.mark }}
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="row in ownReady" :key="`${row.age}${row.sex}`">
+                  <td>{{ row.age }}</td>
+                  <td>{{ sexWords(row.sex) }}</td>
+                  <td>{{ row.n }}</td>
+                  <td v-for="mark in row.percentiles" :key="mark.mark">
+                    <b class="figure">{{ mark.shown }}</b>
+                  </td>
+                </tr>
+              </tbody>
+            </table>
+          </div>
+        </section>
+        <Confirm
+          v-model="asking"
+          :title="`Take ${dropping?.words ?? ''} away?`"
+          words="Scores stay; they are no longer judged by it. This cannot be undone."
+          yes="Take it away"
+          @yes="drop"
+        />
+      </template>
+    </LoadState>
+  </main>
+</template>
+
+<style scoped>
+.part {
+  margin-top: 26px;
+}
+.choice {
+  min-height: 44px;
+  padding: 0 14px;
+}
+.choice.strong {
+  background: var(--line);
+  color: rgb(var(--v-theme-on-primary));
+}
+.at {
+  font-size: 1.3rem;
+}
+th[scope="row"] {
+  font-family: var(--figure);
+  font-size: 1.2rem;
+  border-bottom-width: 1px;
+  white-space: nowrap;
+}
+.finding {
+  color: var(--ink);
+}
+.acts {
+  white-space: nowrap;
+}
+.norm {
+  margin-top: 8px;
+}
+.norm h3 {
+  font-size: 1.3rem;
+}
+.small {
+  margin-top: 8px;
+  font-size: 0.92rem;
+}
+</style>

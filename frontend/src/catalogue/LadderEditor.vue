@@ -1,0 +1,289 @@
+<script setup lang="ts">
+/**
+ * A ladder being made: ranges as they are printed, or rungs one by one; with what is wrong with it,
+ * and last year's scores of this school on it, live.
+ */
+import { watchDebounced } from "@vueuse/core";
+import { computed, reactive, ref } from "vue";
+import { answer, ApiError, client, type Schemas } from "../api/client";
+import Lane from "../parts/Lane.vue";
+
+const props = defineProps<{
+  page: Schemas["BenchmarksPage"];
+  variant: string;
+  ladder: Schemas["LadderRow"] | null;
+}>();
+const emit = defineEmits<{ kept: []; leave: [] }>();
+
+interface Rung {
+  name: string;
+  at: string;
+  beyond: boolean;
+}
+const NAMES = ["Near line", "Centre line", "Far line", "End wall"];
+const old = props.ladder;
+const form = reactive({
+  whose: (old ? (old.year_group_id ?? "ages") : (props.page.year_groups[0]?.id ?? "")) as string,
+  from: old?.ages?.[0] ?? 7,
+  to: old?.ages?.[1] ?? 8,
+  sex: (old?.sex ?? "") as "" | "female" | "male",
+  source: old?.source ?? "the school's own",
+  printed: "",
+  rungs: (old?.rungs.map((rung) => ({ name: rung.name, at: rung.typed, beyond: rung.beyond })) ??
+    NAMES.map((name) => ({ name, at: "", beyond: false }))) as Rung[],
+});
+const preview = ref<Schemas["LadderPreview"] | null>(null);
+const problem = ref("");
+const busy = ref(false);
+const copies = ref<string[]>([]);
+const whom = computed(() =>
+  form.whose === "ages"
+    ? { year_group_id: null, ages: [form.from, form.to] as [number, number] }
+    : { year_group_id: form.whose, ages: null },
+);
+const at_least = computed(() => (props.page.better === "up" ? "at least" : "at most"));
+const beyond = computed(() => (props.page.better === "up" ? "more than" : "less than"));
+
+async function look() {
+  if (!form.printed.trim() && !form.rungs.some((rung) => rung.at.trim())) {
+    preview.value = null;
+    problem.value = "";
+    return;
+  }
+  try {
+    preview.value = await answer(
+      client.POST("/api/tests/{test_id}/ladder-preview", {
+        params: { path: { test_id: props.page.test_id } },
+        body: {
+          ...whom.value,
+          sex: form.sex,
+          variant: props.variant,
+          printed: form.printed,
+          rungs: form.rungs,
+        },
+      }),
+    );
+    problem.value = "";
+  } catch (error) {
+    const said = error as ApiError;
+    problem.value = `${said.message} ${said.accepted}`;
+  }
+}
+watchDebounced(form, look, { debounce: 250, deep: true, immediate: true });
+
+/** Printed ranges become rungs that can be touched up one by one. */
+function turn() {
+  if (!preview.value) return;
+  form.rungs = preview.value.rungs.map((rung) => ({
+    name: rung.name,
+    at: rung.typed,
+    beyond: rung.beyond,
+  }));
+  form.printed = "";
+}
+async function save() {
+  if (form.printed.trim()) turn();
+  busy.value = true;
+  problem.value = "";
+  const body = {
+    ...whom.value,
+    sex: form.sex,
+    variant: props.variant,
+    source: form.source,
+    rungs: form.rungs.filter((rung) => rung.at.trim()),
+  };
+  const test_id = props.page.test_id;
+  try {
+    const made = old
+      ? await answer(
+          client.PUT("/api/tests/{test_id}/ladders/{ladder_id}", {
+            params: { path: { test_id, ladder_id: old.id } },
+            body,
+          }),
+        )
+      : await answer(
+          client.POST("/api/tests/{test_id}/ladders", { params: { path: { test_id } }, body }),
+        );
+    if (copies.value.length) {
+      await answer(
+        client.POST("/api/ladders/{ladder_id}/copy", {
+          params: { path: { ladder_id: made.id } },
+          body: { year_group_ids: copies.value },
+        }),
+      );
+    }
+    emit("kept");
+  } catch (error) {
+    const said = error as ApiError;
+    problem.value = `${said.message} ${said.accepted ?? ""}`;
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <form class="board editor" @submit.prevent="save">
+    <h3 class="figure">{{ ladder ? "Edit the ladder" : "A new ladder" }}</h3>
+    <div class="line">
+      <label class="labelled">
+        For
+        <select v-model="form.whose" class="field">
+          <option v-for="year in page.year_groups" :key="year.id" :value="year.id">
+            {{ year.name }}
+          </option>
+          <option value="ages">ages …</option>
+        </select>
+      </label>
+      <template v-if="form.whose === 'ages'">
+        <label class="labelled">
+          From <input v-model.number="form.from" class="field num" type="number" />
+        </label>
+        <label class="labelled">
+          To <input v-model.number="form.to" class="field num" type="number" />
+        </label>
+      </template>
+      <label class="labelled">
+        Who
+        <select v-model="form.sex" class="field">
+          <option value="">all</option>
+          <option value="female">girls</option>
+          <option value="male">boys</option>
+        </select>
+      </label>
+      <label class="labelled grow">
+        Where it comes from <input v-model="form.source" class="field" maxlength="120" />
+      </label>
+    </div>
+    <div class="sides mt-2">
+      <div>
+        <label class="labelled">
+          Ranges as printed, from the lowest
+          <input
+            v-model="form.printed"
+            class="field"
+            placeholder="8–10, 12–17, more than 18"
+            data-testid="printed"
+          />
+        </label>
+        <p class="quiet">or rung by rung:</p>
+        <div v-for="(rung, place) in form.rungs" :key="place" class="line rung">
+          <input v-model="rung.name" class="field name" :aria-label="`Name of rung ${place + 1}`" />
+          <select
+            v-model="rung.beyond"
+            class="field"
+            :aria-label="`How rung ${place + 1} is reached`"
+          >
+            <option :value="false">{{ at_least }}</option>
+            <option :value="true">{{ beyond }}</option>
+          </select>
+          <input
+            v-model="rung.at"
+            class="field num"
+            :aria-label="`Threshold of rung ${place + 1}`"
+          />
+          <v-btn
+            size="small"
+            variant="text"
+            :aria-label="`Take rung ${place + 1} away`"
+            @click="form.rungs.splice(place, 1)"
+          >
+            ×
+          </v-btn>
+        </div>
+        <v-btn
+          v-if="form.rungs.length < 12"
+          variant="outlined"
+          class="mt-2"
+          @click="form.rungs.push({ name: '', at: '', beyond: false })"
+        >
+          Add a rung
+        </v-btn>
+      </div>
+      <div v-if="preview" class="preview" aria-live="polite">
+        <p>
+          <b class="figure">{{ preview.scored }}</b> children of last year on it;
+          <b class="figure">{{ preview.none_yet }}</b> below the first rung<template
+            v-if="preview.other"
+            >; {{ preview.other }} scores under other conditions left out</template
+          >.
+        </p>
+        <Lane :lane="preview.lane" named label="The ladder with last year's scores" />
+        <ul class="reached">
+          <li v-for="rung in preview.rungs" :key="rung.name" :data-testid="`rung-${rung.name}`">
+            <b class="figure">{{ rung.reached }}</b> {{ rung.name }}:
+            {{ rung.beyond ? beyond : at_least }} {{ rung.shown }}
+          </li>
+        </ul>
+        <p v-for="found in preview.findings" :key="found.words" class="finding">
+          <span class="tag strong">{{ found.fault }}</span> {{ found.words }}
+        </p>
+        <p v-if="!preview.findings.length" class="quiet">No gap, no overlap, in order.</p>
+        <v-btn v-if="form.printed.trim()" variant="outlined" @click="turn">
+          Turn into rungs to touch up
+        </v-btn>
+      </div>
+      <p v-else class="quiet">{{ page.accepted }}</p>
+    </div>
+    <div class="line mt-2" role="group" aria-label="The same for other years">
+      <b>The same for</b>
+      <label v-for="year in page.year_groups.filter((one) => one.id !== form.whose)" :key="year.id">
+        <input v-model="copies" type="checkbox" :value="year.id" /> {{ year.name }}
+      </label>
+    </div>
+    <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+    <div class="line mt-2">
+      <v-btn type="submit" color="primary" :loading="busy" :disabled="!preview"
+        >Keep the ladder</v-btn
+      >
+      <v-btn variant="text" @click="$emit('leave')">Not now</v-btn>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.editor {
+  border-color: var(--line);
+  margin: 8px 0 14px;
+}
+.editor h3 {
+  font-size: 1.4rem;
+}
+.sides {
+  display: grid;
+  grid-template-columns: 5fr 6fr;
+  gap: 24px;
+}
+.num {
+  width: 92px;
+}
+.name {
+  width: 150px;
+}
+.rung {
+  margin-top: 6px;
+  flex-wrap: nowrap;
+}
+.grow {
+  flex: 1;
+}
+.labelled .field {
+  width: 100%;
+}
+.reached {
+  list-style: none;
+  padding: 0;
+}
+.reached b,
+.preview p b {
+  font-size: 1.3rem;
+}
+.finding {
+  margin-top: 6px;
+}
+@media (max-width: 860px) {
+  .sides {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

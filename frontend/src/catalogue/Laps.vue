@@ -1,0 +1,278 @@
+<script setup lang="ts">
+/** Laps for a distance, pace and splits, beside the course it is for. */
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { watchDebounced } from "@vueuse/core";
+import { computed, reactive, ref } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+import Course from "./Course.vue";
+
+const queries = useQueryClient();
+const courses = useQuery({
+  queryKey: ["courses"],
+  queryFn: () => answer(client.GET("/api/courses")),
+});
+const form = reactive({
+  distance: "1 mile",
+  by: "lap" as "lap" | "steps",
+  lap: "84m",
+  steps: "21",
+  step_mm: 1000,
+  time: "",
+  done: "",
+});
+const calibration = reactive({ known: "20m", steps: "" });
+const sum = ref<Schemas["LapAnswer"] | null>(null);
+const problem = ref("");
+const stepProblem = ref("");
+const name = ref("");
+const kept = ref("");
+const course = computed(() =>
+  form.by === "lap"
+    ? { lap: form.lap, steps: null, step_mm: null }
+    : { lap: "", steps: Number(form.steps) || null, step_mm: form.step_mm },
+);
+
+async function workOut() {
+  const asked = { distance: form.distance, ...course.value, time: form.time, done: form.done };
+  try {
+    sum.value = await answer(client.POST("/api/laps", { body: asked }));
+    problem.value = "";
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+watchDebounced(form, workOut, { debounce: 250, deep: true, immediate: true });
+
+async function calibrate() {
+  stepProblem.value = "";
+  try {
+    const body = { known: calibration.known, steps: Number(calibration.steps) };
+    form.step_mm = (await answer(client.POST("/api/laps/step", { body }))).step_mm;
+    form.by = "steps";
+  } catch (error) {
+    stepProblem.value = (error as Error).message;
+  }
+}
+async function keep() {
+  kept.value = "";
+  problem.value = "";
+  try {
+    await answer(client.POST("/api/courses", { body: { name: name.value, ...course.value } }));
+    kept.value = `${name.value} is kept.`;
+    name.value = "";
+    await queries.invalidateQueries({ queryKey: ["courses"] });
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+function take(one: Schemas["CourseRow"]) {
+  if (one.steps && one.step_mm) {
+    Object.assign(form, { by: "steps", steps: String(one.steps), step_mm: one.step_mm });
+  } else Object.assign(form, { by: "lap", lap: `${one.lap_mm}mm` });
+}
+async function forget(one: Schemas["CourseRow"]) {
+  if (!window.confirm(`Take the course “${one.name}” away? Scores keep the length they have.`))
+    return;
+  await answer(
+    client.DELETE("/api/courses/{course_id}", { params: { path: { course_id: one.id } } }),
+  );
+  await queries.invalidateQueries({ queryKey: ["courses"] });
+}
+</script>
+
+<template>
+  <main class="page">
+    <h1>Laps and the mile</h1>
+    <hr class="court-line" />
+    <div class="laps">
+      <form class="stack" @submit.prevent="workOut">
+        <section class="board">
+          <h2>The course</h2>
+          <div class="line">
+            <label class="labelled">
+              Distance to run
+              <input v-model="form.distance" class="field" size="9" />
+            </label>
+            <label class="labelled">
+              A lap, in
+              <select v-model="form.by" class="field">
+                <option value="lap">metres, feet, yards</option>
+                <option value="steps">steps</option>
+              </select>
+            </label>
+            <label v-if="form.by === 'lap'" class="labelled">
+              Length of a lap
+              <input v-model="form.lap" class="field" size="8" />
+            </label>
+            <template v-else>
+              <label class="labelled">
+                Steps a lap
+                <input v-model="form.steps" class="field" inputmode="decimal" size="6" />
+              </label>
+              <span class="quiet step">
+                a step is {{ form.step_mm / 10 }} cm
+                {{ form.step_mm === 1000 ? "(common practice, not measured)" : "(measured)" }}
+              </span>
+            </template>
+          </div>
+          <details class="mt-2">
+            <summary>Measure the step of this class</summary>
+            <div class="line mt-2">
+              <label>
+                <input
+                  v-model="calibration.steps"
+                  class="field"
+                  size="5"
+                  aria-label="Steps counted"
+                />
+                steps over
+              </label>
+              <input
+                v-model="calibration.known"
+                class="field"
+                size="6"
+                aria-label="Known distance"
+              />
+              <v-btn variant="outlined" :disabled="!calibration.steps" @click="calibrate">
+                Use this step
+              </v-btn>
+              <span v-if="stepProblem" role="alert" class="problem">{{ stepProblem }}</span>
+            </div>
+          </details>
+          <ul v-if="courses.data.value?.length" class="courses">
+            <li v-for="one in courses.data.value" :key="one.id" class="line">
+              <button type="button" class="tag strong" @click="take(one)">
+                {{ one.name }}: {{ one.lap_mm / 1000 }} m<template v-if="one.steps">
+                  ({{ one.steps }} steps)</template
+                >
+              </button>
+              <v-btn
+                size="small"
+                variant="text"
+                :aria-label="`Take ${one.name} away`"
+                @click="forget(one)"
+              >
+                ×
+              </v-btn>
+            </li>
+          </ul>
+          <div class="line mt-2">
+            <input
+              v-model="name"
+              class="field"
+              placeholder="Name of this course"
+              aria-label="Name of this course"
+            />
+            <v-btn variant="outlined" :disabled="!name.trim()" @click="keep">Keep the course</v-btn>
+            <span role="status">{{ kept }}</span>
+          </div>
+        </section>
+        <section class="board">
+          <h2>A run on it</h2>
+          <div class="line">
+            <label class="labelled grow">
+              Finish, or the clock at the end of each lap
+              <input v-model="form.time" class="field" placeholder="12:40, or 1:58 4:05 6:20" />
+            </label>
+            <label class="labelled">
+              Not finished: laps run
+              <input v-model="form.done" class="field" placeholder="7+12m" size="8" />
+            </label>
+          </div>
+          <dl v-if="sum && (sum.pace_km || sum.run)" class="said">
+            <template v-if="sum.pace_km">
+              <dt>Pace</dt>
+              <dd>{{ sum.pace_km }} a kilometre · {{ sum.pace_mile }} a mile</dd>
+            </template>
+            <template v-if="sum.splits.length">
+              <dt>Laps</dt>
+              <dd>{{ sum.splits.join(" · ") }}</dd>
+              <dt>Halves</dt>
+              <dd>{{ sum.halves }}</dd>
+            </template>
+            <template v-if="sum.projected">
+              <dt>On course for</dt>
+              <dd>{{ sum.projected }}</dd>
+            </template>
+            <template v-if="sum.run">
+              <dt>Run so far</dt>
+              <dd>{{ sum.run }}</dd>
+            </template>
+          </dl>
+        </section>
+        <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+      </form>
+      <section v-if="sum" class="board answer" aria-live="polite">
+        <p class="figure huge" data-testid="whole">{{ sum.whole }}</p>
+        <p class="figure unit">laps</p>
+        <p>{{ sum.exact }} laps exactly, {{ sum.lap_shown }} each. {{ sum.lap_words }}.</p>
+        <Course :lap-mm="sum.lap_mm" :finish-mm="sum.finish_mm" />
+        <p>
+          Start at the line. The exact distance ends
+          <strong v-if="sum.finish_mm"
+            >{{ sum.finish }} after the line, on lap {{ sum.whole }}</strong
+          >
+          <strong v-else>at the line</strong>.
+        </p>
+      </section>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.laps {
+  display: grid;
+  grid-template-columns: 7fr 5fr;
+  gap: 16px;
+  align-items: start;
+}
+.answer {
+  text-align: center;
+}
+.huge {
+  font-size: 9rem;
+  line-height: 0.9;
+}
+.unit {
+  font-size: 1.8rem;
+  margin-bottom: 6px;
+}
+.courses {
+  list-style: none;
+  padding: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  margin-top: 12px;
+}
+.courses .tag {
+  min-height: 44px;
+  padding: 0 12px;
+}
+.grow {
+  flex: 1;
+}
+.step {
+  align-self: end;
+  padding-bottom: 12px;
+}
+.said {
+  display: grid;
+  grid-template-columns: 130px 1fr;
+  gap: 4px 12px;
+  margin-top: 12px;
+  font-size: 1.15rem;
+}
+dt {
+  font-weight: 700;
+}
+summary {
+  cursor: pointer;
+  min-height: 32px;
+}
+@media (max-width: 860px) {
+  .laps {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

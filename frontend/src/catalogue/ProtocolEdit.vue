@@ -1,0 +1,462 @@
+<script setup lang="ts">
+/** A test from scratch, from a copy, or the next version of one. */
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { watchDebounced } from "@vueuse/core";
+import { computed, reactive, ref, watch } from "vue";
+import { useRouter } from "vue-router";
+import { answer, client, type Schemas } from "../api/client";
+import LoadState from "../parts/LoadState.vue";
+import { EFFORT, KINDS, MERGES, PLACES, TAGS } from "./words";
+
+type Protocol = Schemas["Protocol"];
+
+const props = defineProps<{ testId?: string; copy?: boolean }>();
+const router = useRouter();
+const queries = useQueryClient();
+const catalogue = useQuery({
+  queryKey: ["catalogue"],
+  queryFn: () => answer(client.GET("/api/catalogue")),
+});
+const page = useQuery({
+  queryKey: ["test", props.testId],
+  enabled: props.testId !== undefined,
+  queryFn: () =>
+    answer(
+      client.GET("/api/tests/{test_id}", { params: { path: { test_id: props.testId ?? "" } } }),
+    ),
+});
+const editing = computed(() => props.testId !== undefined && !props.copy);
+
+/** Lists are edited as lines of text, lengths of conditions as typed. */
+const lines = reactive({ say: "", counts: "", does_not_count: "", cautions: "" });
+const conditions = reactive<Record<string, string>>({});
+const name = ref("");
+const family = ref("timed_reps");
+const why = ref("");
+const problem = ref("");
+const busy = ref(false);
+const effects = ref<Schemas["Effects"] | null>(null);
+const CONDITIONS = [
+  { code: "course_mm", words: "Course length", sample: "10m" },
+  { code: "step_mm", words: "Step height", sample: "30cm" },
+  { code: "target_mm", words: "Distance to the target", sample: "3m" },
+  { code: "ball", words: "Ball", sample: "soft, size 3" },
+  { code: "beat", words: "Beats a minute", sample: "20 a minute" },
+];
+const form = reactive({
+  kind: "count",
+  better: "up",
+  unit: "reps",
+  resolution: 1,
+  lowest: 0,
+  highest: 200,
+  waves: 1,
+  tries: 1,
+  merge: "best",
+  default_typical_error: 2,
+  places: ["hall"],
+  loads: [] as string[],
+  setup_seconds: 60,
+  trial_seconds: 60,
+  changeover_seconds: 20,
+  from_age: 4,
+  to_age: 11,
+  effort: "high",
+  variants: [] as Schemas["Variant"][],
+  kit: [] as Schemas["KitItem"][],
+} as Protocol);
+
+watch(
+  () => page.data.value,
+  (card) => {
+    if (!card || name.value) return;
+    name.value = props.copy ? `${card.name}, our way` : card.name;
+    family.value = card.family;
+    Object.assign(form, structuredClone(JSON.parse(JSON.stringify(card.protocol))));
+    for (const key of Object.keys(lines) as (keyof typeof lines)[]) {
+      lines[key] = (card.protocol[key] ?? []).join("\n");
+    }
+    for (const [code, value] of Object.entries(card.protocol.conditions ?? {})) {
+      conditions[code] = code.endsWith("_mm") ? `${value}mm` : String(value);
+    }
+  },
+  { immediate: true },
+);
+const units = computed(() => KINDS.find((one) => one.code === form.kind)?.units ?? ["reps"]);
+watch(
+  () => form.kind,
+  () => {
+    if (!units.value.includes(form.unit ?? "")) form.unit = units.value[0] ?? "reps";
+  },
+);
+
+/** A number field that is emptied means none. */
+function number(value: unknown): number | null {
+  return value === "" || value === null || value === undefined ? null : Number(value);
+}
+function asLines(text: string): string[] {
+  return text
+    .split("\n")
+    .map((line) => line.trim())
+    .filter(Boolean);
+}
+const asked = computed<Protocol>(() => ({
+  ...form,
+  cap: number(form.cap),
+  seconds: number(form.seconds),
+  of: number(form.of),
+  at_once: number(form.at_once),
+  most_a_second: number(form.most_a_second),
+  target_mm: number(form.target_mm),
+  say: asLines(lines.say),
+  counts: asLines(lines.counts),
+  does_not_count: asLines(lines.does_not_count),
+  cautions: asLines(lines.cautions),
+  conditions: Object.fromEntries(Object.entries(conditions).filter(([, value]) => value.trim())),
+}));
+
+watchDebounced(
+  asked,
+  async (protocol) => {
+    const card = page.data.value;
+    if (!editing.value || !card || !name.value) return;
+    try {
+      effects.value = await answer(
+        client.POST("/api/tests/{test_id}/effects", {
+          params: { path: { test_id: card.id } },
+          body: { based_on: card.version, why: "", protocol },
+        }),
+      );
+      problem.value = "";
+    } catch (error) {
+      effects.value = null;
+      problem.value = (error as Error).message;
+    }
+  },
+  { debounce: 350, deep: true },
+);
+
+async function save() {
+  busy.value = true;
+  problem.value = "";
+  try {
+    let id = props.testId ?? "";
+    if (editing.value) {
+      const body = {
+        based_on: page.data.value?.version ?? 1,
+        why: why.value,
+        protocol: asked.value,
+      };
+      const path = { test_id: id };
+      await answer(client.POST("/api/tests/{test_id}/versions", { params: { path }, body }));
+    } else {
+      const copy_of = props.testId ?? null;
+      const body = { name: name.value, family: family.value, copy_of, protocol: asked.value };
+      id = (await answer(client.POST("/api/tests", { body }))).id;
+    }
+    await queries.invalidateQueries({ queryKey: ["catalogue"] });
+    await queries.invalidateQueries({ queryKey: ["test"] });
+    await router.push({ name: "test", params: { testId: id } });
+  } catch (error) {
+    problem.value = (error as Error).message;
+  } finally {
+    busy.value = false;
+  }
+}
+function addVariant() {
+  form.variants = [...(form.variants ?? []), { code: "", name: "", key: "" }];
+}
+function addKit() {
+  form.kit = [...(form.kit ?? []), { item: "", each: 1, of: "pair" }];
+}
+</script>
+
+<template>
+  <main class="page">
+    <h1>{{ editing ? `Edit ${name}` : copy ? "A copy to make your own" : "Make a test" }}</h1>
+    <hr class="court-line" />
+    <LoadState v-if="testId" :query="page"><span /></LoadState>
+    <form class="stack" @submit.prevent="save">
+      <fieldset class="board">
+        <legend class="figure">What it is</legend>
+        <div class="fields">
+          <label class="labelled wide">
+            Name
+            <input v-model="name" class="field" required :disabled="editing" maxlength="80" />
+          </label>
+          <label class="labelled">
+            Family
+            <select v-model="family" class="field" :disabled="editing">
+              <option
+                v-for="one in catalogue.data.value?.families"
+                :key="one.code"
+                :value="one.code"
+              >
+                {{ one.words }}
+              </option>
+            </select>
+          </label>
+          <label class="labelled">
+            Kind of score
+            <select v-model="form.kind" class="field">
+              <option v-for="one in KINDS" :key="one.code" :value="one.code">
+                {{ one.words }}
+              </option>
+            </select>
+          </label>
+          <label class="labelled">
+            Better is
+            <select v-model="form.better" class="field">
+              <option value="up">more</option>
+              <option value="down">less</option>
+            </select>
+          </label>
+          <label class="labelled">
+            Unit
+            <select v-model="form.unit" class="field">
+              <option v-for="unit in units" :key="unit" :value="unit">{{ unit }}</option>
+            </select>
+          </label>
+          <label class="labelled">
+            Clock, seconds
+            <input v-model="form.seconds" class="field" type="number" min="1" placeholder="none" />
+          </label>
+          <label class="labelled">
+            Waves
+            <input v-model.number="form.waves" class="field" type="number" min="1" max="8" />
+          </label>
+          <label class="labelled">
+            Tries
+            <input v-model.number="form.tries" class="field" type="number" min="1" max="10" />
+          </label>
+          <label v-if="(form.tries ?? 1) > 1" class="labelled">
+            What counts
+            <select v-model="form.merge" class="field">
+              <option v-for="one in MERGES" :key="one.code" :value="one.code">
+                {{ one.words }}
+              </option>
+            </select>
+          </label>
+          <label v-if="form.kind === 'hits'" class="labelled">
+            Out of
+            <input v-model="form.of" class="field" type="number" min="1" />
+          </label>
+          <label v-if="form.kind === 'stage'" class="labelled">
+            Schedule
+            <select v-model="form.schedule" class="field">
+              <option value="even">8.5 km/h, then +0.5</option>
+              <option value="jump">8.0, 9.0, then +0.5</option>
+            </select>
+          </label>
+        </div>
+      </fieldset>
+      <fieldset class="board">
+        <legend class="figure">Show and say</legend>
+        <div class="two-columns">
+          <label class="labelled">
+            Say, one sentence a line
+            <textarea v-model="lines.say" class="field" rows="4" />
+          </label>
+          <label class="labelled">
+            Take care, one a line
+            <textarea v-model="lines.cautions" class="field" rows="4" />
+          </label>
+          <label class="labelled">
+            What counts
+            <textarea v-model="lines.counts" class="field" rows="3" />
+          </label>
+          <label class="labelled">
+            What does not count
+            <textarea v-model="lines.does_not_count" class="field" rows="3" />
+          </label>
+        </div>
+        <div class="fields mt-2">
+          <label class="labelled wide">It ends <input v-model="form.ends" class="field" /></label>
+          <label class="labelled wide">Easier <input v-model="form.easier" class="field" /></label>
+          <label class="labelled wide">Harder <input v-model="form.harder" class="field" /></label>
+          <label class="labelled">
+            Counted by <input v-model="form.counted_by" class="field" />
+          </label>
+        </div>
+        <h3 class="figure mt-2">Variants, from the easiest</h3>
+        <div v-for="(one, place) in form.variants" :key="place" class="line mt-2">
+          <input v-model="one.code" class="field" placeholder="code" aria-label="Code" size="10" />
+          <input v-model="one.name" class="field" placeholder="name" aria-label="Name" size="18" />
+          <input
+            v-model="one.key"
+            class="field"
+            placeholder="key"
+            aria-label="Key"
+            maxlength="1"
+            size="3"
+          />
+          <v-btn variant="text" @click="form.variants?.splice(place, 1)">Take away</v-btn>
+        </div>
+        <v-btn variant="outlined" class="mt-2" @click="addVariant">Add a variant</v-btn>
+      </fieldset>
+      <fieldset class="board">
+        <legend class="figure">What it needs</legend>
+        <div class="fields">
+          <label class="labelled wide">Space <input v-model="form.space" class="field" /></label>
+          <div class="labelled" role="group" aria-label="Places">
+            Places
+            <span class="line">
+              <label v-for="place in PLACES" :key="place">
+                <input v-model="form.places" type="checkbox" :value="place" /> {{ place }}
+              </label>
+            </span>
+          </div>
+          <label class="labelled">
+            Set up, s
+            <input v-model.number="form.setup_seconds" class="field" type="number" min="0" />
+          </label>
+          <label class="labelled">
+            A go, s
+            <input v-model.number="form.trial_seconds" class="field" type="number" min="0" />
+          </label>
+          <label class="labelled">
+            Change over, s
+            <input v-model.number="form.changeover_seconds" class="field" type="number" min="0" />
+          </label>
+          <label class="labelled">
+            At once
+            <input v-model="form.at_once" class="field" type="number" min="1" placeholder="all" />
+          </label>
+          <label class="labelled">
+            Helpers <input v-model.number="form.helpers" class="field" type="number" min="0" />
+          </label>
+          <label class="labelled">
+            From age <input v-model.number="form.from_age" class="field" type="number" />
+          </label>
+          <label class="labelled">
+            To age <input v-model.number="form.to_age" class="field" type="number" />
+          </label>
+          <label class="labelled">
+            Effort
+            <select v-model="form.effort" class="field">
+              <option v-for="(words, code) in EFFORT" :key="code" :value="code">{{ words }}</option>
+            </select>
+          </label>
+        </div>
+        <div class="line mt-2" role="group" aria-label="Loads">
+          <b>Loads</b>
+          <label v-for="tag in TAGS" :key="tag">
+            <input v-model="form.loads" type="checkbox" :value="tag" /> {{ tag }}
+          </label>
+        </div>
+        <h3 class="figure mt-2">Kit</h3>
+        <div v-for="(item, place) in form.kit" :key="place" class="line mt-2">
+          <input
+            v-model.number="item.each"
+            class="field num"
+            type="number"
+            step="0.5"
+            aria-label="How many"
+          />
+          <input v-model="item.item" class="field" aria-label="Item" placeholder="mat" />
+          for each
+          <select v-model="item.of" class="field" aria-label="For each">
+            <option v-for="one in ['child', 'pair', 'group', 'class']" :key="one">{{ one }}</option>
+          </select>
+          <v-btn variant="text" @click="form.kit?.splice(place, 1)">Take away</v-btn>
+        </div>
+        <v-btn variant="outlined" class="mt-2" @click="addKit">Add kit</v-btn>
+      </fieldset>
+      <fieldset class="board">
+        <legend class="figure">Limits and conditions</legend>
+        <p class="quiet">
+          In whole steps of the record: reps, millimetres, milliseconds, grams or beats a minute.
+        </p>
+        <div class="fields">
+          <label class="labelled">
+            Least <input v-model.number="form.lowest" class="field" type="number" />
+          </label>
+          <label class="labelled">
+            Most anyone can do <input v-model.number="form.highest" class="field" type="number" />
+          </label>
+          <label class="labelled">
+            The test's own maximum
+            <input v-model="form.cap" class="field" type="number" placeholder="none" />
+          </label>
+          <label class="labelled">
+            Step <input v-model.number="form.resolution" class="field" type="number" min="1" />
+          </label>
+          <label class="labelled">
+            Most a second
+            <input v-model="form.most_a_second" class="field" type="number" step="0.1" />
+          </label>
+          <label class="labelled">
+            Day-to-day variation
+            <input
+              v-model.number="form.default_typical_error"
+              class="field"
+              type="number"
+              step="0.1"
+            />
+          </label>
+          <label v-for="one in CONDITIONS" :key="one.code" class="labelled">
+            {{ one.words }}
+            <input
+              v-model="conditions[one.code]"
+              class="field"
+              :placeholder="`none, or ${one.sample}`"
+            />
+          </label>
+        </div>
+      </fieldset>
+      <div v-if="editing" class="board" role="status">
+        <h2>What this edit does</h2>
+        <template v-if="effects?.changed.length">
+          <p>Changed: {{ effects.changed.join(", ") }}.</p>
+          <p v-for="line in effects.effects" :key="line">
+            <strong>{{ line }}</strong>
+          </p>
+        </template>
+        <p v-else class="quiet">Nothing is changed yet.</p>
+        <label class="labelled mt-2">
+          Why, in a few words <input v-model="why" class="field" maxlength="240" />
+        </label>
+      </div>
+      <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+      <div class="line">
+        <v-btn type="submit" color="primary" size="large" :loading="busy">
+          {{ editing ? "Keep as the next version" : "Keep the test" }}
+        </v-btn>
+        <v-btn variant="text" size="large" @click="router.back()">Not now</v-btn>
+      </div>
+    </form>
+  </main>
+</template>
+
+<style scoped>
+fieldset {
+  min-width: 0;
+}
+legend {
+  font-size: 1.5rem;
+  padding: 0 8px;
+}
+.fields {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
+  gap: 12px;
+  align-items: end;
+}
+.fields .field {
+  width: 100%;
+}
+.wide {
+  grid-column: span 2;
+}
+.num {
+  width: 90px;
+}
+textarea.field {
+  width: 100%;
+}
+@media (max-width: 600px) {
+  .wide {
+    grid-column: auto;
+  }
+}
+</style>

@@ -1,0 +1,110 @@
+<script setup lang="ts">
+/** The school's units, and who may see height and weight. */
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { ref } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+import LoadState from "../parts/LoadState.vue";
+import { useSession } from "./session";
+
+const queries = useQueryClient();
+const session = useSession();
+const page = useQuery({
+  queryKey: ["school"],
+  queryFn: () => answer(client.GET("/api/school")),
+});
+const problem = ref("");
+
+async function set(step: Promise<Schemas["SchoolSettings"]>) {
+  problem.value = "";
+  try {
+    queries.setQueryData(["school"], await step);
+    await queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "school" });
+    session.take(await answer(client.GET("/api/session")));
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+function setUnits(imperial: boolean) {
+  return set(answer(client.PUT("/api/school/units", { body: { imperial } })));
+}
+function grant(person: Schemas["StaffRow"]) {
+  return set(
+    answer(
+      client.PUT("/api/staff/{staff_id}/growth", {
+        params: { path: { staff_id: person.id } },
+        body: { may_see_growth: !person.may_see_growth },
+      }),
+    ),
+  );
+}
+</script>
+
+<template>
+  <main class="page">
+    <h1>School</h1>
+    <hr class="court-line" />
+    <LoadState :query="page">
+      <div v-if="page.data.value" class="two-columns">
+        <section class="board">
+          <h2>Units shown</h2>
+          <p class="quiet">
+            Entries with a unit are read as typed whichever is chosen: 127cm, 33in, 4ft 2in, 69lb.
+          </p>
+          <div class="line mt-2" role="radiogroup" aria-label="Units shown">
+            <v-btn
+              size="large"
+              role="radio"
+              :aria-checked="!page.data.value.imperial"
+              :color="page.data.value.imperial ? undefined : 'primary'"
+              :variant="page.data.value.imperial ? 'outlined' : 'flat'"
+              @click="setUnits(false)"
+            >
+              cm, m, kg
+            </v-btn>
+            <v-btn
+              size="large"
+              role="radio"
+              :aria-checked="page.data.value.imperial"
+              :color="page.data.value.imperial ? 'primary' : undefined"
+              :variant="page.data.value.imperial ? 'flat' : 'outlined'"
+              @click="setUnits(true)"
+            >
+              in, ft, lb
+            </v-btn>
+          </div>
+        </section>
+        <section class="board">
+          <h2>Height and weight</h2>
+          <p class="quiet">
+            Nobody else's business: only these people see and enter them, with the family's consent.
+          </p>
+          <ul class="people">
+            <li v-for="person in page.data.value.staff" :key="person.id">
+              <label class="line">
+                <input type="checkbox" :checked="person.may_see_growth" @change="grant(person)" />
+                {{ person.name }}
+                <span class="quiet">{{ person.role === "head" ? "head of PE" : "teacher" }}</span>
+              </label>
+            </li>
+          </ul>
+        </section>
+      </div>
+      <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+    </LoadState>
+  </main>
+</template>
+
+<style scoped>
+.people {
+  list-style: none;
+  padding: 0;
+  margin-top: 8px;
+}
+.people label {
+  min-height: 48px;
+}
+.people input {
+  width: 22px;
+  height: 22px;
+}
+</style>

@@ -1,0 +1,98 @@
+<script setup lang="ts">
+/** Height and weight of a child, for staff with that permission only; closed until asked for. */
+import { useQuery } from "@tanstack/vue-query";
+import { ref } from "vue";
+import { answer, client } from "../api/client";
+import { shortDay } from "../parts/words";
+
+const props = defineProps<{ pupilId: string }>();
+const open = ref(false);
+const page = useQuery({
+  queryKey: ["growth", props.pupilId],
+  enabled: open,
+  queryFn: () =>
+    answer(
+      client.GET("/api/pupils/{pupil_id}/growth", {
+        params: { path: { pupil_id: props.pupilId } },
+      }),
+    ),
+});
+const data = page.data;
+</script>
+
+<template>
+  <section class="board growth no-print">
+    <div class="head">
+      <h2>Growth <span class="tag">private</span></h2>
+      <v-btn variant="outlined" :aria-expanded="open" @click="open = !open">
+        {{ open ? "Close" : "Open" }}
+      </v-btn>
+    </div>
+    <template v-if="open && data">
+      <p v-if="!data.tests.length" class="quiet">No height or weight yet.</p>
+      <div class="tables">
+        <table v-for="test in data.tests" :key="test.test" class="plain">
+          <caption class="figure">
+            {{
+              test.test
+            }}
+          </caption>
+          <tbody>
+            <tr v-for="row in test.readings" :key="row.on">
+              <td>{{ shortDay(row.on) }}</td>
+              <td>
+                <b class="figure">{{ row.shown }}</b>
+              </td>
+              <td>{{ row.centile }}</td>
+            </tr>
+            <tr v-if="test.yearly || test.moved">
+              <td colspan="3">{{ [test.yearly, test.moved].filter(Boolean).join("; ") }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <table v-if="data.bmi.length" class="plain">
+          <caption class="figure">
+            Body mass index
+          </caption>
+          <tbody>
+            <tr v-for="row in data.bmi" :key="row.on">
+              <td>{{ shortDay(row.on) }}</td>
+              <td>
+                <b class="figure">{{ row.shown }}</b>
+              </td>
+              <td>{{ row.centile }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <p class="quiet">{{ data.caution }}</p>
+      <p v-for="source in data.sources" :key="source" class="quiet">{{ source }}.</p>
+    </template>
+    <p v-else-if="open && page.isError.value" role="alert" class="problem">
+      {{ page.error.value?.message }}
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.growth {
+  margin-bottom: 14px;
+}
+.tables {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px 32px;
+  margin: 8px 0;
+}
+.tables table {
+  width: auto;
+  min-width: 260px;
+}
+caption {
+  text-align: left;
+  font-size: 1.3rem;
+}
+td b {
+  font-size: 1.25rem;
+}
+</style>
