@@ -76,7 +76,7 @@ def test_a_new_lauf_begins_with_a_school_and_its_head() -> None:
     status, said = post(client, "/api/setup", SET_UP)
     assert status == 200
     assert said["person"]["role"] == "head"
-    assert client.get("/api/tests").json()[0]["name"] == "Press-ups in 60 s"
+    assert "Press-ups in 60 s" in {test["name"] for test in client.get("/api/tests").json()}
     # The door is shut behind the first one.
     status, said = post(Client(), "/api/setup", {**SET_UP, "username": "second"})
     assert (status, School.objects.count()) == (422, 1)

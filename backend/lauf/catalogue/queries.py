@@ -410,9 +410,27 @@ def catalogue_page(staff: Staff) -> dict[str, Any]:
     }
 
 
+#: Children who share what is needed once a group.
+GROUP_SIZE: Final = 6
+
+
+def _shares(children: int) -> dict[str, int]:
+    """How many of each there are in a class: children, pairs, groups, the class itself."""
+    return {
+        "child": children,
+        "pair": -(-children // 2),
+        "group": -(-children // GROUP_SIZE),
+        "class": 1,
+    }
+
+
 def class_seconds(version: ProtocolVersion, children: int) -> int:
-    """About how long a test takes a class: waves × tries × (trial + changeover) + set-up."""
-    waves = version.waves if version.at_once is None else -(-children // version.at_once)
+    """About how long a test takes a class: waves × tries × (trial + changeover) + set-up. Where so
+    many go at once at a set of kit, every group has a set if the kit is counted by groups."""
+    waves = version.waves
+    if version.at_once is not None:
+        sets = max((_shares(children)[item["of"]] for item in version.kit), default=1)
+        waves = -(-children // (version.at_once * sets))
     one = version.trial_seconds + version.changeover_seconds
     return version.setup_seconds + waves * version.tries * one
 
@@ -426,7 +444,7 @@ def protocol_card(staff: Staff, test_id: UUID, children: int = CLASS_SIZE) -> di
     )
     used = version.attempts.exists()
     measure = version.measure
-    groups = {"child": children, "pair": -(-children // 2), "group": -(-children // 6), "class": 1}
+    groups = _shares(children)
     fields = (
         "kind", "better", "unit", "resolution", "lowest", "highest", "cap", "of", "schedule",
         "target_mm", "seconds", "waves", "tries", "merge", "conditions", "most_a_second",

@@ -79,7 +79,10 @@ def load_terms(school: School, school_class: SchoolClass, teacher: Staff, today:
         for pupil in school_class.pupils.all()
     }
     for term, days in enumerate((_TERM_AGO, _SITTING_DAYS)):
-        starts = _moment(today - timedelta(days=days), time(13, 30))
+        day = today - timedelta(days=days)
+        # A school day: a weekend goes back to its Friday.
+        day -= timedelta(days=max(0, day.weekday() - 4))
+        starts = _moment(day, time(13, 30))
         lesson = Lesson.objects.create(
             school=school,
             school_class=school_class,

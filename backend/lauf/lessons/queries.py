@@ -105,7 +105,7 @@ def lessons_between(staff: Staff, start: datetime, end: datetime) -> list[Lesson
         distinct=True,
     )
     rows = lessons_of(staff).filter(starts_at__gte=start, starts_at__lt=end)
-    related = ("school_class__year_group", "teacher")
+    related = ("school_class__year_group", "teacher", "battery")
     return list(
         rows.select_related(*related)
         .annotate(children=children, notes=notes)

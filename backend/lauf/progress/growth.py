@@ -45,15 +45,11 @@ def growth_record(staff: Staff, pupil_id: UUID) -> dict[str, Any]:
         chart = next((n for n in norms if n.test_id == test_id and n.key_parts[0] != "bmi"), None)
         tests.append(_measured(protocol, mine, chart, who))
     bmi_chart = next((norm for norm in norms if norm.key_parts[0] == "bmi"), None)
-    charts = {norm.id: norm for norm in norms}
     return {
         "pupil_id": pupil.id,
         "tests": tests,
         "bmi": _bmi(by_slug.get("height", []), by_slug.get("weight", []), bmi_chart, who),
-        "sources": [
-            f"{norm.name}: {norm.source}, {norm.population}, {norm.year}; {norm.standing}"
-            for norm in charts.values()
-        ],
+        "sources": sorted({f"{n.source}; {n.population}, {n.year}; {n.standing}" for n in norms}),
         "caution": "Private. One measurement says little: ask the school nurse or a doctor.",
     }
 

@@ -292,7 +292,8 @@ def today_page(staff: Staff, now: datetime) -> dict[str, Any]:
             "children": lesson.children,
             "medical_notes": lesson.notes,
             "scored": scored.get(lesson.id, 0),
-            "tests": tests[lesson.id],
+            "battery": lesson.battery_id is not None,
+            "tests": [lesson.battery.name] if lesson.battery else tests[lesson.id],
         }
 
     return {
@@ -300,7 +301,12 @@ def today_page(staff: Staff, now: datetime) -> dict[str, Any]:
         "lessons": [card(lesson) for lesson in lessons if lesson.starts_at < end],
         "coming": [card(lesson) for lesson in lessons if lesson.starts_at >= end],
         "waiting": [
-            {"id": row.id, "class_name": row.school_class.name, "starts_at": row.starts_at}
+            {
+                "id": row.id,
+                "class_name": row.school_class.name,
+                "starts_at": row.starts_at,
+                "battery": row.battery_id is not None,
+            }
             for row in waiting
         ],
     }
@@ -309,10 +315,8 @@ def today_page(staff: Staff, now: datetime) -> dict[str, Any]:
 def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> dict[str, Any]:
     """One child's lanes and the history of every test in time. Eight queries. Raises NotFound."""
     pupil = pupil_of(staff, pupil_id)
-    mine_all = counting().filter(pupil=pupil)
-    if not staff.may_see_growth:
-        mine_all = mine_all.filter(protocol__test__private=False)
-    found = rows(mine_all)
+    # Height and weight have a record of their own: growing is neither better nor worse.
+    found = rows(counting().filter(pupil=pupil, protocol__test__private=False))
     test_ids = {row.test_id for row in found}
     protocols: dict[UUID, ProtocolVersion] = {}
     versions = ProtocolVersion.objects.filter(test__in=test_ids).select_related("test__school")

@@ -154,6 +154,7 @@ class LessonCard(Schema):
     children: int
     medical_notes: int
     scored: int
+    battery: bool
     tests: list[str]
 
 
@@ -161,6 +162,7 @@ class WaitingLesson(Schema):
     id: UUID
     class_name: str
     starts_at: datetime
+    battery: bool
 
 
 class Today(Schema):

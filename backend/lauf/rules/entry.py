@@ -107,26 +107,31 @@ def accepted_words(measure: Measure) -> str:
 @dataclass(frozen=True, slots=True)
 class QuickCheck:
     """What a browser may compare an entry with before it is sent: a JavaScript and Python regular
-    expression for the whole entry, and for plain counts the limits. The reader stays the judge."""
+    expression for the whole entry, upper or lower case, and for plain counts the limits. The reader
+    stays the judge."""
 
     pattern: str
     lowest: int | None = None
     highest: int | None = None
 
 
-#: What may stand in an entry of each kind at all, beside digits, blanks, dashes and ~.
-_LETTERS: Final[dict[Kind, str]] = {
-    Kind.TIME: ":.,½+smincaplundkyre",
-    Kind.LENGTH: ".,'\"’′”″½a-z",
-    Kind.MARKS: ".,'\"’′”″½a-z>/",
-    Kind.OFFSET: ".,'\"’′”″½a-z+",
-    Kind.SIDES: "a-z.,;/✓✗×",
-    Kind.HITS: "xo×/fut",
-    Kind.STAGE: ".,:/",
-    Kind.LAPS: ".,½+'\"’′”″a-z",
-    Kind.TOTAL: "c+",
-    Kind.MASS: ".,½kglbstone",
-    Kind.PULSE: "/inbpmsec",
+_LENGTH_WORDS: Final = (
+    "mm|cm|km|m|inch(?:es)?|in|ft|feet-lengths?|feet|foot|yds?|miles?|hands?|spans?|steps?|paces?"
+)
+_LENGTH_SIGNS: Final = ".,½'\"’′”″"
+#: What may stand in an entry of each kind beside digits, blanks, dashes and ~: signs, and words.
+_PIECES: Final[dict[Kind, tuple[str, str]]] = {
+    Kind.TIME: (":.,½+", "mins?|m|secs?|s|laps?|km|yds?|miles?|run"),
+    Kind.LENGTH: (_LENGTH_SIGNS, _LENGTH_WORDS),
+    Kind.MARKS: (f"{_LENGTH_SIGNS}>/", f"{_LENGTH_WORDS}|to"),
+    Kind.OFFSET: (f"{_LENGTH_SIGNS}+", _LENGTH_WORDS),
+    Kind.SIDES: (".,;/✓✗×lryn", "yes|no|both|b|none|neither|x"),
+    Kind.HITS: ("xo×/", "of|out of"),
+    Kind.STAGE: (".,:/", ""),
+    Kind.LAPS: (f"{_LENGTH_SIGNS}+", f"laps?|{_LENGTH_WORDS}"),
+    Kind.TOTAL: ("c+", ""),
+    Kind.MASS: (".,½", "kgs?|g|lbs?|stone|st"),
+    Kind.PULSE: ("/", "bpm|in|secs?|s"),
 }
 
 
@@ -134,9 +139,9 @@ def quick_check(measure: Measure) -> QuickCheck:
     """A check that refuses no entry the reader accepts; for counts it is exact but for reasons."""
     if measure.kind is Kind.COUNT:
         return QuickCheck(r"~?\s*[0-9]+\s*~?", measure.lowest, measure.ceiling)
-    letters = _LETTERS[measure.kind]
-    signs = rf"[0-9\s~−–{letters}{letters.upper()}\-]"
-    return QuickCheck(rf"{signs}{{1,{LONGEST_ENTRY}}}")
+    signs, words = _PIECES[measure.kind]
+    pieces = rf"[0-9\s~−–{signs}\-]" + (f"|{words}" if words else "")
+    return QuickCheck(f"(?:{pieces})+")
 
 
 def read_entry(text: str, measure: Measure, *, ran_ms: int | None = None) -> Entry:

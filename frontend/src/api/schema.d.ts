@@ -1827,6 +1827,8 @@ export interface components {
             medical_notes: number;
             /** Scored */
             scored: number;
+            /** Battery */
+            battery: boolean;
             /** Tests */
             tests: string[];
         };
@@ -1858,6 +1860,8 @@ export interface components {
              * Format: date-time
              */
             starts_at: string;
+            /** Battery */
+            battery: boolean;
         };
         /** Child */
         Child: {

@@ -309,11 +309,11 @@ async function drop() {
 }
 .at {
   font-size: 1.3rem;
+  margin-right: 6px;
 }
 th[scope="row"] {
   font-family: var(--figure);
   font-size: 1.2rem;
-  border-bottom-width: 1px;
   white-space: nowrap;
 }
 .finding {

@@ -128,7 +128,7 @@ async function save() {
     <div class="line">
       <label class="labelled">
         For
-        <select v-model="form.whose" class="field">
+        <select v-model="form.whose" class="field" aria-label="For">
           <option v-for="year in page.year_groups" :key="year.id" :value="year.id">
             {{ year.name }}
           </option>
@@ -145,7 +145,7 @@ async function save() {
       </template>
       <label class="labelled">
         Who
-        <select v-model="form.sex" class="field">
+        <select v-model="form.sex" class="field" aria-label="Who">
           <option value="">all</option>
           <option value="female">girls</option>
           <option value="male">boys</option>

@@ -117,8 +117,8 @@ const tries = computed(() => {
                 <dt>Kit</dt>
                 <dd>
                   <template v-if="!card.kit_for_class.length">none</template>
-                  <span v-for="(item, place) in card.kit_for_class" :key="item.item">
-                    {{ place ? "· " : "" }}<b>{{ item.number }}</b> {{ item.item }}
+                  <span v-for="item in card.kit_for_class" :key="item.item" class="item">
+                    <b>{{ item.number }}</b> × {{ item.item }}
                   </span>
                 </dd>
                 <dt>Space</dt>
@@ -130,10 +130,10 @@ const tries = computed(() => {
                 </dd>
                 <dt>At once</dt>
                 <dd>
-                  {{
-                    how.at_once ??
-                    (how.waves === 1 ? "everyone" : `everyone, in ${how.waves} waves`)
-                  }}<template v-if="how.helpers">; {{ how.helpers }} helper</template>
+                  <template v-if="how.at_once">{{ how.at_once }} at each set of kit</template>
+                  <template v-else-if="how.waves === 1">everyone</template>
+                  <template v-else>everyone, in {{ how.waves }} waves</template>
+                  <template v-if="how.helpers">; helpers: {{ how.helpers }}</template>
                 </dd>
                 <dt>Suits</dt>
                 <dd>
@@ -214,6 +214,9 @@ dl {
 }
 dt {
   font-weight: 700;
+}
+.item {
+  margin-right: 14px;
 }
 .size {
   width: 84px;

@@ -176,7 +176,7 @@ function addKit() {
     <h1>{{ editing ? `Edit ${name}` : copy ? "A copy to make your own" : "Make a test" }}</h1>
     <hr class="court-line" />
     <LoadState v-if="testId" :query="page"><span /></LoadState>
-    <form class="stack" @submit.prevent="save">
+    <form v-if="!testId || page.data.value" class="stack" @submit.prevent="save">
       <fieldset class="board">
         <legend class="figure">What it is</legend>
         <div class="fields">

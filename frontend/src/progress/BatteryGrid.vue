@@ -106,6 +106,10 @@ function state(row: number, column: number) {
   if (pending) return outbox.sending.value === pending.body.id ? "saving" : "waiting";
   return scoreOf(row, column) ? "saved" : "empty";
 }
+/** Growing is neither better nor worse: height and weight carry no mark. */
+function isBetter(cell: Schemas["GridCell"], column: number): boolean {
+  return ["better", "reached_the_top"].includes(cell.verdict) && !tests.value[column]?.private;
+}
 const test = computed(() => tests.value[active.value.column] ?? null);
 const child = computed(() => children.value[active.value.row] ?? null);
 const cell = computed(() => child.value?.cells[active.value.column] ?? null);
@@ -173,6 +177,7 @@ function go(row: number, column: number) {
   void nextTick(() => {
     const input = field.value?.[0];
     input?.focus({ preventScroll: true });
+    if (typed.value) input?.select();
     input?.scrollIntoView({ block: "nearest", inline: "nearest" });
   });
 }
@@ -387,7 +392,7 @@ useEventListener("keydown", (event) => {
                 v-for="(each, column) in one.cells"
                 :key="each.activity_id"
                 class="cell"
-                :class="[each.verdict, { here: column === active.column }]"
+                :class="{ here: column === active.column }"
                 :title="[each.rung, each.change].filter(Boolean).join(', ')"
                 @click="go(row, column)"
               >
@@ -407,14 +412,9 @@ useEventListener("keydown", (event) => {
                 />
                 <template v-else>
                   <span class="figure value">{{ shown(row, column) || "–" }}</span>
+                  <span v-if="isBetter(each, column)" class="move" aria-label="better">▲</span>
                   <span
-                    v-if="each.verdict === 'better' || each.verdict === 'reached_the_top'"
-                    class="move"
-                    aria-label="better"
-                    >▲</span
-                  >
-                  <span
-                    v-else-if="each.verdict === 'lower'"
+                    v-else-if="each.verdict === 'lower' && !tests[column]?.private"
                     class="move"
                     aria-label="lower than then"
                     >▽</span
@@ -507,6 +507,7 @@ useEventListener("keydown", (event) => {
 }
 .grid th,
 .grid td {
+  vertical-align: middle;
   padding: 4px 10px 4px 6px;
 }
 .grid thead th {

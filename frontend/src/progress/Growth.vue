@@ -80,6 +80,7 @@ const data = page.data;
 }
 .tables {
   display: flex;
+  align-items: flex-start;
   flex-wrap: wrap;
   gap: 12px 32px;
   margin: 8px 0;

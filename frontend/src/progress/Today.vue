@@ -28,7 +28,10 @@ const page = useQuery({
         </p>
         <ul class="lessons">
           <li v-for="lesson in page.data.value.lessons" :key="lesson.id">
-            <RouterLink :to="{ name: 'run', params: { lessonId: lesson.id } }" class="board lesson">
+            <RouterLink
+              :to="{ name: lesson.battery ? 'grid' : 'run', params: { lessonId: lesson.id } }"
+              class="board lesson"
+            >
               <span class="time figure">{{ clockTime(new Date(lesson.starts_at)) }}</span>
               <span class="what">
                 <span class="figure class-name">{{ lesson.class_name }}</span>
@@ -57,7 +60,9 @@ const page = useQuery({
             <h2>Waits for a check</h2>
             <ul class="short">
               <li v-for="lesson in page.data.value.waiting" :key="lesson.id">
-                <RouterLink :to="{ name: 'check', params: { lessonId: lesson.id } }">
+                <RouterLink
+                  :to="{ name: lesson.battery ? 'grid' : 'check', params: { lessonId: lesson.id } }"
+                >
                   {{ lesson.class_name }}, {{ shortDay(lesson.starts_at) }}
                 </RouterLink>
               </li>
@@ -67,7 +72,9 @@ const page = useQuery({
             <h2>The week ahead</h2>
             <ul class="short">
               <li v-for="lesson in page.data.value.coming" :key="lesson.id">
-                <RouterLink :to="{ name: 'run', params: { lessonId: lesson.id } }">
+                <RouterLink
+                  :to="{ name: lesson.battery ? 'grid' : 'run', params: { lessonId: lesson.id } }"
+                >
                   {{ dayWords(new Date(lesson.starts_at)) }},
                   {{ clockTime(new Date(lesson.starts_at)) }}
                 </RouterLink>

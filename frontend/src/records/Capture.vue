@@ -157,6 +157,7 @@ async function focus() {
   await nextTick();
   const input = field.value?.[0];
   input?.focus({ preventScroll: true });
+  if (typed.value) input?.select(); // come back to be put right: typing replaces it
   document
     .getElementById(`child-${active.value}`)
     ?.scrollIntoView({ block: "center", behavior: "auto" });
@@ -199,7 +200,6 @@ function save(text = typed.value) {
   const wrong = quickProblem(entry, board.value.quick_check, reasonKeys.value);
   if (wrong) {
     problem.value = { message: wrong, accepted: board.value.accepted };
-    void focus();
     return;
   }
   const earlier = before(one, activeTry.value);

@@ -150,6 +150,7 @@ function go(index: number) {
   }
   void nextTick(() => {
     field.value?.[0]?.focus({ preventScroll: true });
+    if (typed.value) field.value?.[0]?.select();
     document.getElementById(`pulse-${active.value}`)?.scrollIntoView({ block: "nearest" });
   });
 }

@@ -7,7 +7,7 @@ export type Quick = Schemas["QuickCheck"];
 export function quickProblem(typed: string, quick: Quick, reasons: string[]): string | null {
   const text = typed.trim();
   if (reasons.includes(text.toLowerCase())) return null;
-  if (!new RegExp(`^(?:${quick.pattern})$`).test(text)) return `“${text}” cannot be read.`;
+  if (!new RegExp(`^(?:${quick.pattern})$`, "i").test(text)) return `“${text}” cannot be read.`;
   const number = Number(text.replaceAll("~", ""));
   if (quick.highest != null && number > quick.highest) {
     return `“${text}” is over this test's most, ${quick.highest}.`;
