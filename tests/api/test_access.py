@@ -175,6 +175,11 @@ def routes(world: World) -> dict[tuple[str, str], tuple[str, Any, tuple[int, ...
         ("GET", "/api/classes"): ("/api/classes", None, ANY_STAFF),
         ("POST", "/api/classes"): ("/api/classes", new_class, HEADS),
         ("GET", "/api/classes/{class_id}"): (f"/api/classes/{world.school_class.id}", None, OWN),
+        ("GET", "/api/classes/{class_id}/lessons"): (
+            f"/api/classes/{world.school_class.id}/lessons",
+            None,
+            OWN,
+        ),
         ("POST", "/api/lessons"): ("/api/lessons", new_lesson, (401, 404, 404, 404, 201, 201)),
         ("GET", "/api/lessons/{lesson_id}"): (f"/api/lessons/{lesson}", None, OWN),
         ("POST", "/api/lessons/{lesson_id}/close"): (f"/api/lessons/{lesson}/close", None, OWN),

@@ -48,6 +48,8 @@ def main() -> None:
 
     django.setup()
     class_lane_read()
+    battery_grid_read()
+    judge_many()
     from django.db import connection
 
     connection.close()
@@ -92,10 +94,50 @@ def class_lane_read() -> None:
             return json.dumps(cursor.fetchall())
 
     ours, baseline = median_ms(judged), median_ms(plain)
+    words = "class lane read, 28 children x 1 test x 4 occasions"
+    say(words, ours, baseline, "plain SQL + JSON", 4)
+
+
+def say(words: str, ours: float, baseline: float, baseline_is: str, aim: int) -> None:
     sys.stdout.write(
-        f"class lane read, 28 children x 1 test x 4 occasions: {ours:.1f} ms judged, "
-        f"{baseline:.1f} ms plain SQL + JSON, ratio {ours / baseline:.1f} (aim: 4 or less)\n"
+        f"{words}: {ours:.1f} ms, {baseline:.1f} ms {baseline_is}, ratio {ours / baseline:.1f} "
+        f"(aim: {aim} or less)\n"
     )
+
+
+def battery_grid_read() -> None:
+    """30 children × 12 tests × 6 sittings: the grid of the last one beside the one before, with
+    every typical error from all six."""
+    from django.db import connection
+
+    from lauf.people.models import Staff
+    from lauf.progress.batteries import battery_grid
+    from tests.bench.many import battery_of_six
+
+    staff = Staff.objects.get(username="head")
+    lesson = battery_of_six(staff)
+
+    def judged() -> str:
+        return json.dumps(battery_grid(staff, lesson.id), default=str)
+
+    def plain() -> str:
+        with connection.cursor() as cursor:
+            cursor.execute(PLAIN, [lesson.school_class_id])
+            return json.dumps(cursor.fetchall())
+
+    words = "battery grid, 30 children x 12 tests x 6 occasions"
+    say(words, median_ms(judged), median_ms(plain), "plain SQL + JSON", 3)
+
+
+def judge_many() -> None:
+    """100,000 attempts on arrays, rung, percentile and verdict, beside a plain NumPy computation
+    of the same thresholds."""
+    from tests.bench.many import judged_attempts, plain_thresholds, seeded_attempts
+
+    attempts = seeded_attempts(100_000)
+    words = "100,000 attempts judged (rung, percentile, verdict)"
+    ours = median_ms(lambda: judged_attempts(attempts))
+    say(words, ours, median_ms(lambda: plain_thresholds(attempts)), "plain NumPy thresholds", 10)
 
 
 if __name__ == "__main__":

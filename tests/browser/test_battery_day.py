@@ -165,7 +165,7 @@ def test_tries_conditions_and_a_question_in_capture(visit: Any, lauf: Served) ->
     page.locator("#child-2").click()
     page.get_by_role("button", name=re.compile("course length")).click()
     page.get_by_label("course length", exact=True).fill("4m")
-    page.get_by_label(re.compile("^only for")).check()
+    page.get_by_role("checkbox", name=re.compile("only for")).check()
     page.get_by_role("button", name="Set", exact=True).click()
     page.locator("#child-2 input").fill("12")
     page.locator("#child-2 input").press("Enter")
@@ -173,9 +173,9 @@ def test_tries_conditions_and_a_question_in_capture(visit: Any, lauf: Served) ->
     page.locator("#child-3 input").press("Enter")
     expect(page.locator("[data-state=saved]")).to_have_count(2)
     runs = lauf.sql(
-        "SELECT value, conditions FROM records_attempt a JOIN catalogue_protocolversion v "
+        "SELECT a.value, a.conditions FROM records_attempt a JOIN catalogue_protocolversion v "
         "ON v.id = a.protocol_id JOIN catalogue_test t ON t.id = v.test_id "
-        "WHERE t.slug = 'shuttles-30' ORDER BY value"
+        "WHERE t.slug = 'shuttles-30' ORDER BY a.value"
     )
     assert runs == [(12, {"course_mm": 4000}), (13, {"course_mm": 5000})]
     jumps = [(row[1], row[3], row[4]) for row in lauf.sql(SITTING) if "jump" in row[0]]
@@ -195,10 +195,13 @@ def test_sides_and_shots_by_touch(visit: Any, lauf: Served) -> None:
             ("Shoulder reach, both sides", ["left only"], "left"),
             ("Ten underarm shots at a box", ["● hit", "○ miss"] * 5, "5/10"),
         ):
+            expect(page.locator("table.grid")).to_be_visible()
             page.get_by_role("link", name=test).first.tap()
             pad = page.get_by_role("group", name="Pad")
             expect(pad).to_be_visible()
-            page.locator("#child-20").tap()
+            child = page.locator("#child-20")
+            child.evaluate("one => one.scrollIntoView({ block: 'center' })")
+            child.tap()
             for tap in taps:
                 pad.get_by_role("button", name=tap).tap()
             small = [

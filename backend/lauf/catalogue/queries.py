@@ -251,9 +251,13 @@ _RUNGS_OF_ONE = Compiled(
 )
 
 
-def ladders_for(test_ids: Iterable[UUID]) -> list[KeptLadder]:
-    """The ladders of these tests, for all year groups and ages. One query."""
-    return _ladders(_rungs(ladder__test__in=list(test_ids)))
+def ladders_for(test_ids: Iterable[UUID], year_group: UUID | None = None) -> list[KeptLadder]:
+    """The ladders of these tests, for all year groups and ages, or for one year group and the
+    ages. One query."""
+    years = Q()
+    if year_group is not None:
+        years = Q(ladder__year_group=year_group) | Q(ladder__year_group=None)
+    return _ladders(_rungs(years, ladder__test__in=list(test_ids)))
 
 
 def ladders_of(test_id: UUID, year_group_id: UUID) -> list[Ladder]:

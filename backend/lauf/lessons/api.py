@@ -102,6 +102,20 @@ def plan_lesson(request: HttpRequest, new: NewLesson) -> Any:
     return Status(201, actions.plan_lesson(asker(request), **new.dict()))
 
 
+class PastLesson(Schema):
+    id: UUID
+    starts_at: datetime
+    place: str
+    battery: str | None
+    closed: bool
+    tests: list[str]
+
+
+@router.get("/classes/{class_id}/lessons", response=list[PastLesson])
+def list_lessons(request: HttpRequest, class_id: UUID) -> list[dict[str, Any]]:
+    return queries.class_lessons(asker(request), class_id)
+
+
 @router.get("/lessons/{lesson_id}", response=LessonPage)
 def get_lesson(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
     return queries.lesson_page(asker(request), lesson_id)

@@ -14,7 +14,7 @@ from lauf.catalogue.queries import read_condition
 from lauf.compiled import CompiledOne
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.models import Staff
-from lauf.people.queries import NotFound, Refused
+from lauf.people.queries import NotFound, Refused, class_of
 from lauf.rules.comparability import CONDITION_WORDS
 from lauf.rules.timeline import timed_wave
 
@@ -112,6 +112,30 @@ def lessons_between(staff: Staff, start: datetime, end: datetime) -> list[Lesson
         # Grouping drops the model's own order.
         .order_by("starts_at", "id")
     )
+
+
+def class_lessons(staff: Staff, class_id: UUID) -> list[dict[str, Any]]:
+    """The lessons of one class, newest first, the last hundred. Three queries. Raises NotFound."""
+    school_class = class_of(staff, class_id)
+    found = (
+        lessons_of(staff)
+        .filter(school_class=school_class)
+        .select_related("battery")
+        .prefetch_related("activities__protocol__test")
+        .order_by("-starts_at")
+        .distinct()[:100]
+    )
+    return [
+        {
+            "id": lesson.id,
+            "starts_at": lesson.starts_at,
+            "place": lesson.place,
+            "battery": lesson.battery.name if lesson.battery else None,
+            "closed": lesson.closed_at is not None,
+            "tests": [a.protocol.test.name for a in lesson.activities.all()],
+        }
+        for lesson in found
+    ]
 
 
 def day_bounds(day: date) -> tuple[datetime, datetime]:

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import asdict
+from dataclasses import asdict, dataclass, field
+from fractions import Fraction
+from statistics import median
 from typing import Any
 from uuid import UUID
 
@@ -15,12 +17,13 @@ from lauf.people.models import Staff
 from lauf.people.queries import Refused
 from lauf.progress.lanes import Judge, Who
 from lauf.progress.queries import condition_rows, score_row
-from lauf.records.models import WITHDRAWN, Attempt
-from lauf.records.queries import Row, calibrated, merged, repeat_differences, rows
-from lauf.rules.change import Change, compare, smallest_change, verdict_words
+from lauf.records.models import WITHDRAWN
+from lauf.records.queries import Row, calibrated, lesson_rows, merged, repeat_differences
+from lauf.rules.change import Change
 from lauf.rules.entry import REASON_KEYS, REASON_WORDS, accepted_words, quick_check
-from lauf.rules.groups import summarise_class
-from lauf.rules.quantities import format_difference, format_value
+from lauf.rules.groups import ClassSummary, summarise_class
+from lauf.rules.ladders import Ladder
+from lauf.rules.quantities import Measure, format_difference, format_value, to_step
 
 Cell = dict[str, Any]
 
@@ -65,48 +68,30 @@ def battery_grid(
     if compared_with is None and before:
         earlier = before[0]
     test_ids = [activity.protocol.test_id for activity in activities]
-    kept = ladders_for(test_ids)
+    ladders: dict[UUID, list[Ladder]] = defaultdict(list)
+    for kept in ladders_for(test_ids, lesson.school_class.year_group_id):
+        ladders[kept.test_id].append(kept.ladder)
     differences = repeat_differences(staff.school_id, test_ids, day_of(lesson))
-    year = lesson.school_class.year_group_id
     judges = {
         activity.protocol.test_id: Judge(
-            activity.protocol,
-            [
-                k.ladder
-                for k in kept
-                if k.test_id == activity.protocol.test_id and k.year_group_id in (None, year)
-            ],
-            differences,
+            activity.protocol, ladders[activity.protocol.test_id], differences
         )
         for activity in activities
     }
-    now, then, heads, attempted = _rows(staff, lesson, earlier, judges)
-    pupils = list(
-        lesson.school_class.pupils.values_list(
-            "id", "given_name", "family_name", "medical_note", "sex", "born"
-        )
+    columns = _columns(staff, lesson, earlier, activities, judges)
+    pupils = lesson.school_class.pupils.values_list(
+        "id", "given_name", "family_name", "medical_note", "sex", "born"
     )
-    changes: dict[UUID, list[Change]] = defaultdict(list)
     children = []
     for number, (pupil, given, family, note, sex, born) in enumerate(pupils, 1):
-        cells = []
-        for activity in activities:
-            test = activity.protocol.test_id
-            cell, change = _cell(
-                judges[test], now.get((pupil, test)), then.get((pupil, test)), Who(sex, born)
-            )
-            if change is not None:
-                changes[test].append(change)
-            cell["activity_id"] = activity.id
-            cell["head"] = heads.get((pupil, activity.id))
-            cells.append(cell)
+        who = Who(sex, born)
         children.append(
             {
                 "pupil_id": pupil,
                 "number": number,
                 "name": f"{given} {family}".strip(),
                 "medical_note": note,
-                "cells": cells,
+                "cells": [column.cell(pupil, who) for column in columns],
             }
         )
     return {
@@ -121,122 +106,121 @@ def battery_grid(
             {"key": key, "code": reason.value, "words": REASON_WORDS[reason]}
             for key, reason in REASON_KEYS.items()
         ],
-        "tests": [
-            _column(activity, judges[activity.protocol.test_id], now, then, changes, attempted)
-            for activity in activities
-        ],
+        "tests": [column.summary() for column in columns],
         "children": children,
     }
 
 
-_ByPlace = dict[tuple[UUID, UUID], Row]
+@dataclass(slots=True)
+class _Column:
+    """One test of the grid: the scores of now and then by child, and the changes found so far."""
+
+    activity: Activity
+    judge: Judge
+    now: dict[UUID, Row] = field(default_factory=dict)
+    then: dict[UUID, Row] = field(default_factory=dict)
+    #: The newest entry of each child's first try, taken back or not.
+    heads: dict[UUID, UUID] = field(default_factory=dict)
+    changes: list[Change] = field(default_factory=list)
+
+    def cell(self, pupil: UUID, who: Who) -> Cell:
+        """One child: the score, its rung, and the change since the earlier sitting."""
+        judge, now, then = self.judge, self.now.get(pupil), self.then.get(pupil)
+        cell: Cell = {
+            "activity_id": self.activity.id,
+            "head": self.heads.get(pupil),
+            "score": None,
+            "rung": "",
+            "change": "",
+            "verdict": "",
+            "then": "",
+        }
+        if then is not None and then.value is not None:
+            cell["then"] = format_value(then.value, judge.measure)
+        if now is None:
+            return cell
+        cell["score"] = score_row(now, judge)
+        if now.value is None:
+            return cell
+        ladder = judge.ladder(now.variant, who, now.on)
+        if ladder is not None:
+            cell["rung"] = judge.rung_words(judge.rung(now, who), ladder)[0]
+        if then is not None and then.value is not None and not then.estimate:
+            change = judge.change(now, [then])
+            cell["verdict"] = change.verdict.value
+            cell["change"] = judge.change_words(now, [then], change)
+            self.changes.append(change)
+        return cell
+
+    def summary(self) -> dict[str, Any]:
+        """The test's head and foot; after the cells of every child."""
+        protocol, measure = self.activity.protocol, self.judge.measure
+        values = [row.value for row in self.now.values() if row.value is not None]
+        before = [row.value for row in self.then.values() if row.value is not None]
+        summary = summarise_class(values, self.changes, measure)
+        return {
+            "activity_id": self.activity.id,
+            "test_id": protocol.test_id,
+            "test": protocol.test.name,
+            "private": protocol.test.private,
+            "kind": protocol.kind,
+            "unit": measure.unit,
+            "of": protocol.of,
+            "tries": protocol.tries,
+            "variants": protocol.variants,
+            "conditions": condition_rows(self.activity),
+            "accepted": accepted_words(measure),
+            "quick_check": asdict(quick_check(measure)),
+            "recorded": len(self.now),
+            "n": summary.n,
+            "median": _shown_median(values, measure),
+            "median_then": _shown_median(before, measure),
+            "better": summary.better,
+            "steady": summary.steady,
+            "lower": summary.lower,
+            "mean_change": _mean_words(summary, measure),
+            "misfit": None if protocol.test.private else summary.misfit,
+        }
 
 
-def _rows(
-    staff: Staff, lesson: Lesson, earlier: Lesson | None, judges: dict[UUID, Judge]
-) -> tuple[_ByPlace, _ByPlace, dict[tuple[UUID, UUID], UUID], dict[UUID, int]]:
-    """Scores of now and then by (child, test), the newest entry of each first try by (child,
-    activity), and how many children each activity has an entry for."""
-    wanted = [lesson.id, *([earlier.id] if earlier else [])]
-    found = rows(
-        Attempt.objects.filter(
-            activity__lesson__in=wanted, protocol__test__in=list(judges), successor=None
-        )
-    )
-    mine = set(lesson.activities.values_list("id", flat=True))
-    heads = {(r.pupil_id, r.activity_id): r.id for r in found if r.try_number == 1}
-    counted = calibrated([r for r in found if r.reason != WITHDRAWN], staff.school_id)
-    places = merged(counted, lambda test: (judges[test].merge, judges[test].measure))
-    now = {(r.pupil_id, r.test_id): r for r in places if r.activity_id in mine}
-    then = {(r.pupil_id, r.test_id): r for r in places if r.activity_id not in mine}
-    attempted: dict[UUID, int] = defaultdict(int)
-    for _, test in now:
-        attempted[test] += 1
-    return now, then, heads, attempted
+def _columns(
+    staff: Staff,
+    lesson: Lesson,
+    earlier: Lesson | None,
+    activities: Sequence[Activity],
+    judges: dict[UUID, Judge],
+) -> list[_Column]:
+    """The columns with their scores; at most two queries."""
+    columns = {a.protocol.test_id: _Column(a, judges[a.protocol.test_id]) for a in activities}
+    mine = {activity.id for activity in activities}
+    found = [row for row in lesson_rows(lesson.id, earlier.id if earlier else None)
+             if row.test_id in columns]  # fmt: skip
+    for row in found:
+        if row.try_number == 1 and row.activity_id in mine:
+            columns[row.test_id].heads[row.pupil_id] = row.id
+    counted = calibrated([row for row in found if row.reason != WITHDRAWN], staff.school_id)
+    for row in merged(counted, lambda test: (judges[test].merge, judges[test].measure)):
+        column = columns[row.test_id]
+        (column.now if row.activity_id in mine else column.then)[row.pupil_id] = row
+    return list(columns.values())
 
 
-def _cell(judge: Judge, now: Row | None, then: Row | None, who: Who) -> tuple[Cell, Change | None]:
-    """One child and test: the score, its rung, and the change since the earlier sitting."""
-    cell: Cell = {"score": None, "rung": "", "change": "", "verdict": "", "then": ""}
-    if then is not None and then.value is not None:
-        cell["then"] = format_value(then.value, judge.measure)
-    if now is None:
-        return cell, None
-    cell["score"] = score_row(now, judge)
-    if now.value is None:
-        return cell, None
-    ladder = judge.ladder(now.variant, who, now.on)
-    if ladder is not None:
-        cell["rung"] = judge.rung_words(judge.rung(now, who), ladder)[0]
-    if then is None or then.value is None or then.estimate:
-        return cell, None
-    key = judge.key(now)
-    if judge.key(then) != key:
-        change = judge.change(now, [then])
-        cell["verdict"] = change.verdict.value
-        cell["change"] = judge.change_words(now, [then], change)
-        return cell, change
-    change = compare(now.value, then.value, judge.measure, smallest_change(judge.error(key).value))
-    cell["verdict"] = change.verdict.value
-    cell["change"] = verdict_words(change, judge.measure)
-    return cell, change
+def _mean_words(summary: ClassSummary, measure: Measure) -> str | None:
+    """ "+5 cm better (90 %: 2 cm to 8 cm)"; None without a pair."""
+    if summary.mean_change is None:
+        return None
+
+    def shown(amount: float, minus: str = "−", plus: str = "") -> str:
+        return f"{minus if amount < 0 else plus}{format_difference(abs(round(amount)), measure)}"
+
+    words = f"{shown(summary.mean_change, plus='+')} better"
+    if summary.change_interval is not None:
+        low, high = summary.change_interval
+        words += f" (90 %: {shown(low)} to {shown(high)})"
+    return words
 
 
-def _column(
-    activity: Activity,
-    judge: Judge,
-    now: _ByPlace,
-    then: _ByPlace,
-    changes: dict[UUID, list[Change]],
-    attempted: dict[UUID, int],
-) -> dict[str, Any]:
-    test, measure = activity.protocol.test_id, judge.measure
-    values = _values(now, test)
-    before = _values(then, test)
-    summary = summarise_class(values, changes[test], measure)
-    mean = None
-    if summary.mean_change is not None:
-        low, high = summary.change_interval or (None, None)
-        sign = "+" if summary.mean_change >= 0 else "−"
-        mean = f"{sign}{format_difference(abs(round(summary.mean_change)), measure)} better"
-        if low is not None and high is not None:
-            ends = [
-                f"{'−' if end < 0 else ''}{format_difference(abs(round(end)), measure)}"
-                for end in (low, high)
-            ]
-            mean += f" (90 %: {ends[0]} to {ends[1]})"
-    return {
-        "activity_id": activity.id,
-        "test_id": test,
-        "test": activity.protocol.test.name,
-        "private": activity.protocol.test.private,
-        "kind": activity.protocol.kind,
-        "unit": measure.unit,
-        "of": activity.protocol.of,
-        "tries": activity.protocol.tries,
-        "variants": activity.protocol.variants,
-        "conditions": condition_rows(activity),
-        "accepted": accepted_words(measure),
-        "quick_check": asdict(quick_check(measure)),
-        "recorded": attempted.get(test, 0),
-        "n": summary.n,
-        "median": _shown_median(values, judge),
-        "median_then": _shown_median(before, judge),
-        "better": summary.better,
-        "steady": summary.steady,
-        "lower": summary.lower,
-        "mean_change": mean,
-        "misfit": None if activity.protocol.test.private else summary.misfit,
-    }
-
-
-def _values(places: _ByPlace, test: UUID) -> list[int]:
-    return [row.value for (_, of), row in places.items() if of == test and row.value is not None]
-
-
-def _shown_median(values: Sequence[int], judge: Judge) -> str | None:
+def _shown_median(values: Sequence[int], measure: Measure) -> str | None:
     if not values:
         return None
-    ordered = sorted(values)
-    middle = (ordered[(len(ordered) - 1) // 2] + ordered[len(ordered) // 2]) // 2
-    return format_value(middle, judge.measure)
+    return format_value(to_step(Fraction(median(values)), measure.resolution), measure)

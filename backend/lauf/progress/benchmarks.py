@@ -8,6 +8,8 @@ from datetime import date, timedelta
 from typing import Any, Final, NamedTuple
 from uuid import UUID
 
+import numpy as np
+
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import (
     benchmark_key,
@@ -22,9 +24,10 @@ from lauf.people.models import Staff
 from lauf.progress.lanes import put_to_scale
 from lauf.records.queries import calibrated, counting, merged, rows
 from lauf.rules.ages import age_in_years
+from lauf.rules.batch import rungs_reached, thresholds
 from lauf.rules.comparability import Key
 from lauf.rules.entry import accepted_words
-from lauf.rules.ladders import Ladder, findings, judge_comparable, read_printed
+from lauf.rules.ladders import Ladder, findings, read_printed
 from lauf.rules.norms import OWN_PERCENTILES, LmsTable, own_norm
 from lauf.rules.quantities import format_number, format_value
 from lauf.rules.tries import Merge
@@ -205,12 +208,12 @@ def ladder_preview(
             other += score.key.variant == variant
             continue
         latest[score.pupil_id] = score
-    ladder = Ladder(kept, key)
     reached = [0] * (len(kept) + 1)
-    if in_order:
-        for score in latest.values():
-            rung = judge_comparable(score.value, ladder, measure).reached
-            reached[0 if rung is None else rung + 1] += 1
+    if in_order and latest:
+        values = np.array([score.value for score in latest.values()], dtype=np.int64)
+        one = np.zeros(len(values), dtype=np.int64)
+        rungs_of, _ = rungs_reached(values, one, thresholds([kept], measure), measure.better)
+        reached = np.bincount(rungs_of + 1, minlength=len(kept) + 1).tolist()
     lane = {
         "better": measure.better.value,
         "variant": variant,

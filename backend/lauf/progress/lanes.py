@@ -108,6 +108,8 @@ class Judge:
         self._differences = differences
         self._norms = norms
         self._errors: dict[Key, TypicalError] = {}
+        self._by_age = any(ladder.ages for ladder in ladders)
+        self._picked: dict[tuple[str, str, int | None], Ladder | None] = {}
 
     def key(self, row: Row) -> Key:
         held = key_conditions(self.protocol.kind, row.conditions) if row.conditions else ()
@@ -126,7 +128,10 @@ class Judge:
 
     def ladder(self, variant: str, who: Who, on: date) -> Ladder | None:
         """The ladder that fits a child on a day."""
-        return pick_ladder(self._ladders, variant, who.sex, who.age(on))
+        asked = (variant, who.sex, who.age(on) if self._by_age else None)
+        if asked not in self._picked:
+            self._picked[asked] = pick_ladder(self._ladders, *asked)
+        return self._picked[asked]
 
     def rung(self, row: Row, who: Who) -> Judgement:
         """The rung of a measured score, or why it cannot be judged."""

@@ -36,7 +36,6 @@ from lauf.records.queries import (
     merged,
     reason_words,
     repeat_differences,
-    repeat_differences_of,
     rows,
 )
 from lauf.rules.ages import decimal_age
@@ -74,7 +73,7 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     judge = Judge(
         protocol,
         ladders_of(protocol.test_id, lesson.school_class.year_group_id),
-        repeat_differences_of(staff.school_id, protocol.test_id, day),
+        repeat_differences(staff.school_id, [protocol.test_id], day),
         # Centiles of height and weight are in no class view.
         () if protocol.test.private else norms_of(protocol.test_id),
     )
@@ -198,7 +197,7 @@ def score_row(row: Row, judge: Judge) -> dict[str, Any]:
         shown = row.typed.rstrip("~")
     elif row.parts and judge.measure.kind is Kind.SIDES:
         sides = [word for word in ("left", "right") if row.parts.get(word)]
-        shown = " and ".join(sides) or "neither"
+        shown = "both" if len(sides) == 2 else "".join(sides) or "neither"
     else:
         shown = format_value(row.value, judge.measure)
     return {
@@ -351,6 +350,8 @@ def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> dict[str, Any]:
             return Judge(protocol, fitting, differences, mine)
 
         tests.append(_test_record(pupil, protocol, mine, judge_for, year_groups, corrected))
+    # What was done last comes first.
+    tests.sort(key=lambda test: (-max(e["on"].toordinal() for e in test["history"]), test["test"]))
     return {
         "id": pupil.id,
         "name": pupil.name,

@@ -204,6 +204,20 @@ def class_history(class_id: UUID, activity_id: UUID, test_id: UUID, day: date) -
     return [r for r in found if r.reason != WITHDRAWN or r.activity_id == activity_id]
 
 
+_OF_LESSONS = Compiled(
+    lambda now, then: _in_time(
+        Attempt.objects.filter(Q(activity__lesson=now) | Q(activity__lesson=then), successor=None)
+    ),
+    UUID,
+    UUID,
+)
+
+
+def lesson_rows(now: UUID, then: UUID | None) -> list[Row]:
+    """What counts in one lesson or two, those taken back with it; oldest first. One query."""
+    return [_row(cells) for cells in _OF_LESSONS.rows(now, then or now)]
+
+
 #: Differences of repeat tests by key, for typical errors.
 Differences = dict[Key, list[int]]
 
@@ -240,6 +254,7 @@ def _repeats(tests: Q, school_id: UUID, before: date, since: date) -> QuerySet[A
         .order_by("pupil_id", "on", "recorded_at")
         .values_list(
             "pupil_id",
+            "protocol__test_id",
             "protocol__test__slug",
             "variant",
             "seconds",
@@ -261,30 +276,36 @@ _REPEATS_OF_ONE = Compiled(
 
 
 def repeat_differences(school_id: UUID, test_ids: Iterable[UUID], before: date) -> Differences:
-    """Differences of repeat tests in the whole school before a day. One query."""
-    among = Q(protocol__test__in=list(test_ids))
-    return _differences(_repeats(among, school_id, before, before - PAIRS_SINCE))
-
-
-def repeat_differences_of(school_id: UUID, test_id: UUID, before: date) -> Differences:
-    """As `repeat_differences`, for one test, and at most a minute old: while a class is entered,
-    every save asks for it and nothing of it changes. One query, or none."""
-    asked = f"repeats:{school_id}:{test_id}:{before}"
-    found: Differences | None = cache.get(asked)
-    if found is None:
+    """Differences of repeat tests in the whole school before a day, at most a minute old: while a
+    class is entered, every save asks for them and nothing of them changes. One query, or none."""
+    names = {test: f"repeats:{school_id}:{test}:{before}" for test in test_ids}
+    kept: dict[str, Differences] = cache.get_many(names.values())
+    missing = [test for test, name in names.items() if name not in kept]
+    if missing:
         since = before - PAIRS_SINCE
-        found = _differences(_REPEATS_OF_ONE.rows(test_id, school_id, before, since))
-        cache.set(asked, found, 60)
+        if len(missing) == 1:
+            by_test = _differences(_REPEATS_OF_ONE.rows(missing[0], school_id, before, since))
+        else:
+            among = Q(protocol__test__in=missing)
+            by_test = _differences(_repeats(among, school_id, before, since))
+        fresh = {names[test]: by_test.get(test, {}) for test in missing}
+        cache.set_many(fresh, 60)
+        kept |= fresh
+    found: Differences = {}
+    for differences in kept.values():
+        found |= differences
     return found
 
 
-def _differences(pairs: Iterable[tuple[Any, ...]]) -> Differences:
-    """Only rows with a neighbour of the same child and key within the window count; of several
-    tries on a day the best one."""
+def _differences(pairs: Iterable[tuple[Any, ...]]) -> dict[UUID, Differences]:
+    """By test. Only rows with a neighbour of the same child and key within the window count; of
+    several tries on a day the best one."""
     series: dict[tuple[UUID, Key], dict[date, int]] = defaultdict(dict)
     keys: dict[tuple[Any, ...], Key] = {}
+    tests: dict[Key, UUID] = {}
     for (
         pupil,
+        test,
         slug,
         variant,
         seconds,
@@ -305,10 +326,14 @@ def _differences(pairs: Iterable[tuple[Any, ...]]) -> Differences:
         if key is None:
             held = key_conditions(kind, Compiled.json(own))
             key = keys[parts] = Key(slug, variant, seconds, meaning, held)
+            tests[key] = test
         days = series[pupil, key]
         best = max if better == Better.UP else min
         days[on] = value if on not in days else best(value, days[on])
     grouped: dict[Key, list[list[tuple[date, int]]]] = defaultdict(list)
     for (_, key), days in series.items():
         grouped[key].append(sorted(days.items()))
-    return {key: pair_differences(found) for key, found in grouped.items()}
+    by_test: dict[UUID, Differences] = defaultdict(dict)
+    for key, found in grouped.items():
+        by_test[tests[key]][key] = pair_differences(found)
+    return dict(by_test)

@@ -114,7 +114,8 @@ def compare(value: int, earlier: int | None, measure: Measure, mdc90: float) -> 
 def verdict_words(change: Change, measure: Measure) -> str:
     """The verdict in short, kind words: "better, +6", "steady, within ±3", "first score"."""
     amount = format_difference(abs(change.gain), measure)
-    band = format_difference(band_steps(change.band, measure.resolution), measure)
+    steps = band_steps(change.band, measure.resolution)
+    band = format_difference(steps, measure)
     match change.verdict:
         case Verdict.FIRST:
             return "first score"
@@ -125,7 +126,7 @@ def verdict_words(change: Change, measure: Measure) -> str:
             sign = "−" if measure.better is Better.UP else "+"
             return f"lower than last time, {sign}{amount}"
         case Verdict.STEADY:
-            return f"steady, within ±{band}"
+            return f"steady, within ±{band}" if steps else "the same as last time"
         case Verdict.AT_THE_TOP:
             return "at the top of this test: it cannot show more"
         case Verdict.REACHED_THE_TOP:

@@ -81,6 +81,8 @@ async function signOut() {
 nav {
   display: flex;
   gap: 4px;
+  min-width: 0;
+  overflow-x: auto;
 }
 nav a {
   color: var(--ink);
@@ -105,8 +107,16 @@ nav a.router-link-exact-active {
     gap: 4px;
     padding: 2px 8px;
   }
-  .who {
+  .who,
+  .space {
     display: none;
+  }
+  nav {
+    flex: 1;
+  }
+  .app-bar .v-btn {
+    flex: none;
+    padding: 0 6px;
   }
   nav a {
     padding: 12px 8px 9px;

@@ -2,8 +2,19 @@
 import { useQuery } from "@tanstack/vue-query";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
+import { clockTime, shortDay } from "../parts/words";
 
 const props = defineProps<{ classId: string }>();
+const lessons = useQuery({
+  queryKey: ["class-lessons", props.classId],
+  queryFn: () =>
+    answer(
+      client.GET("/api/classes/{class_id}/lessons", {
+        params: { path: { class_id: props.classId } },
+      }),
+    ),
+  staleTime: 0,
+});
 const page = useQuery({
   queryKey: ["class", props.classId],
   queryFn: () =>
@@ -29,6 +40,22 @@ const page = useQuery({
           </v-btn>
         </div>
         <hr class="court-line" />
+        <h2>Lessons</h2>
+        <p v-if="lessons.data.value && !lessons.data.value.length" class="quiet">
+          None yet. “New lesson” plans the first.
+        </p>
+        <ul class="lessons">
+          <li v-for="lesson in lessons.data.value" :key="lesson.id">
+            <RouterLink
+              :to="{ name: lesson.battery ? 'grid' : 'check', params: { lessonId: lesson.id } }"
+            >
+              {{ shortDay(lesson.starts_at) }}, {{ clockTime(new Date(lesson.starts_at)) }}
+            </RouterLink>
+            {{ lesson.battery ?? lesson.tests.join(", ") }}
+            <span class="quiet">{{ lesson.closed ? "closed" : "open" }}</span>
+          </li>
+        </ul>
+        <h2 class="mt-4">Children</h2>
         <div class="board">
           <table class="plain">
             <thead>
@@ -57,3 +84,17 @@ const page = useQuery({
     </LoadState>
   </main>
 </template>
+
+<style scoped>
+.lessons {
+  list-style: none;
+  padding: 0;
+  columns: 2 340px;
+  margin-bottom: 12px;
+}
+.lessons li {
+  padding: 7px 0;
+  border-bottom: 1px solid var(--rule);
+  break-inside: avoid;
+}
+</style>

@@ -747,7 +747,7 @@ useEventListener("keydown", (event) => {
 }
 .with-pad {
   display: grid;
-  grid-template-columns: 1fr 320px;
+  grid-template-columns: minmax(0, 1fr) 320px;
   gap: 16px;
 }
 .with-pad .child {
@@ -774,6 +774,9 @@ useEventListener("keydown", (event) => {
   .bar {
     gap: 0;
     flex-wrap: wrap;
+  }
+  .with-pad .child {
+    scroll-margin: 60px 0 440px; /* the active child stays above the pad */
   }
   .lane-cell,
   .words {
