@@ -123,6 +123,14 @@ def test_hand_spans_are_kept_and_compared_once_a_hand_is_measured(world: World) 
     assert Calibration.objects.count() == 1
 
 
+def test_a_mile_with_lap_times_says_its_pace_and_halves(world: World) -> None:
+    activity = world.lesson_on(0, "mile-run")
+    child = post(world, activity, "2:05 4:20 6:40 9:00").json()
+    assert child["score"]["shown"] == "9:00"
+    # 540 s over 1.609344 km: 335.5 s a kilometre.
+    assert child["words"][-2:] == ["5:36 a km", "halves: slower second half"]
+
+
 def test_an_unfinished_mile_keeps_its_metres(world: World) -> None:
     activity = world.lesson_on(0, "mile-laps")
     child = post(world, activity, "480m run").json()

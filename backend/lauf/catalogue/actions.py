@@ -179,7 +179,7 @@ def _survey(school: School, tests: dict[str, Test]) -> list[NormTable]:
                 school=school,
                 test=tests[slug],
                 seconds=60 if slug == "curl-ups-60" else None,
-                name="Survey of 1985",
+                name="Survey of 1985, from memory",
                 source="National School Population Fitness Survey (Reiff et al. 1986)",
                 population="children in schools of the United States",
                 year=1985,

@@ -14,7 +14,6 @@ from lauf.rules.readers import Unreadable, read_length, read_time
 
 _COURSE: Final = Measure(Kind.LENGTH, unit="m", resolution=1, highest=100_000_000)
 _RUN: Final = Measure(Kind.TIME, unit="s", resolution=100, highest=24 * 3_600_000)
-_KM: Final = 1_000_000
 _LAPS_RUN: Final = re.compile(r"(?P<laps>\d{1,5}(\.\d{1,3})?)\s*(laps?)?\s*(\+\s*(?P<more>\S.*))?")
 
 
@@ -99,7 +98,7 @@ def lap_sum(*, distance: str, lap: str, steps: float | None, step_mm: int | None
         lap_words=f"{plan.whole} whole laps go {_metres(plan.beyond_mm)} further"
         if plan.beyond_mm
         else f"{plan.whole} whole laps are the distance exactly",
-        pace_km=_time(rules.pace(ends[-1], run_mm, _KM)) if ends else None,
+        pace_km=_time(rules.pace(ends[-1], run_mm, rules.KM_MM)) if ends else None,
         pace_mile=_time(rules.pace(ends[-1], run_mm, rules.MILE_MM)) if ends else None,
         halves=halves,
         splits=splits,

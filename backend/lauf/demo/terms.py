@@ -80,8 +80,8 @@ def load_terms(school: School, school_class: SchoolClass, teacher: Staff, today:
     }
     for term, days in enumerate((_TERM_AGO, _SITTING_DAYS)):
         day = today - timedelta(days=days)
-        # A school day: a weekend goes back to its Friday.
-        day -= timedelta(days=max(0, day.weekday() - 4))
+        # Three school days in a row: from a Wednesday at the latest.
+        day -= timedelta(days=max(0, day.weekday() - 2))
         starts = _moment(day, time(13, 30))
         lesson = Lesson.objects.create(
             school=school,

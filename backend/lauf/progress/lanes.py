@@ -14,6 +14,7 @@ from uuid import UUID
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import Norm, key_conditions
 from lauf.records.queries import Row, reason_words
+from lauf.rules import laps
 from lauf.rules.ages import age_in_years, decimal_age
 from lauf.rules.change import (
     Change,
@@ -38,6 +39,7 @@ from lauf.rules.quantities import (
     format_difference,
     format_number,
     format_value,
+    to_step,
 )
 from lauf.rules.tries import Merge
 
@@ -217,8 +219,20 @@ class Judge:
         words.append(self.change_words(row, earlier, self.change(row, earlier)))
         if row.estimate:
             words.append("estimate: wins no best")
+        words += self._run_words(row)
         words += [f"{p.standing.words} ({p.norm.name})" for p in self.placed(row, who)
                   if p.standing.words]  # fmt: skip
+        return words
+
+    def _run_words(self, row: Row) -> list[str]:
+        """What a time over a set distance says: the pace, and the halves where laps were timed."""
+        target = self.measure.target_mm
+        if row.value is None or not target:
+            return []
+        per_km = to_step(laps.pace(row.value, target, laps.KM_MM), 1000)
+        words = [f"{format_value(per_km, self.measure)} a km"]
+        if splits := row.parts.get("splits"):
+            words.append(f"halves: {laps.read_splits(splits).words}")
         return words
 
     def change_words(self, row: Row, earlier: Sequence[Row], change: Change) -> str:

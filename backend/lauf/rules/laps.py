@@ -11,6 +11,7 @@ from typing import Final
 from lauf.rules.quantities import MILLIMETRES
 
 MILE_MM: Final = MILLIMETRES["mile"]
+KM_MM: Final = 1_000_000
 #: A big step of a child, where nothing was measured (common practice).
 DEFAULT_STEP_MM: Final = 1000
 #: Halves closer than this share of the whole count as even (our choice).

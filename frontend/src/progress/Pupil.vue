@@ -122,6 +122,7 @@ const pupil = page.data;
 .test {
   display: grid;
   gap: 12px;
+  margin-bottom: 20px;
 }
 .lane-head {
   display: flex;
@@ -150,6 +151,7 @@ const pupil = page.data;
 }
 td b {
   font-size: 1.35rem;
+  white-space: nowrap;
 }
 @media (max-width: 860px) {
   .two {

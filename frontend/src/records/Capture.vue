@@ -461,6 +461,9 @@ useEventListener("keydown", (event) => {
               :label="`Lane of ${one.child.name}: ${one.child.words.join(', ') || 'no score today'}`"
             />
             <span class="words">
+              <span v-if="many && one.child.score && one.child.score.value !== null" class="lead">
+                {{ board.merge }} {{ one.shown }} ·
+              </span>
               <template v-for="(words, place) in one.child.words" :key="place">
                 <span v-if="place" class="dot"> · </span>
                 <span :class="{ lead: place === 0 }">{{ words }}</span>

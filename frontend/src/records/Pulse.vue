@@ -430,6 +430,9 @@ useEventListener("keydown", (event) => {
 .note {
   color: var(--pennant);
 }
+.pulses td {
+  vertical-align: middle;
+}
 .cell {
   font-size: 1.4rem;
   min-width: 96px;
