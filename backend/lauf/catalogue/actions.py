@@ -78,7 +78,7 @@ def install_ready(school: School) -> None:
         for ready in missing
     }
     Test.objects.bulk_create(tests.values())
-    versions = [_version(tests[ready.slug], ready) for ready in missing]
+    versions = [ProtocolVersion(test=tests[ready.slug], **ready.protocol) for ready in missing]
     ProtocolVersion.objects.bulk_create(versions)
     ladders: list[Ladder] = []
     rungs: list[LadderRung] = []
@@ -88,25 +88,6 @@ def install_ready(school: School) -> None:
     Ladder.objects.bulk_create(ladders)
     LadderRung.objects.bulk_create(rungs)
     NormTable.objects.bulk_create(_shipped_norms(school, tests))
-
-
-def _version(test: Test, ready: Ready) -> ProtocolVersion:
-    return ProtocolVersion(
-        test=test,
-        say=list(ready.say),
-        counts=list(ready.counts),
-        does_not_count=list(ready.does_not_count),
-        cautions=list(ready.cautions),
-        ends=ready.ends,
-        easier=ready.easier,
-        harder=ready.harder,
-        space=ready.space,
-        places=list(ready.places),
-        loads=list(ready.loads),
-        default_typical_error=ready.error,
-        **ready.measure,
-        **ready.more,
-    )
 
 
 def _starter_ladders(

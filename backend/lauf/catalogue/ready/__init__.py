@@ -1,28 +1,81 @@
-"""The tests every school begins with. Own wording; the rungs are starting values to edit."""
+"""The tests every school begins with, read from the TOML files beside this one.
+
+One file a family, one `[[test]]` a test. Own wording, trade terms; the rungs are starting values to
+edit. A caution is a sentence, or one of the words of `CAUTIONS`. `rungs` give the thresholds of
+the youngest and the oldest year group in the protocol's unit; the years between lie on the line.
+"""
 
 from __future__ import annotations
 
-from typing import Final
+import tomllib
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, Final
 
-from lauf.catalogue.ready.form import RUNG_NAMES, STARTER_SOURCE, Ready, Rungs
-from lauf.catalogue.ready.others import (
-    AIM,
-    DISTANCE,
-    GROWTH,
-    HOLDS,
-    LAPS,
-    REACH,
-    STAGES,
-    SURVEY,
-    TOTALS,
-    UNBROKEN,
-    WORK,
-)
-from lauf.catalogue.ready.timed_reps import TIMED
+STARTER_SOURCE: Final = "starter values, no source: make them yours"
+RUNG_NAMES: Final = ("Near line", "Centre line", "Far line", "End wall")
 
-READY: Final[tuple[Ready, ...]] = (
-    *TIMED, *UNBROKEN, *HOLDS, *WORK, *LAPS, *DISTANCE, *REACH, *AIM, *TOTALS, *STAGES, *GROWTH,
-    *SURVEY,
-)  # fmt: skip
+#: Cautions that many tests share, by what a test asks of body and room; the school's own policy
+#: comes first.
+CAUTIONS: Final = {
+    "warm": "Warm up first, and check the medical notes before you start.",
+    "stop": "Stop for pain, dizziness, chest tightness or wheeze; keep inhalers at hand.",
+    "optional": "Taking part is optional. No maximal test for an unwell child.",
+    "soft": "Use a mat or other soft surface.",
+    "space": "Keep clear space around each child; look before you move.",
+    "hang": "Only a fixed, load-tested bar; an adult stands beside; a mat below.",
+    "step": "A sturdy step of known height on a floor that does not slip.",
+    "throw": "No throws towards glass or people; fetch on the signal only.",
+    "rest": "Rest at least two minutes before the next maximal effort; water within reach.",
+    "consent": "Only with the school's and the family's consent, one child at a time, in private.",
+}
 
-__all__ = ["READY", "RUNG_NAMES", "STARTER_SOURCE", "Ready", "Rungs"]
+
+@dataclass(frozen=True, slots=True)
+class Rungs:
+    """Starter rungs of one variant, in the protocol's unit."""
+
+    young: tuple[float, ...]
+    old: tuple[float, ...]
+    variant: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Ready:
+    """One ready protocol. `protocol` holds fields of `ProtocolVersion`; those left out take the
+    model's defaults."""
+
+    name: str
+    slug: str
+    family: str
+    private: bool
+    rungs: tuple[Rungs, ...]
+    protocol: dict[str, Any]
+
+
+def _read(family: str, given: dict[str, Any]) -> Ready:
+    fields = dict(given)
+    rungs = fields.pop("rungs", [])
+    fields["cautions"] = [CAUTIONS.get(one, one) for one in fields.get("cautions", [])]
+    fields["default_typical_error"] = fields.pop("typical_error")
+    return Ready(
+        name=fields.pop("name"),
+        slug=fields.pop("slug"),
+        family=family,
+        private=fields.pop("private", False),
+        rungs=tuple(
+            Rungs(tuple(one["young"]), tuple(one["old"]), one.get("variant", "")) for one in rungs
+        ),
+        protocol={**fields.pop("measure"), **fields},
+    )
+
+
+def _all() -> tuple[Ready, ...]:
+    found = []
+    for path in sorted(Path(__file__).parent.glob("*.toml")):
+        with path.open("rb") as file:
+            found += [_read(path.stem, given) for given in tomllib.load(file)["test"]]
+    return tuple(found)
+
+
+READY: Final[tuple[Ready, ...]] = _all()
