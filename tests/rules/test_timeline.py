@@ -1,10 +1,21 @@
-"""Cues of a timed wave."""
+"""Cues of a timed wave and of whole plans."""
+
+from itertools import pairwise
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lauf.rules.timeline import CueKind, timed_wave
+from lauf.rules.blocks import (
+    Block,
+    BlockKind,
+    Effort,
+    Movement,
+    TrialPlan,
+    read_efforts,
+    write_efforts,
+)
+from lauf.rules.timeline import Cue, CueKind, Phase, block_seconds, timed_wave, timeline
 
 
 def test_a_minute_by_hand() -> None:
@@ -44,3 +55,184 @@ def test_every_wave_is_in_order_and_lasts_what_it_says(seconds: int, ready: int)
 def test_what_cannot_be_called_is_refused(seconds: int, ready: int) -> None:
     with pytest.raises(ValueError, match="lasts at least"):
         timed_wave(seconds, ready)
+
+
+OPEN = st.builds(
+    Block,
+    kind=st.sampled_from(
+        [BlockKind.BRIEFING, BlockKind.STRETCH, BlockKind.WATER, BlockKind.REPORT]
+    ),
+    label=st.just("Open"),
+    seconds=st.integers(1, 900),
+)
+WARM_UP = st.builds(
+    Block,
+    kind=st.just(BlockKind.WARM_UP),
+    label=st.just("Warm-up"),
+    levels=st.lists(st.tuples(st.integers(1, 4), st.integers(1, 60)), min_size=1, max_size=8).map(
+        tuple
+    ),
+)
+PULSE = st.builds(
+    Block,
+    kind=st.just(BlockKind.PULSE),
+    label=st.just("Pulse"),
+    count_seconds=st.sampled_from([10, 15, 30, 60]),
+    seconds=st.integers(0, 60),
+)
+TEST = st.builds(
+    Block,
+    kind=st.just(BlockKind.TEST),
+    label=st.just("Test"),
+    test=st.builds(
+        TrialPlan,
+        seconds=st.none() | st.integers(1, 180),
+        waves=st.integers(1, 4),
+        tries=st.integers(1, 3),
+        setup=st.integers(0, 120),
+        trial=st.integers(1, 90),
+        changeover=st.integers(0, 60),
+    ),
+)
+EFFORTS = st.lists(
+    st.builds(Effort, work=st.integers(1, 90), rest=st.integers(3, 60)), min_size=1, max_size=6
+).map(tuple)
+INTERVALS = st.builds(
+    Block,
+    kind=st.just(BlockKind.INTERVALS),
+    label=st.just("Intervals"),
+    movements=st.lists(
+        st.builds(Movement, name=st.sampled_from("ABC"), efforts=EFFORTS), min_size=1, max_size=4
+    ).map(tuple),
+)
+TARGET = st.builds(
+    Block, kind=st.just(BlockKind.REP_TARGET), label=st.just("300"), seconds=st.integers(1, 1800)
+)
+STATIONS = st.builds(
+    Block,
+    kind=st.just(BlockKind.STATIONS),
+    label=st.just("Stations"),
+    stations=st.just(("a", "b", "c", "d")),
+    work=st.integers(1, 120),
+    change=st.integers(3, 60),
+    rounds=st.integers(1, 4),
+)
+COOL_DOWN = st.builds(
+    Block,
+    kind=st.just(BlockKind.COOL_DOWN),
+    label=st.just("Cool-down"),
+    steps=st.integers(0, 40),
+    seconds=st.integers(1, 200),
+)
+PLANS = st.lists(
+    st.one_of(OPEN, WARM_UP, PULSE, TEST, INTERVALS, TARGET, STATIONS, COOL_DOWN),
+    min_size=1,
+    max_size=9,
+)
+
+
+@given(PLANS)
+def test_every_plan_is_called_in_order_without_a_hole(plan: list[Block]) -> None:
+    made = timeline(plan)
+    times = [cue.at_ms for cue in made.cues]
+    assert times == sorted(set(times)), "strictly in order"
+    assert all(one.to_ms == following.from_ms for one, following in pairwise(made.segments)), (
+        "contiguous"
+    )
+    assert made.segments[0].from_ms == 0
+    assert made.segments[-1].to_ms == made.total_ms
+    # The whole is the sum of its blocks, and each block is where it is said to be.
+    assert made.total_ms == sum(block_seconds(block) for block in plan) * 1000
+    assert [end - begun for begun, end in made.blocks] == [
+        block_seconds(block) * 1000 for block in plan
+    ]
+    for begun, end in made.blocks:
+        inside = [cue for cue in made.cues if begun <= cue.at_ms < end]
+        assert inside and inside[0].at_ms == begun, "a block opens with something said"
+    # Every go has its stop, exactly the work later, and nothing else is begun in between.
+    open_go: Cue | None = None
+    pairs = {CueKind.GO: CueKind.STOP, CueKind.COUNT_PULSE: CueKind.STOP_COUNTING}
+    stops = []
+    for cue in made.cues:
+        if cue.kind in pairs:
+            assert open_go is None
+            open_go = cue
+        elif open_go and cue.kind is pairs[open_go.kind]:
+            stops.append((open_go.at_ms, cue.at_ms))
+            open_go = None
+        elif open_go:
+            assert cue.kind in (CueKind.HALF_WAY, CueKind.LAST)
+    assert open_go is None
+    worked = [(s.from_ms, s.to_ms) for s in made.segments if s.phase in (Phase.WORK, Phase.COUNT)]
+    assert stops == worked
+
+
+@pytest.mark.parametrize(
+    ("typed", "calls"),
+    [
+        # By hand: 10 s to get ready, then work, rest, work.
+        ("30/15/20", [("go", 10), ("stop", 40), ("go", 55), ("stop", 75)]),
+        (
+            "10/10/10",
+            [("go", 10), ("stop", 20), ("go", 30), ("stop", 40)],
+        ),
+        (
+            "10/10/10/10/10/10",
+            [("go", 10), ("stop", 20), ("go", 30), ("stop", 40), ("go", 50), ("stop", 60)],
+        ),
+    ],
+)
+def test_a_list_of_efforts_by_hand(typed: str, calls: list[tuple[str, int]]) -> None:
+    block = Block(
+        BlockKind.INTERVALS, "Set", movements=(Movement("star jumps", read_efforts(typed)),)
+    )
+    made = timeline([block])
+    found = [(cue.kind.value, cue.at_ms // 1000) for cue in made.cues if cue.kind in
+             (CueKind.GO, CueKind.STOP)]  # fmt: skip
+    assert found == calls
+    assert read_efforts(write_efforts(read_efforts(typed))) == read_efforts(typed)
+
+
+def test_rounds_of_20_15_10_of_two_movements_have_no_clock_between_them() -> None:
+    """90 reps are done for time: one go, one stop."""
+    made = timeline([Block(BlockKind.REP_TARGET, "20-15-10", seconds=600)])
+    calls = [cue for cue in made.cues if cue.kind in (CueKind.GO, CueKind.STOP)]
+    assert [cue.at_ms for cue in calls] == [10_000, 610_000]
+
+
+def test_the_next_movement_is_named_before_its_count() -> None:
+    moves = (Movement("squats", (Effort(20),)), Movement("high knees", (Effort(20),)))
+    made = timeline([Block(BlockKind.INTERVALS, "Set", movements=moves)])
+    said = [(cue.at_ms, cue.say) for cue in made.cues if 30_000 <= cue.at_ms <= 39_000]
+    assert said == [
+        (30_000, "Stop. Rest"), (33_000, "Next: high knees"), (36_000, "3"), (37_000, "2"),
+        (38_000, "1"), (39_000, "Go"),
+    ]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("block", "says"),
+    [
+        (Block(BlockKind.WATER, "Water"), "no time"),
+        (Block(BlockKind.INTERVALS, "Set"), "name a movement"),
+        (
+            Block(
+                BlockKind.INTERVALS,
+                "Set",
+                movements=(Movement("a", (Effort(10, 1), Effort(10))),),
+            ),
+            "A rest is 3 s at least",
+        ),
+        (Block(BlockKind.STATIONS, "Round", stations=("a",), work=10, rounds=1), "2 stations"),
+        (Block(BlockKind.WARM_UP, "Warm-up", levels=((5, 10),)), "1 to 4"),
+    ],
+)
+def test_a_block_that_cannot_be_called_says_why_by_name(block: Block, says: str) -> None:
+    with pytest.raises(ValueError, match=f"{block.label}: .*{says}"):
+        timeline([block])
+
+
+@pytest.mark.parametrize("typed", ["", "thirty", "30/2/20", "0", "4000"])
+def test_efforts_that_cannot_be_are_refused(typed: str) -> None:
+    with pytest.raises(ValueError, match=r"seconds|rest|effort"):
+        read_efforts(typed)

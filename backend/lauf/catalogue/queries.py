@@ -19,6 +19,7 @@ from lauf.rules.comparability import CONDITION_WORDS, COURSE, Conditions, Key
 from lauf.rules.entry import EntryError, accepted_words
 from lauf.rules.ladders import Ladder, Rung, findings, read_printed
 from lauf.rules.norms import LmsRow, LmsTable, PercentileTable, Standing
+from lauf.rules.plan import Kit, Planned, class_seconds, shares
 from lauf.rules.quantities import Better, Kind, Measure, format_number, format_value
 from lauf.rules.readers import Unreadable, read_length
 from lauf.rules.tables import read_table
@@ -402,7 +403,7 @@ def catalogue_page(staff: Staff) -> dict[str, Any]:
                 "seconds": version.seconds,
                 "from_age": version.from_age,
                 "to_age": version.to_age,
-                "minutes": round(class_seconds(version, CLASS_SIZE) / 60),
+                "minutes": class_minutes(version, CLASS_SIZE),
                 "places": version.places,
                 "loads": version.loads,
                 "effort": version.effort,
@@ -414,29 +415,31 @@ def catalogue_page(staff: Staff) -> dict[str, Any]:
     }
 
 
-#: Children who share what is needed once a group.
-GROUP_SIZE: Final = 6
+def planned(version: ProtocolVersion, children: int) -> Planned:
+    """A protocol as planning sees it. Where so many go at once at a set of kit, every group has a
+    set if the kit is counted by groups."""
+    sets = max((shares(children)[item["of"]] for item in version.kit), default=1)
+    return Planned(
+        name=version.test.name,
+        setup=version.setup_seconds,
+        trial=version.trial_seconds,
+        changeover=version.changeover_seconds,
+        tries=version.tries,
+        waves=version.waves,
+        at_once=version.at_once,
+        sets=sets,
+        helpers=version.helpers,
+        family=version.test.family,
+        effort=version.effort,
+        loads=tuple(version.loads),
+        ages=(version.from_age, version.to_age),
+        kit=tuple(Kit(item["item"], item["each"], item["of"]) for item in version.kit),
+    )
 
 
-def _shares(children: int) -> dict[str, int]:
-    """How many of each there are in a class: children, pairs, groups, the class itself."""
-    return {
-        "child": children,
-        "pair": -(-children // 2),
-        "group": -(-children // GROUP_SIZE),
-        "class": 1,
-    }
-
-
-def class_seconds(version: ProtocolVersion, children: int) -> int:
-    """About how long a test takes a class: waves × tries × (trial + changeover) + set-up. Where so
-    many go at once at a set of kit, every group has a set if the kit is counted by groups."""
-    waves = version.waves
-    if version.at_once is not None:
-        sets = max((_shares(children)[item["of"]] for item in version.kit), default=1)
-        waves = -(-children // (version.at_once * sets))
-    one = version.trial_seconds + version.changeover_seconds
-    return version.setup_seconds + waves * version.tries * one
+def class_minutes(version: ProtocolVersion, children: int) -> int:
+    """About how many minutes a test takes a class."""
+    return round(class_seconds(planned(version, children), children) / 60)
 
 
 def protocol_card(staff: Staff, test_id: UUID, children: int = CLASS_SIZE) -> dict[str, Any]:
@@ -448,7 +451,6 @@ def protocol_card(staff: Staff, test_id: UUID, children: int = CLASS_SIZE) -> di
     )
     used = version.attempts.exists()
     measure = version.measure
-    groups = _shares(children)
     fields = (
         "kind", "better", "unit", "resolution", "lowest", "highest", "cap", "of", "schedule",
         "target_mm", "seconds", "waves", "tries", "merge", "conditions", "most_a_second",
@@ -471,14 +473,11 @@ def protocol_card(staff: Staff, test_id: UUID, children: int = CLASS_SIZE) -> di
         "accepted": accepted_words(measure),
         "cap_shown": None if version.cap is None else format_value(version.cap, measure),
         "kit_for_class": [
-            {
-                "item": item["item"],
-                "number": -(-int(groups[item["of"]] * item["each"] * 100) // 100),
-            }
-            for item in version.kit
+            {"item": item.item, "number": item.needed(children)}
+            for item in planned(version, children).kit
         ],
         "children": children,
-        "minutes": round(class_seconds(version, children) / 60),
+        "minutes": class_minutes(version, children),
         "versions": versions,
     }
 

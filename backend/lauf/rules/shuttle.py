@@ -89,3 +89,31 @@ def estimated_vo2max(speed: float, age: int) -> float:
     if not 8 <= age <= 19:
         raise ValueError("the estimate holds for ages 8 to 19")
     return 31.025 + 3.238 * speed - 3.248 * age + 0.1536 * speed * age
+
+
+def beeps_ms(schedule: str = EVEN, stages: int = STAGES) -> tuple[int, ...]:
+    """When each shuttle must end, in milliseconds from the start, to the nearest: 20 m at v km/h
+    take 72/v s."""
+    found = []
+    at = Fraction(0)
+    for stage in range(1, stages + 1):
+        one = Fraction(72_000) / Fraction(str(stage_speed(stage, schedule)))
+        for _ in range(shuttles_in_stage(stage, schedule)):
+            at += one
+            found.append(math.floor(at + Fraction(1, 2)))
+    return tuple(found)
+
+
+#: A runner is out after so many missed beeps in a row: one is a warning.
+WARNINGS: Final = 2
+
+
+def score_after(missed: list[bool] | tuple[bool, ...]) -> int:
+    """Shuttles completed before the run ended: `missed` says of each beep whether the line was
+    missed; the second miss in a row ends it, and neither of the two counts."""
+    running = 0
+    for place, late in enumerate(missed):
+        running = running + 1 if late else 0
+        if running == WARNINGS:
+            return place + 1 - WARNINGS
+    return len(missed) - running

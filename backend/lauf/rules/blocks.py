@@ -1,0 +1,128 @@
+"""What a lesson is planned of: blocks, how long each lasts, and lists of efforts as typed."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Final
+
+#: A count of three needs this much rest before the next effort.
+LEAST_REST: Final = 3
+#: Seconds of "get ready" before the first effort of a block.
+GET_READY: Final = 10
+#: Seconds after the last stop of a block, before anything else is said.
+SETTLE: Final = 3
+#: Called levels of a warm-up (common practice).
+LEVELS: Final = {1: "Walk", 2: "Jog", 3: "Run", 4: "Sprint"}
+
+
+class BlockKind(StrEnum):
+    """What is done in a block."""
+
+    BRIEFING = "briefing"
+    WARM_UP = "warm_up"
+    STRETCH = "stretch"
+    PULSE = "pulse"
+    TEST = "test"
+    INTERVALS = "intervals"
+    REP_TARGET = "rep_target"
+    STATIONS = "stations"
+    WATER = "water"
+    COOL_DOWN = "cool_down"
+    REPORT = "report"
+
+
+@dataclass(frozen=True, slots=True)
+class Effort:
+    """Seconds of work and of the rest after it."""
+
+    work: int
+    rest: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Movement:
+    """A movement with its own efforts."""
+
+    name: str
+    efforts: tuple[Effort, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class TrialPlan:
+    """What a test needs of the clock: seconds None where it has no clock of its own."""
+
+    seconds: int | None
+    waves: int = 1
+    tries: int = 1
+    setup: int = 0
+    trial: int = 60
+    changeover: int = 20
+
+
+@dataclass(frozen=True, slots=True)
+class Block:
+    """One block of a plan. Which fields mean something depends on the kind.
+
+    seconds        open blocks, a warm-up game, a rep target
+    levels         warm-up: (level 1–4, seconds), called one after the other
+    movements      intervals
+    count_seconds  pulse: how long beats are counted; `seconds` to write them down
+    test           test wave
+    stations       station rotation: names; `work`, `change` seconds and `rounds`
+    steps, hold    cool-down: steps to walk, seconds to hold a squat
+    """
+
+    kind: BlockKind
+    label: str
+    seconds: int = 0
+    say: str = ""
+    levels: tuple[tuple[int, int], ...] = ()
+    movements: tuple[Movement, ...] = ()
+    count_seconds: int = 10
+    test: TrialPlan | None = None
+    stations: tuple[str, ...] = ()
+    work: int = 0
+    change: int = 0
+    rounds: int = 0
+    steps: int = 0
+    hold: int = 3
+
+
+_EFFORT: Final = re.compile(r"\s*\d{1,4}(\s*[/,\s]\s*\d{1,4})*\s*")
+
+
+def read_efforts(text: str) -> tuple[Effort, ...]:
+    """A list of seconds as typed: work, rest, work, rest, … "30/15/20" is 30 s of work, 15 s of
+    rest, 20 s of work. Raises ValueError with what is accepted.
+
+    >>> read_efforts("30/15/20")
+    (Effort(work=30, rest=15), Effort(work=20, rest=0))
+    """
+    if not _EFFORT.fullmatch(text):
+        raise ValueError("Type seconds of work and rest in turn, such as 30/15/20.")
+    numbers = [int(found) for found in re.findall(r"\d+", text)]
+    efforts = tuple(
+        Effort(numbers[at], numbers[at + 1] if at + 1 < len(numbers) else 0)
+        for at in range(0, len(numbers), 2)
+    )
+    check_efforts(efforts)
+    return efforts
+
+
+def check_efforts(efforts: tuple[Effort, ...]) -> None:
+    """Raises ValueError for efforts that cannot be called."""
+    if not 1 <= len(efforts) <= 60:
+        raise ValueError("A movement has 1 to 60 efforts.")
+    for effort in efforts:
+        if not 1 <= effort.work <= 3600 or effort.rest > 3600:
+            raise ValueError("An effort is 1 s to an hour of work, a rest at most an hour.")
+    if any(effort.rest < LEAST_REST for effort in efforts[:-1]):
+        raise ValueError(f"A rest is {LEAST_REST} s at least: it holds the count of three.")
+
+
+def write_efforts(efforts: tuple[Effort, ...]) -> str:
+    """The efforts as they would be typed."""
+    numbers = [str(n) for effort in efforts for n in (effort.work, effort.rest)]
+    return "/".join(numbers if efforts[-1].rest else numbers[:-1])
