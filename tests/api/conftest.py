@@ -145,7 +145,6 @@ def make_world() -> World:
         for n in range(12)
     )
     other = create_school("Stranger School")
-    install_ready(other)
     return World(
         school=school,
         school_class=school_class,

@@ -278,7 +278,7 @@ function addKit() {
             Counted by <input v-model="form.counted_by" class="field" />
           </label>
         </div>
-        <h3 class="figure mt-2">Variants, from the easiest</h3>
+        <h2 class="sub mt-2">Variants, from the easiest</h2>
         <div v-for="(one, place) in form.variants" :key="place" class="line mt-2">
           <input v-model="one.code" class="field" placeholder="code" aria-label="Code" size="10" />
           <input v-model="one.name" class="field" placeholder="name" aria-label="Name" size="18" />
@@ -344,7 +344,7 @@ function addKit() {
             <input v-model="form.loads" type="checkbox" :value="tag" /> {{ tag }}
           </label>
         </div>
-        <h3 class="figure mt-2">Kit</h3>
+        <h2 class="sub mt-2">Kit</h2>
         <div v-for="(item, place) in form.kit" :key="place" class="line mt-2">
           <input
             v-model.number="item.each"
@@ -435,6 +435,9 @@ fieldset {
 legend {
   font-size: 1.5rem;
   padding: 0 8px;
+}
+.sub {
+  font-size: 1.3rem;
 }
 .fields {
   display: grid;
