@@ -74,6 +74,7 @@ def routes(world: World) -> dict[tuple[str, str], tuple[str, Any, tuple[int, ...
         "id": uuid.uuid4(), "pupil_id": pupil.id, "position": 0, "moment": "rest", "typed": "14",
         "seconds": 10, "recorded_at": timezone.now().isoformat(),
     }  # fmt: skip
+    plan = {"blocks": [{"kind": "test", "label": "", "test_id": test}]}
     hands = {"pupil_id": pupil.id, "unit": "hand", "known": "1m", "counted": 8}
     new_test = {"name": "Wall sit", "family": "hold", "protocol": {"kind": "time", "unit": "s"}}
     return {
@@ -184,6 +185,43 @@ def routes(world: World) -> dict[tuple[str, str], tuple[str, Any, tuple[int, ...
         ("GET", "/api/lessons/{lesson_id}"): (f"/api/lessons/{lesson}", None, OWN),
         ("POST", "/api/lessons/{lesson_id}/close"): (f"/api/lessons/{lesson}/close", None, OWN),
         ("POST", "/api/lessons/{lesson_id}/reopen"): (f"/api/lessons/{lesson}/reopen", None, OWN),
+        ("GET", "/api/lessons/{lesson_id}/plan"): (f"/api/lessons/{lesson}/plan", None, OWN),
+        ("PUT", "/api/lessons/{lesson_id}/plan"): (
+            f"/api/lessons/{lesson}/plan",
+            plan,
+            (401, 404, 404, 404, 200, 422),  # the head's plan is based on an older one
+        ),
+        ("POST", "/api/lessons/{lesson_id}/plan/preview"): (
+            f"/api/lessons/{lesson}/plan/preview",
+            plan,
+            OWN,
+        ),
+        ("POST", "/api/lessons/{lesson_id}/plan/order"): (
+            f"/api/lessons/{lesson}/plan/order",
+            plan,
+            OWN,
+        ),
+        ("POST", "/api/lessons/{lesson_id}/plan/fit"): (
+            f"/api/lessons/{lesson}/plan/fit",
+            plan,
+            OWN,
+        ),
+        ("POST", "/api/lessons/{lesson_id}/copy"): (
+            f"/api/lessons/{lesson}/copy",
+            {"starts_at": timezone.now().isoformat()},
+            (401, 404, 404, 404, 201, 201),
+        ),
+        ("GET", "/api/lessons/{lesson_id}/timeline"): (
+            f"/api/lessons/{lesson}/timeline",
+            None,
+            OWN,
+        ),
+        ("GET", "/api/lessons/{lesson_id}/conduct"): (f"/api/lessons/{lesson}/conduct", None, OWN),
+        ("PUT", "/api/lessons/{lesson_id}/conduct"): (
+            f"/api/lessons/{lesson}/conduct",
+            {"run_id": uuid.uuid4(), "revision": 1, "plan_revision": 0, "anchor_ms": 0},
+            OWN,
+        ),
         ("PUT", "/api/activities/{activity_id}/runs/{run_id}"): (
             f"/api/activities/{activity}/runs/{uuid.uuid4()}",
             run,

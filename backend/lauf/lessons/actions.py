@@ -10,10 +10,13 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from lauf.catalogue.queries import battery_of, battery_protocols, newest_protocol
-from lauf.lessons.models import Activity, Lesson, WaveRun
+from lauf.lessons.models import Activity, Conduct, Lesson, PlanBlock, WaveRun
+from lauf.lessons.plans import read_plan, settings_of
 from lauf.lessons.queries import activity_of, conditions_of, lesson_of
 from lauf.people.models import Staff
 from lauf.people.queries import Refused, class_of
+
+MOST_BLOCKS = 40
 
 
 @transaction.atomic
@@ -150,3 +153,130 @@ def start_sitting(staff: Staff, battery_id: UUID, class_id: UUID) -> Lesson:
         for place, protocol in enumerate(battery_protocols(battery))
     )
     return lesson
+
+
+@transaction.atomic
+def save_plan(
+    staff: Staff, lesson_id: UUID, *, based_on: int, entries: list[dict[str, Any]]
+) -> Lesson:
+    """Keep a lesson's plan whole. A test new to the lesson becomes an activity; one that is taken
+    out goes, unless something was done in it. Raises NotFound, or Refused for a block that cannot
+    be, or when somebody has changed the plan meanwhile."""
+    lesson_of(staff, lesson_id)
+    lesson = Lesson.objects.select_for_update().get(pk=lesson_id)
+    if lesson.battery_id is not None:
+        raise Refused("A battery is filled as a grid; plan a lesson of its own for the hall.")
+    if lesson.plan_revision != based_on:
+        raise Refused("Somebody has changed this plan meanwhile: reload to see it.")
+    if not 1 <= len(entries) <= MOST_BLOCKS:
+        raise Refused(f"A plan has 1 to {MOST_BLOCKS} blocks.")
+    plan = read_plan(staff, entries, max(1, lesson.school_class.pupils.count()))
+    left = {activity.id: activity for activity in lesson.activities.select_related("protocol")}
+    kept: list[Activity | None] = []
+    for one in plan:
+        if one.version is None:
+            kept.append(None)
+            continue
+        activity = left.get(one.entry.get("activity_id") or UUID(int=0))
+        if activity is None or activity.protocol.test_id != one.version.test_id:
+            activity = next(
+                (a for a in left.values() if a.protocol.test_id == one.version.test_id), None
+            )
+        if activity is not None:
+            left.pop(activity.id)
+        kept.append(activity or Activity(lesson=lesson, protocol=one.version))
+    lesson.blocks.all().delete()
+    for activity in left.values():
+        if activity.attempts.exists() or activity.runs.exists():
+            name = activity.protocol.test.name
+            raise Refused(f"{name} stays in the plan: something was done in it already.")
+        activity.delete()
+    _renumber([activity for activity in kept if activity])
+    PlanBlock.objects.bulk_create(
+        PlanBlock(
+            lesson=lesson,
+            position=place,
+            kind=one.block.kind.value,
+            label=one.block.label,
+            settings=settings_of(one.entry),
+            activity=activity,
+        )
+        for place, (one, activity) in enumerate(zip(plan, kept, strict=True))
+    )
+    lesson.plan_revision += 1
+    lesson.save(update_fields=["plan_revision"])
+    return lesson
+
+
+def _renumber(activities: list[Activity]) -> None:
+    """Give the activities their places; out of the way first, since each place is there once."""
+    known = [activity for activity in activities if not activity._state.adding]
+    for place, activity in enumerate(known):
+        activity.position = 1000 + place
+        activity.save(update_fields=["position"])
+    for place, activity in enumerate(activities):
+        activity.position = place
+        activity.save()
+
+
+@transaction.atomic
+def copy_lesson(staff: Staff, lesson_id: UUID, *, starts_at: datetime) -> Lesson:
+    """The same lesson again, as a retest: the same blocks, protocol versions and conditions. Raises
+    NotFound."""
+    source = lesson_of(staff, lesson_id)
+    copy = Lesson.objects.create(
+        school_id=source.school_id,
+        school_class=source.school_class,
+        teacher=staff,
+        place=source.place,
+        starts_at=starts_at,
+        minutes=source.minutes,
+        plan_revision=1,
+    )
+    activities = {
+        activity.id: Activity(
+            lesson=copy,
+            position=activity.position,
+            protocol_id=activity.protocol_id,
+            conditions=activity.conditions,
+        )
+        for activity in source.activities.all()
+    }
+    Activity.objects.bulk_create(activities.values())
+    PlanBlock.objects.bulk_create(
+        PlanBlock(
+            lesson=copy,
+            position=block.position,
+            kind=block.kind,
+            label=block.label,
+            settings=block.settings,
+            activity=activities[block.activity_id] if block.activity_id else None,
+        )
+        for block in source.blocks.all()
+    )
+    return copy
+
+
+@transaction.atomic
+def report_conduct(
+    staff: Staff, lesson_id: UUID, *, run_id: UUID, revision: int, plan_revision: int,
+    state: dict[str, Any],
+) -> Conduct:  # fmt: skip
+    """Keep the state of a lesson's conductor. The same report twice, or an older one of the same
+    run that comes late, changes nothing; a new run takes over. Raises NotFound."""
+    lesson = lesson_of(staff, lesson_id)
+    values = {
+        "run_id": run_id,
+        "revision": revision,
+        "plan_revision": plan_revision,
+        "state": state,
+        "by": staff,
+    }
+    conduct, made = Conduct.objects.select_for_update().get_or_create(
+        lesson=lesson, defaults=values
+    )
+    if not made and (conduct.run_id != run_id or revision > conduct.revision):
+        for name, value in values.items():
+            setattr(conduct, name, value)
+        conduct.save()
+    return conduct

@@ -9,6 +9,7 @@ from django.db import models
 
 from lauf.catalogue.models import Battery, ProtocolVersion
 from lauf.people.models import School, SchoolClass, Staff
+from lauf.rules.blocks import BlockKind
 
 
 class Lesson(models.Model):
@@ -25,6 +26,8 @@ class Lesson(models.Model):
     battery = models.ForeignKey(
         Battery, on_delete=models.PROTECT, null=True, blank=True, related_name="sittings"
     )
+    # Counts the changes of the plan: one made to an older plan is not lost, it is told.
+    plan_revision = models.PositiveIntegerField(default=0)
     closed_at = models.DateTimeField(null=True, blank=True)
     closed_by = models.ForeignKey(
         Staff, on_delete=models.PROTECT, null=True, blank=True, related_name="+"
@@ -65,6 +68,66 @@ class Activity(models.Model):
 
     def __str__(self) -> str:
         return f"{self.protocol.test} in {self.lesson}"
+
+
+class PlanBlock(models.Model):
+    """One block of a lesson's plan. `settings` holds what its kind needs: `plans.read_block`."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="blocks")
+    position = models.PositiveSmallIntegerField()
+    kind = models.CharField(max_length=12, choices=[(k.value, k.value) for k in BlockKind])
+    label = models.CharField(max_length=80)
+    settings = models.JSONField(default=dict, blank=True)
+    # The test a test wave is of.
+    activity = models.OneToOneField(
+        Activity, on_delete=models.CASCADE, null=True, blank=True, related_name="block"
+    )
+
+    class Meta:
+        ordering: ClassVar = ["position"]
+        constraints: ClassVar = [
+            models.UniqueConstraint(
+                fields=["lesson", "position"],
+                name="block_position_once",
+                deferrable=models.Deferrable.DEFERRED,
+            ),
+            models.CheckConstraint(
+                name="block_kind_is_known",
+                condition=models.Q(kind__in=[k.value for k in BlockKind]),
+            ),
+            models.CheckConstraint(
+                name="block_of_a_test_has_its_activity",
+                condition=models.Q(kind=BlockKind.TEST, activity__isnull=False)
+                | (~models.Q(kind=BlockKind.TEST) & models.Q(activity__isnull=True)),
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.position}: {self.label}"
+
+
+class Conduct(models.Model):
+    """The conductor of a lesson: the whole state of its clock over the plan's timeline, so that a
+    reload, another device or the projector takes it up where it is.
+
+    state  anchor_ms, paused_ms (as in `WaveRun`), edits [[segment, milliseconds], …], and what was
+           really done: done [[segment, seconds], …]
+    """
+
+    lesson = models.OneToOneField(
+        Lesson, on_delete=models.CASCADE, primary_key=True, related_name="conduct"
+    )
+    # A new start of the conductor has a new id; changes of one count up.
+    run_id = models.UUIDField()
+    revision = models.PositiveIntegerField()
+    plan_revision = models.PositiveIntegerField()
+    state = models.JSONField()
+    by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
+    changed_at = models.DateTimeField(auto_now=True)
+
+    def __str__(self) -> str:
+        return f"conductor of {self.lesson}"
 
 
 class WaveRun(models.Model):

@@ -589,6 +589,136 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lessons/{lesson_id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Plan */
+        get: operations["lauf_lessons_api_get_plan"];
+        /** Save Plan */
+        put: operations["lauf_lessons_api_save_plan"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/plan/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Plan
+         * @description What a plan would take; nothing is kept.
+         */
+        post: operations["lauf_lessons_api_preview_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/plan/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose Order
+         * @description The same blocks in a good order; nothing is kept.
+         */
+        post: operations["lauf_lessons_api_propose_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/plan/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose Fit
+         * @description The same blocks fitted to the lesson's time; nothing is kept.
+         */
+        post: operations["lauf_lessons_api_propose_fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy Lesson */
+        post: operations["lauf_lessons_api_copy_lesson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/timeline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Timeline */
+        get: operations["lauf_lessons_api_get_timeline"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/conduct": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Conduct */
+        get: operations["lauf_lessons_api_get_conduct"];
+        /** Report Conduct */
+        put: operations["lauf_lessons_api_report_conduct"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/today": {
         parameters: {
             query?: never;
@@ -1834,6 +1964,252 @@ export interface components {
              * Format: uuid
              */
             class_id: string;
+        };
+        /** BlockRow */
+        BlockRow: {
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Seconds */
+            seconds: number;
+            /** Why */
+            why: string;
+            /** Test Id */
+            test_id: string | null;
+            /** Activity Id */
+            activity_id: string | null;
+            /** Settings */
+            settings: {
+                [key: string]: unknown;
+            };
+        };
+        /** KindRow */
+        KindRow: {
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string;
+            /** Defaults */
+            defaults: {
+                [key: string]: unknown;
+            };
+        };
+        /** PlanPage */
+        PlanPage: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /** Revision */
+            revision: number;
+            /** Minutes */
+            minutes: number;
+            /** Children */
+            children: number;
+            /** Total Seconds */
+            total_seconds: number;
+            /** Left Seconds */
+            left_seconds: number;
+            /** Bottleneck */
+            bottleneck: string | null;
+            /** Saves */
+            saves: string;
+            /** Kit */
+            kit: components["schemas"]["KitRow"][];
+            /** Helpers */
+            helpers: number;
+            /** Warnings */
+            warnings: components["schemas"]["PlanWarning"][];
+            /** Blocks */
+            blocks: components["schemas"]["BlockRow"][];
+            /** Kinds */
+            kinds: components["schemas"]["KindRow"][];
+        };
+        /** PlanWarning */
+        PlanWarning: {
+            /** Code */
+            code: string;
+            /** Block */
+            block: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * BlockEntry
+         * @description One block as entered; which fields mean something depends on the kind.
+         */
+        BlockEntry: {
+            kind: components["schemas"]["BlockKind"];
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /** Test Id */
+            test_id?: string | null;
+            /** Activity Id */
+            activity_id?: string | null;
+            /** Seconds */
+            seconds?: number | null;
+            /** Say */
+            say?: string | null;
+            /** Levels */
+            levels?: [
+                number,
+                number
+            ][] | null;
+            /** Movements */
+            movements?: components["schemas"]["MovementEntry"][] | null;
+            /** Count Seconds */
+            count_seconds?: (10 | 15 | 20 | 30 | 60) | null;
+            /** Stations */
+            stations?: string[] | null;
+            /** Work */
+            work?: number | null;
+            /** Change */
+            change?: number | null;
+            /** Rounds */
+            rounds?: number | null;
+            /** Steps */
+            steps?: number | null;
+            /** Hold */
+            hold?: number | null;
+        };
+        /**
+         * BlockKind
+         * @description What is done in a block.
+         * @enum {string}
+         */
+        BlockKind: "briefing" | "warm_up" | "stretch" | "pulse" | "test" | "intervals" | "rep_target" | "stations" | "water" | "cool_down" | "report";
+        /** MovementEntry */
+        MovementEntry: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Efforts
+             * @default
+             */
+            efforts: string;
+        };
+        /** Plan */
+        Plan: {
+            /**
+             * Based On
+             * @default 0
+             */
+            based_on: number;
+            /** Blocks */
+            blocks: components["schemas"]["BlockEntry"][];
+        };
+        /** Retest */
+        Retest: {
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+        };
+        /**
+         * ConductState
+         * @description The conductor's clock shows now − anchor, or paused_ms while paused. `edits` lengthen or
+         *     shorten segments; `done` says how many seconds each was really done.
+         */
+        ConductState: {
+            /**
+             * Run Id
+             * Format: uuid
+             */
+            run_id: string;
+            /** Revision */
+            revision: number;
+            /** Plan Revision */
+            plan_revision: number;
+            /** Anchor Ms */
+            anchor_ms: number;
+            /** Paused Ms */
+            paused_ms?: number | null;
+            /** Edits */
+            edits?: [
+                number,
+                number
+            ][];
+            /** Done */
+            done?: [
+                number,
+                number
+            ][];
+            /**
+             * Ended
+             * @default false
+             */
+            ended: boolean;
+        };
+        /** TimelineBlock */
+        TimelineBlock: {
+            /** Label */
+            label: string;
+            /** Kind */
+            kind: string;
+            /** Activity Id */
+            activity_id: string | null;
+            /** From Ms */
+            from_ms: number;
+            /** To Ms */
+            to_ms: number;
+        };
+        /** TimelineCue */
+        TimelineCue: {
+            /** At Ms */
+            at_ms: number;
+            /** Kind */
+            kind: string;
+            /** Say */
+            say: string;
+            /** Block */
+            block: number;
+        };
+        /** TimelinePage */
+        TimelinePage: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Plan Revision */
+            plan_revision: number;
+            /** Total Ms */
+            total_ms: number;
+            /** Blocks */
+            blocks: components["schemas"]["TimelineBlock"][];
+            /** Segments */
+            segments: components["schemas"]["TimelineSegment"][];
+            /** Cues */
+            cues: components["schemas"]["TimelineCue"][];
+            conduct: components["schemas"]["ConductState"] | null;
+        };
+        /** TimelineSegment */
+        TimelineSegment: {
+            /** From Ms */
+            from_ms: number;
+            /** To Ms */
+            to_ms: number;
+            /** Phase */
+            phase: string;
+            /** Label */
+            label: string;
+            /** Block */
+            block: number;
+            /** Wave */
+            wave: number;
+            /** Try Number */
+            try_number: number;
         };
         /** LessonCard */
         LessonCard: {
@@ -3787,6 +4163,228 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_get_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_save_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_preview_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_propose_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_propose_fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_copy_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Retest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_get_timeline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimelinePage"];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_get_conduct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConductState"] | null;
+                };
+            };
+        };
+    };
+    lauf_lessons_api_report_conduct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConductState"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConductState"];
                 };
             };
         };

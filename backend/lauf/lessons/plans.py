@@ -1,0 +1,365 @@
+"""A lesson's plan: blocks read and checked, what they take, and proposals. Reads only."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any, Final
+from uuid import UUID
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.queries import newest_protocols, planned
+from lauf.lessons.models import Conduct, Lesson, PlanBlock
+from lauf.lessons.queries import lesson_of
+from lauf.people.models import Staff
+from lauf.people.queries import NotFound, Refused
+from lauf.rules import plan as rules
+from lauf.rules.blocks import Block, BlockKind, Movement, TrialPlan, read_efforts
+from lauf.rules.plan import PlanItem, Planned
+from lauf.rules.timeline import Timeline, block_seconds, timeline
+
+KIND_WORDS: Final = {
+    BlockKind.BRIEFING: "Briefing",
+    BlockKind.WARM_UP: "Warm-up",
+    BlockKind.STRETCH: "Stretch",
+    BlockKind.PULSE: "Pulse check",
+    BlockKind.TEST: "Test",
+    BlockKind.INTERVALS: "Intervals",
+    BlockKind.REP_TARGET: "Rep target",
+    BlockKind.STATIONS: "Stations",
+    BlockKind.WATER: "Water",
+    BlockKind.COOL_DOWN: "Cool-down",
+    BlockKind.REPORT: "Report",
+}
+#: What a new block of each kind begins with.
+DEFAULTS: Final[dict[BlockKind, dict[str, Any]]] = {
+    BlockKind.BRIEFING: {"seconds": 120},
+    BlockKind.WARM_UP: {"levels": [[1, 30], [2, 60], [3, 30], [2, 30], [4, 15], [1, 30]]},
+    BlockKind.STRETCH: {"seconds": 120},
+    BlockKind.PULSE: {"count_seconds": 10, "seconds": 60, "hold": 10},
+    BlockKind.TEST: {},
+    BlockKind.INTERVALS: {
+        "movements": [
+            {"name": "star jumps", "efforts": "30/15/20/15"},
+            {"name": "high knees", "efforts": "30/15/20"},
+        ]
+    },
+    BlockKind.REP_TARGET: {"seconds": 600},
+    BlockKind.STATIONS: {
+        "stations": ["skipping", "step-ups", "plank", "shuttles"],
+        "work": 45,
+        "change": 20,
+        "rounds": 4,
+    },
+    BlockKind.WATER: {"seconds": 60},
+    BlockKind.COOL_DOWN: {"steps": 40, "hold": 3, "seconds": 90},
+    BlockKind.REPORT: {"seconds": 180},
+}
+#: The least a block may be shortened to when a plan is fitted to the time, in seconds.
+_LEAST: Final = {
+    BlockKind.BRIEFING: 45,
+    BlockKind.STRETCH: 60,
+    BlockKind.WATER: 30,
+    BlockKind.REPORT: 60,
+    BlockKind.REP_TARGET: 180,
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Planning:
+    """One block of a plan being made, with what the rules need of it."""
+
+    entry: dict[str, Any]
+    block: Block
+    seconds: int
+    test: Planned | None
+    version: ProtocolVersion | None
+
+
+def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children: int) -> Block:
+    """A block from what was entered. Raises Refused, naming the block."""
+    kind = BlockKind(entry["kind"])
+    label = entry["label"].strip()[:80] or (version.test.name if version else KIND_WORDS[kind])
+    test = None
+    if kind is BlockKind.TEST:
+        if version is None:
+            raise Refused(f"{label}: choose the test of this block.")
+        test = _trial(version, children)
+    try:
+        movements = tuple(
+            Movement(one["name"].strip()[:40] or "movement", read_efforts(one["efforts"]))
+            for one in entry.get("movements") or ()
+        )
+    except ValueError as problem:
+        raise Refused(f"{label}: {problem}") from problem
+    return Block(
+        kind=kind,
+        label=label,
+        seconds=entry.get("seconds") or 0,
+        say=(entry.get("say") or "").strip()[:120],
+        levels=tuple((level, seconds) for level, seconds in entry.get("levels") or ()),
+        movements=movements,
+        count_seconds=entry.get("count_seconds") or 10,
+        test=test,
+        stations=tuple(name.strip()[:40] for name in entry.get("stations") or () if name.strip()),
+        work=entry.get("work") or 0,
+        change=entry.get("change") or 0,
+        rounds=entry.get("rounds") or 0,
+        steps=entry.get("steps") or 0,
+        hold=entry.get("hold") or 0,
+    )
+
+
+def _trial(version: ProtocolVersion, children: int) -> TrialPlan:
+    """The clock of a test in a lesson. Where only so many go at once, it has no clock for all: its
+    waves are those that the class needs."""
+    test = planned(version, children)
+    own_clock = version.at_once is None
+    return TrialPlan(
+        seconds=version.seconds if own_clock else None,
+        waves=rules.waves_needed(test, children),
+        tries=version.tries,
+        setup=version.setup_seconds,
+        trial=version.trial_seconds,
+        changeover=version.changeover_seconds,
+    )
+
+
+def saved_entries(lesson: Lesson) -> list[dict[str, Any]]:
+    """The blocks as they were entered; for a lesson without a plan one for each of its tests. Two
+    queries at most."""
+    blocks = list(lesson.blocks.select_related("activity__protocol"))
+    if blocks:
+        return [_entry(block) for block in blocks]
+    return [
+        {
+            "kind": BlockKind.TEST.value,
+            "label": activity.protocol.test.name,
+            "test_id": activity.protocol.test_id,
+            "activity_id": activity.id,
+        }
+        for activity in lesson.activities.select_related("protocol__test")
+    ]
+
+
+def _entry(block: PlanBlock) -> dict[str, Any]:
+    activity = block.activity
+    return {
+        **block.settings,
+        "kind": block.kind,
+        "label": block.label,
+        "test_id": activity.protocol.test_id if activity else None,
+        "activity_id": activity.id if activity else None,
+    }
+
+
+def read_plan(staff: Staff, entries: Sequence[dict[str, Any]], children: int) -> list[Planning]:
+    """The blocks of a plan. One query. Raises NotFound for a test out of scope, or Refused."""
+    wanted = {entry["test_id"] for entry in entries if entry.get("test_id")}
+    versions: dict[UUID, ProtocolVersion] = {}
+    if wanted:
+        versions = {v.test_id: v for v in newest_protocols(staff).filter(test__in=wanted)}
+    if wanted - set(versions):
+        raise NotFound("test")
+    found = []
+    for entry in entries:
+        version = versions.get(entry["test_id"]) if entry.get("test_id") else None
+        block = read_block(entry, version, children)
+        try:
+            seconds = block_seconds(block)
+        except ValueError as problem:
+            raise Refused(f"{block.label}: {problem}") from problem
+        if seconds == 0:
+            raise Refused(f"{block.label}: say how long it lasts.")
+        test = planned(version, children) if version else None
+        found.append(Planning(entry, block, seconds, test, version))
+    return found
+
+
+def plan_page(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]] | None = None,
+              ) -> dict[str, Any]:  # fmt: skip
+    """A lesson's plan, or the one in `entries`, with what it takes and what it should be told. Six
+    queries. Raises NotFound or Refused."""
+    lesson = lesson_of(staff, lesson_id)
+    pupils = list(lesson.school_class.pupils.values_list("medical_note", flat=True))
+    children = max(1, len(pupils))
+    plan = read_plan(staff, saved_entries(lesson) if entries is None else entries, children)
+    return describe(lesson, plan, children, sum(1 for note in pupils if note))
+
+
+def describe(lesson: Lesson, plan: list[Planning], children: int, notes: int) -> dict[str, Any]:
+    """What a plan takes: times with their why, kit, helpers, warnings."""
+    tests = [one.test for one in plan if one.test]
+    budget = rules.time_budget(tests, children)
+    total = sum(one.seconds for one in plan)
+    items = [PlanItem(one.block.kind.value, one.block.label, one.seconds, one.test)
+             for one in plan]  # fmt: skip
+    warnings = rules.check_plan(
+        items,
+        lesson_seconds=lesson.minutes * 60,
+        age=lesson.school_class.year_group.age,
+        notes=notes,
+    )
+    slowest = tests[budget.bottleneck] if budget.bottleneck is not None else None
+    saves = ""
+    if slowest is not None and budget.one_more_saves:
+        minutes = round(budget.one_more_saves / 60)
+        saves = f"One more set of kit and helper at {slowest.name} saves about {minutes} min."
+    return {
+        "lesson_id": lesson.id,
+        "revision": lesson.plan_revision,
+        "minutes": lesson.minutes,
+        "children": children,
+        "total_seconds": total,
+        "left_seconds": lesson.minutes * 60 - total,
+        "bottleneck": slowest.name if slowest and len(tests) > 1 else None,
+        "saves": saves,
+        "kit": [{"item": item, "number": n} for item, n in rules.kit_list(tests, children).items()],
+        "helpers": max((test.helpers for test in tests), default=0),
+        "warnings": [
+            {"code": one.code, "block": one.block, "words": one.words} for one in warnings
+        ],
+        "blocks": [_described(one, children) for one in plan],
+        "kinds": [
+            {"kind": kind.value, "words": words, "defaults": DEFAULTS[kind]}
+            for kind, words in KIND_WORDS.items()
+        ],
+    }
+
+
+def _described(one: Planning, children: int) -> dict[str, Any]:
+    why = ""
+    if one.test and one.version:
+        waves = rules.waves_needed(one.test, children)
+        each = one.test.trial + one.test.changeover
+        turns = f"{waves} wave{'s' if waves > 1 else ''}"
+        tries = f" × {one.test.tries} tries" if one.test.tries > 1 else ""
+        why = f"{turns}{tries} × {each} s, and {one.test.setup} s to set up"
+    return {
+        "kind": one.block.kind.value,
+        "label": one.block.label,
+        "seconds": one.seconds,
+        "why": why,
+        "test_id": one.entry.get("test_id"),
+        "activity_id": one.entry.get("activity_id"),
+        "settings": settings_of(one.entry),
+    }
+
+
+#: What a block keeps of what was entered.
+_SETTINGS: Final = (
+    "seconds", "say", "levels", "movements", "count_seconds", "stations", "work", "change",
+    "rounds", "steps", "hold",
+)  # fmt: skip
+
+
+def settings_of(entry: dict[str, Any]) -> dict[str, Any]:
+    """The settings of a block that were given."""
+    return {name: entry[name] for name in _SETTINGS if entry.get(name) not in (None, "", [])}
+
+
+def in_good_order(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]]) -> dict[str, Any]:
+    """The same blocks with the tests in a good order, in the places where tests are, and a warm-up
+    before them. A proposal: nothing is kept. Raises NotFound or Refused."""
+    lesson = lesson_of(staff, lesson_id)
+    children = max(1, lesson.school_class.pupils.count())
+    plan = read_plan(staff, entries, children)
+    tests = [one for one in plan if one.test]
+    order = rules.in_good_order([one.test for one in tests if one.test])
+    turn = iter(order)
+    changed = [tests[next(turn)].entry if one.test else one.entry for one in plan]
+    kinds = [entry["kind"] for entry in changed]
+    warm = BlockKind.WARM_UP.value
+    working = [n for n, kind in enumerate(kinds)
+               if kind in ("test", "intervals", "rep_target", "stations")]  # fmt: skip
+    if warm in kinds and working and kinds.index(warm) > working[0]:
+        changed.insert(working[0], changed.pop(kinds.index(warm)))
+    return plan_page(staff, lesson_id, changed)
+
+
+def fitted(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]]) -> dict[str, Any]:
+    """The same blocks, the open ones shortened so that all fits the lesson. A proposal: nothing is
+    kept. Raises NotFound, or Refused when even the shortest does not fit."""
+    lesson = lesson_of(staff, lesson_id)
+    children = max(1, lesson.school_class.pupils.count())
+    plan = read_plan(staff, entries, children)
+    least = [
+        min(one.seconds, _LEAST.get(one.block.kind, one.seconds))
+        if one.entry.get("seconds")
+        else one.seconds
+        for one in plan
+    ]
+    seconds = rules.fit_to_time([one.seconds for one in plan], least, lesson.minutes * 60)
+    if seconds is None:
+        over = -(-(sum(least) - lesson.minutes * 60) // 60)
+        raise Refused(
+            f"Even with the shortest talks and breaks this is {over} min too long: take a block "
+            "away, or take fewer tries."
+        )
+    changed = [
+        {**one.entry, "seconds": one.entry["seconds"] - (one.seconds - now)}
+        if one.entry.get("seconds") and now != one.seconds
+        else one.entry
+        for one, now in zip(plan, seconds, strict=True)
+    ]
+    return plan_page(staff, lesson_id, changed)
+
+
+def lesson_timeline(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
+    """The whole plan as cues and segments for the conductor, and the conductor's state. Six
+    queries. Raises NotFound or Refused."""
+    lesson = lesson_of(staff, lesson_id)
+    children = max(1, lesson.school_class.pupils.count())
+    plan = read_plan(staff, saved_entries(lesson), children)
+    if not plan:
+        raise Refused("This lesson has no blocks yet: plan it first.")
+    try:
+        made: Timeline = timeline([one.block for one in plan])
+    except ValueError as problem:
+        raise Refused(str(problem)) from problem
+    return {
+        "lesson_id": lesson.id,
+        "class_name": lesson.school_class.name,
+        "plan_revision": lesson.plan_revision,
+        "total_ms": made.total_ms,
+        "blocks": [
+            {
+                "label": one.block.label,
+                "kind": one.block.kind.value,
+                "activity_id": one.entry.get("activity_id"),
+                "from_ms": begun,
+                "to_ms": end,
+            }
+            for one, (begun, end) in zip(plan, made.blocks, strict=True)
+        ],
+        "segments": [
+            {
+                "from_ms": one.from_ms,
+                "to_ms": one.to_ms,
+                "phase": one.phase.value,
+                "label": one.label,
+                "block": one.block,
+                "wave": one.wave,
+                "try_number": one.try_number,
+            }
+            for one in made.segments
+        ],
+        "cues": [
+            {"at_ms": cue.at_ms, "kind": cue.kind.value, "say": cue.say, "block": cue.block}
+            for cue in made.cues
+        ],
+        "conduct": conduct_state(lesson),
+    }
+
+
+def conduct_state(lesson: Lesson) -> dict[str, Any] | None:
+    """The conductor of a lesson as it was last reported, or None. One query."""
+    found = Conduct.objects.filter(lesson=lesson).first()
+    if found is None:
+        return None
+    return {
+        "run_id": found.run_id,
+        "revision": found.revision,
+        "plan_revision": found.plan_revision,
+        **found.state,
+    }
