@@ -6,7 +6,7 @@ import random
 import uuid
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
-from typing import Final
+from typing import Any, Final
 
 from django.db import transaction
 from django.utils import timezone
@@ -15,12 +15,13 @@ from lauf.catalogue.actions import install_ready
 from lauf.catalogue.models import ProtocolVersion
 from lauf.demo import terms
 from lauf.demo.names import BOYS, FAMILIES, GIRLS
-from lauf.lessons.models import Activity, Lesson, WaveRun
+from lauf.lessons.models import Activity, Lesson, PlanBlock, WaveRun
 from lauf.lessons.queries import suggested_wave
 from lauf.people.actions import create_house, create_school
 from lauf.people.models import House, Pupil, School, SchoolClass, Staff
 from lauf.records.models import Attempt
 from lauf.rules.ages import school_year
+from lauf.rules.blocks import BlockKind
 from lauf.rules.entry import read_entry
 
 SEED: Final = 20_260
@@ -116,7 +117,7 @@ def keep_up(school: School, today: date) -> None:
         if not Lesson.objects.filter(
             school_class=school_class, starts_at__date=starts.date(), battery=None
         ).exists():
-            _lesson(school_class, demo, starts, place, protocol)
+            _plan(_lesson(school_class, demo, starts, place, protocol))
 
 
 def _moment(day: date, at: time) -> datetime:
@@ -139,6 +140,39 @@ def _lesson(
         minutes=45,
     )
     return Activity.objects.create(lesson=lesson, protocol=protocol)
+
+
+def _plan(activity: Activity) -> None:
+    """A lesson around the test: talk, warm-up, pulse, test, water, intervals, cool-down, report."""
+    test = activity.protocol.test.name
+    warm_up = {"levels": [[1, 30], [2, 60], [3, 45], [2, 30], [4, 15], [1, 30]]}
+    moves = [
+        {"name": "star jumps", "efforts": "30/15/20/15"},
+        {"name": "high knees", "efforts": "20/10/10"},
+    ]
+    pulse = {"count_seconds": 10, "seconds": 60, "hold": 10}
+    blocks: list[tuple[BlockKind, str, dict[str, Any]]] = [
+        (BlockKind.BRIEFING, "What we do today", {"seconds": 150}),
+        (BlockKind.PULSE, "Pulse at rest", pulse),
+        (BlockKind.WARM_UP, "Warm-up in four levels", warm_up),
+        (BlockKind.PULSE, "Pulse after the warm-up", pulse),
+        (BlockKind.TEST, test, {}),
+        (BlockKind.WATER, "Water", {"seconds": 90}),
+        (BlockKind.INTERVALS, "Jumps and knees", {"movements": moves}),
+        (BlockKind.COOL_DOWN, "Cool-down", {"steps": 40, "hold": 3, "seconds": 120}),
+        (BlockKind.REPORT, "What we found", {"seconds": 240}),
+    ]
+    PlanBlock.objects.bulk_create(
+        PlanBlock(
+            lesson=activity.lesson,
+            position=place,
+            kind=kind.value,
+            label=label,
+            settings=settings,
+            activity=activity if kind is BlockKind.TEST else None,
+        )
+        for place, (kind, label, settings) in enumerate(blocks)
+    )
 
 
 def _pupils(

@@ -310,6 +310,18 @@ class TimelineCue(Schema):
 Milliseconds = Annotated[int, Field(ge=-(2**40), le=2**52)]
 
 
+class SegmentEdit(Schema):
+    """A segment made longer (or shorter) on the spot."""
+
+    segment: int = Field(ge=0, le=5000)
+    add_ms: Milliseconds
+
+
+class SegmentDone(Schema):
+    segment: int = Field(ge=0, le=5000)
+    seconds: int = Field(ge=0, le=86_400)
+
+
 class ConductState(Schema):
     """The conductor's clock shows now − anchor, or paused_ms while paused. `edits` lengthen or
     shorten segments; `done` says how many seconds each was really done."""
@@ -319,8 +331,8 @@ class ConductState(Schema):
     plan_revision: int = Field(ge=0, le=1_000_000)
     anchor_ms: Milliseconds
     paused_ms: Milliseconds | None = None
-    edits: list[tuple[int, Milliseconds]] = Field(default_factory=list, max_length=500)
-    done: list[tuple[int, int]] = Field(default_factory=list, max_length=2000)
+    edits: list[SegmentEdit] = Field(default_factory=list, max_length=500)
+    done: list[SegmentDone] = Field(default_factory=list, max_length=2000)
     ended: bool = False
 
 

@@ -111,8 +111,8 @@ class Conduct(models.Model):
     """The conductor of a lesson: the whole state of its clock over the plan's timeline, so that a
     reload, another device or the projector takes it up where it is.
 
-    state  anchor_ms, paused_ms (as in `WaveRun`), edits [[segment, milliseconds], …], and what was
-           really done: done [[segment, seconds], …]
+    state  anchor_ms, paused_ms (as in `WaveRun`), edits [{segment, add_ms}, …], and what was really
+           done: done [{segment, seconds}, …]
     """
 
     lesson = models.OneToOneField(

@@ -2134,20 +2134,31 @@ export interface components {
             /** Paused Ms */
             paused_ms?: number | null;
             /** Edits */
-            edits?: [
-                number,
-                number
-            ][];
+            edits?: components["schemas"]["SegmentEdit"][];
             /** Done */
-            done?: [
-                number,
-                number
-            ][];
+            done?: components["schemas"]["SegmentDone"][];
             /**
              * Ended
              * @default false
              */
             ended: boolean;
+        };
+        /** SegmentDone */
+        SegmentDone: {
+            /** Segment */
+            segment: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * SegmentEdit
+         * @description A segment made longer (or shorter) on the spot.
+         */
+        SegmentEdit: {
+            /** Segment */
+            segment: number;
+            /** Add Ms */
+            add_ms: number;
         };
         /** TimelineBlock */
         TimelineBlock: {

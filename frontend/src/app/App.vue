@@ -2,7 +2,7 @@
 import { mdiThemeLightDark } from "@mdi/js";
 import { useQueryClient } from "@tanstack/vue-query";
 import { computed } from "vue";
-import { useRouter } from "vue-router";
+import { useRoute, useRouter } from "vue-router";
 import { useTheme } from "vuetify";
 import { useSession } from "../people/session";
 import { useOutbox } from "../records/outbox";
@@ -12,6 +12,7 @@ const session = useSession();
 const outbox = useOutbox();
 const theme = useTheme();
 const router = useRouter();
+const route = useRoute();
 const queries = useQueryClient();
 const dark = computed(() => theme.global.current.value.dark);
 
@@ -34,7 +35,7 @@ async function signOut() {
 
 <template>
   <v-app>
-    <header v-if="session.person" class="app-bar">
+    <header v-if="session.person && route.name !== 'projector'" class="app-bar">
       <RouterLink to="/" class="mark" aria-label="Lauf, Today">Lauf</RouterLink>
       <nav aria-label="Main">
         <RouterLink to="/">Today</RouterLink>

@@ -68,11 +68,19 @@ export const router = createRouter({
       component: () => import("../lessons/NewLesson.vue"),
     },
     {
+      path: "/lessons/:lessonId/projector",
+      name: "projector",
+      props: true,
+      component: () => import("../lessons/Projector.vue"),
+    },
+    {
       path: "/lessons/:lessonId",
       props: true,
       component: () => import("../lessons/Lesson.vue"),
       children: [
         { path: "", redirect: (to) => ({ name: "run", params: to.params }) },
+        { path: "plan", name: "plan", component: () => import("../lessons/Planner.vue") },
+        { path: "conduct", name: "conduct", component: () => import("../lessons/Conductor.vue") },
         { path: "grid", name: "grid", component: () => import("../progress/BatteryGrid.vue") },
         { path: "pulse", name: "pulse", component: () => import("../records/Pulse.vue") },
         { path: "run", name: "run", component: () => import("../lessons/Run.vue") },

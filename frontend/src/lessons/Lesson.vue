@@ -10,7 +10,12 @@ const { query, lesson, activity } = provideLesson(props.lessonId);
 const started = computed(() => lesson.value && new Date(lesson.value.starts_at));
 const route = useRoute();
 const tabs = computed(() => [
-  ...(lesson.value?.battery ? [{ name: "grid", label: "Grid" }] : []),
+  ...(lesson.value?.battery
+    ? [{ name: "grid", label: "Grid" }]
+    : [
+        { name: "plan", label: "Plan" },
+        { name: "conduct", label: "Conduct" },
+      ]),
   { name: "run", label: "Run" },
   { name: "capture", label: "Capture" },
   { name: "pulse", label: "Pulse" },
@@ -18,7 +23,7 @@ const tabs = computed(() => [
 ]);
 /** A screen of one test is made anew for another test. */
 const screenKey = computed(() =>
-  route.name === "grid" || route.name === "pulse" ? "whole" : activity.value?.id,
+  ["grid", "pulse", "plan", "conduct"].includes(String(route.name)) ? "whole" : activity.value?.id,
 );
 </script>
 

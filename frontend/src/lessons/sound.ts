@@ -1,7 +1,10 @@
 /** Short tones for cues. Browsers allow sound only after a press, so `wake` is called from one. */
-import type { Cue } from "./clock";
-
-const TONES: Record<Cue["kind"], [pitch: number, seconds: number]> = {
+const TONES: Record<string, [pitch: number, seconds: number]> = {
+  say: [392, 0.18],
+  swap: [392, 0.3],
+  write_down: [392, 0.12],
+  count_pulse: [880, 0.4],
+  stop_counting: [330, 0.6],
   get_ready: [440, 0.12],
   count: [660, 0.12],
   go: [990, 0.5],
@@ -17,9 +20,10 @@ export function wake(): void {
   void context.resume();
 }
 
-export function play(kind: Cue["kind"]): void {
-  if (!context || context.state !== "running") return;
-  const [pitch, seconds] = TONES[kind];
+export function play(kind: string): void {
+  const tones = TONES[kind];
+  if (!tones || !context || context.state !== "running") return;
+  const [pitch, seconds] = tones;
   const tone = context.createOscillator();
   const gain = context.createGain();
   tone.frequency.value = pitch;
@@ -28,4 +32,13 @@ export function play(kind: Cue["kind"]): void {
   tone.connect(gain).connect(context.destination);
   tone.start();
   tone.stop(context.currentTime + seconds);
+}
+
+/** Say a cue aloud with the browser's own voice, where it has one. */
+export function speak(words: string): void {
+  if (!("speechSynthesis" in window)) return;
+  const said = new SpeechSynthesisUtterance(words);
+  said.lang = "en-GB";
+  said.rate = 1.05;
+  window.speechSynthesis.speak(said);
 }

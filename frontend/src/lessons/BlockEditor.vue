@@ -1,0 +1,193 @@
+<script setup lang="ts">
+/** The settings of one block; every kind has its own few. */
+import { useQuery } from "@tanstack/vue-query";
+import { reactive, watch } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+
+type Entry = Schemas["BlockEntry"];
+
+const props = defineProps<{ entry: Entry }>();
+const emit = defineEmits<{ change: [entry: Entry] }>();
+const tests = useQuery({ queryKey: ["tests"], queryFn: () => answer(client.GET("/api/tests")) });
+const LEVELS = ["Walk", "Jog", "Run", "Sprint"];
+const form = reactive<Entry>(JSON.parse(JSON.stringify(props.entry)) as Entry);
+let sent = JSON.stringify(form);
+watch(
+  form,
+  () => {
+    if (form.kind === "test" && !form.test_id) return;
+    const now = JSON.stringify(form);
+    if (now === sent) return;
+    sent = now;
+    emit("change", JSON.parse(now) as Entry);
+  },
+  { deep: true },
+);
+const timed = ["briefing", "stretch", "water", "report", "rep_target", "cool_down", "pulse"];
+function chooseTest(id: string | null) {
+  form.test_id = id;
+  form.label = tests.data.value?.find((one) => one.id === id)?.name ?? "";
+  form.activity_id = null;
+}
+function asGame(game: boolean) {
+  form.levels = game
+    ? []
+    : [
+        [1, 30],
+        [2, 60],
+        [3, 30],
+        [1, 30],
+      ];
+  form.seconds = game ? 240 : null;
+}
+</script>
+
+<template>
+  <div class="line fields">
+    <v-autocomplete
+      v-if="form.kind === 'test'"
+      :model-value="form.test_id"
+      :items="tests.data.value ?? []"
+      item-title="name"
+      item-value="id"
+      label="Test"
+      class="wide"
+      @update:model-value="chooseTest"
+    />
+    <label v-else class="labelled">
+      Name <input v-model.lazy="form.label" class="field" maxlength="80" />
+    </label>
+    <label
+      v-if="timed.includes(form.kind) || (form.kind === 'warm_up' && !form.levels?.length)"
+      class="labelled"
+    >
+      {{ form.kind === "pulse" ? "Seconds to write down" : "Seconds" }}
+      <input
+        v-model.lazy.number="form.seconds"
+        class="field num"
+        type="number"
+        min="0"
+        max="7200"
+        step="15"
+      />
+    </label>
+    <template v-if="form.kind === 'warm_up'">
+      <label class="line">
+        <input
+          type="checkbox"
+          :checked="!form.levels?.length"
+          @change="asGame(Boolean(form.levels?.length))"
+        />
+        a free game
+      </label>
+      <div v-for="(level, place) in form.levels" :key="place" class="line">
+        <select v-model="level[0]" class="field" :aria-label="`Level ${place + 1}`">
+          <option v-for="(words, at) in LEVELS" :key="words" :value="at + 1">
+            {{ at + 1 }} {{ words }}
+          </option>
+        </select>
+        <input
+          v-model.lazy.number="level[1]"
+          class="field num"
+          type="number"
+          min="1"
+          :aria-label="`Seconds of level ${place + 1}`"
+        />
+        <v-btn
+          size="small"
+          variant="text"
+          :aria-label="`Take level ${place + 1} out`"
+          @click="form.levels?.splice(place, 1)"
+          >×</v-btn
+        >
+      </div>
+      <v-btn v-if="form.levels?.length" variant="outlined" @click="form.levels?.push([2, 30])"
+        >Add a level</v-btn
+      >
+    </template>
+    <label v-if="form.kind === 'pulse'" class="labelled">
+      Count for
+      <select v-model.number="form.count_seconds" class="field">
+        <option v-for="n in [10, 15, 30, 60]" :key="n" :value="n">{{ n }} s</option>
+      </select>
+    </label>
+    <template v-if="form.kind === 'intervals'">
+      <div v-for="(one, place) in form.movements" :key="place" class="line">
+        <input v-model.lazy="one.name" class="field" :aria-label="`Movement ${place + 1}`" />
+        <input
+          v-model.lazy="one.efforts"
+          class="field"
+          placeholder="30/15/20"
+          :aria-label="`Work and rest of movement ${place + 1}`"
+        />
+        <v-btn
+          size="small"
+          variant="text"
+          :aria-label="`Take movement ${place + 1} out`"
+          @click="form.movements?.splice(place, 1)"
+          >×</v-btn
+        >
+      </div>
+      <v-btn variant="outlined" @click="form.movements?.push({ name: 'squats', efforts: '30/15' })"
+        >Add a movement</v-btn
+      >
+      <span class="quiet">Seconds of work and rest in turn.</span>
+    </template>
+    <template v-if="form.kind === 'stations'">
+      <div v-for="(_, place) in form.stations" :key="place" class="line">
+        <input
+          v-model.lazy="form.stations![place]"
+          class="field"
+          :aria-label="`Station ${place + 1}`"
+        />
+        <v-btn
+          size="small"
+          variant="text"
+          :aria-label="`Take station ${place + 1} out`"
+          @click="form.stations?.splice(place, 1)"
+          >×</v-btn
+        >
+      </div>
+      <v-btn variant="outlined" @click="form.stations?.push('step-ups')">Add a station</v-btn>
+      <label class="labelled"
+        >Work, s <input v-model.lazy.number="form.work" class="field num" type="number" min="1"
+      /></label>
+      <label class="labelled"
+        >Move on, s
+        <input v-model.lazy.number="form.change" class="field num" type="number" min="3"
+      /></label>
+      <label class="labelled"
+        >Rounds <input v-model.lazy.number="form.rounds" class="field num" type="number" min="1"
+      /></label>
+    </template>
+    <label v-if="form.kind === 'cool_down'" class="labelled">
+      Steps to walk
+      <input v-model.lazy.number="form.steps" class="field num" type="number" min="0" />
+    </label>
+    <label
+      v-if="['briefing', 'stretch', 'rep_target', 'cool_down', 'report'].includes(form.kind)"
+      class="labelled grow"
+    >
+      Say <input v-model.lazy="form.say" class="field" maxlength="120" />
+    </label>
+  </div>
+</template>
+
+<style scoped>
+.fields {
+  padding: 8px 0 10px;
+  align-items: end;
+}
+.num {
+  width: 96px;
+}
+.wide {
+  min-width: 320px;
+}
+.grow {
+  flex: 1;
+}
+.grow .field {
+  width: 100%;
+}
+</style>

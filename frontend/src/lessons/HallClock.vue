@@ -1,0 +1,139 @@
+<script setup lang="ts">
+/** What now, one huge clock, what next: the same for the conductor and the projector. */
+import { computed } from "vue";
+import * as conductor from "./conductor";
+
+const props = defineProps<{
+  plan: conductor.Timeline;
+  state: conductor.Conduct | null;
+  place: number;
+  flash: string;
+}>();
+const PHASES: Record<string, string> = {
+  ready: "Get ready",
+  work: "Work",
+  rest: "Rest",
+  count: "Count",
+  write: "Write down",
+  swap: "Swap",
+  settle: "Stop",
+};
+const index = computed(() => (props.state ? conductor.segmentAt(props.plan, props.place) : 0));
+const segment = computed(() => props.plan.segments[index.value] ?? null);
+const block = computed(() => props.plan.blocks[segment.value?.block ?? -1] ?? null);
+const over = computed(() => props.state !== null && props.place >= props.plan.total_ms);
+const left = computed(() => {
+  if (!segment.value) return 0;
+  const from = props.state ? props.place : segment.value.from_ms;
+  return conductor.secondsLeft(segment.value, from);
+});
+const following = computed(() => {
+  const later = props.plan.segments
+    .slice(index.value + 1)
+    .find((one) => !["settle", "ready"].includes(one.phase) || one.block !== segment.value?.block);
+  if (!later) return "the end";
+  const title = props.plan.blocks[later.block]?.label ?? "";
+  if (later.block !== segment.value?.block) return title;
+  const phase = PHASES[later.phase];
+  return phase && later.label !== title ? `${phase}: ${later.label}` : (phase ?? later.label);
+});
+const share = computed(() => Math.min(1, Math.max(0, props.place / props.plan.total_ms)));
+const paused = computed(() => props.state?.paused_ms != null);
+</script>
+
+<template>
+  <div class="hall-clock" :class="segment?.phase">
+    <p class="block figure" data-testid="block">
+      {{ over ? "The end" : block?.label }}
+      <span v-if="paused" class="paused" data-testid="paused">paused</span>
+    </p>
+    <p class="now figure" :class="{ flash }" data-testid="now">
+      <template v-if="over">Well done</template>
+      <template v-else>
+        {{ flash || PHASES[segment?.phase ?? ""] || segment?.label }}
+        <span
+          v-if="segment && segment.label !== block?.label && !flash && PHASES[segment.phase]"
+          class="movement"
+        >
+          {{ segment.label }}
+        </span>
+      </template>
+    </p>
+    <p class="digits figure" data-testid="clock">{{ over ? "0" : conductor.clockShown(left) }}</p>
+    <p class="next">
+      Next: <strong>{{ over ? "–" : following }}</strong>
+    </p>
+    <div class="track" aria-hidden="true">
+      <span
+        v-for="one in plan.blocks"
+        :key="one.from_ms"
+        class="mark"
+        :style="{ left: `${(one.from_ms / plan.total_ms) * 100}%` }"
+      />
+      <span class="runner" :style="{ left: `${share * 100}%` }" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.hall-clock {
+  text-align: center;
+}
+.block {
+  font-size: clamp(1.6rem, 4vw, 2.8rem);
+  color: var(--chalk);
+}
+.paused {
+  border: 3px solid var(--pennant);
+  border-radius: 4px;
+  padding: 0 12px;
+  margin-left: 14px;
+  color: var(--ink);
+}
+.now {
+  font-size: clamp(2.6rem, 8vw, 6rem);
+  min-height: 1.1em;
+}
+.now.flash {
+  color: var(--pennant);
+}
+.movement {
+  color: var(--line);
+}
+.digits {
+  font-size: clamp(9rem, 42vh, 30rem);
+  line-height: 0.84;
+  font-variant-numeric: tabular-nums;
+  color: var(--chalk);
+}
+.work .digits,
+.count .digits {
+  color: var(--ink);
+}
+.next {
+  font-size: clamp(1.2rem, 3vw, 2rem);
+  margin-top: 10px;
+}
+.track {
+  position: relative;
+  height: 34px;
+  margin: 16px 20px;
+  border-top: 3px solid var(--line);
+  border-bottom: 3px solid var(--line);
+}
+.mark {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border-left: 3px solid var(--line);
+}
+.runner {
+  position: absolute;
+  top: 4px;
+  width: 20px;
+  height: 20px;
+  margin-left: -10px;
+  background: var(--pennant);
+  border-radius: 3px;
+}
+</style>

@@ -1,0 +1,491 @@
+<script setup lang="ts">
+/** A lesson built of blocks against the clock. Every change is kept at once and can be undone. */
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { useDebounceFn, useEventListener } from "@vueuse/core";
+import { computed, ref, watch } from "vue";
+import { useRouter } from "vue-router";
+import { answer, client, type Schemas } from "../api/client";
+import LoadState from "../parts/LoadState.vue";
+import BlockEditor from "./BlockEditor.vue";
+import { minutes } from "./minutes";
+import { useLesson } from "./useLesson";
+
+type Entry = Schemas["BlockEntry"];
+type Page = Schemas["PlanPage"];
+
+const { lesson } = useLesson();
+const router = useRouter();
+const lessonId = lesson.value?.id ?? "";
+const params = { path: { lesson_id: lessonId } };
+const queries = useQueryClient();
+const query = useQuery({
+  queryKey: ["plan", lessonId],
+  queryFn: () => answer(client.GET("/api/lessons/{lesson_id}/plan", { params })),
+  staleTime: Infinity,
+});
+const page = ref<Page | null>(null);
+const draft = ref<Entry[]>([]);
+const past = ref<Entry[][]>([]);
+const open = ref<number | null>(null);
+const problem = ref("");
+const saving = ref(false);
+const unsaved = ref(false);
+const proposal = ref<{ title: string; page: Page } | null>(null);
+const dragged = ref<number | null>(null);
+const retestAt = ref("");
+
+function entry(row: Schemas["BlockRow"]): Entry {
+  const { kind, label, test_id, activity_id, settings } = row;
+  return { ...settings, kind: kind as Entry["kind"], label, test_id, activity_id };
+}
+watch(
+  () => query.data.value,
+  (found) => {
+    if (!found || page.value) return;
+    page.value = found;
+    draft.value = found.blocks.map(entry);
+  },
+  { immediate: true },
+);
+const starts = computed(() => {
+  let at = 0;
+  return (page.value?.blocks ?? []).map((block) => {
+    const begun = at;
+    at += block.seconds;
+    return begun;
+  });
+});
+const share = computed(() =>
+  page.value ? Math.min(1.25, page.value.total_seconds / (page.value.minutes * 60)) : 0,
+);
+function warningsOf(index: number) {
+  return page.value?.warnings.filter((one) => one.block === index) ?? [];
+}
+
+const keep = useDebounceFn(async () => {
+  if (!page.value) return;
+  saving.value = true;
+  try {
+    const body = { based_on: page.value.revision, blocks: draft.value };
+    const kept = await answer(client.PUT("/api/lessons/{lesson_id}/plan", { params, body }));
+    page.value = kept;
+    // What the server has made of it: the activity of a new test.
+    draft.value = draft.value.map((one, index) => ({
+      ...one,
+      activity_id: kept.blocks[index]?.activity_id ?? null,
+    }));
+    problem.value = "";
+    unsaved.value = false;
+    queries.setQueryData(["plan", lessonId], kept);
+    await queries.invalidateQueries({ queryKey: ["timeline", lessonId] });
+    await queries.invalidateQueries({ queryKey: ["lesson", lessonId] });
+  } catch (error) {
+    problem.value = (error as Error).message;
+    unsaved.value = true;
+  } finally {
+    saving.value = false;
+  }
+}, 450);
+
+/** Every change goes through here, so that every change can be undone. */
+function change(blocks: Entry[]) {
+  past.value = [...past.value.slice(-40), draft.value];
+  draft.value = blocks;
+  unsaved.value = true;
+  void keep();
+}
+function undo() {
+  const before = past.value.at(-1);
+  if (!before) return;
+  past.value = past.value.slice(0, -1);
+  draft.value = before;
+  unsaved.value = true;
+  void keep();
+}
+function move(from: number, to: number) {
+  if (to < 0 || to >= draft.value.length || from === to) return;
+  const blocks = [...draft.value];
+  const [one] = blocks.splice(from, 1);
+  if (one) blocks.splice(to, 0, one);
+  if (open.value === from) open.value = to;
+  change(blocks);
+}
+function add(kind: Schemas["KindRow"]) {
+  const blocks = [...draft.value];
+  const made = { ...kind.defaults, kind: kind.kind as Entry["kind"], label: kind.words };
+  // A cool-down and what follows it stay at the end.
+  const tail = blocks.findIndex((one) => one.kind === "cool_down" || one.kind === "report");
+  const place = ["cool_down", "report"].includes(kind.kind) || tail < 0 ? blocks.length : tail;
+  blocks.splice(place, 0, { ...made, label: kind.kind === "test" ? "" : made.label });
+  open.value = place;
+  if (kind.kind === "test") {
+    // A test block is kept once its test is chosen.
+    past.value = [...past.value, draft.value];
+    draft.value = blocks;
+  } else change(blocks);
+}
+function replace(index: number, one: Entry) {
+  change(draft.value.map((old, place) => (place === index ? one : old)));
+}
+function remove(index: number) {
+  open.value = null;
+  change(draft.value.filter((_, place) => place !== index));
+}
+async function propose(what: "order" | "fit", title: string) {
+  problem.value = "";
+  try {
+    const body = { based_on: page.value?.revision ?? 0, blocks: draft.value };
+    const said =
+      what === "order"
+        ? await answer(client.POST("/api/lessons/{lesson_id}/plan/order", { params, body }))
+        : await answer(client.POST("/api/lessons/{lesson_id}/plan/fit", { params, body }));
+    const same =
+      JSON.stringify(said.blocks.map(entry)) === JSON.stringify(page.value?.blocks.map(entry));
+    if (same) problem.value = what === "order" ? "The order is good already." : "All fits already.";
+    else proposal.value = { title, page: said };
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+function takeProposal() {
+  if (proposal.value) change(proposal.value.page.blocks.map(entry));
+  proposal.value = null;
+  open.value = null;
+}
+async function copy() {
+  try {
+    const body = { starts_at: new Date(retestAt.value).toISOString() };
+    const made = await answer(client.POST("/api/lessons/{lesson_id}/copy", { params, body }));
+    await router.push({ name: "plan", params: { lessonId: made.id } });
+  } catch (error) {
+    problem.value = (error as Error).message || "Choose the day and time of the retest.";
+  }
+}
+useEventListener("keydown", (event) => {
+  const typing = (event.target as HTMLElement).closest("input,textarea,select");
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z" && !typing) {
+    event.preventDefault();
+    undo();
+  }
+});
+function onRowKey(event: KeyboardEvent, index: number) {
+  if (!event.altKey) return;
+  const to = { ArrowUp: index - 1, ArrowDown: index + 1 }[event.key];
+  if (to === undefined) return;
+  event.preventDefault();
+  move(index, to);
+}
+function print() {
+  window.print();
+}
+</script>
+
+<template>
+  <LoadState :query="query">
+    <section v-if="page" class="planner">
+      <div class="main">
+        <div
+          class="bar"
+          role="img"
+          :aria-label="`${minutes(page.total_seconds)} of ${page.minutes} minutes`"
+        >
+          <span
+            class="fill"
+            :class="{ over: page.left_seconds < 0 }"
+            :style="{ width: `${(share / 1.25) * 100}%` }"
+          />
+          <span class="end" :style="{ left: '80%' }" />
+        </div>
+        <p class="sum">
+          <b class="figure" data-testid="total">{{ minutes(page.total_seconds) }}</b> of
+          {{ page.minutes }} min planned;
+          <strong v-if="page.left_seconds >= 0">{{ minutes(page.left_seconds) }} left</strong>
+          <strong v-else class="problem">{{ minutes(-page.left_seconds) }} too long</strong>
+          <span class="quiet" role="status">
+            {{ saving ? " · keeping…" : unsaved ? " · not kept yet" : " · kept" }}
+          </span>
+        </p>
+        <ol class="blocks">
+          <li
+            v-for="(block, index) in draft"
+            :key="index"
+            class="board block"
+            :class="{ open: open === index, dragged: dragged === index }"
+            draggable="true"
+            @dragstart="dragged = index"
+            @dragend="dragged = null"
+            @dragover.prevent
+            @drop.prevent="dragged !== null && move(dragged, index)"
+            @keydown="onRowKey($event, index)"
+          >
+            <span class="at figure">{{ minutes(starts[index] ?? 0) }}</span>
+            <button
+              type="button"
+              class="title"
+              :aria-expanded="open === index"
+              @click="open = open === index ? null : index"
+            >
+              <strong class="figure">{{
+                block.label || page.blocks[index]?.label || "Choose a test"
+              }}</strong>
+              <span class="quiet">{{ page.blocks[index]?.why }}</span>
+            </button>
+            <span class="length figure">{{ minutes(page.blocks[index]?.seconds ?? 0) }}</span>
+            <span class="acts no-print">
+              <v-btn
+                size="small"
+                variant="text"
+                :aria-label="`Move ${block.label} up`"
+                :disabled="index === 0"
+                @click="move(index, index - 1)"
+                >↑</v-btn
+              >
+              <v-btn
+                size="small"
+                variant="text"
+                :aria-label="`Move ${block.label} down`"
+                :disabled="index === draft.length - 1"
+                @click="move(index, index + 1)"
+                >↓</v-btn
+              >
+              <v-btn
+                size="small"
+                variant="text"
+                :aria-label="`Take ${block.label} out`"
+                @click="remove(index)"
+                >×</v-btn
+              >
+            </span>
+            <p v-for="one in warningsOf(index)" :key="one.words" class="warning">
+              ? {{ one.words }}
+            </p>
+            <BlockEditor
+              v-if="open === index"
+              class="editor no-print"
+              :entry="block"
+              @change="replace(index, $event)"
+            />
+          </li>
+        </ol>
+        <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+        <div class="line no-print" role="group" aria-label="Add a block">
+          <b>Add</b>
+          <button
+            v-for="kind in page.kinds"
+            :key="kind.kind"
+            type="button"
+            class="tag add"
+            @click="add(kind)"
+          >
+            {{ kind.words }}
+          </button>
+        </div>
+      </div>
+      <aside class="stack">
+        <div class="stack no-print">
+          <v-btn color="primary" size="large" :to="{ name: 'conduct' }">Conduct this lesson</v-btn>
+          <div class="line">
+            <v-btn variant="outlined" :disabled="!past.length" @click="undo">Undo</v-btn>
+            <v-btn variant="outlined" @click="propose('order', 'A good order')"
+              >Put in a good order</v-btn
+            >
+            <v-btn variant="outlined" @click="propose('fit', 'Fitted to the time')"
+              >Fit to the time</v-btn
+            >
+            <v-btn variant="outlined" @click="print">Print</v-btn>
+          </div>
+        </div>
+        <section v-if="page.warnings.some((one) => one.block < 0)" class="board told">
+          <h2>Mind</h2>
+          <p v-for="one in page.warnings.filter((w) => w.block < 0)" :key="one.words">
+            {{ one.words }}
+          </p>
+        </section>
+        <section class="board">
+          <h2>For {{ page.children }} children</h2>
+          <p v-if="!page.kit.length" class="quiet">No kit for the tests in it.</p>
+          <ul class="kit">
+            <li v-for="item in page.kit" :key="item.item">
+              <b class="figure">{{ item.number }}</b> {{ item.item }}
+            </li>
+          </ul>
+          <p>
+            Helpers: <b class="figure">{{ page.helpers }}</b>
+          </p>
+          <p v-if="page.bottleneck">
+            Takes longest: <strong>{{ page.bottleneck }}</strong>.
+          </p>
+          <p v-if="page.saves">{{ page.saves }}</p>
+        </section>
+        <section class="board no-print">
+          <h2>Retest</h2>
+          <p class="quiet">The same blocks, protocols and conditions on another day.</p>
+          <div class="line mt-2">
+            <input
+              v-model="retestAt"
+              type="datetime-local"
+              class="field"
+              aria-label="Day and time of the retest"
+            />
+            <v-btn variant="outlined" :disabled="!retestAt" @click="copy">Copy the lesson</v-btn>
+          </div>
+        </section>
+        <section class="print-only">
+          <h2>Children</h2>
+          <p v-for="note in lesson?.medical_notes" :key="note.pupil_id">
+            ✚ {{ note.name }}: {{ note.note }}
+          </p>
+        </section>
+      </aside>
+      <v-dialog
+        :model-value="proposal !== null"
+        max-width="640"
+        @update:model-value="proposal = null"
+      >
+        <div v-if="proposal" class="board" role="dialog" :aria-label="proposal.title">
+          <h2>{{ proposal.title }}</h2>
+          <ol class="proposed">
+            <li v-for="(block, index) in proposal.page.blocks" :key="index">
+              <strong>{{ block.label }}</strong> {{ minutes(block.seconds) }}
+              <span v-if="page.blocks[index]?.label !== block.label" class="tag"
+                >was {{ page.blocks[index]?.label }}</span
+              >
+              <span v-else-if="page.blocks[index]?.seconds !== block.seconds" class="tag"
+                >was {{ minutes(page.blocks[index]?.seconds ?? 0) }}</span
+              >
+            </li>
+          </ol>
+          <p>{{ minutes(proposal.page.total_seconds) }} in all.</p>
+          <div class="line mt-2">
+            <v-btn color="primary" autofocus @click="takeProposal">Take it</v-btn>
+            <v-btn variant="outlined" @click="proposal = null">Not now</v-btn>
+          </div>
+        </div>
+      </v-dialog>
+    </section>
+  </LoadState>
+</template>
+
+<style scoped>
+.planner {
+  display: grid;
+  grid-template-columns: 8fr 4fr;
+  gap: 18px;
+  align-items: start;
+}
+.bar {
+  position: relative;
+  height: 26px;
+  border-top: 3px solid var(--line);
+  border-bottom: 3px solid var(--line);
+}
+.fill {
+  position: absolute;
+  inset: 3px auto 3px 0;
+  background: var(--line);
+}
+.fill.over {
+  background: var(--pennant);
+}
+.end {
+  position: absolute;
+  top: -8px;
+  bottom: -8px;
+  border-left: 4px solid var(--ink);
+}
+.sum {
+  margin: 6px 0 10px;
+}
+.sum b {
+  font-size: 1.6rem;
+}
+.blocks {
+  list-style: none;
+  padding: 0;
+  display: grid;
+  gap: 6px;
+  margin-bottom: 12px;
+}
+.block {
+  display: grid;
+  grid-template-columns: 70px 1fr 70px auto;
+  align-items: center;
+  gap: 0 12px;
+  padding: 4px 12px;
+}
+.block.open {
+  border-color: var(--line);
+}
+.block.dragged {
+  opacity: 0.5;
+}
+.at {
+  color: var(--chalk);
+  font-size: 1.2rem;
+}
+.title {
+  text-align: left;
+  min-height: 48px;
+  color: inherit;
+}
+.title strong {
+  font-size: 1.35rem;
+  margin-right: 10px;
+}
+.length {
+  font-size: 1.4rem;
+  text-align: right;
+}
+.acts {
+  white-space: nowrap;
+}
+.acts .v-btn {
+  min-width: 40px;
+}
+.warning {
+  grid-column: 2 / -1;
+  color: rgb(var(--v-theme-warning));
+  font-weight: 700;
+}
+.editor {
+  grid-column: 1 / -1;
+}
+.add {
+  min-height: 44px;
+  padding: 0 12px;
+  background: var(--board);
+}
+.told {
+  border-left: 6px solid var(--pennant);
+}
+.kit {
+  list-style: none;
+  padding: 0;
+}
+.kit b {
+  font-size: 1.3rem;
+}
+.proposed {
+  padding-left: 24px;
+  margin: 8px 0;
+}
+.print-only {
+  display: none;
+}
+@media print {
+  .print-only {
+    display: block;
+  }
+}
+@media (max-width: 860px) {
+  .planner {
+    grid-template-columns: 1fr;
+  }
+  .block {
+    grid-template-columns: 52px 1fr 60px;
+  }
+  .acts {
+    grid-column: 2 / -1;
+  }
+}
+</style>

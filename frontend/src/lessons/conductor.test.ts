@@ -1,0 +1,134 @@
+import { describe, expect, it } from "vitest";
+import * as conductor from "./conductor";
+
+/** Briefing 20 s, get ready 10 s, work 30 s, rest 15 s, work 20 s, settle 3 s. */
+const LENGTHS = [20, 10, 30, 15, 20, 3];
+const PHASES = ["open", "ready", "work", "rest", "work", "settle"];
+function plan(): conductor.Timeline {
+  let at = 0;
+  const segments = LENGTHS.map((seconds, index) => {
+    const from_ms = at;
+    at += seconds * 1000;
+    return {
+      from_ms,
+      to_ms: at,
+      phase: PHASES[index] as string,
+      label: `part ${index}`,
+      block: index === 0 ? 0 : 1,
+      wave: 0,
+      try_number: 0,
+    };
+  });
+  const cue = (at_ms: number, kind: string, say = kind) => ({ at_ms, kind, say, block: 1 });
+  return {
+    segments,
+    cues: [
+      cue(0, "say"),
+      cue(20_000, "get_ready"),
+      cue(27_000, "count"),
+      cue(30_000, "go"),
+      cue(45_000, "half_way"),
+      cue(55_000, "last"),
+      cue(60_000, "stop"),
+      cue(72_000, "count"),
+      cue(75_000, "go"),
+      cue(90_000, "last"),
+      cue(95_000, "stop"),
+    ],
+    blocks: [
+      { label: "Talk", kind: "briefing", activity_id: null, from_ms: 0, to_ms: 20_000 },
+      { label: "Set", kind: "intervals", activity_id: null, from_ms: 20_000, to_ms: 98_000 },
+    ],
+    total_ms: 98_000,
+  };
+}
+const begun = conductor.begin("run", 1, 1_000_000);
+const at = (ms: number) => 1_000_000 + ms;
+
+describe("the conductor", () => {
+  it("finds where it is from the time since its anchor", () => {
+    expect(conductor.offset(begun, at(31_500))).toBe(31_500);
+    expect(
+      [-1, 0, 19_999, 20_000, 97_999, 98_000].map((ms) => conductor.segmentAt(plan(), ms)),
+    ).toEqual([-1, 0, 0, 1, 5, 6]);
+  });
+
+  it("stands while paused and comes back to the right place", () => {
+    const paused = conductor.pause(begun, at(40_000));
+    expect(conductor.offset(paused, at(400_000))).toBe(40_000);
+    const again = conductor.resume(paused, at(400_000));
+    expect(conductor.offset(again, at(401_000))).toBe(41_000);
+    expect(again.revision).toBe(3);
+  });
+
+  it("skips to the next part and keeps what was really done", () => {
+    const skipped = conductor.skip(begun, plan(), at(42_300));
+    expect(conductor.offset(skipped, at(42_300))).toBe(60_000);
+    expect(skipped.done).toEqual([{ segment: 2, seconds: 12 }]);
+    const paused = conductor.skip(conductor.pause(begun, at(42_300)), plan(), at(99_000));
+    expect(conductor.offset(paused, at(999_000))).toBe(60_000);
+  });
+
+  it("goes back to the beginning of a part, or to the one before", () => {
+    expect(conductor.offset(conductor.back(begun, plan(), at(42_000)), at(42_000))).toBe(30_000);
+    expect(conductor.offset(conductor.back(begun, plan(), at(31_000)), at(31_000))).toBe(20_000);
+    expect(conductor.offset(conductor.back(begun, plan(), at(1_000)), at(1_000))).toBe(0);
+  });
+
+  it("lengthens the part that is on: its end and all after it move, its middle does not", () => {
+    const longer = conductor.stretch(begun, plan(), 15_000, at(40_000));
+    const now = conductor.edited(plan(), longer.edits);
+    expect(now.total_ms).toBe(113_000);
+    expect(now.segments[2]).toMatchObject({ from_ms: 30_000, to_ms: 75_000 });
+    expect(now.segments.every((one, n) => !n || one.from_ms === now.segments[n - 1]?.to_ms)).toBe(
+      true,
+    );
+    const times = (kind: string) => now.cues.filter((c) => c.kind === kind).map((c) => c.at_ms);
+    expect(times("half_way")).toEqual([45_000]);
+    expect(times("last")).toEqual([70_000, 105_000]);
+    expect(times("go")).toEqual([30_000, 90_000]);
+    expect(times("stop")).toEqual([75_000, 110_000]);
+    expect(now.blocks[1]).toMatchObject({ from_ms: 20_000, to_ms: 113_000 });
+  });
+
+  it("shortens no further than what has passed", () => {
+    const shorter = conductor.stretch(begun, plan(), -15_000, at(34_000));
+    expect(conductor.edited(plan(), shorter.edits).segments[2]?.to_ms).toBe(45_000);
+    const late = conductor.stretch(begun, plan(), -15_000, at(52_000));
+    expect(conductor.edited(plan(), late.edits).segments[2]?.to_ms).toBe(57_000);
+    expect(conductor.stretch(begun, plan(), -15_000, at(58_000))).toEqual(begun);
+  });
+
+  it("puts on record what ended by itself, once, and the end of all", () => {
+    const one = conductor.record(begun, plan(), 18_000, 31_000);
+    expect(one.done).toEqual([
+      { segment: 0, seconds: 20 },
+      { segment: 1, seconds: 10 },
+    ]);
+    expect(conductor.record(one, plan(), 18_000, 31_000)).toEqual(one);
+    const over = conductor.record(one, plan(), 31_000, 98_000);
+    expect(over.ended).toBe(true);
+    expect(over.done?.map((one) => one.segment)).toEqual([0, 1, 2, 3, 4, 5]);
+  });
+
+  it("hands out every cue once, whatever the gaps between two looks", () => {
+    let before = -1;
+    const heard: number[] = [];
+    for (const look of [0, 16, 400, 19_990, 27_400, 27_401, 61_000, 98_000]) {
+      heard.push(...conductor.passed(plan(), before, look).map((cue) => cue.at_ms));
+      before = look;
+    }
+    expect(heard).toEqual(plan().cues.map((cue) => cue.at_ms));
+  });
+
+  it("shows times as they are read from afar", () => {
+    expect([0, 9, 59, 60, 65, 600].map(conductor.clockShown)).toEqual([
+      "0",
+      "9",
+      "59",
+      "1:00",
+      "1:05",
+      "10:00",
+    ]);
+  });
+});

@@ -1,0 +1,162 @@
+/**
+ * The conductor's clock over a lesson's timeline, as values. Cues and segments come from the rules;
+ * here they are only shifted by what was lengthened or shortened on the spot.
+ */
+import type { Schemas } from "../api/client";
+
+export type Timeline = Pick<Schemas["TimelinePage"], "segments" | "cues" | "blocks" | "total_ms">;
+export type Segment = Schemas["TimelineSegment"];
+export type Cue = Schemas["TimelineCue"];
+export type Conduct = Schemas["ConductState"];
+
+/** Cues that belong to the end of their segment and move with it. */
+const OF_THE_END = new Set(["last", "count"]);
+/** Nothing is shortened to less. */
+const LEAST_MS = 5_000;
+
+export function begin(runId: string, planRevision: number, at: number): Conduct {
+  return {
+    run_id: runId,
+    revision: 1,
+    plan_revision: planRevision,
+    anchor_ms: Math.round(at),
+    paused_ms: null,
+    edits: [],
+    done: [],
+    ended: false,
+  };
+}
+
+/** Milliseconds into the timeline. */
+export function offset(state: Conduct, at: number): number {
+  return state.paused_ms ?? at - state.anchor_ms;
+}
+
+/** The timeline with segments lengthened or shortened as they were on the spot. */
+export function edited(plan: Timeline, edits: Conduct["edits"]): Timeline {
+  if (!edits?.length) return plan;
+  const added = new Map<number, number>();
+  for (const { segment, add_ms } of edits) {
+    added.set(segment, (added.get(segment) ?? 0) + add_ms);
+  }
+  let shift = 0;
+  const shifts: { from: number; to: number; before: number; own: number }[] = [];
+  const segments = plan.segments.map((one, index) => {
+    const own = added.get(index) ?? 0;
+    shifts.push({ from: one.from_ms, to: one.to_ms, before: shift, own });
+    const moved = { ...one, from_ms: one.from_ms + shift, to_ms: one.to_ms + shift + own };
+    shift += own;
+    return moved;
+  });
+  const cues = plan.cues
+    .map((cue) => {
+      const place = shifts.find((one) => cue.at_ms >= one.from && cue.at_ms < one.to);
+      if (!place) return { ...cue, at_ms: cue.at_ms + shift };
+      const late = OF_THE_END.has(cue.kind) ? place.own : 0;
+      return { ...cue, at_ms: cue.at_ms + place.before + late };
+    })
+    .filter((cue) => cue.at_ms >= 0)
+    .sort((a, b) => a.at_ms - b.at_ms);
+  const blocks = plan.blocks.map((block, index) => {
+    const mine = segments.filter((one) => one.block === index);
+    return { ...block, from_ms: mine[0]?.from_ms ?? 0, to_ms: mine.at(-1)?.to_ms ?? 0 };
+  });
+  return { segments, cues, blocks, total_ms: plan.total_ms + shift };
+}
+
+/** The segment at a moment: -1 before the beginning, the number of segments after the end. */
+export function segmentAt(plan: Timeline, at: number): number {
+  if (at < 0) return -1;
+  const found = plan.segments.findIndex((one) => at >= one.from_ms && at < one.to_ms);
+  return found < 0 ? plan.segments.length : found;
+}
+
+/** The cues passed in (from, to]. */
+export function passed(plan: Timeline, from: number, to: number): Cue[] {
+  return plan.cues.filter((cue) => cue.at_ms > from && cue.at_ms <= to);
+}
+
+function changed(state: Conduct, change: Partial<Conduct>): Conduct {
+  return { ...state, ...change, revision: state.revision + 1 };
+}
+
+/** The clock put at a place of the timeline, going or standing as it was. */
+function put(state: Conduct, place: number, at: number): Partial<Conduct> {
+  return state.paused_ms != null
+    ? { paused_ms: Math.round(place) }
+    : { anchor_ms: Math.round(at - place) };
+}
+
+export function pause(state: Conduct, at: number): Conduct {
+  if (state.paused_ms != null || state.ended) return state;
+  return changed(state, { paused_ms: Math.round(offset(state, at)) });
+}
+
+export function resume(state: Conduct, at: number): Conduct {
+  if (state.paused_ms == null || state.ended) return state;
+  return changed(state, { anchor_ms: Math.round(at - state.paused_ms), paused_ms: null });
+}
+
+/** How many seconds of a segment were really done when it is left at a moment. */
+function leave(plan: Timeline, index: number, at: number): NonNullable<Conduct["done"]> {
+  const one = plan.segments[index];
+  if (!one) return [];
+  const worked = Math.max(0, Math.min(at, one.to_ms) - one.from_ms);
+  return [{ segment: index, seconds: Math.floor(worked / 1000) }];
+}
+
+/** On to the next segment; what was left out is on record. */
+export function skip(state: Conduct, plan: Timeline, at: number): Conduct {
+  const place = offset(state, at);
+  const index = segmentAt(plan, place);
+  const one = plan.segments[index];
+  if (!one) return state;
+  const done = [...(state.done ?? []), ...leave(plan, index, place)];
+  return changed(state, { ...put(state, one.to_ms, at), done });
+}
+
+/** To the beginning of this segment, or of the one before when it has only just begun. */
+export function back(state: Conduct, plan: Timeline, at: number): Conduct {
+  const place = offset(state, at);
+  let index = Math.min(segmentAt(plan, place), plan.segments.length - 1);
+  const begun = plan.segments[index]?.from_ms ?? 0;
+  if (place - begun < 3_000 && index > 0) index -= 1;
+  const done = (state.done ?? []).filter((one) => one.segment < index);
+  return changed(state, { ...put(state, plan.segments[index]?.from_ms ?? 0, at), done });
+}
+
+/** Lengthen (or shorten) the segment that is on, never to less than has passed. */
+export function stretch(state: Conduct, plan: Timeline, ms: number, at: number): Conduct {
+  const place = offset(state, at);
+  const index = segmentAt(plan, place);
+  const one = plan.segments[index];
+  if (!one) return state;
+  const least = Math.max(place - one.from_ms, 0) + LEAST_MS;
+  const allowed = Math.max(ms, least - (one.to_ms - one.from_ms));
+  if (allowed === 0 || (ms < 0 && allowed > 0)) return state;
+  return changed(state, {
+    edits: [...(state.edits ?? []), { segment: index, add_ms: Math.round(allowed) }],
+  });
+}
+
+/** Segments that ended by themselves between two looks are put on record. */
+export function record(state: Conduct, plan: Timeline, from: number, to: number): Conduct {
+  const known = new Set((state.done ?? []).map((one) => one.segment));
+  const ended = plan.segments.flatMap((one, index) =>
+    one.to_ms > from && one.to_ms <= to && !known.has(index) ? leave(plan, index, one.to_ms) : [],
+  );
+  const over = to >= plan.total_ms && !state.ended;
+  if (!ended.length && !over) return state;
+  return changed(state, { done: [...(state.done ?? []), ...ended], ended: state.ended || over });
+}
+
+/** Whole seconds left of a segment. */
+export function secondsLeft(one: Segment, place: number): number {
+  return Math.max(0, Math.ceil((one.to_ms - place) / 1000));
+}
+
+/** A number of seconds as it is read from afar: 45, 1:05. */
+export function clockShown(seconds: number): string {
+  if (seconds < 60) return String(seconds);
+  return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
+}

@@ -1,0 +1,156 @@
+/**
+ * The conductor of one lesson: kept on this device at once, told to the server as soon as it can be
+ * reached, and followed by the projector. Test waves that end are reported as the clock's runs.
+ */
+import { useQuery } from "@tanstack/vue-query";
+import { useIntervalFn } from "@vueuse/core";
+import { v4 as newId } from "uuid";
+import { computed, onBeforeUnmount, ref } from "vue";
+import { answer, client } from "../api/client";
+import * as conductor from "./conductor";
+import { now } from "./timeSource";
+
+type Conduct = conductor.Conduct;
+/** What a window tells the others of this device. */
+export function channel(lessonId: string): BroadcastChannel {
+  return new BroadcastChannel(`lauf.conduct.${lessonId}`);
+}
+
+export function useTimeline(lessonId: string) {
+  return useQuery({
+    queryKey: ["timeline", lessonId],
+    queryFn: () =>
+      answer(
+        client.GET("/api/lessons/{lesson_id}/timeline", {
+          params: { path: { lesson_id: lessonId } },
+        }),
+      ),
+    staleTime: Infinity,
+  });
+}
+
+/** The newer of two states of a conductor; another run than the known one is the newer start. */
+export function newer(one: Conduct | null, other: Conduct | null): Conduct | null {
+  if (!one || !other) return one ?? other;
+  if (one.run_id === other.run_id) return one.revision >= other.revision ? one : other;
+  return one.anchor_ms >= other.anchor_ms ? one : other;
+}
+
+export function useConductor(lessonId: string) {
+  const query = useTimeline(lessonId);
+  const key = `lauf.conduct.${lessonId}`;
+  const state = ref<Conduct | null>(kept());
+  const told = ref(0);
+  const unsent = ref(false);
+  const air = channel(lessonId);
+  let telling = false;
+
+  function kept(): Conduct | null {
+    try {
+      return JSON.parse(localStorage.getItem(key) ?? "null") as Conduct | null;
+    } catch {
+      return null;
+    }
+  }
+  const known = computed(() => newer(state.value, query.data.value?.conduct ?? null));
+  /** The plan as it stands, with what was changed on the spot. */
+  const plan = computed(() =>
+    query.data.value ? conductor.edited(query.data.value, known.value?.edits ?? []) : null,
+  );
+
+  function keep(change: Conduct) {
+    state.value = change;
+    localStorage.setItem(key, JSON.stringify(change));
+    air.postMessage(JSON.parse(JSON.stringify(change)));
+    void tell();
+  }
+  async function tell() {
+    const body = state.value;
+    if (telling || !body || body.revision === told.value) return;
+    telling = true;
+    try {
+      await answer(
+        client.PUT("/api/lessons/{lesson_id}/conduct", {
+          params: { path: { lesson_id: lessonId } },
+          body,
+        }),
+      );
+      told.value = body.revision;
+      await reportRuns(body);
+      unsent.value = false;
+    } catch {
+      unsent.value = true;
+    } finally {
+      telling = false;
+    }
+    if (state.value && state.value.revision !== told.value && !unsent.value) void tell();
+  }
+  // What the network did not take is offered again.
+  useIntervalFn(() => void tell(), 2_000);
+
+  /** Every wave of a test that was worked, with the seconds that were really worked. */
+  async function reportRuns(body: Conduct) {
+    const page = query.data.value;
+    if (!page) return;
+    const sentKey = `${key}.runs`;
+    const sent = JSON.parse(localStorage.getItem(sentKey) ?? "{}") as Record<string, string>;
+    for (const { segment: index, seconds } of body.done ?? []) {
+      const segment = page.segments[index];
+      const activity = segment && page.blocks[segment.block]?.activity_id;
+      const name = `${body.run_id} ${index}`;
+      if (!segment || !activity || segment.phase !== "work" || sent[name]) continue;
+      if (segment.try_number > 1) continue; // the clock of a wave is the same for every try
+      const planned = (segment.to_ms - segment.from_ms) / 1000;
+      const worked = Math.min(planned, seconds);
+      try {
+        await answer(
+          client.PUT("/api/activities/{activity_id}/runs/{run_id}", {
+            params: { path: { activity_id: activity, run_id: newId() } },
+            body: {
+              wave: segment.wave,
+              revision: 1,
+              anchor_ms: body.anchor_ms + segment.from_ms,
+              paused_ms: null,
+              ended: worked >= planned ? "complete" : "early",
+              worked_seconds: worked,
+            },
+          }),
+        );
+      } catch (error) {
+        // A wave that counts already was run before: the first one stays.
+        if ((error as { status?: number }).status !== 422) throw error;
+      }
+      sent[name] = "sent";
+      localStorage.setItem(sentKey, JSON.stringify(sent));
+    }
+  }
+
+  function step(change: (state: Conduct, plan: conductor.Timeline, at: number) => Conduct) {
+    if (!known.value || !plan.value) return;
+    const after = change(known.value, plan.value, now());
+    if (after !== known.value) keep(after);
+  }
+  onBeforeUnmount(() => air.close());
+
+  return {
+    query,
+    plan,
+    state: known,
+    unsent,
+    start() {
+      keep(conductor.begin(newId(), query.data.value?.plan_revision ?? 0, now()));
+    },
+    togglePause() {
+      step((one, _, at) =>
+        one.paused_ms == null ? conductor.pause(one, at) : conductor.resume(one, at),
+      );
+    },
+    skip: () => step(conductor.skip),
+    back: () => step(conductor.back),
+    stretch: (ms: number) => step((one, made, at) => conductor.stretch(one, made, ms, at)),
+    /** Put on record what has ended by itself. */
+    record(from: number, to: number) {
+      step((one, made) => conductor.record(one, made, from, to));
+    },
+  };
+}
