@@ -40,6 +40,11 @@ def take_all(page: Page, url: str) -> None:
     page.locator(".lesson").first.click()
     page.get_by_role("button", name="Start wave 1").wait_for()
     shoot(page, "run-before")
+    page.get_by_role("link", name="Plan", exact=True).click()
+    page.locator("li.block").first.wait_for()
+    shoot(page, "plan")
+    page.get_by_role("link", name="Run", exact=True).click()
+    page.get_by_role("button", name="Start wave 1").wait_for()
     page.keyboard.press("Space")
     page.locator(".digits.work").wait_for()
     page.get_by_test_id("clock").filter(has_text="2").first.wait_for()
@@ -60,6 +65,23 @@ def take_all(page: Page, url: str) -> None:
     page.get_by_role("link", name="Check", exact=True).click()
     page.get_by_role("heading", name="Missing").wait_for()
     shoot(page, "check")
+    page.get_by_role("link", name="Conduct", exact=True).click()
+    page.get_by_role("button", name="Start the lesson").click()
+    for _ in range(20):  # to the intervals, half-way through a rest
+        if "Jumps and knees" in page.get_by_test_id("block").inner_text():
+            break
+        page.keyboard.press("ArrowRight")
+    page.keyboard.press("ArrowRight")
+    page.get_by_test_id("clock").filter(has_text="1").first.wait_for()
+    page.keyboard.press("Space")
+    page.get_by_test_id("paused").wait_for()
+    shoot(page, "conductor")
+    lesson = page.url
+    page.goto(lesson.replace("/conduct", "/projector"))
+    page.get_by_test_id("paused").wait_for()
+    shoot(page, "projector", idle=False)  # it never stops asking
+    page.goto(lesson.replace("/conduct", "/check"))
+    page.get_by_role("heading", name="Missing").wait_for()
     page.locator("table a").nth(1).click()
     page.get_by_role("heading", name="In time").first.wait_for()
     shoot(page, "pupil")
@@ -97,9 +119,10 @@ def take_all(page: Page, url: str) -> None:
     shoot(page, "grid")
 
 
-def shoot(page: Page, name: str) -> None:
+def shoot(page: Page, name: str, *, idle: bool = True) -> None:
     page.evaluate("document.fonts.ready")
-    page.wait_for_load_state("networkidle")
+    if idle:
+        page.wait_for_load_state("networkidle")
     page.screenshot(path=FOLDER / f"{name}.png")
 
 

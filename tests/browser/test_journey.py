@@ -72,6 +72,7 @@ def test_the_whole_job_by_keyboard(visit: Any, lauf: Served, downloads: Path) ->
     expect(page.locator(".digits.work")).to_be_visible()
     page.keyboard.press("r")
     page.get_by_role("button", name="Start again").press("Enter")
+    expect(page.get_by_role("alertdialog")).to_have_count(0)  # keys go to the page again
     expect(page.get_by_role("button", name="Start wave 2")).to_be_visible()
     page.keyboard.press("Space")
     expect(page.locator(".digits.work")).to_be_visible()

@@ -106,7 +106,7 @@ useEventListener("keydown", (event) => {
     return;
   }
   if (event.key === " ") {
-    if (target.closest("button,a")) return; // the pressed button does it
+    if (target.closest("button")) return; // the pressed button does it
     event.preventDefault();
     if (live.value) togglePause();
     else if (!state.value) start();

@@ -38,13 +38,19 @@ const following = computed(() => {
   return phase && later.label !== title ? `${phase}: ${later.label}` : (phase ?? later.label);
 });
 const share = computed(() => Math.min(1, Math.max(0, props.place / props.plan.total_ms)));
+/** Named above only where the large words say something else. */
+const showsBlock = computed(
+  () => Boolean(PHASES[segment.value?.phase ?? ""]) || segment.value?.label !== block.value?.label,
+);
 const paused = computed(() => props.state?.paused_ms != null);
 </script>
 
 <template>
   <div class="hall-clock" :class="segment?.phase">
     <p class="block figure" data-testid="block">
-      {{ over ? "The end" : block?.label }}
+      <span :class="{ 'sr-only': !over && !showsBlock }">
+        {{ over ? "The end" : block?.label }}
+      </span>
       <span v-if="paused" class="paused" data-testid="paused">paused</span>
     </p>
     <p class="now figure" :class="{ flash }" data-testid="now">
@@ -82,6 +88,7 @@ const paused = computed(() => props.state?.paused_ms != null);
 .block {
   font-size: clamp(1.6rem, 4vw, 2.8rem);
   color: var(--chalk);
+  min-height: 1.1em;
 }
 .paused {
   border: 3px solid var(--pennant);

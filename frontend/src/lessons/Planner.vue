@@ -339,10 +339,11 @@ function print() {
       </aside>
       <v-dialog
         :model-value="proposal !== null"
+        :aria-label="proposal?.title"
         max-width="640"
         @update:model-value="proposal = null"
       >
-        <div v-if="proposal" class="board" role="dialog" :aria-label="proposal.title">
+        <div v-if="proposal" class="board">
           <h2>{{ proposal.title }}</h2>
           <ol class="proposed">
             <li v-for="(block, index) in proposal.page.blocks" :key="index">

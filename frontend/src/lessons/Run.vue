@@ -133,7 +133,7 @@ useEventListener("keydown", (event) => {
   }
   if (!test.seconds) return;
   if (event.key === " ") {
-    if (target.closest("button,a")) return; // the pressed button does it
+    if (target.closest("button")) return; // the pressed button does it
     event.preventDefault();
     if (!run.value) start();
     else if (live.value) togglePause();

@@ -1,0 +1,176 @@
+"""A lesson planned and conducted, with a projector following; reloads in the middle."""
+
+from __future__ import annotations
+
+import re
+import time
+from typing import Any
+
+from playwright.sync_api import Page, expect
+
+from tests.support.served import Served
+
+LESSON = """
+    SELECT l.id FROM lessons_lesson l JOIN people_schoolclass c ON c.id = l.school_class_id
+    WHERE c.name = '4 Heron' AND l.starts_at::date = current_date AND l.battery_id IS NULL
+"""
+
+
+def open_tab(page: Page, name: str) -> None:
+    page.locator("a.lesson", has_text="4 Heron").click()
+    page.get_by_role("link", name=name, exact=True).click()
+
+
+def seconds(text: str) -> int:
+    minutes, rest = text.split(":")
+    return int(minutes) * 60 + int(rest)
+
+
+def test_a_lesson_is_planned_by_keyboard(visit: Any, lauf: Served) -> None:
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.sign_in()
+    open_tab(page, "Plan")
+    blocks = page.locator("li.block")
+    expect(blocks).to_have_count(9)
+    before = seconds(page.get_by_test_id("total").inner_text())
+
+    # A new test: kept once it is chosen, warned about where it stands.
+    page.get_by_role("button", name="Test", exact=True).press("Enter")
+    box = page.get_by_role("combobox", name="Test")
+    box.fill("Shuttles in 3 min")
+    page.get_by_role("option", name="Shuttles in 3 min").click()
+    expect(page.get_by_text("kept", exact=False).first).to_be_visible()
+    expect(blocks).to_have_count(10)
+    shuttles = blocks.filter(has_text="Shuttles in 3 min").first
+    expect(shuttles).to_contain_text("waves")
+    assert seconds(page.get_by_test_id("total").inner_text()) > before
+
+    # Moved by key to the front: said to come before any warm-up, and put right by a proposal.
+    for _ in range(8):
+        shuttles.locator(".title").press("Alt+ArrowUp")
+        shuttles = blocks.filter(has_text="Shuttles in 3 min").first
+    expect(page.get_by_text("before any warm-up").first).to_be_visible()
+    page.get_by_role("button", name="Put in a good order").press("Enter")
+    dialog = page.get_by_role("dialog")
+    expect(dialog).to_contain_text("was")
+    dialog.get_by_role("button", name="Take it").press("Enter")
+    expect(page.get_by_text("before any warm-up")).to_have_count(0)
+
+    # A bad entry says what is accepted, keeps what was typed, and is undone.
+    blocks.filter(has_text="Jumps and knees").locator(".title").press("Enter")
+    efforts = page.get_by_label("Work and rest of movement 1")
+    efforts.fill("30/1/20")
+    efforts.press("Tab")
+    expect(page.get_by_role("alert")).to_contain_text("A rest is 3 s at least")
+    expect(efforts).to_have_value("30/1/20")
+    efforts.fill("30/15/20")
+    efforts.press("Tab")
+    expect(page.get_by_role("alert")).to_have_count(0)
+    page.reload()
+    expect(blocks).to_have_count(10)
+    kept = lauf.sql(
+        "SELECT b.kind, b.label, b.settings FROM lessons_planblock b "
+        f"WHERE b.lesson_id = ({LESSON}) ORDER BY b.position"
+    )
+    assert [row[0] for row in kept].count("test") == 2
+    sets = next(row[2] for row in kept if row[0] == "intervals")
+    assert sets["movements"][0]["efforts"] == "30/15/20"
+
+
+def test_a_lesson_is_conducted_and_the_projector_follows(visit: Any, lauf: Served) -> None:
+    start = int(time.time() * 1000)
+    # One clock for both devices, twenty times as fast as life.
+    hasten = f"window.laufTimeSource = () => {start} + (Date.now() - {start}) * 20"
+    lead, wall = visit(viewport={"width": 1280, "height": 800}), visit()
+    for one in (lead, wall):
+        one.page.add_init_script(hasten)
+        one.sign_in()
+    page, screen = lead.page, wall.page
+    open_tab(page, "Conduct")
+    ((lesson_id,),) = lauf.sql(LESSON)
+    screen.goto(f"{wall.url}/lessons/{lesson_id}/projector")
+    expect(screen.get_by_text("Waiting for the start")).to_be_visible()
+    page.keyboard.press("Space")
+    expect(screen.get_by_text("Waiting for the start")).to_have_count(0)
+    expect(page.get_by_test_id("now")).to_contain_text("What we do today")
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_test_id("block")).to_contain_text("Pulse at rest")
+    expect(screen.get_by_test_id("block")).to_contain_text("Pulse at rest")
+
+    # Paused, reloaded, still there; the projector shows the same.
+    page.keyboard.press("Space")
+    expect(page.get_by_test_id("paused")).to_be_visible()
+    expect(screen.get_by_test_id("paused")).to_be_visible()
+    left = page.get_by_test_id("clock").inner_text()
+    page.reload()
+    expect(page.get_by_test_id("paused")).to_be_visible()
+    expect(page.get_by_test_id("clock")).to_have_text(left)
+    expect(screen.get_by_test_id("clock")).to_have_text(left)
+    screen.reload()
+    expect(screen.get_by_test_id("clock")).to_have_text(left)
+
+    # On to the test: its first wave is lengthened for nobody, its second one stopped early.
+    while "Press-ups" not in page.get_by_test_id("block").inner_text():
+        page.keyboard.press("ArrowRight")
+    page.keyboard.press("ArrowRight")  # set-up
+    page.keyboard.press("Space")
+    expect(page.get_by_test_id("now")).to_contain_text("Work")
+    expect(screen.get_by_test_id("now")).to_contain_text(re.compile("Work|Half-way"))
+    expect(page.get_by_test_id("now")).to_contain_text("Swap", timeout=20_000)
+    expect(page.get_by_test_id("now")).to_contain_text("Work", timeout=20_000)
+    page.keyboard.press("ArrowRight")
+    runs = f"""
+        SELECT r.wave, r.ended, r.worked_seconds FROM lessons_waverun r
+        JOIN lessons_activity a ON a.id = r.activity_id WHERE a.lesson_id = ({LESSON})
+        ORDER BY r.wave
+    """
+    expect(page.get_by_test_id("block")).to_contain_text("Water", timeout=20_000)
+    page.keyboard.press("Space")
+    expect(page.get_by_test_id("paused")).to_be_visible()
+    expect(page.get_by_text("not sent yet")).to_have_count(0)
+    found = wait_for(lambda: lauf.sql(runs), lambda rows: len(rows) == 2)
+    assert found[0] == (1, "complete", 60)
+    assert found[1][:2] == (2, "early") and 0 <= found[1][2] < 60
+
+    # Straight from the block to its scores, and back to where the clock stood.
+    page.keyboard.press("ArrowLeft")
+    page.get_by_role("link", name=re.compile("Take the scores of Press-ups")).click()
+    expect(page.locator(".child.active input")).to_be_focused()
+    page.get_by_role("link", name="Conduct", exact=True).click()
+    expect(page.get_by_test_id("paused")).to_be_visible()
+    assert screen.get_by_text("Aaron").count() == 0, "no names on the wall"
+
+
+def wait_for(ask: Any, good: Any) -> Any:
+    """Ask the database until it is so; at most some seconds."""
+    deadline = time.monotonic() + 15
+    while not good(found := ask()) and time.monotonic() < deadline:
+        pass
+    return found
+
+
+def test_axe_finds_nothing_in_plan_conductor_and_projector(visit: Any, lauf: Served) -> None:
+    found: dict[str, list[str]] = {}
+    ((lesson_id,),) = lauf.sql(LESSON)
+    for scheme in ("light", "dark"):
+        one = visit(viewport={"width": 1280, "height": 800}, color_scheme=scheme)
+        page: Page = one.page
+        one.sign_in()
+        open_tab(page, "Plan")
+        page.locator("li.block .title").nth(6).click()
+        expect(page.get_by_label("Movement 1", exact=True)).to_be_visible()
+        found[f"plan {scheme}"] = one.axe()
+        page.get_by_role("link", name="Conduct", exact=True).click()
+        expect(page.get_by_role("button", name="Start the lesson")).to_be_visible()
+        small = [
+            button.inner_text()
+            for button in page.locator(".conduct .v-btn").all()
+            if (box := button.bounding_box()) and min(box["width"], box["height"]) < 44
+        ]
+        assert small == []
+        found[f"conductor {scheme}"] = one.axe()
+        page.goto(f"{one.url}/lessons/{lesson_id}/projector")
+        expect(page.get_by_test_id("clock")).to_be_visible()
+        found[f"projector {scheme}"] = one.axe()
+    assert {screen: faults for screen, faults in found.items() if faults} == {}
