@@ -108,7 +108,7 @@ const paused = computed(() => props.state?.paused_ms != null);
   color: var(--line);
 }
 .digits {
-  font-size: clamp(9rem, 42vh, 30rem);
+  font-size: clamp(8rem, 36vh, 30rem);
   line-height: 0.84;
   font-variant-numeric: tabular-nums;
   color: var(--chalk);
