@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** A lesson built of blocks against the clock. Every change is kept at once and can be undone. */
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
-import { useDebounceFn, useEventListener } from "@vueuse/core";
+import { useDebounceFn } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
+import { useUndoKey } from "../parts/useUndoKey";
 import BlockEditor from "./BlockEditor.vue";
 import { minutes } from "./minutes";
 import { useLesson } from "./useLesson";
@@ -161,13 +162,7 @@ async function copy() {
     problem.value = (error as Error).message || "Choose the day and time of the retest.";
   }
 }
-useEventListener("keydown", (event) => {
-  const typing = (event.target as HTMLElement).closest("input,textarea,select");
-  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z" && !typing) {
-    event.preventDefault();
-    undo();
-  }
-});
+useUndoKey(undo, { besideFields: true });
 function onRowKey(event: KeyboardEvent, index: number) {
   if (!event.altKey) return;
   const to = { ArrowUp: index - 1, ArrowDown: index + 1 }[event.key];

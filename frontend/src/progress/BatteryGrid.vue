@@ -1,13 +1,14 @@
 <script setup lang="ts">
 /** A battery as one grid: children down, tests across, filled over several days. */
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
-import { useDebounceFn, useEventListener } from "@vueuse/core";
+import { useDebounceFn } from "@vueuse/core";
 import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from "vue";
 import { v4 as newId } from "uuid";
 import { answer, client, type Schemas } from "../api/client";
 import { now } from "../lessons/timeSource";
 import { useLesson } from "../lessons/useLesson";
 import LoadState from "../parts/LoadState.vue";
+import { useUndoKey } from "../parts/useUndoKey";
 import StateMark from "../parts/StateMark.vue";
 import { shortDay } from "../parts/words";
 import { quickProblem } from "../records/check";
@@ -286,12 +287,7 @@ function onKey(event: KeyboardEvent) {
   } else return;
   event.preventDefault();
 }
-useEventListener("keydown", (event) => {
-  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
-    event.preventDefault();
-    undo();
-  }
-});
+useUndoKey(undo);
 </script>
 
 <template>

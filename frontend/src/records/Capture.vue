@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { useEventListener, useMediaQuery } from "@vueuse/core";
+import { useMediaQuery } from "@vueuse/core";
 import { computed, nextTick, ref, useTemplateRef, watch } from "vue";
 import Lane from "../parts/Lane.vue";
 import LoadState from "../parts/LoadState.vue";
+import { useUndoKey } from "../parts/useUndoKey";
 import StateMark from "../parts/StateMark.vue";
 import { useLesson } from "../lessons/useLesson";
 import CaptureKeys from "./CaptureKeys.vue";
@@ -318,12 +319,7 @@ function onPad(key: string) {
   else if (reasonKeys.value.includes(key)) save(key);
   else typed.value += key;
 }
-useEventListener("keydown", (event) => {
-  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
-    event.preventDefault();
-    undo();
-  }
-});
+useUndoKey(undo);
 </script>
 
 <template>

@@ -4,13 +4,14 @@
  * resolves, and what is odd about it come from the rules.
  */
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
-import { useDebounceFn, useEventListener } from "@vueuse/core";
+import { useDebounceFn } from "@vueuse/core";
 import { computed, nextTick, onBeforeUnmount, reactive, ref, useTemplateRef, watch } from "vue";
 import { v4 as newId } from "uuid";
 import { answer, client, type Schemas } from "../api/client";
 import { now } from "../lessons/timeSource";
 import { useLesson } from "../lessons/useLesson";
 import LoadState from "../parts/LoadState.vue";
+import { useUndoKey } from "../parts/useUndoKey";
 import StateMark from "../parts/StateMark.vue";
 import PulsePlot from "./PulsePlot.vue";
 import { useOutbox, type Pending } from "./outbox";
@@ -270,12 +271,7 @@ function onKey(event: KeyboardEvent) {
   else return;
   event.preventDefault();
 }
-useEventListener("keydown", (event) => {
-  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
-    event.preventDefault();
-    undo();
-  }
-});
+useUndoKey(undo);
 </script>
 
 <template>
