@@ -174,3 +174,107 @@ def test_axe_finds_nothing_in_plan_conductor_and_projector(visit: Any, lauf: Ser
         expect(page.get_by_test_id("clock")).to_be_visible()
         found[f"projector {scheme}"] = one.axe()
     assert {screen: faults for screen, faults in found.items() if faults} == {}
+
+
+def make_lesson(page: Page, test: str) -> None:
+    page.get_by_role("link", name="New lesson").click()
+    page.get_by_role("combobox", name="Class").press("Space")
+    page.get_by_role("option", name="4 Heron").click()
+    box = page.get_by_role("combobox", name="Test")
+    box.fill(test)
+    page.get_by_role("option", name=test, exact=True).click()
+    page.get_by_role("button", name="Open the lesson").click()
+    page.get_by_role("link", name="Tap", exact=True).click()
+    expect(page.get_by_role("button", name="Start everybody")).to_be_visible()
+
+
+TIMES = """
+    SELECT p.given_name, a.value, a.reason, a.parts FROM records_attempt a
+    JOIN people_pupil p ON p.id = a.pupil_id
+    JOIN catalogue_protocolversion v ON v.id = a.protocol_id
+    JOIN catalogue_test t ON t.id = v.test_id
+    LEFT JOIN records_attempt later ON later.succeeds_id = a.id
+    WHERE t.slug = %s AND later.id IS NULL AND coalesce(a.reason, '') <> 'withdrawn'
+      AND a.recorded_at > now() - interval '1 hour' ORDER BY p.given_name
+"""
+
+
+def test_a_hold_is_taken_child_by_child_and_a_wrong_tap_goes_on(visit: Any, lauf: Served) -> None:
+    one = visit(viewport={"width": 1024, "height": 768}, has_touch=True)
+    page: Page = one.page
+    one.sign_in()
+    make_lesson(page, "Plank to 30 s")
+    page.evaluate(
+        """() => { const t0 = Date.now(); let ahead = 0;
+        window.laufTimeSource = () => t0 + ahead; window.laufAhead = (ms) => { ahead = ms; }; }"""
+    )
+    page.get_by_role("button", name="Start everybody").tap()
+    tiles = page.locator("button.tile")
+    expect(tiles).to_have_count(28)
+    for place in range(28):
+        page.evaluate(f"window.laufAhead({3_000 + 700 * place})")
+        tiles.nth(place).tap()
+    # Two went on: one is tapped again later, one holds to the end of the day.
+    for place in (4, 9):
+        page.locator(".tiles li").nth(place).get_by_role("button", name="goes on").tap()
+    page.evaluate("window.laufAhead(25_400)")
+    tiles.nth(4).tap()
+    expect(page.get_by_test_id("going")).to_have_text("1 going")
+    expect(page.locator("[data-state=saved]")).to_have_count(27)
+    page.reload()
+    expect(page.get_by_test_id("going")).to_have_text("1 going")
+    kept = lauf.sql(TIMES, "plank-30")
+    assert len(kept) == 27
+    expected = [3_000 + 700 * place for place in range(28) if place not in (4, 9)] + [25_400]
+    assert sorted(row[1] for row in kept) == sorted(expected)
+    small = [
+        tile.inner_text()
+        for tile in tiles.all()
+        if (box := tile.bounding_box()) and min(box["width"], box["height"]) < 48
+    ]
+    assert small == []
+
+
+def test_a_mile_with_laps_at_the_finish_line(visit: Any, lauf: Served) -> None:
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.sign_in()
+    make_lesson(page, "One-mile run on a measured course")
+    page.evaluate(
+        """() => { const t0 = Date.now(); let ahead = 0;
+        window.laufTimeSource = () => t0 + ahead; window.laufAhead = (ms) => { ahead = ms; }; }"""
+    )
+    expect(page.get_by_label("Laps")).to_have_value("5")  # 400 m a lap: 4.02, so 5 whole laps
+    page.get_by_label("Laps").fill("4")
+    page.get_by_label("Laps").press("Tab")
+    page.get_by_role("button", name="Start everybody").click()
+    number = page.get_by_label("Number of the child who is in")
+    for lap in range(1, 5):
+        for child in range(1, 7):
+            page.evaluate(f"window.laufAhead({lap * 130_000 + child * 1_000})")
+            if child == 6 and lap == 4:
+                continue  # does not finish
+            if child == 3:  # the neighbour was typed, taken back at once
+                number.fill("7")
+                number.press("Enter")
+                page.get_by_role("button", name="Undo").click()
+            if child == 5 and lap == 4:  # crossed, and named later
+                number.press("Enter")
+                continue
+            number.fill(str(child))
+            number.press("Enter")
+    page.locator(".unknown button").click()
+    page.locator("button.tile").nth(4).click()
+    number.fill("99")
+    number.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("from 1 to 28")
+    page.get_by_role("button", name="All in").click()
+    page.get_by_role("alertdialog").get_by_role("button", name="All in").click()
+    expect(page.locator("[data-state=saved]")).to_have_count(5)
+    kept = wait_for(lambda: lauf.sql(TIMES, "mile-run"), lambda rows: len(rows) == 6)
+    times = [row for row in kept if row[1] is not None]
+    assert [row[1] for row in times] == [520_000 + child * 1_000 for child in range(1, 6)]
+    for child, row in enumerate(times, 1):
+        assert row[3]["splits"] == [lap * 130_000 + child * 1_000 for lap in range(1, 5)]
+    (unfinished,) = [row for row in kept if row[1] is None]
+    assert (unfinished[2], unfinished[3]) == ("unfinished", {"distance_mm": 1_200_000})

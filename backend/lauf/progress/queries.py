@@ -40,9 +40,10 @@ from lauf.records.queries import (
 )
 from lauf.rules.ages import decimal_age
 from lauf.rules.change import band_steps, smallest_change
-from lauf.rules.comparability import CONDITION_WORDS, condition_shown
+from lauf.rules.comparability import CONDITION_WORDS, COURSE, condition_shown
 from lauf.rules.entry import REASON_KEYS, REASON_WORDS, NotDone, accepted_words, quick_check
 from lauf.rules.groups import Trend, trend
+from lauf.rules.laps import plan_laps
 from lauf.rules.norms import change_of_standing
 from lauf.rules.quantities import Dimension, Kind, format_difference, format_value
 from lauf.rules.tries import Merge
@@ -105,6 +106,8 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
         "tries": protocol.tries,
         "merge": protocol.merge,
         "of": protocol.of,
+        "better": protocol.better,
+        "laps": _laps_to_run(activity),
         "conditions": condition_rows(activity),
         "variants": protocol.variants,
         "accepted": accepted_words(judge.measure),
@@ -115,6 +118,15 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
         ],
         "children": lanes,
     }
+
+
+def _laps_to_run(activity: Activity) -> int | None:
+    """Whole laps of the activity's course for the distance of its test, None without a distance."""
+    protocol = activity.protocol
+    course = {**protocol.conditions, **activity.conditions}.get(COURSE)
+    if not protocol.target_mm or not course:
+        return None
+    return plan_laps(protocol.target_mm, course).whole
 
 
 def condition_rows(activity: Activity) -> list[dict[str, Any]]:

@@ -112,6 +112,8 @@ class ClassLanes(Schema):
     tries: int
     merge: str
     of: int | None
+    better: str
+    laps: int | None
     conditions: list[ConditionRow]
     variants: list[VariantRow]
     accepted: str

@@ -55,7 +55,7 @@ class Attempt(models.Model):
     variant = models.CharField(max_length=20, blank=True)
     wave = models.PositiveSmallIntegerField(null=True, blank=True)
     try_number = models.PositiveSmallIntegerField(default=1)
-    typed = models.CharField(max_length=40)
+    typed = models.CharField(max_length=180)
     value = models.BigIntegerField(null=True, blank=True)
     reason = models.CharField(max_length=12, choices=REASONS, null=True, blank=True)  # noqa: DJ001
     estimate = models.BooleanField(default=False)

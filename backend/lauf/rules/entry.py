@@ -95,8 +95,8 @@ class EntryError(ValueError):
 
 
 _REASONS: Final = "a absent, x sat out, k no kit, r did not want to, v void"
-#: Longer than any score: stops a pasted page from reaching the patterns.
-LONGEST_ENTRY: Final = 40
+#: Longer than any score (twenty lap times): stops a pasted page from reaching the patterns.
+LONGEST_ENTRY: Final = 180
 
 
 def accepted_words(measure: Measure) -> str:

@@ -2348,6 +2348,10 @@ export interface components {
             merge: string;
             /** Of */
             of: number | null;
+            /** Better */
+            better: string;
+            /** Laps */
+            laps: number | null;
             /** Conditions */
             conditions: components["schemas"]["ConditionRow"][];
             /** Variants */

@@ -82,6 +82,7 @@ export const router = createRouter({
         { path: "plan", name: "plan", component: () => import("../lessons/Planner.vue") },
         { path: "conduct", name: "conduct", component: () => import("../lessons/Conductor.vue") },
         { path: "grid", name: "grid", component: () => import("../progress/BatteryGrid.vue") },
+        { path: "tap", name: "tap", component: () => import("../records/Taps.vue") },
         { path: "pulse", name: "pulse", component: () => import("../records/Pulse.vue") },
         { path: "run", name: "run", component: () => import("../lessons/Run.vue") },
         { path: "capture", name: "capture", component: () => import("../records/Capture.vue") },

@@ -18,6 +18,7 @@ const tabs = computed(() => [
       ]),
   { name: "run", label: "Run" },
   { name: "capture", label: "Capture" },
+  ...(activity.value?.kind === "time" ? [{ name: "tap", label: "Tap" }] : []),
   { name: "pulse", label: "Pulse" },
   { name: "check", label: "Check" },
 ]);

@@ -182,6 +182,14 @@ useEventListener("keydown", (event) => {
         This test ends by itself and has no clock of its own: take each score as the child ends.
       </p>
       <p class="controls mt-4">
+        <v-btn
+          v-if="test.kind === 'time'"
+          color="primary"
+          size="x-large"
+          :to="{ name: 'tap', query: route.query }"
+        >
+          Start everybody, tap as they end
+        </v-btn>
         <v-btn color="primary" size="x-large" :to="{ name: 'capture', query: route.query }">
           Take the scores
         </v-btn>

@@ -1,0 +1,385 @@
+<script setup lang="ts">
+/**
+ * Hold and finish line: everybody starts together; a tap takes the time of a child as the form goes
+ * or the line is crossed. Laps are counted, a wrong tap goes on, somebody unknown is named later.
+ */
+import { useRafFn } from "@vueuse/core";
+import { computed, ref, watch } from "vue";
+import Confirm from "../parts/Confirm.vue";
+import LoadState from "../parts/LoadState.vue";
+import StateMark from "../parts/StateMark.vue";
+import { useUndoKey } from "../parts/useUndoKey";
+import { play, wake } from "../lessons/sound";
+import { now } from "../lessons/timeSource";
+import { useLesson } from "../lessons/useLesson";
+import { useWakeLock } from "../lessons/useWakeLock";
+import ConditionsLine from "./ConditionsLine.vue";
+import * as taps from "./taps";
+import { useCapture, type CaptureRow } from "./useCapture";
+
+const { activity } = useLesson();
+const activityId = activity().id;
+const { query, board, rows, put, outbox } = useCapture(activityId);
+const lock = useWakeLock();
+const tryNumber = ref(1);
+const asked = ref<number | null>(null);
+const key = computed(() => `lauf.taps.${activityId}.${tryNumber.value}`);
+const state = ref<taps.Taps>(taps.NONE);
+const at = ref(now());
+const typed = ref("");
+const problem = ref("");
+const asking = ref<"again" | "end" | null>(null);
+/** Somebody who crossed and is being named. */
+const naming = ref<number | null>(null);
+const confirming = computed({
+  get: () => asking.value !== null,
+  set: (open) => {
+    if (!open) asking.value = null;
+  },
+});
+
+const holds = computed(() => board.value?.better === "up");
+const laps = computed(() => asked.value ?? (holds.value ? 1 : (board.value?.laps ?? 1)));
+const unknown = computed(() => state.value.taps.filter((one) => one.pupilId === null));
+const clock = computed(() =>
+  state.value.started === null ? "0.0" : taps.asTyped(Math.max(0, at.value - state.value.started)),
+);
+const going = computed(
+  () => rows.value.filter((one) => one.state === "empty" && !isDone(one)).length,
+);
+
+watch(
+  key,
+  (name) => {
+    try {
+      state.value = JSON.parse(localStorage.getItem(name) ?? "") as taps.Taps;
+    } catch {
+      state.value = taps.NONE;
+    }
+  },
+  { immediate: true },
+);
+useRafFn(() => {
+  at.value = now();
+});
+
+function keep(after: taps.Taps) {
+  state.value = after;
+  localStorage.setItem(key.value, JSON.stringify(after));
+}
+function isDone(one: CaptureRow): boolean {
+  return taps.finished(state.value, one.child.pupil_id, laps.value);
+}
+function start() {
+  wake();
+  void lock.hold();
+  play("go");
+  asking.value = null;
+  keep(taps.start(now()));
+}
+function send(one: CaptureRow, entry: string) {
+  put(one.child.pupil_id, tryNumber.value, {
+    typed: entry,
+    variant: one.variant,
+    wave: one.wave,
+    why: "",
+    withdrawn: false,
+  });
+}
+function takeBack(one: CaptureRow) {
+  put(one.child.pupil_id, tryNumber.value, {
+    typed: "",
+    variant: "",
+    wave: null,
+    why: "wrong tap",
+    withdrawn: true,
+  });
+}
+/** After a change: who has finished by it is entered, who has no longer is taken back. */
+function apply(after: taps.Taps) {
+  const before = state.value;
+  keep(after);
+  for (const one of rows.value) {
+    const id = one.child.pupil_id;
+    const was = taps.finished(before, id, laps.value);
+    const is = taps.finished(after, id, laps.value);
+    const entry = taps.entryOf(after, id);
+    if (is && (!was || entry !== taps.entryOf(before, id))) send(one, entry);
+    else if (was && !is) takeBack(one);
+  }
+}
+function tapOn(one: CaptureRow) {
+  problem.value = "";
+  if (naming.value !== null) {
+    if (isDone(one)) problem.value = `${one.child.name} has a time already.`;
+    else apply(taps.name(state.value, naming.value, one.child.pupil_id));
+    naming.value = null;
+    return;
+  }
+  apply(taps.tap(state.value, one.child.pupil_id, laps.value, now()));
+}
+function tapUnknown() {
+  keep(taps.tap(state.value, null, laps.value, now()));
+}
+function undo() {
+  if (state.value.taps.length) apply(taps.undo(state.value));
+}
+function goOn(one: CaptureRow) {
+  apply(taps.resume(state.value, one.child.pupil_id));
+}
+function byNumber() {
+  const text = typed.value.trim();
+  const moment = now();
+  typed.value = "";
+  problem.value = "";
+  if (!text) {
+    keep(taps.tap(state.value, null, laps.value, moment));
+    return;
+  }
+  const one = rows.value.find((row) => String(row.child.number) === text);
+  if (!one) {
+    problem.value = `There is no child ${text}: type a number from 1 to ${rows.value.length}.`;
+    typed.value = text;
+    return;
+  }
+  apply(taps.tap(state.value, one.child.pupil_id, laps.value, moment));
+}
+/** Who has not finished keeps the laps that were run. */
+function endAll() {
+  asking.value = null;
+  lock.release();
+  play("stop");
+  for (const one of rows.value) {
+    const run = taps.lapsOf(state.value, one.child.pupil_id).length;
+    if (!isDone(one) && run && board.value?.laps) send(one, `${run} laps`);
+  }
+}
+function last(one: CaptureRow): string {
+  const mine = taps.lapsOf(state.value, one.child.pupil_id);
+  return mine.length ? taps.asTyped(mine.at(-1) ?? 0) : "";
+}
+useUndoKey(undo);
+</script>
+
+<template>
+  <LoadState :query="query">
+    <section v-if="board" class="taps">
+      <div class="top">
+        <p class="figure digits" data-testid="clock">{{ clock }}</p>
+        <div class="stack">
+          <div class="line">
+            <v-btn v-if="state.started === null" color="primary" size="x-large" @click="start">
+              Start everybody
+            </v-btn>
+            <template v-else>
+              <v-btn size="x-large" variant="outlined" :disabled="!state.taps.length" @click="undo">
+                Undo
+              </v-btn>
+              <v-btn size="x-large" variant="outlined" @click="tapUnknown">Somebody</v-btn>
+              <v-btn v-if="!holds" size="x-large" variant="outlined" @click="asking = 'end'">
+                All in
+              </v-btn>
+              <v-btn size="x-large" variant="text" @click="asking = 'again'">Start again</v-btn>
+            </template>
+          </div>
+          <div class="line">
+            <label v-if="!holds" class="line">
+              Laps
+              <input
+                :value="laps"
+                class="field num"
+                type="number"
+                min="1"
+                max="200"
+                :disabled="state.taps.length > 0"
+                @change="asked = Number(($event.target as HTMLInputElement).value) || null"
+              />
+            </label>
+            <label v-if="board.tries > 1" class="line">
+              Try
+              <select v-model.number="tryNumber" class="field">
+                <option v-for="n in board.tries" :key="n" :value="n">{{ n }}</option>
+              </select>
+            </label>
+            <form v-if="state.started !== null" class="line" @submit.prevent="byNumber">
+              <label class="line">
+                Number
+                <input
+                  v-model="typed"
+                  class="field num"
+                  inputmode="numeric"
+                  autocomplete="off"
+                  aria-label="Number of the child who is in"
+                />
+              </label>
+              <span class="quiet"><kbd>Enter</kbd> takes the time; empty for somebody</span>
+            </form>
+            <strong class="figure left" data-testid="going">{{ going }} going</strong>
+          </div>
+          <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+        </div>
+      </div>
+      <ConditionsLine :board="board" :child="null" :own="{}" />
+      <p v-if="unknown.length" class="board unknown" role="status">
+        <strong>Who was it?</strong>
+        <button
+          v-for="one in unknown"
+          :key="one.id"
+          type="button"
+          class="tag strong"
+          :aria-pressed="naming === one.id"
+          @click="naming = naming === one.id ? null : one.id"
+        >
+          {{ taps.asTyped(one.at) }}
+        </button>
+        <span v-if="naming !== null">Now tap the child.</span>
+      </p>
+      <ul class="tiles">
+        <li v-for="one in rows" :key="one.child.pupil_id">
+          <button
+            type="button"
+            class="tile"
+            :class="{ done: isDone(one) }"
+            :disabled="state.started === null || (isDone(one) && naming === null)"
+            @click="tapOn(one)"
+          >
+            <span class="number figure">{{ one.child.number }}</span>
+            <span class="name">{{ one.child.name }}</span>
+            <span class="figure time">{{ last(one) || one.shown }}</span>
+            <span v-if="laps > 1" class="quiet lap">
+              {{ taps.lapsOf(state, one.child.pupil_id).length }} / {{ laps }}
+            </span>
+          </button>
+          <span v-if="isDone(one)" class="after">
+            <StateMark :state="one.state" />
+            <v-btn
+              size="small"
+              variant="text"
+              :aria-label="`${one.child.name} goes on`"
+              @click="goOn(one)"
+            >
+              goes on
+            </v-btn>
+          </span>
+        </li>
+      </ul>
+      <p v-if="outbox.signedOut.value" role="alert" class="board">
+        You are signed out. Every time is kept on this device and sent after you sign in.
+      </p>
+      <Confirm
+        v-model="confirming"
+        :title="asking === 'end' ? 'Is everybody in?' : 'Start everybody again?'"
+        :words="
+          asking === 'end'
+            ? 'Who has not finished keeps the laps that were run.'
+            : 'The clock goes back to nought. Times that were taken stay until they are taken anew.'
+        "
+        :yes="asking === 'end' ? 'All in' : 'Start again'"
+        @yes="asking === 'end' ? endAll() : start()"
+      />
+    </section>
+  </LoadState>
+</template>
+
+<style scoped>
+.top {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 26px;
+  align-items: center;
+  position: sticky;
+  top: 0;
+  z-index: 2;
+  background: var(--floor);
+  padding-bottom: 8px;
+}
+.digits {
+  font-size: clamp(4rem, 11vw, 8rem);
+  line-height: 0.9;
+  min-width: 3.1em;
+  font-variant-numeric: tabular-nums;
+}
+.num {
+  width: 88px;
+}
+.left {
+  font-size: 1.6rem;
+}
+.unknown {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+  border-color: var(--pennant);
+  margin-bottom: 10px;
+}
+.unknown .tag {
+  min-height: 48px;
+  padding: 0 14px;
+}
+.unknown .tag[aria-pressed="true"] {
+  background: var(--line);
+  color: rgb(var(--v-theme-on-primary));
+}
+.tiles {
+  list-style: none;
+  padding: 0;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(172px, 1fr));
+  gap: 8px;
+}
+.tiles li {
+  position: relative;
+}
+.tile {
+  width: 100%;
+  min-height: 92px;
+  display: grid;
+  grid-template-columns: 34px 1fr;
+  align-content: center;
+  gap: 0 8px;
+  text-align: left;
+  border: 3px solid var(--line);
+  border-radius: 6px;
+  background: var(--board);
+  color: var(--ink);
+  padding: 6px 10px;
+  touch-action: manipulation;
+}
+.tile:disabled {
+  border-color: var(--rule);
+}
+.tile.done {
+  background: transparent;
+  border-color: var(--ink);
+}
+.number {
+  font-size: 1.5rem;
+  color: var(--chalk);
+}
+.name {
+  font-weight: 700;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.time {
+  grid-column: 2;
+  font-size: 1.6rem;
+}
+.lap {
+  grid-column: 2;
+}
+.after {
+  position: absolute;
+  right: 6px;
+  bottom: 4px;
+  display: flex;
+  align-items: center;
+}
+@media (max-width: 700px) {
+  .top {
+    grid-template-columns: 1fr;
+    gap: 4px;
+  }
+}
+</style>
