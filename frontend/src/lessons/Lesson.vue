@@ -132,11 +132,14 @@ const screenKey = computed(() =>
   }
   .tabs {
     width: 100%;
+    min-width: 0;
+    overflow-x: auto;
   }
   .tabs a {
-    flex: 1;
+    flex: 1 0 auto;
     text-align: center;
-    padding: 12px 4px;
+    padding: 12px 8px;
+    font-size: 1.15rem;
   }
 }
 </style>

@@ -348,6 +348,8 @@ useUndoKey(undo);
 }
 .tile:disabled {
   border-color: var(--rule);
+  color: var(--ink);
+  opacity: 1;
 }
 .tile.done {
   background: transparent;
