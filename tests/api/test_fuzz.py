@@ -24,7 +24,7 @@ OPERATIONS = {
 # Signing out or in would end the session the others need.
 OPERATIONS = {name: op for name, op in OPERATIONS.items() if "/api/session" not in name}
 MANY = settings(
-    max_examples=20,
+    max_examples=12,
     deadline=None,
     database=None,
     derandomize=True,
