@@ -97,7 +97,7 @@ def test_what_is_accepted(typed: str, measure: Measure, value: int) -> None:
         ("--", JUMP, "is not a length"),
         ("a~", COUNT, "reason cannot be an estimate"),
         ("~", COUNT, "is not a count"),
-        ("9" * 60, COUNT, "too long"),
+        ("9" * 200, COUNT, "too long"),
     ],
 )
 def test_what_is_refused_says_what_is_accepted(typed: str, measure: Measure, says: str) -> None:
