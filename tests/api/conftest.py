@@ -11,6 +11,7 @@ from typing import Any
 
 import pytest
 from django.core.cache import cache
+from django.db import connection
 from django.test import Client
 from django.utils import timezone
 
@@ -116,20 +117,59 @@ def _person(school: School, username: str, role: str) -> Person:
     staff = Staff.objects.create_staff(
         school=school, username=username, name=username.title(), role=role, password=PASSWORD
     )
+    return _signed_in(staff)
+
+
+def _signed_in(staff: Staff) -> Person:
     client = Client()
     client.force_login(staff, backend="django.contrib.auth.backends.ModelBackend")
     return Person(staff, client)
 
 
+@pytest.fixture(scope="session")
+def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> None:
+    """The two schools are made once; every test works on them in a transaction of its own."""
+    with django_db_blocker.unblock():
+        make_world()
+
+
 @pytest.fixture
 def world(db: None) -> World:
-    return make_world()
+    return find_world()
+
+
+@pytest.fixture
+def no_school(db: None) -> None:
+    """A Lauf that was never set up: for the length of one test."""
+    _empty()
 
 
 @pytest.fixture
 def transactional_world(transactional_db: None) -> World:
-    """The same, committed, for tests with several connections."""
+    """The same, committed, for tests with several connections; they run last and empty the
+    database after them."""
+    _empty()
     return make_world()
+
+
+def _empty() -> None:
+    with connection.cursor() as cursor:
+        cursor.execute("TRUNCATE people_school CASCADE")
+
+
+def find_world() -> World:
+    """The shared schools as they stand in the database, and people who have just signed in."""
+    people = {one.username: _signed_in(one) for one in Staff.objects.select_related("school")}
+    school_class = SchoolClass.objects.select_related("school", "year_group").get(name="4 T")
+    activities = Activity.objects.select_related("lesson", "protocol__test")
+    return World(
+        school=school_class.school,
+        school_class=school_class,
+        pupils=list(school_class.pupils.all()),
+        activity=activities.get(),
+        **{name.replace("-", "_"): one for name, one in people.items()},
+        nobody=Person(None, Client()),
+    )
 
 
 def make_world() -> World:

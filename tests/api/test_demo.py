@@ -14,7 +14,7 @@ from lauf.people.models import Pupil, SchoolClass
 from lauf.records.models import Attempt
 from lauf.rules.ages import age_on_cut_off
 
-pytestmark = pytest.mark.django_db
+pytestmark = pytest.mark.usefixtures("no_school")
 
 
 def scores() -> list[tuple[object, ...]]:

@@ -60,7 +60,7 @@ def test_writes_without_the_csrf_token_are_refused(world: World) -> None:
     assert client.post(close, headers={"X-CSRFToken": fresh}).status_code == 200
 
 
-@pytest.mark.django_db
+@pytest.mark.usefixtures("no_school")
 def test_a_new_lauf_begins_with_a_school_and_its_head() -> None:
     client = Client()
     assert client.get("/api/session").json()["setup_needed"] is True
@@ -82,7 +82,7 @@ def test_a_new_lauf_begins_with_a_school_and_its_head() -> None:
     assert (status, School.objects.count()) == (422, 1)
 
 
-@pytest.mark.django_db
+@pytest.mark.usefixtures("no_school")
 def test_demo_passwords_never_meet_a_school_of_ones_own() -> None:
     call_command("prepare")
     assert Staff.objects.filter(username="demo").exists()
@@ -90,7 +90,7 @@ def test_demo_passwords_never_meet_a_school_of_ones_own() -> None:
         call_command("prepare", "--no-demo")
 
 
-@pytest.mark.django_db
+@pytest.mark.usefixtures("no_school")
 def test_a_real_school_is_not_opened_as_a_demo() -> None:
     post(Client(), "/api/setup", SET_UP)
     with pytest.raises(CommandError, match="--no-demo"):

@@ -9,10 +9,12 @@ from uuid import UUID
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
+from lauf.catalogue.models import Test
 from lauf.catalogue.queries import battery_of, battery_protocols, newest_protocol
-from lauf.lessons.models import Activity, Conduct, Lesson, PlanBlock, WaveRun
-from lauf.lessons.plans import read_plan, settings_of
+from lauf.lessons.models import Activity, Conduct, Lesson, PlanBlock, PlanTemplate, WaveRun
+from lauf.lessons.plans import read_plan, saved_entries, settings_of
 from lauf.lessons.queries import activity_of, conditions_of, lesson_of
+from lauf.lessons.templates import template_of
 from lauf.people.models import Staff
 from lauf.people.queries import Refused, class_of
 
@@ -220,6 +222,23 @@ def _renumber(activities: list[Activity]) -> None:
 
 
 @transaction.atomic
+def add_activity(staff: Staff, lesson_id: UUID, test_id: UUID) -> Activity:
+    """Another test in a lesson, decided on the spot; the plan stays as it was. One that is in the
+    lesson already is that one. Raises NotFound, or Refused for a battery."""
+    lesson_of(staff, lesson_id)
+    lesson = Lesson.objects.select_for_update().get(pk=lesson_id)
+    if lesson.battery_id is not None:
+        raise Refused("A battery has the tests it was made of.")
+    protocol = newest_protocol(staff, test_id)
+    activities = lesson.activities.select_related("protocol__test")
+    found = activities.filter(protocol__test=test_id).first()
+    if found is not None:
+        return found
+    place = max((one.position for one in activities), default=-1) + 1
+    return Activity.objects.create(lesson=lesson, position=place, protocol=protocol)
+
+
+@transaction.atomic
 def copy_lesson(staff: Staff, lesson_id: UUID, *, starts_at: datetime) -> Lesson:
     """The same lesson again, as a retest: the same blocks, protocol versions and conditions. Raises
     NotFound."""
@@ -280,3 +299,45 @@ def report_conduct(
             setattr(conduct, name, value)
         conduct.save()
     return conduct
+
+
+@transaction.atomic
+def save_template(staff: Staff, lesson_id: UUID, name: str) -> PlanTemplate:
+    """Keep a lesson's plan as a template, without its groups of children. Raises NotFound, or
+    Refused for a name that is taken or missing."""
+    lesson = lesson_of(staff, lesson_id)
+    label = name.strip()
+    if not label or len(label) > 60:
+        raise Refused("Give the template a name of up to 60 letters.")
+    entries = saved_entries(lesson)
+    if not entries:
+        raise Refused("This plan has no blocks yet.")
+    ids = {entry["test_id"] for entry in entries if entry.get("test_id")}
+    slugs: dict[UUID, str] = dict(Test.objects.filter(pk__in=ids).values_list("id", "slug"))
+    blocks = []
+    for entry in entries:
+        kept = {key: value for key, value in settings_of(entry).items() if key != "groups"}
+        block = {**kept, "kind": entry["kind"], "label": entry["label"]}
+        if entry.get("test_id"):
+            block["test"] = slugs[entry["test_id"]]
+        blocks.append(block)
+    try:
+        with transaction.atomic():
+            return PlanTemplate.objects.create(
+                school_id=staff.school_id,
+                name=label,
+                minutes=lesson.minutes,
+                blocks=blocks,
+                by=staff,
+            )
+    except IntegrityError as error:
+        raise Refused(f"There is a template “{label}” already: choose another name.") from error
+
+
+@transaction.atomic
+def delete_template(staff: Staff, code: str) -> None:
+    """Take a template away: one's own, or any for the head of PE. Raises NotFound or Refused."""
+    found = template_of(staff, code)
+    if not staff.is_head and found.by_id != staff.id:
+        raise Refused("Only who made a template, or the head of PE, takes it away.")
+    found.delete()

@@ -7,10 +7,11 @@ from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Path, Router, Schema, Status
 from pydantic import AwareDatetime
 
-from lauf.lessons import actions, plans, queries
+from lauf.lessons import actions, conducted, plans, queries, stations, templates
+from lauf.lessons.stations import LOADS
 from lauf.people.asker import asker
 from lauf.rules.blocks import BlockKind
 
@@ -165,6 +166,22 @@ class MovementEntry(Schema):
     efforts: str = Field("", max_length=200)
 
 
+class StationEntry(Schema):
+    """A station: the parts of the body it loads, and how many groups have room at once."""
+
+    name: str = Field("", max_length=60)
+    loads: list[Literal[LOADS]] = Field(default_factory=list, max_length=9)  # type: ignore[valid-type]
+    room: int = Field(1, ge=1, le=8)
+
+
+class Groups(Schema):
+    """Groups of children as they were made: by house, at random or balanced."""
+
+    how: Literal["house", "random", "balanced"]
+    names: list[Annotated[str, Field(max_length=40)]] = Field(max_length=16)
+    members: list[list[UUID]] = Field(max_length=16)
+
+
 Seconds = Annotated[int, Field(ge=0, le=7200)]
 
 
@@ -180,7 +197,10 @@ class BlockEntry(Schema):
     levels: list[tuple[int, Seconds]] | None = Field(None, max_length=30)
     movements: list[MovementEntry] | None = Field(None, max_length=20)
     count_seconds: Literal[10, 15, 20, 30, 60] | None = None
-    stations: list[Annotated[str, Field(max_length=60)]] | None = Field(None, max_length=16)
+    stations: list[StationEntry] | None = Field(None, max_length=16)
+    groups: Groups | None = None
+    names: list[Annotated[str, Field(max_length=60)]] | None = Field(None, max_length=16)
+    carries: str | None = Field(None, max_length=60)
     work: Seconds | None = None
     change: Seconds | None = None
     rounds: Annotated[int, Field(ge=0, le=16)] | None = None
@@ -282,12 +302,23 @@ def copy_lesson(request: HttpRequest, lesson_id: UUID, retest: Retest) -> Any:
 # The conductor
 
 
+class Rotation(Schema):
+    """By round, the index of each group's station."""
+
+    stations: list[str]
+    groups: list[str]
+    rounds: list[list[int]]
+    gave_up: list[str]
+    proved: bool
+
+
 class TimelineBlock(Schema):
     label: str
     kind: str
     activity_id: UUID | None
     from_ms: int
     to_ms: int
+    rotation: Rotation | None
 
 
 class TimelineSegment(Schema):
@@ -318,13 +349,29 @@ class SegmentEdit(Schema):
 
 
 class SegmentDone(Schema):
+    """What was really done of a segment: how long, of how long, and what."""
+
     segment: int = Field(ge=0, le=5000)
     seconds: int = Field(ge=0, le=86_400)
+    planned: int = Field(ge=0, le=86_400)
+    block: str = Field("", max_length=120)
+    label: str = Field("", max_length=120)
+
+
+class Swap(Schema):
+    """From a segment on, something else is done instead of `was` (a movement, or a whole block's
+    test, which then has an activity of its own)."""
+
+    segment: int = Field(ge=0, le=5000)
+    was: str = Field(max_length=120)
+    label: str = Field(min_length=1, max_length=120)
+    activity_id: UUID | None = None
 
 
 class ConductState(Schema):
     """The conductor's clock shows now − anchor, or paused_ms while paused. `edits` lengthen or
-    shorten segments; `done` says how many seconds each was really done."""
+    shorten segments; `done` says how many seconds each was really done; `wall` is what the
+    projector may show."""
 
     run_id: UUID
     revision: int = Field(ge=1, le=1_000_000)
@@ -332,7 +379,9 @@ class ConductState(Schema):
     anchor_ms: Milliseconds
     paused_ms: Milliseconds | None = None
     edits: list[SegmentEdit] = Field(default_factory=list, max_length=500)
+    swaps: list[Swap] = Field(default_factory=list, max_length=100)
     done: list[SegmentDone] = Field(default_factory=list, max_length=2000)
+    wall: Literal["clock", "names", "scores"] = "clock"
     ended: bool = False
 
 
@@ -349,12 +398,12 @@ class TimelinePage(Schema):
 
 @router.get("/lessons/{lesson_id}/timeline", response=TimelinePage)
 def get_timeline(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
-    return plans.lesson_timeline(asker(request), lesson_id)
+    return conducted.lesson_timeline(asker(request), lesson_id)
 
 
 @router.get("/lessons/{lesson_id}/conduct", response=ConductState | None)
 def get_conduct(request: HttpRequest, lesson_id: UUID) -> Any:
-    return plans.conduct_state(queries.lesson_of(asker(request), lesson_id))
+    return conducted.conduct_state(queries.lesson_of(asker(request), lesson_id))
 
 
 @router.put("/lessons/{lesson_id}/conduct", response=ConductState)
@@ -362,4 +411,141 @@ def report_conduct(request: HttpRequest, lesson_id: UUID, state: ConductState) -
     staff, fields = asker(request), state.dict()
     keys = {name: fields.pop(name) for name in ("run_id", "revision", "plan_revision")}
     kept = actions.report_conduct(staff, lesson_id, **keys, state=fields)
-    return plans.conduct_state(kept.lesson)
+    return conducted.conduct_state(kept.lesson)
+
+
+class DoneRow(Schema):
+    block: str
+    label: str
+    seconds: int
+    planned: int
+    words: str
+
+
+@router.get("/lessons/{lesson_id}/record", response=list[DoneRow])
+def get_record(request: HttpRequest, lesson_id: UUID) -> list[dict[str, Any]]:
+    """What was really done in a conducted lesson."""
+    return conducted.conduct_record(asker(request), lesson_id)
+
+
+class AnotherTest(Schema):
+    test_id: UUID
+
+
+class Added(Schema):
+    id: UUID
+    test: str
+
+
+@router.post("/lessons/{lesson_id}/activities", response={201: Added})
+def add_activity(request: HttpRequest, lesson_id: UUID, another: AnotherTest) -> Any:
+    """Another test, decided on the spot."""
+    made = actions.add_activity(asker(request), lesson_id, another.test_id)
+    return Status(201, {"id": made.id, "test": made.protocol.test.name})
+
+
+class Beep(Schema):
+    """The end of a shuttle. `if_missed` is the score of a runner who misses this line and the
+    next, `so_far` that of one who stops having just made it."""
+
+    at_ms: int
+    stage: int
+    shuttle: int
+    speed: float
+    if_missed: str
+    so_far: str
+
+
+class RunSheet(Schema):
+    schedule: str
+    beeps: list[Beep]
+
+
+@router.get("/activities/{activity_id}/beeps", response=RunSheet)
+def get_beeps(request: HttpRequest, activity_id: UUID) -> dict[str, Any]:
+    return conducted.run_sheet(asker(request), activity_id)
+
+
+# Stations
+
+
+class GroupChild(Schema):
+    id: UUID
+    name: str
+
+
+class GroupRow(Schema):
+    name: str
+    children: list[GroupChild]
+
+
+class StationCard(Schema):
+    """A station with the groups that come in each round."""
+
+    name: str
+    loads: list[str]
+    room: int
+    visits: list[list[str]]
+
+
+class StationsPage(Schema):
+    lesson_id: UUID
+    class_name: str
+    label: str
+    work: int
+    change: int
+    rounds: list[list[int]]
+    gave_up: list[str]
+    groups: list[GroupRow]
+    stations: list[StationCard]
+
+
+@router.get("/lessons/{lesson_id}/stations/{block}", response=StationsPage)
+def get_stations(
+    request: HttpRequest, lesson_id: UUID, block: Annotated[int, Path(ge=0, le=1000)]
+) -> dict[str, Any]:
+    return stations.stations_page(asker(request), lesson_id, block)
+
+
+# Templates
+
+
+class TemplateRow(Schema):
+    code: str
+    name: str
+    minutes: int
+    own: bool
+    mine: bool
+
+
+class TemplateChoice(Schema):
+    code: str = Field(max_length=40)
+
+
+class TemplateName(Schema):
+    name: str = Field(max_length=120)
+
+
+@router.get("/templates", response=list[TemplateRow])
+def list_templates(request: HttpRequest) -> list[dict[str, Any]]:
+    return templates.template_list(asker(request))
+
+
+@router.post("/lessons/{lesson_id}/plan/template", response=PlanPage)
+def propose_template(request: HttpRequest, lesson_id: UUID, choice: TemplateChoice) -> Any:
+    """A template as this lesson's plan; nothing is kept."""
+    return templates.from_template(asker(request), lesson_id, choice.code)
+
+
+@router.post("/lessons/{lesson_id}/template", response={201: list[TemplateRow]})
+def save_template(request: HttpRequest, lesson_id: UUID, given: TemplateName) -> Any:
+    staff = asker(request)
+    actions.save_template(staff, lesson_id, given.name)
+    return Status(201, templates.template_list(staff))
+
+
+@router.delete("/templates/{code}", response=list[TemplateRow])
+def delete_template(request: HttpRequest, code: str) -> list[dict[str, Any]]:
+    staff = asker(request)
+    actions.delete_template(staff, code)
+    return templates.template_list(staff)

@@ -79,7 +79,7 @@ class PlanBlock(models.Model):
     kind = models.CharField(max_length=12, choices=[(k.value, k.value) for k in BlockKind])
     label = models.CharField(max_length=80)
     settings = models.JSONField(default=dict, blank=True)
-    # The test a test wave is of.
+    # The test a test wave is of, or that a rep target counts for.
     activity = models.OneToOneField(
         Activity, on_delete=models.CASCADE, null=True, blank=True, related_name="block"
     )
@@ -99,7 +99,11 @@ class PlanBlock(models.Model):
             models.CheckConstraint(
                 name="block_of_a_test_has_its_activity",
                 condition=models.Q(kind=BlockKind.TEST, activity__isnull=False)
-                | (~models.Q(kind=BlockKind.TEST) & models.Q(activity__isnull=True)),
+                | models.Q(kind=BlockKind.REP_TARGET)
+                | (
+                    ~models.Q(kind__in=[BlockKind.TEST, BlockKind.REP_TARGET])
+                    & models.Q(activity__isnull=True)
+                ),
             ),
         ]
 
@@ -111,8 +115,9 @@ class Conduct(models.Model):
     """The conductor of a lesson: the whole state of its clock over the plan's timeline, so that a
     reload, another device or the projector takes it up where it is.
 
-    state  anchor_ms, paused_ms (as in `WaveRun`), edits [{segment, add_ms}, …], and what was really
-           done: done [{segment, seconds}, …]
+    state  anchor_ms, paused_ms (as in `WaveRun`), edits [{segment, add_ms}, …], swaps [{segment,
+           label, activity_id}, …], what the wall shows, and what was really done: done [{segment,
+           seconds, planned, block, label}, …]
     """
 
     lesson = models.OneToOneField(
@@ -128,6 +133,27 @@ class Conduct(models.Model):
 
     def __str__(self) -> str:
         return f"conductor of {self.lesson}"
+
+
+class PlanTemplate(models.Model):
+    """A plan to use again. `blocks` are entries as `plans.read_plan` reads them, tests by slug."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="plan_templates")
+    name = models.CharField(max_length=60)
+    minutes = models.PositiveSmallIntegerField()
+    blocks = models.JSONField()
+    by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering: ClassVar = ["name"]
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["school", "name"], name="template_name_once")
+        ]
+
+    def __str__(self) -> str:
+        return self.name
 
 
 class WaveRun(models.Model):

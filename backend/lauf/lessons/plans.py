@@ -9,14 +9,16 @@ from uuid import UUID
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import newest_protocols, planned
-from lauf.lessons.models import Conduct, Lesson, PlanBlock
+from lauf.lessons.models import Lesson, PlanBlock
 from lauf.lessons.queries import lesson_of
+from lauf.lessons.stations import rotation_of
 from lauf.people.models import Staff
 from lauf.people.queries import NotFound, Refused
 from lauf.rules import plan as rules
 from lauf.rules.blocks import Block, BlockKind, Movement, TrialPlan, read_efforts
 from lauf.rules.plan import PlanItem, Planned
-from lauf.rules.timeline import Timeline, block_seconds, timeline
+from lauf.rules.quantities import Kind
+from lauf.rules.timeline import block_seconds
 
 KIND_WORDS: Final = {
     BlockKind.BRIEFING: "Briefing",
@@ -44,9 +46,18 @@ DEFAULTS: Final[dict[BlockKind, dict[str, Any]]] = {
             {"name": "high knees", "efforts": "30/15/20"},
         ]
     },
-    BlockKind.REP_TARGET: {"seconds": 600},
+    BlockKind.REP_TARGET: {
+        "seconds": 600,
+        "names": ["press-ups", "squats", "star jumps"],
+        "carries": "",
+    },
     BlockKind.STATIONS: {
-        "stations": ["skipping", "step-ups", "plank", "shuttles"],
+        "stations": [
+            {"name": "skipping", "loads": ["aerobic"], "room": 1},
+            {"name": "press-ups", "loads": ["push"], "room": 1},
+            {"name": "step-ups", "loads": ["legs"], "room": 1},
+            {"name": "plank", "loads": ["core"], "room": 1},
+        ],
         "work": 45,
         "change": 20,
         "rounds": 4,
@@ -85,10 +96,13 @@ def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children:
         if version is None:
             raise Refused(f"{label}: choose the test of this block.")
         test = _trial(version, children)
+    elif version is not None and (kind is not BlockKind.REP_TARGET or version.kind != Kind.TOTAL):
+        raise Refused(f"{label}: only a rep target counts for a test, one of a total.")
+    listed = entry.get("movements") if kind is BlockKind.INTERVALS else None
     try:
         movements = tuple(
             Movement(one["name"].strip()[:40] or "movement", read_efforts(one["efforts"]))
-            for one in entry.get("movements") or ()
+            for one in listed or ()
         )
     except ValueError as problem:
         raise Refused(f"{label}: {problem}") from problem
@@ -101,7 +115,9 @@ def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children:
         movements=movements,
         count_seconds=entry.get("count_seconds") or 10,
         test=test,
-        stations=tuple(name.strip()[:40] for name in entry.get("stations") or () if name.strip()),
+        stations=tuple(
+            one["name"].strip()[:40] for one in entry.get("stations") or () if one["name"].strip()
+        ),
         work=entry.get("work") or 0,
         change=entry.get("change") or 0,
         rounds=entry.get("rounds") or 0,
@@ -171,7 +187,8 @@ def read_plan(staff: Staff, entries: Sequence[dict[str, Any]], children: int) ->
             raise Refused(f"{block.label}: {problem}") from problem
         if seconds == 0:
             raise Refused(f"{block.label}: say how long it lasts.")
-        test = planned(version, children) if version else None
+        # A rep target has its own time; the sums of tests are of the test waves.
+        test = planned(version, children) if version and block.test else None
         found.append(Planning(entry, block, seconds, test, version))
     return found
 
@@ -229,7 +246,11 @@ def describe(lesson: Lesson, plan: list[Planning], children: int, notes: int) ->
 
 def _described(one: Planning, children: int) -> dict[str, Any]:
     why = ""
-    if one.test and one.version:
+    if one.block.kind is BlockKind.STATIONS:
+        rounds, gave_up = one.block.rounds, rotation_of(one.entry)["gave_up"]
+        why = f"{rounds} rounds of {one.block.work} s, {one.block.change} s to move on"
+        why += "".join(f". {words}" for words in gave_up)
+    elif one.test and one.version:
         waves = rules.waves_needed(one.test, children)
         each = one.test.trial + one.test.changeover
         turns = f"{waves} wave{'s' if waves > 1 else ''}"
@@ -248,14 +269,18 @@ def _described(one: Planning, children: int) -> dict[str, Any]:
 
 #: What a block keeps of what was entered.
 _SETTINGS: Final = (
-    "seconds", "say", "levels", "movements", "count_seconds", "stations", "work", "change",
-    "rounds", "steps", "hold",
+    "seconds", "say", "levels", "movements", "count_seconds", "stations", "groups", "work",
+    "change", "rounds", "steps", "hold", "names", "carries",
 )  # fmt: skip
 
 
 def settings_of(entry: dict[str, Any]) -> dict[str, Any]:
-    """The settings of a block that were given."""
-    return {name: entry[name] for name in _SETTINGS if entry.get(name) not in (None, "", [])}
+    """The settings of a block that were given, as they are kept."""
+    found = {name: entry[name] for name in _SETTINGS if entry.get(name) not in (None, "", [])}
+    if groups := found.get("groups"):
+        members = [[str(child) for child in group] for group in groups["members"]]
+        found["groups"] = {**groups, "members": members}
+    return found
 
 
 def in_good_order(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]]) -> dict[str, Any]:
@@ -303,63 +328,3 @@ def fitted(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]]) -> dict
         for one, now in zip(plan, seconds, strict=True)
     ]
     return plan_page(staff, lesson_id, changed)
-
-
-def lesson_timeline(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
-    """The whole plan as cues and segments for the conductor, and the conductor's state. Six
-    queries. Raises NotFound or Refused."""
-    lesson = lesson_of(staff, lesson_id)
-    children = max(1, lesson.school_class.pupils.count())
-    plan = read_plan(staff, saved_entries(lesson), children)
-    if not plan:
-        raise Refused("This lesson has no blocks yet: plan it first.")
-    try:
-        made: Timeline = timeline([one.block for one in plan])
-    except ValueError as problem:
-        raise Refused(str(problem)) from problem
-    return {
-        "lesson_id": lesson.id,
-        "class_name": lesson.school_class.name,
-        "plan_revision": lesson.plan_revision,
-        "total_ms": made.total_ms,
-        "blocks": [
-            {
-                "label": one.block.label,
-                "kind": one.block.kind.value,
-                "activity_id": one.entry.get("activity_id"),
-                "from_ms": begun,
-                "to_ms": end,
-            }
-            for one, (begun, end) in zip(plan, made.blocks, strict=True)
-        ],
-        "segments": [
-            {
-                "from_ms": one.from_ms,
-                "to_ms": one.to_ms,
-                "phase": one.phase.value,
-                "label": one.label,
-                "block": one.block,
-                "wave": one.wave,
-                "try_number": one.try_number,
-            }
-            for one in made.segments
-        ],
-        "cues": [
-            {"at_ms": cue.at_ms, "kind": cue.kind.value, "say": cue.say, "block": cue.block}
-            for cue in made.cues
-        ],
-        "conduct": conduct_state(lesson),
-    }
-
-
-def conduct_state(lesson: Lesson) -> dict[str, Any] | None:
-    """The conductor of a lesson as it was last reported, or None. One query."""
-    found = Conduct.objects.filter(lesson=lesson).first()
-    if found is None:
-        return None
-    return {
-        "run_id": found.run_id,
-        "revision": found.revision,
-        "plan_revision": found.plan_revision,
-        **found.state,
-    }

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from datetime import date
 from uuid import UUID
 
@@ -11,7 +12,7 @@ from django.core.exceptions import ValidationError
 from django.db import transaction
 
 from lauf.people.models import House, Pupil, School, SchoolClass, Staff, YearGroup
-from lauf.people.queries import NotAllowed, NotFound, Refused, setup_needed
+from lauf.people.queries import NotAllowed, NotFound, Refused, class_of, setup_needed
 
 #: Year groups of a new school: name and age in completed years when the school year begins.
 FIRST_YEAR_GROUPS = [("Reception", 4)] + [(f"Year {n}", n + 4) for n in range(1, 7)]
@@ -99,6 +100,21 @@ def _read_child(number: int, line: str) -> tuple[str, str, date | None]:
     except ValueError as error:
         raise Refused(f"Line {number}: write the birth date as 2018-05-31.") from error
     return given, family.strip(), born
+
+
+@transaction.atomic
+def set_order(staff: Staff, class_id: UUID, pupil_ids: Sequence[UUID]) -> SchoolClass:
+    """The order the children sit or line up in, which every list of the class then keeps; none at
+    all goes back to the order of names. Raises NotFound, or Refused unless each child is in it
+    once."""
+    found = class_of(staff, class_id)
+    pupils = {pupil.id: pupil for pupil in found.pupils.select_for_update()}
+    if pupil_ids and sorted(pupil_ids) != sorted(pupils):
+        raise Refused("The order names every child of the class once: reload to see who is in it.")
+    for pupil in pupils.values():
+        pupil.place = pupil_ids.index(pupil.id) + 1 if pupil_ids else 0
+    Pupil.objects.bulk_update(pupils.values(), ["place"])
+    return found
 
 
 def create_house(school: School, name: str) -> House:

@@ -7,7 +7,7 @@ from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Router, Schema, Status
+from ninja import Field, Router, Schema, Status
 
 from lauf.people import actions, queries
 from lauf.people.asker import asker
@@ -77,6 +77,17 @@ def add_class(request: HttpRequest, new: NewClass) -> Any:
 @router.get("/classes/{class_id}", response=ClassPage)
 def get_class(request: HttpRequest, class_id: UUID) -> dict[str, Any]:
     return queries.class_page(asker(request), class_id)
+
+
+class ClassOrder(Schema):
+    pupils: list[UUID] = Field(max_length=60)
+
+
+@router.put("/classes/{class_id}/order", response=ClassPage)
+def set_order(request: HttpRequest, class_id: UUID, order: ClassOrder) -> dict[str, Any]:
+    staff = asker(request)
+    actions.set_order(staff, class_id, order.pupils)
+    return queries.class_page(staff, class_id)
 
 
 class StaffRow(Schema):

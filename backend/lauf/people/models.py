@@ -158,11 +158,13 @@ class Pupil(models.Model):
     family_name = models.CharField(max_length=60, blank=True)
     born = models.DateField(null=True, blank=True)
     sex = models.CharField(max_length=6, choices=Sex, blank=True)
+    # Where the child sits or stands in line, counted from 1; 0 until the class was put in order.
+    place = models.PositiveSmallIntegerField(default=0)
     # Short and practical ("inhaler in the red bag"): shown before a lesson starts.
     medical_note = models.CharField(max_length=240, blank=True)
 
     class Meta:
-        ordering: ClassVar = ["given_name", "family_name", "id"]
+        ordering: ClassVar = ["place", "given_name", "family_name", "id"]
         indexes: ClassVar = [models.Index(fields=["school_class", "given_name", "family_name"])]
 
     def __str__(self) -> str:

@@ -7,24 +7,26 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Query, Router, Schema, Status
 from pydantic import AwareDatetime
 
 from lauf.catalogue.api import RungEntry
 from lauf.people.asker import asker
-from lauf.progress import batteries, benchmarks, growth, pulses, queries
+from lauf.progress import batteries, benchmarks, groups, growth, pulses, queries, targets
 from lauf.progress.schemas import (
     BatteryGrid,
     BenchmarksPage,
     CheckList,
     Child,
     ClassLanes,
+    GroupProposal,
     GrowthRecord,
     LadderPreview,
     PulseChild,
     PulsePage,
     PupilRecord,
     SittingRow,
+    TargetPage,
     Today,
 )
 from lauf.records import actions
@@ -47,6 +49,7 @@ class NewAttempt(Schema):
     succeeds: UUID | None = None
     why: str = Field("", max_length=240)
     withdrawn: bool = False
+    counted_by: UUID | None = None
 
 
 class Confirmation(Schema):
@@ -194,3 +197,24 @@ def get_grid(
     request: HttpRequest, lesson_id: UUID, compared_with: UUID | None = None
 ) -> dict[str, Any]:
     return batteries.battery_grid(asker(request), lesson_id, compared_with)
+
+
+class GroupWish(Schema):
+    how: groups.How
+    number: int = 4
+    seed: int = Field(1, ge=0, le=2**31)
+    test_id: UUID | None = None
+
+
+@router.post("/lessons/{lesson_id}/plan/groups", response=GroupProposal)
+def propose_groups(request: HttpRequest, lesson_id: UUID, wish: GroupWish) -> dict[str, Any]:
+    """Groups of the class for stations; nothing is kept."""
+    return groups.propose_groups(asker(request), lesson_id, **wish.dict())
+
+
+@router.get("/activities/{activity_id}/target", response=TargetPage)
+def get_target(
+    request: HttpRequest, activity_id: UUID, elapsed: Annotated[int, Query(ge=0, le=86_400)] = 0
+) -> dict[str, Any]:
+    """A rep target after so many seconds."""
+    return targets.target_page(asker(request), activity_id, elapsed)

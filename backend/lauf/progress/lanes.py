@@ -14,7 +14,7 @@ from uuid import UUID
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import Norm, key_conditions
 from lauf.records.queries import Row, reason_words
-from lauf.rules import laps
+from lauf.rules import laps, shuttle
 from lauf.rules.ages import age_in_years, decimal_age
 from lauf.rules.change import (
     Change,
@@ -219,20 +219,37 @@ class Judge:
         words.append(self.change_words(row, earlier, self.change(row, earlier)))
         if row.estimate:
             words.append("estimate: wins no best")
-        words += self._run_words(row)
+        words += self._run_words(row, who)
         words += [f"{p.standing.words} ({p.norm.name})" for p in self.placed(row, who)
                   if p.standing.words]  # fmt: skip
         return words
 
-    def _run_words(self, row: Row) -> list[str]:
-        """What a time over a set distance says: the pace, and the halves where laps were timed."""
+    def _run_words(self, row: Row, who: Who) -> list[str]:
+        """What a run says besides its score: pace and halves of a time over a set distance; metres,
+        speed and estimate of a staged run."""
+        if row.value is None:
+            return []
+        if self.measure.kind is Kind.STAGE:
+            return self._stage_words(row.value, who.age(row.on))
         target = self.measure.target_mm
-        if row.value is None or not target:
+        if not target:
             return []
         per_km = to_step(laps.pace(row.value, target, laps.KM_MM), 1000)
         words = [f"{format_value(per_km, self.measure)} a km"]
         if splits := row.parts.get("splits"):
             words.append(f"halves: {laps.read_splits(splits).words}")
+        return words
+
+    def _stage_words(self, shuttles: int, age: int | None) -> list[str]:
+        schedule = self.measure.schedule
+        words = [f"{shuttles} shuttles, {shuttles * shuttle.SHUTTLE_MM // 1000} m"]
+        speed = shuttle.last_speed(shuttles, schedule)
+        if speed is None:
+            return words
+        words.append(f"last full stage at {speed:g} km/h")
+        if age is not None and shuttle.ESTIMATE_AGES[0] <= age <= shuttle.ESTIMATE_AGES[1]:
+            estimate = shuttle.estimated_vo2max(speed, age)
+            words.append(f"VO₂max about {estimate:.1f} ml/kg/min, an estimate (Léger 1988)")
         return words
 
     def change_words(self, row: Row, earlier: Sequence[Row], change: Change) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from datetime import date
 from statistics import median
 from typing import Any, Final
@@ -15,6 +15,7 @@ from lauf.progress.lanes import Who
 from lauf.records.models import WITHDRAWN, PulseReading
 from lauf.records.queries import reason_words
 from lauf.rules import pulse as rules
+from lauf.rules.blocks import BlockKind
 from lauf.rules.pulse import Formula, Moment, Reading
 from lauf.rules.quantities import decimal
 
@@ -25,7 +26,7 @@ _READINGS: Final = (
 
 
 def pulse_page(staff: Staff, lesson_id: UUID, formula: Formula = Formula.TANAKA) -> dict[str, Any]:
-    """Every pulse of a lesson by child and moment, with what the series says. Four queries. Raises
+    """Every pulse of a lesson by child and moment, with what the series says. Five queries. Raises
     NotFound."""
     lesson = lesson_of(staff, lesson_id)
     day = day_of(lesson)
@@ -34,7 +35,10 @@ def pulse_page(staff: Staff, lesson_id: UUID, formula: Formula = Formula.TANAKA)
         .order_by("position", "recorded_at")
         .values(*_READINGS)
     )
-    columns = _columns(lesson.activities.values_list("protocol__test__name", flat=True), rows)
+    blocks = list(lesson.blocks.values_list("kind", "label"))
+    columns = _columns(
+        blocks, lesson.activities.values_list("protocol__test__name", flat=True), rows
+    )
     by_child: dict[UUID, list[dict[str, Any]]] = defaultdict(list)
     for row in rows:
         by_child[row["pupil_id"]].append(row)
@@ -79,11 +83,16 @@ def pulse_child_after(
     return next(child for child in children if child["pupil_id"] == pupil_id)
 
 
-def _columns(tests: Any, rows: Sequence[dict[str, Any]]) -> list[dict[str, Any]]:
-    """The moments of the lesson in order: the usual ones, and those that were recorded besides."""
-    names = list(tests)
-    usual = [(Moment.REST, ""), (Moment.WARM_UP, ""), *((Moment.ACTIVITY, n) for n in names)]
-    places: dict[int, tuple[str, str]] = dict(enumerate((*usual, (Moment.RECOVERY, ""))))
+def _columns(
+    blocks: Sequence[tuple[str, str]], tests: Iterable[str], rows: Sequence[dict[str, Any]]
+) -> list[dict[str, Any]]:
+    """The moments of the lesson in order: those of the plan's pulse checks, or the usual ones where
+    it has hardly any; and those that were recorded besides."""
+    planned = _planned_moments(blocks)
+    usual = [(Moment.REST, ""), (Moment.WARM_UP, ""), *((Moment.ACTIVITY, n) for n in tests)]
+    if len(planned) < _ENOUGH_CHECKS:
+        planned = [*usual, (Moment.RECOVERY, "")]
+    places: dict[int, tuple[str, str]] = dict(enumerate(planned))
     for row in rows:
         if row["reason"] != WITHDRAWN:
             places[row["position"]] = row["moment"], row["label"]
@@ -96,6 +105,29 @@ def _columns(tests: Any, rows: Sequence[dict[str, Any]]) -> list[dict[str, Any]]
         }
         for position, (moment, label) in sorted(places.items())
     ]
+
+
+#: From so many pulse checks on, a plan says itself when pulses are taken.
+_ENOUGH_CHECKS: Final = 2
+
+
+def _planned_moments(blocks: Sequence[tuple[str, str]]) -> list[tuple[Moment, str]]:
+    """What each pulse check of a plan follows: rest, the warm-up, an activity, recovery."""
+    found: list[tuple[Moment, str]] = []
+    moment, label = Moment.REST, ""
+    for kind, name in blocks:
+        if kind == BlockKind.PULSE:
+            found.append((moment, label))
+        elif kind == BlockKind.WARM_UP:
+            moment, label = Moment.WARM_UP, ""
+        elif kind in _WORK:
+            moment, label = Moment.ACTIVITY, name
+        elif found and kind in (BlockKind.WATER, BlockKind.COOL_DOWN, BlockKind.REPORT):
+            moment, label = Moment.RECOVERY, ""
+    return found
+
+
+_WORK: Final = {BlockKind.TEST, BlockKind.INTERVALS, BlockKind.REP_TARGET, BlockKind.STATIONS}
 
 
 def _moment_words(moment: Moment, label: str) -> str:

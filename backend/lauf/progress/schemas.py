@@ -465,3 +465,38 @@ class BatteryGrid(Schema):
     reasons: list[ReasonRow]
     tests: list[GridTest]
     children: list[GridChild]
+
+
+class GroupProposal(Schema):
+    """Groups for stations, as a plan's block takes them, and what they were made by."""
+
+    how: str
+    names: list[str]
+    members: list[list[UUID]]
+    words: str
+
+
+class TargetChild(Schema):
+    """One child in a rep target; `a_minute` is what is still needed for the next rung."""
+
+    pupil_id: UUID
+    number: int
+    name: str
+    carried: int
+    reps: list[int]
+    total: int
+    reason: str | None
+    rung: str | None
+    next_rung: str | None
+    needed: int | None
+    a_minute: str | None
+    projected: int | None
+
+
+class TargetPage(Schema):
+    activity_id: UUID
+    seconds: int
+    left: int
+    names: list[str]
+    carries: str
+    children: list[TargetChild]

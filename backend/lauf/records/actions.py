@@ -50,20 +50,23 @@ def record_attempt(
     succeeds: UUID | None = None,
     why: str = "",
     withdrawn: bool = False,
+    counted_by: UUID | None = None,
 ) -> Attempt:
     """Keep one score, reason, correction or withdrawal.
 
     Sending the same id again returns what is stored. `succeeds` names the entry this one replaces
     and must be the one that counts. `conditions` are the child's own, where they differ from the
-    class's. Raises EntryError for an unreadable score, Clash when another entry counts, NotFound
-    outside the scope, Refused for an unknown variant, wave, try or condition.
+    class's; `counted_by` is the partner who said it. Raises EntryError for an unreadable score,
+    Clash when another entry counts, NotFound outside the scope, Refused for an unknown variant,
+    wave, try or condition.
     """
     activity = activity_of(staff, activity_id)
     stored = _stored(attempt_id, activity, pupil_id)
     if stored:
         return stored
-    in_class = Pupil.objects.filter(pk=pupil_id, school_class_id=activity.lesson.school_class_id)
-    if not in_class.exists():
+    asked = {pupil_id, counted_by or pupil_id}
+    in_class = Pupil.objects.filter(school_class_id=activity.lesson.school_class_id)
+    if in_class.filter(pk__in=asked).count() < len(asked):
         raise NotFound("child in this class")
     if not 1 <= try_number <= activity.protocol.tries + SPARE_TRIES:
         raise Refused(f"This test has {activity.protocol.tries} tries.")
@@ -77,6 +80,7 @@ def record_attempt(
         on=score_day(activity.lesson, recorded_at),
         try_number=try_number,
         why=why.strip()[:240],
+        counted_by_id=counted_by,
         recorded_by=staff,
         recorded_at=recorded_at,
     )

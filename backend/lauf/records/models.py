@@ -66,6 +66,10 @@ class Attempt(models.Model):
         "self", on_delete=models.PROTECT, null=True, blank=True, related_name="successor"
     )
     why = models.CharField(max_length=240, blank=True)
+    # The partner child who counted and said it.
+    counted_by = models.ForeignKey(
+        Pupil, on_delete=models.PROTECT, null=True, blank=True, related_name="+"
+    )
     recorded_by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
     recorded_at = models.DateTimeField()
     received_at = models.DateTimeField(auto_now_add=True)

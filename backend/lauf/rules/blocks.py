@@ -71,6 +71,7 @@ class Block:
     count_seconds  pulse: how long beats are counted; `seconds` to write them down
     test           test wave
     stations       station rotation: names; `work`, `change` seconds and `rounds`
+    (what is done at them, and who is where, is `rules.rotation`'s)
     steps, hold    cool-down: steps to walk, seconds to hold a squat
     """
 

@@ -8,9 +8,12 @@ little-endian.
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from typing import Final
+
+from lauf.rules.pulse import HIGHEST_BPM, LOWEST_BPM
 
 _WIDE: Final = 0x01
 _CONTACT_KNOWN: Final = 0x04
@@ -76,6 +79,24 @@ def write_belt(reading: BeltReading) -> bytes:
     return bytes([flags]) + data
 
 
+#: A belt's rate and the beats it timed itself may differ by this share (our choice: the rate is a
+#: mean over some seconds).
+_DISAGREE: Final = Fraction(1, 4)
+
+
+def belt_problem(reading: BeltReading) -> str | None:
+    """Why a belt's message is not taken as a pulse, or None when it is."""
+    if reading.contact is False:
+        return "the belt does not touch the skin"
+    if not LOWEST_BPM <= reading.bpm <= HIGHEST_BPM:
+        return f"{reading.bpm} is no pulse: it is {LOWEST_BPM} to {HIGHEST_BPM}"
+    if reading.intervals and all(reading.intervals):
+        timed = 60 * len(reading.intervals) / sum(reading.intervals, Fraction(0))
+        if abs(timed - reading.bpm) > _DISAGREE * reading.bpm:
+            return f"it says {reading.bpm}, but its beats are {round(timed)} a minute"
+    return None
+
+
 @dataclass(frozen=True, slots=True)
 class Passage:
     """One passage of a gate: which runner (None when the gate does not know) and when, in
@@ -106,3 +127,35 @@ def is_double(passage: Passage, earlier: Passage | None) -> bool:
         and passage.runner == earlier.runner
         and 0 <= passage.at_ms - earlier.at_ms < SAME_PASSAGE_MS
     )
+
+
+@dataclass(frozen=True, slots=True)
+class GateLine:
+    """What became of one line: the passage, or why it is left out."""
+
+    passage: Passage | None
+    problem: str | None = None
+
+
+def read_gate(lines: Sequence[str], runners: int) -> tuple[GateLine, ...]:
+    """All the lines of a gate since the start, in the order they came: what cannot be read, comes
+    twice, goes back in time or names a runner who is not there is left out, with the reason."""
+    found: list[GateLine] = []
+    last: dict[int | None, Passage] = {}
+    for line in lines:
+        try:
+            passage = read_passage(line)
+        except ValueError as problem:
+            found.append(GateLine(None, str(problem)))
+            continue
+        earlier = last.get(passage.runner)
+        if passage.runner is not None and not 1 <= passage.runner <= runners:
+            found.append(GateLine(None, f"there is no runner {passage.runner}"))
+        elif passage.runner is not None and is_double(passage, earlier):
+            found.append(GateLine(None, f"runner {passage.runner} was sent twice"))
+        elif earlier is not None and passage.at_ms < earlier.at_ms:
+            found.append(GateLine(None, "it is older than the one before"))
+        else:
+            last[passage.runner] = passage
+            found.append(GateLine(passage))
+    return tuple(found)

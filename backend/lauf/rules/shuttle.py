@@ -7,6 +7,7 @@ Two schedules are in use. "even": 8.5 km/h, then +0.5 a minute (Léger, Mercier,
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 from fractions import Fraction
 from functools import cache
 from itertools import accumulate
@@ -83,10 +84,14 @@ def last_speed(shuttles: int, schedule: str) -> float | None:
     return stage_speed(done, schedule or EVEN) if done else None
 
 
+#: Whole years of those the estimate was made from.
+ESTIMATE_AGES: Final = (8, 19)
+
+
 def estimated_vo2max(speed: float, age: int) -> float:
     """Estimated VO₂max in ml/kg/min for ages 8–19 from the speed in km/h of the last completed
     stage and age in whole years (Léger et al. 1988). Raises ValueError for other ages."""
-    if not 8 <= age <= 19:
+    if not ESTIMATE_AGES[0] <= age <= ESTIMATE_AGES[1]:
         raise ValueError("the estimate holds for ages 8 to 19")
     return 31.025 + 3.238 * speed - 3.248 * age + 0.1536 * speed * age
 
@@ -101,6 +106,34 @@ def beeps_ms(schedule: str = EVEN, stages: int = STAGES) -> tuple[int, ...]:
         for _ in range(shuttles_in_stage(stage, schedule)):
             at += one
             found.append(math.floor(at + Fraction(1, 2)))
+    return tuple(found)
+
+
+@dataclass(frozen=True, slots=True)
+class Beep:
+    """One beep of the run: the end of a shuttle at `at_ms`, run at `speed` km/h. `if_missed` is the
+    score of a runner for whom this is the first of the two missed in a row, `so_far` that of one
+    who stops having just made it: both as stage.shuttle."""
+
+    at_ms: int
+    stage: int
+    shuttle: int
+    speed: float
+    if_missed: str
+    so_far: str
+
+
+@cache
+def beeps(schedule: str = EVEN) -> tuple[Beep, ...]:
+    """Every beep of a schedule, in order."""
+    found = []
+    for number, at in enumerate(beeps_ms(schedule), 1):
+        stage, shuttle = stage_of(number, schedule)
+        # Made all before, missed this one and the next.
+        kept = score_after([False] * (number - 1) + [True, True])
+        before = "{}.{}".format(*stage_of(kept, schedule))
+        speed = stage_speed(stage, schedule)
+        found.append(Beep(at, stage, shuttle, speed, before, f"{stage}.{shuttle}"))
     return tuple(found)
 
 

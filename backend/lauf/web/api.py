@@ -11,12 +11,15 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
 from lauf.catalogue.api import router as catalogue
+from lauf.challenges.api import router as challenges
+from lauf.demo.api import router as stand_ins
 from lauf.exchange.api import router as exchange
 from lauf.lessons.api import router as lessons
 from lauf.people.api import router as people
 from lauf.people.queries import NotAllowed, NotFound, Refused
 from lauf.progress.api import router as progress
 from lauf.records.actions import Clash
+from lauf.records.api import router as sensors
 from lauf.rules.entry import EntryError
 from lauf.web.session import router as session
 
@@ -28,7 +31,9 @@ api = NinjaAPI(
     docs_url=None,
     openapi_url="/openapi.json",
 )
-for router in (session, people, catalogue, lessons, progress, exchange):
+for router in (
+    session, people, catalogue, lessons, sensors, progress, challenges, exchange, stand_ins
+):  # fmt: skip
     api.add_router("", router)
 
 

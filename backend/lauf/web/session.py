@@ -49,6 +49,8 @@ class DemoSignIn(Schema):
 class Session(Schema):
     person: Person | None
     setup_needed: bool
+    # Whether simulated belts and gates can be switched on.
+    stand_ins: bool
     demo_sign_ins: list[DemoSignIn]
 
 
@@ -80,6 +82,7 @@ def _session(request: HttpRequest) -> dict[str, Any]:
         else None,
         "setup_needed": staff is None and setup_needed(),
         "demo_sign_ins": DEMO_SIGN_INS if demo else [],
+        "stand_ins": settings.DEMO,
     }
 
 

@@ -38,6 +38,7 @@ INSTALLED_APPS = [
     "lauf.catalogue",
     "lauf.lessons",
     "lauf.records",
+    "lauf.challenges",
     "lauf.demo",
     "lauf.web",
 ]

@@ -98,6 +98,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes/{class_id}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Order */
+        put: operations["lauf_people_api_set_order"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/school": {
         parameters: {
             query?: never;
@@ -719,6 +736,185 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lessons/{lesson_id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Record
+         * @description What was really done in a conducted lesson.
+         */
+        get: operations["lauf_lessons_api_get_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/activities": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Activity
+         * @description Another test, decided on the spot.
+         */
+        post: operations["lauf_lessons_api_add_activity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/beeps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Beeps */
+        get: operations["lauf_lessons_api_get_beeps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/stations/{block}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Stations */
+        get: operations["lauf_lessons_api_get_stations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Templates */
+        get: operations["lauf_lessons_api_list_templates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/plan/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose Template
+         * @description A template as this lesson's plan; nothing is kept.
+         */
+        post: operations["lauf_lessons_api_propose_template"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save Template */
+        post: operations["lauf_lessons_api_save_template"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Template */
+        delete: operations["lauf_lessons_api_delete_template"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/belts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read Belts */
+        post: operations["lauf_records_api_read_belts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/gate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read Gate */
+        post: operations["lauf_records_api_read_gate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/today": {
         parameters: {
             query?: never;
@@ -960,6 +1156,191 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lessons/{lesson_id}/plan/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose Groups
+         * @description Groups of the class for stations; nothing is kept.
+         */
+        post: operations["lauf_progress_api_propose_groups"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/target": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Target
+         * @description A rep target after so many seconds.
+         */
+        get: operations["lauf_progress_api_get_target"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Weeks */
+        get: operations["lauf_challenges_api_list_weeks"];
+        put?: never;
+        /** Make Week */
+        post: operations["lauf_challenges_api_make_week"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Week */
+        get: operations["lauf_challenges_api_get_week"];
+        put?: never;
+        post?: never;
+        /** Delete Week */
+        delete: operations["lauf_challenges_api_delete_week"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/days/{on}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Day */
+        put: operations["lauf_challenges_api_set_day"];
+        post?: never;
+        /** Clear Day */
+        delete: operations["lauf_challenges_api_clear_day"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/open-challenges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Open
+         * @description The challenges that can be tried today.
+         */
+        get: operations["lauf_challenges_api_list_open"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/challenges/{challenge_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Challenge */
+        get: operations["lauf_challenges_api_get_challenge"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/challenges/{challenge_id}/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Challenge
+         * @description Where a class's scores of it are taken today.
+         */
+        post: operations["lauf_challenges_api_open_challenge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/challenges/{challenge_id}/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give Points */
+        post: operations["lauf_challenges_api_give_points"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/points/{point_id}/reverse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reverse Point */
+        post: operations["lauf_challenges_api_reverse_point"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/activities/{activity_id}/scores.csv": {
         parameters: {
             query?: never;
@@ -969,6 +1350,46 @@ export interface paths {
         };
         /** Get Scores Csv */
         get: operations["lauf_exchange_api_get_scores_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stand-ins/belts/{lesson_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Belts
+         * @description One message of every belt of the class.
+         */
+        get: operations["lauf_demo_api_belts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stand-ins/gate/{activity_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Gate
+         * @description The lines of the gate between two moments of its clock.
+         */
+        get: operations["lauf_demo_api_gate"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1016,6 +1437,8 @@ export interface components {
             person: components["schemas"]["Person"] | null;
             /** Setup Needed */
             setup_needed: boolean;
+            /** Stand Ins */
+            stand_ins: boolean;
             /** Demo Sign Ins */
             demo_sign_ins: components["schemas"]["DemoSignIn"][];
         };
@@ -1125,6 +1548,11 @@ export interface components {
             born: string | null;
             /** Medical Note */
             medical_note: string;
+        };
+        /** ClassOrder */
+        ClassOrder: {
+            /** Pupils */
+            pupils: string[];
         };
         /** SchoolSettings */
         SchoolSettings: {
@@ -2065,7 +2493,12 @@ export interface components {
             /** Count Seconds */
             count_seconds?: (10 | 15 | 20 | 30 | 60) | null;
             /** Stations */
-            stations?: string[] | null;
+            stations?: components["schemas"]["StationEntry"][] | null;
+            groups?: components["schemas"]["Groups"] | null;
+            /** Names */
+            names?: string[] | null;
+            /** Carries */
+            carries?: string | null;
             /** Work */
             work?: number | null;
             /** Change */
@@ -2083,6 +2516,21 @@ export interface components {
          * @enum {string}
          */
         BlockKind: "briefing" | "warm_up" | "stretch" | "pulse" | "test" | "intervals" | "rep_target" | "stations" | "water" | "cool_down" | "report";
+        /**
+         * Groups
+         * @description Groups of children as they were made: by house, at random or balanced.
+         */
+        Groups: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "house" | "random" | "balanced";
+            /** Names */
+            names: string[];
+            /** Members */
+            members: string[][];
+        };
         /** MovementEntry */
         MovementEntry: {
             /**
@@ -2106,6 +2554,24 @@ export interface components {
             /** Blocks */
             blocks: components["schemas"]["BlockEntry"][];
         };
+        /**
+         * StationEntry
+         * @description A station: the parts of the body it loads, and how many groups have room at once.
+         */
+        StationEntry: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Loads */
+            loads?: ("whole body" | "legs" | "push" | "pull" | "core" | "flexibility" | "balance" | "skill" | "aerobic")[];
+            /**
+             * Room
+             * @default 1
+             */
+            room: number;
+        };
         /** Retest */
         Retest: {
             /**
@@ -2117,7 +2583,8 @@ export interface components {
         /**
          * ConductState
          * @description The conductor's clock shows now − anchor, or paused_ms while paused. `edits` lengthen or
-         *     shorten segments; `done` says how many seconds each was really done.
+         *     shorten segments; `done` says how many seconds each was really done; `wall` is what the
+         *     projector may show.
          */
         ConductState: {
             /**
@@ -2135,20 +2602,59 @@ export interface components {
             paused_ms?: number | null;
             /** Edits */
             edits?: components["schemas"]["SegmentEdit"][];
+            /** Swaps */
+            swaps?: components["schemas"]["Swap"][];
             /** Done */
             done?: components["schemas"]["SegmentDone"][];
+            /**
+             * Wall
+             * @default clock
+             * @enum {string}
+             */
+            wall: "clock" | "names" | "scores";
             /**
              * Ended
              * @default false
              */
             ended: boolean;
         };
-        /** SegmentDone */
+        /**
+         * Rotation
+         * @description By round, the index of each group's station.
+         */
+        Rotation: {
+            /** Stations */
+            stations: string[];
+            /** Groups */
+            groups: string[];
+            /** Rounds */
+            rounds: number[][];
+            /** Gave Up */
+            gave_up: string[];
+            /** Proved */
+            proved: boolean;
+        };
+        /**
+         * SegmentDone
+         * @description What was really done of a segment: how long, of how long, and what.
+         */
         SegmentDone: {
             /** Segment */
             segment: number;
             /** Seconds */
             seconds: number;
+            /** Planned */
+            planned: number;
+            /**
+             * Block
+             * @default
+             */
+            block: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
         };
         /**
          * SegmentEdit
@@ -2159,6 +2665,21 @@ export interface components {
             segment: number;
             /** Add Ms */
             add_ms: number;
+        };
+        /**
+         * Swap
+         * @description From a segment on, something else is done instead of `was` (a movement, or a whole block's
+         *     test, which then has an activity of its own).
+         */
+        Swap: {
+            /** Segment */
+            segment: number;
+            /** Was */
+            was: string;
+            /** Label */
+            label: string;
+            /** Activity Id */
+            activity_id?: string | null;
         };
         /** TimelineBlock */
         TimelineBlock: {
@@ -2172,6 +2693,7 @@ export interface components {
             from_ms: number;
             /** To Ms */
             to_ms: number;
+            rotation: components["schemas"]["Rotation"] | null;
         };
         /** TimelineCue */
         TimelineCue: {
@@ -2221,6 +2743,194 @@ export interface components {
             wave: number;
             /** Try Number */
             try_number: number;
+        };
+        /** DoneRow */
+        DoneRow: {
+            /** Block */
+            block: string;
+            /** Label */
+            label: string;
+            /** Seconds */
+            seconds: number;
+            /** Planned */
+            planned: number;
+            /** Words */
+            words: string;
+        };
+        /** Added */
+        Added: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Test */
+            test: string;
+        };
+        /** AnotherTest */
+        AnotherTest: {
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+        };
+        /**
+         * Beep
+         * @description The end of a shuttle. `if_missed` is the score of a runner who misses this line and the
+         *     next, `so_far` that of one who stops having just made it.
+         */
+        Beep: {
+            /** At Ms */
+            at_ms: number;
+            /** Stage */
+            stage: number;
+            /** Shuttle */
+            shuttle: number;
+            /** Speed */
+            speed: number;
+            /** If Missed */
+            if_missed: string;
+            /** So Far */
+            so_far: string;
+        };
+        /** RunSheet */
+        RunSheet: {
+            /** Schedule */
+            schedule: string;
+            /** Beeps */
+            beeps: components["schemas"]["Beep"][];
+        };
+        /** GroupChild */
+        GroupChild: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /** GroupRow */
+        GroupRow: {
+            /** Name */
+            name: string;
+            /** Children */
+            children: components["schemas"]["GroupChild"][];
+        };
+        /**
+         * StationCard
+         * @description A station with the groups that come in each round.
+         */
+        StationCard: {
+            /** Name */
+            name: string;
+            /** Loads */
+            loads: string[];
+            /** Room */
+            room: number;
+            /** Visits */
+            visits: string[][];
+        };
+        /** StationsPage */
+        StationsPage: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Label */
+            label: string;
+            /** Work */
+            work: number;
+            /** Change */
+            change: number;
+            /** Rounds */
+            rounds: number[][];
+            /** Gave Up */
+            gave_up: string[];
+            /** Groups */
+            groups: components["schemas"]["GroupRow"][];
+            /** Stations */
+            stations: components["schemas"]["StationCard"][];
+        };
+        /** TemplateRow */
+        TemplateRow: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Minutes */
+            minutes: number;
+            /** Own */
+            own: boolean;
+            /** Mine */
+            mine: boolean;
+        };
+        /** TemplateChoice */
+        TemplateChoice: {
+            /** Code */
+            code: string;
+        };
+        /** TemplateName */
+        TemplateName: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * BeltPulse
+         * @description The rate, or why the message is no pulse.
+         */
+        BeltPulse: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Bpm */
+            bpm: number | null;
+            /** Problem */
+            problem: string | null;
+        };
+        /**
+         * BeltMessage
+         * @description One Heart Rate Measurement of a child's belt, its bytes in hexadecimal.
+         */
+        BeltMessage: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Hex */
+            hex: string;
+        };
+        /** BeltMessages */
+        BeltMessages: {
+            /** Messages */
+            messages: components["schemas"]["BeltMessage"][];
+        };
+        /**
+         * GatePassage
+         * @description Who passed (None: the gate does not know) and when, or why the line is left out.
+         */
+        GatePassage: {
+            /** Pupil Id */
+            pupil_id: string | null;
+            /** At Ms */
+            at_ms: number | null;
+            /** Problem */
+            problem: string | null;
+        };
+        /**
+         * GateLines
+         * @description Every line since the start, in the order they came: "P,runner,milliseconds".
+         */
+        GateLines: {
+            /** Lines */
+            lines: string[];
         };
         /** LessonCard */
         LessonCard: {
@@ -2536,6 +3246,8 @@ export interface components {
              * @default false
              */
             withdrawn: boolean;
+            /** Counted By */
+            counted_by?: string | null;
         };
         /** CheckList */
         CheckList: {
@@ -3262,6 +3974,453 @@ export interface components {
             /** Misfit */
             misfit: string | null;
         };
+        /**
+         * GroupProposal
+         * @description Groups for stations, as a plan's block takes them, and what they were made by.
+         */
+        GroupProposal: {
+            /** How */
+            how: string;
+            /** Names */
+            names: string[];
+            /** Members */
+            members: string[][];
+            /** Words */
+            words: string;
+        };
+        /** GroupWish */
+        GroupWish: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "house" | "random" | "balanced";
+            /**
+             * Number
+             * @default 4
+             */
+            number: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /** Test Id */
+            test_id?: string | null;
+        };
+        /**
+         * TargetChild
+         * @description One child in a rep target; `a_minute` is what is still needed for the next rung.
+         */
+        TargetChild: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Carried */
+            carried: number;
+            /** Reps */
+            reps: number[];
+            /** Total */
+            total: number;
+            /** Reason */
+            reason: string | null;
+            /** Rung */
+            rung: string | null;
+            /** Next Rung */
+            next_rung: string | null;
+            /** Needed */
+            needed: number | null;
+            /** A Minute */
+            a_minute: string | null;
+            /** Projected */
+            projected: number | null;
+        };
+        /** TargetPage */
+        TargetPage: {
+            /**
+             * Activity Id
+             * Format: uuid
+             */
+            activity_id: string;
+            /** Seconds */
+            seconds: number;
+            /** Left */
+            left: number;
+            /** Names */
+            names: string[];
+            /** Carries */
+            carries: string;
+            /** Children */
+            children: components["schemas"]["TargetChild"][];
+        };
+        /** WeekRow */
+        WeekRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            /** Classes */
+            classes: string[];
+            /** Tests */
+            tests: string[];
+        };
+        /** ChildSum */
+        ChildSum: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Name */
+            name: string;
+            /** Class Name */
+            class_name: string;
+            /** House */
+            house: string;
+            /** Points */
+            points: number;
+        };
+        /** ClassRef */
+        ClassRef: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * DayRow
+         * @description The challenge of one day; `begun` once points were given for it.
+         */
+        DayRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Test */
+            test: string;
+            rival: components["schemas"]["Rival"] | null;
+            /** Begun */
+            begun: boolean;
+        };
+        /**
+         * HouseSum
+         * @description Points of a house, and a child of it: houses differ in size.
+         */
+        HouseSum: {
+            /** House */
+            house: string;
+            /** Points */
+            points: number;
+            /** Children */
+            children: number;
+            /** Each */
+            each: string;
+        };
+        /** Rival */
+        Rival: {
+            /** Name */
+            name: string;
+            /** Typed */
+            typed: string;
+            /** Shown */
+            shown: string;
+            /** Variant */
+            variant: string;
+            /** Variant Name */
+            variant_name: string;
+        };
+        /** RuleRow */
+        RuleRow: {
+            /** Rule */
+            rule: string;
+            /** Words */
+            words: string;
+            /** Points */
+            points: number;
+        };
+        /** WeekPage */
+        WeekPage: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            /** Classes */
+            classes: components["schemas"]["ClassRef"][];
+            /** Rules */
+            rules: components["schemas"]["RuleRow"][];
+            /** Days */
+            days: components["schemas"]["DayRow"][];
+            /** Houses */
+            houses: components["schemas"]["HouseSum"][];
+            /** Children */
+            children: components["schemas"]["ChildSum"][];
+        };
+        /** NewWeek */
+        NewWeek: {
+            /** Name */
+            name: string;
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            /** Class Ids */
+            class_ids: string[];
+            /** Points */
+            points: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * PointRule
+         * @description What earns points.
+         * @enum {string}
+         */
+        PointRule: "took_part" | "beat_own_best" | "reached_rung" | "beat_rival";
+        /** NewDay */
+        NewDay: {
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /**
+             * Rival
+             * @default
+             */
+            rival: string;
+            /**
+             * Rival Typed
+             * @default
+             */
+            rival_typed: string;
+            /**
+             * Rival Variant
+             * @default
+             */
+            rival_variant: string;
+        };
+        /** OpenChallenge */
+        OpenChallenge: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Week */
+            week: string;
+            /** Test */
+            test: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** New */
+            new: boolean;
+        };
+        /** ChallengeChild */
+        ChallengeChild: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /** House */
+            house: string;
+            /** First */
+            first: string;
+            /** Best */
+            best: string;
+            /** Tries */
+            tries: number;
+            /** Gain */
+            gain: string;
+            /** Rival */
+            rival: string;
+            /** Points */
+            points: number;
+            /** Waiting */
+            waiting: components["schemas"]["WaitingPoint"][];
+            /** Given */
+            given: components["schemas"]["GivenPoint"][];
+        };
+        /** ChallengePage */
+        ChallengePage: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Week Id
+             * Format: uuid
+             */
+            week_id: string;
+            /** Week */
+            week: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Test */
+            test: string;
+            rival: components["schemas"]["Rival"] | null;
+            /** Rules */
+            rules: components["schemas"]["RuleRow"][];
+            /** Classes */
+            classes: components["schemas"]["ClassRef"][];
+            /** Waiting */
+            waiting: number;
+            /** Took Part */
+            took_part: number;
+            /** Beat Rival */
+            beat_rival: number;
+            /** Houses */
+            houses: components["schemas"]["HouseSum"][];
+            /** Children */
+            children: components["schemas"]["ChallengeChild"][];
+        };
+        /**
+         * GivenPoint
+         * @description What stands of one rule; `back` is why it was taken back, `no_longer` says that the scores
+         *     of today do not earn it any more.
+         */
+        GivenPoint: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Rule */
+            rule: string;
+            /** Points */
+            points: number;
+            /** Why */
+            why: string;
+            /** Back */
+            back: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** No Longer */
+            no_longer: boolean;
+        };
+        /** WaitingPoint */
+        WaitingPoint: {
+            /** Rule */
+            rule: string;
+            /** Points */
+            points: number;
+            /** Why */
+            why: string;
+        };
+        /** Opened */
+        Opened: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /**
+             * Activity Id
+             * Format: uuid
+             */
+            activity_id: string;
+        };
+        /** ClassChoice */
+        ClassChoice: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+        };
+        /** Reason */
+        Reason: {
+            /** Why */
+            why: string;
+        };
+        /** Lines */
+        Lines: {
+            /** Lines */
+            lines: string[];
+        };
     };
     responses: never;
     parameters: never;
@@ -3442,6 +4601,32 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassPage"];
+                };
+            };
+        };
+    };
+    lauf_people_api_set_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassOrder"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -4404,6 +5589,245 @@ export interface operations {
             };
         };
     };
+    lauf_lessons_api_get_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneRow"][];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_add_activity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnotherTest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Added"];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_get_beeps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_get_stations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+                block: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationsPage"];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_list_templates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateRow"][];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_propose_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_save_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateName"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateRow"][];
+                };
+            };
+        };
+    };
+    lauf_lessons_api_delete_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateRow"][];
+                };
+            };
+        };
+    };
+    lauf_records_api_read_belts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeltMessages"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeltPulse"][];
+                };
+            };
+        };
+    };
+    lauf_records_api_read_gate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GateLines"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GatePassage"][];
+                };
+            };
+        };
+    };
     lauf_progress_api_get_today: {
         parameters: {
             query?: never;
@@ -4732,6 +6156,308 @@ export interface operations {
             };
         };
     };
+    lauf_progress_api_propose_groups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupProposal"];
+                };
+            };
+        };
+    };
+    lauf_progress_api_get_target: {
+        parameters: {
+            query?: {
+                elapsed?: number;
+            };
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TargetPage"];
+                };
+            };
+        };
+    };
+    lauf_challenges_api_list_weeks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekRow"][];
+                };
+            };
+        };
+    };
+    lauf_challenges_api_make_week: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewWeek"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekPage"];
+                };
+            };
+        };
+    };
+    lauf_challenges_api_get_week: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekPage"];
+                };
+            };
+        };
+    };
+    lauf_challenges_api_delete_week: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_challenges_api_set_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+                on: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDay"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekPage"];
+                };
+            };
+        };
+    };
+    lauf_challenges_api_clear_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+                on: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekPage"];
+                };
+            };
+        };
+    };
+    lauf_challenges_api_list_open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenChallenge"][];
+                };
+            };
+        };
+    };
+    lauf_challenges_api_get_challenge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                challenge_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChallengePage"];
+                };
+            };
+        };
+    };
+    lauf_challenges_api_open_challenge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                challenge_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+        };
+    };
+    lauf_challenges_api_give_points: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                challenge_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChallengePage"];
+                };
+            };
+        };
+    };
+    lauf_challenges_api_reverse_point: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                point_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reason"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChallengePage"];
+                };
+            };
+        };
+    };
     lauf_exchange_api_get_scores_csv: {
         parameters: {
             query?: never;
@@ -4749,6 +6475,58 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    lauf_demo_api_belts: {
+        parameters: {
+            query?: {
+                second?: number;
+                effort?: number;
+                trouble?: "none" | "silent" | "contact" | "impossible" | "disagree";
+            };
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeltMessage"][];
+                };
+            };
+        };
+    };
+    lauf_demo_api_gate: {
+        parameters: {
+            query?: {
+                until_ms?: number;
+                since_ms?: number;
+                trouble?: "none" | "doubled" | "unknown" | "garbled";
+            };
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lines"];
+                };
             };
         };
     };

@@ -1,0 +1,83 @@
+"""A rep target while it is on: total, rung, and the pace still needed. Reads only."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Any
+from uuid import UUID
+
+from lauf.catalogue.queries import ladders_of
+from lauf.lessons.models import PlanBlock
+from lauf.lessons.queries import activity_of, day_of
+from lauf.people.models import Staff
+from lauf.people.queries import Refused
+from lauf.progress.lanes import Judge, Who
+from lauf.records.queries import counting, rows
+from lauf.rules.challenges import rep_target
+from lauf.rules.quantities import Kind, decimal
+
+#: What is counted where the plan names no movements.
+ANY = "reps"
+
+
+def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> dict[str, Any]:
+    """Every child of a class in a rep target after `elapsed` seconds. Five queries. Raises
+    NotFound, or Refused for a test that is no total."""
+    activity = activity_of(staff, activity_id)
+    protocol, lesson = activity.protocol, activity.lesson
+    if protocol.kind != Kind.TOTAL:
+        raise Refused(f"{protocol.test.name} is not a total over movements.")
+    block = PlanBlock.objects.filter(activity=activity).values_list("settings", flat=True).first()
+    settings: dict[str, Any] = block or {}
+    seconds: int = settings.get("seconds") or protocol.seconds or 1800
+    names: list[str] = [name.strip() for name in settings.get("names") or () if name.strip()]
+    carries: str = (settings.get("carries") or "").strip()
+    ladders = ladders_of(protocol.test_id, lesson.school_class.year_group_id)
+    judge = Judge(protocol, ladders, {})
+    found = {row.pupil_id: row for row in rows(counting().filter(activity=activity))}
+    left = max(0, seconds - elapsed)
+    children = []
+    for number, pupil in enumerate(lesson.school_class.pupils.all(), 1):
+        row = found.get(pupil.id)
+        variant = row.variant if row else next(iter(judge.variants), "")
+        ladder = judge.ladder(variant, Who(pupil.sex, pupil.born), day_of(lesson))
+        rungs = list(ladder.rungs) if ladder else []
+        parts = row.parts if row else {}
+        value = row.value if row and row.value is not None else None
+        carried: int = parts.get("carried", 0)
+        reps: list[int] = parts.get("movements") or ([value - carried] if value is not None else [])
+        stands = rep_target(
+            {str(place): count for place, count in enumerate(reps)},
+            [rung.threshold for rung in rungs],
+            minutes=Fraction(seconds, 60),
+            elapsed=Fraction(min(elapsed, seconds), 60),
+            carried=carried,
+            # Typed as carried in, it was taken as such; here it is offered where the plan says so.
+            carried_from=carries or ANY,
+            carries=carries or ANY,
+        )
+        following = rungs[(stands.rung + 1) if stands.rung is not None else 0 :][:1]
+        children.append(
+            {
+                "pupil_id": pupil.id,
+                "number": number,
+                "name": pupil.name,
+                "carried": carried,
+                "reps": reps,
+                "total": stands.total,
+                "reason": row.reason if row and row.value is None else None,
+                "rung": rungs[stands.rung].name if stands.rung is not None else None,
+                "next_rung": following[0].name if following else None,
+                "needed": stands.needed,
+                "a_minute": decimal(stands.a_minute, 1) if stands.a_minute is not None else None,
+                "projected": stands.projected if reps else None,
+            }
+        )
+    return {
+        "activity_id": activity.id,
+        "seconds": seconds,
+        "left": left,
+        "names": names or [ANY],
+        "carries": carries,
+        "children": children,
+    }
