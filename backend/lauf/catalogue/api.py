@@ -178,7 +178,14 @@ def get_catalogue(request: HttpRequest) -> dict[str, Any]:
     return queries.catalogue_page(asker(request))
 
 
-@router.get("/tests", response=list[Named])
+class TestChoice(Named):
+    """A test to choose, with what its newest protocol measures."""
+
+    kind: str
+    variants: list[Variant]
+
+
+@router.get("/tests", response=list[TestChoice])
 def list_tests(request: HttpRequest) -> list[dict[str, Any]]:
     return queries.test_list(asker(request))
 

@@ -64,8 +64,17 @@ def newest_protocols(staff: Staff) -> QuerySet[ProtocolVersion]:
 
 
 def test_list(staff: Staff) -> list[dict[str, Any]]:
-    """The school's tests by name. One query."""
-    return [dict(row) for row in tests_of(staff).values("id", "name")]
+    """The school's tests by name, with the kind and variants of their newest protocol. One
+    query."""
+    return [
+        {
+            "id": version.test_id,
+            "name": version.test.name,
+            "kind": version.kind,
+            "variants": version.variants,
+        }
+        for version in newest_protocols(staff)
+    ]
 
 
 def ladder_of(staff: Staff, ladder_id: UUID) -> models.Ladder:

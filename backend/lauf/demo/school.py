@@ -14,11 +14,15 @@ from django.utils import timezone
 from lauf.catalogue.actions import install_ready
 from lauf.catalogue.models import ProtocolVersion
 from lauf.demo import terms
+from lauf.demo.challenges import load_week
 from lauf.demo.names import BOYS, FAMILIES, GIRLS
+from lauf.lessons.actions import save_plan
 from lauf.lessons.models import Activity, Lesson, PlanBlock, WaveRun
 from lauf.lessons.queries import suggested_wave
+from lauf.lessons.templates import from_template
 from lauf.people.actions import create_house, create_school
 from lauf.people.models import House, Pupil, School, SchoolClass, Staff
+from lauf.progress.groups import propose_groups
 from lauf.records.models import Attempt
 from lauf.rules.ages import school_year
 from lauf.rules.blocks import BlockKind
@@ -111,13 +115,19 @@ def keep_up(school: School, today: date) -> None:
         ("5 Kestrel", 0, time(13, 15), "Playground"),
         ("3 Swift", 2, time(10, 40), "Hall"),
     )
+    load_week(school, demo, today)
     for name, days, at, place in wanted:
         starts = _moment(today + timedelta(days=days), at)
         school_class = SchoolClass.objects.get(school=school, name=name)
         if not Lesson.objects.filter(
             school_class=school_class, starts_at__date=starts.date(), battery=None
         ).exists():
-            _plan(_lesson(school_class, demo, starts, place, protocol))
+            activity = _lesson(school_class, demo, starts, place, protocol)
+            if name == "3 Swift":
+                _plan_from(activity.lesson, demo, "stations")
+            else:
+                _plan(activity)
+    _running_day(school, demo, today + timedelta(days=1))
 
 
 def _moment(day: date, at: time) -> datetime:
@@ -140,6 +150,34 @@ def _lesson(
         minutes=45,
     )
     return Activity.objects.create(lesson=lesson, protocol=protocol)
+
+
+def _running_day(school: School, teacher: Staff, day: date) -> None:
+    """Tomorrow's lesson of the oldest class: a mile in laps, and the progressive shuttle run."""
+    school_class = SchoolClass.objects.get(school=school, name="5 Kestrel")
+    starts = _moment(day, time(10, 0))
+    if Lesson.objects.filter(school_class=school_class, starts_at=starts).exists():
+        return
+    lesson = Lesson.objects.create(
+        school=school, school_class=school_class, teacher=teacher, place="Playground",
+        starts_at=starts, minutes=60,
+    )  # fmt: skip
+    for place, slug in enumerate(("mile-run", "shuttle-20m-even")):
+        version = ProtocolVersion.objects.filter(test__school=school, test__slug=slug)
+        Activity.objects.create(lesson=lesson, position=place, protocol=version.latest("number"))
+
+
+def _plan_from(lesson: Lesson, teacher: Staff, template: str) -> None:
+    """A lesson planned from a ready template, with groups of four at random."""
+    proposed = from_template(teacher, lesson.id, template)
+    groups = propose_groups(teacher, lesson.id, "random", 4, SEED, None)
+    entries = []
+    for block in proposed["blocks"]:
+        entry = {**block["settings"], "kind": block["kind"], "label": block["label"]}
+        if block["kind"] == BlockKind.STATIONS:
+            entry["groups"] = {key: groups[key] for key in ("how", "names", "members")}
+        entries.append(entry)
+    save_plan(teacher, lesson.id, based_on=lesson.plan_revision, entries=entries)
 
 
 def _plan(activity: Activity) -> None:

@@ -110,7 +110,7 @@ def load_terms(school: School, school_class: SchoolClass, teacher: Staff, today:
                     continue
                 slug = activity.protocol.test.slug
                 word = chance.choice("ax") if chance.random() < 0.04 else typed[slug]
-                attempts.append(_attempt(activity, pupil, word, teacher, at))
+                attempts.append(attempt_of(activity, pupil, word, teacher, at))
         Attempt.objects.bulk_create(attempts)
 
 
@@ -118,7 +118,10 @@ def _moment(day: date, at: time) -> datetime:
     return timezone.make_aware(datetime.combine(day, at))
 
 
-def _attempt(activity: Activity, pupil: Pupil, typed: str, teacher: Staff, at: datetime) -> Attempt:
+def attempt_of(
+    activity: Activity, pupil: Pupil, typed: str, teacher: Staff, at: datetime
+) -> Attempt:
+    """A score as the teacher would have typed it, not saved yet."""
     protocol = activity.protocol
     conditions = conditions_of(activity, {})
     entry = read_entry(typed, protocol.measure_with(conditions))

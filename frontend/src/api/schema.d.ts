@@ -1637,8 +1637,11 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** Named */
-        Named: {
+        /**
+         * TestChoice
+         * @description A test to choose, with what its newest protocol measures.
+         */
+        TestChoice: {
             /**
              * Id
              * Format: uuid
@@ -1646,6 +1649,19 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Kind */
+            kind: string;
+            /** Variants */
+            variants: components["schemas"]["Variant"][];
+        };
+        /** Variant */
+        Variant: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Key */
+            key: string;
         };
         /** KitItem */
         KitItem: {
@@ -1829,15 +1845,6 @@ export interface components {
              * @enum {string}
              */
             effort: "rest" | "low" | "high" | "maximal";
-        };
-        /** Variant */
-        Variant: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-            /** Key */
-            key: string;
         };
         /** KitRow */
         KitRow: {
@@ -2054,6 +2061,16 @@ export interface components {
             tests: components["schemas"]["Named"][];
             /** Hidden */
             hidden: number;
+        };
+        /** Named */
+        Named: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
         };
         /** NewBattery */
         NewBattery: {
@@ -4744,7 +4761,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Named"][];
+                    "application/json": components["schemas"]["TestChoice"][];
                 };
             };
         };

@@ -16,6 +16,12 @@ const route = useRoute();
 const queries = useQueryClient();
 const dark = computed(() => theme.global.current.value.dark);
 
+/** A page about another lesson, child or week is made anew. */
+const subject = computed(() => {
+  const { lessonId, pupilId, classId, testId, weekId, challengeId } = route.params;
+  return [lessonId, pupilId, classId, testId, weekId, challengeId].join(" ");
+});
+
 function toggleTheme() {
   const name = dark.value ? "light" : "dark";
   theme.change(name);
@@ -42,6 +48,7 @@ async function signOut() {
         <RouterLink to="/classes">Classes</RouterLink>
         <RouterLink to="/catalogue">Catalogue</RouterLink>
         <RouterLink to="/batteries">Batteries</RouterLink>
+        <RouterLink to="/challenges">Challenges</RouterLink>
         <RouterLink to="/laps">Laps</RouterLink>
         <RouterLink v-if="session.person.role === 'head'" to="/school">School</RouterLink>
       </nav>
@@ -58,7 +65,7 @@ async function signOut() {
       />
       <v-btn variant="text" @click="signOut">Sign out</v-btn>
     </header>
-    <RouterView />
+    <RouterView :key="subject" />
   </v-app>
 </template>
 

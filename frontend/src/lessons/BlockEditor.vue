@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** The settings of one block; every kind has its own few. */
 import { useQuery } from "@tanstack/vue-query";
-import { reactive, watch } from "vue";
+import { computed, reactive, watch } from "vue";
 import { answer, client, type Schemas } from "../api/client";
+import GroupMaker from "./GroupMaker.vue";
 
 type Entry = Schemas["BlockEntry"];
 
@@ -23,6 +24,28 @@ watch(
   },
   { deep: true },
 );
+const LOADS = [
+  "whole body",
+  "legs",
+  "push",
+  "pull",
+  "core",
+  "flexibility",
+  "balance",
+  "skill",
+  "aerobic",
+] as const;
+type Load = (typeof LOADS)[number];
+const totals = computed(() => tests.data.value?.filter((one) => one.kind === "total") ?? []);
+function load(one: string): Load[] {
+  return one ? [one as Load] : [];
+}
+function listed(text: string): string[] {
+  return text
+    .split(",")
+    .map((name) => name.trim())
+    .filter(Boolean);
+}
 const timed = ["briefing", "stretch", "water", "report", "rep_target", "cool_down", "pulse"];
 function chooseTest(id: string | null) {
   form.test_id = id;
@@ -133,13 +156,55 @@ function asGame(game: boolean) {
       >
       <span class="quiet">Seconds of work and rest in turn.</span>
     </template>
-    <template v-if="form.kind === 'stations'">
-      <div v-for="(_, place) in form.stations" :key="place" class="line">
+    <template v-if="form.kind === 'rep_target'">
+      <v-select
+        v-model="form.test_id"
+        :items="totals"
+        item-title="name"
+        item-value="id"
+        label="Counts for"
+        clearable
+        class="wide"
+      />
+      <label class="labelled grow">
+        Movements, with commas
         <input
-          v-model.lazy="form.stations![place]"
           class="field"
-          :aria-label="`Station ${place + 1}`"
+          :value="(form.names ?? []).join(', ')"
+          @change="form.names = listed(($event.target as HTMLInputElement).value)"
         />
+      </label>
+      <label class="labelled">
+        Carried in from the warm-up
+        <select v-model="form.carries" class="field">
+          <option value="">nothing</option>
+          <option v-for="name in form.names ?? []" :key="name" :value="name">{{ name }}</option>
+        </select>
+      </label>
+    </template>
+    <template v-if="form.kind === 'stations'">
+      <div v-for="(one, place) in form.stations" :key="place" class="line">
+        <input v-model.lazy="one.name" class="field" :aria-label="`Station ${place + 1}`" />
+        <select
+          class="field"
+          :aria-label="`What station ${place + 1} loads`"
+          :value="one.loads?.[0] ?? ''"
+          @change="one.loads = load(($event.target as HTMLSelectElement).value)"
+        >
+          <option value="">no load</option>
+          <option v-for="load in LOADS" :key="load" :value="load">{{ load }}</option>
+        </select>
+        <label class="line">
+          room for
+          <input
+            v-model.lazy.number="one.room"
+            class="field num small"
+            type="number"
+            min="1"
+            max="8"
+            :aria-label="`Groups that have room at station ${place + 1}`"
+          />
+        </label>
         <v-btn
           size="small"
           variant="text"
@@ -148,7 +213,11 @@ function asGame(game: boolean) {
           >×</v-btn
         >
       </div>
-      <v-btn variant="outlined" @click="form.stations?.push('step-ups')">Add a station</v-btn>
+      <v-btn
+        variant="outlined"
+        @click="form.stations?.push({ name: 'squats', loads: ['legs'], room: 1 })"
+        >Add a station</v-btn
+      >
       <label class="labelled"
         >Work, s <input v-model.lazy.number="form.work" class="field num" type="number" min="1"
       /></label>
@@ -159,6 +228,11 @@ function asGame(game: boolean) {
       <label class="labelled"
         >Rounds <input v-model.lazy.number="form.rounds" class="field num" type="number" min="1"
       /></label>
+      <GroupMaker
+        :groups="form.groups ?? null"
+        :stations="form.stations?.length ?? 4"
+        @made="form.groups = $event"
+      />
     </template>
     <label v-if="form.kind === 'cool_down'" class="labelled">
       Steps to walk
@@ -180,6 +254,9 @@ function asGame(game: boolean) {
 }
 .num {
   width: 96px;
+}
+.num.small {
+  width: 64px;
 }
 .wide {
   min-width: 320px;

@@ -1,39 +1,50 @@
 <script setup lang="ts">
 /** Runs the whole plan: calls, times, rests; hands hardly needed. */
 import { mdiAccountVoice, mdiVolumeHigh, mdiVolumeOff } from "@mdi/js";
-import { useEventListener, useIntervalFn, useRafFn } from "@vueuse/core";
-import { computed, onBeforeUnmount, ref } from "vue";
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { useEventListener } from "@vueuse/core";
+import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef } from "vue";
+import { answer, client } from "../api/client";
 import Confirm from "../parts/Confirm.vue";
 import LoadState from "../parts/LoadState.vue";
+import { wayFor } from "../records/ways";
 import * as conductor from "./conductor";
+import DoneRecord from "./DoneRecord.vue";
 import HallClock from "./HallClock.vue";
-import { play, speak, wake } from "./sound";
-import { now } from "./timeSource";
+import { wake } from "./sound";
 import { useConductor } from "./useConductor";
 import { useLesson } from "./useLesson";
-import { useWakeLock } from "./useWakeLock";
 
 const { lesson } = useLesson();
 const lessonId = lesson.value?.id ?? "";
-const lead = useConductor(lessonId);
-const { query, plan, state, unsent } = lead;
-const lock = useWakeLock();
-const at = ref(now());
-const sound = ref(localStorage.getItem("lauf.sound") !== "off");
-const voice = ref(localStorage.getItem("lauf.voice") === "on");
-const flash = ref("");
-const spoken = ref("");
+const lead = useConductor();
+const { query, plan, state, unsent, flash, spoken, place, sound, voice, lock } = lead;
+const queries = useQueryClient();
 const asking = ref(false);
-let heard: number | null = null;
-let heardRun = "";
+const confirmingWall = ref<"names" | "scores" | null>(null);
+const swapping = ref(false);
+const instead = ref("");
+const problem = ref("");
+const insteadField = useTemplateRef<HTMLInputElement>("insteadField");
+lead.openHere.value += 1;
+onBeforeUnmount(() => (lead.openHere.value -= 1));
 
-const place = computed(() => (state.value ? conductor.offset(state.value, at.value) : 0));
 const paused = computed(() => state.value?.paused_ms != null);
 const live = computed(() => state.value !== null && !state.value.ended);
 const current = computed(() =>
   plan.value ? plan.value.segments[conductor.segmentAt(plan.value, place.value)] : undefined,
 );
 const block = computed(() => plan.value?.blocks[current.value?.block ?? -1]);
+const taken = computed(() => {
+  const one = lesson.value?.activities.find((each) => each.id === block.value?.activity_id);
+  return one && { name: wayFor(one.kind), query: { activity: one.id } };
+});
+/** Which of the lesson's pulse checks this is, from 0. */
+const pulseCheck = computed(() => {
+  const blocks = plan.value?.blocks ?? [];
+  const at = blocks.findIndex((one) => one === block.value);
+  return blocks.slice(0, at).filter((one) => one.kind === "pulse").length;
+});
 const stale = computed(
   () =>
     state.value !== null &&
@@ -41,41 +52,17 @@ const stale = computed(
     query.data.value !== undefined &&
     state.value.plan_revision !== query.data.value.plan_revision,
 );
-
-function look() {
-  at.value = now();
-  const one = state.value;
-  if (!one || one.ended || one.paused_ms != null || !plan.value) return;
-  const to = conductor.offset(one, at.value);
-  if (heardRun !== one.run_id || heard === null) {
-    // Taken up after a reload: what has passed is not called again.
-    heardRun = one.run_id;
-    heard = to < 500 ? -1 : to;
-  }
-  if (to < heard) heard = to - 1; // went back
-  const cues = conductor.passed(plan.value, heard, to);
-  const from = heard;
-  heard = to;
-  const cue = cues.at(-1);
-  if (cue) {
-    flash.value = ["last", "count", "go"].includes(cue.kind) ? "" : cue.say;
-    spoken.value = cue.say;
-    if (sound.value) play(cue.kind);
-    if (voice.value && cue.kind !== "last") speak(cue.say);
-  } else if (flash.value && !conductor.passed(plan.value, to - 2_500, to).length) flash.value = "";
-  lead.record(from, to);
-  if (to >= plan.value.total_ms) lock.release();
-}
-useRafFn(look);
-// A hidden tab gets no animation frames; the stop still has to be called.
-useIntervalFn(look, 200);
-onBeforeUnmount(() => lock.release());
+const tests = useQuery({
+  queryKey: ["tests"],
+  queryFn: () => answer(client.GET("/api/tests")),
+  enabled: swapping,
+});
+const isTest = computed(() => block.value?.kind === "test");
 
 function start() {
   wake();
   void lock.hold();
-  flash.value = "";
-  heard = null;
+  lead.forget();
   asking.value = false;
   lead.start();
 }
@@ -86,27 +73,57 @@ function togglePause() {
   else void lock.hold();
 }
 function moveOn() {
-  heard = null;
-  flash.value = "";
+  lead.forget();
   lead.skip();
 }
 function goBack() {
-  heard = null;
-  flash.value = "";
+  lead.forget();
   lead.back();
 }
-function toggle(what: "sound" | "voice") {
-  const one = what === "sound" ? sound : voice;
-  one.value = !one.value;
-  localStorage.setItem(`lauf.${what}`, one.value ? "on" : "off");
+function askSwap() {
+  instead.value = "";
+  problem.value = "";
+  swapping.value = true;
+  void nextTick(() => insteadField.value?.focus());
+}
+async function swap() {
+  const label = instead.value.trim();
+  if (!label) {
+    problem.value = "Say what is done instead.";
+    return;
+  }
+  try {
+    let activity: string | null = null;
+    if (isTest.value) {
+      const test = tests.data.value?.find((one) => one.name === label);
+      if (!test) {
+        problem.value = "Choose a test of the catalogue: its scores need a protocol.";
+        return;
+      }
+      const params = { path: { lesson_id: lessonId } };
+      const body = { test_id: test.id };
+      const made = await answer(
+        client.POST("/api/lessons/{lesson_id}/activities", { params, body }),
+      );
+      activity = made.id;
+      await queries.invalidateQueries({ queryKey: ["lesson", lessonId] });
+    }
+    lead.swap(label, activity);
+    swapping.value = false;
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+function show(what: string) {
+  if (what === "clock") lead.wall("clock");
+  else confirmingWall.value = what as "names" | "scores";
 }
 useEventListener("keydown", (event) => {
   const target = event.target as HTMLElement;
-  if (event.ctrlKey || event.metaKey || event.altKey || target.closest("input,textarea,dialog")) {
-    return;
-  }
+  if (event.ctrlKey || event.metaKey || event.altKey) return;
+  if (target.closest("input,textarea,select,[role=dialog],[role=alertdialog],.v-overlay")) return;
   if (event.key === " ") {
-    if (target.closest("button")) return; // the pressed button does it
+    if (target.closest("button,a")) return; // the pressed button does it
     event.preventDefault();
     if (live.value) togglePause();
     else if (!state.value) start();
@@ -115,6 +132,9 @@ useEventListener("keydown", (event) => {
   else if (event.key === "ArrowLeft" || event.key === "b") goBack();
   else if (event.key === "+") lead.stretch(15_000);
   else if (event.key === "-") lead.stretch(-15_000);
+  else if (event.key === "s") askSwap();
+  else return;
+  event.preventDefault();
 });
 </script>
 
@@ -145,35 +165,60 @@ useEventListener("keydown", (event) => {
           <v-btn size="x-large" variant="outlined" @click="moveOn">Skip</v-btn>
           <v-btn size="x-large" variant="outlined" @click="lead.stretch(-15_000)">− 15 s</v-btn>
           <v-btn size="x-large" variant="outlined" @click="lead.stretch(15_000)">+ 15 s</v-btn>
+          <v-btn size="x-large" variant="outlined" @click="askSwap">Swap</v-btn>
         </template>
         <v-btn v-if="state" size="x-large" variant="text" @click="asking = true">
           Start again
         </v-btn>
       </div>
       <div class="controls small">
-        <v-btn
-          v-if="block?.activity_id"
-          variant="outlined"
-          :to="{ name: 'capture', query: { activity: block.activity_id } }"
-        >
-          Take the scores of {{ block.label }}
+        <v-btn v-if="taken" color="primary" size="large" :to="taken">
+          Take the scores of {{ block?.label }}
         </v-btn>
-        <v-btn variant="outlined" :to="{ name: 'pulse' }">Pulse</v-btn>
-        <v-btn variant="outlined" :href="`/lessons/${lessonId}/projector`" target="_blank">
+        <v-btn
+          v-if="block?.kind === 'pulse'"
+          color="primary"
+          size="large"
+          :to="{ name: 'pulse', query: { check: pulseCheck } }"
+        >
+          Write the beats down
+        </v-btn>
+        <v-btn v-else size="large" variant="outlined" :to="{ name: 'pulse' }">Pulse</v-btn>
+        <v-btn
+          size="large"
+          variant="outlined"
+          :href="`/lessons/${lessonId}/projector`"
+          target="_blank"
+        >
           Projector
         </v-btn>
+        <label v-if="live" class="line">
+          The wall shows
+          <select
+            class="field tall"
+            :value="state?.wall ?? 'clock'"
+            @change="
+              show(($event.target as HTMLSelectElement).value);
+              ($event.target as HTMLSelectElement).value = state?.wall ?? 'clock';
+            "
+          >
+            <option value="clock">the clock</option>
+            <option value="names">names too</option>
+            <option value="scores">names and scores</option>
+          </select>
+        </label>
         <v-btn
           :icon="sound ? mdiVolumeHigh : mdiVolumeOff"
           variant="text"
           :aria-label="sound ? 'Sound is on' : 'Sound is off'"
-          @click="toggle('sound')"
+          @click="sound = !sound"
         />
         <v-btn
           :icon="mdiAccountVoice"
           :variant="voice ? 'outlined' : 'text'"
           :aria-label="voice ? 'Voice is on' : 'Voice is off'"
           :aria-pressed="voice"
-          @click="toggle('voice')"
+          @click="voice = !voice"
         />
         <span v-if="unsent" class="unsent" role="status">
           ◁ kept on this device, not sent yet
@@ -181,8 +226,9 @@ useEventListener("keydown", (event) => {
       </div>
       <p class="quiet keys no-print">
         <kbd>Space</kbd> start, pause, go on · <kbd>→</kbd> skip · <kbd>←</kbd> back · <kbd>+</kbd>
-        <kbd>-</kbd> 15 s
+        <kbd>-</kbd> 15 s · <kbd>s</kbd> swap
       </p>
+      <DoneRecord v-if="state?.done?.length" :lesson-id="lessonId" :revision="state.revision" />
       <Confirm
         v-model="asking"
         title="Start the whole lesson again?"
@@ -190,6 +236,49 @@ useEventListener("keydown", (event) => {
         yes="Start again"
         @yes="start"
       />
+      <Confirm
+        :model-value="confirmingWall !== null"
+        title="Show this to everybody in the hall?"
+        :words="
+          confirmingWall === 'scores'
+            ? 'Names and scores of the test that is on will be on the wall. Weaker children are easily shamed by that.'
+            : 'The children’s names will be on the wall.'
+        "
+        yes="Show it"
+        @update:model-value="confirmingWall = null"
+        @yes="
+          confirmingWall && lead.wall(confirmingWall);
+          confirmingWall = null;
+        "
+      />
+      <v-dialog v-model="swapping" max-width="560" aria-label="Swap">
+        <form class="board stack" @submit.prevent="swap">
+          <h2>Instead of {{ isTest ? block?.label : current?.label }}</h2>
+          <label class="labelled">
+            {{ isTest ? "Test that is done instead, from now on" : "What is done from now on" }}
+            <input
+              ref="insteadField"
+              v-model="instead"
+              class="field"
+              maxlength="80"
+              autocomplete="off"
+              :list="isTest ? 'all-tests' : undefined"
+            />
+          </label>
+          <datalist id="all-tests">
+            <option v-for="one in tests.data.value" :key="one.id" :value="one.name" />
+          </datalist>
+          <p class="quiet">
+            The clock stays as it is; use + 15 s or Skip to change it. The record says what was
+            really done.
+          </p>
+          <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+          <div class="line">
+            <v-btn type="submit" color="primary">Swap</v-btn>
+            <v-btn variant="outlined" @click="swapping = false">Not now</v-btn>
+          </div>
+        </form>
+      </v-dialog>
     </section>
   </LoadState>
 </template>
@@ -211,6 +300,9 @@ useEventListener("keydown", (event) => {
   justify-content: center;
   align-items: center;
   gap: 12px;
+}
+.tall {
+  min-height: 48px;
 }
 .keys {
   text-align: center;

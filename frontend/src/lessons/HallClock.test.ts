@@ -25,6 +25,7 @@ function plan(): conductor.Timeline {
       label,
       kind: "x",
       activity_id: null,
+      rotation: null,
       from_ms: mine[0]!.from_ms,
       to_ms: mine.at(-1)!.to_ms,
     };

@@ -43,10 +43,26 @@ const showsBlock = computed(
   () => Boolean(PHASES[segment.value?.phase ?? ""]) || segment.value?.label !== block.value?.label,
 );
 const paused = computed(() => props.state?.paused_ms != null);
+/** Who is where in the round that is on, or that comes next. */
+const round = computed(() => {
+  const rotation = block.value?.rotation;
+  if (!rotation?.rounds.length || over.value) return null;
+  const works = props.plan.segments
+    .map((one, place) => ({ one, place }))
+    .filter(({ one }) => one.block === segment.value?.block && one.phase === "work");
+  const at = works.findIndex(({ place }) => place >= index.value);
+  const number = at < 0 ? works.length - 1 : at;
+  const stations = rotation.rounds[number];
+  if (!stations) return null;
+  return rotation.groups.map((group, place) => ({
+    group,
+    station: rotation.stations[stations[place] ?? -1] ?? "",
+  }));
+});
 </script>
 
 <template>
-  <div class="hall-clock" :class="segment?.phase">
+  <div class="hall-clock" :class="[segment?.phase, { shared: round || $slots.default }]">
     <p class="block figure" data-testid="block">
       <span :class="{ 'sr-only': !over && !showsBlock }">
         {{ over ? "The end" : block?.label }}
@@ -66,6 +82,14 @@ const paused = computed(() => props.state?.paused_ms != null);
       </template>
     </p>
     <p class="digits figure" data-testid="clock">{{ over ? "0" : conductor.clockShown(left) }}</p>
+    <ul v-if="round" class="round" data-testid="round">
+      <li v-for="one in round" :key="one.group">
+        <span class="quiet">{{ one.group }}</span>
+        <strong class="figure">{{ one.station }}</strong>
+        <slot name="group" :group="one.group" />
+      </li>
+    </ul>
+    <slot />
     <p class="next">
       Next: <strong>{{ over ? "–" : following }}</strong>
     </p>
@@ -116,6 +140,28 @@ const paused = computed(() => props.state?.paused_ms != null);
 .work .digits,
 .count .digits {
   color: var(--ink);
+}
+.shared .digits {
+  font-size: clamp(6rem, 20vh, 16rem);
+}
+.round {
+  list-style: none;
+  padding: 0;
+  margin: 8px auto;
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: center;
+  gap: 8px;
+}
+.round li {
+  border: 3px solid var(--line);
+  border-radius: 6px;
+  padding: 4px 18px;
+  display: grid;
+}
+.round strong {
+  font-size: clamp(1.6rem, 3.4vw, 2.8rem);
+  line-height: 1;
 }
 .next {
   font-size: clamp(1.2rem, 3vw, 2rem);

@@ -1,14 +1,19 @@
 <script setup lang="ts">
-import { computed } from "vue";
-import { useRoute } from "vue-router";
+import { computed, watch } from "vue";
+import { useRoute, useRouter } from "vue-router";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, dayWords } from "../parts/words";
+import { waysOf } from "../records/ways";
+import ConductStrip from "./ConductStrip.vue";
+import { provideConductor } from "./useConductor";
 import { provideLesson } from "./useLesson";
 
 const props = defineProps<{ lessonId: string }>();
 const { query, lesson, activity } = provideLesson(props.lessonId);
+const lead = provideConductor(props.lessonId);
 const started = computed(() => lesson.value && new Date(lesson.value.starts_at));
 const route = useRoute();
+const router = useRouter();
 const tabs = computed(() => [
   ...(lesson.value?.battery
     ? [{ name: "grid", label: "Grid" }]
@@ -16,27 +21,43 @@ const tabs = computed(() => [
         { name: "plan", label: "Plan" },
         { name: "conduct", label: "Conduct" },
       ]),
-  { name: "run", label: "Run" },
-  { name: "capture", label: "Capture" },
-  ...(activity.value?.kind === "time" ? [{ name: "tap", label: "Tap" }] : []),
+  ...(activity.value
+    ? [
+        { name: "run", label: "Run" },
+        { name: "capture", label: "Capture" },
+      ]
+    : []),
   { name: "pulse", label: "Pulse" },
-  { name: "check", label: "Check" },
+  ...(activity.value ? [{ name: "check", label: "Check" }] : []),
 ]);
+/** A lesson without a test opens with its conductor. */
+watch(
+  () => lesson.value && !activity.value && route.name === "run",
+  (lost) => {
+    if (lost) void router.replace({ name: "conduct" });
+  },
+  { immediate: true },
+);
+const WHOLE = ["grid", "pulse", "plan", "conduct", "stations"];
+/** How the scores of this test can be taken, on the screens where they are. */
+const ways = computed(() => waysOf(activity.value?.kind ?? ""));
+const capturing = computed(() => ways.value.some((way) => way.name === route.name));
+const live = computed(() => lead.state.value !== null && !lead.state.value.ended);
 /** A screen of one test is made anew for another test. */
 const screenKey = computed(() =>
-  ["grid", "pulse", "plan", "conduct"].includes(String(route.name)) ? "whole" : activity.value?.id,
+  WHOLE.includes(String(route.name)) ? "whole" : activity.value?.id,
 );
 </script>
 
 <template>
   <main class="page lesson">
     <LoadState :query="query">
-      <template v-if="lesson && activity && started">
+      <template v-if="lesson && started">
         <header class="head">
           <h1>{{ lesson.class_name }}</h1>
           <p class="facts">
-            {{ lesson.battery ? `Battery of ${lesson.activities.length}` : activity.test }} ·
-            {{ lesson.place }} · {{ dayWords(started) }}, {{ clockTime(started) }} ·
+            {{ lesson.battery ? `Battery of ${lesson.activities.length} ·` : "" }}
+            {{ !lesson.battery && activity ? `${activity.test} ·` : "" }} {{ lesson.place }} · {{ dayWords(started) }}, {{ clockTime(started) }} ·
             {{ lesson.children }} children
             <strong v-if="lesson.closed_at" class="closed">closed</strong>
           </p>
@@ -45,6 +66,7 @@ const screenKey = computed(() =>
               v-for="tab in tabs"
               :key="tab.name"
               :to="{ name: tab.name, query: route.query }"
+              :class="{ 'router-link-active': tab.name === 'capture' && capturing }"
             >
               {{ tab.label }}
             </RouterLink>
@@ -55,15 +77,35 @@ const screenKey = computed(() =>
             v-for="one in lesson.activities"
             :key="one.id"
             class="tag"
-            :class="{ strong: one.id === activity.id }"
+            :class="{ strong: one.id === activity?.id }"
             :to="{ query: { ...route.query, activity: one.id } }"
           >
             {{ one.test }}
           </RouterLink>
         </nav>
-        <RouterView :key="screenKey" />
+        <nav
+          v-if="capturing && ways.length > 1"
+          class="tests no-print"
+          aria-label="Ways to capture"
+        >
+          <RouterLink
+            v-for="way in ways"
+            :key="way.name"
+            class="tag"
+            :class="{ strong: way.name === route.name }"
+            :to="{ name: way.name, query: route.query }"
+          >
+            {{ way.label }}
+          </RouterLink>
+        </nav>
+        <ConductStrip v-if="live && route.name !== 'conduct'" />
+        <p v-if="!activity && screenKey !== 'whole'" class="board">
+          This lesson has no test.
+          <RouterLink :to="{ name: 'plan' }">Plan it</RouterLink> or
+          <RouterLink :to="{ name: 'conduct' }">conduct it</RouterLink>.
+        </p>
+        <RouterView v-else :key="screenKey" />
       </template>
-      <p v-else-if="lesson" class="board">This lesson has no test.</p>
     </LoadState>
   </main>
 </template>
@@ -118,8 +160,8 @@ const screenKey = computed(() =>
   margin-bottom: 12px;
 }
 .tests a {
-  min-height: 40px;
-  padding: 8px 12px;
+  min-height: 48px;
+  padding: 12px 14px;
   text-decoration: none;
 }
 @media (max-width: 600px) {

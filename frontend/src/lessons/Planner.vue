@@ -34,6 +34,23 @@ const unsaved = ref(false);
 const proposal = ref<{ title: string; page: Page } | null>(null);
 const dragged = ref<number | null>(null);
 const retestAt = ref("");
+const template = ref("");
+const templateName = ref("");
+const kept = ref("");
+const templates = useQuery({
+  queryKey: ["templates"],
+  queryFn: () => answer(client.GET("/api/templates")),
+});
+const chosen = computed(() => templates.data.value?.find((one) => one.code === template.value));
+const childNames = useQuery({
+  queryKey: ["class", lesson.value?.class_id],
+  queryFn: () =>
+    answer(
+      client.GET("/api/classes/{class_id}", {
+        params: { path: { class_id: lesson.value?.class_id ?? "" } },
+      }),
+    ),
+});
 
 function entry(row: Schemas["BlockRow"]): Entry {
   const { kind, label, test_id, activity_id, settings } = row;
@@ -153,6 +170,43 @@ function takeProposal() {
   proposal.value = null;
   open.value = null;
 }
+async function useTemplate() {
+  problem.value = "";
+  try {
+    const body = { code: template.value };
+    const said = await answer(
+      client.POST("/api/lessons/{lesson_id}/plan/template", { params, body }),
+    );
+    proposal.value = { title: chosen.value?.name ?? "From a template", page: said };
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+async function saveTemplate() {
+  kept.value = "";
+  problem.value = "";
+  try {
+    const body = { name: templateName.value };
+    const said = await answer(client.POST("/api/lessons/{lesson_id}/template", { params, body }));
+    queries.setQueryData(["templates"], said);
+    kept.value = `“${templateName.value.trim()}” is a template now.`;
+    templateName.value = "";
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+async function removeTemplate() {
+  const one = chosen.value;
+  if (!one || !window.confirm(`Take the template “${one.name}” away for good?`)) return;
+  try {
+    const path = { code: one.code };
+    const said = await answer(client.DELETE("/api/templates/{code}", { params: { path } }));
+    queries.setQueryData(["templates"], said);
+    template.value = "";
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
 async function copy() {
   try {
     const body = { starts_at: new Date(retestAt.value).toISOString() };
@@ -254,6 +308,11 @@ function print() {
             <p v-for="one in warningsOf(index)" :key="one.words" class="warning">
               ? {{ one.words }}
             </p>
+            <p v-if="block.kind === 'stations' && open !== index" class="warning plain no-print">
+              <RouterLink :to="{ name: 'stations', params: { block: index } }">
+                Groups, rounds and cards
+              </RouterLink>
+            </p>
             <BlockEditor
               v-if="open === index"
               class="editor no-print"
@@ -313,6 +372,32 @@ function print() {
           <p v-if="page.saves">{{ page.saves }}</p>
         </section>
         <section class="board no-print">
+          <h2>Templates</h2>
+          <div class="line">
+            <select v-model="template" class="field choose" aria-label="Template">
+              <option value="">choose one</option>
+              <option v-for="one in templates.data.value" :key="one.code" :value="one.code">
+                {{ one.name }} ({{ one.minutes }} min{{ one.own ? ", own" : "" }})
+              </option>
+            </select>
+            <v-btn variant="outlined" :disabled="!template" @click="useTemplate">Use it</v-btn>
+            <v-btn v-if="chosen?.mine" variant="text" @click="removeTemplate">Take away</v-btn>
+          </div>
+          <form class="line mt-2" @submit.prevent="saveTemplate">
+            <input
+              v-model="templateName"
+              class="field choose"
+              maxlength="60"
+              placeholder="Name"
+              aria-label="Name of the template"
+            />
+            <v-btn type="submit" variant="outlined" :disabled="!templateName.trim()">
+              Keep as template
+            </v-btn>
+          </form>
+          <p v-if="kept" role="status" class="quiet">{{ kept }}</p>
+        </section>
+        <section class="board no-print">
           <h2>Retest</h2>
           <p class="quiet">The same blocks, protocols and conditions on another day.</p>
           <div class="line mt-2">
@@ -327,6 +412,9 @@ function print() {
         </section>
         <section class="print-only">
           <h2>Children</h2>
+          <ol class="listed">
+            <li v-for="one in childNames.data.value?.pupils" :key="one.id">{{ one.name }}</li>
+          </ol>
           <p v-for="note in lesson?.medical_notes" :key="note.pupil_id">
             ✚ {{ note.name }}: {{ note.note }}
           </p>
@@ -442,6 +530,16 @@ function print() {
   grid-column: 2 / -1;
   color: rgb(var(--v-theme-warning));
   font-weight: 700;
+}
+.warning.plain {
+  font-weight: 400;
+}
+.choose {
+  flex: 1;
+  min-width: 0;
+}
+.listed {
+  columns: 2;
 }
 .editor {
   grid-column: 1 / -1;

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /**
- * The hall's wall: the conductor's clock without names or scores, within a second of it. A window of
- * the same device hears it at once; another device asks.
+ * The hall's wall: the conductor's clock, within a second of it; names and scores only when the
+ * conductor chose so. A window of the same device hears it at once; another device asks.
  */
+import { useQuery } from "@tanstack/vue-query";
 import { useIntervalFn, useRafFn } from "@vueuse/core";
 import { computed, onBeforeUnmount, ref } from "vue";
 import { useTheme } from "vuetify";
@@ -21,7 +22,7 @@ const at = ref(now());
 const lost = ref(false);
 const state = computed(() => newer(heard.value, query.data.value?.conduct ?? null));
 const plan = computed(() =>
-  query.data.value ? conductor.edited(query.data.value, state.value?.edits ?? []) : null,
+  query.data.value ? conductor.standing(query.data.value, state.value) : null,
 );
 const place = computed(() => (state.value ? conductor.offset(state.value, at.value) : 0));
 /** A visual cue for every sound, two seconds long. */
@@ -36,6 +37,47 @@ air.onmessage = (message: MessageEvent<conductor.Conduct>) => {
   heard.value = newer(heard.value, message.data);
 };
 onBeforeUnmount(() => air.close());
+const wall = computed(() => (state.value?.ended ? "clock" : (state.value?.wall ?? "clock")));
+const blockAt = computed(() =>
+  plan.value
+    ? (plan.value.segments[Math.max(0, conductor.segmentAt(plan.value, place.value))]?.block ?? -1)
+    : -1,
+);
+const block = computed(() => plan.value?.blocks[blockAt.value]);
+/** Names, and scores as they come in: asked for only while they are chosen to be shown. */
+const lanes = useQuery({
+  queryKey: computed(() => ["wall", block.value?.activity_id]),
+  queryFn: () =>
+    answer(
+      client.GET("/api/activities/{activity_id}/lanes", {
+        params: { path: { activity_id: block.value?.activity_id ?? "" } },
+      }),
+    ),
+  enabled: computed(() => wall.value !== "clock" && Boolean(block.value?.activity_id)),
+  refetchInterval: 2_000,
+});
+const stations = useQuery({
+  queryKey: computed(() => ["stations", props.lessonId, blockAt.value]),
+  queryFn: () =>
+    answer(
+      client.GET("/api/lessons/{lesson_id}/stations/{block}", {
+        params: { path: { lesson_id: props.lessonId, block: blockAt.value } },
+      }),
+    ),
+  enabled: computed(() => wall.value !== "clock" && Boolean(block.value?.rotation)),
+});
+const names = computed(() => {
+  if (wall.value === "clock" || !block.value?.activity_id) return [];
+  return (lanes.data.value?.children ?? []).map((one) => ({
+    name: one.name,
+    score: wall.value === "scores" ? (one.score?.shown ?? "") : "",
+  }));
+});
+function inGroup(group: string): string {
+  if (wall.value === "clock") return "";
+  const found = stations.data.value?.groups.find((one) => one.name === group);
+  return (found?.children ?? []).map((one) => one.name).join(", ");
+}
 let asking = false;
 useIntervalFn(async () => {
   if (asking) return;
@@ -65,7 +107,18 @@ useRafFn(() => {
     <LoadState :query="query">
       <template v-if="plan">
         <h1 class="sr-only">{{ query.data.value?.class_name }}</h1>
-        <HallClock :plan="plan" :state="state" :place="place" :flash="flash" />
+        <HallClock :plan="plan" :state="state" :place="place" :flash="flash">
+          <template #group="{ group }">
+            <span class="members">{{ inGroup(group) }}</span>
+          </template>
+          <template v-if="names.length" #default>
+            <ul class="names" data-testid="names">
+              <li v-for="one in names" :key="one.name">
+                {{ one.name }} <b v-if="one.score" class="figure">{{ one.score }}</b>
+              </li>
+            </ul>
+          </template>
+        </HallClock>
         <p v-if="!state" class="figure waiting">Waiting for the start</p>
         <p v-if="lost" class="waiting" role="status">
           The conductor cannot be heard; the clock goes on by itself.
@@ -81,6 +134,18 @@ useRafFn(() => {
   display: grid;
   align-content: center;
   padding: 2vh 3vw;
+}
+.members {
+  max-width: 15em;
+}
+.names {
+  list-style: none;
+  padding: 0;
+  columns: 5 11em;
+  font-size: clamp(1rem, 1.5vw, 1.5rem);
+}
+.names b {
+  font-size: 1.3em;
 }
 .waiting {
   text-align: center;

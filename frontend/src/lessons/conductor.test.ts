@@ -36,8 +36,22 @@ function plan(): conductor.Timeline {
       cue(95_000, "stop"),
     ],
     blocks: [
-      { label: "Talk", kind: "briefing", activity_id: null, from_ms: 0, to_ms: 20_000 },
-      { label: "Set", kind: "intervals", activity_id: null, from_ms: 20_000, to_ms: 98_000 },
+      {
+        label: "Talk",
+        kind: "briefing",
+        activity_id: null,
+        rotation: null,
+        from_ms: 0,
+        to_ms: 20_000,
+      },
+      {
+        label: "Set",
+        kind: "intervals",
+        activity_id: null,
+        rotation: null,
+        from_ms: 20_000,
+        to_ms: 98_000,
+      },
     ],
     total_ms: 98_000,
   };
@@ -64,7 +78,7 @@ describe("the conductor", () => {
   it("skips to the next part and keeps what was really done", () => {
     const skipped = conductor.skip(begun, plan(), at(42_300));
     expect(conductor.offset(skipped, at(42_300))).toBe(60_000);
-    expect(skipped.done).toEqual([{ segment: 2, seconds: 12 }]);
+    expect(skipped.done).toMatchObject([{ segment: 2, seconds: 12, planned: 30 }]);
     const paused = conductor.skip(conductor.pause(begun, at(42_300)), plan(), at(99_000));
     expect(conductor.offset(paused, at(999_000))).toBe(60_000);
   });
@@ -99,11 +113,42 @@ describe("the conductor", () => {
     expect(conductor.stretch(begun, plan(), -15_000, at(58_000))).toEqual(begun);
   });
 
+  it("swaps an activity from now on, in its block, and says so", () => {
+    const one = plan();
+    one.segments[4]!.label = "part 2"; // the second effort is of the same movement
+    one.cues[1]!.say = "Get ready: part 2";
+    one.cues[7]!.say = "Next: part 2";
+    const swapped = conductor.swap(begun, one, at(61_000), " squats ", null);
+    expect(swapped.swaps).toEqual([
+      { segment: 3, was: "part 3", label: "squats", activity_id: null },
+    ]);
+    const working = conductor.swap(begun, one, at(31_000), "squats", "act");
+    const now = conductor.standing(one, working);
+    expect(now.segments.map((each) => each.label)).toEqual([
+      "part 0", "part 1", "squats", "part 3", "squats", "part 5",
+    ]); // prettier-ignore
+    expect(now.cues[1]!.say).toBe("Get ready: part 2"); // was said before
+    expect(now.cues[7]!.say).toBe("Next: squats");
+    expect(now.blocks[1]).toMatchObject({ label: "squats", activity_id: "act" });
+    expect(conductor.skip(working, now, at(40_000)).done).toEqual([
+      { segment: 2, seconds: 10, planned: 30, block: "squats", label: "squats" },
+    ]);
+    expect(conductor.swap(begun, one, at(31_000), "  ", null)).toBe(begun);
+  });
+
+  it("says what was planned beside what was lengthened", () => {
+    const longer = conductor.stretch(begun, plan(), 15_000, at(35_000));
+    const now = conductor.standing(plan(), longer);
+    expect(conductor.record(longer, now, 74_000, 75_500).done).toEqual([
+      { segment: 2, seconds: 45, planned: 30, block: "Set", label: "part 2" },
+    ]);
+  });
+
   it("puts on record what ended by itself, once, and the end of all", () => {
     const one = conductor.record(begun, plan(), 18_000, 31_000);
     expect(one.done).toEqual([
-      { segment: 0, seconds: 20 },
-      { segment: 1, seconds: 10 },
+      { segment: 0, seconds: 20, planned: 20, block: "Talk", label: "part 0" },
+      { segment: 1, seconds: 10, planned: 10, block: "Set", label: "part 1" },
     ]);
     expect(conductor.record(one, plan(), 18_000, 31_000)).toEqual(one);
     const over = conductor.record(one, plan(), 31_000, 98_000);

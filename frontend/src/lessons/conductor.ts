@@ -22,7 +22,9 @@ export function begin(runId: string, planRevision: number, at: number): Conduct 
     anchor_ms: Math.round(at),
     paused_ms: null,
     edits: [],
+    swaps: [],
     done: [],
+    wall: "clock",
     ended: false,
   };
 }
@@ -30,6 +32,35 @@ export function begin(runId: string, planRevision: number, at: number): Conduct 
 /** Milliseconds into the timeline. */
 export function offset(state: Conduct, at: number): number {
   return state.paused_ms ?? at - state.anchor_ms;
+}
+
+/** The timeline as it stands after what was decided on the spot. */
+export function standing(plan: Timeline, state: Conduct | null): Timeline {
+  return swapped(edited(plan, state?.edits ?? []), state?.swaps ?? []);
+}
+
+/** From a segment on, and within its block, something else is called instead of what was planned. */
+export function swapped(plan: Timeline, swaps: NonNullable<Conduct["swaps"]>): Timeline {
+  return swaps.reduce((made, swap) => {
+    const first = made.segments[swap.segment];
+    if (!first) return made;
+    const touched = (index: number) =>
+      index >= swap.segment && made.segments[index]?.block === first.block;
+    const segments = made.segments.map((one, index) =>
+      touched(index) && one.label === swap.was ? { ...one, label: swap.label } : one,
+    );
+    const cues = made.cues.map((cue) =>
+      cue.block === first.block && cue.at_ms >= first.from_ms
+        ? { ...cue, say: cue.say.replace(swap.was, swap.label) }
+        : cue,
+    );
+    const blocks = made.blocks.map((block, index) =>
+      index === first.block && (swap.activity_id || block.label === swap.was)
+        ? { ...block, label: swap.label, activity_id: swap.activity_id ?? block.activity_id }
+        : block,
+    );
+    return { ...made, segments, cues, blocks };
+  }, plan);
 }
 
 /** The timeline with segments lengthened or shortened as they were on the spot. */
@@ -97,12 +128,48 @@ export function resume(state: Conduct, at: number): Conduct {
   return changed(state, { anchor_ms: Math.round(at - state.paused_ms), paused_ms: null });
 }
 
-/** How many seconds of a segment were really done when it is left at a moment. */
-function leave(plan: Timeline, index: number, at: number): NonNullable<Conduct["done"]> {
+/** What was really done of a segment when it is left at a moment. */
+function leave(
+  state: Conduct,
+  plan: Timeline,
+  index: number,
+  at: number,
+): NonNullable<Conduct["done"]> {
   const one = plan.segments[index];
   if (!one) return [];
   const worked = Math.max(0, Math.min(at, one.to_ms) - one.from_ms);
-  return [{ segment: index, seconds: Math.floor(worked / 1000) }];
+  const added = (state.edits ?? [])
+    .filter((edit) => edit.segment === index)
+    .reduce((sum, edit) => sum + edit.add_ms, 0);
+  return [
+    {
+      segment: index,
+      seconds: Math.floor(worked / 1000),
+      planned: Math.max(0, Math.round((one.to_ms - one.from_ms - added) / 1000)),
+      block: plan.blocks[one.block]?.label ?? "",
+      label: one.label,
+    },
+  ];
+}
+
+/** Something else from now on, in place of what the segment that is on (or coming) is of. */
+export function swap(
+  state: Conduct,
+  plan: Timeline,
+  at: number,
+  label: string,
+  activityId: string | null,
+): Conduct {
+  const index = Math.max(0, segmentAt(plan, offset(state, at)));
+  const was = plan.segments[index]?.label;
+  if (was === undefined || !label.trim() || was === label.trim()) return state;
+  const one = { segment: index, was, label: label.trim(), activity_id: activityId };
+  return changed(state, { swaps: [...(state.swaps ?? []), one] });
+}
+
+/** What the projector may show. */
+export function showOnWall(state: Conduct, wall: NonNullable<Conduct["wall"]>): Conduct {
+  return state.wall === wall ? state : changed(state, { wall });
 }
 
 /** On to the next segment; what was left out is on record. */
@@ -111,7 +178,7 @@ export function skip(state: Conduct, plan: Timeline, at: number): Conduct {
   const index = segmentAt(plan, place);
   const one = plan.segments[index];
   if (!one) return state;
-  const done = [...(state.done ?? []), ...leave(plan, index, place)];
+  const done = [...(state.done ?? []), ...leave(state, plan, index, place)];
   return changed(state, { ...put(state, one.to_ms, at), done });
 }
 
@@ -143,7 +210,9 @@ export function stretch(state: Conduct, plan: Timeline, ms: number, at: number):
 export function record(state: Conduct, plan: Timeline, from: number, to: number): Conduct {
   const known = new Set((state.done ?? []).map((one) => one.segment));
   const ended = plan.segments.flatMap((one, index) =>
-    one.to_ms > from && one.to_ms <= to && !known.has(index) ? leave(plan, index, one.to_ms) : [],
+    one.to_ms > from && one.to_ms <= to && !known.has(index)
+      ? leave(state, plan, index, one.to_ms)
+      : [],
   );
   const over = to >= plan.total_ms && !state.ended;
   if (!ended.length && !over) return state;

@@ -11,6 +11,8 @@ const TONES: Record<string, [pitch: number, seconds: number]> = {
   half_way: [550, 0.25],
   last: [660, 0.1],
   stop: [330, 0.9],
+  beep: [784, 0.22],
+  next_stage: [1047, 0.5],
 };
 
 let context: AudioContext | null = null;
@@ -21,17 +23,27 @@ export function wake(): void {
 }
 
 export function play(kind: string): void {
+  playIn(kind, 0);
+}
+
+/**
+ * A tone so many milliseconds from now, on the sound card's own clock: a busy page does not delay
+ * it. Returns what takes it back, or null where there is no sound.
+ */
+export function playIn(kind: string, ms: number): (() => void) | null {
   const tones = TONES[kind];
-  if (!tones || !context || context.state !== "running") return;
+  if (!tones || !context || context.state !== "running") return null;
   const [pitch, seconds] = tones;
+  const at = context.currentTime + Math.max(0, ms) / 1000;
   const tone = context.createOscillator();
   const gain = context.createGain();
   tone.frequency.value = pitch;
-  gain.gain.setValueAtTime(0.5, context.currentTime);
-  gain.gain.exponentialRampToValueAtTime(0.001, context.currentTime + seconds);
+  gain.gain.setValueAtTime(0.5, at);
+  gain.gain.exponentialRampToValueAtTime(0.001, at + seconds);
   tone.connect(gain).connect(context.destination);
-  tone.start();
-  tone.stop(context.currentTime + seconds);
+  tone.start(at);
+  tone.stop(at + seconds);
+  return () => tone.disconnect();
 }
 
 /** Say a cue aloud with the browser's own voice, where it has one. */

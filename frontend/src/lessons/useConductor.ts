@@ -5,10 +5,11 @@
 import { useQuery } from "@tanstack/vue-query";
 import { useIntervalFn } from "@vueuse/core";
 import { v4 as newId } from "uuid";
-import { computed, onBeforeUnmount, ref } from "vue";
+import { computed, inject, onBeforeUnmount, provide, ref, type InjectionKey } from "vue";
 import { answer, client } from "../api/client";
 import * as conductor from "./conductor";
 import { now } from "./timeSource";
+import { useCalls } from "./useCalls";
 
 type Conduct = conductor.Conduct;
 /** What a window tells the others of this device. */
@@ -36,10 +37,12 @@ export function newer(one: Conduct | null, other: Conduct | null): Conduct | nul
   return one.anchor_ms >= other.anchor_ms ? one : other;
 }
 
-export function useConductor(lessonId: string) {
+function conduct(lessonId: string) {
   const query = useTimeline(lessonId);
   const key = `lauf.conduct.${lessonId}`;
   const state = ref<Conduct | null>(kept());
+  /** The run this device leads: it calls, and puts on record what has ended. */
+  const leads = ref(localStorage.getItem(`${key}.leads`));
   const told = ref(0);
   const unsent = ref(false);
   const air = channel(lessonId);
@@ -55,11 +58,13 @@ export function useConductor(lessonId: string) {
   const known = computed(() => newer(state.value, query.data.value?.conduct ?? null));
   /** The plan as it stands, with what was changed on the spot. */
   const plan = computed(() =>
-    query.data.value ? conductor.edited(query.data.value, known.value?.edits ?? []) : null,
+    query.data.value ? conductor.standing(query.data.value, known.value) : null,
   );
 
   function keep(change: Conduct) {
     state.value = change;
+    leads.value = change.run_id;
+    localStorage.setItem(`${key}.leads`, change.run_id);
     localStorage.setItem(key, JSON.stringify(change));
     air.postMessage(JSON.parse(JSON.stringify(change)));
     void tell();
@@ -90,17 +95,16 @@ export function useConductor(lessonId: string) {
 
   /** Every wave of a test that was worked, with the seconds that were really worked. */
   async function reportRuns(body: Conduct) {
-    const page = query.data.value;
+    const page = plan.value;
     if (!page) return;
     const sentKey = `${key}.runs`;
     const sent = JSON.parse(localStorage.getItem(sentKey) ?? "{}") as Record<string, string>;
-    for (const { segment: index, seconds } of body.done ?? []) {
+    for (const { segment: index, seconds, planned } of body.done ?? []) {
       const segment = page.segments[index];
       const activity = segment && page.blocks[segment.block]?.activity_id;
       const name = `${body.run_id} ${index}`;
       if (!segment || !activity || segment.phase !== "work" || sent[name]) continue;
       if (segment.try_number > 1) continue; // the clock of a wave is the same for every try
-      const planned = (segment.to_ms - segment.from_ms) / 1000;
       const worked = Math.min(planned, seconds);
       try {
         await answer(
@@ -130,6 +134,9 @@ export function useConductor(lessonId: string) {
     const after = change(known.value, plan.value, now());
     if (after !== known.value) keep(after);
   }
+  air.onmessage = (message: MessageEvent<Conduct>) => {
+    state.value = newer(state.value, message.data);
+  };
   onBeforeUnmount(() => air.close());
 
   return {
@@ -137,6 +144,7 @@ export function useConductor(lessonId: string) {
     plan,
     state: known,
     unsent,
+    leading: computed(() => known.value !== null && leads.value === known.value.run_id),
     start() {
       keep(conductor.begin(newId(), query.data.value?.plan_revision ?? 0, now()));
     },
@@ -147,10 +155,30 @@ export function useConductor(lessonId: string) {
     },
     skip: () => step(conductor.skip),
     back: () => step(conductor.back),
+    swap: (label: string, activityId: string | null) =>
+      step((one, made, at) => conductor.swap(one, made, at, label, activityId)),
+    wall: (shows: NonNullable<Conduct["wall"]>) => step((one) => conductor.showOnWall(one, shows)),
     stretch: (ms: number) => step((one, made, at) => conductor.stretch(one, made, ms, at)),
     /** Put on record what has ended by itself. */
     record(from: number, to: number) {
       step((one, made) => conductor.record(one, made, from, to));
     },
   };
+}
+
+export type Lead = ReturnType<typeof conduct> & ReturnType<typeof useCalls>;
+const KEY: InjectionKey<Lead> = Symbol("conductor");
+
+/** The conductor of a lesson for all its screens: it goes on calling whichever of them is open. */
+export function provideConductor(lessonId: string): Lead {
+  const lead = conduct(lessonId);
+  const all = { ...lead, ...useCalls(lead) };
+  provide(KEY, all);
+  return all;
+}
+
+export function useConductor(): Lead {
+  const found = inject(KEY);
+  if (!found) throw new Error("useConductor outside a lesson");
+  return found;
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from "@tanstack/vue-query";
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { ref } from "vue";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, shortDay } from "../parts/words";
@@ -22,6 +23,35 @@ const page = useQuery({
       client.GET("/api/classes/{class_id}", { params: { path: { class_id: props.classId } } }),
     ),
 });
+const queries = useQueryClient();
+const ordering = ref(false);
+const problem = ref("");
+async function keepOrder(pupils: string[]) {
+  problem.value = "";
+  try {
+    const params = { path: { class_id: props.classId } };
+    const kept = await answer(
+      client.PUT("/api/classes/{class_id}/order", { params, body: { pupils } }),
+    );
+    queries.setQueryData(["class", props.classId], kept);
+    await queries.invalidateQueries({ queryKey: ["lanes"] });
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+async function move(from: number, to: number) {
+  const ids = page.data.value?.pupils.map((one) => one.id) ?? [];
+  if (to < 0 || to >= ids.length) return;
+  const [one] = ids.splice(from, 1);
+  if (one) ids.splice(to, 0, one);
+  await keepOrder(ids);
+}
+function onKey(event: KeyboardEvent, index: number) {
+  const to = { ArrowUp: index - 1, ArrowDown: index + 1 }[event.key];
+  if (!ordering.value || !event.altKey || to === undefined) return;
+  event.preventDefault();
+  void move(index, to);
+}
 </script>
 
 <template>
@@ -55,7 +85,21 @@ const page = useQuery({
             <span class="quiet">{{ lesson.closed ? "closed" : "open" }}</span>
           </li>
         </ul>
-        <h2 class="mt-4">Children</h2>
+        <div class="line mt-4">
+          <h2>Children</h2>
+          <span class="space" />
+          <template v-if="!ordering">
+            <v-btn variant="outlined" @click="ordering = true">Order they sit in</v-btn>
+          </template>
+          <template v-else>
+            <span class="quiet">
+              ↑ ↓ move a child, <kbd>Alt</kbd> with an arrow too; every list keeps this order.
+            </span>
+            <v-btn variant="outlined" @click="keepOrder([])">By name</v-btn>
+            <v-btn color="primary" @click="ordering = false">Done</v-btn>
+          </template>
+        </div>
+        <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
         <div class="board">
           <table class="plain">
             <thead>
@@ -67,8 +111,28 @@ const page = useQuery({
               </tr>
             </thead>
             <tbody>
-              <tr v-for="pupil in page.data.value.pupils" :key="pupil.id">
+              <tr
+                v-for="(pupil, index) in page.data.value.pupils"
+                :key="pupil.id"
+                @keydown="onKey($event, index)"
+              >
                 <td>
+                  <template v-if="ordering">
+                    <v-btn
+                      variant="text"
+                      :aria-label="`Move ${pupil.name} up`"
+                      :disabled="index === 0"
+                      @click="move(index, index - 1)"
+                      >↑</v-btn
+                    >
+                    <v-btn
+                      variant="text"
+                      :aria-label="`Move ${pupil.name} down`"
+                      :disabled="index === page.data.value.pupils.length - 1"
+                      @click="move(index, index + 1)"
+                      >↓</v-btn
+                    >
+                  </template>
                   <RouterLink :to="{ name: 'pupil', params: { pupilId: pupil.id } }">
                     {{ pupil.name }}
                   </RouterLink>
@@ -86,6 +150,9 @@ const page = useQuery({
 </template>
 
 <style scoped>
+.space {
+  flex: 1;
+}
 .lessons {
   list-style: none;
   padding: 0;

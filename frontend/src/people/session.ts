@@ -8,6 +8,7 @@ export const useSession = defineStore("session", {
     person: null as Schemas["Person"] | null,
     setupNeeded: false,
     demoSignIns: [] as Schemas["DemoSignIn"][],
+    standIns: false,
     asked: false,
     unreachable: false,
   }),
@@ -16,6 +17,7 @@ export const useSession = defineStore("session", {
       this.person = session.person;
       this.setupNeeded = session.setup_needed;
       this.demoSignIns = session.demo_sign_ins;
+      this.standIns = session.stand_ins;
       this.asked = true;
       this.unreachable = false;
       useOutbox().signedIn(session.person?.id ?? null);

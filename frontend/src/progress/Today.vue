@@ -9,6 +9,10 @@ const page = useQuery({
   queryFn: () => answer(client.GET("/api/today")),
   refetchOnWindowFocus: true,
 });
+const challenges = useQuery({
+  queryKey: ["open-challenges"],
+  queryFn: () => answer(client.GET("/api/open-challenges")),
+});
 </script>
 
 <template>
@@ -55,6 +59,18 @@ const page = useQuery({
             </RouterLink>
           </li>
         </ul>
+        <section v-if="challenges.data.value?.length" class="open-challenges">
+          <h2>Challenges open today</h2>
+          <ul class="short">
+            <li v-for="one in challenges.data.value" :key="one.id">
+              <RouterLink :to="{ name: 'challenge', params: { challengeId: one.id } }">
+                {{ one.test }}
+              </RouterLink>
+              · {{ one.week }}, until {{ shortDay(one.until) }}
+              <strong v-if="one.new">new today</strong>
+            </li>
+          </ul>
+        </section>
         <div class="two">
           <section v-if="page.data.value.waiting.length">
             <h2>Waits for a check</h2>

@@ -7,12 +7,16 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { useDebounceFn } from "@vueuse/core";
 import { computed, nextTick, onBeforeUnmount, reactive, ref, useTemplateRef, watch } from "vue";
 import { v4 as newId } from "uuid";
+import { useRoute } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import { now } from "../lessons/timeSource";
+import { useSession } from "../people/session";
 import { useLesson } from "../lessons/useLesson";
 import LoadState from "../parts/LoadState.vue";
 import { useUndoKey } from "../parts/useUndoKey";
 import StateMark from "../parts/StateMark.vue";
+import Belts from "./Belts.vue";
+import PulseCount from "./PulseCount.vue";
 import PulsePlot from "./PulsePlot.vue";
 import { useOutbox, type Pending } from "./outbox";
 
@@ -40,6 +44,9 @@ const page = query.data;
 
 /** Moments that were added here and have no reading yet. */
 const added = ref<Column[]>([]);
+const session = useSession();
+const route = useRoute();
+const belts = ref(false);
 const columns = computed<Column[]>(() => {
   const known = page.value?.columns ?? [];
   const there = new Set(known.map((one) => one.position));
@@ -114,8 +121,9 @@ watch(
   (all) => {
     if (!all.length || placed) return;
     placed = true;
-    // The first moment that is not taken yet.
-    const open = columns.value.find((one) => one.n === 0) ?? columns.value[0];
+    // The pulse check that was asked for, else the first moment that is not taken yet.
+    const asked = route.query.check === undefined ? null : columns.value[Number(route.query.check)];
+    const open = asked ?? columns.value.find((one) => one.n === 0) ?? columns.value[0];
     choose(open?.position ?? 0);
   },
   { immediate: true },
@@ -134,10 +142,28 @@ watch(
   },
 );
 
+function firstEmpty(): number {
+  const empty = children.value.findIndex((one) => state(one, position.value) === "empty");
+  return Math.max(0, empty);
+}
 function choose(at: number) {
   position.value = at;
-  const empty = children.value.findIndex((one) => state(one, at) === "empty");
-  go(Math.max(0, empty));
+  go(firstEmpty());
+}
+/** What the belts say goes the way of every typed pulse: a rate a minute, and it can be undone. */
+function takeBelts(pulses: { pupilId: string; bpm: number }[]) {
+  for (const { pupilId, bpm } of pulses) {
+    const child = children.value.find((one) => one.pupil_id === pupilId);
+    if (!child) continue;
+    steps.value.push({ child, position: position.value, before: typedBefore(child) });
+    put(child, position.value, { typed: String(bpm), seconds: 60 });
+  }
+}
+function typedBefore(child: Child): string | null {
+  if (!shown(child, position.value)) return null;
+  return (
+    pendingOf(child, position.value)?.body.typed ?? reading(child, position.value)?.typed ?? null
+  );
 }
 function go(index: number) {
   active.value = Math.min(children.value.length - 1, Math.max(0, index));
@@ -205,11 +231,7 @@ function save(text = typed.value) {
     };
     return;
   }
-  const before = shown(child, position.value)
-    ? (pendingOf(child, position.value)?.body.typed ??
-      reading(child, position.value)?.typed ??
-      null)
-    : null;
+  const before = typedBefore(child);
   steps.value.push({ child, position: position.value, before });
   put(child, position.value, { typed: entry });
   if (active.value < children.value.length - 1) go(active.value + 1);
@@ -293,8 +315,17 @@ useUndoKey(undo);
             after
             <input v-model.number="waited" class="field num" type="number" min="0" /> s of rest
           </label>
+          <PulseCount :seconds="seconds" @done="go(firstEmpty())" />
           <span class="space" />
           <v-btn variant="text" @click="undo">Undo</v-btn>
+          <v-btn
+            v-if="session.standIns"
+            variant="outlined"
+            :aria-pressed="belts"
+            @click="belts = !belts"
+          >
+            Belts
+          </v-btn>
           <v-btn variant="outlined" @click="adding.open = !adding.open">Add a moment</v-btn>
         </div>
         <form v-if="adding.open" class="line mt-2" @submit.prevent="addMoment">
@@ -303,6 +334,14 @@ useUndoKey(undo);
           </label>
           <v-btn type="submit" color="primary">Add it</v-btn>
         </form>
+        <Belts
+          v-if="belts"
+          class="mt-2"
+          :lesson-id="lessonId"
+          :children="children"
+          :moment="column?.moment ?? 'rest'"
+          @take="takeBelts"
+        />
       </div>
       <PulsePlot :columns="columns" :most="page.most" />
       <div class="board scroll">

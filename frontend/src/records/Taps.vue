@@ -13,8 +13,12 @@ import { play, wake } from "../lessons/sound";
 import { now } from "../lessons/timeSource";
 import { useLesson } from "../lessons/useLesson";
 import { useWakeLock } from "../lessons/useWakeLock";
+import { useSession } from "../people/session";
 import ConditionsLine from "./ConditionsLine.vue";
+import { GATE_TROUBLES, simulatedGate, type GateTrouble } from "./devices";
+import Refused from "./Refused.vue";
 import * as taps from "./taps";
+import { useGate } from "./useGate";
 import { useCapture, type CaptureRow } from "./useCapture";
 
 const { activity } = useLesson();
@@ -158,6 +162,18 @@ function last(one: CaptureRow): string {
   const mine = taps.lapsOf(state.value, one.child.pupil_id);
   return mine.length ? taps.asTyped(mine.at(-1) ?? 0) : "";
 }
+const session = useSession();
+const gateOn = ref(false);
+const gateTrouble = ref<GateTrouble>("none");
+const gate = useGate(
+  activityId,
+  simulatedGate(activityId, () => gateTrouble.value),
+  gateOn,
+  () => state.value.started,
+  // A gate's passage is a tap at the gate's own time; the time source counts from the start.
+  (pupilId, ms) =>
+    apply(taps.tap(state.value, pupilId, laps.value, (state.value.started ?? 0) + ms)),
+);
 useUndoKey(undo);
 </script>
 
@@ -219,6 +235,31 @@ useUndoKey(undo);
           <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
         </div>
       </div>
+      <Refused :rows="rows" :outbox="outbox" />
+      <div v-if="session.standIns && !holds && state.started !== null" class="board line">
+        <v-btn size="large" variant="outlined" :aria-pressed="gateOn" @click="gateOn = !gateOn">
+          {{ gateOn ? "Gate off" : "Gate on" }}
+        </v-btn>
+        <label class="line">
+          Simulated gate:
+          <select
+            v-model="gateTrouble"
+            class="field tall"
+            aria-label="How the simulated gate behaves"
+          >
+            <option v-for="one in GATE_TROUBLES" :key="one.code" :value="one.code">
+              {{ one.words }}
+            </option>
+          </select>
+        </label>
+        <span v-if="gate.passages.value" role="status">
+          {{ gate.passages.value }} passages
+          <template v-if="gate.leftOut.value.length">
+            · left out: {{ gate.leftOut.value.join("; ") }}
+          </template>
+        </span>
+        <span v-if="gate.problem.value" role="alert" class="problem">{{ gate.problem.value }}</span>
+      </div>
       <ConditionsLine :board="board" :child="null" :own="{}" />
       <p v-if="unknown.length" class="board unknown" role="status">
         <strong>Who was it?</strong>
@@ -263,9 +304,6 @@ useUndoKey(undo);
           </span>
         </li>
       </ul>
-      <p v-if="outbox.signedOut.value" role="alert" class="board">
-        You are signed out. Every time is kept on this device and sent after you sign in.
-      </p>
       <Confirm
         v-model="confirming"
         :title="asking === 'end' ? 'Is everybody in?' : 'Start everybody again?'"
@@ -301,6 +339,9 @@ useUndoKey(undo);
 }
 .num {
   width: 88px;
+}
+.tall {
+  min-height: 48px;
 }
 .left {
   font-size: 1.6rem;

@@ -34,6 +34,8 @@ export interface CaptureRow {
 
 type Entry = Pick<Schemas["NewAttempt"], "typed" | "variant" | "wave" | "why" | "withdrawn"> & {
   conditions?: Conditions;
+  /** The partner who said it. */
+  counted_by?: string | null;
 };
 
 const ORDER: State[] = ["refused", "waiting", "saving", "saved", "empty"];
@@ -146,6 +148,7 @@ export function useCapture(activityId: string) {
       recorded_at: new Date(now()).toISOString(),
       succeeds: succeeds === undefined ? head(pupilId, tryNumber) : succeeds,
       conditions: {},
+      counted_by: null,
       ...entry,
     });
   }

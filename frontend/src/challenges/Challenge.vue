@@ -1,0 +1,270 @@
+<script setup lang="ts">
+/** One challenge: first and best of everybody, who beat the rival, and the points with their why. */
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { computed, ref } from "vue";
+import { useRouter } from "vue-router";
+import { answer, client, type Schemas } from "../api/client";
+import LoadState from "../parts/LoadState.vue";
+import { dayWords } from "../parts/words";
+import HouseSums from "./HouseSums.vue";
+
+const props = defineProps<{ challengeId: string }>();
+const router = useRouter();
+const queries = useQueryClient();
+const key = ["challenge", props.challengeId];
+const path = { challenge_id: props.challengeId };
+const query = useQuery({
+  queryKey: key,
+  queryFn: () => answer(client.GET("/api/challenges/{challenge_id}", { params: { path } })),
+});
+const page = query.data;
+const problem = ref("");
+const giving = ref(false);
+const said = ref("");
+const taking = ref<Schemas["GivenPoint"] | null>(null);
+const why = ref("");
+const several = computed(() => (page.value?.classes.length ?? 0) > 1);
+
+async function take(classId: string) {
+  problem.value = "";
+  try {
+    const made = await answer(
+      client.POST("/api/challenges/{challenge_id}/open", {
+        params: { path },
+        body: { class_id: classId },
+      }),
+    );
+    await router.push({
+      name: "capture",
+      params: { lessonId: made.lesson_id },
+      query: { activity: made.activity_id },
+    });
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+async function give() {
+  giving.value = true;
+  problem.value = "";
+  try {
+    const points = page.value?.waiting ?? 0;
+    const after = await answer(
+      client.POST("/api/challenges/{challenge_id}/points", { params: { path } }),
+    );
+    queries.setQueryData(key, after);
+    said.value = `${points} points given.`;
+  } catch (error) {
+    problem.value = (error as Error).message;
+  } finally {
+    giving.value = false;
+  }
+}
+function ask(point: Schemas["GivenPoint"]) {
+  taking.value = point;
+  why.value = point.no_longer ? "the score was corrected" : "";
+}
+async function reverse() {
+  if (!taking.value) return;
+  problem.value = "";
+  try {
+    const after = await answer(
+      client.POST("/api/points/{point_id}/reverse", {
+        params: { path: { point_id: taking.value.id } },
+        body: { why: why.value },
+      }),
+    );
+    queries.setQueryData(key, after);
+    taking.value = null;
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+</script>
+
+<template>
+  <main class="page">
+    <LoadState :query="query">
+      <template v-if="page">
+        <header class="line">
+          <h1>{{ page.test }}</h1>
+          <RouterLink :to="{ name: 'week', params: { weekId: page.week_id } }">
+            {{ page.week }}
+          </RouterLink>
+          <span>
+            from {{ dayWords(new Date(`${page.on}T12:00`)) }}, to be tried again until
+            {{ dayWords(new Date(`${page.until}T12:00`)) }}
+          </span>
+        </header>
+        <div class="columns">
+          <div class="stack">
+            <div class="board line">
+              <p v-if="page.rival">
+                <strong>{{ page.rival.name }}</strong> set
+                <b class="figure mark">{{ page.rival.shown }}</b> {{ page.rival.variant_name }}
+              </p>
+              <p>
+                <b class="figure">{{ page.took_part }}</b> took part<template v-if="page.rival"
+                  >, <b class="figure">{{ page.beat_rival }}</b> beat
+                  {{ page.rival.name }}</template
+                >
+              </p>
+              <span class="space" />
+              <v-btn
+                v-for="one in page.classes"
+                :key="one.id"
+                size="large"
+                variant="outlined"
+                @click="take(one.id)"
+              >
+                Take scores{{ several ? ` of ${one.name}` : "" }}
+              </v-btn>
+              <v-btn
+                size="large"
+                color="primary"
+                :disabled="!page.waiting"
+                :loading="giving"
+                @click="give"
+              >
+                {{ page.waiting ? `Give ${page.waiting} points` : "No points to give" }}
+              </v-btn>
+            </div>
+            <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+            <p class="sr-only" role="status">{{ said }}</p>
+            <div class="board scroll">
+              <table class="plain">
+                <thead>
+                  <tr>
+                    <th scope="col">Child</th>
+                    <th scope="col">First</th>
+                    <th scope="col">Best</th>
+                    <th scope="col">What it says</th>
+                    <th scope="col">Points, and why</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  <tr v-for="child in page.children" :key="child.pupil_id">
+                    <th scope="row">
+                      {{ child.name }}
+                      <span class="quiet">{{ child.house }}</span>
+                    </th>
+                    <td class="figure">{{ child.first || "–" }}</td>
+                    <td class="figure best">{{ child.tries > 1 ? child.best : "" }}</td>
+                    <td>
+                      {{ [child.gain, child.rival].filter(Boolean).join(" · ") }}
+                    </td>
+                    <td class="points">
+                      <b v-if="child.points" class="figure sum">{{ child.points }}</b>
+                      <button
+                        v-for="point in child.given"
+                        :key="point.rule"
+                        type="button"
+                        class="tag given"
+                        :class="{ back: point.points === 0, odd: point.no_longer }"
+                        :title="`by ${point.by}`"
+                        @click="ask(point)"
+                      >
+                        <template v-if="point.points">+{{ point.points }} {{ point.why }}</template>
+                        <template v-else>
+                          <s>{{ point.why }}</s> taken back: {{ point.back }}
+                        </template>
+                        <template v-if="point.no_longer"> ? no longer earned</template>
+                      </button>
+                      <span v-for="point in child.waiting" :key="point.rule" class="tag waiting">
+                        ○ {{ point.points }} {{ point.why }}
+                      </span>
+                    </td>
+                  </tr>
+                </tbody>
+              </table>
+            </div>
+          </div>
+          <aside class="stack">
+            <HouseSums :houses="page.houses" />
+            <section class="board">
+              <h2>Rules</h2>
+              <p v-for="rule in page.rules" :key="rule.rule">
+                <b class="figure">{{ rule.points }}</b> {{ rule.words }}
+              </p>
+              <p class="quiet">
+                ○ is earned and not given yet. A guess takes part, but beats nobody. Press a point
+                to take it back.
+              </p>
+            </section>
+          </aside>
+        </div>
+        <v-dialog
+          :model-value="taking !== null"
+          max-width="520"
+          aria-label="Take points back"
+          @update:model-value="taking = null"
+        >
+          <form v-if="taking" class="board stack" @submit.prevent="reverse">
+            <h2>
+              {{ taking.points ? `Take ${taking.points} points back?` : "Give them again?" }}
+            </h2>
+            <p>{{ taking.why }}</p>
+            <label class="labelled">
+              Why
+              <input v-model="why" class="field" maxlength="240" autofocus />
+            </label>
+            <p class="quiet">Both lines stay in the ledger, with who and when.</p>
+            <div class="line">
+              <v-btn type="submit" color="primary">
+                {{ taking.points ? "Take back" : "Give again" }}
+              </v-btn>
+              <v-btn variant="outlined" @click="taking = null">Not now</v-btn>
+            </div>
+          </form>
+        </v-dialog>
+      </template>
+    </LoadState>
+  </main>
+</template>
+
+<style scoped>
+.space {
+  flex: 1;
+}
+.columns {
+  display: grid;
+  grid-template-columns: 9fr 3fr;
+  gap: 18px;
+  align-items: start;
+}
+.mark {
+  font-size: 1.8rem;
+}
+.best {
+  font-size: 1.5rem;
+}
+.points {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  align-items: center;
+}
+.sum {
+  font-size: 1.6rem;
+  min-width: 1.4em;
+}
+.given {
+  min-height: 44px;
+  padding: 0 10px;
+  background: var(--board);
+  text-align: left;
+}
+.given.back {
+  border-style: dashed;
+}
+.given.odd {
+  border-color: var(--pennant);
+}
+.waiting {
+  border-style: dotted;
+}
+@media (max-width: 860px) {
+  .columns {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

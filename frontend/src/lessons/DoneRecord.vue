@@ -1,0 +1,51 @@
+<script setup lang="ts">
+/** What was really done so far, beside the plan. */
+import { useQuery } from "@tanstack/vue-query";
+import { computed } from "vue";
+import { answer, client } from "../api/client";
+import { minutes } from "./minutes";
+
+const props = defineProps<{ lessonId: string; revision: number }>();
+const query = useQuery({
+  queryKey: computed(() => ["done", props.lessonId, props.revision]),
+  queryFn: () =>
+    answer(
+      client.GET("/api/lessons/{lesson_id}/record", {
+        params: { path: { lesson_id: props.lessonId } },
+      }),
+    ),
+  placeholderData: (old) => old,
+});
+</script>
+
+<template>
+  <details v-if="query.data.value?.length" class="board">
+    <summary>What was done</summary>
+    <table class="plain">
+      <thead>
+        <tr>
+          <th scope="col">Block</th>
+          <th scope="col">Done</th>
+          <th scope="col">Time</th>
+          <th scope="col">Beside the plan</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="row in query.data.value" :key="`${row.block} ${row.label}`">
+          <th scope="row">{{ row.block }}</th>
+          <td>{{ row.label }}</td>
+          <td class="figure">{{ minutes(row.seconds) }}</td>
+          <td>{{ row.words }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </details>
+</template>
+
+<style scoped>
+summary {
+  min-height: 48px;
+  font-weight: 700;
+  cursor: pointer;
+}
+</style>

@@ -1,0 +1,117 @@
+/**
+ * Calls the cues of a conductor: sound ahead of time on the sound card's clock, words and voice when
+ * they are due. What passed while the page was away is not called again.
+ */
+import { useIntervalFn, useRafFn } from "@vueuse/core";
+import { computed, onBeforeUnmount, ref, watch, type ComputedRef, type Ref } from "vue";
+import * as conductor from "./conductor";
+import { playIn, speak } from "./sound";
+import { now } from "./timeSource";
+import { useWakeLock } from "./useWakeLock";
+
+/** Tones are handed to the sound card this long before they are due. */
+const AHEAD_MS = 900;
+/** A cue found later than this is shown, but no longer sounded. */
+const STALE_MS = 1_500;
+
+interface Called {
+  plan: ComputedRef<conductor.Timeline | null>;
+  state: ComputedRef<conductor.Conduct | null>;
+  leading: ComputedRef<boolean>;
+  record: (from: number, to: number) => void;
+}
+
+export function useCalls({ plan, state, leading, record }: Called) {
+  const at = ref(now());
+  const sound = setting("lauf.sound", true);
+  const voice = setting("lauf.voice", false);
+  const flash = ref("");
+  const spoken = ref("");
+  /** Screens that lead by being open, whether or not this device began it. */
+  const openHere = ref(0);
+  const calls = computed(() => leading.value || openHere.value > 0);
+  const lock = useWakeLock();
+  let heard: number | null = null;
+  let heardRun = "";
+  const ahead = new Map<number, () => void>();
+
+  function hush() {
+    for (const takeBack of ahead.values()) takeBack();
+    ahead.clear();
+  }
+  // A pause, a skip or a change of length: what was handed over no longer holds.
+  watch(() => [state.value?.run_id, state.value?.revision, calls.value, sound.value], hush);
+
+  function look() {
+    at.value = now();
+    const one = state.value;
+    if (!one || one.ended || one.paused_ms != null || !plan.value) return;
+    const to = conductor.offset(one, at.value);
+    if (heardRun !== one.run_id || heard === null) {
+      // Taken up after a reload: what has passed is not called again.
+      heardRun = one.run_id;
+      heard = to < 500 ? -1 : to;
+    }
+    if (to < heard) heard = to - 1; // went back
+    if (calls.value && sound.value) handOver(to);
+    const cues = conductor.passed(plan.value, heard, to);
+    const from = heard;
+    heard = to;
+    const cue = cues.at(-1);
+    if (cue) call(cue, to);
+    else if (flash.value && !conductor.passed(plan.value, to - 2_500, to).length) flash.value = "";
+    if (calls.value) record(from, to);
+    if (to >= plan.value.total_ms) lock.release();
+  }
+  function handOver(to: number) {
+    for (const cue of conductor.passed(plan.value!, to, to + AHEAD_MS)) {
+      if (ahead.has(cue.at_ms)) continue;
+      const takeBack = playIn(cue.kind, cue.at_ms - to);
+      if (takeBack) ahead.set(cue.at_ms, takeBack);
+    }
+  }
+  function call(cue: conductor.Cue, to: number) {
+    flash.value = ["last", "count", "go"].includes(cue.kind) ? "" : cue.say;
+    spoken.value = cue.say;
+    const late = to - cue.at_ms;
+    const sounded = ahead.has(cue.at_ms);
+    for (const at_ms of [...ahead.keys()]) if (at_ms <= to) ahead.delete(at_ms);
+    if (calls.value && late < STALE_MS) {
+      if (sound.value && !sounded) playIn(cue.kind, 0);
+      if (voice.value && cue.kind !== "last") speak(cue.say);
+    }
+    window.dispatchEvent(new CustomEvent("lauf-cue", { detail: { kind: cue.kind, late } }));
+  }
+  useRafFn(look);
+  // A hidden tab gets no animation frames; the stop still has to be called.
+  useIntervalFn(look, 200);
+  onBeforeUnmount(() => {
+    hush();
+    lock.release();
+  });
+
+  return {
+    at,
+    sound,
+    voice,
+    flash,
+    spoken,
+    lock,
+    openHere,
+    place: computed(() => (state.value ? conductor.offset(state.value, at.value) : 0)),
+    /** After a jump nothing in between is called. */
+    forget() {
+      heard = null;
+      flash.value = "";
+      hush();
+    },
+  };
+}
+
+/** A switch that this device remembers. */
+function setting(name: string, otherwise: boolean): Ref<boolean> {
+  const kept = localStorage.getItem(name);
+  const one = ref(kept === null ? otherwise : kept === "on");
+  watch(one, (on) => localStorage.setItem(name, on ? "on" : "off"));
+  return one;
+}
