@@ -13,6 +13,7 @@ import pytest
 from django.core.cache import cache
 from django.db import connection
 from django.test import Client
+from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
 from lauf.catalogue.actions import install_ready
@@ -86,6 +87,20 @@ class World:
     def post(self, pupil: Pupil, typed: str, **more: Any) -> Any:
         path = f"/api/activities/{self.activity.id}/attempts"
         return self.teacher.ask("POST", path, self.body(pupil, typed, **more))
+
+    def queries(self, path: str) -> int:
+        """How many queries the teacher's reading of an address takes."""
+        with CaptureQueriesContext(connection) as asked:
+            answer = self.teacher.ask("GET", path)
+        assert answer.status_code == 200, answer.content
+        return len(asked)
+
+    def more_children(self, number: int = 15) -> None:
+        """The class grows: reads may not take more queries for it."""
+        Pupil.objects.bulk_create(
+            Pupil(school=self.school, school_class=self.school_class, given_name=f"More {n}")
+            for n in range(number)
+        )
 
     def child(self, pupil: Pupil, activity: Activity | None = None) -> dict[str, Any]:
         """The child's row of the class's lanes."""

@@ -197,3 +197,24 @@ def test_growth() -> None:
     grown = growth.growth_a_year(begin, (date(2026, 7, 11), 1_310))
     assert float(grown or 0) == pytest.approx(30 * 365.25 / 182)
     assert float(growth.body_mass_index(31_500, 1_330)) == pytest.approx(31.5 / 1.33**2)
+
+
+@pytest.mark.parametrize("schedule", shuttle.SCHEDULES)
+def test_the_run_sheet_is_the_schedule_with_what_a_miss_leaves(schedule: str) -> None:
+    """Each beep ends one shuttle of its stage; who misses it and the next keeps the one before."""
+    sheet = shuttle.beeps(schedule)
+    assert [beep.at_ms for beep in sheet] == list(shuttle.beeps_ms(schedule))
+    places = [(beep.stage, beep.shuttle) for beep in sheet]
+    assert places == [
+        (stage, number)
+        for stage, shuttles in enumerate(shuttle.shuttle_table(schedule), 1)
+        for number in range(1, shuttles + 1)
+    ]
+    assert all(beep.speed == shuttle.stage_speed(beep.stage, schedule) for beep in sheet)
+    assert sheet[0].if_missed == "1.0"
+    assert [beep.if_missed for beep in sheet[1:]] == [beep.so_far for beep in sheet[:-1]]
+    # By hand from the definitions: 20 m at 8.5 km/h take 72/8.5 s, at 8.0 km/h 9 s; seven shuttles
+    # of both first stages, then the second stage at 9.0 km/h, 8 s each.
+    first = {"even": (8_471, 59_294, 67_294), "jump": (9_000, 63_000, 71_000)}[schedule]
+    assert (sheet[0].at_ms, sheet[6].at_ms, sheet[7].at_ms) == first
+    assert (sheet[7].stage, sheet[7].shuttle, sheet[7].if_missed) == (2, 1, "1.7")

@@ -9,7 +9,6 @@ from typing import Any, NamedTuple
 from uuid import UUID
 
 from django.db.models import Count, QuerySet, Sum
-from django.db.models.functions import Coalesce
 
 from lauf.catalogue.queries import KeptLadder, ladders_for
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
@@ -358,7 +357,7 @@ def due_today(staff: Staff, today: date) -> list[dict[str, Any]]:
     found = (
         Challenge.objects.filter(week__in=weeks_of(staff), on__lte=today, week__ends_on__gte=today)
         .select_related("week", "protocol__test")
-        .annotate(given=Coalesce(Sum("points__points"), 0))
+        .order_by("-on")
     )
     return [
         {

@@ -87,27 +87,47 @@ def conduct_record(staff: Staff, lesson_id: UUID) -> list[dict[str, Any]]:
     that were planned, and what was done instead. Two queries. Raises NotFound."""
     lesson = lesson_of(staff, lesson_id)
     state = conduct_state(lesson) or {}
-    instead = {swap["was"]: swap["label"] for swap in state.get("swaps") or ()}
+    done = state.get("done") or ()
+    swaps = state.get("swaps") or ()
     sums: dict[tuple[str, str], list[int]] = defaultdict(lambda: [0, 0])
-    for one in state.get("done") or ():
-        both = sums[one["block"], one["label"]]
-        both[0] += one["seconds"]
-        both[1] += one["planned"]
-    was = {label: planned for planned, label in instead.items()}
+    last: dict[tuple[str, str], int] = {}
+    for one in done:
+        key = (one["block"], one["label"])
+        sums[key][0] += one["seconds"]
+        sums[key][1] += one["planned"]
+        last[key] = one["segment"]
+    labels = {label for _, label in sums}
+    block_at = {one["segment"]: one["block"] for one in done}
     return [
         {
             "block": block,
             "label": label,
             "seconds": seconds,
             "planned": planned,
-            "words": _done_words(seconds, planned, was.get(label)),
+            "words": _done_words(
+                seconds,
+                planned,
+                [
+                    # A station's swap is said at the rounds it was in force.
+                    f"instead of {swap['was']}"
+                    if label == swap["label"]
+                    else f"{swap['label']} instead of {swap['was']}"
+                    for swap in swaps
+                    if label == swap["label"]
+                    or (
+                        swap["label"] not in labels
+                        and block_at.get(swap["segment"]) == block
+                        and last[block, label] >= swap["segment"]
+                    )
+                ],
+            ),
         }
         for (block, label), (seconds, planned) in sums.items()
     ]
 
 
-def _done_words(seconds: int, planned: int, was: str | None) -> str:
-    words = [f"instead of {was}"] if was else []
+def _done_words(seconds: int, planned: int, instead: list[str]) -> str:
+    words = list(instead)
     if seconds < planned:
         words.append(f"{seconds} s of {planned} s" if seconds else "left out")
     elif seconds > planned:

@@ -7,6 +7,7 @@ import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import { dayWords } from "../parts/words";
 import HouseSums from "./HouseSums.vue";
+import { RULES } from "./rules";
 
 const props = defineProps<{ challengeId: string }>();
 const router = useRouter();
@@ -25,6 +26,9 @@ const taking = ref<Schemas["GivenPoint"] | null>(null);
 const why = ref("");
 const several = computed(() => (page.value?.classes.length ?? 0) > 1);
 
+function words(rule: string): string {
+  return RULES.find((one) => one.code === rule)?.words ?? rule;
+}
 async function take(classId: string) {
   problem.value = "";
   try {
@@ -85,7 +89,7 @@ async function reverse() {
   <main class="page">
     <LoadState :query="query">
       <template v-if="page">
-        <header class="line">
+        <header class="line top">
           <h1>{{ page.test }}</h1>
           <RouterLink :to="{ name: 'week', params: { weekId: page.week_id } }">
             {{ page.week }}
@@ -145,33 +149,37 @@ async function reverse() {
                   <tr v-for="child in page.children" :key="child.pupil_id">
                     <th scope="row">
                       {{ child.name }}
-                      <span class="quiet">{{ child.house }}</span>
+                      <span class="quiet house">{{ child.house }}</span>
                     </th>
                     <td class="figure">{{ child.first || "–" }}</td>
-                    <td class="figure best">{{ child.tries > 1 ? child.best : "" }}</td>
+                    <td class="figure">{{ child.tries > 1 ? child.best : "" }}</td>
                     <td>
                       {{ [child.gain, child.rival].filter(Boolean).join(" · ") }}
                     </td>
-                    <td class="points">
-                      <b v-if="child.points" class="figure sum">{{ child.points }}</b>
-                      <button
-                        v-for="point in child.given"
-                        :key="point.rule"
-                        type="button"
-                        class="tag given"
-                        :class="{ back: point.points === 0, odd: point.no_longer }"
-                        :title="`by ${point.by}`"
-                        @click="ask(point)"
-                      >
-                        <template v-if="point.points">+{{ point.points }} {{ point.why }}</template>
-                        <template v-else>
-                          <s>{{ point.why }}</s> taken back: {{ point.back }}
-                        </template>
-                        <template v-if="point.no_longer"> ? no longer earned</template>
-                      </button>
-                      <span v-for="point in child.waiting" :key="point.rule" class="tag waiting">
-                        ○ {{ point.points }} {{ point.why }}
-                      </span>
+                    <td>
+                      <div class="points">
+                        <b class="figure sum">{{ child.points || "" }}</b>
+                        <button
+                          v-for="point in child.given"
+                          :key="point.rule"
+                          type="button"
+                          class="tag given"
+                          :class="{ back: point.points === 0, odd: point.no_longer }"
+                          :title="`${point.why}, by ${point.by}`"
+                          @click="ask(point)"
+                        >
+                          <template v-if="point.points"
+                            >+{{ point.points }} {{ words(point.rule) }}</template
+                          >
+                          <template v-else>
+                            <s>{{ words(point.rule) }}</s> taken back: {{ point.back }}
+                          </template>
+                          <template v-if="point.no_longer"> ? no longer earned</template>
+                        </button>
+                        <span v-for="point in child.waiting" :key="point.rule" class="tag waiting">
+                          ○ {{ point.points }} {{ words(point.rule) }}
+                        </span>
+                      </div>
                     </td>
                   </tr>
                 </tbody>
@@ -222,6 +230,9 @@ async function reverse() {
 </template>
 
 <style scoped>
+.top {
+  margin-bottom: 12px;
+}
 .space {
   flex: 1;
 }
@@ -234,8 +245,14 @@ async function reverse() {
 .mark {
   font-size: 1.8rem;
 }
-.best {
+td {
+  vertical-align: middle;
+}
+td.figure {
   font-size: 1.5rem;
+}
+.house {
+  font-weight: 400;
 }
 .points {
   display: flex;

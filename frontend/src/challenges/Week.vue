@@ -103,7 +103,7 @@ async function remove() {
   <main class="page">
     <LoadState :query="query">
       <template v-if="page">
-        <header class="line">
+        <header class="line top">
           <h1>{{ page.name }}</h1>
           <span>{{ page.classes.map((one) => one.name).join(", ") }}</span>
           <span class="space" />
@@ -202,6 +202,9 @@ async function remove() {
 </template>
 
 <style scoped>
+.top {
+  margin-bottom: 12px;
+}
 .space {
   flex: 1;
 }

@@ -41,7 +41,7 @@ async function make() {
 
 <template>
   <main class="page">
-    <header class="line">
+    <header class="line top">
       <h1>Challenges</h1>
       <span class="space" />
       <v-btn color="primary" size="large" :aria-expanded="making" @click="making = !making">
@@ -108,6 +108,9 @@ async function make() {
 </template>
 
 <style scoped>
+.top {
+  margin-bottom: 12px;
+}
 .space {
   flex: 1;
 }

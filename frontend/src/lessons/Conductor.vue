@@ -57,6 +57,8 @@ const tests = useQuery({
   queryFn: () => answer(client.GET("/api/tests")),
   enabled: swapping,
 });
+const stations = computed(() => block.value?.rotation?.stations ?? null);
+const station = ref("");
 const isTest = computed(() => block.value?.kind === "test");
 
 function start() {
@@ -82,6 +84,7 @@ function goBack() {
 }
 function askSwap() {
   instead.value = "";
+  station.value = stations.value?.[0] ?? "";
   problem.value = "";
   swapping.value = true;
   void nextTick(() => insteadField.value?.focus());
@@ -108,7 +111,7 @@ async function swap() {
       activity = made.id;
       await queries.invalidateQueries({ queryKey: ["lesson", lessonId] });
     }
-    lead.swap(label, activity);
+    lead.swap(label, activity, stations.value ? station.value : undefined);
     swapping.value = false;
   } catch (error) {
     problem.value = (error as Error).message;
@@ -253,7 +256,13 @@ useEventListener("keydown", (event) => {
       />
       <v-dialog v-model="swapping" max-width="560" aria-label="Swap">
         <form class="board stack" @submit.prevent="swap">
-          <h2>Instead of {{ isTest ? block?.label : current?.label }}</h2>
+          <h2>Instead of {{ stations ? "a station" : isTest ? block?.label : current?.label }}</h2>
+          <label v-if="stations" class="labelled">
+            Station
+            <select v-model="station" class="field">
+              <option v-for="one in stations" :key="one" :value="one">{{ one }}</option>
+            </select>
+          </label>
           <label class="labelled">
             {{ isTest ? "Test that is done instead, from now on" : "What is done from now on" }}
             <input

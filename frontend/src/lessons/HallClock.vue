@@ -34,10 +34,17 @@ const following = computed(() => {
   if (!later) return "the end";
   const title = props.plan.blocks[later.block]?.label ?? "";
   if (later.block !== segment.value?.block) return title;
+  if (later.phase === "swap") return later.label === title ? "Swap" : later.label;
   const phase = PHASES[later.phase];
   return phase && later.label !== title ? `${phase}: ${later.label}` : (phase ?? later.label);
 });
 const share = computed(() => Math.min(1, Math.max(0, props.place / props.plan.total_ms)));
+/** "Move on" between stations says itself what to do. */
+const large = computed(() => {
+  const one = segment.value;
+  if (one?.phase === "swap" && one.label !== block.value?.label) return one.label;
+  return PHASES[one?.phase ?? ""] ?? one?.label;
+});
 /** Named above only where the large words say something else. */
 const showsBlock = computed(
   () => Boolean(PHASES[segment.value?.phase ?? ""]) || segment.value?.label !== block.value?.label,
@@ -72,9 +79,9 @@ const round = computed(() => {
     <p class="now figure" :class="{ flash }" data-testid="now">
       <template v-if="over">Well done</template>
       <template v-else>
-        {{ flash || PHASES[segment?.phase ?? ""] || segment?.label }}
+        {{ flash || large }}
         <span
-          v-if="segment && segment.label !== block?.label && !flash && PHASES[segment.phase]"
+          v-if="segment && segment.label !== block?.label && !flash && segment.label !== large"
           class="movement"
         >
           {{ segment.label }}

@@ -57,8 +57,8 @@ const screenKey = computed(() =>
           <h1>{{ lesson.class_name }}</h1>
           <p class="facts">
             {{ lesson.battery ? `Battery of ${lesson.activities.length} ·` : "" }}
-            {{ !lesson.battery && activity ? `${activity.test} ·` : "" }} {{ lesson.place }} · {{ dayWords(started) }}, {{ clockTime(started) }} ·
-            {{ lesson.children }} children
+            {{ !lesson.battery && activity ? `${activity.test} ·` : "" }} {{ lesson.place }} ·
+            {{ dayWords(started) }}, {{ clockTime(started) }} · {{ lesson.children }} children
             <strong v-if="lesson.closed_at" class="closed">closed</strong>
           </p>
           <nav class="tabs no-print" aria-label="Lesson">
@@ -153,13 +153,17 @@ const screenKey = computed(() =>
   border-color: var(--line);
   color: rgb(var(--v-theme-on-primary));
 }
+.head h1 {
+  padding-bottom: 6px;
+}
 .tests {
   display: flex;
-  flex-wrap: wrap;
+  overflow-x: auto;
   gap: 8px;
-  margin-bottom: 12px;
+  margin-bottom: 10px;
 }
 .tests a {
+  white-space: nowrap;
   min-height: 48px;
   padding: 12px 14px;
   text-decoration: none;

@@ -55,12 +55,23 @@ export function swapped(plan: Timeline, swaps: NonNullable<Conduct["swaps"]>): T
         : cue,
     );
     const blocks = made.blocks.map((block, index) =>
-      index === first.block && (swap.activity_id || block.label === swap.was)
-        ? { ...block, label: swap.label, activity_id: swap.activity_id ?? block.activity_id }
-        : block,
+      index === first.block ? blockSwapped(block, swap) : block,
     );
     return { ...made, segments, cues, blocks };
   }, plan);
+}
+
+function blockSwapped(
+  block: Timeline["blocks"][number],
+  { was, label, activity_id }: NonNullable<Conduct["swaps"]>[number],
+): Timeline["blocks"][number] {
+  const stations = block.rotation?.stations.map((one) => (one === was ? label : one));
+  return {
+    ...block,
+    label: activity_id || block.label === was ? label : block.label,
+    activity_id: activity_id ?? block.activity_id,
+    rotation: block.rotation && { ...block.rotation, stations: stations ?? [] },
+  };
 }
 
 /** The timeline with segments lengthened or shortened as they were on the spot. */
@@ -159,9 +170,11 @@ export function swap(
   at: number,
   label: string,
   activityId: string | null,
+  /** One of the block's stations; otherwise it is what the segment is of. */
+  station?: string,
 ): Conduct {
   const index = Math.max(0, segmentAt(plan, offset(state, at)));
-  const was = plan.segments[index]?.label;
+  const was = station ?? plan.segments[index]?.label;
   if (was === undefined || !label.trim() || was === label.trim()) return state;
   const one = { segment: index, was, label: label.trim(), activity_id: activityId };
   return changed(state, { swaps: [...(state.swaps ?? []), one] });

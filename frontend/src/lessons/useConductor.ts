@@ -155,8 +155,8 @@ function conduct(lessonId: string) {
     },
     skip: () => step(conductor.skip),
     back: () => step(conductor.back),
-    swap: (label: string, activityId: string | null) =>
-      step((one, made, at) => conductor.swap(one, made, at, label, activityId)),
+    swap: (label: string, activityId: string | null, station?: string) =>
+      step((one, made, at) => conductor.swap(one, made, at, label, activityId, station)),
     wall: (shows: NonNullable<Conduct["wall"]>) => step((one) => conductor.showOnWall(one, shows)),
     stretch: (ms: number) => step((one, made, at) => conductor.stretch(one, made, ms, at)),
     /** Put on record what has ended by itself. */

@@ -286,7 +286,7 @@ useEventListener("keydown", (event) => {
 }
 .area {
   width: 100%;
-  height: clamp(130px, 26vh, 280px);
+  height: clamp(120px, calc((100vh - 480px) / 2), 300px);
   border: 3px solid var(--line);
   border-radius: 8px;
   background: var(--board);
@@ -304,7 +304,7 @@ useEventListener("keydown", (event) => {
   border-color: var(--rule);
 }
 .count {
-  font-size: clamp(4.5rem, 15vh, 9rem);
+  font-size: clamp(4rem, 13vh, 9rem);
   line-height: 0.9;
 }
 .name {

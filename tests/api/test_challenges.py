@@ -1,0 +1,250 @@
+"""Challenge weeks: first and best, rivals, points with their reasons, and taking them back."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from typing import Any
+
+import pytest
+from django.db import DatabaseError, transaction
+from django.utils import timezone
+
+from lauf.challenges.models import Challenge, Point
+from lauf.lessons.models import Activity
+from lauf.people.actions import create_house
+from lauf.people.models import Pupil
+from tests.api.challenges import a_challenge, a_week
+from tests.api.conftest import World
+
+
+@pytest.fixture
+def challenge(world: World) -> Challenge:
+    """Open since yesterday; Brook set 30 full press-ups in a minute."""
+    return a_challenge(world, a_week(world))
+
+
+def page(world: World, challenge: Challenge) -> dict[str, Any]:
+    answer = world.teacher.ask("GET", f"/api/challenges/{challenge.id}")
+    assert answer.status_code == 200, answer.content
+    found: dict[str, Any] = answer.json()
+    return found
+
+
+def row(world: World, challenge: Challenge, number: int) -> dict[str, Any]:
+    children = page(world, challenge)["children"]
+    wanted = str(world.pupils[number].id)
+    return next(child for child in children if child["pupil_id"] == wanted)
+
+
+def give(world: World, challenge: Challenge) -> dict[str, Any]:
+    answer = world.teacher.ask("POST", f"/api/challenges/{challenge.id}/points")
+    assert answer.status_code == 200
+    found: dict[str, Any] = answer.json()
+    return found
+
+
+def rules(points: list[dict[str, Any]]) -> dict[str, int]:
+    return {point["rule"]: point["points"] for point in points}
+
+
+def test_first_and_best_of_the_window_are_kept(world: World, challenge: Challenge) -> None:
+    yesterday, before = world.lesson_on(1), world.lesson_on(2)
+    world.record(world.pupils[0], "50", before)  # the day before it opened: not in it
+    world.record(world.pupils[0], "26", yesterday)
+    world.record(world.pupils[0], "31")
+    child = row(world, challenge, 0)
+    assert (child["first"], child["best"], child["tries"]) == ("26", "31", 2)
+    assert child["gain"] == "5 better than the first"
+    assert child["rival"] == "beat Brook by 1"
+    # A worse third try takes nothing away.
+    world.record(world.pupils[0], "12", world.lesson_on(0))
+    assert row(world, challenge, 0)["best"] == "31"
+
+
+def test_points_are_given_by_the_stated_rules_with_their_reasons(
+    world: World, challenge: Challenge
+) -> None:
+    world.record(world.pupils[0], "22", world.lesson_on(20))
+    world.record(world.pupils[0], "31")
+    world.record(world.pupils[1], "5")  # a first score beats no own best
+    world.record(world.pupils[2], "40~")  # a guess takes part, and beats nobody
+    world.record(world.pupils[3], "a")
+    before = page(world, challenge)
+    assert before["waiting"] > 0
+    after = give(world, challenge)
+    assert (after["waiting"], after["took_part"], after["beat_rival"]) == (0, 3, 1)
+    first, second, third, fourth = (row(world, challenge, n) for n in range(4))
+    assert rules(first["given"]).items() >= {
+        "took_part": 1, "beat_own_best": 2, "beat_rival": 3,
+    }.items()  # fmt: skip
+    whys = {point["rule"]: point["why"] for point in first["given"]}
+    assert whys["beat_rival"] == "beat Brook by 1: 31 in Press-ups in 60 s"
+    assert whys["beat_own_best"] == "beat the own best: 31 in Press-ups in 60 s"
+    assert "beat_own_best" not in rules(second["given"])
+    assert rules(third["given"]) == {"took_part": 1}
+    assert (fourth["given"], fourth["points"]) == ([], 0)
+
+
+def test_each_rule_gives_at_most_once_a_child_and_challenge(
+    world: World, challenge: Challenge
+) -> None:
+    world.record(world.pupils[0], "31")
+    give(world, challenge)
+    lines = Point.objects.count()
+    give(world, challenge)
+    world.record(world.pupils[0], "35", world.lesson_on(0))
+    give(world, challenge)
+    assert Point.objects.count() == lines
+
+
+def test_a_point_is_taken_back_and_given_again_and_all_of_it_stays_in_the_ledger(
+    world: World, challenge: Challenge
+) -> None:
+    world.record(world.pupils[0], "31")
+    give(world, challenge)
+    child = row(world, challenge, 0)
+    beaten = next(point for point in child["given"] if point["rule"] == "beat_rival")
+    path = f"/api/points/{beaten['id']}/reverse"
+    assert world.teacher.ask("POST", path, {"why": " "}).status_code == 422
+    for _ in range(2):  # a double press takes back once
+        assert world.teacher.ask("POST", path, {"why": "miscounted"}).status_code == 200
+    after = row(world, challenge, 0)
+    assert after["points"] == child["points"] - 3
+    taken = next(point for point in after["given"] if point["rule"] == "beat_rival")
+    assert (taken["points"], taken["back"]) == (0, "miscounted")
+    give(world, challenge)
+    assert row(world, challenge, 0)["points"] == after["points"], "it is not given by itself"
+    again = f"/api/points/{taken['id']}/reverse"
+    world.teacher.ask("POST", again, {"why": "counted right after all"})
+    assert row(world, challenge, 0)["points"] == child["points"]
+    lines = Point.objects.filter(pupil=world.pupils[0], rule="beat_rival").values_list("points")
+    assert list(lines) == [(3,), (-3,), (3,)]
+    with pytest.raises(DatabaseError), transaction.atomic():
+        Point.objects.filter(pk=beaten["id"]).update(points=9)
+
+
+def test_a_corrected_score_asks_about_the_point_it_was_given_for(
+    world: World, challenge: Challenge
+) -> None:
+    wrong = world.record(world.pupils[0], "33")
+    give(world, challenge)
+    world.record(world.pupils[0], "23", succeeds=wrong.id)
+    given = {point["rule"]: point for point in row(world, challenge, 0)["given"]}
+    assert given["beat_rival"]["no_longer"] is True
+    assert given["took_part"]["no_longer"] is False
+
+
+def test_a_rival_is_beaten_under_the_same_protocol_only(world: World, challenge: Challenge) -> None:
+    world.record(world.pupils[0], "44", variant="knees")
+    child = row(world, challenge, 0)
+    assert child["rival"].startswith("not compared")
+    assert "beat_rival" not in rules(child["waiting"])
+
+
+def test_less_is_better_where_the_test_says_so(world: World) -> None:
+    week = a_week(world)
+    mile = world.lesson_on(0, "mile-run")
+    day = {"test_id": str(mile.protocol.test_id), "rival": "Brook", "rival_typed": "8:30"}
+    path = f"/api/weeks/{week.id}/days/{week.starts_on}"
+    assert world.teacher.ask("PUT", path, day).status_code == 200
+    challenge = week.challenges.get()
+    # Typed in the next morning: how long the clock ran says nothing then.
+    tomorrow = timezone.now() + timedelta(hours=12)
+    for number, time in enumerate(("8:12", "8:45")):
+        world.record(world.pupils[number], time, mile, variant="", wave=None, recorded_at=tomorrow)
+    assert "beat Brook by" in row(world, challenge, 0)["rival"]
+    assert "short of Brook" in row(world, challenge, 1)["rival"]
+
+
+def test_the_sums_of_houses_and_children_are_the_ledgers(
+    world: World, challenge: Challenge
+) -> None:
+    for number, name in enumerate(("Alder", "Birch")):
+        house = create_house(world.school, name)
+        ids = [pupil.id for pupil in world.pupils[number::2]]
+        Pupil.objects.filter(pk__in=ids).update(house=house)
+    for number in range(5):
+        world.record(world.pupils[number], str(26 + 2 * number))
+    give(world, challenge)
+    week = world.teacher.ask("GET", f"/api/weeks/{challenge.week_id}").json()
+    by_child = {child["pupil_id"]: child["points"] for child in week["children"]}
+    assert sum(by_child.values()) == sum(Point.objects.values_list("points", flat=True)) > 0
+    assert [house["points"] for house in week["houses"]] == [
+        sum(by_child[str(pupil.id)] for pupil in world.pupils[number::2]) for number in (0, 1)
+    ]
+    assert [house["children"] for house in week["houses"]] == [6, 6]
+
+
+@pytest.mark.parametrize(
+    ("day", "says"),
+    [
+        ({"rival": "Brook", "rival_typed": "many"}, "Type"),
+        ({"rival": "Brook", "rival_typed": "30~"}, "not a guess"),
+        ({"rival": "Brook", "rival_typed": "a"}, "is a score"),
+        ({"rival": "Brook", "rival_typed": "30", "rival_variant": "one hand"}, "variants"),
+        ({"rival_typed": "30"}, "whose mark"),
+        ({"rival": "Brook", "rival_typed": "61"}, "60"),
+    ],
+)
+def test_a_rivals_mark_is_read_as_any_score_is(
+    world: World, day: dict[str, Any], says: str
+) -> None:
+    week = a_week(world)
+    body = {"rival_variant": "full", **day, "test_id": str(world.activity.protocol.test_id)}
+    answer = world.teacher.ask("PUT", f"/api/weeks/{week.id}/days/{week.starts_on}", body)
+    assert answer.status_code == 422
+    assert says in f"{answer.json()['message']} {answer.json().get('accepted', '')}"
+    assert not week.challenges.exists()
+
+
+def test_a_week_is_of_days_that_can_be(world: World, challenge: Challenge) -> None:
+    today = timezone.localdate()
+    body = {
+        "name": "W", "starts_on": today, "ends_on": today - timedelta(days=1),
+        "class_ids": [world.school_class.id], "points": {"took_part": 1},
+    }  # fmt: skip
+    assert "last day" in world.teacher.ask("POST", "/api/weeks", body).json()["message"]
+    body |= {"ends_on": today, "points": {"took_part": 99}}
+    assert "0 to 20" in world.teacher.ask("POST", "/api/weeks", body).json()["message"]
+    body |= {"points": {}, "class_ids": []}
+    assert "class" in world.teacher.ask("POST", "/api/weeks", body).json()["message"]
+    # Once points were given the day keeps its test, and the week stays.
+    world.record(world.pupils[0], "31")
+    give(world, challenge)
+    other = world.lesson_on(0, "star-jumps-30").protocol.test_id
+    day = f"/api/weeks/{challenge.week_id}/days/{challenge.on}"
+    assert "its test stays" in world.teacher.ask("PUT", day, {"test_id": other}).json()["message"]
+    assert world.teacher.ask("DELETE", day).status_code == 422
+    assert world.teacher.ask("DELETE", f"/api/weeks/{challenge.week_id}").status_code == 422
+
+
+def test_scores_are_taken_in_todays_lesson_of_the_class(world: World, challenge: Challenge) -> None:
+    path = f"/api/challenges/{challenge.id}/open"
+    choice = {"class_id": str(world.school_class.id)}
+    found = world.teacher.ask("POST", path, choice).json()
+    assert found["activity_id"] == str(world.activity.id), "the lesson that is there already"
+    week = a_week(world, timezone.localdate() - timedelta(days=9), days=3)
+    over = a_challenge(world, week)
+    said = world.teacher.ask("POST", f"/api/challenges/{over.id}/open", choice).json()["message"]
+    assert "is open from" in said
+    jumps = world.lesson_on(3, "star-jumps-30").protocol
+    new = Challenge.objects.create(week=challenge.week, on=timezone.localdate(), protocol=jumps)
+    for _ in range(2):
+        made = world.teacher.ask("POST", f"/api/challenges/{new.id}/open", choice).json()
+    assert Activity.objects.get(pk=made["activity_id"]).protocol_id == jumps.id
+    assert Activity.objects.filter(protocol=jumps).count() == 2, "two presses, one lesson"
+    titles = [one["test"] for one in world.teacher.ask("GET", "/api/open-challenges").json()]
+    assert titles == ["Star jumps in 30 s", "Press-ups in 60 s"]
+
+
+def test_pages_take_a_constant_number_of_queries(world: World, challenge: Challenge) -> None:
+    world.record(world.pupils[0], "31")
+    give(world, challenge)
+    paths = (f"/api/challenges/{challenge.id}", f"/api/weeks/{challenge.week_id}", "/api/weeks")
+    few = [world.queries(path) for path in paths]
+    world.more_children()
+    for number in range(1, 10):
+        world.record(world.pupils[number], str(20 + number))
+        world.record(world.pupils[number], str(25 + number), world.lesson_on(1))
+    give(world, challenge)
+    assert [world.queries(path) for path in paths] == few

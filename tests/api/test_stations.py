@@ -1,0 +1,131 @@
+"""Groups over stations: how they are made, who is where, and the cards."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from lauf.lessons.plans import DEFAULTS
+from lauf.people.actions import create_house
+from lauf.people.models import Pupil
+from lauf.rules.blocks import BlockKind
+from tests.api.conftest import World
+
+
+def propose(world: World, status: int = 200, **wish: Any) -> Any:
+    path = f"/api/lessons/{world.activity.lesson_id}/plan/groups"
+    answer = world.teacher.ask("POST", path, wish)
+    assert answer.status_code == status, answer.content
+    return answer.json()
+
+
+def plan_with(world: World, groups: dict[str, Any] | None, **more: Any) -> Any:
+    """A plan of one stations block, kept; the stations page."""
+    path = f"/api/lessons/{world.activity.lesson_id}"
+    revision = world.teacher.ask("GET", f"{path}/plan").json()["revision"]
+    block = {"kind": "stations", "label": "Ring", **DEFAULTS[BlockKind.STATIONS], **more}
+    if groups:
+        block["groups"] = {key: groups[key] for key in ("how", "names", "members")}
+    kept = world.teacher.ask("PUT", f"{path}/plan", {"based_on": revision, "blocks": [block]})
+    assert kept.status_code == 200, kept.content
+    return world.teacher.ask("GET", f"{path}/stations/0").json()
+
+
+def everybody(world: World) -> list[str]:
+    return sorted(str(pupil.id) for pupil in world.pupils)
+
+
+def test_groups_at_random_are_even_and_the_same_seed_makes_them_again(world: World) -> None:
+    first = propose(world, how="random", number=5, seed=3)
+    assert sorted(map(len, first["members"])) == [2, 2, 2, 3, 3]
+    assert sorted(child for group in first["members"] for child in group) == everybody(world)
+    assert propose(world, how="random", number=5, seed=3) == first
+    assert propose(world, how="random", number=5, seed=4) != first
+
+
+def test_balanced_groups_go_by_the_last_score_and_are_about_equal(world: World) -> None:
+    test = str(world.activity.protocol.test_id)
+    said = propose(world, 422, how="balanced", number=3, test_id=test)["message"]
+    assert "Only 0 of these children" in said
+    earlier = world.lesson_on(14)
+    for number, pupil in enumerate(world.pupils[:11]):  # one has no score: the middle
+        world.record(pupil, str(10 + 2 * number), earlier)
+    made = propose(world, how="balanced", number=3, test_id=test)
+    assert "1 without one" in made["words"]
+    level = {str(p.id): 10 + 2 * n for n, p in enumerate(world.pupils[:11])}
+    means = [sum(level.get(child, 20) for child in group) / len(group) for group in made["members"]]
+    assert max(means) - min(means) <= 2, "no group is stronger by more than one rank"
+
+
+def test_groups_by_house_carry_the_houses_names(world: World) -> None:
+    assert "two houses" in propose(world, 422, how="house")["message"]
+    for number, name in enumerate(("Birch", "Alder")):
+        house = create_house(world.school, name)
+        ids = [pupil.id for pupil in world.pupils[number:11:2]]
+        Pupil.objects.filter(pk__in=ids).update(house=house)
+    made = propose(world, how="house")
+    assert made["names"] == ["Alder", "Birch", "No house"]
+    assert list(map(len, made["members"])) == [5, 6, 1]
+
+
+@pytest.mark.parametrize("number", [1, 13])
+def test_groups_that_cannot_be_say_what_can(world: World, number: int) -> None:
+    assert "Make 2 to 12 groups" in propose(world, 422, how="random", number=number)["message"]
+
+
+def test_every_group_is_at_every_station_once_and_every_child_in_one_group(world: World) -> None:
+    page = plan_with(world, propose(world, how="random", number=4))
+    assert [station["name"] for station in page["stations"]] == [
+        "skipping", "press-ups", "step-ups", "plank",
+    ]  # fmt: skip
+    children = [child["id"] for group in page["groups"] for child in group["children"]]
+    assert sorted(children) == everybody(world)
+    names = [group["name"] for group in page["groups"]]
+    for number in range(4):
+        here = [group for station in page["stations"] for group in station["visits"][number]]
+        assert sorted(here) == names, "each group in one place"
+    for station in page["stations"]:
+        assert sorted(group for visit in station["visits"] for group in visit) == names
+    assert page["gave_up"] == []
+    # The conductor and its projector are handed the same table.
+    path = f"/api/lessons/{world.activity.lesson_id}/timeline"
+    timeline = world.teacher.ask("GET", path).json()
+    assert timeline["blocks"][0]["rotation"]["rounds"] == page["rounds"]
+
+
+def test_what_a_rotation_gives_up_is_said(world: World) -> None:
+    page = plan_with(world, None, rounds=3)
+    assert page["gave_up"] == ["Every group misses 1 station."]
+    assert all(not group["children"] for group in page["groups"]), "no groups were made"
+    arms = [{"name": n, "loads": ["push"], "room": 1} for n in ("press-ups", "dips")]
+    page = plan_with(world, None, stations=arms, rounds=2)
+    assert page["gave_up"] == ["A group meets the same load twice running: 2 times in all."]
+    # More groups than places: the plan stays, and says that there is no rotation.
+    six = propose(world, how="random", number=6)
+    page = plan_with(world, six)
+    assert page["rounds"] == []
+    assert "No rotation: 6 groups need 6 places; there are 4." in page["gave_up"][0]
+
+
+def test_a_child_new_in_the_class_joins_the_smallest_group_and_one_who_left_is_gone(
+    world: World,
+) -> None:
+    made = propose(world, how="random", number=4)
+    late = Pupil.objects.create(
+        school=world.school, school_class=world.school_class, given_name="Late"
+    )
+    gone = Pupil.objects.get(pk=made["members"][2][0])
+    gone.delete()
+    page = plan_with(world, made)
+    assert "New in the class, put to the smallest group: Late." in page["gave_up"]
+    assert str(late.id) in [child["id"] for child in page["groups"][2]["children"]]
+    assert [len(group["children"]) for group in page["groups"]] == [3, 3, 3, 3]
+
+
+def test_the_page_takes_a_constant_number_of_queries(world: World) -> None:
+    plan_with(world, propose(world, how="random", number=4))
+    path = f"/api/lessons/{world.activity.lesson_id}/stations/0"
+    few = world.queries(path)
+    world.more_children()
+    assert world.queries(path) == few
