@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterator
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
@@ -69,6 +70,63 @@ class Visit:
         self.page.add_init_script(
             f"window.laufTimeSource = () => {start} + (Date.now() - {start}) * {SPEED}"
         )
+
+    def hold_time(self) -> None:
+        """A clock that stands until it is told how far ahead it is; a reload does not move it."""
+        start = int(time.time() * 1000)
+        self.page.add_init_script(
+            f"""window.laufAhead = (ms) => sessionStorage.setItem("ahead", ms);
+            window.laufTimeSource = () => {start} + Number(sessionStorage.getItem("ahead") ?? 0);"""
+        )
+
+    def ahead(self, ms: int) -> None:
+        self.page.evaluate(f"window.laufAhead({ms})")
+
+    def ask(self, method: str, path: str, body: Any = None) -> Any:
+        """Ask the API as the page would: what a test needs but does not show."""
+        return self.page.evaluate(
+            """async ([method, path, body]) => {
+                const token = /csrftoken=([^;]*)/.exec(document.cookie)?.[1] ?? "";
+                const headers = { "X-CSRFToken": token, "Content-Type": "application/json" };
+                const sent = body === null ? undefined : JSON.stringify(body);
+                const answer = await fetch(path, { method, headers, body: sent });
+                if (!answer.ok) throw new Error(`${answer.status}: ${await answer.text()}`);
+                return answer.status === 204 ? null : answer.json();
+            }""",
+            [method, path, body],
+        )
+
+    def lesson(self, class_name: str, *slugs: str) -> tuple[str, dict[str, str]]:
+        """A new lesson of a class with these tests: its id, and its activities by test's name."""
+        tests = {test["name"]: test["id"] for test in self.ask("GET", "/api/tests")}
+        classes = self.ask("GET", "/api/classes")["classes"]
+        made = self.ask(
+            "POST",
+            "/api/lessons",
+            {
+                "class_id": next(one["id"] for one in classes if one["name"] == class_name),
+                "test_id": tests[slugs[0]],
+                "starts_at": datetime.now(UTC).isoformat(),
+                "minutes": 50,
+                "place": "Hall",
+            },
+        )
+        for name in slugs[1:]:
+            path = f"/api/lessons/{made['id']}/activities"
+            self.ask("POST", path, {"test_id": tests[name]})
+        page = self.ask("GET", f"/api/lessons/{made['id']}")
+        return made["id"], {one["test"]: one["id"] for one in page["activities"]}
+
+    def small_targets(self, within: str, least: int = 48) -> list[str]:
+        """Buttons and links there that a hurried thumb would miss."""
+        found = self.page.locator(f"{within} :is(button, a, select)").all()
+        return [
+            one.inner_text() or (one.get_attribute("aria-label") or "?")
+            for one in found
+            if one.is_visible()
+            and (box := one.bounding_box())
+            and min(box["width"], box["height"]) < least - 0.5
+        ]
 
     def sign_in(self, username: str = "demo", password: str = "painted-floor-7") -> None:
         self.page.goto(self.url)

@@ -8,7 +8,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from tests.support.served import Served
+from tests.support.served import Served, wait_for
 
 LESSON = """
     SELECT l.id FROM lessons_lesson l JOIN people_schoolclass c ON c.id = l.school_class_id
@@ -140,14 +140,6 @@ def test_a_lesson_is_conducted_and_the_projector_follows(visit: Any, lauf: Serve
     page.get_by_role("link", name="Conduct", exact=True).click()
     expect(page.get_by_test_id("paused")).to_be_visible()
     assert screen.get_by_text("Aaron").count() == 0, "no names on the wall"
-
-
-def wait_for(ask: Any, good: Any) -> Any:
-    """Ask the database until it is so; at most some seconds."""
-    deadline = time.monotonic() + 15
-    while not good(found := ask()) and time.monotonic() < deadline:
-        pass
-    return found
 
 
 def test_axe_finds_nothing_in_plan_conductor_and_projector(visit: Any, lauf: Served) -> None:

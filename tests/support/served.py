@@ -143,3 +143,11 @@ def _free_port() -> int:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         return int(probe.getsockname()[1])
+
+
+def wait_for(ask: Any, good: Any) -> Any:
+    """Ask the database until it is so; at most some seconds."""
+    deadline = time.monotonic() + 15
+    while not good(found := ask()) and time.monotonic() < deadline:
+        pass
+    return found

@@ -175,7 +175,7 @@ useUndoKey(undo);
         variant=""
         :wave="null"
         try-words=""
-        :problem="problem"
+        problem=""
         @press="onPad"
         @type="typed = $event"
       />

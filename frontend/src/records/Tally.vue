@@ -208,7 +208,6 @@ useEventListener("keydown", (event) => {
             type="button"
             class="area"
             :class="{ still: !ready && left !== null && stopped }"
-            :aria-label="`${row.child.name}: ${tally.count(state, row.child.pupil_id)}, one more`"
             @pointerdown="onDown($event, row.child.pupil_id)"
             @pointermove="onMove"
             @pointerup="onUp(row.child.pupil_id)"
@@ -217,17 +216,12 @@ useEventListener("keydown", (event) => {
           >
             <span class="figure count">{{ tally.count(state, row.child.pupil_id) }}</span>
             <span class="name"
-              ><kbd>{{ place + 1 }}</kbd> {{ row.child.name }}</span
+              ><kbd aria-hidden="true">{{ place + 1 }}</kbd> {{ row.child.name }}</span
             >
           </button>
           <div class="under">
-            <v-btn
-              size="large"
-              variant="text"
-              :aria-label="`One less for ${row.child.name}`"
-              @click="takeBack(row.child.pupil_id)"
-            >
-              − 1
+            <v-btn size="large" variant="text" @click="takeBack(row.child.pupil_id)">
+              − 1<span class="sr-only"> for {{ row.child.name }}</span>
             </v-btn>
             <v-btn
               size="large"

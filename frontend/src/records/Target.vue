@@ -22,7 +22,7 @@ type Child = Schemas["TargetChild"];
 
 const { activity } = useLesson();
 const activityId = activity().id;
-const { rows, put, outbox } = useCapture(activityId);
+const { query: lanes, rows, put, outbox } = useCapture(activityId);
 const lead = useConductor();
 const key = `lauf.target.${activityId}`;
 /** When it began by this screen's own clock, where no conductor runs. */
@@ -77,11 +77,13 @@ const left = computed(() => Math.max(0, (page.value?.seconds ?? 0) - elapsed.val
 function rowOf(child: Child) {
   return rows.value.find((one) => one.child.pupil_id === child.pupil_id);
 }
-/** What stands for a child: its entry on the way, else what the server knows. */
+/** What stands for a child: its entry on the way, else the one that was acknowledged last. The
+ * page of sums comes a moment later: reps are never added to it. */
 function partsOf(child: Child): Parts {
-  const pending = rowOf(child)?.tries[0]?.pending;
+  const cell = rowOf(child)?.tries[0];
+  const pending = cell?.pending;
   if (pending && !pending.refusal) return parts(pending.body.typed ?? "");
-  return { carried: child.carried, reps: child.reps };
+  return parts(cell?.score?.typed ?? "");
 }
 function total(child: Child): number {
   const { carried, reps } = partsOf(child);
@@ -117,7 +119,7 @@ function send(child: Child, entry: string) {
 function save() {
   const child = children.value[active.value];
   const text = typed.value.trim();
-  if (!child) return;
+  if (!child || !rowOf(child)) return;
   if (!text) {
     go(active.value + 1);
     return;
@@ -172,7 +174,7 @@ useUndoKey(undo);
 
 <template>
   <LoadState :query="query">
-    <section v-if="page" class="stack">
+    <section v-if="page && lanes.data.value" class="stack">
       <div class="board line">
         <span class="figure clock" data-testid="left">{{ conductor.clockShown(left) }}</span>
         <v-btn v-if="!lead.state.value && !startedAt" color="primary" size="x-large" @click="start">

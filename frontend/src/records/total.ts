@@ -1,7 +1,8 @@
-/** A total over several movements as it is typed: c40+50+0+60. */
+/** A total over several movements as it is typed: c40+50+0+60, with ~ when it is a guess. */
 export interface Parts {
   carried: number;
   reps: number[];
+  guess?: boolean;
 }
 
 export function parts(typed: string): Parts {
@@ -12,7 +13,7 @@ export function parts(typed: string): Parts {
     if (read[1]) found.carried = Number(read[2]);
     else found.reps.push(Number(read[2]));
   }
-  return found;
+  return typed.trim().endsWith("~") ? { ...found, guess: true } : found;
 }
 
 /** So many more (or fewer) of one movement; null when that would be less than none. */
@@ -25,6 +26,7 @@ export function withReps(before: Parts, movement: number, more: number): Parts |
   return { ...before, reps };
 }
 
-export function asTyped({ carried, reps }: Parts): string {
-  return [...(carried ? [`c${carried}`] : []), ...reps.map(String)].join("+");
+export function asTyped({ carried, reps, guess }: Parts): string {
+  const sum = [...(carried ? [`c${carried}`] : []), ...reps.map(String)].join("+");
+  return guess && sum ? `${sum}~` : sum;
 }

@@ -1,0 +1,338 @@
+"""Whole lessons in the hall: intervals with pulses, stations on two screens, a mile with laps, a
+hold; each reloaded in the middle, and the database asked afterwards."""
+
+from __future__ import annotations
+
+import random
+import re
+from datetime import timedelta
+from typing import Any
+
+from playwright.sync_api import Page, expect
+
+from tests.support.served import Served, wait_for
+
+MILE = "One-mile run on a measured course"
+PLANK = "Plank to the limit"
+#: Milliseconds of the injected clock that a look may lag behind a tap.
+SOON = 200
+
+
+def skip_to(page: Page, block: str) -> None:
+    """Skip, by key, until the conductor has come to a block."""
+    now = page.get_by_test_id("block")
+    for _ in range(60):
+        if block in now.inner_text():
+            return
+        page.keyboard.press("ArrowRight")
+    raise AssertionError(f"no block {block}")
+
+
+def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: Served) -> None:
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.hold_time()
+    one.sign_in()
+    lesson, _ = one.lesson("4 Heron", "Star jumps in 30 s")
+    page.goto(f"{one.url}/lessons/{lesson}/plan")
+    page.get_by_label("Template", exact=True).select_option("intervals")
+    page.get_by_role("button", name="Use it").press("Enter")
+    dialog = page.get_by_role("dialog")
+    expect(dialog).to_contain_text("Pulse after burpees")
+    dialog.get_by_role("button", name="Take it").press("Enter")
+    expect(page.locator("li.block")).to_have_count(16)
+    expect(page.get_by_text("· kept")).to_be_visible()
+    page.get_by_role("link", name="Conduct", exact=True).press("Enter")
+    page.locator("body").press("Space")
+
+    def pulses(block: str, beats: list[int]) -> None:
+        """At a pulse check of the lesson: to the entry, one child after the other, and back."""
+        skip_to(page, block)
+        page.get_by_role("link", name="Write the beats down").press("Enter")
+        expect(page.locator("input.beats")).to_be_focused()
+        expect(page.get_by_test_id("strip-clock")).to_be_visible()
+        for number in beats:
+            page.keyboard.type(str(number))
+            page.keyboard.press("Enter")
+        page.get_by_role("link", name="Conduct", exact=True).press("Enter")
+        expect(page.get_by_test_id("block")).to_contain_text(block)
+
+    pulses("Pulse at rest", [14, 15, 13])
+    pulses("Pulse after the warm-up", [20, 22, 19])
+    pulses("Pulse after star jumps", [24, 25, 23])
+    page.keyboard.press("Space")
+    expect(page.get_by_test_id("paused")).to_be_visible()
+    page.reload()
+    expect(page.get_by_test_id("paused")).to_be_visible()
+    expect(page.get_by_test_id("block")).to_contain_text("Pulse after star jumps")
+    page.locator("body").press("Space")
+    # The plan said high knees; today it is squats, and the record says so.
+    skip_to(page, "High knees")
+    page.keyboard.press("ArrowRight")  # from get ready to work
+    page.keyboard.press("s")
+    page.get_by_label("What is done from now on").fill("squats")
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("now")).to_contain_text("squats")
+    # Every key press is heard, however fast: nine seconds of work, then on.
+    one.ahead(9_000)
+    page.keyboard.press("ArrowRight")
+    pulses("Pulse after high knees", [26, 27, 25])
+    pulses("Pulse after burpees", [29, 30, 28])
+    pulses("Pulse after resting", [18, 19, 17])
+    page.get_by_text("What was done").click()
+    row = page.get_by_role("row", name=re.compile("squats"))
+    expect(row).to_contain_text("instead of high knees")
+    expect(row).to_contain_text("9 s of")
+    page.get_by_role("link", name="Pulse", exact=True).first.press("Enter")
+    expect(page.get_by_text("After Burpees raised our pulse most: 174")).to_be_visible()
+
+    kept = lauf.sql(
+        "SELECT p.position, p.moment, p.label, array_agg(p.beats ORDER BY u.given_name) "
+        "FROM records_pulsereading p JOIN people_pupil u ON u.id = p.pupil_id "
+        "WHERE p.lesson_id = %s GROUP BY 1, 2, 3 ORDER BY 1",
+        lesson,
+    )
+    assert [row[1:] for row in kept] == [
+        ("rest", "", [14, 15, 13]),
+        ("warm_up", "", [20, 22, 19]),
+        ("activity", "Star jumps", [24, 25, 23]),
+        ("activity", "High knees", [26, 27, 25]),
+        ("activity", "Burpees", [29, 30, 28]),
+        ("recovery", "", [18, 19, 17]),
+    ]
+
+
+def test_stations_on_two_screens(visit: Any, lauf: Served) -> None:
+    lead, wall = (visit(viewport={"width": 1280, "height": 800}) for _ in range(2))
+    for one in (lead, wall):
+        one.hold_time()
+        one.sign_in()
+    page, screen = lead.page, wall.page
+    ((lesson, position),) = lauf.sql(
+        "SELECT b.lesson_id, b.position FROM lessons_planblock b WHERE b.kind = 'stations'"
+    )
+    page.goto(f"{lead.url}/lessons/{lesson}/plan")
+    # Groups made anew by house, in the plan, by keyboard; then the cards.
+    page.locator("li.block .title", has_text="Stations").press("Enter")
+    page.get_by_role("button", name="By house").press("Enter")
+    expect(page.get_by_text("By house.")).to_be_visible()
+    expect(page.get_by_text("· kept")).to_be_visible()
+    page.locator("li.block .title", has_text="Stations").press("Enter")
+    page.get_by_role("link", name="Groups, rounds and cards").press("Enter")
+    expect(page.locator(".groups section")).to_have_count(4)
+    page.emulate_media(media="print")
+    expect(page.locator("article.card")).to_have_count(4)
+    expect(page.locator("article.card").first).to_be_visible()
+    page.emulate_media(media="screen")
+    groups = [group.inner_text() for group in page.locator(".groups h3").all()]
+    assert groups == ["Alder", "Birch", "Cedar", "Elm"]
+
+    screen.goto(f"{wall.url}/lessons/{lesson}/projector")
+    page.get_by_role("link", name="Conduct", exact=True).press("Enter")
+    page.locator("body").press("Space")
+    skip_to(page, "Stations")
+    page.keyboard.press("ArrowRight")
+    rounds = []
+    for number in range(1, 5):
+        expect(page.get_by_test_id("now")).to_contain_text(f"Round {number} of 4")
+        expect(screen.get_by_test_id("now")).to_contain_text(f"Round {number} of 4")
+        shown = page.get_by_test_id("round").inner_text()
+        expect(screen.get_by_test_id("round")).to_have_text(re.compile("Alder"))
+        assert screen.get_by_test_id("round").inner_text() == shown, "the wall shows the same"
+        rounds.append(shown.split("\n"))
+        if number == 2:
+            page.reload()
+            screen.reload()
+            expect(page.get_by_test_id("now")).to_contain_text("Round 2 of 4")
+            expect(screen.get_by_test_id("now")).to_contain_text("Round 2 of 4")
+        if number == 3:
+            # One station is swapped on the spot; the wall hears of it within a second.
+            page.keyboard.press("s")
+            page.get_by_label("Station").select_option("skipping")
+            page.get_by_label("What is done from now on").fill("hopping")
+            page.keyboard.press("Enter")
+            expect(page.get_by_test_id("round")).to_contain_text("hopping")
+            expect(screen.get_by_test_id("round")).to_contain_text("hopping", timeout=1_500)
+        if number < 4:
+            page.keyboard.press("ArrowRight")  # to moving on
+            expect(page.get_by_test_id("now")).to_contain_text("Move on")
+            page.keyboard.press("ArrowRight")
+    for place, group in enumerate(groups):
+        been = {lines[2 * place + 1].replace("hopping", "skipping") for lines in rounds}
+        assert len(been) == 4, f"{group} was at every station once"
+
+    # No name is on the wall before it was chosen, and confirmed.
+    names = [row[0] for row in lauf.sql(
+        "SELECT u.given_name FROM people_pupil u JOIN lessons_lesson l "
+        "ON l.school_class_id = u.school_class_id WHERE l.id = %s", lesson)]  # fmt: skip
+    assert not any(name in screen.locator("main").inner_text() for name in names)
+    page.get_by_label("The wall shows").select_option("names")
+    page.get_by_role("alertdialog").get_by_role("button", name="Show it").press("Enter")
+    expect(screen.get_by_test_id("round")).to_contain_text(names[0])
+    page.get_by_label("The wall shows").select_option("clock")
+    expect(screen.get_by_test_id("round")).not_to_contain_text(names[0])
+    assert position is not None
+    expect(page.get_by_text("not sent yet")).to_have_count(0)
+    page.get_by_text("What was done").click()
+    expect(page.get_by_text("hopping instead of skipping").first).to_be_visible()
+
+
+def test_a_mile_of_twelve_laps_for_thirty_with_five_wrong_taps(visit: Any, lauf: Served) -> None:
+    """Five taps a second at most, as the class comes in close together."""
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.hold_time()
+    one.sign_in()
+    lesson, activities = one.lesson("5 Kestrel", MILE)
+    page.goto(f"{one.url}/lessons/{lesson}/tap?activity={activities[MILE]}")
+    page.get_by_label("Laps").fill("12")
+    page.get_by_label("Laps").press("Tab")
+    page.get_by_role("button", name="Start everybody").click()
+    tiles = page.locator("button.tile")
+    expect(tiles).to_have_count(30)
+    chance = random.Random("thirty on the line")
+    wrong = set(chance.sample(range(30, 300), 5))
+    expected: dict[int, list[int]] = {child: [] for child in range(30)}
+    at, taps = 0, 0
+    for lap in range(12):
+        order = list(range(30))
+        chance.shuffle(order)
+        at += 25_000
+        for child in order:
+            at += 200
+            one.ahead(at)
+            if taps in wrong:  # the neighbour first, taken back at once by key
+                tap(page, (child + 1) % 30)
+                page.keyboard.press("Control+z")
+            tap(page, child)
+            taps += 1
+            expected[child].append(at)
+        if lap == 5:
+            page.reload()
+            expect(tiles).to_have_count(30)
+            expect(page.locator(".lap").first).to_contain_text("6 / 12")
+    expect(page.get_by_test_id("going")).to_have_text("0 going")
+    expect(page.locator("[data-state=saved]")).to_have_count(30)
+    kept = lauf.sql(
+        "SELECT a.value, a.parts->'splits' FROM records_attempt a "
+        "JOIN people_pupil u ON u.id = a.pupil_id WHERE a.activity_id = %s "
+        "AND NOT EXISTS (SELECT 1 FROM records_attempt l WHERE l.succeeds_id = a.id) "
+        "ORDER BY u.given_name, u.family_name, u.id",
+        activities[MILE],
+    )
+    assert [(row[0], row[1]) for row in kept] == [
+        (expected[child][-1], expected[child]) for child in range(30)
+    ]
+
+
+def tap(page: Page, child: int) -> None:
+    """As fast as a thumb; the locator's own waiting would take longer than five taps a second."""
+    page.evaluate("place => document.querySelectorAll('button.tile')[place].click()", child)
+
+
+def test_thirty_let_go_within_twenty_seconds(visit: Any, lauf: Served) -> None:
+    """The clock runs four times as fast as life, so what is captured late would be four times as
+    late."""
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    page.add_init_script(
+        """const start = Date.now();
+        window.laufTimeSource = () => start + (Date.now() - start) * 4;
+        window.heard = [];
+        addEventListener("click", (event) => {
+            const button = event.target.closest("button");
+            if (button) window.heard.push([button.innerText, window.laufTimeSource()]);
+        }, true);"""
+    )
+    one.sign_in()
+    lesson, activities = one.lesson("5 Kestrel", PLANK)
+    page.goto(f"{one.url}/lessons/{lesson}/tap?activity={activities[PLANK]}")
+    page.get_by_role("button", name="Start everybody").click()
+    tiles = page.locator("button.tile")
+    expect(tiles).to_have_count(30)
+    page.evaluate(
+        """() => new Promise((done) => {
+            const tiles = [...document.querySelectorAll("button.tile")];
+            let place = 0;
+            const next = () => {
+                if (place === tiles.length) return done();
+                tiles[place++].click();
+                setTimeout(next, 40 + (place * 53) % 110);
+            };
+            next();
+        })"""
+    )
+    expect(page.locator("[data-state=saved]")).to_have_count(30)
+    heard = page.evaluate("window.heard")
+    begun = next(at for words, at in heard if "Start everybody" in words)
+    tapped = [at - begun for words, at in heard if re.match(r"\d+\n", words)]
+    assert len(tapped) == 30
+    assert tapped[-1] - tapped[0] < 20_000, "all within twenty seconds of the clock"
+    kept = lauf.sql(
+        "SELECT a.value FROM records_attempt a JOIN people_pupil u ON u.id = a.pupil_id "
+        "WHERE a.activity_id = %s ORDER BY u.given_name, u.family_name, u.id",
+        activities[PLANK],
+    )
+    late = [row[0] - at for row, at in zip(kept, tapped, strict=True)]
+    assert max(map(abs, late)) <= SOON, late
+
+
+def test_the_gate_takes_laps_and_the_belts_pulses_and_their_troubles_are_caught(
+    visit: Any, lauf: Served
+) -> None:
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.hold_time()
+    one.sign_in()
+    lesson, activities = one.lesson("5 Kestrel", MILE)
+    page.goto(f"{one.url}/lessons/{lesson}/tap?activity={activities[MILE]}")
+    page.get_by_label("Laps").fill("2")
+    page.get_by_label("Laps").press("Tab")
+    page.get_by_role("button", name="Start everybody").click()
+    page.get_by_label("How the simulated gate behaves").select_option("doubled")
+    page.get_by_role("button", name="Gate on").click()
+    one.ahead(100_000)
+    expect(page.get_by_test_id("going")).to_have_text("0 going")
+    expect(page.get_by_text("left out:")).to_contain_text("sent twice")
+    expect(page.locator("[data-state=saved]")).to_have_count(30)
+    kept = lauf.sql(
+        "SELECT a.parts->'splits' FROM records_attempt a WHERE a.activity_id = %s",
+        activities[MILE],
+    )
+    assert len(kept) == 30
+    for (splits,) in kept:
+        # Laps of half a minute, each its own: a passage sent twice is no lap.
+        assert len(splits) == 2 and splits[1] - splits[0] > 20_000
+
+    page.goto(f"{one.url}/lessons/{lesson}/pulse")
+    page.get_by_role("button", name="Belts").click()
+    expect(page.get_by_text("Belts: 30 of 30")).to_be_visible()
+    page.get_by_label("How the simulated belts behave").select_option("disagree")
+    expect(page.get_by_text("its beats are").first).to_be_visible()
+    page.get_by_role("button", name=re.compile("Take 24 pulses now")).click()
+    taken = "SELECT beats, seconds FROM records_pulsereading WHERE lesson_id = %s AND beats > 0"
+    rows = wait_for(lambda: lauf.sql(taken, lesson), lambda found: len(found) == 24)
+    assert {row[1] for row in rows} == {60} and all(60 < row[0] < 120 for row in rows)
+
+
+def test_the_count_is_called_for_everybody(visit: Any, lauf: Served) -> None:
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.hold_time()
+    one.sign_in()
+    lesson, _ = one.lesson("4 Heron", "Star jumps in 30 s")
+    page.goto(f"{one.url}/lessons/{lesson}/pulse")
+    page.get_by_role("button", name="Count 10 s together").press("Enter")
+    expect(page.get_by_text("Find your pulse")).to_be_visible()
+    one.ahead(6_000)
+    expect(page.get_by_text("Ready", exact=True)).to_be_visible()
+    one.ahead(9_000)
+    expect(page.get_by_text("Count", exact=True)).to_be_visible()
+    expect(page.get_by_test_id("count")).to_have_text("9")
+    one.ahead(int(timedelta(seconds=18.1) / timedelta(milliseconds=1)))
+    expect(page.get_by_test_id("count")).to_have_count(0)
+    # The beats are typed at once, down the class.
+    expect(page.locator("input.beats")).to_be_focused()
+    page.keyboard.type("14")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("84").first).to_be_visible()

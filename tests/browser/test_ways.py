@@ -1,0 +1,262 @@
+"""Every way to take scores in the hall, by keyboard and by touch, with the database asked."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from playwright.sync_api import Page, expect
+
+from tests.support.served import Served, wait_for
+
+BOUNCE = "Speed bounce in 20 s"
+JUMP = "Vertical jump, two marks"
+TARGET = "300 in 30 minutes"
+RUN = "20 m shuttle run, even steps from 8.5 km/h"
+
+KEPT = """
+    SELECT u.given_name || ' ' || u.family_name, a.typed, a.value, a.reason, c.given_name
+    FROM records_attempt a JOIN people_pupil u ON u.id = a.pupil_id
+    LEFT JOIN people_pupil c ON c.id = a.counted_by_id
+    WHERE a.activity_id = %s AND coalesce(a.reason, '') <> 'withdrawn'
+      AND NOT EXISTS (SELECT 1 FROM records_attempt l WHERE l.succeeds_id = a.id)
+    ORDER BY u.given_name, u.family_name, a.try_number
+"""
+
+
+def begin(visit: Any, *tests: str, **context: Any) -> tuple[Any, dict[str, str]]:
+    """A lesson of 4 Heron with these tests; addresses of their screens."""
+    one = visit(**{"viewport": {"width": 1280, "height": 800}, **context})
+    one.hold_time()
+    one.sign_in()
+    lesson, activities = one.lesson("4 Heron", *tests)
+    return one, {
+        name: f"{one.url}/lessons/{lesson}/%s?activity={activity}"
+        for name, activity in activities.items()
+    }
+
+
+def activity_of(address: str) -> str:
+    return address.rpartition("=")[2]
+
+
+def test_six_are_tallied_at_once(visit: Any, lauf: Served) -> None:
+    one, at = begin(visit, BOUNCE)
+    page: Page = one.page
+    page.goto(at[BOUNCE] % "tally")
+    areas = page.locator(".area")
+    expect(areas).to_have_count(6)
+    # With the clock: what is tapped before go and after stop does not count.
+    page.get_by_role("button", name="Start 20 s").press("Enter")
+    page.keyboard.press("1")
+    expect(page.get_by_text("that does not count")).to_be_visible()
+    one.ahead(3_500)
+    for key, times in (("1", 7), ("2", 5), ("3", 4), ("5", 1)):
+        for _ in range(times):
+            page.keyboard.press(key)
+    page.keyboard.press("Shift+Digit1")
+    page.keyboard.press("Control+z")  # the one of 5
+    page.reload()
+    expect(areas.nth(0)).to_contain_text("6")
+    one.ahead(24_000)
+    page.keyboard.press("2")
+    keep = page.get_by_role("button", name="Keep these")
+    expect(keep).to_be_enabled()
+    assert one.small_targets(".tally") == []
+    keep.press("Enter")
+    expect(page.get_by_text("3 kept.")).to_be_visible()
+    names = [name.inner_text() for name in page.locator(".area .name").all()]
+    rows = wait_for(lambda: lauf.sql(KEPT, activity_of(at[BOUNCE])), lambda found: len(found) == 3)
+    assert [row[2] for row in rows] == [6, 5, 4], "who was not tapped stays blank"
+    assert not any(row[0] in name for row in rows for name in names), "the next six stand there"
+
+
+def test_a_tally_by_touch_is_taken_back_by_a_swipe(visit: Any, lauf: Served) -> None:
+    one, at = begin(visit, BOUNCE, viewport={"width": 1024, "height": 768}, has_touch=True)
+    page: Page = one.page
+    page.goto(at[BOUNCE] % "tally")
+    first = page.locator(".area").first
+    for _ in range(3):
+        first.tap()
+    expect(first).to_contain_text("3")
+    box = first.bounding_box()
+    assert box is not None
+    y, x = box["y"] + box["height"] / 2, box["x"] + box["width"] * 0.8
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x - 120, y, steps=6)
+    page.mouse.up()
+    expect(first).to_contain_text("2")
+    page.get_by_role("button", name="Keep these").tap()
+    rows = wait_for(lambda: lauf.sql(KEPT, activity_of(at[BOUNCE])), bool)
+    assert [row[2] for row in rows] == [2]
+
+
+def test_the_partner_says_the_score(visit: Any, lauf: Served) -> None:
+    one, at = begin(visit, BOUNCE)
+    page: Page = one.page
+    page.goto(at[BOUNCE] % "partner")
+    question = page.get_by_test_id("question")
+    asked = []
+    for entry in ("31", "28~", "a"):
+        asked.append(question.inner_text())
+        page.keyboard.type(entry)
+        if entry != "a":  # a reason is one key
+            page.keyboard.press("Enter")
+        expect(question).not_to_have_text(asked[-1])
+    # Bad input stays and says what is accepted; undo comes back to the one before.
+    page.keyboard.type("12x")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("whole number")
+    page.keyboard.press("Control+z")
+    expect(question).to_have_text(asked[2])
+    rows = wait_for(lambda: lauf.sql(KEPT, activity_of(at[BOUNCE])), lambda found: len(found) == 2)
+    for row, words in zip(rows, asked, strict=False):
+        assert words.startswith(row[4]) and row[0].split()[0] in words
+    assert [(row[1], row[2]) for row in rows] == [("31", 31), ("28~", 28)]
+    assert one.small_targets(".partner") == []
+
+
+def test_two_marks_and_the_best_of_three(visit: Any, lauf: Served) -> None:
+    one, at = begin(visit, JUMP)
+    page: Page = one.page
+    page.goto(at[JUMP] % "measure")
+    expect(page.get_by_label("Standing mark, cm")).to_be_focused()
+    for entry in ("152", "181", "184", "v"):
+        page.keyboard.type(entry)
+        page.keyboard.press("Enter")
+    # The fall is jumped again by the next child's turn: a fourth try is offered to who fell.
+    expect(page.get_by_test_id("child")).not_to_have_text("")
+    page.get_by_role("button", name="Back").click()
+    expect(page.get_by_test_id("best")).to_have_text("32 cm")
+    expect(page.get_by_label("Standing mark, cm")).to_have_value("152")
+    page.reload()
+    page.locator("button.child").first.click()
+    expect(page.get_by_label("Standing mark, cm")).to_have_value("152")
+    expect(page.get_by_test_id("best")).to_have_text("32 cm")
+    rows = lauf.sql(KEPT, activity_of(at[JUMP]))
+    assert [(row[1], row[2], row[3]) for row in rows] == [
+        ("152 181", 290, None), ("152 184", 320, None), ("v", None, "void"),
+    ]  # fmt: skip
+    # Without a standing mark nothing is entered, and it says so.
+    page.get_by_role("button", name="Next child").click()
+    page.get_by_label("Mark at the top, try 1").fill("170")
+    page.get_by_label("Mark at the top, try 1").press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("standing mark first")
+    expect(page.get_by_label("Mark at the top, try 1")).to_have_value("170")
+    assert one.small_targets(".one") == []
+
+
+def test_a_rep_target_grows_and_says_the_pace_still_needed(visit: Any, lauf: Served) -> None:
+    one, at = begin(visit, TARGET)
+    page: Page = one.page
+    lesson = at[TARGET].split("/lessons/")[1].split("/")[0]
+    test = one.ask("GET", f"/api/lessons/{lesson}")["activities"][0]["test_id"]
+    block = {
+        "kind": "rep_target", "label": "300", "seconds": 1800, "test_id": test,
+        "names": ["squats", "press-ups"], "carries": "squats",
+    }  # fmt: skip
+    one.ask("PUT", f"/api/lessons/{lesson}/plan", {"based_on": 0, "blocks": [block]})
+    activity = one.ask("GET", f"/api/lessons/{lesson}")["activities"][0]["id"]
+    page.goto(f"{one.url}/lessons/{lesson}/target?activity={activity}")
+    page.get_by_role("button", name="Start the clock").press("Enter")
+    one.ahead(600_000)
+    expect(page.get_by_test_id("left")).to_have_text("20:00")
+    field = page.locator("input.reps")
+    field.click()
+    page.keyboard.type("c40")
+    page.keyboard.press("Enter")
+    page.keyboard.press("ArrowUp")
+    page.keyboard.type("30")
+    page.keyboard.press("Enter")
+    page.keyboard.press("ArrowUp")
+    page.keyboard.press("ArrowRight")  # the next movement
+    page.keyboard.type("15")
+    page.keyboard.press("Enter")
+    first = page.locator("tbody tr").first
+    expect(first).to_contain_text("85")
+    page.keyboard.type("-5")  # the second child has none yet
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("less than none")
+    page.keyboard.press("Escape")
+    rows = wait_for(
+        lambda: lauf.sql(KEPT, activity), lambda found: bool(found) and found[0][2] == 85
+    )
+    assert rows[0][1] == "c40+30+15"
+    expect(first).to_contain_text("a minute")
+    page.reload()
+    expect(page.get_by_test_id("left")).to_have_text("20:00")
+    expect(first).to_contain_text("85")
+
+
+def test_a_progressive_run_warns_once_and_ends_at_the_second_miss(visit: Any, lauf: Served) -> None:
+    """Beeps by hand from the definition: 72/8.5 s a shuttle in the first stage, seven of them."""
+    one, at = begin(visit, RUN, viewport={"width": 1024, "height": 768}, has_touch=True)
+    page: Page = one.page
+    page.goto(at[RUN] % "shuttle")
+    page.get_by_role("button", name="Start", exact=True).tap()
+    tiles, stage = page.locator("button.tile"), page.get_by_test_id("stage")
+    expect(tiles).to_have_count(28)
+    ready, shuttle = 5_000, 72_000 / 8.5
+
+    def after(beep: float) -> None:
+        one.ahead(int(ready + beep * shuttle + 300))
+
+    one.ahead(2_000)
+    expect(stage).to_have_text("3")
+    after(0)
+    expect(stage).to_have_text("1.1")
+    after(3)
+    expect(stage).to_have_text("1.4")
+    for place in (0, 1):
+        tiles.nth(place).tap()
+    expect(page.get_by_text("! warned")).to_have_count(2)
+    after(4)
+    tiles.nth(0).tap()  # the second in a row: out with 1.2; the other made this line
+    tiles.nth(2).tap()  # the wrong child, taken back
+    page.get_by_role("button", name="Undo").tap()
+    after(5)
+    expect(page.get_by_text("! warned")).to_have_count(0)
+    page.reload()
+    expect(stage).to_have_text("1.6")
+    tiles.nth(1).tap()
+    expect(page.get_by_text("! warned")).to_have_count(1)
+    page.get_by_role("button", name=" stops").nth(2).tap()  # the fourth child stops: 1.5
+    one.ahead(int(ready + 7 * shuttle + 100))
+    expect(stage).to_have_text("2.1")
+    expect(page.get_by_test_id("running")).to_have_text("26 running")
+    assert one.small_targets(".run") == []
+    one.ahead(int(ready + 7 * shuttle + 8_000 + 100))
+    page.get_by_role("button", name="All stop").tap()
+    page.get_by_role("alertdialog").get_by_role("button", name="All stop").tap()
+    expect(stage).to_have_text("End")
+    rows = wait_for(lambda: lauf.sql(KEPT, activity_of(at[RUN])), lambda found: len(found) == 28)
+    assert [row[1] for row in rows[:4]] == ["1.2", "2.1", "2.1", "1.5"]
+    assert {row[1] for row in rows[4:]} == {"2.1"}
+    assert [row[2] for row in rows[:4]] == [2, 8, 8, 5]
+
+
+def test_axe_finds_nothing_in_any_way_to_capture(visit: Any, lauf: Served) -> None:
+    found: dict[str, list[str]] = {}
+    plank = "Plank to the limit"
+    for scheme in ("light", "dark"):
+        one, at = begin(visit, BOUNCE, JUMP, TARGET, RUN, plank, color_scheme=scheme)
+        page: Page = one.page
+        for test, way, ready in (
+            (BOUNCE, "tally", ".area"),
+            (BOUNCE, "partner", ".question"),
+            (JUMP, "measure", ".large"),
+            (TARGET, "target", "input.reps"),
+            (RUN, "shuttle", ".tile"),
+            (plank, "tap", ".tile"),
+        ):
+            page.goto(at[test] % way)
+            expect(page.locator(ready).first).to_be_visible()
+            found[f"{way} {scheme}"] = one.axe()
+        page.goto(f"{one.url}/challenges")
+        page.locator("a.week").first.click()
+        expect(page.locator(".day").first).to_be_visible()
+        found[f"week {scheme}"] = one.axe()
+        page.locator("a.test").first.click()
+        expect(page.locator(".given").first).to_be_visible()
+        found[f"challenge {scheme}"] = one.axe()
+    assert {screen: faults for screen, faults in found.items() if faults} == {}
