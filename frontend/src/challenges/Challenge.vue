@@ -17,6 +17,7 @@ const path = { challenge_id: props.challengeId };
 const query = useQuery({
   queryKey: key,
   queryFn: () => answer(client.GET("/api/challenges/{challenge_id}", { params: { path } })),
+  staleTime: 0, // scores may have come in a moment ago
 });
 const page = query.data;
 const problem = ref("");

@@ -17,6 +17,7 @@ const path = { week_id: props.weekId };
 const query = useQuery({
   queryKey: key,
   queryFn: () => answer(client.GET("/api/weeks/{week_id}", { params: { path } })),
+  staleTime: 0, // scores may have come in a moment ago
 });
 const tests = useQuery({ queryKey: ["tests"], queryFn: () => answer(client.GET("/api/tests")) });
 const page = query.data;

@@ -9,7 +9,11 @@ import { dayWords } from "../parts/words";
 import { RULES } from "./rules";
 
 const router = useRouter();
-const query = useQuery({ queryKey: ["weeks"], queryFn: () => answer(client.GET("/api/weeks")) });
+const query = useQuery({
+  queryKey: ["weeks"],
+  queryFn: () => answer(client.GET("/api/weeks")),
+  staleTime: 0,
+});
 const classes = useQuery({
   queryKey: ["classes"],
   queryFn: () => answer(client.GET("/api/classes")),

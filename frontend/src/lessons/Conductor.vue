@@ -126,7 +126,7 @@ useEventListener("keydown", (event) => {
   if (event.ctrlKey || event.metaKey || event.altKey) return;
   if (target.closest("input,textarea,select,[role=dialog],[role=alertdialog],.v-overlay")) return;
   if (event.key === " ") {
-    if (target.closest("button,a")) return; // the pressed button does it
+    if (target.closest("button")) return; // the pressed button does it
     event.preventDefault();
     if (live.value) togglePause();
     else if (!state.value) start();

@@ -188,7 +188,7 @@ useEventListener("keydown", (event) => {
   if (
     event.key === " " &&
     run.value.startedAt === null &&
-    !(event.target as HTMLElement).closest("button,a,input,select")
+    !(event.target as HTMLElement).closest("button,input,select")
   ) {
     event.preventDefault();
     start();

@@ -26,7 +26,6 @@ const activityId = activity().id;
 const { query, board, rows, put, outbox } = useCapture(activityId);
 const lock = useWakeLock();
 const tryNumber = ref(1);
-const asked = ref<number | null>(null);
 const key = computed(() => `lauf.taps.${activityId}.${tryNumber.value}`);
 const state = ref<taps.Taps>(taps.NONE);
 const at = ref(now());
@@ -43,7 +42,7 @@ const confirming = computed({
 });
 
 const holds = computed(() => board.value?.better === "up");
-const laps = computed(() => asked.value ?? (holds.value ? 1 : (board.value?.laps ?? 1)));
+const laps = computed(() => state.value.laps ?? (holds.value ? 1 : (board.value?.laps ?? 1)));
 const unknown = computed(() => state.value.taps.filter((one) => one.pupilId === null));
 const clock = computed(() =>
   state.value.started === null ? "0.0" : taps.asTyped(Math.max(0, at.value - state.value.started)),
@@ -71,6 +70,9 @@ function keep(after: taps.Taps) {
   state.value = after;
   localStorage.setItem(key.value, JSON.stringify(after));
 }
+function setLaps(number: number) {
+  keep({ ...state.value, laps: number >= 1 && number <= 200 ? Math.floor(number) : null });
+}
 function isDone(one: CaptureRow): boolean {
   return taps.finished(state.value, one.child.pupil_id, laps.value);
 }
@@ -79,7 +81,7 @@ function start() {
   void lock.hold();
   play("go");
   asking.value = null;
-  keep(taps.start(now()));
+  keep(taps.start(now(), state.value.laps));
 }
 function send(one: CaptureRow, entry: string) {
   put(one.child.pupil_id, tryNumber.value, {
@@ -208,7 +210,7 @@ useUndoKey(undo);
                 min="1"
                 max="200"
                 :disabled="state.taps.length > 0"
-                @change="asked = Number(($event.target as HTMLInputElement).value) || null"
+                @change="setLaps(Number(($event.target as HTMLInputElement).value))"
               />
             </label>
             <label v-if="board.tries > 1" class="line">

@@ -10,6 +10,8 @@ export interface Tap {
   id: number;
 }
 export interface Taps {
+  /** How many laps it is over, where that was set here; the course's otherwise. */
+  laps?: number | null;
   /** When it began, in the time source's milliseconds; null before. */
   started: number | null;
   taps: Tap[];
@@ -19,8 +21,8 @@ export const NONE: Taps = { started: null, taps: [] };
 /** Two taps on one child within this are one tap that bounced. */
 const BOUNCE_MS = 700;
 
-export function start(at: number): Taps {
-  return { started: at, taps: [] };
+export function start(at: number, laps: number | null = null): Taps {
+  return { started: at, taps: [], laps };
 }
 export function lapsOf(state: Taps, pupilId: string): number[] {
   return state.taps
