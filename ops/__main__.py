@@ -191,7 +191,10 @@ def check(pytest_words: list[str]) -> int:
         with Cluster("test-postgres", throwaway=True) as cluster:
             variables = _test_variables(cluster)
             steps = [] if pytest_words else _lint_steps()
-            steps.append(("pytest", [str(build.PYTHON), "-m", "pytest", *pytest_words], ROOT))
+            # All of them are shared out over the cores; a few asked for by name run plainly.
+            share = [] if pytest_words else ["-n", str(os.cpu_count() or 1), "--dist", "worksteal"]
+            command = [str(build.PYTHON), "-m", "pytest", *share, *pytest_words]
+            steps.append(("pytest", command, ROOT))
             failed = []
             for name, command, folder in steps:
                 say(name)

@@ -45,7 +45,7 @@ def test_the_record_says_what_was_really_done(world: World) -> None:
             part(11, 60, 60, "Stations", "Round 2 of 2"),
         ],
         [
-            {"segment": 4, "was": "sit-ups", "label": "sprints"},
+            {"segment": 4, "was": "sit-ups", "label": "sprints", "activity_id": uuid.uuid4()},
             {"segment": 11, "was": "skipping", "label": "hopping"},
         ],
     )

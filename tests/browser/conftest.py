@@ -29,8 +29,8 @@ SPEED = 25
 
 
 @pytest.fixture(scope="session")
-def demo_template() -> Iterator[str]:
-    name = "lauf_demo_template"
+def demo_template(worker_id: str) -> Iterator[str]:
+    name = f"lauf_demo_template_{worker_id}"  # each of the processes that share the tests
     make_template(name, demo=True)
     yield name
     drop(name)

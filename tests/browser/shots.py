@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import time
 
 from playwright.sync_api import Page, expect, sync_playwright
@@ -39,7 +40,6 @@ def take_all(page: Page, url: str) -> None:
     shoot(page, "today")
     page.locator(".lesson").first.click()
     page.get_by_role("button", name="Start wave 1").wait_for()
-    shoot(page, "run-before")
     page.get_by_role("link", name="Plan", exact=True).click()
     page.locator("li.block").first.wait_for()
     shoot(page, "plan")
@@ -92,8 +92,8 @@ def take_all(page: Page, url: str) -> None:
     shoot(page, "laps")
     page.get_by_role("link", name="Classes", exact=True).click()
     page.get_by_text("4 Heron").click()
-    # The second newest: today's has no pulses yet, the battery has none.
-    page.locator(".lessons a", has_text=":30").nth(2).click()
+    # The second newest with press-ups: today's has no pulses yet.
+    page.locator(".lessons li", has_text="Press-ups").nth(1).locator("a").click()
     page.get_by_role("link", name="Pulse", exact=True).click()
     page.locator("figure.plot").wait_for()
     shoot(page, "pulse")
@@ -104,6 +104,7 @@ def take_all(page: Page, url: str) -> None:
     page.get_by_role("combobox", name="Test").fill("Plank to the limit")
     page.get_by_role("option", name="Plank to the limit").click()
     page.get_by_role("button", name="Open the lesson").click()
+    page.get_by_role("link", name="Capture", exact=True).click()
     page.get_by_role("link", name="Tap", exact=True).click()
     page.get_by_role("button", name="Start everybody").click()
     page.get_by_test_id("clock").filter(has_text="9.").wait_for()
@@ -112,6 +113,37 @@ def take_all(page: Page, url: str) -> None:
     page.get_by_role("button", name="Somebody").click()
     expect(page.locator("[data-state=saved]")).to_have_count(5)
     shoot(page, "tap")
+    page.get_by_role("link", name="Today", exact=True).click()
+    page.get_by_role("link", name=re.compile("10:00")).click()
+    page.get_by_role("link", name="Capture", exact=True).click()
+    page.get_by_role("link", name="Tap", exact=True).click()
+    page.get_by_label("Laps").fill("12")
+    page.get_by_role("button", name="Start everybody").click()
+    page.get_by_role("button", name="Gate on").click()
+    page.locator(".lap", has_text="4 / 12").nth(8).wait_for()
+    page.get_by_role("button", name="Gate off").click()
+    shoot(page, "finish-line")
+    page.get_by_role("link", name="20 m shuttle run").click()
+    page.get_by_role("link", name="Beeps", exact=True).click()
+    page.get_by_role("button", name="Start", exact=True).click()
+    page.get_by_test_id("stage").filter(has_text="2.4").wait_for()
+    for place in (3, 8):
+        page.locator("button.tile").nth(place).click()
+    page.get_by_test_id("stage").filter(has_text="2.5").wait_for()
+    page.locator("button.tile").nth(8).click()
+    page.locator("[data-state=saved]").first.wait_for()
+    shoot(page, "shuttle-run")
+    page.get_by_role("link", name="Today", exact=True).click()
+    page.get_by_role("link", name=re.compile("10:40")).click()
+    page.get_by_role("link", name="Plan", exact=True).click()
+    page.get_by_role("link", name="Groups, rounds and cards").click()
+    page.locator(".groups section").first.wait_for()
+    shoot(page, "stations")
+    page.get_by_role("link", name="Challenges", exact=True).click()
+    page.locator("a.week").first.click()
+    page.locator("a.test").first.click()
+    page.locator(".given").first.wait_for()
+    shoot(page, "challenge")
     page.get_by_role("button", name="Sign out").click()
     page.get_by_role("button", name="Sam Pellgrave").click()
     page.get_by_role("link", name="Catalogue", exact=True).click()

@@ -176,6 +176,7 @@ def make_lesson(page: Page, test: str) -> None:
     box.fill(test)
     page.get_by_role("option", name=test, exact=True).click()
     page.get_by_role("button", name="Open the lesson").click()
+    page.get_by_role("link", name="Capture", exact=True).click()
     page.get_by_role("link", name="Tap", exact=True).click()
     expect(page.get_by_role("button", name="Start everybody")).to_be_visible()
 

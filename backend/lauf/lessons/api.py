@@ -408,9 +408,15 @@ def get_conduct(request: HttpRequest, lesson_id: UUID) -> Any:
 
 @router.put("/lessons/{lesson_id}/conduct", response=ConductState)
 def report_conduct(request: HttpRequest, lesson_id: UUID, state: ConductState) -> Any:
-    staff, fields = asker(request), state.dict()
-    keys = {name: fields.pop(name) for name in ("run_id", "revision", "plan_revision")}
-    kept = actions.report_conduct(staff, lesson_id, **keys, state=fields)
+    kept = actions.report_conduct(
+        asker(request),
+        lesson_id,
+        run_id=state.run_id,
+        revision=state.revision,
+        plan_revision=state.plan_revision,
+        # As it is kept and read again: ids as text.
+        state=state.model_dump(mode="json", exclude={"run_id", "revision", "plan_revision"}),
+    )
     return conducted.conduct_state(kept.lesson)
 
 

@@ -1,8 +1,8 @@
-/**
- * The clock of one wave as a value. It shows (now − anchor), or `paused_ms` while paused, so no
- * ticks are added up and a reload or another device takes it up where it is.
- */
+/** The clock of one wave as a value. */
 import type { Schemas } from "../api/client";
+import { goOn, offset, stand } from "./anchored";
+
+export { offset, passed } from "./anchored";
 
 export type Run = Schemas["Run"];
 export type Cue = Schemas["Cue"];
@@ -12,20 +12,12 @@ export function startRun(id: string, wave: number, at: number): Run {
   return { id, wave, revision: 1, anchor_ms, paused_ms: null, ended: "", worked_seconds: null };
 }
 
-/** Milliseconds into the cues. */
-export function offset(run: Run, at: number): number {
-  return run.paused_ms ?? at - run.anchor_ms;
-}
-
 export function pause(run: Run, at: number): Run {
-  if (run.paused_ms != null || run.ended) return run;
-  return { ...run, revision: run.revision + 1, paused_ms: Math.round(offset(run, at)) };
+  return run.ended ? run : stand(run, at);
 }
 
 export function resume(run: Run, at: number): Run {
-  if (run.paused_ms == null || run.ended) return run;
-  const anchor_ms = Math.round(at - run.paused_ms);
-  return { ...run, revision: run.revision + 1, anchor_ms, paused_ms: null };
+  return run.ended ? run : goOn(run, at);
 }
 
 /** End a run; an early stop says how many whole seconds were worked. */
@@ -42,11 +34,6 @@ export function end(
     ended: how,
     worked_seconds: how === "early" ? worked : null,
   };
-}
-
-/** The cues passed in (from, to]. */
-export function passed(cues: Cue[], from: number, to: number): Cue[] {
-  return cues.filter((cue) => cue.at_ms > from && cue.at_ms <= to);
 }
 
 /** The whole seconds to show: down to go, then down to the stop. */

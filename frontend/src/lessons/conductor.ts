@@ -3,6 +3,9 @@
  * here they are only shifted by what was lengthened or shortened on the spot.
  */
 import type { Schemas } from "../api/client";
+import { goOn, offset, passed as cuesPassed, stand } from "./anchored";
+
+export { offset } from "./anchored";
 
 export type Timeline = Pick<Schemas["TimelinePage"], "segments" | "cues" | "blocks" | "total_ms">;
 export type Segment = Schemas["TimelineSegment"];
@@ -27,11 +30,6 @@ export function begin(runId: string, planRevision: number, at: number): Conduct 
     wall: "clock",
     ended: false,
   };
-}
-
-/** Milliseconds into the timeline. */
-export function offset(state: Conduct, at: number): number {
-  return state.paused_ms ?? at - state.anchor_ms;
 }
 
 /** The timeline as it stands after what was decided on the spot. */
@@ -115,7 +113,7 @@ export function segmentAt(plan: Timeline, at: number): number {
 
 /** The cues passed in (from, to]. */
 export function passed(plan: Timeline, from: number, to: number): Cue[] {
-  return plan.cues.filter((cue) => cue.at_ms > from && cue.at_ms <= to);
+  return cuesPassed(plan.cues, from, to);
 }
 
 function changed(state: Conduct, change: Partial<Conduct>): Conduct {
@@ -130,13 +128,11 @@ function put(state: Conduct, place: number, at: number): Partial<Conduct> {
 }
 
 export function pause(state: Conduct, at: number): Conduct {
-  if (state.paused_ms != null || state.ended) return state;
-  return changed(state, { paused_ms: Math.round(offset(state, at)) });
+  return state.ended ? state : stand(state, at);
 }
 
 export function resume(state: Conduct, at: number): Conduct {
-  if (state.paused_ms == null || state.ended) return state;
-  return changed(state, { anchor_ms: Math.round(at - state.paused_ms), paused_ms: null });
+  return state.ended ? state : goOn(state, at);
 }
 
 /** What was really done of a segment when it is left at a moment. */

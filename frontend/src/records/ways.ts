@@ -6,7 +6,7 @@ export interface Way {
 }
 
 export const WAYS: Way[] = [
-  { name: "capture", label: "Grid", kinds: null },
+  { name: "capture", label: "List", kinds: null },
   { name: "tally", label: "Tally", kinds: ["count"] },
   { name: "tap", label: "Tap", kinds: ["time"] },
   { name: "measure", label: "Measure", kinds: ["marks", "length", "offset"] },

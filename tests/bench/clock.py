@@ -1,0 +1,158 @@
+"""How exactly the conductor calls: the real page in Chromium, its main thread blocked at random.
+
+A whole half-hour lesson on a simulated clock (timers, frames and `performance.now` are the browser
+driver's; a block is time that passes without any of them being served), and one minute in real time
+with the page's own thread kept busy.
+"""
+
+from __future__ import annotations
+
+import random
+import statistics
+import sys
+import time
+from dataclasses import dataclass
+from typing import Any, Final
+
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, make_template, served
+
+TEMPLATE: Final = "lauf_bench_clock"
+LONGEST_BLOCK_MS: Final = 400
+CUE_AIM_MS: Final = 50
+DRIFT_AIM_MS: Final = 20
+LISTEN: Final = """
+    window.called = [];
+    addEventListener("lauf-cue", (event) => {
+        window.called.push([event.detail.kind, performance.now(), event.detail.late]);
+    });
+"""
+
+
+@dataclass(frozen=True)
+class Called:
+    """A cue as it was called: when (milliseconds of the page), and when it was due."""
+
+    kind: str
+    at: float
+    due: float
+
+
+def main() -> None:
+    make_template(TEMPLATE, demo=True)
+    with served(TEMPLATE) as lauf, sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
+        simulated_half_hour(browser, lauf.url)
+        real_minute(browser, lauf.url)
+        browser.close()
+
+
+def _conduct(page: Page, url: str, seconds: int) -> dict[str, Any]:
+    """Sign in and open the conductor of a lesson of at least so many seconds, in sets of intervals;
+    returns its timeline."""
+    page.goto(url)
+    page.get_by_role("button", name="Robin Ashgrove").click()
+    page.locator(".lesson").first.wait_for()
+    timeline: dict[str, Any] = page.evaluate(
+        """async ([seconds]) => {
+            const lesson = document.querySelector("a.lesson").href.split("/")[4];
+            const token = /csrftoken=([^;]*)/.exec(document.cookie)[1];
+            const headers = { "X-CSRFToken": token, "Content-Type": "application/json" };
+            const plan = await (await fetch(`/api/lessons/${lesson}/plan`)).json();
+            const movements = [
+                { name: "star jumps", efforts: "30/15/20/15" },
+                { name: "high knees", efforts: "10/10/10" },
+            ];
+            const set = (n) => ({ kind: "intervals", label: `Set ${n}`, movements });
+            const blocks = Array.from({ length: Math.ceil(seconds / 130) }, (_, n) => set(n + 1));
+            const body = JSON.stringify({ based_on: plan.revision, blocks });
+            const kept = await fetch(`/api/lessons/${lesson}/plan`,
+                { method: "PUT", headers, body });
+            if (!kept.ok) throw new Error(await kept.text());
+            return (await fetch(`/api/lessons/${lesson}/timeline`)).json();
+        }""",
+        [seconds],
+    )
+    page.goto(f"{url}/lessons/{timeline['lesson_id']}/conduct")
+    page.get_by_role("button", name="Start the lesson").wait_for()
+    page.evaluate(LISTEN)
+    return timeline
+
+
+def _called(page: Page) -> list[Called]:
+    return [Called(kind, at, at - late) for kind, at, late in page.evaluate("window.called")]
+
+
+def _after_block(cue: Called, blocks: list[tuple[float, float]]) -> float:
+    """How late a cue was: after it was due, or after the block that it was due in had ended."""
+    ends = [end for begun, end in blocks if begun <= cue.due <= end]
+    return cue.at - max([cue.due, *ends])
+
+
+def _say(words: str, called: list[Called], blocks: list[tuple[float, float]]) -> None:
+    late = [_after_block(cue, blocks) for cue in called]
+    # From the first cue to the last, as they were called outside blocks.
+    free = [cue for cue in called if not any(b <= cue.due <= e for b, e in blocks)]
+    drift = (free[-1].at - free[0].at) - (free[-1].due - free[0].due)
+    sys.stdout.write(
+        f"{words}: {len(called)} cues, {len(blocks)} blocks of up to {LONGEST_BLOCK_MS} ms; after "
+        f"its time or the block at most {max(late):.0f} ms, in the middle "
+        f"{statistics.median(late):.0f} ms (aim: {CUE_AIM_MS}); drift from first to last "
+        f"{abs(drift):.0f} ms (aim: under {DRIFT_AIM_MS})\n"
+    )
+
+
+def simulated_half_hour(browser: Browser, url: str) -> None:
+    page = browser.new_page(viewport={"width": 1280, "height": 800})
+    page.clock.install(time=time.time())
+    timeline = _conduct(page, url, 1_800)
+    page.keyboard.press("Space")
+    chance = random.Random("half an hour")
+    blocks: list[tuple[float, float]] = []
+    end = page.evaluate("performance.now()") + timeline["total_ms"]
+    now = page.evaluate("performance.now()")
+    while now < end - 5_000:
+        page.clock.run_for(chance.randint(400, 9_000))
+        begun = page.evaluate("performance.now()")
+        # Whatever was due meanwhile is served once, afterwards: as after a blocked thread.
+        page.clock.fast_forward(chance.randint(20, LONGEST_BLOCK_MS))
+        now = page.evaluate("performance.now()")
+        blocks.append((begun, now))
+    page.clock.run_for(8_000)
+    called = _called(page)
+    # Cues that fell into one block are called as one, the last: fewer than were planned, never more.
+    missing = len(timeline["cues"]) - len(called)
+    sys.stdout.write(
+        f"simulated lesson of {timeline['total_ms'] / 60_000:.1f} min, {missing} of "
+        f"{len(timeline['cues'])} cues overtaken within a block\n"
+    )
+    _say("conductor, half an hour simulated", called, blocks)
+    page.close()
+
+
+def real_minute(browser: Browser, url: str) -> None:
+    page = browser.new_page(viewport={"width": 1280, "height": 800})
+    _conduct(page, url, 120)
+    page.keyboard.press("Space")
+    page.evaluate(
+        f"""() => {{
+            window.blocks = [];
+            const block = () => {{
+                const begun = performance.now();
+                const until = begun + 20 + Math.random() * {LONGEST_BLOCK_MS - 20};
+                while (performance.now() < until);
+                window.blocks.push([begun, performance.now()]);
+                setTimeout(block, 200 + Math.random() * 1500);
+            }};
+            setTimeout(block, 500);
+        }}"""
+    )
+    page.wait_for_timeout(60_000)
+    blocks = [(begun, end) for begun, end in page.evaluate("window.blocks")]
+    _say("conductor, one minute in real time", _called(page), blocks)
+    page.close()
+
+
+if __name__ == "__main__":
+    main()
