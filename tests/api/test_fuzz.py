@@ -104,6 +104,23 @@ def _json(body: Any) -> bool:
     return isinstance(body, dict | list | str | int | float | bool)
 
 
+@pytest.mark.parametrize("sign", ["\\u0000", "\\ud800", "\\udc00\\ud800"])
+def test_text_that_no_database_holds_is_refused_by_every_address(world: World, sign: str) -> None:
+    """PostgreSQL takes neither NUL nor half of a surrogate pair, in text or in JSON."""
+    body = '{"name": "a' + sign + '"}'
+    for path in ("template", "plan/template", "close"):
+        address = f"/api/lessons/{world.activity.lesson_id}/{path}"
+        answer = world.teacher.client.generic(
+            "POST", address, body, content_type="application/json"
+        )
+        assert answer.status_code in (200, 400), "what takes no body reads none"
+        assert answer.status_code == 200 or "could not be read" in answer.json()["message"]
+    emoji = world.teacher.ask(
+        "POST", f"/api/lessons/{world.activity.lesson_id}/template", {"name": "run \U0001f3c3"}
+    )
+    assert emoji.status_code == 201, "a whole pair is a sign like any other"
+
+
 ENTRIES = st.text(max_size=60) | st.from_regex(r"[0-9.:'~ +/amcftsxyn-]{1,12}", fullmatch=True)
 #: One test of every kind that a teacher without the growth permission enters.
 SLUGS = (

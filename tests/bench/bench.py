@@ -10,6 +10,7 @@ import time
 import uuid
 from collections.abc import Callable
 
+from tests.bench import clock
 from tests.support.served import as_url, drop, make_template
 
 TEMPLATE = "lauf_bench"
@@ -56,6 +57,7 @@ def main() -> None:
     connection.close_pool()
     os.environ["LAUF_DATABASE_URL"] = cluster
     drop(TEMPLATE)
+    clock.main()
 
 
 def class_lane_read() -> None:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 from django.db import DatabaseError, connection
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema, Status
 from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.parser import Parser
 from ninja.security import django_auth
 
 from lauf.catalogue.api import router as catalogue
@@ -23,8 +25,25 @@ from lauf.records.api import router as sensors
 from lauf.rules.entry import EntryError
 from lauf.web.session import router as session
 
+
+class Text(Parser):
+    """JSON whose text the database can hold: no NUL, and no half of a surrogate pair. Raises
+    ValueError."""
+
+    def parse_body(self, request: HttpRequest) -> Any:
+        data = json.loads(request.body)
+        # Only an escape can write either.
+        if b"\\u" in request.body:
+            text = json.dumps(data, ensure_ascii=False)
+            text.encode()
+            if "\\u0000" in text:
+                raise ValueError("text holds a NUL")
+        return data
+
+
 api = NinjaAPI(
     title="Lauf",
+    parser=Text(),
     version="1",
     description="Every error says `message`; a refused entry adds `accepted`, `choices`.",
     auth=django_auth,
@@ -97,7 +116,10 @@ def _signed_out(request: HttpRequest, _: AuthenticationError) -> HttpResponse:
 
 @api.exception_handler(HttpError)
 def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
-    return _answer(request, error.status_code, str(error))
+    message = str(error)
+    if error.status_code == 400:
+        message = "The request could not be read: send JSON, its text without NUL signs."
+    return _answer(request, error.status_code, message)
 
 
 @api.exception_handler(ValidationError)

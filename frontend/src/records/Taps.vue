@@ -291,6 +291,10 @@ useUndoKey(undo);
             <span class="figure time">{{ last(one) || one.shown }}</span>
             <span v-if="laps > 1" class="quiet lap">
               {{ taps.lapsOf(state, one.child.pupil_id).length }} / {{ laps }}
+              <template v-if="!isDone(one) && taps.lapsOf(state, one.child.pupil_id).length">
+                · lap {{ taps.asTyped(taps.lastLap(state, one.child.pupil_id)) }} ·
+                {{ laps - taps.lapsOf(state, one.child.pupil_id).length }} to go
+              </template>
             </span>
           </button>
           <span v-if="isDone(one)" class="after">

@@ -70,4 +70,12 @@ describe("taps after a mass start", () => {
   ])("write %i ms as it is typed: %s", (ms, typed) => {
     expect(taps.asTyped(ms)).toBe(typed);
   });
+
+  it("tells the last lap by itself", () => {
+    const begun = taps.start(0, 3);
+    const one = taps.tap(taps.tap(begun, "a", 3, 31_000), "a", 3, 60_500);
+    expect(taps.lastLap(one, "a")).toBe(29_500);
+    expect(taps.lastLap(begun, "a")).toBe(0);
+    expect(begun.laps).toBe(3);
+  });
 });

@@ -30,6 +30,11 @@ export function lapsOf(state: Taps, pupilId: string): number[] {
     .map((tap) => tap.at)
     .sort((a, b) => a - b);
 }
+/** How long the last lap of a child took; 0 before the first. */
+export function lastLap(state: Taps, pupilId: string): number {
+  const laps = lapsOf(state, pupilId);
+  return (laps.at(-1) ?? 0) - (laps.at(-2) ?? 0);
+}
 export function finished(state: Taps, pupilId: string, laps: number): boolean {
   return lapsOf(state, pupilId).length >= laps;
 }
