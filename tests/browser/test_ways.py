@@ -235,6 +235,17 @@ def test_a_progressive_run_warns_once_and_ends_at_the_second_miss(visit: Any, la
     assert [row[2] for row in rows[:4]] == [2, 8, 8, 5]
 
 
+def test_a_way_that_does_not_fit_the_test_gives_way_to_the_list(visit: Any, lauf: Served) -> None:
+    one, at = begin(visit, BOUNCE, RUN)
+    page: Page = one.page
+    page.goto(at[RUN] % "tally")
+    expect(page.locator(".child.active input")).to_be_focused()
+    page.get_by_role("link", name="Beeps", exact=True).press("Enter")
+    expect(page.get_by_test_id("stage")).to_be_visible()
+    page.get_by_role("link", name=BOUNCE).press("Enter")
+    expect(page.locator(".child.active input")).to_be_focused()
+
+
 def test_axe_finds_nothing_in_any_way_to_capture(visit: Any, lauf: Served) -> None:
     found: dict[str, list[str]] = {}
     plank = "Plank to the limit"

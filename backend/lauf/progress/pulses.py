@@ -68,7 +68,8 @@ def pulse_page(staff: Staff, lesson_id: UUID, formula: Formula = Formula.TANAKA)
         "caution": rules.CAUTION,
         "seconds": list(rules.COUNT_SECONDS),
         "columns": columns,
-        "most": f"{top['words']} raised our pulse most: {top['median']} in the middle of the class"
+        "most": f"{top['label'] or _raised_by(top)} raised our pulse most: {top['median']} in the "
+        "middle of the class"
         if top
         else None,
         "children": children,
@@ -128,6 +129,10 @@ def _planned_moments(blocks: Sequence[tuple[str, str]]) -> list[tuple[Moment, st
 
 
 _WORK: Final = {BlockKind.TEST, BlockKind.INTERVALS, BlockKind.REP_TARGET, BlockKind.STATIONS}
+
+
+def _raised_by(column: dict[str, Any]) -> str:
+    return "The warm-up" if column["moment"] == Moment.WARM_UP else "An activity"
 
 
 def _moment_words(moment: Moment, label: str) -> str:

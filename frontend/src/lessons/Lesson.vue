@@ -3,7 +3,7 @@ import { computed, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, dayWords } from "../parts/words";
-import { waysOf } from "../records/ways";
+import { WAYS, waysOf } from "../records/ways";
 import ConductStrip from "./ConductStrip.vue";
 import { provideConductor } from "./useConductor";
 import { provideLesson } from "./useLesson";
@@ -35,6 +35,21 @@ watch(
   () => lesson.value && !activity.value && route.name === "run",
   (lost) => {
     if (lost) void router.replace({ name: "conduct" });
+  },
+  { immediate: true },
+);
+/** The screen that is open, or the list where this kind of score has no such way. */
+function screenFor(kind: string): string {
+  const name = String(route.name);
+  const isWay = WAYS.some((way) => way.name === name);
+  return isWay && !waysOf(kind).some((way) => way.name === name) ? "capture" : name;
+}
+watch(
+  () => activity.value && screenFor(activity.value.kind),
+  (name) => {
+    if (name && name !== route.name && WAYS.some((way) => way.name === route.name)) {
+      void router.replace({ name, query: route.query });
+    }
   },
   { immediate: true },
 );
@@ -72,32 +87,30 @@ const screenKey = computed(() =>
             </RouterLink>
           </nav>
         </header>
-        <nav v-if="lesson.activities.length > 1 && screenKey !== 'whole'" class="tests no-print">
-          <RouterLink
-            v-for="one in lesson.activities"
-            :key="one.id"
-            class="tag"
-            :class="{ strong: one.id === activity?.id }"
-            :to="{ query: { ...route.query, activity: one.id } }"
-          >
-            {{ one.test }}
-          </RouterLink>
-        </nav>
-        <nav
-          v-if="capturing && ways.length > 1"
-          class="tests no-print"
-          aria-label="Ways to capture"
-        >
-          <RouterLink
-            v-for="way in ways"
-            :key="way.name"
-            class="tag"
-            :class="{ strong: way.name === route.name }"
-            :to="{ name: way.name, query: route.query }"
-          >
-            {{ way.label }}
-          </RouterLink>
-        </nav>
+        <div v-if="screenKey !== 'whole'" class="navs no-print">
+          <nav v-if="lesson.activities.length > 1" class="tests" aria-label="Tests">
+            <RouterLink
+              v-for="one in lesson.activities"
+              :key="one.id"
+              class="tag"
+              :class="{ strong: one.id === activity?.id }"
+              :to="{ name: screenFor(one.kind), query: { ...route.query, activity: one.id } }"
+            >
+              {{ one.test }}
+            </RouterLink>
+          </nav>
+          <nav v-if="capturing && ways.length > 1" class="tests ways" aria-label="Ways to capture">
+            <RouterLink
+              v-for="way in ways"
+              :key="way.name"
+              class="tag"
+              :class="{ strong: way.name === route.name }"
+              :to="{ name: way.name, query: route.query }"
+            >
+              {{ way.label }}
+            </RouterLink>
+          </nav>
+        </div>
         <ConductStrip v-if="live && route.name !== 'conduct'" />
         <p v-if="!activity && screenKey !== 'whole'" class="board">
           This lesson has no test.
@@ -156,11 +169,24 @@ const screenKey = computed(() =>
 .head h1 {
   padding-bottom: 6px;
 }
+.navs {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  gap: 8px 20px;
+  margin-bottom: 10px;
+}
 .tests {
   display: flex;
   overflow-x: auto;
   gap: 8px;
-  margin-bottom: 10px;
+  min-width: 0;
+}
+.ways a {
+  border-style: dashed;
+}
+.ways a.strong {
+  border-style: solid;
 }
 .tests a {
   white-space: nowrap;

@@ -272,7 +272,7 @@ useEventListener("keydown", (event) => {
                 >✚</span
               >
             </span>
-            <span class="figure result">
+            <span v-if="score(one) || warned(one) || one.shown" class="figure result">
               <template v-if="score(one)">{{ score(one) }}</template>
               <template v-else-if="warned(one)">! warned</template>
               <template v-else>{{ run.startedAt === null ? one.shown : "" }}</template>
@@ -364,7 +364,7 @@ useEventListener("keydown", (event) => {
   list-style: none;
   padding: 0;
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(172px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(148px, 1fr));
   gap: 8px;
   margin-top: 8px;
 }
@@ -375,9 +375,9 @@ useEventListener("keydown", (event) => {
 }
 .tile {
   width: 100%;
-  min-height: 64px;
+  min-height: 52px;
   display: grid;
-  grid-template-columns: 34px 1fr;
+  grid-template-columns: 28px 1fr;
   align-content: center;
   gap: 0 8px;
   text-align: left;
@@ -408,7 +408,6 @@ useEventListener("keydown", (event) => {
 .result {
   grid-column: 2;
   font-size: 1.6rem;
-  min-height: 1.2em;
 }
 .after {
   display: flex;

@@ -238,7 +238,7 @@ useUndoKey(undo);
         </div>
       </div>
       <Refused :rows="rows" :outbox="outbox" />
-      <div v-if="session.standIns && !holds && state.started !== null" class="board line">
+      <div v-if="session.standIns && !holds && state.started !== null" class="board line gate">
         <v-btn size="large" variant="outlined" :aria-pressed="gateOn" @click="gateOn = !gateOn">
           {{ gateOn ? "Gate off" : "Gate on" }}
         </v-btn>
@@ -290,11 +290,11 @@ useUndoKey(undo);
             <span class="name">{{ one.child.name }}</span>
             <span class="figure time">{{ last(one) || one.shown }}</span>
             <span v-if="laps > 1" class="quiet lap">
-              {{ taps.lapsOf(state, one.child.pupil_id).length }} / {{ laps }}
-              <template v-if="!isDone(one) && taps.lapsOf(state, one.child.pupil_id).length">
-                · lap {{ taps.asTyped(taps.lastLap(state, one.child.pupil_id)) }} ·
-                {{ laps - taps.lapsOf(state, one.child.pupil_id).length }} to go
-              </template>
+              {{ taps.lapsOf(state, one.child.pupil_id).length }} / {{ laps
+              }}<template v-if="!isDone(one) && taps.lapsOf(state, one.child.pupil_id).length"
+                >, {{ laps - taps.lapsOf(state, one.child.pupil_id).length }} to go<br />
+                lap {{ taps.asTyped(taps.lastLap(state, one.child.pupil_id)) }}</template
+              >
             </span>
           </button>
           <span v-if="isDone(one)" class="after">
@@ -346,6 +346,10 @@ useUndoKey(undo);
 .num {
   width: 88px;
 }
+.gate {
+  padding: 6px 12px;
+  margin-bottom: 8px;
+}
 .tall {
   min-height: 48px;
 }
@@ -372,7 +376,7 @@ useUndoKey(undo);
   list-style: none;
   padding: 0;
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(172px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(148px, 1fr));
   gap: 8px;
 }
 .tiles li {
@@ -380,9 +384,9 @@ useUndoKey(undo);
 }
 .tile {
   width: 100%;
-  min-height: 92px;
+  min-height: 84px;
   display: grid;
-  grid-template-columns: 34px 1fr;
+  grid-template-columns: 28px 1fr;
   align-content: center;
   gap: 0 8px;
   text-align: left;
@@ -408,6 +412,7 @@ useUndoKey(undo);
 }
 .name {
   font-weight: 700;
+  white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
 }
