@@ -246,6 +246,23 @@ def test_a_way_that_does_not_fit_the_test_gives_way_to_the_list(visit: Any, lauf
     expect(page.locator(".child.active input")).to_be_focused()
 
 
+def test_the_list_follows_the_order_the_children_sit_in(visit: Any, lauf: Served) -> None:
+    one, at = begin(visit, BOUNCE)
+    page: Page = one.page
+    page.goto(f"{one.url}/classes")
+    page.get_by_role("link", name="4 Heron").press("Enter")
+    page.get_by_role("button", name="Order they sit in").press("Enter")
+    names = [link.inner_text() for link in page.locator("tbody tr td:first-child a").all()]
+    third = page.get_by_role("button", name=f"Move {names[2]} up")
+    third.press("Enter")
+    rows = page.locator("tbody tr td:first-child a")
+    expect(rows.nth(1)).to_have_text(names[2])
+    third.press("Alt+ArrowUp")
+    expect(rows.nth(0)).to_have_text(names[2])
+    page.goto(at[BOUNCE] % "capture")
+    expect(page.locator(".child .name").first).to_contain_text(names[2])
+
+
 def test_axe_finds_nothing_in_any_way_to_capture(visit: Any, lauf: Served) -> None:
     found: dict[str, list[str]] = {}
     plank = "Plank to the limit"
@@ -263,6 +280,16 @@ def test_axe_finds_nothing_in_any_way_to_capture(visit: Any, lauf: Served) -> No
             page.goto(at[test] % way)
             expect(page.locator(ready).first).to_be_visible()
             found[f"{way} {scheme}"] = one.axe()
+        lesson, block = lauf.sql(
+            "SELECT lesson_id, position FROM lessons_planblock WHERE kind = 'stations'"
+        )[0]
+        page.goto(f"{one.url}/lessons/{lesson}/stations/{block}")
+        expect(page.locator(".groups section").first).to_be_visible()
+        found[f"stations {scheme}"] = one.axe()
+        page.goto(f"{one.url}/lessons/{lesson}/plan")
+        page.locator("li.block .title", has_text="4 rounds of").click()
+        expect(page.get_by_role("button", name="By house")).to_be_visible()
+        found[f"stations in the plan {scheme}"] = one.axe()
         page.goto(f"{one.url}/challenges")
         page.locator("a.week").first.click()
         expect(page.locator(".day").first).to_be_visible()

@@ -193,19 +193,33 @@ def read_plan(staff: Staff, entries: Sequence[dict[str, Any]], children: int) ->
     return found
 
 
+@dataclass(frozen=True, slots=True)
+class _Class:
+    """The lesson a plan is for, and what the rules need of its class."""
+
+    lesson: Lesson
+    children: int
+    notes: int
+
+
+def _class_of(staff: Staff, lesson_id: UUID) -> _Class:
+    lesson = lesson_of(staff, lesson_id)
+    notes = list(lesson.school_class.pupils.values_list("medical_note", flat=True))
+    return _Class(lesson, max(1, len(notes)), sum(1 for note in notes if note))
+
+
 def plan_page(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]] | None = None,
               ) -> dict[str, Any]:  # fmt: skip
     """A lesson's plan, or the one in `entries`, with what it takes and what it should be told. Six
     queries. Raises NotFound or Refused."""
-    lesson = lesson_of(staff, lesson_id)
-    pupils = list(lesson.school_class.pupils.values_list("medical_note", flat=True))
-    children = max(1, len(pupils))
-    plan = read_plan(staff, saved_entries(lesson) if entries is None else entries, children)
-    return describe(lesson, plan, children, sum(1 for note in pupils if note))
+    group = _class_of(staff, lesson_id)
+    asked = saved_entries(group.lesson) if entries is None else entries
+    return describe(group, read_plan(staff, asked, group.children))
 
 
-def describe(lesson: Lesson, plan: list[Planning], children: int, notes: int) -> dict[str, Any]:
+def describe(group: _Class, plan: list[Planning]) -> dict[str, Any]:
     """What a plan takes: times with their why, kit, helpers, warnings."""
+    lesson, children, notes = group.lesson, group.children, group.notes
     tests = [one.test for one in plan if one.test]
     budget = rules.time_budget(tests, children)
     total = sum(one.seconds for one in plan)
@@ -286,28 +300,30 @@ def settings_of(entry: dict[str, Any]) -> dict[str, Any]:
 def in_good_order(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]]) -> dict[str, Any]:
     """The same blocks with the tests in a good order, in the places where tests are, and a warm-up
     before them. A proposal: nothing is kept. Raises NotFound or Refused."""
-    lesson = lesson_of(staff, lesson_id)
-    children = max(1, lesson.school_class.pupils.count())
-    plan = read_plan(staff, entries, children)
+    group = _class_of(staff, lesson_id)
+    plan = read_plan(staff, entries, group.children)
     tests = [one for one in plan if one.test]
-    order = rules.in_good_order([one.test for one in tests if one.test])
-    turn = iter(order)
-    changed = [tests[next(turn)].entry if one.test else one.entry for one in plan]
-    kinds = [entry["kind"] for entry in changed]
-    warm = BlockKind.WARM_UP.value
-    working = [n for n, kind in enumerate(kinds)
-               if kind in ("test", "intervals", "rep_target", "stations")]  # fmt: skip
+    turn = iter(rules.in_good_order([one.test for one in tests if one.test]))
+    changed = [tests[next(turn)] if one.test else one for one in plan]
+    kinds = [one.block.kind for one in changed]
+    warm = BlockKind.WARM_UP
+    working = [n for n, kind in enumerate(kinds) if kind in _WORKING]
     if warm in kinds and working and kinds.index(warm) > working[0]:
         changed.insert(working[0], changed.pop(kinds.index(warm)))
-    return plan_page(staff, lesson_id, changed)
+    return describe(group, changed)
+
+
+#: What asks for effort, and so for a warm-up before it.
+_WORKING: Final = {
+    BlockKind.TEST, BlockKind.INTERVALS, BlockKind.REP_TARGET, BlockKind.STATIONS,
+}  # fmt: skip
 
 
 def fitted(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]]) -> dict[str, Any]:
     """The same blocks, the open ones shortened so that all fits the lesson. A proposal: nothing is
     kept. Raises NotFound, or Refused when even the shortest does not fit."""
-    lesson = lesson_of(staff, lesson_id)
-    children = max(1, lesson.school_class.pupils.count())
-    plan = read_plan(staff, entries, children)
+    group = _class_of(staff, lesson_id)
+    lesson, plan = group.lesson, read_plan(staff, entries, group.children)
     least = [
         min(one.seconds, _LEAST.get(one.block.kind, one.seconds))
         if one.entry.get("seconds")
@@ -327,4 +343,4 @@ def fitted(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]]) -> dict
         else one.entry
         for one, now in zip(plan, seconds, strict=True)
     ]
-    return plan_page(staff, lesson_id, changed)
+    return describe(group, read_plan(staff, changed, group.children))

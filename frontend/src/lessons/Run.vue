@@ -6,7 +6,7 @@ import { useRoute } from "vue-router";
 import { v4 as newId } from "uuid";
 import Confirm from "../parts/Confirm.vue";
 import * as clock from "./clock";
-import { play, wake } from "./sound";
+import { play, switched, turn, wake } from "./sound";
 import { now } from "./timeSource";
 import { useLesson } from "./useLesson";
 import { useRuns } from "./useRuns";
@@ -27,7 +27,7 @@ function nextWave(): number {
 }
 const wave = ref(nextWave());
 const at = ref(now());
-const sound = ref(localStorage.getItem("lauf.sound") !== "off");
+const sound = ref(switched("sound", true));
 const flash = ref("");
 const spoken = ref("");
 const asking = ref(false);
@@ -76,7 +76,7 @@ function look() {
   if (cue) {
     flash.value = cue.kind === "last" || cue.kind === "count" ? "" : cue.say;
     spoken.value = cue.say;
-    if (sound.value) play(cue.kind);
+    play(cue.kind);
   }
   if (offset >= test.total_ms) {
     kept.keep(clock.end(current, "complete", at.value, test.go_ms));
@@ -110,7 +110,7 @@ function stopEarly() {
   if (!run.value || !live.value) return;
   kept.keep(clock.end(run.value, working.value ? "early" : "restarted", now(), test.go_ms));
   lock.release();
-  if (sound.value) play("stop");
+  play("stop");
 }
 function restart() {
   asking.value = false;
@@ -119,7 +119,7 @@ function restart() {
 }
 function toggleSound() {
   sound.value = !sound.value;
-  localStorage.setItem("lauf.sound", sound.value ? "on" : "off");
+  turn("sound", sound.value);
 }
 function following() {
   wave.value = Math.min(waves.length, wave.value + 1);

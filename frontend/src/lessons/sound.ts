@@ -15,6 +15,15 @@ const TONES: Record<string, [pitch: number, seconds: number]> = {
   next_stage: [1047, 0.5],
 };
 
+/** What this device was told of sound and voice, on whichever screen. */
+export function switched(what: "sound" | "voice", otherwise: boolean): boolean {
+  const kept = localStorage.getItem(`lauf.${what}`);
+  return kept === null ? otherwise : kept === "on";
+}
+export function turn(what: "sound" | "voice", on: boolean): void {
+  localStorage.setItem(`lauf.${what}`, on ? "on" : "off");
+}
+
 let context: AudioContext | null = null;
 
 export function wake(): void {
@@ -32,7 +41,7 @@ export function play(kind: string): void {
  */
 export function playIn(kind: string, ms: number): (() => void) | null {
   const tones = TONES[kind];
-  if (!tones || !context || context.state !== "running") return null;
+  if (!tones || !context || context.state !== "running" || !switched("sound", true)) return null;
   const [pitch, seconds] = tones;
   const at = context.currentTime + Math.max(0, ms) / 1000;
   const tone = context.createOscillator();
@@ -46,9 +55,9 @@ export function playIn(kind: string, ms: number): (() => void) | null {
   return () => tone.disconnect();
 }
 
-/** Say a cue aloud with the browser's own voice, where it has one. */
+/** Say a cue aloud with the browser's own voice, where it has one and it is switched on. */
 export function speak(words: string): void {
-  if (!("speechSynthesis" in window)) return;
+  if (!("speechSynthesis" in window) || !switched("voice", false)) return;
   const said = new SpeechSynthesisUtterance(words);
   said.lang = "en-GB";
   said.rate = 1.05;

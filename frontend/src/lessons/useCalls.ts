@@ -3,9 +3,9 @@
  * they are due. What passed while the page was away is not called again.
  */
 import { useIntervalFn, useRafFn } from "@vueuse/core";
-import { computed, onBeforeUnmount, ref, watch, type ComputedRef, type Ref } from "vue";
+import { computed, onBeforeUnmount, ref, watch, type ComputedRef } from "vue";
 import * as conductor from "./conductor";
-import { playIn, speak } from "./sound";
+import { playIn, speak, switched, turn } from "./sound";
 import { now } from "./timeSource";
 import { useWakeLock } from "./useWakeLock";
 
@@ -23,8 +23,10 @@ interface Called {
 
 export function useCalls({ plan, state, leading, record }: Called) {
   const at = ref(now());
-  const sound = setting("lauf.sound", true);
-  const voice = setting("lauf.voice", false);
+  const sound = ref(switched("sound", true));
+  const voice = ref(switched("voice", false));
+  watch(sound, (on) => turn("sound", on), { flush: "sync" });
+  watch(voice, (on) => turn("voice", on), { flush: "sync" });
   const flash = ref("");
   const spoken = ref("");
   /** Screens that lead by being open, whether or not this device began it. */
@@ -53,7 +55,7 @@ export function useCalls({ plan, state, leading, record }: Called) {
       heard = to < 500 ? -1 : to;
     }
     if (to < heard) heard = to - 1; // went back
-    if (calls.value && sound.value) handOver(to);
+    if (calls.value) handOver(to);
     const cues = conductor.passed(plan.value, heard, to);
     const from = heard;
     heard = to;
@@ -77,8 +79,8 @@ export function useCalls({ plan, state, leading, record }: Called) {
     const sounded = ahead.has(cue.at_ms);
     for (const at_ms of [...ahead.keys()]) if (at_ms <= to) ahead.delete(at_ms);
     if (calls.value && late < STALE_MS) {
-      if (sound.value && !sounded) playIn(cue.kind, 0);
-      if (voice.value && cue.kind !== "last") speak(cue.say);
+      if (!sounded) playIn(cue.kind, 0);
+      if (cue.kind !== "last") speak(cue.say);
     }
     window.dispatchEvent(new CustomEvent("lauf-cue", { detail: { kind: cue.kind, late } }));
   }
@@ -106,12 +108,4 @@ export function useCalls({ plan, state, leading, record }: Called) {
       hush();
     },
   };
-}
-
-/** A switch that this device remembers. */
-function setting(name: string, otherwise: boolean): Ref<boolean> {
-  const kept = localStorage.getItem(name);
-  const one = ref(kept === null ? otherwise : kept === "on");
-  watch(one, (on) => localStorage.setItem(name, on ? "on" : "off"));
-  return one;
 }

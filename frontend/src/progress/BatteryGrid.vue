@@ -103,8 +103,7 @@ function shown(row: number, column: number): string {
 }
 function state(row: number, column: number) {
   const pending = pendingOf(row, column);
-  if (pending?.refusal) return "refused";
-  if (pending) return outbox.sending.value === pending.body.id ? "saving" : "waiting";
+  if (pending) return outbox.stateOf(pending);
   return scoreOf(row, column) ? "saved" : "empty";
 }
 /** Growing is neither better nor worse: height and weight carry no mark. */
@@ -202,9 +201,7 @@ function put(
   if (!who || !what) return;
   const there = pendingOf(row, column);
   if (there?.refusal) outbox.dismiss(there.body.id);
-  const mine = outbox.mine.value.filter(
-    (one) => one.at === what.activity_id && one.body.pupil_id === who.pupil_id && !one.refusal,
-  );
+  const mine = outbox.newest("attempt", what.activity_id, (body) => body.pupil_id === who.pupil_id);
   outbox.put("attempt", what.activity_id, {
     id: newId(),
     pupil_id: who.pupil_id,
@@ -212,8 +209,7 @@ function put(
     wave: null,
     conditions: {},
     recorded_at: new Date(now()).toISOString(),
-    succeeds:
-      there?.refusal?.current?.id ?? mine.at(-1)?.body.id ?? who.cells[column]?.head ?? null,
+    succeeds: there?.refusal?.current?.id ?? mine ?? who.cells[column]?.head ?? null,
     ...entry,
   });
 }

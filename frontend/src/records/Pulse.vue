@@ -102,8 +102,7 @@ function shown(child: Child, at: number): string {
 }
 function state(child: Child, at: number) {
   const pending = pendingOf(child, at);
-  if (pending?.refusal) return "refused";
-  if (pending) return outbox.sending.value === pending.body.id ? "saving" : "waiting";
+  if (pending) return outbox.stateOf(pending);
   const kept = reading(child, at);
   return kept && !kept.taken_back ? "saved" : "empty";
 }
@@ -190,13 +189,10 @@ function put(
   if (!moment) return;
   const refused = pendingOf(child, at);
   if (refused?.refusal) outbox.dismiss(refused.body.id);
-  const mine = outbox.mine.value.filter(
-    (one) =>
-      one.kind === "pulse" &&
-      one.at === lessonId &&
-      one.body.pupil_id === child.pupil_id &&
-      one.body.position === at &&
-      !one.refusal,
+  const mine = outbox.newest(
+    "pulse",
+    lessonId,
+    (body) => body.pupil_id === child.pupil_id && body.position === at,
   );
   outbox.put("pulse", lessonId, {
     id: newId(),
@@ -207,7 +203,7 @@ function put(
     waited: moment.moment === "recovery" ? waited.value : null,
     seconds: seconds.value,
     recorded_at: new Date(now()).toISOString(),
-    succeeds: mine.at(-1)?.body.id ?? reading(child, at)?.id ?? null,
+    succeeds: mine ?? reading(child, at)?.id ?? null,
     confirmed: false,
     withdrawn: false,
     variant: "",

@@ -199,7 +199,7 @@ useEventListener("keydown", (event) => {
 <template>
   <LoadState :query="query">
     <section v-if="board && on" class="run">
-      <div class="top">
+      <div class="hall-top">
         <p class="figure digits" data-testid="stage">
           {{ ended ? "End" : ms < 0 ? Math.ceil(-ms / 1000) : `${on.stage}.${on.shuttle}` }}
         </p>
@@ -267,10 +267,10 @@ useEventListener("keydown", (event) => {
           >
             <span class="number figure">{{ one.child.number }}</span>
             <span class="name">
+              <span v-if="one.child.medical_note" class="note" :title="one.child.medical_note">
+                ✚<span class="sr-only">medical note: {{ one.child.medical_note }}</span>
+              </span>
               {{ one.child.name }}
-              <span v-if="one.child.medical_note" class="note" :title="one.child.medical_note"
-                >✚</span
-              >
             </span>
             <span v-if="score(one) || warned(one) || one.shown" class="figure result">
               <template v-if="score(one)">{{ score(one) }}</template>
@@ -317,22 +317,15 @@ useEventListener("keydown", (event) => {
 </template>
 
 <style scoped>
-.top {
-  display: grid;
-  grid-template-columns: auto 1fr;
-  gap: 26px;
-  align-items: center;
-  position: sticky;
-  top: 0;
-  z-index: 2;
-  background: var(--floor);
-  padding-bottom: 8px;
-}
 .digits {
   font-size: clamp(5rem, 15vw, 11rem);
-  line-height: 0.85;
   min-width: 2.1em;
-  font-variant-numeric: tabular-nums;
+}
+.tiles {
+  margin-top: 8px;
+}
+.tile {
+  min-height: 52px;
 }
 .speed {
   font-size: 1.8rem;
@@ -360,33 +353,10 @@ useEventListener("keydown", (event) => {
   width: 84px;
   min-height: 48px;
 }
-.tiles {
-  list-style: none;
-  padding: 0;
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(148px, 1fr));
-  gap: 8px;
-  margin-top: 8px;
-}
 .tiles li {
   border: 3px solid var(--rule);
   border-radius: 6px;
   background: var(--board);
-}
-.tile {
-  width: 100%;
-  min-height: 52px;
-  display: grid;
-  grid-template-columns: 28px 1fr;
-  align-content: center;
-  gap: 0 8px;
-  text-align: left;
-  color: var(--ink);
-  padding: 6px 10px;
-  touch-action: manipulation;
-}
-.tile:disabled {
-  opacity: 1;
 }
 .tiles li:has(.warned) {
   border: 5px double var(--pennant);
@@ -395,30 +365,10 @@ useEventListener("keydown", (event) => {
   background: transparent;
   border-style: dashed;
 }
-.number {
-  font-size: 1.5rem;
-  color: var(--chalk);
-}
-.name {
-  font-weight: 700;
-}
-.note {
-  color: var(--pennant);
-}
-.result {
-  grid-column: 2;
-  font-size: 1.6rem;
-}
 .after {
   display: flex;
   align-items: center;
   justify-content: end;
   min-height: 48px;
-}
-@media (max-width: 700px) {
-  .top {
-    grid-template-columns: 1fr;
-    gap: 4px;
-  }
 }
 </style>

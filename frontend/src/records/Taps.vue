@@ -182,7 +182,7 @@ useUndoKey(undo);
 <template>
   <LoadState :query="query">
     <section v-if="board" class="taps">
-      <div class="top">
+      <div class="hall-top">
         <p class="figure digits" data-testid="clock">{{ clock }}</p>
         <div class="stack">
           <div class="line">
@@ -287,8 +287,13 @@ useUndoKey(undo);
             @click="tapOn(one)"
           >
             <span class="number figure">{{ one.child.number }}</span>
-            <span class="name">{{ one.child.name }}</span>
-            <span class="figure time">{{ last(one) || one.shown }}</span>
+            <span class="name">
+              <span v-if="one.child.medical_note" class="note" :title="one.child.medical_note">
+                ✚<span class="sr-only">medical note: {{ one.child.medical_note }}</span>
+              </span>
+              {{ one.child.name }}
+            </span>
+            <span class="figure result">{{ last(one) || one.shown }}</span>
             <span v-if="laps > 1" class="quiet lap">
               {{ taps.lapsOf(state, one.child.pupil_id).length }} / {{ laps
               }}<template v-if="!isDone(one) && taps.lapsOf(state, one.child.pupil_id).length"
@@ -326,22 +331,15 @@ useUndoKey(undo);
 </template>
 
 <style scoped>
-.top {
-  display: grid;
-  grid-template-columns: auto 1fr;
-  gap: 26px;
-  align-items: center;
-  position: sticky;
-  top: 0;
-  z-index: 2;
-  background: var(--floor);
-  padding-bottom: 8px;
-}
 .digits {
   font-size: clamp(4rem, 11vw, 8rem);
-  line-height: 0.9;
   min-width: 3.1em;
-  font-variant-numeric: tabular-nums;
+}
+.tile {
+  min-height: 84px;
+  border: 3px solid var(--line);
+  border-radius: 6px;
+  background: var(--board);
 }
 .num {
   width: 88px;
@@ -372,53 +370,15 @@ useUndoKey(undo);
   background: var(--line);
   color: rgb(var(--v-theme-on-primary));
 }
-.tiles {
-  list-style: none;
-  padding: 0;
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(148px, 1fr));
-  gap: 8px;
-}
 .tiles li {
   position: relative;
 }
-.tile {
-  width: 100%;
-  min-height: 84px;
-  display: grid;
-  grid-template-columns: 28px 1fr;
-  align-content: center;
-  gap: 0 8px;
-  text-align: left;
-  border: 3px solid var(--line);
-  border-radius: 6px;
-  background: var(--board);
-  color: var(--ink);
-  padding: 6px 10px;
-  touch-action: manipulation;
-}
 .tile:disabled {
   border-color: var(--rule);
-  color: var(--ink);
-  opacity: 1;
 }
 .tile.done {
   background: transparent;
   border-color: var(--ink);
-}
-.number {
-  font-size: 1.5rem;
-  color: var(--chalk);
-}
-.name {
-  font-weight: 700;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-.time {
-  grid-column: 2;
-  font-size: 1.6rem;
 }
 .lap {
   grid-column: 2;
@@ -429,11 +389,5 @@ useUndoKey(undo);
   bottom: 4px;
   display: flex;
   align-items: center;
-}
-@media (max-width: 700px) {
-  .top {
-    grid-template-columns: 1fr;
-    gap: 4px;
-  }
 }
 </style>

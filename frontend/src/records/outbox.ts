@@ -145,6 +145,18 @@ export function useOutbox() {
       keep({ kind, at, by: person.value, order, body });
       void pump();
     },
+    /** The newest entry on its way for a place: a new one for it succeeds that. */
+    newest(kind: Pending["kind"], at: string, isPlace: (body: Body) => boolean): string | null {
+      const found = mine().findLast(
+        (entry) => entry.kind === kind && entry.at === at && !entry.refusal && isPlace(entry.body),
+      );
+      return found?.body.id ?? null;
+    },
+    /** How an entry on its way stands. */
+    stateOf(entry: Pending): "refused" | "saving" | "waiting" {
+      if (entry.refusal) return "refused";
+      return sending.value === entry.body.id && !signedOut.value ? "saving" : "waiting";
+    },
     dismiss: forget,
     /** Hear of every acknowledged entry; returns what stops it. */
     onSaved(saved: Saved): () => void {

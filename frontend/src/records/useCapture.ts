@@ -98,8 +98,7 @@ export function useCapture(activityId: string) {
       const shown = score ? score.shown + estimate : "";
       return { number, state: score ? "saved" : "empty", shown, pending, score };
     }
-    const sending = outbox.sending.value === pending.body.id && !outbox.signedOut.value;
-    const state: State = pending.refusal ? "refused" : sending ? "saving" : "waiting";
+    const state = outbox.stateOf(pending);
     const shown = pending.body.withdrawn ? "" : (pending.body.typed ?? "");
     return { number, state, shown, pending, score };
   }
@@ -126,16 +125,14 @@ export function useCapture(activityId: string) {
 
   /** The entry that a new one for this child and try replaces. */
   function head(pupilId: string, tryNumber: number): string | null {
-    const mine = outbox.mine.value.filter(
-      (entry) =>
-        entry.at === activityId &&
-        entry.body.pupil_id === pupilId &&
-        (entry.body.try_number ?? 1) === tryNumber &&
-        !entry.refusal,
+    const mine = outbox.newest(
+      "attempt",
+      activityId,
+      (body) => body.pupil_id === pupilId && (body.try_number ?? 1) === tryNumber,
     );
     const child = board.value?.children.find((one) => one.pupil_id === pupilId);
     const known = child?.tries.find((one) => one.number === tryNumber)?.head;
-    return mine.at(-1)?.body.id ?? known ?? null;
+    return mine ?? known ?? null;
   }
 
   function put(pupilId: string, tryNumber: number, entry: Entry, succeeds?: string | null) {
