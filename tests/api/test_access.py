@@ -158,6 +158,7 @@ def routes(world: World) -> Routes:
             hands,
             (401, 404, 404, 404, 201, 201),
         ),
+        ("GET", "/api/pupils/{pupil_id}/points"): (f"/api/pupils/{pupil.id}/points", None, OWN),
         # The own teacher sees the child, but not its growth without that permission.
         ("GET", "/api/pupils/{pupil_id}/growth"): (
             f"/api/pupils/{pupil.id}/growth",

@@ -123,6 +123,25 @@ def test_a_point_is_taken_back_and_given_again_and_all_of_it_stays_in_the_ledger
         Point.objects.filter(pk=beaten["id"]).update(points=9)
 
 
+def test_a_childs_page_has_its_points_with_their_reasons(
+    world: World, challenge: Challenge
+) -> None:
+    child = world.pupils[0]
+    path = f"/api/pupils/{child.id}/points"
+    assert world.teacher.ask("GET", path).json() == {"points": 0, "lines": []}
+    world.record(child, "31")
+    give(world, challenge)
+    given = {point["rule"]: point for point in row(world, challenge, 0)["given"]}
+    page = world.teacher.ask("GET", path).json()
+    assert page["points"] == row(world, challenge, 0)["points"] > 0
+    assert "beat Brook by 1: 31 in Press-ups in 60 s" in [one["why"] for one in page["lines"]]
+    back = f"/api/points/{given['beat_rival']['id']}/reverse"
+    world.teacher.ask("POST", back, {"why": "miscounted"})
+    left = world.teacher.ask("GET", path).json()
+    assert left["points"] == page["points"] - 3
+    assert len(left["lines"]) == len(page["lines"]) - 1, "what was taken back is not shown"
+
+
 def test_a_corrected_score_asks_about_the_point_it_was_given_for(
     world: World, challenge: Challenge
 ) -> None:
@@ -240,7 +259,12 @@ def test_scores_are_taken_in_todays_lesson_of_the_class(world: World, challenge:
 def test_pages_take_a_constant_number_of_queries(world: World, challenge: Challenge) -> None:
     world.record(world.pupils[0], "31")
     give(world, challenge)
-    paths = (f"/api/challenges/{challenge.id}", f"/api/weeks/{challenge.week_id}", "/api/weeks")
+    paths = (
+        f"/api/challenges/{challenge.id}",
+        f"/api/weeks/{challenge.week_id}",
+        "/api/weeks",
+        f"/api/pupils/{world.pupils[0].id}/points",
+    )
     few = [world.queries(path) for path in paths]
     world.more_children()
     for number in range(1, 10):

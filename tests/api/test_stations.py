@@ -123,6 +123,31 @@ def test_a_child_new_in_the_class_joins_the_smallest_group_and_one_who_left_is_g
     assert [len(group["children"]) for group in page["groups"]] == [3, 3, 3, 3]
 
 
+def test_a_child_moved_by_hand_stays_there_and_is_never_in_two_groups(world: World) -> None:
+    made = propose(world, how="random", number=4)
+    child = made["members"][0].pop()
+    made["members"][3].append(child)
+    page = plan_with(world, {**made, "how": "hand"})
+    here = [group["name"] for group in page["groups"]
+            if child in [one["id"] for one in group["children"]]]  # fmt: skip
+    assert here == ["Group 4"]
+    path = f"/api/lessons/{world.activity.lesson_id}/plan"
+    plan = world.teacher.ask("GET", path).json()
+    (block,) = plan["blocks"]
+    for wrong, says in (
+        ({"members": [*made["members"][:3], [*made["members"][3], made["members"][0][0]]]},
+         "one group only"),
+        ({"names": made["names"][:3]}, "one name"),
+    ):  # fmt: skip
+        groups = {"how": "hand", "names": made["names"], "members": made["members"], **wrong}
+        entry = {**block["settings"], "kind": "stations", "label": "Ring", "groups": groups}
+        body = {"based_on": plan["revision"], "blocks": [entry]}
+        refused = world.teacher.ask("PUT", path, body)
+        assert refused.status_code == 422
+        assert says in refused.json()["message"]
+    assert world.teacher.ask("GET", path).json()["revision"] == plan["revision"]
+
+
 def test_the_page_takes_a_constant_number_of_queries(world: World) -> None:
     plan_with(world, propose(world, how="random", number=4))
     path = f"/api/lessons/{world.activity.lesson_id}/stations/0"

@@ -162,6 +162,21 @@ class OpenChallenge(Schema):
     new: bool
 
 
+class PupilPoint(Schema):
+    """What stands of one rule in one challenge."""
+
+    challenge_id: UUID
+    week: str
+    on: date
+    why: str
+    points: int
+
+
+class PupilPoints(Schema):
+    points: int
+    lines: list[PupilPoint]
+
+
 class ClassChoice(Schema):
     class_id: UUID
 
@@ -216,6 +231,11 @@ def clear_day(request: HttpRequest, week_id: UUID, on: date) -> dict[str, Any]:
 def list_open(request: HttpRequest) -> list[dict[str, Any]]:
     """The challenges that can be tried today."""
     return queries.due_today(asker(request), timezone.localdate())
+
+
+@router.get("/pupils/{pupil_id}/points", response=PupilPoints)
+def get_pupil_points(request: HttpRequest, pupil_id: UUID) -> dict[str, Any]:
+    return queries.pupil_points(asker(request), pupil_id)
 
 
 @router.get("/challenges/{challenge_id}", response=ChallengePage)

@@ -13,7 +13,7 @@ from django.db.models import Count, QuerySet, Sum
 from lauf.catalogue.queries import KeptLadder, ladders_for
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
 from lauf.people.models import Pupil, Staff
-from lauf.people.queries import NotFound, classes_of
+from lauf.people.queries import NotFound, classes_of, pupil_of
 from lauf.progress.lanes import Judge, Who
 from lauf.records.queries import Row, calibrated, counting, merged, rows
 from lauf.rules.challenges import against_rival, window_gain
@@ -350,6 +350,29 @@ def _child(one: Standing, lines: list[Point]) -> dict[str, Any]:
             for rule, points in standing.items()
         ],
     }
+
+
+def pupil_points(staff: Staff, pupil_id: UUID) -> dict[str, Any]:
+    """A child's points: what stands of each rule in each challenge, the newest first, and the sum.
+    Two queries. Raises NotFound."""
+    pupil = pupil_of(staff, pupil_id)
+    lines = Point.objects.filter(pupil=pupil).select_related("challenge__week")
+    lines = lines.order_by("-challenge__on", "at")
+    standing: dict[tuple[UUID, str], list[Point]] = defaultdict(list)
+    for line in lines:
+        standing[line.challenge_id, line.rule].append(line)
+    found: list[dict[str, Any]] = [
+        {
+            "challenge_id": each[0].challenge_id,
+            "week": each[0].challenge.week.name,
+            "on": each[0].challenge.on,
+            "why": each[0].why,
+            "points": points,
+        }
+        for each in standing.values()
+        if (points := sum(line.points for line in each))
+    ]
+    return {"points": sum(one["points"] for one in found), "lines": found}
 
 
 def due_today(staff: Staff, today: date) -> list[dict[str, Any]]:

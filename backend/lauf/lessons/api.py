@@ -175,9 +175,10 @@ class StationEntry(Schema):
 
 
 class Groups(Schema):
-    """Groups of children as they were made: by house, at random or balanced."""
+    """Groups of children as they were made: by house, at random or balanced; or, from then on,
+    changed by hand."""
 
-    how: Literal["house", "random", "balanced"]
+    how: Literal["house", "random", "balanced", "hand"]
     names: list[Annotated[str, Field(max_length=40)]] = Field(max_length=16)
     members: list[list[UUID]] = Field(max_length=16)
 

@@ -11,7 +11,7 @@ from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import newest_protocols, planned
 from lauf.lessons.models import Lesson, PlanBlock
 from lauf.lessons.queries import lesson_of
-from lauf.lessons.stations import rotation_of
+from lauf.lessons.stations import check_groups, rotation_of
 from lauf.people.models import Staff
 from lauf.people.queries import NotFound, Refused
 from lauf.rules import plan as rules
@@ -100,6 +100,7 @@ def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children:
         raise Refused(f"{label}: only a rep target counts for a test, one of a total.")
     listed = entry.get("movements") if kind is BlockKind.INTERVALS else None
     try:
+        check_groups(entry)
         movements = tuple(
             Movement(one["name"].strip()[:40] or "movement", read_efforts(one["efforts"]))
             for one in listed or ()

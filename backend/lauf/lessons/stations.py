@@ -44,6 +44,18 @@ def rotation_of(entry: dict[str, Any]) -> dict[str, Any]:
     return {**answer, "rounds": rounds, "gave_up": list(made.gave_up), "proved": made.proved}
 
 
+def check_groups(entry: dict[str, Any]) -> None:
+    """Groups as they may be kept: each with its children, no child in two. Raises ValueError."""
+    groups = entry.get("groups")
+    if not groups:
+        return
+    if len(groups["names"]) != len(groups["members"]):
+        raise ValueError("each group has one name and one list of children.")
+    put = [str(child) for group in groups["members"] for child in group]
+    if len(put) != len(set(put)):
+        raise ValueError("a child is in one group only.")
+
+
 def group_names(entry: dict[str, Any], stations: int) -> list[str]:
     """The names of a block's groups; one for each station while none were made."""
     made = (entry.get("groups") or {}).get("names") or []

@@ -1270,6 +1270,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pupils/{pupil_id}/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Pupil Points */
+        get: operations["lauf_challenges_api_get_pupil_points"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/challenges/{challenge_id}": {
         parameters: {
             query?: never;
@@ -2535,14 +2552,15 @@ export interface components {
         BlockKind: "briefing" | "warm_up" | "stretch" | "pulse" | "test" | "intervals" | "rep_target" | "stations" | "water" | "cool_down" | "report";
         /**
          * Groups
-         * @description Groups of children as they were made: by house, at random or balanced.
+         * @description Groups of children as they were made: by house, at random or balanced; or, from then on,
+         *     changed by hand.
          */
         Groups: {
             /**
              * How
              * @enum {string}
              */
-            how: "house" | "random" | "balanced";
+            how: "house" | "random" | "balanced" | "hand";
             /** Names */
             names: string[];
             /** Members */
@@ -4286,6 +4304,35 @@ export interface components {
             until: string;
             /** New */
             new: boolean;
+        };
+        /**
+         * PupilPoint
+         * @description What stands of one rule in one challenge.
+         */
+        PupilPoint: {
+            /**
+             * Challenge Id
+             * Format: uuid
+             */
+            challenge_id: string;
+            /** Week */
+            week: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Why */
+            why: string;
+            /** Points */
+            points: number;
+        };
+        /** PupilPoints */
+        PupilPoints: {
+            /** Points */
+            points: number;
+            /** Lines */
+            lines: components["schemas"]["PupilPoint"][];
         };
         /** ChallengeChild */
         ChallengeChild: {
@@ -6375,6 +6422,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpenChallenge"][];
+                };
+            };
+        };
+    };
+    lauf_challenges_api_get_pupil_points: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PupilPoints"];
                 };
             };
         };

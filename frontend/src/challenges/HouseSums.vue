@@ -29,6 +29,10 @@ defineProps<{ houses: Schemas["HouseSum"][] }>();
 </template>
 
 <style scoped>
+table.plain td,
+table.plain th {
+  vertical-align: baseline;
+}
 .sum {
   font-size: 1.6rem;
 }

@@ -182,11 +182,20 @@ async function remove() {
             <HouseSums :houses="page.houses" />
             <section class="board">
               <h2>Children</h2>
-              <ul class="children">
-                <li v-for="one in page.children" :key="one.pupil_id">
-                  {{ one.name }} <b class="figure">{{ one.points || "" }}</b>
-                </li>
-              </ul>
+              <template v-for="group in page.classes" :key="group.id">
+                <h3>{{ group.name }}</h3>
+                <ul class="children">
+                  <li
+                    v-for="one in page.children.filter((c) => c.class_name === group.name)"
+                    :key="one.pupil_id"
+                  >
+                    <RouterLink :to="{ name: 'pupil', params: { pupilId: one.pupil_id } }">{{
+                      one.name
+                    }}</RouterLink>
+                    <b class="figure sum">{{ one.points || "" }}</b>
+                  </li>
+                </ul>
+              </template>
             </section>
           </aside>
         </div>
@@ -246,7 +255,11 @@ async function remove() {
 .num {
   width: 110px;
 }
+.sum {
+  margin-left: 6px;
+}
 .children {
+  margin-bottom: 10px;
   list-style: none;
   padding: 0;
   columns: 2;

@@ -1,5 +1,7 @@
 <script setup lang="ts">
-/** Groups of the class for a stations block: by house, at random, or balanced on earlier scores. */
+/** Groups of the class for a stations block: by house, at random, or balanced on earlier scores;
+ * then single children moved by hand. */
+import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import { useLesson } from "./useLesson";
@@ -9,11 +11,43 @@ const emit = defineEmits<{ made: [groups: Schemas["Groups"]] }>();
 const { lesson } = useLesson();
 const number = ref(props.groups?.names.length ?? props.stations);
 const test = ref(lesson.value?.activities[0]?.test_id ?? "");
+const classId = lesson.value?.class_id ?? "";
 const words = ref("");
 const problem = ref("");
 let seed = Math.floor(Date.now() / 1000) % 100_000;
 
-const tests = computed(() => lesson.value?.activities ?? []);
+const all = useQuery({ queryKey: ["tests"], queryFn: () => answer(client.GET("/api/tests")) });
+const past = useQuery({
+  queryKey: ["class-lessons", classId],
+  queryFn: () =>
+    answer(
+      client.GET("/api/classes/{class_id}/lessons", { params: { path: { class_id: classId } } }),
+    ),
+});
+/** What the class was tested in: only there are scores to balance on. */
+const tests = computed(() => {
+  const known = new Set(past.data.value?.flatMap((one) => one.tests));
+  return all.data.value?.filter((one) => known.has(one.name)) ?? [];
+});
+const children = useQuery({
+  queryKey: ["class", classId],
+  queryFn: () =>
+    answer(client.GET("/api/classes/{class_id}", { params: { path: { class_id: classId } } })),
+});
+/** Each group's children of today's class, by the place of the group. */
+const columns = computed(() => {
+  const names = new Map(children.data.value?.pupils.map((one) => [one.id, one.name]));
+  return (props.groups?.members ?? []).map((ids) =>
+    ids.flatMap((id) => (names.has(id) ? [{ id, name: names.get(id) ?? "" }] : [])),
+  );
+});
+function move(child: string, to: number) {
+  if (!props.groups) return;
+  const members = props.groups.members.map((ids) => ids.filter((id) => id !== child));
+  members[to]?.push(child);
+  words.value = "Changed by hand.";
+  emit("made", { how: "hand", names: props.groups.names, members });
+}
 const sizes = computed(() =>
   (props.groups?.names ?? []).map(
     (name, place) => `${name}: ${props.groups?.members[place]?.length ?? 0}`,
@@ -60,12 +94,32 @@ async function make(how: "house" | "random" | "balanced") {
     <v-btn variant="outlined" @click="make('random')">At random</v-btn>
     <v-btn variant="outlined" :disabled="!test" @click="make('balanced')">Balanced on</v-btn>
     <select v-model="test" class="field" aria-label="Test to balance the groups on">
-      <option v-for="one in tests" :key="one.id" :value="one.test_id">{{ one.test }}</option>
+      <option value="">{{ tests.length ? "a test …" : "no test yet" }}</option>
+      <option v-for="one in tests" :key="one.id" :value="one.id">{{ one.name }}</option>
     </select>
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
     <p v-else role="status" class="quiet">
       {{ sizes.length ? sizes.join(" · ") : "No groups made yet." }} {{ words }}
     </p>
+    <details v-if="groups" class="by-hand">
+      <summary>Move a child</summary>
+      <div class="columns">
+        <section v-for="(column, place) in columns" :key="place">
+          <h3 class="figure">{{ groups.names[place] }}</h3>
+          <label v-for="child in column" :key="child.id" class="child">
+            <span>{{ child.name }}</span>
+            <select
+              class="field"
+              :value="place"
+              :aria-label="`Group of ${child.name}`"
+              @change="move(child.id, Number(($event.target as HTMLSelectElement).value))"
+            >
+              <option v-for="(name, to) in groups.names" :key="name" :value="to">{{ name }}</option>
+            </select>
+          </label>
+        </section>
+      </div>
+    </details>
   </fieldset>
 </template>
 
@@ -82,5 +136,33 @@ async function make(how: "house" | "random" | "balanced") {
 }
 .num {
   width: 72px;
+}
+.by-hand {
+  flex-basis: 100%;
+}
+.by-hand summary {
+  min-height: 44px;
+  align-content: center;
+  cursor: pointer;
+  font-weight: 700;
+}
+.columns {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
+  gap: 6px 18px;
+}
+.columns h3 {
+  font-size: 1.35rem;
+}
+.child {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 8px;
+  border-top: 1px solid var(--rule);
+  padding: 3px 0;
+}
+.child .field {
+  max-width: 120px;
 }
 </style>

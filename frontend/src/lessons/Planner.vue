@@ -373,7 +373,7 @@ function print() {
         </section>
         <section class="board no-print">
           <h2>Templates</h2>
-          <div class="line">
+          <div class="line mt-2">
             <select v-model="template" class="field choose" aria-label="Template">
               <option value="">choose one</option>
               <option v-for="one in templates.data.value" :key="one.code" :value="one.code">
@@ -453,7 +453,7 @@ function print() {
 <style scoped>
 .planner {
   display: grid;
-  grid-template-columns: 8fr 4fr;
+  grid-template-columns: minmax(0, 8fr) minmax(0, 4fr);
   gap: 18px;
   align-items: start;
 }

@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, reactive, ref } from "vue";
 import { answer, ApiError, client, type Schemas } from "../api/client";
 import { v4 as newId } from "uuid";
+import DoneRecord from "../lessons/DoneRecord.vue";
 import { useLesson } from "../lessons/useLesson";
 import { now } from "../lessons/timeSource";
 import LoadState from "../parts/LoadState.vue";
@@ -287,6 +288,7 @@ async function setClosed(closed: boolean) {
           </table>
         </div>
       </section>
+      <DoneRecord v-if="lesson" :lesson-id="lesson.id" :revision="0" />
     </div>
   </LoadState>
 </template>

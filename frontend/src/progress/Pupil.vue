@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from "@tanstack/vue-query";
 import { answer, client } from "../api/client";
+import PupilPoints from "../challenges/PupilPoints.vue";
 import Lane from "../parts/Lane.vue";
 import LoadState from "../parts/LoadState.vue";
 import { shortDay } from "../parts/words";
@@ -43,7 +44,7 @@ const pupil = page.data;
           <h2>{{ test.test }}</h2>
           <div v-for="one in test.lanes" :key="one.variant" class="board lane">
             <p class="lane-head">
-              <strong>{{ one.variant }}</strong>
+              <strong v-if="one.variant">{{ one.variant }}</strong>
               <span>
                 best <b class="figure">{{ one.best ?? "–" }}</b>
               </span>
@@ -109,6 +110,7 @@ const pupil = page.data;
             </div>
           </div>
         </section>
+        <PupilPoints :pupil-id="pupilId" />
       </template>
     </LoadState>
   </main>

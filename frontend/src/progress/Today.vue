@@ -105,6 +105,9 @@ const challenges = useQuery({
 </template>
 
 <style scoped>
+.open-challenges {
+  margin-top: 26px;
+}
 .lessons {
   list-style: none;
   padding: 0;
