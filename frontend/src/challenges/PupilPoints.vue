@@ -1,0 +1,54 @@
+<script setup lang="ts">
+/** A child's points from challenge weeks, each with its reason. Nothing is shown without any. */
+import { useQuery } from "@tanstack/vue-query";
+import { answer, client } from "../api/client";
+import { shortDay } from "../parts/words";
+
+const props = defineProps<{ pupilId: string }>();
+const page = useQuery({
+  queryKey: ["pupil-points", props.pupilId],
+  queryFn: () =>
+    answer(
+      client.GET("/api/pupils/{pupil_id}/points", {
+        params: { path: { pupil_id: props.pupilId } },
+      }),
+    ),
+});
+</script>
+
+<template>
+  <section v-if="page.data.value?.lines.length" class="points">
+    <h2>
+      Points <b class="figure">{{ page.data.value.points }}</b>
+    </h2>
+    <ul class="board">
+      <li v-for="(one, place) in page.data.value.lines" :key="place">
+        <b class="figure">+{{ one.points }}</b>
+        <span>{{ one.why }}</span>
+        <RouterLink :to="{ name: 'challenge', params: { challengeId: one.challenge_id } }">
+          {{ one.week }}, {{ shortDay(one.on) }}
+        </RouterLink>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.points {
+  display: grid;
+  gap: 12px;
+  margin-bottom: 20px;
+}
+ul {
+  list-style: none;
+}
+li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  align-items: baseline;
+}
+li b {
+  font-size: 1.35rem;
+}
+</style>
