@@ -44,7 +44,9 @@ def test_a_lesson_without_a_plan_has_one_of_its_tests(world: World) -> None:
     assert [(b["kind"], b["label"]) for b in page["blocks"]] == [("test", "Press-ups in 60 s")]
     # 60 s to set up, two waves of 10 + 60 with 20 s between them, 3 s at the end.
     assert page["blocks"][0]["seconds"] == 60 + 2 * 70 + 20 + 3
-    assert "2 waves × 90 s" in page["blocks"][0]["why"]
+    assert page["blocks"][0]["why"] == (
+        "set up 60 s · get ready 2 × 10 s · work 2 × 60 s · change over 20 s · settle 3 s"
+    )
     assert {w["code"] for w in page["warnings"]} == {"cold", "no cool-down"}
 
 

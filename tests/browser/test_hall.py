@@ -115,7 +115,7 @@ def test_stations_on_two_screens(visit: Any, lauf: Served) -> None:
     )
     page.goto(f"{lead.url}/lessons/{lesson}/plan")
     # Groups made anew by house, in the plan, by keyboard; then the cards.
-    page.locator("li.block .title", has_text="4 rounds of").press("Enter")
+    page.locator("li.block .title", has_text="work 4 ×").press("Enter")
     page.get_by_role("button", name="By house").press("Enter")
     expect(page.get_by_text("By house.")).to_be_visible()
     page.locator("summary", has_text="Move a child").press("Enter")
@@ -124,7 +124,7 @@ def test_stations_on_two_screens(visit: Any, lauf: Served) -> None:
     mover.select_option("Elm")
     expect(page.get_by_text("Changed by hand.")).to_be_visible()
     expect(page.get_by_text("· kept")).to_be_visible()
-    page.locator("li.block .title", has_text="4 rounds of").press("Enter")
+    page.locator("li.block .title", has_text="work 4 ×").press("Enter")
     page.get_by_role("link", name="Groups, rounds and cards").press("Enter")
     expect(page.locator(".groups section")).to_have_count(4)
     expect(page.locator(".groups section").nth(3)).to_contain_text(moved)

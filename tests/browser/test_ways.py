@@ -287,7 +287,7 @@ def test_axe_finds_nothing_in_any_way_to_capture(visit: Any, lauf: Served) -> No
         expect(page.locator(".groups section").first).to_be_visible()
         found[f"stations {scheme}"] = one.axe()
         page.goto(f"{one.url}/lessons/{lesson}/plan")
-        page.locator("li.block .title", has_text="4 rounds of").click()
+        page.locator("li.block .title", has_text="work 4 ×").click()
         expect(page.get_by_role("button", name="By house")).to_be_visible()
         found[f"stations in the plan {scheme}"] = one.axe()
         page.goto(f"{one.url}/challenges")

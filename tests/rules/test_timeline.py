@@ -15,7 +15,15 @@ from lauf.rules.blocks import (
     read_efforts,
     write_efforts,
 )
-from lauf.rules.timeline import Cue, CueKind, Phase, block_seconds, timed_wave, timeline
+from lauf.rules.timeline import (
+    Cue,
+    CueKind,
+    Phase,
+    block_seconds,
+    time_spent,
+    timed_wave,
+    timeline,
+)
 
 
 def test_a_minute_by_hand() -> None:
@@ -143,6 +151,9 @@ def test_every_plan_is_called_in_order_without_a_hole(plan: list[Block]) -> None
     assert made.segments[-1].to_ms == made.total_ms
     # The whole is the sum of its blocks, and each block is where it is said to be.
     assert made.total_ms == sum(block_seconds(block) for block in plan) * 1000
+    # What is told of a block's time is all of it.
+    for block in plan:
+        assert sum(map(sum, time_spent(block).values())) == block_seconds(block)
     assert [end - begun for begun, end in made.blocks] == [
         block_seconds(block) * 1000 for block in plan
     ]

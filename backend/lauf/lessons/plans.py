@@ -18,7 +18,7 @@ from lauf.rules import plan as rules
 from lauf.rules.blocks import Block, BlockKind, Movement, TrialPlan, read_efforts
 from lauf.rules.plan import PlanItem, Planned
 from lauf.rules.quantities import Kind
-from lauf.rules.timeline import block_seconds
+from lauf.rules.timeline import block_seconds, time_spent
 
 KIND_WORDS: Final = {
     BlockKind.BRIEFING: "Briefing",
@@ -251,7 +251,7 @@ def describe(group: _Class, plan: list[Planning]) -> dict[str, Any]:
         "warnings": [
             {"code": one.code, "block": one.block, "words": one.words} for one in warnings
         ],
-        "blocks": [_described(one, children) for one in plan],
+        "blocks": [_described(one) for one in plan],
         "kinds": [
             {"kind": kind.value, "words": words, "defaults": DEFAULTS[kind]}
             for kind, words in KIND_WORDS.items()
@@ -259,27 +259,29 @@ def describe(group: _Class, plan: list[Planning]) -> dict[str, Any]:
     }
 
 
-def _described(one: Planning, children: int) -> dict[str, Any]:
-    why = ""
-    if one.block.kind is BlockKind.STATIONS:
-        rounds, gave_up = one.block.rounds, rotation_of(one.entry)["gave_up"]
-        why = f"{rounds} rounds of {one.block.work} s, {one.block.change} s to move on"
-        why += "".join(f". {words}" for words in gave_up)
-    elif one.test and one.version:
-        waves = rules.waves_needed(one.test, children)
-        each = one.test.trial + one.test.changeover
-        turns = f"{waves} wave{'s' if waves > 1 else ''}"
-        tries = f" × {one.test.tries} tries" if one.test.tries > 1 else ""
-        why = f"{turns}{tries} × {each} s, and {one.test.setup} s to set up"
+def _described(one: Planning) -> dict[str, Any]:
     return {
         "kind": one.block.kind.value,
         "label": one.block.label,
         "seconds": one.seconds,
-        "why": why,
+        "why": _why(one),
         "test_id": one.entry.get("test_id"),
         "activity_id": one.entry.get("activity_id"),
         "settings": settings_of(one.entry),
     }
+
+
+def _why(one: Planning) -> str:
+    """What makes up a block's time, and what its rotation gave up; nothing for a plain stretch."""
+    spent = time_spent(one.block)
+    words = [
+        f"{what} {seconds[0]} s" if len(seconds) == 1
+        else f"{what} {len(seconds)} × {seconds[0]} s" if len(set(seconds)) == 1
+        else f"{what} {len(seconds)} times, {sum(seconds)} s"
+        for what, seconds in spent.items()
+    ]  # fmt: skip
+    gave_up = rotation_of(one.entry)["gave_up"] if one.block.kind is BlockKind.STATIONS else []
+    return ". ".join([*([" · ".join(words)] if len(words) > 1 else []), *gave_up])
 
 
 #: What a block keeps of what was entered.

@@ -102,7 +102,8 @@ class Timeline:
 
 @dataclass(frozen=True, slots=True)
 class _Part:
-    """A segment before it has a place: seconds, and what is said at its start."""
+    """A segment before it has a place: seconds, what is said at its start, and what its time goes
+    to where the phase alone does not say it."""
 
     seconds: int
     phase: Phase
@@ -110,6 +111,18 @@ class _Part:
     say: str = ""
     wave: int = 0
     try_number: int = 0
+    spent_on: str = ""
+
+
+_SPENT_ON: Final = {
+    Phase.READY: "get ready",
+    Phase.WORK: "work",
+    Phase.REST: "rest",
+    Phase.COUNT: "count",
+    Phase.WRITE: "write down",
+    Phase.SWAP: "change over",
+    Phase.SETTLE: "settle",
+}
 
 
 def timeline(plan: Sequence[Block]) -> Timeline:
@@ -144,15 +157,32 @@ def block_seconds(block: Block) -> int:
     return sum(part.seconds for part in _parts(block))
 
 
+def time_spent(block: Block) -> dict[str, tuple[int, ...]]:
+    """What a block's seconds go to, in the order it comes: the seconds of each time. All of them
+    together are `block_seconds`. Raises ValueError for a block that cannot be called.
+
+    >>> time_spent(Block(BlockKind.PULSE, "Pulse", seconds=60, count_seconds=10, hold=10))
+    {'find it': (10,), 'count': (10,), 'write down': (60,)}
+    """
+    spent: dict[str, tuple[int, ...]] = {}
+    for part in _parts(block):
+        if part.seconds:
+            what = part.spent_on or _SPENT_ON.get(part.phase, part.label)
+            spent[what] = (*spent.get(what, ()), part.seconds)
+    return spent
+
+
 def _parts(block: Block) -> Iterator[_Part]:
     match block.kind:
         case BlockKind.WARM_UP if block.levels:
             for level, seconds in block.levels:
                 if level not in LEVELS:
                     raise ValueError("a level is 1 to 4: walk, jog, run, sprint.")
-                yield _Part(seconds, Phase.OPEN, LEVELS[level], f"Level {level}: {LEVELS[level]}")
+                words = LEVELS[level]
+                say = f"Level {level}: {words}"
+                yield _Part(seconds, Phase.OPEN, words, say, spent_on=words.lower())
         case BlockKind.PULSE:
-            yield _Part(block.hold, Phase.OPEN, block.label, "Find your pulse")
+            yield _Part(block.hold, Phase.OPEN, block.label, "Find your pulse", spent_on="find it")
             yield _Part(block.count_seconds, Phase.COUNT, block.label)
             yield _Part(max(_BREATH + 1, block.seconds), Phase.WRITE, block.label)
         case BlockKind.TEST if block.test:
@@ -167,20 +197,25 @@ def _parts(block: Block) -> Iterator[_Part]:
             yield from _station_parts(block)
         case BlockKind.COOL_DOWN if block.steps:
             # A slow step takes about a second.
-            yield _Part(block.steps, Phase.OPEN, "Walk", f"Walk {block.steps} steps")
+            yield _Part(
+                block.steps, Phase.OPEN, "Walk", f"Walk {block.steps} steps", spent_on="walk"
+            )
             if block.hold:
-                yield _Part(block.hold, Phase.OPEN, "Squat", f"Squat and hold {block.hold} seconds")
-            yield _Part(block.seconds, Phase.OPEN, block.label, block.say or block.label)
+                say = f"Squat and hold {block.hold} seconds"
+                yield _Part(block.hold, Phase.OPEN, "Squat", say, spent_on="squat")
+            say = block.say or block.label
+            yield _Part(block.seconds, Phase.OPEN, block.label, say, spent_on="then")
         case _:
             yield _Part(block.seconds, Phase.OPEN, block.label, block.say or block.label)
 
 
 def _test_parts(block: Block, test: TrialPlan) -> Iterator[_Part]:
-    yield _Part(test.setup, Phase.OPEN, f"Set up: {block.label}", f"Set up: {block.label}")
+    words = f"Set up: {block.label}"
+    yield _Part(test.setup, Phase.OPEN, words, words, spent_on="set up")
     if test.seconds is None:
         each = test.tries * (test.trial + test.changeover)
         for wave in range(1, test.waves + 1):
-            yield _Part(each, Phase.OPEN, block.label, block.label, wave)
+            yield _Part(each, Phase.OPEN, block.label, block.label, wave, spent_on="wave")
         return
     turns = [(number, wave) for number in range(1, test.tries + 1)
              for wave in range(1, test.waves + 1)]  # fmt: skip

@@ -360,7 +360,7 @@ function print() {
           <p v-if="!page.kit.length" class="quiet">No kit for the tests in it.</p>
           <ul class="kit">
             <li v-for="item in page.kit" :key="item.item">
-              <b class="figure">{{ item.number }}</b> {{ item.item }}
+              <b class="figure">{{ item.number }} ×</b> {{ item.item }}
             </li>
           </ul>
           <p>
