@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hmac
+import time
 from typing import Any
 from uuid import UUID
 
@@ -52,6 +53,8 @@ class Session(Schema):
     # Whether simulated belts and gates can be switched on.
     stand_ins: bool
     demo_sign_ins: list[DemoSignIn]
+    # The server's clock, which all devices keep to: milliseconds since 1970.
+    now_ms: int
 
 
 class SignIn(Schema):
@@ -83,6 +86,7 @@ def _session(request: HttpRequest) -> dict[str, Any]:
         "setup_needed": staff is None and setup_needed(),
         "demo_sign_ins": DEMO_SIGN_INS if demo else [],
         "stand_ins": settings.DEMO,
+        "now_ms": round(time.time() * 1000),
     }
 
 

@@ -1458,6 +1458,8 @@ export interface components {
             stand_ins: boolean;
             /** Demo Sign Ins */
             demo_sign_ins: components["schemas"]["DemoSignIn"][];
+            /** Now Ms */
+            now_ms: number;
         };
         /** SignIn */
         SignIn: {

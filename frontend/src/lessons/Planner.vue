@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** A lesson built of blocks against the clock. Every change is kept at once and can be undone. */
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
-import { useDebounceFn } from "@vueuse/core";
+import { useDebounceFn, useEventListener } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
@@ -65,12 +65,16 @@ watch(
   },
   { immediate: true },
 );
-const starts = computed(() => {
+/** What the server says of each block: nothing yet of a test that is still to be chosen. */
+const rows = computed(() => {
   let at = 0;
-  return (page.value?.blocks ?? []).map((block) => {
-    const begun = at;
-    at += block.seconds;
-    return begun;
+  let place = 0;
+  return draft.value.map((one) => {
+    const block = isWhole(one) ? page.value?.blocks[place] : undefined;
+    const row = { block, start: at, warnings: block ? warningsOf(place) : [] };
+    if (block) place += 1;
+    at += block?.seconds ?? 0;
+    return row;
   });
 });
 const share = computed(() =>
@@ -80,30 +84,44 @@ function warningsOf(index: number) {
   return page.value?.warnings.filter((one) => one.block === index) ?? [];
 }
 
-const keep = useDebounceFn(async () => {
-  if (!page.value) return;
+/** A test block is kept once its test is chosen. */
+function isWhole(one: Entry) {
+  return one.kind !== "test" || Boolean(one.test_id);
+}
+const whole = computed(() => draft.value.every(isWhole));
+/** Keep the plan as it stands. One at a time: what was changed meanwhile is sent after it. */
+async function send() {
+  if (!page.value || saving.value) return;
   saving.value = true;
+  let kept: Page = page.value;
   try {
-    const body = { based_on: page.value.revision, blocks: draft.value };
-    const kept = await answer(client.PUT("/api/lessons/{lesson_id}/plan", { params, body }));
-    page.value = kept;
-    // What the server has made of it: the activity of a new test.
-    draft.value = draft.value.map((one, index) => ({
-      ...one,
-      activity_id: kept.blocks[index]?.activity_id ?? null,
-    }));
+    while (unsaved.value && whole.value) {
+      const sent = draft.value;
+      const body = { based_on: kept.revision, blocks: sent };
+      kept = await answer(client.PUT("/api/lessons/{lesson_id}/plan", { params, body }));
+      page.value = kept;
+      queries.setQueryData(["plan", lessonId], kept);
+      if (draft.value !== sent) continue;
+      // What the server has made of it: the activity of a new test.
+      draft.value = sent.map((one, index) => ({
+        ...one,
+        activity_id: kept.blocks[index]?.activity_id ?? null,
+      }));
+      unsaved.value = false;
+    }
     problem.value = "";
-    unsaved.value = false;
-    queries.setQueryData(["plan", lessonId], kept);
     await queries.invalidateQueries({ queryKey: ["timeline", lessonId] });
     await queries.invalidateQueries({ queryKey: ["lesson", lessonId] });
   } catch (error) {
     problem.value = (error as Error).message;
-    unsaved.value = true;
   } finally {
     saving.value = false;
   }
-}, 450);
+}
+const keep = useDebounceFn(send, 450);
+useEventListener(window, "beforeunload", (event) => {
+  if (unsaved.value) event.preventDefault();
+});
 
 /** Every change goes through here, so that every change can be undone. */
 function change(blocks: Entry[]) {
@@ -136,11 +154,7 @@ function add(kind: Schemas["KindRow"]) {
   const place = ["cool_down", "report"].includes(kind.kind) || tail < 0 ? blocks.length : tail;
   blocks.splice(place, 0, { ...made, label: kind.kind === "test" ? "" : made.label });
   open.value = place;
-  if (kind.kind === "test") {
-    // A test block is kept once its test is chosen.
-    past.value = [...past.value, draft.value];
-    draft.value = blocks;
-  } else change(blocks);
+  change(blocks);
 }
 function replace(index: number, one: Entry) {
   change(draft.value.map((old, place) => (place === index ? one : old)));
@@ -251,7 +265,15 @@ function print() {
           <strong v-if="page.left_seconds >= 0">{{ minutes(page.left_seconds) }} left</strong>
           <strong v-else class="problem">{{ minutes(-page.left_seconds) }} too long</strong>
           <span class="quiet" role="status">
-            {{ saving ? " · keeping…" : unsaved ? " · not kept yet" : " · kept" }}
+            {{
+              saving
+                ? " · keeping…"
+                : !whole
+                  ? " · choose the new test, then it is kept"
+                  : unsaved
+                    ? " · not kept yet"
+                    : " · kept"
+            }}
           </span>
         </p>
         <ol class="blocks">
@@ -267,7 +289,7 @@ function print() {
             @drop.prevent="dragged !== null && move(dragged, index)"
             @keydown="onRowKey($event, index)"
           >
-            <span class="at figure">{{ minutes(starts[index] ?? 0) }}</span>
+            <span class="at figure">{{ minutes(rows[index]?.start ?? 0) }}</span>
             <button
               type="button"
               class="title"
@@ -275,11 +297,11 @@ function print() {
               @click="open = open === index ? null : index"
             >
               <strong class="figure">{{
-                block.label || page.blocks[index]?.label || "Choose a test"
+                block.label || rows[index]?.block?.label || "Choose a test"
               }}</strong>
-              <span class="quiet">{{ page.blocks[index]?.why }}</span>
+              <span class="quiet">{{ rows[index]?.block?.why }}</span>
             </button>
-            <span class="length figure">{{ minutes(page.blocks[index]?.seconds ?? 0) }}</span>
+            <span class="length figure">{{ minutes(rows[index]?.block?.seconds ?? 0) }}</span>
             <span class="acts no-print">
               <v-btn
                 size="small"
@@ -305,7 +327,7 @@ function print() {
                 >×</v-btn
               >
             </span>
-            <p v-for="one in warningsOf(index)" :key="one.words" class="warning">
+            <p v-for="one in rows[index]?.warnings" :key="one.words" class="warning">
               ? {{ one.words }}
             </p>
             <p v-if="block.kind === 'stations' && open !== index" class="warning plain no-print">
@@ -321,7 +343,10 @@ function print() {
             />
           </li>
         </ol>
-        <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+        <div v-if="problem" class="line">
+          <p role="alert" class="problem">{{ problem }}</p>
+          <v-btn v-if="unsaved && !saving" variant="outlined" @click="send">Try again</v-btn>
+        </div>
         <div class="line no-print" role="group" aria-label="Add a block">
           <b>Add</b>
           <button

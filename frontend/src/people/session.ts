@@ -2,6 +2,7 @@
 import { defineStore } from "pinia";
 import { useOutbox } from "../records/outbox";
 import { answer, ApiError, client, type Schemas } from "../api/client";
+import { keepTo, ownTime } from "../lessons/timeSource";
 
 export const useSession = defineStore("session", {
   state: () => ({
@@ -26,7 +27,10 @@ export const useSession = defineStore("session", {
     async ensure() {
       if (this.asked) return;
       try {
-        this.take(await answer(client.GET("/api/session")));
+        const askedAt = ownTime();
+        const session = await answer(client.GET("/api/session"));
+        keepTo(session.now_ms, askedAt, ownTime());
+        this.take(session);
       } catch (error) {
         if (!(error instanceof ApiError) || error.status !== 0) throw error;
         this.unreachable = true;
