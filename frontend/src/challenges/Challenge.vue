@@ -235,7 +235,7 @@ async function reverse() {
   margin-bottom: 12px;
 }
 .space {
-  flex: 1;
+  flex: 1 0 100%;
 }
 .columns {
   display: grid;
@@ -246,7 +246,8 @@ async function reverse() {
 .mark {
   font-size: 1.8rem;
 }
-td {
+table.plain td,
+table.plain th {
   vertical-align: middle;
 }
 td.figure {

@@ -139,7 +139,7 @@ const round = computed(() => {
   color: var(--line);
 }
 .digits {
-  font-size: clamp(8rem, 36vh, 30rem);
+  font-size: clamp(7rem, 31vh, 30rem);
   line-height: 0.84;
   font-variant-numeric: tabular-nums;
   color: var(--chalk);

@@ -135,6 +135,9 @@ useRafFn(() => {
   align-content: center;
   padding: 2vh 3vw;
 }
+.wall :deep(.hall-clock:not(.shared) .digits) {
+  font-size: clamp(8rem, 46vh, 40rem);
+}
 .members {
   max-width: 15em;
 }
