@@ -43,6 +43,9 @@ def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: 
     dialog.get_by_role("button", name="Take it").press("Enter")
     expect(page.locator("li.block")).to_have_count(16)
     expect(page.get_by_text("· kept")).to_be_visible()
+    # All sixteen blocks, the kit and the children's list are printed on one page.
+    printed = page.pdf(format="A4")
+    assert len(re.findall(rb"/Type\s*/Page\b", printed)) == 1
     page.get_by_role("link", name="Conduct", exact=True).press("Enter")
     expect(page.get_by_role("button", name="Start the lesson")).to_be_visible()
     page.locator("body").press("Space")

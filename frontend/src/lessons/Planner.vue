@@ -264,7 +264,7 @@ function print() {
           {{ page.minutes }} min planned;
           <strong v-if="page.left_seconds >= 0">{{ minutes(page.left_seconds) }} left</strong>
           <strong v-else class="problem">{{ minutes(-page.left_seconds) }} too long</strong>
-          <span class="quiet" role="status">
+          <span class="quiet no-print" role="status">
             {{
               saving
                 ? " · keeping…"
@@ -591,11 +591,6 @@ function print() {
 .print-only {
   display: none;
 }
-@media print {
-  .print-only {
-    display: block;
-  }
-}
 @media (max-width: 860px) {
   .planner {
     grid-template-columns: 1fr;
@@ -605,6 +600,67 @@ function print() {
   }
   .acts {
     grid-column: 2 / -1;
+  }
+}
+/* The whole plan with the children's list on one page. */
+@media print {
+  .planner {
+    gap: 8px;
+    font-size: 0.85rem;
+    line-height: 1.3;
+  }
+  .bar {
+    display: none;
+  }
+  .sum {
+    margin: 0 0 4px;
+  }
+  .blocks {
+    gap: 0;
+    margin: 0;
+  }
+  .block {
+    padding: 2px 0;
+    border-width: 0 0 1px;
+    border-radius: 0;
+    break-inside: avoid;
+  }
+  .at,
+  .title strong,
+  .length {
+    font-size: 0.95rem;
+  }
+  .title {
+    min-height: 0;
+  }
+  aside {
+    grid-template-columns: 1fr 1fr;
+    gap: 8px;
+  }
+  aside .board {
+    padding: 4px 10px;
+    border-width: 1px;
+  }
+  aside .told {
+    border-left-width: 6px;
+  }
+  aside h2 {
+    font-size: 1.1rem;
+    margin: 0;
+  }
+  .kit {
+    columns: 2;
+  }
+  .kit b {
+    font-size: 0.95rem;
+  }
+  .print-only {
+    display: block;
+    grid-column: 1 / -1;
+  }
+  .listed {
+    columns: 4;
+    margin-bottom: 4px;
   }
 }
 </style>
