@@ -8,12 +8,14 @@ from typing import Any
 import pytest
 from django.db import DatabaseError, transaction
 from django.utils import timezone
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
 
 from lauf.challenges.models import Challenge, Point
 from lauf.lessons.models import Activity
 from lauf.people.actions import create_house
 from lauf.people.models import Pupil
-from tests.api.challenges import a_challenge, a_week
+from tests.api.challenges import POINTS, a_challenge, a_week
 from tests.api.conftest import World
 
 
@@ -272,3 +274,53 @@ def test_pages_take_a_constant_number_of_queries(world: World, challenge: Challe
         world.record(world.pupils[number], str(25 + number), world.lesson_on(1))
     give(world, challenge)
     assert [world.queries(path) for path in paths] == few
+
+
+#: What happens in a week: a score of a child, points given, or a point taken back (or given again).
+EVENTS = st.tuples(
+    st.sampled_from(["score", "correct", "give", "reverse"]), st.integers(0, 3), st.integers(5, 45)
+)
+
+
+def test_whatever_happens_in_a_week_its_ledger_adds_up(world: World, challenge: Challenge) -> None:
+    house = create_house(world.school, "Alder")
+    Pupil.objects.filter(pk__in=[pupil.id for pupil in world.pupils[:4]]).update(house=house)
+    latest: dict[int, Any] = {}
+
+    def happens(what: str, number: int, value: int) -> None:
+        if what == "score":
+            lesson = world.lesson_on(0)
+            latest[number] = world.record(world.pupils[number], str(value), lesson)
+        elif what == "correct" and number in latest:
+            wrong = latest[number]
+            latest[number] = world.record(
+                world.pupils[number], str(value), wrong.activity, succeeds=wrong.id
+            )
+        elif what == "give":
+            assert give(world, challenge)["waiting"] == 0
+        elif what == "reverse" and (given := row(world, challenge, number)["given"]):
+            point = given[value % len(given)]
+            path = f"/api/points/{point['id']}/reverse"
+            assert world.teacher.ask("POST", path, {"why": "looked again"}).status_code == 200
+
+    @settings(
+        max_examples=10, deadline=None, database=None, derandomize=True,
+        suppress_health_check=list(HealthCheck),
+    )  # fmt: skip
+    @given(st.lists(EVENTS, min_size=1, max_size=12))
+    def week(events: list[tuple[str, int, int]]) -> None:
+        for event in events:
+            before = list(Point.objects.values_list("id", "points"))
+            happens(*event)
+            assert set(before) <= set(Point.objects.values_list("id", "points")), "append-only"
+        worth = {rule.value: points for rule, points in POINTS.items()}
+        now = page(world, challenge)
+        for child in now["children"]:
+            stand = rules(child["given"])
+            assert all(points in (0, worth[rule]) for rule, points in stand.items())
+            assert child["points"] == sum(stand.values())
+        total = sum(child["points"] for child in now["children"])
+        assert total == sum(Point.objects.values_list("points", flat=True))
+        assert now["houses"][0]["points"] == total
+
+    week()
