@@ -110,12 +110,23 @@ nav a.router-link-exact-active {
   font-weight: 700;
   color: rgb(var(--v-theme-warning));
 }
+@media (max-width: 1023px) {
+  .app-bar {
+    gap: 8px;
+    padding: 4px 12px;
+  }
+  .who {
+    display: none;
+  }
+  nav a {
+    padding: 12px 8px 9px;
+  }
+}
 @media (max-width: 600px) {
   .app-bar {
     gap: 4px;
     padding: 2px 8px;
   }
-  .who,
   .space {
     display: none;
   }
@@ -125,9 +136,6 @@ nav a.router-link-exact-active {
   .app-bar .v-btn {
     flex: none;
     padding: 0 6px;
-  }
-  nav a {
-    padding: 12px 8px 9px;
   }
 }
 </style>

@@ -139,7 +139,7 @@ const round = computed(() => {
   color: var(--line);
 }
 .digits {
-  font-size: clamp(7rem, 31vh, 30rem);
+  font-size: clamp(7rem, min(31vh, 38vw), 30rem);
   line-height: 0.84;
   font-variant-numeric: tabular-nums;
   color: var(--chalk);
@@ -149,7 +149,7 @@ const round = computed(() => {
   color: var(--ink);
 }
 .shared .digits {
-  font-size: clamp(6rem, 20vh, 16rem);
+  font-size: clamp(5rem, min(20vh, 38vw), 16rem);
 }
 .round {
   list-style: none;

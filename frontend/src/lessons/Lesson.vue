@@ -136,7 +136,7 @@ const screenKey = computed(() =>
   margin-bottom: 14px;
 }
 .facts {
-  flex: 1;
+  flex: 1 1 280px;
   padding-bottom: 8px;
 }
 .closed {

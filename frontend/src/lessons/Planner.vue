@@ -595,6 +595,8 @@ function print() {
   .planner {
     grid-template-columns: 1fr;
   }
+}
+@media (max-width: 600px) {
   .block {
     grid-template-columns: 52px 1fr 60px;
   }

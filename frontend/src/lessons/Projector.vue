@@ -136,7 +136,7 @@ useRafFn(() => {
   padding: 2vh 3vw;
 }
 .wall :deep(.hall-clock:not(.shared) .digits) {
-  font-size: clamp(8rem, 46vh, 40rem);
+  font-size: clamp(7rem, min(46vh, 36vw), 40rem);
 }
 .members {
   max-width: 15em;

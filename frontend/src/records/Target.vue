@@ -261,6 +261,10 @@ useUndoKey(undo);
 </template>
 
 <style scoped>
+table.plain td,
+table.plain th {
+  vertical-align: middle;
+}
 .clock {
   font-size: 3.4rem;
   line-height: 1;
