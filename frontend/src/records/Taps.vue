@@ -278,11 +278,10 @@ useUndoKey(undo);
         <span v-if="naming !== null">Now tap the child.</span>
       </p>
       <ul class="tiles">
-        <li v-for="one in rows" :key="one.child.pupil_id">
+        <li v-for="one in rows" :key="one.child.pupil_id" :class="{ done: isDone(one) }">
           <button
             type="button"
             class="tile"
-            :class="{ done: isDone(one) }"
             :disabled="state.started === null || (isDone(one) && naming === null)"
             @click="tapOn(one)"
           >
@@ -293,7 +292,7 @@ useUndoKey(undo);
               </span>
               {{ one.child.name }}
             </span>
-            <span class="figure result">{{ last(one) || one.shown }}</span>
+            <span v-if="!isDone(one)" class="figure result">{{ last(one) || one.shown }}</span>
             <span v-if="laps > 1" class="quiet lap">
               {{ taps.lapsOf(state, one.child.pupil_id).length }} / {{ laps
               }}<template v-if="!isDone(one) && taps.lapsOf(state, one.child.pupil_id).length"
@@ -303,9 +302,10 @@ useUndoKey(undo);
             </span>
           </button>
           <span v-if="isDone(one)" class="after">
-            <StateMark :state="one.state" />
+            <b class="figure result">{{ last(one) || one.shown }}</b>
+            <StateMark class="kept" :state="one.state" />
             <v-btn
-              size="small"
+              size="large"
               variant="text"
               :aria-label="`${one.child.name} goes on`"
               @click="goOn(one)"
@@ -335,11 +335,22 @@ useUndoKey(undo);
   font-size: clamp(4rem, 11vw, 8rem);
   min-width: 3.1em;
 }
-.tile {
-  min-height: 84px;
+/* The same height before and after a tap: nothing moves under the next finger. */
+.tiles li {
+  position: relative;
+  display: grid;
+  grid-template-rows: 1fr auto;
+  min-height: 104px;
   border: 3px solid var(--line);
   border-radius: 6px;
   background: var(--board);
+}
+.tiles li:has(.tile:disabled) {
+  border-color: var(--rule);
+}
+.tiles li.done {
+  background: transparent;
+  border-color: var(--ink);
 }
 .num {
   width: 88px;
@@ -370,24 +381,27 @@ useUndoKey(undo);
   background: var(--line);
   color: rgb(var(--v-theme-on-primary));
 }
-.tiles li {
-  position: relative;
-}
-.tile:disabled {
-  border-color: var(--rule);
-}
-.tile.done {
-  background: transparent;
-  border-color: var(--ink);
-}
 .lap {
   grid-column: 2;
 }
+.done .name {
+  padding-right: 12px;
+}
 .after {
-  position: absolute;
-  right: 6px;
-  bottom: 4px;
   display: flex;
   align-items: center;
+  justify-content: space-between;
+  padding-left: 10px;
+}
+.after .result {
+  font-size: 1.6rem;
+}
+.after .v-btn {
+  padding: 0 6px;
+}
+.kept {
+  position: absolute;
+  top: 4px;
+  right: 4px;
 }
 </style>
