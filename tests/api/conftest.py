@@ -15,6 +15,7 @@ from django.db import connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
+from hypothesis import HealthCheck, settings
 
 from lauf.catalogue.actions import install_ready
 from lauf.catalogue.models import ProtocolVersion
@@ -25,6 +26,14 @@ from lauf.records.actions import record_attempt
 from lauf.records.models import Attempt
 
 PASSWORD = "a-long-test-password"
+#: Many tries of one property within one test, and so within one transaction.
+MANY = settings(
+    max_examples=12,
+    deadline=None,
+    database=None,
+    derandomize=True,
+    suppress_health_check=list(HealthCheck),
+)
 
 
 @dataclass

@@ -6,14 +6,15 @@ from collections import Counter
 from itertools import pairwise
 from typing import Any
 
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.lessons.plans import DEFAULTS
 from lauf.records.models import Attempt
 from lauf.rules.blocks import BlockKind
-from tests.api.conftest import World
+from tests.api.conftest import MANY, World
+from tests.support.plans import as_entry
 
 KINDS = [kind for kind in BlockKind if kind is not BlockKind.TEST]
 #: What is done to a plan: a kind of change, and two numbers that say where.
@@ -22,11 +23,6 @@ CHANGES = st.tuples(
     st.integers(0, 99),
     st.integers(0, 99),
 )
-
-
-def settings_of(block: dict[str, Any]) -> dict[str, Any]:
-    return {"kind": block["kind"], "label": block["label"], "test_id": block["test_id"],
-            "activity_id": block["activity_id"], **block["settings"]}  # fmt: skip
 
 
 def test_any_changes_leave_a_plan_that_adds_up_and_can_be_called(world: World) -> None:
@@ -60,15 +56,12 @@ def test_any_changes_leave_a_plan_that_adds_up_and_can_be_called(world: World) -
             return what
         return None
 
-    @settings(
-        max_examples=15, deadline=None, database=None, derandomize=True,
-        suppress_health_check=list(HealthCheck),
-    )  # fmt: skip
+    @settings(MANY, max_examples=15)
     @given(st.lists(CHANGES, min_size=1, max_size=8))
     def change_by_change(changes: list[tuple[str, int, int]]) -> None:
         page = world.teacher.ask("GET", f"{path}/plan").json()
         for change in changes:
-            plan = [settings_of(block) for block in page["blocks"]]
+            plan = [as_entry(block) for block in page["blocks"]]
             proposal = changed(plan, change)
             body = {"based_on": page["revision"], "blocks": plan}
             if proposal:
@@ -76,7 +69,7 @@ def test_any_changes_leave_a_plan_that_adds_up_and_can_be_called(world: World) -
                 if said.status_code == 422:
                     assert proposal == "fit" and "too long" in said.json()["message"]
                     continue
-                before, plan = plan, [settings_of(block) for block in said.json()["blocks"]]
+                before, plan = plan, [as_entry(block) for block in said.json()["blocks"]]
                 names = Counter(block["label"] for block in before)
                 assert Counter(block["label"] for block in plan) == names, "nothing added or lost"
                 if proposal == "fit":

@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 from django.db import DatabaseError, transaction
 from django.utils import timezone
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lauf.challenges.models import Challenge, Point
@@ -16,7 +16,7 @@ from lauf.lessons.models import Activity
 from lauf.people.actions import create_house
 from lauf.people.models import Pupil
 from tests.api.challenges import POINTS, a_challenge, a_week
-from tests.api.conftest import World
+from tests.api.conftest import MANY, World
 
 
 @pytest.fixture
@@ -303,10 +303,7 @@ def test_whatever_happens_in_a_week_its_ledger_adds_up(world: World, challenge: 
             path = f"/api/points/{point['id']}/reverse"
             assert world.teacher.ask("POST", path, {"why": "looked again"}).status_code == 200
 
-    @settings(
-        max_examples=10, deadline=None, database=None, derandomize=True,
-        suppress_health_check=list(HealthCheck),
-    )  # fmt: skip
+    @settings(MANY, max_examples=10)
     @given(st.lists(EVENTS, min_size=1, max_size=12))
     def week(events: list[tuple[str, int, int]]) -> None:
         for event in events:

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 import schemathesis
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from schemathesis import GenerationMode
 
@@ -15,7 +15,7 @@ from lauf.catalogue.actions import make_battery, save_course
 from lauf.catalogue.models import Ladder, NormTable
 from lauf.web.api import api
 from tests.api.challenges import challenge_ids
-from tests.api.conftest import World
+from tests.api.conftest import MANY, World
 
 SCHEMA = schemathesis.openapi.from_dict(api.get_openapi_schema())
 OPERATIONS = {
@@ -24,13 +24,6 @@ OPERATIONS = {
 }
 # Signing out or in would end the session the others need.
 OPERATIONS = {name: op for name, op in OPERATIONS.items() if "/api/session" not in name}
-MANY = settings(
-    max_examples=12,
-    deadline=None,
-    database=None,
-    derandomize=True,
-    suppress_health_check=list(HealthCheck),
-)
 
 
 def _real_ids(world: World) -> dict[str, Any]:

@@ -14,6 +14,7 @@ from django.utils import timezone
 from lauf.catalogue.models import Test as Protocol
 from lauf.lessons.models import Activity, Lesson
 from tests.api.conftest import World
+from tests.support.plans import as_entry
 
 
 def of(world: World, slug: str) -> str:
@@ -61,11 +62,8 @@ def test_a_plan_is_kept_whole_and_the_test_keeps_its_activity(world: World) -> N
     assert page["kit"] == [{"item": "mat", "number": 6}]
     assert page["warnings"] == []
     # A second test comes in, then goes again; what was done in the first stays.
-    more = [*page["blocks"], {"kind": "test", "label": "", "test_id": of(world, "plank-30")}]
-    entries = [{**b, **b.get("settings", {})} for b in more]
-    for entry in entries:
-        entry.pop("settings", None)
-        entry.pop("why", None)
+    plank = {"kind": "test", "label": "", "test_id": of(world, "plank-30")}
+    entries = [*map(as_entry, page["blocks"]), plank]
     both = ask(world, "PUT", "plan", entries, 1).json()
     assert Activity.objects.filter(lesson=world.activity.lesson_id).count() == 2
     assert "same load" in {w["code"] for w in both["warnings"]}

@@ -311,14 +311,29 @@ def challenge_page(staff: Staff, challenge_id: UUID) -> dict[str, Any]:
     }
 
 
-def _child(one: Standing, lines: list[Point]) -> dict[str, Any]:
-    given = {line.rule for line in lines if line.reverses_id is None}
-    earned = {each.rule.value for each in one.earned}
-    standing: dict[str, int] = defaultdict(int)
-    newest: dict[str, Point] = {}
+class Given(NamedTuple):
+    """The lines of one rule in one challenge, oldest first: the first says why it was given."""
+
+    lines: list[Point]
+
+    @property
+    def points(self) -> int:
+        """What stands of it: nothing once it was taken back."""
+        return sum(line.points for line in self.lines)
+
+
+def _given(lines: Iterable[Point]) -> list[Given]:
+    """A child's ledger, put together by challenge and rule in the order of the lines."""
+    found: dict[tuple[UUID, str], Given] = {}
     for line in lines:
-        standing[line.rule] += line.points
-        newest[line.rule] = line
+        found.setdefault((line.challenge_id, line.rule), Given([])).lines.append(line)
+    return list(found.values())
+
+
+def _child(one: Standing, lines: list[Point]) -> dict[str, Any]:
+    given = _given(lines)
+    rules = {each.lines[0].rule for each in given}
+    earned = {each.rule.value for each in one.earned}
     return {
         "pupil_id": one.pupil.id,
         "name": one.pupil.name,
@@ -330,25 +345,27 @@ def _child(one: Standing, lines: list[Point]) -> dict[str, Any]:
         "tries": one.tries,
         "gain": one.gain,
         "rival": one.rival,
-        "points": sum(standing.values()),
+        "points": sum(each.points for each in given),
         "waiting": [
             {"rule": each.rule.value, "points": each.points, "why": each.why}
             for each in one.earned
-            if each.rule.value not in given
+            if each.rule.value not in rules
         ],
-        "given": [
-            {
-                "id": newest[rule].id,
-                "rule": rule,
-                "points": points,
-                "why": next(line.why for line in lines if line.rule == rule),
-                "back": newest[rule].why if points == 0 else "",
-                "by": newest[rule].by.name,
-                "at": newest[rule].at,
-                "no_longer": points > 0 and rule not in earned,
-            }
-            for rule, points in standing.items()
-        ],
+        "given": [_shown(each, earned) for each in given],
+    }
+
+
+def _shown(given: Given, earned: set[str]) -> dict[str, Any]:
+    first, newest, points = given.lines[0], given.lines[-1], given.points
+    return {
+        "id": newest.id,
+        "rule": first.rule,
+        "points": points,
+        "why": first.why,
+        "back": newest.why if points == 0 else "",
+        "by": newest.by.name,
+        "at": newest.at,
+        "no_longer": points > 0 and first.rule not in earned,
     }
 
 
@@ -358,21 +375,20 @@ def pupil_points(staff: Staff, pupil_id: UUID) -> dict[str, Any]:
     pupil = pupil_of(staff, pupil_id)
     lines = Point.objects.filter(pupil=pupil).select_related("challenge__week")
     lines = lines.order_by("-challenge__on", "at")
-    standing: dict[tuple[UUID, str], list[Point]] = defaultdict(list)
-    for line in lines:
-        standing[line.challenge_id, line.rule].append(line)
-    found: list[dict[str, Any]] = [
-        {
-            "challenge_id": each[0].challenge_id,
-            "week": each[0].challenge.week.name,
-            "on": each[0].challenge.on,
-            "why": each[0].why,
-            "points": points,
-        }
-        for each in standing.values()
-        if (points := sum(line.points for line in each))
-    ]
-    return {"points": sum(one["points"] for one in found), "lines": found}
+    standing = [each for each in _given(lines) if each.points]
+    return {
+        "points": sum(each.points for each in standing),
+        "lines": [
+            {
+                "challenge_id": each.lines[0].challenge_id,
+                "week": each.lines[0].challenge.week.name,
+                "on": each.lines[0].challenge.on,
+                "why": each.lines[0].why,
+                "points": each.points,
+            }
+            for each in standing
+        ],
+    }
 
 
 def due_today(staff: Staff, today: date) -> list[dict[str, Any]]:

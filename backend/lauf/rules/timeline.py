@@ -103,7 +103,7 @@ class Timeline:
 @dataclass(frozen=True, slots=True)
 class _Part:
     """A segment before it has a place: seconds, what is said at its start, and what its time goes
-    to where the phase alone does not say it."""
+    to where neither phase nor label says it."""
 
     seconds: int
     phase: Phase
@@ -167,7 +167,7 @@ def time_spent(block: Block) -> dict[str, tuple[int, ...]]:
     spent: dict[str, tuple[int, ...]] = {}
     for part in _parts(block):
         if part.seconds:
-            what = part.spent_on or _SPENT_ON.get(part.phase, part.label)
+            what = part.spent_on or _SPENT_ON.get(part.phase, part.label.lower())
             spent[what] = (*spent.get(what, ()), part.seconds)
     return spent
 
@@ -178,9 +178,7 @@ def _parts(block: Block) -> Iterator[_Part]:
             for level, seconds in block.levels:
                 if level not in LEVELS:
                     raise ValueError("a level is 1 to 4: walk, jog, run, sprint.")
-                words = LEVELS[level]
-                say = f"Level {level}: {words}"
-                yield _Part(seconds, Phase.OPEN, words, say, spent_on=words.lower())
+                yield _Part(seconds, Phase.OPEN, LEVELS[level], f"Level {level}: {LEVELS[level]}")
         case BlockKind.PULSE:
             yield _Part(block.hold, Phase.OPEN, block.label, "Find your pulse", spent_on="find it")
             yield _Part(block.count_seconds, Phase.COUNT, block.label)
@@ -197,12 +195,9 @@ def _parts(block: Block) -> Iterator[_Part]:
             yield from _station_parts(block)
         case BlockKind.COOL_DOWN if block.steps:
             # A slow step takes about a second.
-            yield _Part(
-                block.steps, Phase.OPEN, "Walk", f"Walk {block.steps} steps", spent_on="walk"
-            )
+            yield _Part(block.steps, Phase.OPEN, "Walk", f"Walk {block.steps} steps")
             if block.hold:
-                say = f"Squat and hold {block.hold} seconds"
-                yield _Part(block.hold, Phase.OPEN, "Squat", say, spent_on="squat")
+                yield _Part(block.hold, Phase.OPEN, "Squat", f"Squat and hold {block.hold} seconds")
             say = block.say or block.label
             yield _Part(block.seconds, Phase.OPEN, block.label, say, spent_on="then")
         case _:

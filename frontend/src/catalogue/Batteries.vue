@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client } from "../api/client";
+import { useTests } from "./useTests";
 import LoadState from "../parts/LoadState.vue";
 import { shortDay } from "../parts/words";
 import { useSession } from "../people/session";
@@ -24,7 +25,7 @@ const classes = useQuery({
   queryKey: ["classes"],
   queryFn: () => answer(client.GET("/api/classes")),
 });
-const tests = useQuery({ queryKey: ["tests"], queryFn: () => answer(client.GET("/api/tests")) });
+const tests = useTests();
 const making = ref(false);
 const form = reactive({ name: "", test_ids: [] as string[] });
 const chosen = reactive<Record<string, string>>({});

@@ -113,7 +113,7 @@ async function reverse() {
                   {{ page.rival.name }}</template
                 >
               </p>
-              <span class="space" />
+              <span class="break" />
               <v-btn
                 v-for="one in page.classes"
                 :key="one.id"
@@ -136,7 +136,7 @@ async function reverse() {
             <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
             <p class="sr-only" role="status">{{ said }}</p>
             <div class="board scroll">
-              <table class="plain">
+              <table class="plain middle">
                 <thead>
                   <tr>
                     <th scope="col">Child</th>
@@ -234,8 +234,8 @@ async function reverse() {
 .top {
   margin-bottom: 12px;
 }
-.space {
-  flex: 1 0 100%;
+.break {
+  flex-basis: 100%;
 }
 .columns {
   display: grid;
@@ -245,10 +245,6 @@ async function reverse() {
 }
 .mark {
   font-size: 1.8rem;
-}
-table.plain td,
-table.plain th {
-  vertical-align: middle;
 }
 td.figure {
   font-size: 1.5rem;

@@ -13,6 +13,7 @@ const page = useQuery({
         params: { path: { pupil_id: props.pupilId } },
       }),
     ),
+  staleTime: 0, // points may have been given a moment ago
 });
 </script>
 

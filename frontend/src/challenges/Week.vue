@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, reactive, ref } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
+import { useTests } from "../catalogue/useTests";
 import Confirm from "../parts/Confirm.vue";
 import LoadState from "../parts/LoadState.vue";
 import { dayWords } from "../parts/words";
@@ -19,7 +20,7 @@ const query = useQuery({
   queryFn: () => answer(client.GET("/api/weeks/{week_id}", { params: { path } })),
   staleTime: 0, // scores may have come in a moment ago
 });
-const tests = useQuery({ queryKey: ["tests"], queryFn: () => answer(client.GET("/api/tests")) });
+const tests = useTests();
 const page = query.data;
 const editing = ref<string | null>(null);
 const removing = ref(false);

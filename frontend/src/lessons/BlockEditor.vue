@@ -1,15 +1,15 @@
 <script setup lang="ts">
 /** The settings of one block; every kind has its own few. */
-import { useQuery } from "@tanstack/vue-query";
 import { computed, reactive, watch } from "vue";
-import { answer, client, type Schemas } from "../api/client";
+import { type Schemas } from "../api/client";
+import { useTests } from "../catalogue/useTests";
 import GroupMaker from "./GroupMaker.vue";
 
 type Entry = Schemas["BlockEntry"];
 
 const props = defineProps<{ entry: Entry }>();
 const emit = defineEmits<{ change: [entry: Entry] }>();
-const tests = useQuery({ queryKey: ["tests"], queryFn: () => answer(client.GET("/api/tests")) });
+const tests = useTests();
 const LEVELS = ["Walk", "Jog", "Run", "Sprint"];
 const form = reactive<Entry>(JSON.parse(JSON.stringify(props.entry)) as Entry);
 let sent = JSON.stringify(form);

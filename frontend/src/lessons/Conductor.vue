@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** Runs the whole plan: calls, times, rests; hands hardly needed. */
 import { mdiAccountVoice, mdiVolumeHigh, mdiVolumeOff } from "@mdi/js";
-import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { useQueryClient } from "@tanstack/vue-query";
 import { useEventListener } from "@vueuse/core";
 import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef } from "vue";
 import { answer, client } from "../api/client";
+import { useTests } from "../catalogue/useTests";
 import Confirm from "../parts/Confirm.vue";
 import LoadState from "../parts/LoadState.vue";
 import { wayFor } from "../records/ways";
@@ -52,11 +53,7 @@ const stale = computed(
     query.data.value !== undefined &&
     state.value.plan_revision !== query.data.value.plan_revision,
 );
-const tests = useQuery({
-  queryKey: ["tests"],
-  queryFn: () => answer(client.GET("/api/tests")),
-  enabled: swapping,
-});
+const tests = useTests(swapping);
 const stations = computed(() => block.value?.rotation?.stations ?? null);
 const station = ref("");
 const isTest = computed(() => block.value?.kind === "test");
@@ -231,7 +228,7 @@ useEventListener("keydown", (event) => {
         <kbd>Space</kbd> start, pause, go on · <kbd>→</kbd> skip · <kbd>←</kbd> back · <kbd>+</kbd>
         <kbd>-</kbd> 15 s · <kbd>s</kbd> swap
       </p>
-      <DoneRecord v-if="state?.done?.length" :lesson-id="lessonId" :revision="state.revision" />
+      <DoneRecord />
       <Confirm
         v-model="asking"
         title="Start the whole lesson again?"

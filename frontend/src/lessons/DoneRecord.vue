@@ -4,16 +4,19 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { answer, client } from "../api/client";
 import { minutes } from "./minutes";
+import { useConductor } from "./useConductor";
+import { useLesson } from "./useLesson";
 
-const props = defineProps<{ lessonId: string; revision: number }>();
+const { lesson } = useLesson();
+const { state } = useConductor();
+const lessonId = lesson.value?.id ?? "";
 const query = useQuery({
-  queryKey: computed(() => ["done", props.lessonId, props.revision]),
+  queryKey: computed(() => ["done", lessonId, state.value?.revision]),
   queryFn: () =>
     answer(
-      client.GET("/api/lessons/{lesson_id}/record", {
-        params: { path: { lesson_id: props.lessonId } },
-      }),
+      client.GET("/api/lessons/{lesson_id}/record", { params: { path: { lesson_id: lessonId } } }),
     ),
+  enabled: computed(() => Boolean(state.value?.done?.length)),
   placeholderData: (old) => old,
 });
 </script>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** Groups of the class for a stations block: by house, at random, or balanced on earlier scores;
  * then single children moved by hand. */
-import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
+import { useTests } from "../catalogue/useTests";
+import { useClass, useClassLessons } from "../people/useClass";
 import { useLesson } from "./useLesson";
 
 const props = defineProps<{ groups: Schemas["Groups"] | null; stations: number }>();
@@ -16,30 +17,26 @@ const words = ref("");
 const problem = ref("");
 let seed = Math.floor(Date.now() / 1000) % 100_000;
 
-const all = useQuery({ queryKey: ["tests"], queryFn: () => answer(client.GET("/api/tests")) });
-const past = useQuery({
-  queryKey: ["class-lessons", classId],
-  queryFn: () =>
-    answer(
-      client.GET("/api/classes/{class_id}/lessons", { params: { path: { class_id: classId } } }),
-    ),
-});
+const all = useTests();
+const past = useClassLessons(classId);
 /** What the class was tested in: only there are scores to balance on. */
 const tests = computed(() => {
   const known = new Set(past.data.value?.flatMap((one) => one.tests));
   return all.data.value?.filter((one) => known.has(one.name)) ?? [];
 });
-const children = useQuery({
-  queryKey: ["class", classId],
-  queryFn: () =>
-    answer(client.GET("/api/classes/{class_id}", { params: { path: { class_id: classId } } })),
-});
-/** Each group's children of today's class, by the place of the group. */
+const children = useClass(classId);
+/** The children of today's class by group, and last those who are in none: they came later. */
 const columns = computed(() => {
-  const names = new Map(children.data.value?.pupils.map((one) => [one.id, one.name]));
-  return (props.groups?.members ?? []).map((ids) =>
-    ids.flatMap((id) => (names.has(id) ? [{ id, name: names.get(id) ?? "" }] : [])),
-  );
+  const { names, members } = props.groups ?? { names: [], members: [] };
+  const pupils = children.data.value?.pupils ?? [];
+  const groups = names.map((name, place) => ({
+    name,
+    place: String(place),
+    pupils: pupils.filter((one) => members[place]?.includes(one.id)),
+  }));
+  const put = new Set(members.flat());
+  const late = pupils.filter((one) => !put.has(one.id));
+  return late.length ? [...groups, { name: "New", place: "", pupils: late }] : groups;
 });
 function move(child: string, to: number) {
   if (!props.groups) return;
@@ -48,11 +45,7 @@ function move(child: string, to: number) {
   words.value = "Changed by hand.";
   emit("made", { how: "hand", names: props.groups.names, members });
 }
-const sizes = computed(() =>
-  (props.groups?.names ?? []).map(
-    (name, place) => `${name}: ${props.groups?.members[place]?.length ?? 0}`,
-  ),
-);
+const sizes = computed(() => columns.value.map((one) => `${one.name}: ${one.pupils.length}`));
 async function make(how: "house" | "random" | "balanced") {
   problem.value = "";
   seed += 1;
@@ -104,17 +97,20 @@ async function make(how: "house" | "random" | "balanced") {
     <details v-if="groups" class="by-hand">
       <summary>Move a child</summary>
       <div class="columns">
-        <section v-for="(column, place) in columns" :key="place">
-          <h3 class="figure">{{ groups.names[place] }}</h3>
-          <label v-for="child in column" :key="child.id" class="child">
+        <section v-for="column in columns" :key="column.place">
+          <h3 class="figure">{{ column.name }}</h3>
+          <label v-for="child in column.pupils" :key="child.id" class="child">
             <span>{{ child.name }}</span>
             <select
               class="field"
-              :value="place"
+              :value="column.place"
               :aria-label="`Group of ${child.name}`"
               @change="move(child.id, Number(($event.target as HTMLSelectElement).value))"
             >
-              <option v-for="(name, to) in groups.names" :key="name" :value="to">{{ name }}</option>
+              <option v-if="!column.place" value="">choose</option>
+              <option v-for="(name, to) in groups.names" :key="to" :value="String(to)">
+                {{ name }}
+              </option>
             </select>
           </label>
         </section>

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/vue-query";
 import { reactive, ref, watchEffect } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { answer, client } from "../api/client";
+import { useTests } from "../catalogue/useTests";
 
 const route = useRoute();
 const router = useRouter();
@@ -10,7 +11,7 @@ const classes = useQuery({
   queryKey: ["classes"],
   queryFn: () => answer(client.GET("/api/classes")),
 });
-const tests = useQuery({ queryKey: ["tests"], queryFn: () => answer(client.GET("/api/tests")) });
+const tests = useTests();
 
 /** The next full five minutes, as the form wants it: local, without a zone. */
 function soon(): string {

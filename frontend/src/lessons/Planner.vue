@@ -7,6 +7,7 @@ import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import { useUndoKey } from "../parts/useUndoKey";
+import { useClass } from "../people/useClass";
 import BlockEditor from "./BlockEditor.vue";
 import { minutes } from "./minutes";
 import { useLesson } from "./useLesson";
@@ -42,15 +43,7 @@ const templates = useQuery({
   queryFn: () => answer(client.GET("/api/templates")),
 });
 const chosen = computed(() => templates.data.value?.find((one) => one.code === template.value));
-const childNames = useQuery({
-  queryKey: ["class", lesson.value?.class_id],
-  queryFn: () =>
-    answer(
-      client.GET("/api/classes/{class_id}", {
-        params: { path: { class_id: lesson.value?.class_id ?? "" } },
-      }),
-    ),
-});
+const childNames = useClass(lesson.value?.class_id ?? "");
 
 function entry(row: Schemas["BlockRow"]): Entry {
   const { kind, label, test_id, activity_id, settings } = row;
@@ -91,7 +84,7 @@ function isWhole(one: Entry) {
 const whole = computed(() => draft.value.every(isWhole));
 /** Keep the plan as it stands. One at a time: what was changed meanwhile is sent after it. */
 async function send() {
-  if (!page.value || saving.value) return;
+  if (!page.value || saving.value || !unsaved.value || !whole.value) return;
   saving.value = true;
   let kept: Page = page.value;
   try {
@@ -398,7 +391,7 @@ function print() {
         </section>
         <section class="board no-print">
           <h2>Templates</h2>
-          <div class="line mt-2">
+          <div class="line">
             <select v-model="template" class="field choose" aria-label="Template">
               <option value="">choose one</option>
               <option v-for="one in templates.data.value" :key="one.code" :value="one.code">

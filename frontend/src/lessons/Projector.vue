@@ -11,7 +11,7 @@ import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import * as conductor from "./conductor";
 import HallClock from "./HallClock.vue";
-import { now } from "./timeSource";
+import { now } from "../parts/timeSource";
 import { channel, newer, useTimeline } from "./useConductor";
 
 const props = defineProps<{ lessonId: string }>();

@@ -7,7 +7,7 @@ import { v4 as newId } from "uuid";
 import Confirm from "../parts/Confirm.vue";
 import * as clock from "./clock";
 import { play, switched, turn, wake } from "./sound";
-import { now } from "./timeSource";
+import { now } from "../parts/timeSource";
 import { useLesson } from "./useLesson";
 import { useRuns } from "./useRuns";
 import { useWakeLock } from "./useWakeLock";

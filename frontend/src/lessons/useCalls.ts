@@ -6,7 +6,7 @@ import { useIntervalFn, useRafFn } from "@vueuse/core";
 import { computed, onBeforeUnmount, ref, watch, type ComputedRef } from "vue";
 import * as conductor from "./conductor";
 import { playIn, speak, switched, turn } from "./sound";
-import { now } from "./timeSource";
+import { now } from "../parts/timeSource";
 import { useWakeLock } from "./useWakeLock";
 
 /** Tones are handed to the sound card this long before they are due. */

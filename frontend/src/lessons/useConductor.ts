@@ -8,7 +8,7 @@ import { v4 as newId } from "uuid";
 import { computed, inject, onBeforeUnmount, provide, ref, type InjectionKey } from "vue";
 import { answer, client } from "../api/client";
 import * as conductor from "./conductor";
-import { now } from "./timeSource";
+import { now } from "../parts/timeSource";
 import { useCalls } from "./useCalls";
 
 type Conduct = conductor.Conduct;

@@ -1,28 +1,14 @@
 <script setup lang="ts">
-import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { useQueryClient } from "@tanstack/vue-query";
 import { ref } from "vue";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, shortDay } from "../parts/words";
+import { useClass, useClassLessons } from "./useClass";
 
 const props = defineProps<{ classId: string }>();
-const lessons = useQuery({
-  queryKey: ["class-lessons", props.classId],
-  queryFn: () =>
-    answer(
-      client.GET("/api/classes/{class_id}/lessons", {
-        params: { path: { class_id: props.classId } },
-      }),
-    ),
-  staleTime: 0,
-});
-const page = useQuery({
-  queryKey: ["class", props.classId],
-  queryFn: () =>
-    answer(
-      client.GET("/api/classes/{class_id}", { params: { path: { class_id: props.classId } } }),
-    ),
-});
+const lessons = useClassLessons(props.classId);
+const page = useClass(props.classId);
 const queries = useQueryClient();
 const ordering = ref(false);
 const problem = ref("");

@@ -2,7 +2,7 @@
 import { defineStore } from "pinia";
 import { useOutbox } from "../records/outbox";
 import { answer, ApiError, client, type Schemas } from "../api/client";
-import { keepTo, ownTime } from "../lessons/timeSource";
+import { keepTo, ownTime } from "../parts/timeSource";
 
 export const useSession = defineStore("session", {
   state: () => ({

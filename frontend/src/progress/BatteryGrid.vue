@@ -5,7 +5,7 @@ import { useDebounceFn } from "@vueuse/core";
 import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from "vue";
 import { v4 as newId } from "uuid";
 import { answer, client, type Schemas } from "../api/client";
-import { now } from "../lessons/timeSource";
+import { now } from "../parts/timeSource";
 import { useLesson } from "../lessons/useLesson";
 import LoadState from "../parts/LoadState.vue";
 import { useUndoKey } from "../parts/useUndoKey";

@@ -5,7 +5,7 @@ import { answer, ApiError, client, type Schemas } from "../api/client";
 import { v4 as newId } from "uuid";
 import DoneRecord from "../lessons/DoneRecord.vue";
 import { useLesson } from "../lessons/useLesson";
-import { now } from "../lessons/timeSource";
+import { now } from "../parts/timeSource";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, shortDay } from "../parts/words";
 import { useOutbox } from "../records/outbox";
@@ -288,7 +288,7 @@ async function setClosed(closed: boolean) {
           </table>
         </div>
       </section>
-      <DoneRecord v-if="lesson" :lesson-id="lesson.id" :revision="0" />
+      <DoneRecord />
     </div>
   </LoadState>
 </template>

@@ -9,7 +9,7 @@ import { computed, nextTick, onBeforeUnmount, reactive, ref, useTemplateRef, wat
 import { v4 as newId } from "uuid";
 import { useRoute } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
-import { now } from "../lessons/timeSource";
+import { now } from "../parts/timeSource";
 import { useSession } from "../people/session";
 import { useLesson } from "../lessons/useLesson";
 import LoadState from "../parts/LoadState.vue";

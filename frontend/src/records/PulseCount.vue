@@ -3,7 +3,7 @@
 import { useRafFn } from "@vueuse/core";
 import { computed, onBeforeUnmount, ref } from "vue";
 import { playIn, speak, wake } from "../lessons/sound";
-import { now } from "../lessons/timeSource";
+import { now } from "../parts/timeSource";
 
 const props = defineProps<{ seconds: number }>();
 const emit = defineEmits<{ done: [] }>();

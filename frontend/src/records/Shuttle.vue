@@ -8,7 +8,7 @@ import { useEventListener, useIntervalFn, useRafFn } from "@vueuse/core";
 import { computed, onBeforeUnmount, ref } from "vue";
 import { answer, client } from "../api/client";
 import { playIn, wake } from "../lessons/sound";
-import { now } from "../lessons/timeSource";
+import { now } from "../parts/timeSource";
 import { useLesson } from "../lessons/useLesson";
 import { useWakeLock } from "../lessons/useWakeLock";
 import Confirm from "../parts/Confirm.vue";
@@ -352,11 +352,6 @@ useEventListener("keydown", (event) => {
 .num {
   width: 84px;
   min-height: 48px;
-}
-.tiles li {
-  border: 3px solid var(--rule);
-  border-radius: 6px;
-  background: var(--board);
 }
 .tiles li:has(.warned) {
   border: 5px double var(--pennant);

@@ -6,7 +6,7 @@
 import { useEventListener, useRafFn } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
 import { play, wake } from "../lessons/sound";
-import { now } from "../lessons/timeSource";
+import { now } from "../parts/timeSource";
 import { useLesson } from "../lessons/useLesson";
 import { useWakeLock } from "../lessons/useWakeLock";
 import Confirm from "../parts/Confirm.vue";

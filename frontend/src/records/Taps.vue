@@ -10,7 +10,7 @@ import LoadState from "../parts/LoadState.vue";
 import StateMark from "../parts/StateMark.vue";
 import { useUndoKey } from "../parts/useUndoKey";
 import { play, wake } from "../lessons/sound";
-import { now } from "../lessons/timeSource";
+import { now } from "../parts/timeSource";
 import { useLesson } from "../lessons/useLesson";
 import { useWakeLock } from "../lessons/useWakeLock";
 import { useSession } from "../people/session";
@@ -341,12 +341,9 @@ useUndoKey(undo);
   display: grid;
   grid-template-rows: 1fr auto;
   min-height: 104px;
-  border: 3px solid var(--line);
-  border-radius: 6px;
-  background: var(--board);
 }
-.tiles li:has(.tile:disabled) {
-  border-color: var(--rule);
+.tiles li:has(.tile:enabled) {
+  border-color: var(--line);
 }
 .tiles li.done {
   background: transparent;
@@ -392,9 +389,6 @@ useUndoKey(undo);
   align-items: center;
   justify-content: space-between;
   padding-left: 10px;
-}
-.after .result {
-  font-size: 1.6rem;
 }
 .after .v-btn {
   padding: 0 6px;

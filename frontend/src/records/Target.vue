@@ -8,7 +8,7 @@ import { useDebounceFn, useIntervalFn } from "@vueuse/core";
 import { computed, nextTick, ref, useTemplateRef, watch } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import * as conductor from "../lessons/conductor";
-import { now } from "../lessons/timeSource";
+import { now } from "../parts/timeSource";
 import { useConductor } from "../lessons/useConductor";
 import { useLesson } from "../lessons/useLesson";
 import LoadState from "../parts/LoadState.vue";
@@ -200,7 +200,7 @@ useUndoKey(undo);
       </div>
       <Refused :rows="rows" :outbox="outbox" />
       <div class="board scroll">
-        <table class="plain">
+        <table class="plain middle">
           <thead>
             <tr>
               <th scope="col">Child</th>
@@ -261,10 +261,6 @@ useUndoKey(undo);
 </template>
 
 <style scoped>
-table.plain td,
-table.plain th {
-  vertical-align: middle;
-}
 .clock {
   font-size: 3.4rem;
   line-height: 1;

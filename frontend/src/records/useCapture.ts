@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, onBeforeUnmount, ref } from "vue";
 import { v4 as newId } from "uuid";
 import { answer, client, type Schemas } from "../api/client";
-import { now } from "../lessons/timeSource";
+import { now } from "../parts/timeSource";
 import { useOutbox, type Pending } from "./outbox";
 
 export type Child = Schemas["Child"];

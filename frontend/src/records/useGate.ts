@@ -2,7 +2,7 @@
 import { useIntervalFn } from "@vueuse/core";
 import { ref, watch, type Ref } from "vue";
 import { answer, client } from "../api/client";
-import { now } from "../lessons/timeSource";
+import { now } from "../parts/timeSource";
 import type { GateSource } from "./devices";
 
 export function useGate(
