@@ -11,6 +11,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from tests.support.plans import as_entry
 from tests.support.served import Served, wait_for
 
 MILE = "One-mile run on a measured course"
@@ -116,7 +117,22 @@ def test_stations_on_two_screens(visit: Any, lauf: Served) -> None:
     ((lesson, position),) = lauf.sql(
         "SELECT b.lesson_id, b.position FROM lessons_planblock b WHERE b.kind = 'stations'"
     )
+    # A child who joined the class after the groups were made is put into one by hand.
+    plan = lead.ask("GET", f"/api/lessons/{lesson}/plan")
+    late = plan["blocks"][position]["settings"]["groups"]["members"][0].pop()
+    entries = [as_entry(block) for block in plan["blocks"]]
+    body = {"based_on": plan["revision"], "blocks": entries}
+    lead.ask("PUT", f"/api/lessons/{lesson}/plan", body)
     page.goto(f"{lead.url}/lessons/{lesson}/plan")
+    page.locator("li.block .title", has_text="work 4 ×").press("Enter")
+    page.locator("summary", has_text="Move a child").press("Enter")
+    new = page.locator(".columns section", has=page.get_by_role("heading", name="New"))
+    new.get_by_label(re.compile("^Group of ")).select_option("Group 2")
+    expect(new).to_have_count(0)
+    expect(page.get_by_text("· kept")).to_be_visible()
+    plan = lead.ask("GET", f"/api/lessons/{lesson}/plan")
+    assert late in plan["blocks"][position]["settings"]["groups"]["members"][1]
+    page.locator("li.block .title", has_text="work 4 ×").press("Enter")
     # Groups made anew by house, in the plan, by keyboard; then the cards.
     page.locator("li.block .title", has_text="work 4 ×").press("Enter")
     page.get_by_role("button", name="By house").press("Enter")

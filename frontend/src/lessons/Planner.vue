@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** A lesson built of blocks against the clock. Every change is kept at once and can be undone. */
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
-import { useDebounceFn, useEventListener } from "@vueuse/core";
+import { until, useDebounceFn, useEventListener } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
-import { useRouter } from "vue-router";
+import { onBeforeRouteLeave, useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import { useUndoKey } from "../parts/useUndoKey";
@@ -114,6 +114,12 @@ async function send() {
 const keep = useDebounceFn(send, 450);
 useEventListener(window, "beforeunload", (event) => {
   if (unsaved.value) event.preventDefault();
+});
+/** Going to another screen waits a moment for the last change, and leaves none behind unasked. */
+onBeforeRouteLeave(async () => {
+  void send();
+  await until(saving).toBe(false, { timeout: 3_000 });
+  return !unsaved.value || window.confirm("The last change is not kept yet. Leave it behind?");
 });
 
 /** Every change goes through here, so that every change can be undone. */
