@@ -11,8 +11,8 @@ from django.utils import timezone
 from lauf.catalogue.actions import make_battery, save_course
 from lauf.catalogue.models import Ladder, NormTable
 from lauf.lessons.actions import save_plan, start_sitting
-from lauf.lessons.plans import DEFAULTS
 from lauf.people.models import Pupil, YearGroup
+from lauf.rules.block_kinds import BLOCK_KINDS
 from lauf.rules.blocks import BlockKind
 from lauf.web.api import api
 from tests.api.challenges import a_week, challenge_ids
@@ -165,6 +165,7 @@ def routes(world: World) -> Routes:
             None,
             (401, 404, 404, 404, 403, 403),
         ),
+        ("GET", "/api/log"): ("/api/log", None, (401, 403, 200, 403, 403, 200)),
         ("GET", "/api/school"): ("/api/school", None, (401, 403, 200, 403, 403, 200)),
         ("PUT", "/api/school/units"): (
             "/api/school/units",
@@ -274,7 +275,7 @@ def _hall_routes(world: World, lesson: str, activity: str, test: str) -> Routes:
     total = world.lesson_on(0, "reps-300")
     stations = world.lesson_on(0)
     assert world.teacher.staff is not None
-    entry = {"kind": "stations", "label": "", **DEFAULTS[BlockKind.STATIONS]}
+    entry = {"kind": "stations", "label": "", **BLOCK_KINDS[BlockKind.STATIONS].defaults}
     save_plan(world.teacher.staff, stations.lesson_id, based_on=0, entries=[entry])
     class_id, child = world.school_class.id, world.pupils[0].id
     at = f"/api/lessons/{lesson}"

@@ -10,8 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lauf.catalogue.models import ProtocolVersion
-from lauf.lessons.plans import DEFAULTS
 from lauf.records.models import Attempt
+from lauf.rules.block_kinds import BLOCK_KINDS
 from lauf.rules.blocks import BlockKind
 from tests.api.conftest import MANY, World
 from tests.support.plans import as_entry
@@ -40,7 +40,7 @@ def test_any_changes_leave_a_plan_that_adds_up_and_can_be_called(world: World) -
         what, here, there = change
         if what == "add":
             kind = KINDS[here % len(KINDS)]
-            new = {"kind": kind.value, "label": kind.value, **DEFAULTS[kind]}
+            new = {"kind": kind.value, "label": kind.value, **BLOCK_KINDS[kind].defaults}
             plan.insert(there % (len(plan) + 1), new)
         elif what == "add test":
             new = {"kind": "test", "label": "", "test_id": tests[here % len(tests)]}

@@ -10,7 +10,7 @@ from django.test.utils import CaptureQueriesContext
 from lauf.catalogue.models import NormTable, ProtocolVersion
 from lauf.catalogue.models import Test as Protocol
 from lauf.people.models import Pupil
-from lauf.rules.quantities import DIMENSIONS, Kind
+from lauf.rules.quantities import Kind
 from tests.api.conftest import World
 
 
@@ -31,7 +31,7 @@ def test_the_catalogue_covers_the_trade(world: World) -> None:
         family["code"] for family in page["families"]
     } - {"growth"} | {"growth"}
     versions = ProtocolVersion.objects.filter(test__school=world.school).select_related("test")
-    assert {Kind(v.kind) for v in versions} == set(DIMENSIONS)
+    assert {Kind(v.kind) for v in versions} == set(Kind)
     for version in versions:
         assert version.say and version.counts and version.cautions and version.ends, version
         assert version.setup_seconds and version.changeover_seconds and version.places, version
@@ -84,6 +84,7 @@ def test_an_edit_makes_the_next_version_and_says_what_that_does(world: World) ->
     assert said[0] == {
         "changed": ["easier"],
         "effects": ["Scores before and after stay comparable."],
+        "questions": [],
     }
     assert "will not be compared" in said[1]["effects"][0]
     assert "the clock runs another time" in said[2]["effects"][0]

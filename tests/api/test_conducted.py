@@ -9,7 +9,7 @@ import pytest
 
 from lauf.catalogue.models import LadderRung, ProtocolVersion
 from lauf.lessons.models import Activity
-from lauf.lessons.templates import READY
+from lauf.lessons.queries.templates import READY
 from lauf.rules.shuttle import beeps_ms
 from tests.api.conftest import World
 
@@ -24,7 +24,7 @@ def conduct(world: World, done: list[dict[str, Any]], swaps: list[dict[str, Any]
     return world.teacher.ask("GET", f"{path}/record").json()
 
 
-def part(segment: int, seconds: int, planned: int, block: str, label: str) -> dict[str, Any]:
+def part(segment: str, seconds: int, planned: int, block: str, label: str) -> dict[str, Any]:
     return {
         "segment": segment, "seconds": seconds, "planned": planned, "block": block, "label": label,
     }  # fmt: skip
@@ -36,17 +36,17 @@ def test_the_record_says_what_was_really_done(world: World) -> None:
     said = conduct(
         world,
         [
-            part(0, 120, 120, "Talk", "Talk"),
-            part(2, 20, 30, "Set", "press-ups"),
-            part(4, 30, 30, "Set", "sprints"),
-            part(6, 0, 90, "Water", "Water"),
-            part(7, 75, 60, "Cool-down", "Walk"),
-            part(9, 60, 60, "Stations", "Round 1 of 2"),
-            part(11, 60, 60, "Stations", "Round 2 of 2"),
+            part("0", 120, 120, "Talk", "Talk"),
+            part("2", 20, 30, "Set", "press-ups"),
+            part("4", 30, 30, "Set", "sprints"),
+            part("6", 0, 90, "Water", "Water"),
+            part("7", 75, 60, "Cool-down", "Walk"),
+            part("9", 60, 60, "Stations", "Round 1 of 2"),
+            part("11", 60, 60, "Stations", "Round 2 of 2"),
         ],
         [
-            {"segment": 4, "was": "sit-ups", "label": "sprints", "activity_id": uuid.uuid4()},
-            {"segment": 11, "was": "skipping", "label": "hopping"},
+            {"segment": "4", "was": "sit-ups", "label": "sprints", "activity_id": uuid.uuid4()},
+            {"segment": "11", "was": "skipping", "label": "hopping"},
         ],
     )
     assert [(row["label"], row["seconds"], row["words"]) for row in said] == [
@@ -61,7 +61,7 @@ def test_the_record_says_what_was_really_done(world: World) -> None:
 
 
 def test_parts_of_one_movement_are_summed(world: World) -> None:
-    done = [part(n, 20, 20, "Set", "squats") for n in (1, 3, 5)]
+    done = [part(str(n), 20, 20, "Set", "squats") for n in (1, 3, 5)]
     (row,) = conduct(world, done, [])
     assert (row["seconds"], row["planned"], row["words"]) == (60, 60, "as planned")
 
@@ -159,7 +159,7 @@ def test_a_plan_is_kept_as_a_template_without_its_children_and_used_elsewhere(
     assert "groups" not in used["blocks"][1]["settings"]
     # A colleague may use it, not take it away; the head may.
     refused = world.colleague.ask("DELETE", f"/api/templates/{own['code']}")
-    assert "Only who made a template" in refused.json()["message"]
+    assert "Only who made the template" in refused.json()["message"]
     left = world.head.ask("DELETE", f"/api/templates/{own['code']}").json()
     assert not any(row["own"] for row in left)
 

@@ -154,8 +154,9 @@ def test_the_timeline_is_the_plans_and_the_conductor_comes_back_to_its_place(wor
     run = str(uuid.uuid4())
     state = {
         "run_id": run, "revision": 2, "plan_revision": 1, "anchor_ms": 1000, "paused_ms": None,
-        "edits": [{"segment": 3, "add_ms": 15_000}],
-        "done": [{"segment": 0, "seconds": 120, "planned": 120, "block": "Talk", "label": "Talk"}],
+        "pauses": [], "edits": [{"segment": works[1]["id"], "add_ms": 15_000}],
+        "done": [{"segment": page["segments"][0]["id"], "seconds": 120, "planned": 120,
+                  "block": "Talk", "label": "Talk"}],
         "swaps": [], "wall": "clock", "ended": False,
     }  # fmt: skip
     assert world.teacher.ask("PUT", f"{path}/conduct", state).json() == state

@@ -7,16 +7,15 @@ import uuid
 from typing import Any
 
 import pytest
-from django.core.cache import cache
 from django.db import DatabaseError, connection, transaction
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
 from lauf.catalogue.models import Ladder, ProtocolVersion
-from lauf.lessons.models import WaveRun
+from lauf.lessons.models import Run
 from lauf.people.models import Pupil
-from lauf.records.models import Attempt
+from lauf.records.models import Attempt, RepeatSummary
 from tests.api.conftest import Person, World
 
 
@@ -27,7 +26,10 @@ def test_a_score_moves_the_childs_lane(world: World) -> None:
     assert answer.status_code == 200
     child = answer.json()
     # Year 4, full: 9, 14, 20, 27; the protocol's default band is 1.645·√2·2 = 4.65.
-    assert child["words"] == ["Far line", "3 more to End wall", "better, +9"]
+    assert child["words"] == [
+        "Far line", "3 more to End wall", "better, +9", "second time: practice counts too",
+        "new best",
+    ]  # fmt: skip
     lane = child["lane"]
     assert [mark["at"] for mark in lane["earlier"]] == [15]
     assert (lane["today"]["at"], lane["best"]) == (24, 24)
@@ -181,12 +183,10 @@ def test_moving_up_a_variant_is_not_a_drop(world: World) -> None:
     history = world.teacher.ask("GET", f"/api/pupils/{pupil.id}").json()["tests"][0]["history"]
     assert history[0]["words"][-1] == "moved up a variant"
     back = world.post(pupil, "26", variant="knees").json()
-    assert back["words"][-1] == "steady, within ±4"
+    assert back["words"][-2:] == ["steady, within ±4", "new best"]
 
 
-def test_the_schools_own_typical_error_replaces_the_default_from_ten_pairs_on(
-    world: World,
-) -> None:
+def test_the_schools_repeat_tests_are_weighed_with_the_starting_value(world: World) -> None:
     one, other = world.lesson_on(30), world.lesson_on(23)
     for index, pupil in enumerate(world.pupils):
         world.record(pupil, "20", one)
@@ -194,9 +194,34 @@ def test_the_schools_own_typical_error_replaces_the_default_from_ten_pairs_on(
     lanes = world.teacher.ask("GET", f"/api/pupils/{world.pupils[0].id}").json()["tests"][0][
         "lanes"
     ]
-    # Twelve differences, half 0 and half 1: SD = √(12·0.25/11), TE = SD/√2 = 0.3693, MDC90 = 0.859.
-    assert lanes[0]["band_words"].startswith("Day-to-day variation ±0, from 12 repeat tests")
-    assert world.post(world.pupils[0], "21").json()["words"][-1] == "better, +1"
+    # Twelve differences, half 0 and half 1, beside ten pairs' worth of 2.0: TE² = (10·4 + 6/2)/22,
+    # TE = 1.398, MDC90 = 3.25.
+    assert lanes[0]["band_words"].startswith("Day-to-day variation ±3, from 12 repeat tests")
+    assert "steady, within ±3" in world.post(world.pupils[0], "23").json()["words"]
+    assert "better, +4" in world.post(world.pupils[2], "24").json()["words"]
+
+
+def test_a_late_score_of_an_earlier_day_is_weighed_in(world: World) -> None:
+    """What repeat tests added up to is kept by day, and forgotten when the past changes."""
+
+    def pairs() -> str:
+        page = world.teacher.ask("GET", f"/api/pupils/{world.pupils[0].id}").json()
+        return str(page["tests"][0]["lanes"][0]["band_words"])
+
+    one, other = world.lesson_on(30), world.lesson_on(23)
+    world.record(world.pupils[0], "20", one)
+    assert "a starting value" in pairs()
+    world.record(world.pupils[0], "24", other)
+    assert "from 1 repeat test in" in pairs()
+    world.record(world.pupils[1], "12", other)
+    assert "from 1 repeat test in" in pairs()
+    late = world.record(world.pupils[1], "14", one)
+    assert "from 2 repeat tests in" in pairs()
+    world.record(world.pupils[1], "a", one, succeeds=late.id)
+    assert "from 1 repeat test in" in pairs()
+    # Day by day it comes to the same as all at once.
+    RepeatSummary.objects.all().delete()
+    assert "from 1 repeat test in" in pairs()
 
 
 def test_a_run_of_the_clock_is_kept_and_late_news_changes_nothing(world: World) -> None:
@@ -221,7 +246,7 @@ def test_a_run_of_the_clock_is_kept_and_late_news_changes_nothing(world: World) 
         assert answer.status_code == 422
     runs = world.teacher.ask("GET", f"/api/lessons/{world.activity.lesson_id}").json()
     assert [run["ended"] for run in runs["activities"][0]["runs"]] == ["restarted", "early"]
-    assert WaveRun.objects.count() == 2
+    assert Run.objects.count() == 2
 
 
 def test_closing_is_said_with_who_and_late_scores_are_still_taken(world: World) -> None:
@@ -248,7 +273,8 @@ def test_reads_use_a_constant_number_of_queries(world: World) -> None:
     def counted() -> dict[str, int]:
         found = {}
         for path in paths:
-            cache.clear()
+            # What repeat tests add up to is summed up once for the day.
+            world.teacher.ask("GET", path)
             with CaptureQueriesContext(connection) as asked:
                 assert world.teacher.ask("GET", path).status_code == 200
             found[path] = len(asked) - 2  # the session and its person

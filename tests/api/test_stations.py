@@ -6,9 +6,9 @@ from typing import Any
 
 import pytest
 
-from lauf.lessons.plans import DEFAULTS
 from lauf.people.actions import create_house
 from lauf.people.models import Pupil
+from lauf.rules.block_kinds import BLOCK_KINDS
 from lauf.rules.blocks import BlockKind
 from tests.api.conftest import World
 
@@ -24,7 +24,12 @@ def plan_with(world: World, groups: dict[str, Any] | None, **more: Any) -> Any:
     """A plan of one stations block, kept; the stations page."""
     path = f"/api/lessons/{world.activity.lesson_id}"
     revision = world.teacher.ask("GET", f"{path}/plan").json()["revision"]
-    block = {"kind": "stations", "label": "Ring", **DEFAULTS[BlockKind.STATIONS], **more}
+    block = {
+        "kind": "stations",
+        "label": "Ring",
+        **BLOCK_KINDS[BlockKind.STATIONS].defaults,
+        **more,
+    }
     if groups:
         block["groups"] = {key: groups[key] for key in ("how", "names", "members")}
     kept = world.teacher.ask("PUT", f"{path}/plan", {"based_on": revision, "blocks": [block]})
@@ -47,7 +52,7 @@ def test_groups_at_random_are_even_and_the_same_seed_makes_them_again(world: Wor
 def test_balanced_groups_go_by_the_last_score_and_are_about_equal(world: World) -> None:
     test = str(world.activity.protocol.test_id)
     said = propose(world, 422, how="balanced", number=3, test_id=test)["message"]
-    assert "Only 0 of these children" in said
+    assert "Only 0 children have a score" in said
     earlier = world.lesson_on(14)
     for number, pupil in enumerate(world.pupils[:11]):  # one has no score: the middle
         world.record(pupil, str(10 + 2 * number), earlier)

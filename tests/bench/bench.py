@@ -63,10 +63,10 @@ def main() -> None:
 def class_lane_read() -> None:
     from django.db import connection
     from django.utils import timezone
+    from lauf.progress.queries import class_lanes
 
     from lauf.lessons.models import Activity
     from lauf.people.models import Staff
-    from lauf.progress.queries import class_lanes
     from lauf.records.actions import record_attempt
 
     staff = Staff.objects.get(username="demo")
@@ -111,9 +111,9 @@ def battery_grid_read() -> None:
     """30 children × 12 tests × 6 sittings: the grid of the last one beside the one before, with
     every typical error from all six."""
     from django.db import connection
+    from lauf.progress.batteries import battery_grid
 
     from lauf.people.models import Staff
-    from lauf.progress.batteries import battery_grid
     from tests.bench.many import battery_of_six
 
     staff = Staff.objects.get(username="head")

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import math
+import re
 from datetime import date, timedelta
 
 import numpy as np
-import pandas as pd
-import pingouin
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -15,82 +14,142 @@ from scipy import stats
 
 from lauf.rules.change import (
     Change,
+    PairSum,
     TypicalError,
     Verdict,
     band_steps,
     compare,
-    pair_differences,
+    noise_grows,
+    pair_up,
     personal_best,
+    probability_better,
     smallest_change,
     typical_error,
     verdict_words,
 )
+from lauf.rules.kinds import format_difference
 from lauf.rules.quantities import Better, Kind, Measure
 
 COUNT = Measure(Kind.COUNT, highest=500)
 CAPPED = Measure(Kind.COUNT, highest=500, cap=60)
 SPRINT = Measure(Kind.TIME, Better.DOWN, unit="s", resolution=100, highest=60_000)
 JUMP = Measure(Kind.LENGTH, unit="cm", resolution=10, highest=4_000)
+HITS = Measure(Kind.HITS, highest=10, of=10)
+SIDES = Measure(Kind.SIDES, highest=2)
+BOX = Measure(Kind.OFFSET, unit="cm", resolution=5, lowest=-400, highest=400)
+WALL = Measure(Kind.OFFSET, unit="cm", resolution=10, lowest=-400, highest=0, cap=0)
 #: Ten children tested twice within a fortnight.
 FIRST = [12, 18, 7, 22, 15, 9, 25, 14, 11, 20]
 SECOND = [14, 17, 9, 25, 14, 11, 24, 17, 11, 23]
 
 
+def sums(*pairs: tuple[int, int]) -> PairSum:
+    found = PairSum()
+    for earlier, later in pairs:
+        found = found.with_pair(earlier, later)
+    return found
+
+
 def test_typical_error_against_a_worked_example() -> None:
-    """By hand. Differences 2, −1, 2, 3, −1, 2, −1, 3, 0, 3: sum 12, mean 1.2, squares 42;
-    variance (42 − 10·1.2²)/9 = 27.6/9; TE = √(27.6/9)/√2 = √(27.6/18) = 1.23828.
-    Formula: Hopkins 2000, Sports Med 30:1–15."""
-    differences = [b - a for a, b in zip(FIRST, SECOND, strict=True)]
-    error = typical_error(differences, default=9.9)
-    assert error.pairs == 10
-    assert error.value == pytest.approx(math.sqrt(27.6 / 18), abs=1e-12)
+    """By hand. Differences 2, −1, 2, 3, −1, 2, −1, 3, 0, 3: their squares add up to 42. With ten
+    pairs' worth of a starting value of 2: TE² = (10·4 + 42/2)/(10 + 10) = 61/20. Formula: a
+    conjugate prior on the variance of the differences, which is 2·TE² (Hopkins 2000)."""
+    found = sums(*zip(FIRST, SECOND, strict=True))
+    assert (found.pairs, found.squares) == (10, 42)
+    error = typical_error(found, 2.0, COUNT, share=False)
+    assert error.value == pytest.approx(math.sqrt(61 / 20), abs=1e-12)
     # Weir 2005, J Strength Cond Res 19:231–240: MDC90 = SEM · 1.645 · √2.
-    assert smallest_change(error.value) == pytest.approx(2.88072, abs=5e-5)
-    assert "10 repeat tests" in error.source
+    assert smallest_change(error.value) == pytest.approx(4.0629, abs=1e-4)
+    assert error.source == "from 10 repeat tests in this school, weighed with a starting value"
 
 
-def test_typical_error_against_scipy() -> None:
-    differences = np.subtract(SECOND, FIRST)
-    expected = stats.tstd(differences) / math.sqrt(2)
-    assert typical_error(differences.tolist(), 1.0).value == pytest.approx(expected)
+def test_typical_error_moves_by_weight_and_never_by_a_jump() -> None:
+    """Without pairs it is the starting value, with very many the pairs' own; one pair more never
+    moves it far."""
+    assert typical_error(PairSum(), 2.0, COUNT, share=False).value == 2.0
+    assert "starting value" in typical_error(PairSum(), 2.0, COUNT, share=False).source
+    pairs = list(zip(FIRST, SECOND, strict=True)) * 300
+    differences = np.subtract(SECOND * 300, FIRST * 300)
+    own = math.sqrt(np.mean(np.square(differences)) / 2)
+    found = typical_error(sums(*pairs), 3.0, COUNT, share=False).value
+    assert found == pytest.approx(own, rel=0.01)
+    before = PairSum()
+    for pair in pairs[:40]:
+        after = before.with_pair(*pair)
+        steps = [typical_error(one, 2.0, COUNT, share=False).value for one in (before, after)]
+        assert abs(steps[1] - steps[0]) < 0.15
+        before = after
 
 
-def test_typical_error_against_pingouins_anova() -> None:
-    """The typical error is the square root of the residual mean square of a two-way layout
-    (Hopkins 2000; Weir 2005 calls it the SEM of the model ICC(3,1))."""
-    long = pd.DataFrame(
-        {
-            "child": list(range(10)) * 2,
-            "day": ["a"] * 10 + ["b"] * 10,
-            "score": FIRST + SECOND,
-        }
-    )
-    table = pingouin.rm_anova(
-        data=long, dv="score", within="day", subject="child", detailed=True, effsize="np2"
-    )
-    residual = float(table.loc[table["Source"] == "Error", "MS"].iloc[0])
-    differences = [b - a for a, b in zip(FIRST, SECOND, strict=True)]
-    # The table is rounded to three places.
-    assert typical_error(differences, 1.0).value == pytest.approx(math.sqrt(residual), rel=1e-3)
+def test_the_interval_of_a_typical_error_against_scipy() -> None:
+    """Of ν·TE²/χ² with ν = 10 + pairs; the cube root of Wilson & Hilferty is near enough."""
+    for pairs in (0, 5, 40, 400):
+        error = TypicalError(2.0, pairs)
+        free = 10 + pairs
+        exact = [2.0 * math.sqrt(free / stats.chi2.ppf(p, free)) for p in (0.95, 0.05)]
+        assert error.interval == pytest.approx(exact, rel=2e-3)
 
 
-def test_under_ten_pairs_the_default_stands_and_says_so() -> None:
-    error = typical_error([1, 2, 3] * 3, default=2.0)
-    assert error == TypicalError(2.0, 0)
-    assert "starting value" in error.source
+def test_noise_that_grows_with_the_level_is_a_share_of_the_score() -> None:
+    """Hopkins 2000: the typical error of the logarithms is the coefficient of variation."""
+    mile = Measure(Kind.TIME, Better.DOWN, "s", 1000, 3_600_000, 240_000)
+    pairs = [(600_000, 630_000), (900_000, 855_000), (720_000, 720_000)]
+    found = sums(*pairs)
+    logs = [math.log(later / earlier) for earlier, later in pairs]
+    error = typical_error(found, 0.04, mile, share=True)
+    expected = math.sqrt((10 * 0.04**2 + sum(d * d for d in logs) / 2) / 13)
+    assert error.value == pytest.approx(expected)
+    assert error.at(900_000) == pytest.approx(1.5 * error.at(600_000))
+    assert noise_grows(mile) and not noise_grows(COUNT)
+
+
+def test_no_noise_is_under_half_a_step() -> None:
+    assert typical_error(sums((5, 5)), 0.01, COUNT, share=False).at(5) == 0.5
+    assert typical_error(PairSum(), 0.001, JUMP, share=True).at(200) == 5
 
 
 def test_pairs_are_neighbours_within_a_fortnight_and_used_once() -> None:
     start = date(2026, 9, 1)
 
-    def on(*days: int) -> list[tuple[date, int]]:
-        return [(start + timedelta(days=day), day) for day in days]
+    def pairs(*days: int, measure: Measure = COUNT) -> list[tuple[int, int]]:
+        attempts = [(start + timedelta(days=day), day + 1) for day in days]
+        return [(earlier - 1, later - 1) for _, earlier, later in pair_up(attempts, measure)]
 
-    assert pair_differences([on(0, 14)]) == [14]
-    assert pair_differences([on(0, 15)]) == []
+    assert pairs(0, 14) == [(0, 14)]
+    assert pairs(0, 15) == []
     # Three days running: one independent pair, not two that share the middle day.
-    assert pair_differences([on(0, 7, 14)]) == [7]
-    assert pair_differences([on(0, 7, 14, 21), on(3), on(0, 40, 45)]) == [7, 7, 5]
+    assert pairs(0, 7, 14) == [(0, 7)]
+    assert pairs(0, 7, 14, 21) == [(0, 7), (14, 21)]
+    assert pairs(0, 40, 45) == [(40, 45)]
+
+
+@pytest.mark.parametrize(
+    ("measure", "attempts", "counts"),
+    [
+        (CAPPED, (58, 60), False),
+        (CAPPED, (60, 58), False),
+        (CAPPED, (58, 59), True),
+        (COUNT, (0, 3), False),
+        (HITS, (10, 8), False),
+        (HITS, (9, 8), True),
+        # Zero on a reach box is the toes, not a floor.
+        (BOX, (0, 20), True),
+    ],
+)
+def test_pairs_at_an_end_of_the_test_say_nothing_of_noise(
+    measure: Measure, attempts: tuple[int, int], counts: bool
+) -> None:
+    day = date(2026, 9, 1)
+    found = pair_up([(day, attempts[0]), (day + timedelta(days=3), attempts[1])], measure)
+    assert bool(found) is counts
+
+
+def test_how_sure_a_change_is_against_scipy() -> None:
+    assert probability_better(0, 2.0) == 0.5
+    for gain in (-4, 1, 6):
+        assert probability_better(gain, 2.0) == pytest.approx(
+            stats.norm.cdf(gain, scale=2.0 * math.sqrt(2))
+        )
 
 
 @pytest.mark.parametrize(
@@ -107,13 +166,18 @@ def test_within_n_names_the_largest_change_that_is_still_steady(
     ("value", "earlier", "measure", "verdict", "words"),
     [
         (20, None, COUNT, Verdict.FIRST, "first score"),
-        (20, 20, COUNT, Verdict.STEADY, "steady, within ±2"),
+        (20, 20, COUNT, Verdict.STEADY, "the same as last time"),
         (22, 20, COUNT, Verdict.STEADY, "steady, within ±2"),
         (23, 20, COUNT, Verdict.BETTER, "better, +3"),
         (17, 20, COUNT, Verdict.LOWER, "lower than last time, −3"),
         (60, 60, CAPPED, Verdict.AT_THE_TOP, "at the top of this test: it cannot show more"),
         (60, 52, CAPPED, Verdict.REACHED_THE_TOP, "reached the top, at least +8"),
         (52, 60, CAPPED, Verdict.LOWER, "lower than last time, −8"),
+        # Ten of ten and both sides are the end of the test, as a cap is.
+        (10, 7, HITS, Verdict.REACHED_THE_TOP, "reached the top, at least +3"),
+        (10, 10, HITS, Verdict.AT_THE_TOP, "at the top of this test: it cannot show more"),
+        (2, 2, SIDES, Verdict.AT_THE_TOP, "at the top of this test: it cannot show more"),
+        (0, 0, WALL, Verdict.AT_THE_TOP, "at the top of this test: it cannot show more"),
     ],
 )
 def test_verdicts(
@@ -162,3 +226,26 @@ def test_the_best_is_measured_never_estimated() -> None:
     assert personal_best(tried, Better.DOWN) == 20
     assert personal_best([(31, True)], Better.UP) is None
     assert personal_best([], Better.UP) is None
+
+
+MEASURES = st.sampled_from([COUNT, CAPPED, SPRINT, JUMP, HITS, BOX, WALL])
+
+
+@given(MEASURES, st.integers(-400, 400), st.integers(-400, 400), st.floats(0, 90))
+def test_the_words_of_a_verdict_never_mislead(
+    measure: Measure, value: int, earlier: int, mdc90: float
+) -> None:
+    """No "−0", no "+0 better", no loss called better, no plural fault; and what "within" says holds
+    the change."""
+    step = measure.resolution
+    change = compare(value * step, earlier * step, measure, mdc90 * step)
+    words = verdict_words(change, measure)
+    assert not re.search(r"[+−±]0(?![.\d])", words)
+    assert not re.search(r"\b1 (shuttles|laps|children)\b", words)
+    if words.startswith("better"):
+        assert change.gain > 0
+    if words.startswith("lower"):
+        assert change.gain < 0
+    if found := re.search(r"within ±([\d.]+)", words):
+        shown = format_difference(abs(change.gain), measure)
+        assert float(found[1]) >= float(re.sub(r"[^\d.]", "", shown))

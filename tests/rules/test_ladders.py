@@ -6,15 +6,7 @@ from hypothesis import strategies as st
 
 from lauf.rules.comparability import Key
 from lauf.rules.entry import EntryError
-from lauf.rules.ladders import (
-    Fault,
-    Judgement,
-    Ladder,
-    Rung,
-    findings,
-    judge,
-    read_printed,
-)
+from lauf.rules.ladders import Benchmark, Fault, Judgement, Rung, findings, judge, read_printed
 from lauf.rules.quantities import Better, Kind, Measure
 
 COUNT = Measure(Kind.COUNT, highest=200)
@@ -25,33 +17,33 @@ KEY = Key("press-ups-60", "full", 60)
 NAMES = ("Near line", "Centre line", "Far line")
 
 
-def ladder(*rungs: Rung, key: Key = KEY) -> Ladder:
-    return Ladder(tuple(rungs), key)
+def ladder(*rungs: Rung, key: Key = KEY) -> Benchmark:
+    return Benchmark(tuple(rungs), key)
 
 
 @pytest.mark.parametrize(
     ("score", "reached", "to_next"),
-    [(0, None, 8), (7, None, 1), (8, 0, 4), (11, 0, 1), (12, 1, 7), (18, 1, 1), (19, 2, None)],
+    [(0, None, 7), (6, None, 1), (7, 0, 4), (10, 0, 1), (11, 1, 9), (19, 1, 1), (20, 2, None)],
 )
 def test_the_worked_example_of_a_ladder_with_holes(
     score: int, reached: int | None, to_next: int | None
 ) -> None:
-    """ "8–10, 12–17, more than 18": what is 11? what is 18? Both reached the lower rung."""
-    printed = read_printed("8–10, 12–17, more than 18", NAMES, COUNT)
-    found = judge(score, KEY, Ladder(printed.rungs, KEY), COUNT)
+    """ "7–9, 11–15, more than 19": what is 10? what is 17? Both reached the lower rung."""
+    printed = read_printed("7–9, 11–15, more than 19", NAMES, COUNT)
+    found = judge(score, KEY, Benchmark(printed.rungs, KEY), COUNT)
     assert (found.reached, found.to_next) == (reached, to_next)
 
 
 def test_the_holes_of_the_worked_example_are_said() -> None:
-    printed = read_printed("8–10, 12–17, more than 18", NAMES, COUNT)
+    printed = read_printed("7–9, 11–15, more than 19", NAMES, COUNT)
     assert printed.rungs == (
-        Rung("Near line", 8),
-        Rung("Centre line", 12),
-        Rung("Far line", 18, beyond=True),
+        Rung("Near line", 7),
+        Rung("Centre line", 11),
+        Rung("Far line", 19, beyond=True),
     )
     assert [(f.fault, f.rung, f.words) for f in printed.findings] == [
-        (Fault.GAP, 1, "11 is in no range; counted as “Near line” reached."),
-        (Fault.GAP, 2, "18 is in no range; counted as “Centre line” reached."),
+        (Fault.GAP, 1, "10 is in no range; counted as “Near line” reached."),
+        (Fault.GAP, 2, "16 to 19 are in no range; counted as “Centre line” reached."),
     ]
 
 
@@ -62,6 +54,15 @@ def test_the_holes_of_the_worked_example_are_said() -> None:
         ("8 to 11; 12 to 17; 18+", COUNT, [(8, False), (12, False), (18, False)], []),
         ("8-12, 12-17", COUNT, [(8, False), (12, False)], ["overlap"]),
         ("at least 8, at least 12", COUNT, [(8, False), (12, False)], ["overlap"]),
+        # Words for an open end, and a bare list of the least of each rung.
+        ("7-9, 10 or more", COUNT, [(7, False), (10, False)], []),
+        ("7 to 9, 10 and over", COUNT, [(7, False), (10, False)], []),
+        ("7, 11, 19", COUNT, [(7, False), (11, False), (19, False)], []),
+        ("7, 11, over 19", COUNT, [(7, False), (11, False), (19, True)], []),
+        ("12-11, 10.9 or less", SPRINT, [(12_000, False), (10_900, False)], []),
+        ("12 s, 11 s, under 10 s", SPRINT, [(12_000, False), (11_000, False), (10_000, True)], []),
+        # Beyond the test's own maximum: read, and reported by the findings.
+        ("10-19, 20-29, 40 or more", CAPPED, [(10, False), (20, False), (40, False)], ["gap"]),
         ("12.0-10.1, 10-9, under 9", SPRINT, [(12_000, False), (10_000, False), (9_000, True)], []),
         (
             "at most 12",
@@ -108,6 +109,30 @@ def test_findings_against_the_test() -> None:
     assert findings(right, CAPPED, KEY) == ()
 
 
+def test_a_ladder_of_a_minute_shows_itself_on_half_a_minute() -> None:
+    """Written for 60 s and kept for 30 s: its upper rungs are faster than anyone moves."""
+    copied = ladder(Rung("Near line", 12), Rung("Far line", 34), key=Key("p", "full", 30))
+    found = findings(copied, COUNT, Key("p", "full", 30), most_a_second=0.9)
+    assert [(f.fault, f.rung) for f in found] == [(Fault.BEYOND_THE_RATE, 1)]
+    assert "longer clock" in found[0].words
+    honest = findings(ladder(Rung("Near line", 12), Rung("Far line", 34)), COUNT,
+                      Key("press-ups-60", "full", 30), most_a_second=0.9)  # fmt: skip
+    assert honest[0].fault is Fault.OTHER_CLOCK
+
+
+def test_a_ladder_for_another_course_says_so() -> None:
+    six, eight = (Key("s", "", 30, 1, (("course_mm", mm),)) for mm in (6_000, 8_000))
+    (found,) = findings(ladder(Rung("Near line", 8), key=six), COUNT, eight)
+    assert found.fault is Fault.OTHER_COURSE
+    assert "course length 6 m" in found.words
+
+
+def test_a_ladder_inside_the_noise_says_nothing() -> None:
+    tight = ladder(Rung("Near line", 10), Rung("Far line", 12))
+    assert findings(tight, COUNT, KEY, band=3.0)[-1].fault is Fault.NOISE
+    assert findings(tight, COUNT, KEY, band=2.0) == ()
+
+
 @pytest.mark.parametrize(
     ("key", "why"),
     [
@@ -137,7 +162,7 @@ def test_every_score_has_one_rung_and_an_honest_distance(
     measure = Measure(Kind.COUNT, better, highest=300)
     ordered = thresholds if up else thresholds[::-1]
     rungs = tuple(Rung(f"r{i}", t, beyond[i]) for i, t in enumerate(ordered))
-    made = Ladder(rungs, KEY)
+    made = Benchmark(rungs, KEY)
     found = judge(score, KEY, made, measure)
     below = -1 if found.reached is None else found.reached
     assert all(rung.reached_by(score, better) for rung in rungs[: below + 1])

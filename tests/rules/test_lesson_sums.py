@@ -10,10 +10,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lauf.rules import growth, laps, pulse, shuttle
-from lauf.rules.challenges import against_rival, rep_target, window_gain
 from lauf.rules.comparability import COURSE, Key, as_metres, metres_run, why_not_comparable
 from lauf.rules.pulse import Formula, Moment, Reading
 from lauf.rules.quantities import Better, Kind, Measure
+from lauf.rules.rivals import against_rival, window_gain
+from lauf.rules.targets import rep_target
 from lauf.rules.tries import Merge, Merged, Try, merge_tries
 
 COUNT = Measure(Kind.COUNT, highest=500)
@@ -41,19 +42,37 @@ def test_whole_laps_cover_the_distance_and_one_fewer_does_not(distance: int, lap
 
 
 def test_splits_and_pace() -> None:
-    splits = laps.read_splits([140_000, 295_000, 450_000, 598_000], 4)
+    splits = laps.read_splits([140_000, 295_000, 450_000, 598_000], 402_336, 1_609_344)
     assert splits.laps == (140_000, 155_000, 155_000, 148_000)
     assert splits.halves == (295_000, 303_000)
     assert splits.words == "even"
     assert laps.read_splits([100, 300]).words == "slower second half"
     assert laps.read_splits([200, 300]).words == "faster second half"
-    assert laps.read_splits([100_000, 200_000], 8).projected == 800_000
+    assert laps.read_splits([100_000, 200_000], 1, 8).projected == 800_000
     # 600 s for a mile is 372.8 s a kilometre: 600/1.609344 (definition of the mile).
     assert float(laps.pace(600_000, laps.MILE_MM, 1_000_000)) == pytest.approx(372_822.7, abs=0.1)
     assert laps.step_length(20_000, 25) == 800
     for wrong in ([], [5, 5], [9, 4]):
         with pytest.raises(ValueError):
             laps.read_splits(wrong)
+
+
+def test_halves_are_of_the_true_distance() -> None:
+    """A mile on laps of 400 m: four laps and 9.344 m, counted as what they are. An even run is
+    even, which it was not while the last bit counted as a lap; an odd middle lap is shared out."""
+    pace = 0.4  # ms a millimetre: 1:00 for 150 m
+    ends = [round(pace * mm) for mm in (400_000, 800_000, 1_200_000, 1_600_000, 1_609_344)]
+    splits = laps.read_splits(ends, 400_000, 1_609_344)
+    assert splits.words == "even"
+    assert float(splits.halves[0]) == pytest.approx(ends[-1] / 2, rel=1e-3)
+    assert laps.read_splits(ends).words == "faster second half"  # by count alone
+    # Three laps of 60, 80 and 100 s: 60 + half of 80 against half of 80 + 100.
+    odd = laps.read_splits([60_000, 140_000, 240_000], 100_000, 300_000)
+    assert odd.halves == (100_000, 140_000)
+    # Two laps of four done: the rest at the same pace, by metres.
+    assert laps.read_splits(ends[:2], 400_000, 1_609_344).projected == pytest.approx(
+        pace * 1_609_344, rel=1e-6
+    )
 
 
 def test_pulse_sums() -> None:
@@ -146,13 +165,13 @@ def test_stage_and_shuttle_there_and_back(shuttles: int, schedule: str) -> None:
 def test_tries_become_one_score(how: Merge, expected: Merged) -> None:
     """A fall is void and jumped again: it counts in no merge."""
     tries = [Try(118), Try(None), Try(None), Try(131), Try(120, estimate=True)]
-    assert merge_tries(tries, how, Measure(Kind.LENGTH, unit="mm")) == expected
-    assert merge_tries([Try(None)], how, COUNT) is None
+    assert merge_tries(tries, how, Better.UP) == expected
+    assert merge_tries([Try(None)], how, Better.UP) is None
 
 
 def test_the_best_of_times_is_the_shortest() -> None:
     tries = [Try(12_400), Try(11_900), Try(11_900, estimate=True), Try(12_000)]
-    assert merge_tries(tries, Merge.BEST, SPRINT) == Merged(11_900, False, 1)
+    assert merge_tries(tries, Merge.BEST, SPRINT.better) == Merged(11_900, False, 1)
 
 
 def test_the_rep_target() -> None:

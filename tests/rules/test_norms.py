@@ -18,7 +18,6 @@ from scipy import stats
 from sklearn.datasets import load_linnerud
 
 from lauf.rules.change import Change, Verdict
-from lauf.rules.groups import summarise_class
 from lauf.rules.norms import (
     OWN_PERCENTILES,
     LmsRow,
@@ -30,6 +29,7 @@ from lauf.rules.norms import (
     standing_among,
 )
 from lauf.rules.quantities import Better, Kind, Measure
+from lauf.rules.summaries import summarise_class
 from lauf.rules.tables import read_table
 
 DATA = Path(__file__).resolve().parents[2] / "backend/lauf/catalogue/reference"

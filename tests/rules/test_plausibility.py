@@ -6,9 +6,11 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from lauf.rules.plausibility import FlagCode, flags_for, modified_z_scores
-from lauf.rules.quantities import Kind, Measure
+from lauf.rules.quantities import Better, Kind, Measure
 
 COUNT = Measure(Kind.COUNT, highest=500)
+MILE = Measure(Kind.TIME, Better.DOWN, "s", 1000, 3_600_000, 240_000, target_mm=1_609_344)
+LAPS = Measure(Kind.LAPS, unit="m", lap_mm=50_000)
 
 
 def test_modified_z_on_a_worked_example() -> None:
@@ -62,6 +64,12 @@ def test_without_a_median_deviation_the_mean_one_is_used() -> None:
         (20, {"class_z": 3.4}, []),
         (20, {"estimate": True}, [FlagCode.ESTIMATE]),
         (0, {"earlier": [0, 1], "band": 4.0}, []),
+        (40, {"earlier": [4]}, [FlagCode.SLIP]),
+        (400, {"earlier": [4]}, [FlagCode.SLIP]),
+        # Slips are looked for within 2 %: 12 times is none of them for a count.
+        (240, {"earlier": [21]}, []),
+        (214, {"earlier": [21]}, [FlagCode.SLIP]),
+        (215, {"earlier": [21]}, []),
     ],
 )
 def test_what_is_asked_about(value: int, more: dict[str, object], codes: list[FlagCode]) -> None:
@@ -71,3 +79,35 @@ def test_what_is_asked_about(value: int, more: dict[str, object], codes: list[Fl
 def test_a_flag_says_why_in_one_line() -> None:
     (flag,) = flags_for(210, COUNT, earlier=[21])
     assert flag.words == "A digit too many? Last time: 21."
+
+
+@pytest.mark.parametrize(
+    ("value", "measure", "more", "flagged"),
+    [
+        # 22 lengths of 10 m in 30 s are 7.3 m/s, turns and all; 12 are 4.
+        (22, COUNT, {"seconds": 30, "course_mm": 10_000, "age": 8.0}, True),
+        (12, COUNT, {"seconds": 30, "course_mm": 10_000, "age": 8.0}, False),
+        (8, COUNT, {"seconds": 10, "course_mm": 10_000, "age": 6.0}, True),
+        # 12 m/s is faster than anybody of any age.
+        (36, COUNT, {"seconds": 30, "course_mm": 10_000}, True),
+        # A mile in 4:20 is 6.2 m/s; the fastest children of 11 need over five minutes.
+        (260_000, MILE, {"age": 11.0}, True),
+        (360_000, MILE, {"age": 11.0}, False),
+        (360_000, MILE, {"age": 6.0}, True),
+        (900_000, LAPS, {"seconds": 180, "age": 7.0}, True),
+        (600_000, LAPS, {"seconds": 180, "age": 7.0}, False),
+    ],
+)
+def test_nobody_runs_faster_than_children_run(
+    value: int, measure: Measure, more: dict[str, object], flagged: bool
+) -> None:
+    """Metres a second by age (common practice, from memory)."""
+    codes = [flag.code for flag in flags_for(value, measure, **more)]  # type: ignore[arg-type]
+    assert (FlagCode.SPEED in codes) is flagged
+
+
+def test_slips_between_units_are_named() -> None:
+    inches = flags_for(508, Measure(Kind.LENGTH, unit="cm"), earlier=[1290])
+    assert inches[0].words.startswith("Inches for centimetres?")
+    pounds = flags_for(66_000, Measure(Kind.MASS, unit="kg"), earlier=[30_000])
+    assert pounds[0].words.startswith("Pounds for kilograms?")

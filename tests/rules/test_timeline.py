@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lauf.rules.block_parts import Phase
 from lauf.rules.blocks import (
     Block,
     BlockKind,
@@ -15,15 +16,7 @@ from lauf.rules.blocks import (
     read_efforts,
     write_efforts,
 )
-from lauf.rules.timeline import (
-    Cue,
-    CueKind,
-    Phase,
-    block_seconds,
-    time_spent,
-    timed_wave,
-    timeline,
-)
+from lauf.rules.timeline import Cue, CueKind, block_seconds, time_spent, timed_wave, timeline
 
 
 def test_a_minute_by_hand() -> None:

@@ -7,12 +7,14 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Final
 
-from lauf.people.queries import Refused
+from lauf.errors import Refused
 from lauf.rules import laps as rules
-from lauf.rules.quantities import Kind, Measure, decimal, format_value
-from lauf.rules.readers import Unreadable, read_length, read_time
+from lauf.rules.kinds import format_value
+from lauf.rules.quantities import Kind, Measure, decimal
+from lauf.rules.readers.lengths import read_length
+from lauf.rules.readers.text import Unreadable
+from lauf.rules.readers.times import read_time
 
-_COURSE: Final = Measure(Kind.LENGTH, unit="m", resolution=1, highest=100_000_000)
 _RUN: Final = Measure(Kind.TIME, unit="s", resolution=100, highest=24 * 3_600_000)
 _LAPS_RUN: Final = re.compile(r"(?P<laps>\d{1,5}(\.\d{1,3})?)\s*(laps?)?\s*(\+\s*(?P<more>\S.*))?")
 
@@ -47,10 +49,7 @@ def read_metres(text: str, what: str) -> int:
 def _exact(text: str, what: str) -> Fraction:
     plain = text.strip().lower().replace(",", ".")
     try:
-        if plain.endswith("km"):
-            exact = read_length(plain.removesuffix("km").strip(), _COURSE) * 1000
-        else:
-            exact = read_length(plain, _COURSE)
+        exact = read_length(plain, "m")
     except Unreadable as problem:
         said = f"“{text.strip()}” {problem}" if plain else f"The {what} is empty."
         raise Refused(
@@ -83,7 +82,7 @@ def lap_sum(*, distance: str, lap: str, steps: float | None, step_mm: int | None
     plan = rules.plan_laps(whole_mm, lap_mm)
     ends = _times(time)
     finish = _metres(plan.finish_mm) if plan.finish_mm else "the start line"
-    splits, halves, projected = _said_of(ends, plan)
+    splits, halves, projected = _said_of(ends, lap_mm, whole_mm)
     # One time is the finish of the whole distance; several are the ends of laps.
     run_mm = whole_mm if len(ends) == 1 else min(whole_mm, len(ends) * lap_mm)
     return LapSum(
@@ -120,11 +119,13 @@ def _times(text: str) -> list[int]:
     return found
 
 
-def _said_of(ends: list[int], plan: rules.LapPlan) -> tuple[list[str], str | None, str | None]:
+def _said_of(
+    ends: list[int], lap_mm: Fraction, distance_mm: Fraction
+) -> tuple[list[str], str | None, str | None]:
     if len(ends) < 2:
         return [], None, None
     try:
-        read = rules.read_splits(ends, plan.exact)
+        read = rules.read_splits(ends, lap_mm, distance_mm)
     except ValueError as problem:
         raise Refused(f"Lap times do not fit: {problem}.") from problem
     first, second = (_time(half) for half in read.halves)

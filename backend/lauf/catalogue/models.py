@@ -75,13 +75,19 @@ class ProtocolVersion(models.Model):
     waves = models.PositiveSmallIntegerField(default=1)
     tries = models.PositiveSmallIntegerField(default=1)
     merge = models.CharField(
-        max_length=4, choices=[(m.value, m.value) for m in Merge], default=Merge.BEST
+        max_length=4, choices=[(m.value, m.value) for m in Merge], default=Merge.BEST.value
     )
     # Free conditions with their usual values: {"course_mm": 10000, "ball": "soft, size 3"}.
     conditions = models.JSONField(default=dict, blank=True)
     most_a_second = models.FloatField(null=True, blank=True)
-    # In canonical units; stands in until the school has enough repeat tests of its own.
+    # Day-to-day variation to begin with, in canonical units; the school's own repeat tests are
+    # weighed with it.
     default_typical_error = models.FloatField()
+    # Where the noise grows with the level: as a share of the score (0.06 is 6 %), instead.
+    error_share = models.FloatField(null=True, blank=True)
+    # Where it differs by age: [[completed years, value], …] in order, in the unit of the one above
+    # that holds.
+    errors_by_age = models.JSONField(default=list, blank=True)
     # [{"code": "full", "name": "full", "key": "f"}, …] from the easiest to the hardest.
     variants = models.JSONField(default=list, blank=True)
     # Lists of short sentences, read aloud or shown.
@@ -145,6 +151,7 @@ class ProtocolVersion(models.Model):
             lap_mm=conditions.get("course_mm"),
             schedule=self.schedule,
             target_mm=self.target_mm,
+            variants=tuple(variant["name"] for variant in self.variants),
         )
         return in_imperial(measure) if self.test.school.imperial else measure
 

@@ -11,13 +11,18 @@ from django.db import transaction
 from django.utils import timezone
 
 from lauf.catalogue.models import ProtocolVersion
-from lauf.catalogue.queries import newest_protocol
+from lauf.catalogue.queries import newest_protocol, read_condition
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
 from lauf.challenges.queries import challenge_of, ledger, standings, week_of
+from lauf.errors import NotFound, Refused
 from lauf.lessons.models import Activity, Lesson
-from lauf.people.models import Staff
-from lauf.people.queries import NotAllowed, NotFound, Refused, class_of, classes_of
+from lauf.people.actions import log
+from lauf.people.models import Change, Staff
+from lauf.people.permissions import demand_own
+from lauf.people.queries import class_of, classes_of
+from lauf.rules.comparability import COURSE
 from lauf.rules.entry import read_entry
+from lauf.rules.kinds import plural
 from lauf.rules.points import MOST_POINTS, PointRule
 
 LONGEST_WEEK: Final = timedelta(days=28)
@@ -54,6 +59,7 @@ def make_week(
         by=staff,
     )
     week.classes.set(classes)
+    log(staff, Change.What.CHALLENGE, f"Challenge week {label} made", week.id)
     return week
 
 
@@ -67,6 +73,7 @@ def set_day(
     rival: str,
     rival_typed: str,
     rival_variant: str,
+    rival_course: str = "",
 ) -> Challenge:
     """The challenge of one day of a week, with the rival's mark if there is one: read as any score
     of that test is. Raises NotFound, EntryError for an unreadable mark, or Refused, so for a day
@@ -86,25 +93,36 @@ def set_day(
     made.protocol = protocol
     made.rival = rival.strip()[:60]
     made.rival_typed, made.rival_value, made.rival_variant = "", None, ""
+    made.rival_conditions = {}
     if made.rival:
-        _set_mark(made, rival_typed, rival_variant)
+        _set_mark(made, rival_typed, rival_variant, rival_course)
     elif rival_typed.strip():
         raise Refused("Say whose mark it is.")
     made.save()
+    words = f"{week.name}, {on:%d %b}: {protocol.test.name}"
+    words += f" against {made.rival}'s {made.rival_typed}" if made.rival else ""
+    log(staff, Change.What.CHALLENGE, words, made.id)
     return made
 
 
-def _set_mark(challenge: Challenge, typed: str, variant: str) -> None:
+def _set_mark(challenge: Challenge, typed: str, variant: str, course: str) -> None:
+    """The rival's mark, with the course it was set on: the test's usual one where none is said."""
     protocol = challenge.protocol
     codes = [known["code"] for known in protocol.variants] or [""]
     if variant not in codes:
         raise Refused(f"This test has the variants {', '.join(codes)}.")
-    entry = read_entry(typed, protocol.measure_with(protocol.conditions))
+    conditions = dict(protocol.conditions)
+    if course.strip():
+        if COURSE not in conditions:
+            raise Refused("This test has no course: leave the course out.")
+        conditions[COURSE] = read_condition(COURSE, course)
+    entry = read_entry(typed, protocol.measure_with(conditions))
     if entry.value is None or entry.estimate:
         raise Refused(f"{challenge.rival}'s mark is a score, and not a guess.")
     challenge.rival_typed = entry.typed[:180]
     challenge.rival_value = entry.value
     challenge.rival_variant = variant
+    challenge.rival_conditions = conditions
 
 
 @transaction.atomic
@@ -116,6 +134,8 @@ def clear_day(staff: Staff, week_id: UUID, on: date) -> ChallengeWeek:
         raise NotFound("challenge on that day")
     if found.points.exists():
         raise Refused("Points were given for this day: it stays.")
+    words = f"{week.name}, {on:%d %b}: {found.protocol.test.name} taken out"
+    log(staff, Change.What.CHALLENGE, words, found.id)
     found.delete()
     return week
 
@@ -126,14 +146,14 @@ def delete_week(staff: Staff, week_id: UUID) -> None:
     week = _own_week(staff, week_id)
     if Point.objects.filter(challenge__week=week).exists():
         raise Refused("Points were given in this week: it stays.")
+    log(staff, Change.What.CHALLENGE, f"Challenge week {week.name} taken away", week.id)
     week.delete()
 
 
 def _own_week(staff: Staff, week_id: UUID) -> ChallengeWeek:
     """A week to be changed: by who made it or the head of PE."""
     week = week_of(staff, week_id)
-    if not staff.is_head and week.by_id != staff.id:
-        raise NotAllowed("Only who made the week, or the head of PE, changes it.")
+    demand_own(staff, week.by_id, "week")
     return ChallengeWeek.objects.select_for_update().get(pk=week.pk)
 
 
@@ -193,6 +213,9 @@ def give_points(staff: Staff, challenge_id: UUID) -> int:
         if earned.rule.value not in {line.rule for line in lines.get(one.pupil.id, [])}
     ]
     Point.objects.bulk_create(made)
+    if made:
+        words = f"{challenge}: {plural(len(made), 'line')} of points given"
+        log(staff, Change.What.POINTS, words, challenge.id)
     return len(made)
 
 
@@ -223,7 +246,12 @@ def reverse_point(staff: Staff, point_id: UUID, why: str) -> Point:
         raise Refused("Say why, in a few words.")
     Challenge.objects.select_for_update().get(pk=line.challenge_id)
     found = Point.objects.filter(reverses=line).first()
-    return found or Point.objects.create(
+    if found is not None:
+        return found
+    done = "taken back" if line.points > 0 else "given again"
+    words = f"{abs(line.points)} for {line.pupil.name} {done}: {reason}"
+    log(staff, Change.What.POINTS, words, line.pupil_id)
+    return Point.objects.create(
         school_id=line.school_id,
         challenge_id=line.challenge_id,
         pupil_id=line.pupil_id,

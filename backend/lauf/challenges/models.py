@@ -52,6 +52,8 @@ class Challenge(models.Model):
     rival_typed = models.CharField(max_length=180, blank=True)
     rival_value = models.BigIntegerField(null=True, blank=True)
     rival_variant = models.CharField(max_length=20, blank=True)
+    # The free conditions its mark was set under, such as the length of the course.
+    rival_conditions = models.JSONField(default=dict, blank=True)
 
     class Meta:
         ordering: ClassVar = ["on", "id"]

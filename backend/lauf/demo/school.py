@@ -17,9 +17,9 @@ from lauf.demo import terms
 from lauf.demo.challenges import load_week
 from lauf.demo.names import BOYS, FAMILIES, GIRLS
 from lauf.lessons.actions import save_plan
-from lauf.lessons.models import Activity, Lesson, PlanBlock, WaveRun
+from lauf.lessons.models import Activity, Lesson, PlanBlock, Run
 from lauf.lessons.queries import suggested_wave
-from lauf.lessons.templates import from_template
+from lauf.lessons.queries.templates import from_template
 from lauf.people.actions import create_house, create_school
 from lauf.people.models import House, Pupil, School, SchoolClass, Staff
 from lauf.progress.groups import propose_groups
@@ -299,20 +299,20 @@ def _history(
 def _typed(chance: random.Random, body: _Body, occasion: int, weeks: float) -> tuple[str, str]:
     variant = body.variant
     if occasion and chance.random() < 0.07:
-        return chance.choice(["a", "a", "x", "r"]), variant
+        return chance.choice(["a", "a", "sat out", "did not want to"]), variant
     count = round(body.level + body.growth * weeks + chance.gauss(0, body.noise))
     return str(min(55, max(0, count))), variant
 
 
 def _runs(activity: Activity, starts: datetime, teacher: Staff) -> None:
-    WaveRun.objects.bulk_create(
-        WaveRun(
+    Run.objects.bulk_create(
+        Run(
             id=uuid.uuid4(),
             activity=activity,
             wave=wave,
             revision=2,
             anchor_ms=int((starts + timedelta(minutes=10 + 3 * wave)).timestamp() * 1000),
-            ended=WaveRun.Ended.COMPLETE,
+            ended=Run.Ended.COMPLETE,
             worked_seconds=60,
             by=teacher,
         )

@@ -7,9 +7,9 @@ import io
 from typing import Any
 from uuid import UUID
 
+from lauf.exchange.sheets import score_sheet
 from lauf.lessons.queries import day_of
 from lauf.people.models import Staff
-from lauf.progress.queries import score_sheet
 
 #: A cell that begins with one of these could be run as a formula by a spreadsheet.
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")

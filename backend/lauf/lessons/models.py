@@ -10,6 +10,7 @@ from django.db import models
 from lauf.catalogue.models import Battery, ProtocolVersion
 from lauf.people.models import School, SchoolClass, Staff
 from lauf.rules.blocks import BlockKind
+from lauf.rules.clocks import Way
 
 
 class Lesson(models.Model):
@@ -98,10 +99,10 @@ class PlanBlock(models.Model):
             ),
             models.CheckConstraint(
                 name="block_of_a_test_has_its_activity",
-                condition=models.Q(kind=BlockKind.TEST, activity__isnull=False)
-                | models.Q(kind=BlockKind.REP_TARGET)
+                condition=models.Q(kind=BlockKind.TEST.value, activity__isnull=False)
+                | models.Q(kind=BlockKind.REP_TARGET.value)
                 | (
-                    ~models.Q(kind__in=[BlockKind.TEST, BlockKind.REP_TARGET])
+                    ~models.Q(kind__in=[BlockKind.TEST.value, BlockKind.REP_TARGET.value])
                     & models.Q(activity__isnull=True)
                 ),
             ),
@@ -111,13 +112,35 @@ class PlanBlock(models.Model):
         return f"{self.position}: {self.label}"
 
 
+class PlanRevision(models.Model):
+    """A plan as it was kept once: what a conductor that began with it goes on by, whatever is
+    planned meanwhile. `entries` are the blocks as `queries.plans` reads them, with their ids."""
+
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    entries = models.JSONField()
+    by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering: ClassVar = ["number"]
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["lesson", "number"], name="plan_revision_once")
+        ]
+
+    def __str__(self) -> str:
+        return f"plan {self.number} of {self.lesson}"
+
+
 class Conduct(models.Model):
     """The conductor of a lesson: the whole state of its clock over the plan's timeline, so that a
     reload, another device or the projector takes it up where it is.
 
-    state  anchor_ms, paused_ms (as in `WaveRun`), edits [{segment, add_ms}, …], swaps [{segment,
-           label, activity_id}, …], what the wall shows, and what was really done: done [{segment,
-           seconds, planned, block, label}, …]
+    timeline  the timeline it goes by, of the plan revision it began with: later changes of the plan
+              do not touch it
+    state     anchor_ms, paused_ms, pauses (as in `Run`), edits [{segment, add_ms}, …], swaps
+              [{segment, was, label, activity_id}, …], what the wall shows, and what was really
+              done [{segment, seconds, planned, block, label}, …]; segments by their ids
     """
 
     lesson = models.OneToOneField(
@@ -127,6 +150,7 @@ class Conduct(models.Model):
     run_id = models.UUIDField()
     revision = models.PositiveIntegerField()
     plan_revision = models.PositiveIntegerField()
+    timeline = models.JSONField(null=True, blank=True)
     state = models.JSONField()
     by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
     changed_at = models.DateTimeField(auto_now=True)
@@ -156,11 +180,13 @@ class PlanTemplate(models.Model):
         return self.name
 
 
-class WaveRun(models.Model):
-    """One run of the clock for one wave: the whole state of the clock, so that any device can
-    take it up, and what was really done once it has ended.
+class Run(models.Model):
+    """One run of a clock in an activity: the whole state of the clock, so that any device can take
+    it up, and what was really done once it has ended.
 
-    The clock shows (now − anchor), or `paused_ms` while it is paused. Times in milliseconds.
+    The clock shows (now − anchor), or `paused_ms` while it is paused; `go_ms` of it is the start of
+    the effort. `pauses` are those that are over, as [from, to] in milliseconds since 1970: what the
+    clock showed at any moment follows from them (see `rules.clocks`). Times in milliseconds.
     """
 
     class Ended(models.TextChoices):
@@ -170,11 +196,17 @@ class WaveRun(models.Model):
 
     id = models.UUIDField(primary_key=True, editable=False)
     activity = models.ForeignKey(Activity, on_delete=models.PROTECT, related_name="runs")
-    wave = models.PositiveSmallIntegerField()
+    way = models.CharField(
+        max_length=10, choices=[(way.value, way.value) for way in Way], default=Way.WAVE.value
+    )
+    wave = models.PositiveSmallIntegerField(null=True, blank=True)
+    try_number = models.PositiveSmallIntegerField(default=1)
     # Counts the changes of this run: an older one that arrives late changes nothing.
     revision = models.PositiveIntegerField()
     anchor_ms = models.BigIntegerField()
+    go_ms = models.PositiveIntegerField(default=0)
     paused_ms = models.BigIntegerField(null=True, blank=True)
+    pauses = models.JSONField(default=list, blank=True)
     ended = models.CharField(max_length=10, choices=Ended, blank=True)
     worked_seconds = models.PositiveIntegerField(null=True, blank=True)
     by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
@@ -188,17 +220,25 @@ class WaveRun(models.Model):
                 condition=models.Q(ended__in=["", "complete", "early", "restarted"]),
             ),
             models.CheckConstraint(
+                name="run_way_is_known", condition=models.Q(way__in=[way.value for way in Way])
+            ),
+            models.CheckConstraint(
+                name="run_of_a_wave_has_one",
+                condition=~models.Q(way=Way.WAVE.value) | models.Q(wave__isnull=False),
+            ),
+            models.CheckConstraint(
                 name="run_says_what_was_worked",
                 condition=models.Q(ended__in=["", "restarted"])
-                | models.Q(worked_seconds__isnull=False),
+                | models.Q(worked_seconds__isnull=False)
+                | ~models.Q(way=Way.WAVE.value),
             ),
             # At most one run of a wave is the one whose scores count.
             models.UniqueConstraint(
                 fields=["activity", "wave"],
-                condition=models.Q(ended__in=["complete", "early"]),
+                condition=models.Q(way=Way.WAVE.value, ended__in=["complete", "early"]),
                 name="run_that_counts_once",
             ),
         ]
 
     def __str__(self) -> str:
-        return f"wave {self.wave} of {self.activity}"
+        return f"{self.way} {self.wave or ''} of {self.activity}"

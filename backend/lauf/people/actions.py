@@ -11,8 +11,11 @@ from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import transaction
 
-from lauf.people.models import House, Pupil, School, SchoolClass, Staff, YearGroup
-from lauf.people.queries import NotAllowed, NotFound, Refused, class_of, setup_needed
+from lauf.errors import NotFound, Refused
+from lauf.people.models import Change, House, Pupil, School, SchoolClass, Staff, YearGroup
+from lauf.people.permissions import May, demand
+from lauf.people.queries import class_of, setup_needed
+from lauf.rules.kinds import plural
 
 #: Year groups of a new school: name and age in completed years when the school year begins.
 FIRST_YEAR_GROUPS = [("Reception", 4)] + [(f"Year {n}", n + 4) for n in range(1, 7)]
@@ -54,6 +57,18 @@ def create_school(name: str, *, is_demo: bool = False) -> School:
     return school
 
 
+def log(staff: Staff, what: Change.What, words: str, about: UUID | None = None) -> Change:
+    """Put on record who changed what. Called by the action that makes the change, in its
+    transaction."""
+    return Change.objects.create(
+        school_id=staff.school_id,
+        by=staff,
+        what=what,
+        words=words[:240],
+        about=str(about) if about else "",
+    )
+
+
 _CHILD = re.compile(r"(?P<name>[^,\t;]+)(?:[,\t;]\s*(?P<born>\S+))?")
 
 
@@ -61,8 +76,7 @@ _CHILD = re.compile(r"(?P<name>[^,\t;]+)(?:[,\t;]\s*(?P<born>\S+))?")
 def add_class(staff: Staff, *, name: str, year_group_id: UUID, children: str) -> SchoolClass:
     """Add a class from a pasted list: one child a line, "Given Family" and, after a comma,
     the birth date as 2018-05-31. Heads only. Raises Refused naming the line."""
-    if not staff.is_head:
-        raise NotAllowed("Only the head of PE adds classes.")
+    demand(staff, May.MANAGE_SCHOOL)
     year_group = YearGroup.objects.filter(school_id=staff.school_id, pk=year_group_id).first()
     if year_group is None:
         raise NotFound("year group")
@@ -85,6 +99,8 @@ def add_class(staff: Staff, *, name: str, year_group_id: UUID, children: str) ->
         )
         for given, family, born in rows
     )
+    words = f"Class {label} added with {plural(len(rows), 'child', 'children')}"
+    log(staff, Change.What.CLASS, words, made.id)
     return made
 
 
@@ -122,23 +138,27 @@ def create_house(school: School, name: str) -> House:
     return House.objects.create(school=school, name=name)
 
 
+@transaction.atomic
 def set_units(staff: Staff, *, imperial: bool) -> School:
-    """The units the school's lengths and weights are shown in. Raises NotAllowed."""
-    if not staff.is_head:
-        raise NotAllowed("The head of PE chooses the school's units.")
+    """The units the school's lengths and weights are shown in. Raises Denied."""
+    demand(staff, May.MANAGE_SCHOOL)
     staff.school.imperial = imperial
     staff.school.save(update_fields=["imperial"])
+    shown = "inches, feet and pounds" if imperial else "centimetres, metres and kilograms"
+    log(staff, Change.What.UNITS, f"Units changed to {shown}", staff.school_id)
     return staff.school
 
 
 @transaction.atomic
 def grant_growth(staff: Staff, staff_id: UUID, *, may_see_growth: bool) -> Staff:
-    """Let somebody see and enter height and weight, or no longer. Raises NotAllowed or NotFound."""
-    if not staff.is_head:
-        raise NotAllowed("The head of PE says who may see height and weight.")
+    """Let somebody see and enter height and weight, or no longer. Raises Denied or NotFound."""
+    demand(staff, May.MANAGE_SCHOOL)
     person = Staff.objects.filter(pk=staff_id, school_id=staff.school_id).first()
     if person is None:
         raise NotFound("person")
     person.may_see_growth = may_see_growth
     person.save(update_fields=["may_see_growth"])
+    may_now = "may" if may_see_growth else "may no longer"
+    words = f"{person.name} {may_now} see height and weight"
+    log(staff, Change.What.PERMISSION, words, person.id)
     return person

@@ -173,3 +173,40 @@ class Pupil(models.Model):
     @property
     def name(self) -> str:
         return f"{self.given_name} {self.family_name}".strip()
+
+
+class Change(models.Model):
+    """One line of the school's audit log: who changed what, and when. Append-only.
+
+    about  the id of what was changed, as text; `words` say it as it stood then
+    """
+
+    class What(models.TextChoices):
+        PERMISSION = "permission", "Permission"
+        UNITS = "units", "Units"
+        CLASS = "class", "Class"
+        TEST = "test", "Test"
+        PROTOCOL = "protocol", "Protocol"
+        LADDER = "ladder", "Ladder"
+        NORM = "norm", "Norm table"
+        BATTERY = "battery", "Battery"
+        COURSE = "course", "Course"
+        PLAN = "plan", "Plan"
+        LESSON = "lesson", "Lesson"
+        CHALLENGE = "challenge", "Challenge"
+        POINTS = "points", "Points"
+
+    id = models.BigAutoField(primary_key=True)
+    school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="changes")
+    by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+    what = models.CharField(max_length=12, choices=What)
+    about = models.CharField(max_length=40, blank=True)
+    words = models.CharField(max_length=240)
+
+    class Meta:
+        ordering: ClassVar = ["-id"]
+        indexes: ClassVar = [models.Index(fields=["school", "-id"])]
+
+    def __str__(self) -> str:
+        return f"{self.by}: {self.words}"

@@ -5,27 +5,14 @@ Every other part starts from these scopes: what lies outside them does not exist
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Final
 from uuid import UUID
 
 from django.db.models import Count, Q, QuerySet
 
-from lauf.people.models import Pupil, School, SchoolClass, Staff
-
-
-class NotFound(Exception):
-    """There is no such thing within the asker's scope."""
-
-    def __init__(self, what: str) -> None:
-        super().__init__(f"There is no such {what}, or it is not one of yours.")
-
-
-class NotAllowed(Exception):
-    """The thing is within scope but this person may not do this to it."""
-
-
-class Refused(Exception):
-    """What was asked cannot be done; the message says what would be accepted."""
+from lauf.errors import NotFound
+from lauf.people.models import Change, Pupil, School, SchoolClass, Staff
+from lauf.people.permissions import May, demand
 
 
 def classes_of(staff: Staff) -> QuerySet[SchoolClass]:
@@ -106,12 +93,34 @@ def year_groups_of(staff: Staff) -> list[dict[str, Any]]:
 
 
 def school_settings(staff: Staff) -> dict[str, Any]:
-    """The school's units and who may see growth. One query. Raises NotAllowed."""
-    if not staff.is_head:
-        raise NotAllowed("The settings of the school are the head of PE's.")
+    """The school's units and who may see growth. One query. Raises Denied."""
+    demand(staff, May.MANAGE_SCHOOL)
     people = staff.school.staff.filter(is_active=True).order_by("name")
     return {
         "name": staff.school.name,
         "imperial": staff.school.imperial,
         "staff": list(people.values("id", "name", "role", "may_see_growth")),
     }
+
+
+#: How many lines of the log are shown.
+LOG_LINES: Final = 200
+
+
+def change_log(staff: Staff, before: int | None = None) -> list[dict[str, Any]]:
+    """Who changed what, newest first, a page at a time: those before a line. One query. Raises
+    Denied."""
+    demand(staff, May.SEE_LOG)
+    lines = Change.objects.filter(school_id=staff.school_id).select_related("by")
+    if before is not None:
+        lines = lines.filter(pk__lt=before)
+    return [
+        {
+            "id": line.id,
+            "at": line.at,
+            "by": line.by.name,
+            "what": Change.What(line.what).label,
+            "words": line.words,
+        }
+        for line in lines[:LOG_LINES]
+    ]

@@ -13,24 +13,27 @@ import numpy as np
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import (
     benchmark_key,
+    draft_rungs,
     key_conditions,
+    ladder_findings,
+    ladder_key,
     ladder_rows,
     ladders_for,
     newest_protocol,
     norms_for,
-    typed_rungs,
 )
+from lauf.judgement.picture import put_to_scale
+from lauf.judgement.rows import scores
 from lauf.people.models import Staff
-from lauf.progress.lanes import put_to_scale
-from lauf.records.queries import calibrated, counting, merged, rows
+from lauf.people.permissions import May, may
+from lauf.records.queries import counting, rows
 from lauf.rules.ages import age_in_years
 from lauf.rules.batch import rungs_reached, thresholds
 from lauf.rules.comparability import Key
 from lauf.rules.entry import accepted_words
-from lauf.rules.ladders import Ladder, findings, read_printed
+from lauf.rules.kinds import format_number, format_value
+from lauf.rules.ladders import Benchmark, Fault
 from lauf.rules.norms import OWN_PERCENTILES, LmsTable, own_norm
-from lauf.rules.quantities import format_number, format_value
-from lauf.rules.tries import Merge
 
 #: Scores older than this are not what a new ladder is held against.
 LAST_YEAR: Final = timedelta(days=365)
@@ -58,7 +61,6 @@ def school_scores(
     attempts = counting().filter(school_id=staff.school_id, protocol__test=version.test_id)
     if since is not None:
         attempts = attempts.filter(on__gte=since)
-    found = calibrated(rows(attempts), staff.school_id)
     about = {
         pupil: (sex, born)
         for pupil, sex, born in staff.school.pupils.values_list("id", "sex", "born")
@@ -68,18 +70,17 @@ def school_scores(
         .order_by()
         .distinct()
     )
-    merge, measure = Merge(version.merge), version.measure
     slug, kind = version.test.slug, version.kind
-    scores = []
-    for row in merged(found, lambda _: (merge, measure)):
+    made = []
+    for row in scores(rows(attempts), staff.school_id):
         if row.value is None or row.estimate:
             continue
         sex, born = about[row.pupil_id]
         age = age_in_years(born, row.on) if born and born <= row.on else None
         key = Key(slug, row.variant, row.seconds, row.meaning, key_conditions(kind, row.conditions))
         year = years[row.activity_id]
-        scores.append(Scored(row.pupil_id, year, sex, age, row.on, row.value, key))
-    return scores
+        made.append(Scored(row.pupil_id, year, sex, age, row.on, row.value, key))
+    return made
 
 
 def benchmarks_page(staff: Staff, test_id: UUID) -> dict[str, Any]:
@@ -87,7 +88,7 @@ def benchmarks_page(staff: Staff, test_id: UUID) -> dict[str, Any]:
     queries at most. Raises NotFound."""
     version = newest_protocol(staff, test_id)
     measure = version.measure
-    scores = school_scores(staff, version)
+    scored = school_scores(staff, version)
     return {
         "test_id": version.test_id,
         "test": version.test.name,
@@ -97,11 +98,11 @@ def benchmarks_page(staff: Staff, test_id: UUID) -> dict[str, Any]:
         "better": measure.better.value,
         "variants": version.variants,
         "accepted": accepted_words(measure),
-        "may_edit": staff.is_head,
+        "may_edit": may(staff, May.EDIT_TESTS),
         "year_groups": [dict(row) for row in staff.school.year_groups.values("id", "name", "age")],
         "ladders": ladder_rows(version, ladders_for([version.test_id])),
         "norms": [_norm_table(norm) for norm in norms_for([version.test_id])],
-        "own": _own_norms(version, scores),
+        "own": _own_norms(version, scored),
     }
 
 
@@ -180,21 +181,19 @@ def ladder_preview(
     variant: str,
     printed: str,
     rungs: list[dict[str, Any]],
+    seconds: int | None,
+    course: str,
     today: date,
 ) -> dict[str, Any]:
     """A ladder before it is kept: its rungs, what is wrong with it, its lane with last year's
     scores of this school, and how many children would reach each rung. Six queries at most. Raises
     NotFound, or EntryError for ranges that cannot be read."""
     version = newest_protocol(staff, test_id)
-    measure, key = version.measure, benchmark_key(version, variant)
-    names = [rung["name"].strip() for rung in rungs]
-    if printed.strip():
-        read = read_printed(printed, [name for name in names if name], measure)
-        kept, faults = read.rungs, list(read.findings)
-    else:
-        kept, faults = typed_rungs(version, rungs), []
-    faults += findings(Ladder(kept, key), measure, key)
-    in_order = not any(fault.fault.value == "out of order" for fault in faults)
+    measure, key = version.measure, ladder_key(version, variant, seconds, course)
+    draft = draft_rungs(version, printed, rungs)
+    kept, faults = draft.rungs, list(draft.findings)
+    faults += ladder_findings(version, Benchmark(kept, key))
+    in_order = not any(fault.fault is Fault.OUT_OF_ORDER for fault in faults)
     latest: dict[UUID, Scored] = {}
     other = 0
     for score in school_scores(staff, version, today - LAST_YEAR):

@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from typing import Any, Literal
 from uuid import UUID
 
+from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import newest_protocol
+from lauf.errors import Refused
+from lauf.judgement.judge import Judge
+from lauf.judgement.rows import scores
 from lauf.lessons.queries import lesson_of
 from lauf.people.models import Staff
-from lauf.people.queries import Refused
 from lauf.records.queries import counting, rows
-from lauf.rules.quantities import Better
+from lauf.rules.comparability import Key
+from lauf.rules.kinds import plural
 from lauf.rules.rotation import balanced_groups, random_groups
 
 How = Literal["house", "random", "balanced"]
@@ -40,22 +45,36 @@ def propose_groups(
     protocol = newest_protocol(staff, test_id)
     if protocol.test.private:
         raise Refused("Groups are not made by height or weight.")
-    scores: dict[UUID, float] = {}
-    found = counting().filter(pupil__in=ids, protocol__test=test_id, value__isnull=False)
-    sign = 1 if protocol.better == Better.UP else -1
-    for row in rows(found):
-        if row.meaning == protocol.meaning and row.value is not None:
-            scores[row.pupil_id] = sign * row.value
-    if len(scores) < number:
+    last, form = _last_scores(staff, protocol, ids)
+    if len(last) < number:
         raise Refused(
-            f"Only {len(scores)} of these children have a score in {protocol.test.name}: choose "
-            "another test, or groups at random."
+            f"Only {plural(len(last), 'child has', 'children have')} a score in "
+            f"{protocol.test.name} that can be compared: choose another test, or groups at random."
         )
-    made = balanced_groups([(pupil, scores.get(pupil)) for pupil in ids], number)
-    without = len(ids) - len(scores)
-    words = f"Balanced on the last score in {protocol.test.name}"
+    made = balanced_groups([(pupil, last.get(pupil)) for pupil in ids], number)
+    without = len(ids) - len(last)
+    words = f"Balanced on the last score in {protocol.test.name}{form}"
     words += f"; {without} without one count as the middle." if without else "."
     return _answer(how, names, made, words)
+
+
+def _last_scores(
+    staff: Staff, protocol: ProtocolVersion, ids: list[UUID]
+) -> tuple[dict[UUID, float], str]:
+    """The last score of each child under one key, in the better direction: the key that most of
+    them have, since scores under different ones are not compared. And that variant in words."""
+    found = counting().filter(pupil__in=ids, protocol__test=protocol.test_id)
+    judge = Judge(protocol, (), {})
+    by_key: dict[Key, dict[UUID, float]] = defaultdict(dict)
+    for row in scores(rows(found), staff.school_id):
+        if row.value is not None:
+            by_key[judge.key(row)][row.pupil_id] = judge.measure.better.sign * row.value
+    if not by_key:
+        return {}, ""
+    usual = {judge.usual_key(code) for code in (*judge.variants, "")}
+    key = max(by_key, key=lambda one: (len(by_key[one]), one in usual))
+    variant = judge.variants.get(key.variant)
+    return by_key[key], f" ({variant.name})" if variant else ""
 
 
 def _by_house(pupils: list[Any]) -> dict[str, Any]:

@@ -10,13 +10,16 @@ from uuid import UUID
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import Norm, norms_for
+from lauf.errors import Denied
+from lauf.judgement.rows import scores
+from lauf.judgement.who import Who
 from lauf.people.models import Staff
-from lauf.people.queries import NotAllowed, pupil_of
-from lauf.progress.lanes import Who
+from lauf.people.queries import pupil_of
 from lauf.records.queries import Row, counting, rows
 from lauf.rules.growth import body_mass_index, growth_a_year
+from lauf.rules.kinds import format_value
 from lauf.rules.norms import change_of_standing
-from lauf.rules.quantities import decimal, format_value
+from lauf.rules.quantities import decimal
 
 #: Body mass index belongs to a height and a weight of about the same time.
 _SAME_TIME_DAYS = 60
@@ -24,12 +27,12 @@ _SAME_TIME_DAYS = 60
 
 def growth_record(staff: Staff, pupil_id: UUID) -> dict[str, Any]:
     """Heights and weights with growth a year, body mass index and centiles. Five queries. Raises
-    NotFound, or NotAllowed without the growth permission."""
+    NotFound, or Denied without the growth permission."""
     pupil = pupil_of(staff, pupil_id)
     if not staff.may_see_growth:
-        raise NotAllowed("Height and weight are for staff with the growth permission.")
-    attempts = counting().filter(pupil=pupil, protocol__test__private=True, value__isnull=False)
-    found = rows(attempts)
+        raise Denied("Height and weight are for staff with the growth permission.")
+    attempts = counting().filter(pupil=pupil, protocol__test__private=True)
+    found = [row for row in scores(rows(attempts), pupil.school_id) if row.value is not None]
     versions = ProtocolVersion.objects.filter(test__in={row.test_id for row in found})
     protocols = {
         version.test_id: version

@@ -7,14 +7,16 @@ from typing import Any
 from uuid import UUID
 
 from lauf.catalogue.queries import ladders_of
+from lauf.errors import Refused
+from lauf.judgement.judge import Judge
+from lauf.judgement.rows import scores
+from lauf.judgement.who import Who
 from lauf.lessons.models import PlanBlock
 from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import Staff
-from lauf.people.queries import Refused
-from lauf.progress.lanes import Judge, Who
 from lauf.records.queries import counting, rows
-from lauf.rules.challenges import rep_target
 from lauf.rules.quantities import Kind, decimal
+from lauf.rules.targets import rep_target
 
 #: What is counted where the plan names no movements.
 ANY = "reps"
@@ -34,7 +36,8 @@ def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> dict[str, Any]
     carries: str = (settings.get("carries") or "").strip()
     ladders = ladders_of(protocol.test_id, lesson.school_class.year_group_id)
     judge = Judge(protocol, ladders, {})
-    found = {row.pupil_id: row for row in rows(counting().filter(activity=activity))}
+    kept = scores(rows(counting().filter(activity=activity)), staff.school_id)
+    found = {row.pupil_id: row for row in kept}
     left = max(0, seconds - elapsed)
     children = []
     for number, pupil in enumerate(lesson.school_class.pupils.all(), 1):

@@ -9,12 +9,13 @@ from typing import ClassVar
 
 from django.db import models
 
-from lauf.catalogue.models import ProtocolVersion
-from lauf.lessons.models import Activity, Lesson
+from lauf.catalogue.models import ProtocolVersion, Test
+from lauf.lessons.models import Activity, Lesson, Run
 from lauf.people.models import Pupil, School, SchoolClass, Staff
 from lauf.rules.entry import REASON_WORDS, NotDone
+from lauf.rules.kinds import KINDS
 from lauf.rules.pulse import COUNT_SECONDS, HIGHEST_BPM, LOWEST_BPM, Moment
-from lauf.rules.quantities import DIMENSIONS, Dimension
+from lauf.rules.quantities import Dimension
 
 #: An entry taken back by undo: the child's row is empty again, the history is not.
 WITHDRAWN = "withdrawn"
@@ -32,8 +33,8 @@ _BOUNDS = {
     Dimension.BEATS: (0, 300),
 }
 _WITHIN = [
-    models.Q(kind=kind.value, value__range=_BOUNDS[dimension])
-    for kind, dimension in DIMENSIONS.items()
+    models.Q(kind=kind.value, value__range=_BOUNDS[described.dimension])
+    for kind, described in KINDS.items()
 ]
 
 
@@ -69,6 +70,15 @@ class Attempt(models.Model):
     # The partner child who counted and said it.
     counted_by = models.ForeignKey(
         Pupil, on_delete=models.PROTECT, null=True, blank=True, related_name="+"
+    )
+    # The clock it was taken by. A score that arrives before its clock is not refused for it.
+    run = models.ForeignKey(
+        Run,
+        on_delete=models.DO_NOTHING,
+        null=True,
+        blank=True,
+        related_name="attempts",
+        db_constraint=False,
     )
     recorded_by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
     recorded_at = models.DateTimeField()
@@ -219,3 +229,24 @@ class Calibration(models.Model):
 
     def __str__(self) -> str:
         return f"{self.unit}: {self.millimetres:g} mm"
+
+
+class RepeatSummary(models.Model):
+    """What the repeat tests of a test added up to before a day, so that the next day goes on from
+    there: derived from attempts, thrown away when one of an earlier day comes in.
+
+    state   see `queries.repeats`
+    """
+
+    test = models.ForeignKey(Test, on_delete=models.CASCADE, related_name="+")
+    before = models.DateField()
+    state = models.JSONField()
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["test", "before"], name="repeats_once_a_day")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.test} before {self.before}"

@@ -7,9 +7,9 @@ from collections.abc import Sequence
 from typing import Any
 from uuid import UUID
 
+from lauf.errors import NotFound
 from lauf.lessons.queries import activity_of, lesson_of
 from lauf.people.models import Staff
-from lauf.people.queries import NotFound
 from lauf.rules.sensors import belt_problem, read_belt, read_gate
 
 

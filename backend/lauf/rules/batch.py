@@ -113,9 +113,9 @@ def verdicts(values: Ints, earlier: Ints, has_earlier: npt.NDArray[np.bool_], ba
     changed = (gain != 0) & (np.abs(gain) >= band)
     found[changed & (gain > 0)] = _NUMBER[Verdict.BETTER]
     found[changed & (gain < 0)] = _NUMBER[Verdict.LOWER]
-    if measure.cap is not None and measure.better is Better.UP:
-        top = values >= measure.cap
+    if measure.top is not None:
+        top = values >= measure.top
         found[top] = _NUMBER[Verdict.REACHED_THE_TOP]
-        found[top & (earlier >= measure.cap)] = _NUMBER[Verdict.AT_THE_TOP]
+        found[top & (earlier >= measure.top)] = _NUMBER[Verdict.AT_THE_TOP]
     found[~has_earlier] = _NUMBER[Verdict.FIRST]
     return found

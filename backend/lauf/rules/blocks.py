@@ -65,6 +65,7 @@ class TrialPlan:
 class Block:
     """One block of a plan. Which fields mean something depends on the kind.
 
+    id             its own, whatever is changed in it or around it
     seconds        open blocks, a warm-up game, a rep target
     levels         warm-up: (level 1–4, seconds), called one after the other
     movements      intervals
@@ -77,6 +78,7 @@ class Block:
 
     kind: BlockKind
     label: str
+    id: str = ""
     seconds: int = 0
     say: str = ""
     levels: tuple[tuple[int, int], ...] = ()
@@ -95,14 +97,14 @@ _EFFORT: Final = re.compile(r"\s*\d{1,4}(\s*[/,\s]\s*\d{1,4})*\s*")
 
 
 def read_efforts(text: str) -> tuple[Effort, ...]:
-    """A list of seconds as typed: work, rest, work, rest, … "30/15/20" is 30 s of work, 15 s of
-    rest, 20 s of work. Raises ValueError with what is accepted.
+    """A list of seconds as typed: work, rest, work, rest, … "25/15/25" is 25 s of work, 15 s of
+    rest, 25 s of work. Raises ValueError with what is accepted.
 
-    >>> read_efforts("30/15/20")
-    (Effort(work=30, rest=15), Effort(work=20, rest=0))
+    >>> read_efforts("25/15/25")
+    (Effort(work=25, rest=15), Effort(work=25, rest=0))
     """
     if not _EFFORT.fullmatch(text):
-        raise ValueError("Type seconds of work and rest in turn, such as 30/15/20.")
+        raise ValueError("Type seconds of work and rest in turn, such as 25/15/25.")
     numbers = [int(found) for found in re.findall(r"\d+", text)]
     efforts = tuple(
         Effort(numbers[at], numbers[at + 1] if at + 1 < len(numbers) else 0)

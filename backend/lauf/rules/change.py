@@ -7,65 +7,133 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
-from statistics import stdev
+from statistics import NormalDist
 from typing import Final
 
-from lauf.rules.quantities import Better, Measure, format_difference
+from lauf.rules.kinds import KINDS, format_difference, plural
+from lauf.rules.quantities import Better, Measure
 
 #: Pairs of attempts further apart than this say something about growth, not about noise.
 PAIR_WINDOW: Final = timedelta(days=14)
-PAIRS_NEEDED: Final = 10
+#: How many pairs the protocol's own value weighs as much as (our choice).
+PRIOR_PAIRS: Final = 10
+_NORMAL: Final = NormalDist()
+_Z90: Final = 1.645
 
 
 @dataclass(frozen=True, slots=True)
 class TypicalError:
-    """Day-to-day variation of a test, in canonical units.
+    """Day-to-day variation of a test.
 
-    pairs is the number of pairs it was computed from; 0 means the protocol's own default.
+    value   in canonical units; or, where `share` is set, of the score (0.06: 6 %), from logarithms
+    pairs   how many repeat tests of this school it was weighed with; 0 for the starting value
     """
 
     value: float
     pairs: int = 0
+    share: bool = False
+    resolution: int = 1
+
+    def at(self, level: float) -> float:
+        """In canonical units at a level of score, never under half the protocol's resolution."""
+        exact = self.value * abs(level) if self.share else self.value
+        return max(exact, self.resolution / 2)
+
+    @property
+    def interval(self) -> tuple[float, float]:
+        """90 % interval of the value: ν·TE²/χ² with ν = prior + pairs, χ² by the cube root of
+        Wilson & Hilferty (1931, PNAS 17:684–688)."""
+        free = PRIOR_PAIRS + self.pairs
+        low, high = (self.value * math.sqrt(free / _chi_square(free, p)) for p in (0.95, 0.05))
+        return low, high
 
     @property
     def source(self) -> str:
         if self.pairs:
-            return f"from {self.pairs} repeat tests in this school"
-        return "a starting value: fewer than 10 repeat tests in this school"
+            known = plural(self.pairs, "repeat test")
+            return f"from {known} in this school, weighed with a starting value"
+        return "a starting value: no repeat tests in this school yet"
 
 
-def typical_error(differences: Sequence[float], default: float) -> TypicalError:
-    """SD of paired differences / √2 (Hopkins 2000, Sports Med 30:1–15), from 10 pairs or more.
+def _chi_square(free: int, share: float) -> float:
+    part = 2 / (9 * free)
+    return free * float(1 - part + _NORMAL.inv_cdf(share) * math.sqrt(part)) ** 3
 
-    >>> typical_error([1.0, 2.0], default=2.5)
-    TypicalError(value=2.5, pairs=0)
+
+@dataclass(frozen=True, slots=True)
+class PairSum:
+    """What repeat tests under one key add up to: how many pairs, Σd² of their differences, and Σd²
+    of the differences of their logarithms (of the pairs of which both are above nought)."""
+
+    pairs: int = 0
+    squares: float = 0.0
+    log_pairs: int = 0
+    log_squares: float = 0.0
+
+    def __add__(self, other: PairSum) -> PairSum:
+        return PairSum(
+            self.pairs + other.pairs,
+            self.squares + other.squares,
+            self.log_pairs + other.log_pairs,
+            self.log_squares + other.log_squares,
+        )
+
+    def with_pair(self, earlier: int, later: int) -> PairSum:
+        """The sum with one more pair."""
+        logs = math.log(later / earlier) ** 2 if earlier > 0 and later > 0 else None
+        return PairSum(
+            self.pairs + 1,
+            self.squares + float(later - earlier) ** 2,
+            self.log_pairs + (logs is not None),
+            self.log_squares + (logs or 0.0),
+        )
+
+
+def typical_error(sums: PairSum, default: float, measure: Measure, *, share: bool) -> TypicalError:
+    """TE² = (ν₀·TE₀² + Σd²/2) / (ν₀ + n): the school's repeat tests weighed with the protocol's own
+    value, which counts as ν₀ = 10 pairs (a conjugate prior; each pair's SD is TE·√2, Hopkins 2000,
+    Sports Med 30:1–15).
+
+    default   the protocol's value: canonical units, or a share of the score where `share` is set
+
+    >>> typical_error(PairSum(10, 80.0), 2.0, Measure(Kind.COUNT), share=False).value
+    2.0
     """
-    if len(differences) < PAIRS_NEEDED:
-        return TypicalError(default)
-    return TypicalError(stdev(differences) / math.sqrt(2), len(differences))
+    pairs, squares = (sums.log_pairs, sums.log_squares) if share else (sums.pairs, sums.squares)
+    weighed = (PRIOR_PAIRS * default**2 + squares / 2) / (PRIOR_PAIRS + pairs)
+    return TypicalError(math.sqrt(weighed), pairs, share, measure.resolution)
 
 
-def pair_differences(series: Iterable[Sequence[tuple[date, int]]]) -> list[int]:
-    """Later minus earlier of neighbouring attempts of one child within the window.
+def noise_grows(measure: Measure) -> bool:
+    """Whether a test's noise grows with the level, so that it is kept as a share of the score."""
+    return KINDS[measure.kind].noise_grows
 
-    `series` holds one sequence a child and key, oldest first. No attempt is used in two pairs,
-    so that the differences are independent.
-    """
-    differences: list[int] = []
-    for attempts in series:
-        index = 1
-        while index < len(attempts):
-            (earlier_day, earlier), (day, value) = attempts[index - 1], attempts[index]
-            if day - earlier_day <= PAIR_WINDOW:
-                differences.append(value - earlier)
-                index += 1
+
+def pair_up(attempts: Sequence[tuple[date, int]], measure: Measure) -> list[tuple[date, int, int]]:
+    """Pairs (day of the later, earlier value, later value) of neighbouring attempts of one child
+    under one key within the window, oldest first. No attempt is used twice, so that the pairs are
+    independent; a pair that has one at the test's end or at a true zero says nothing of noise."""
+    pairs: list[tuple[date, int, int]] = []
+    index = 1
+    while index < len(attempts):
+        (earlier_day, earlier), (day, value) = attempts[index - 1], attempts[index]
+        if day - earlier_day <= PAIR_WINDOW:
+            ends = {measure.top, measure.floor} - {None}
+            if not ends & {earlier, value}:
+                pairs.append((day, earlier, value))
             index += 1
-    return differences
+        index += 1
+    return pairs
 
 
 def smallest_change(error: float) -> float:
     """MDC90 = 1.645·√2·TE (Weir 2005, J Strength Cond Res 19:231–240), canonical units."""
-    return 1.645 * math.sqrt(2) * error
+    return _Z90 * math.sqrt(2) * error
+
+
+def probability_better(gain: float, error: float) -> float:
+    """Probability that a change in the better direction is a real one: Φ(gain / (√2·TE))."""
+    return _NORMAL.cdf(gain / (math.sqrt(2) * error))
 
 
 def band_steps(mdc90: float, resolution: int) -> int:
@@ -98,13 +166,13 @@ class Change:
 def compare(value: int, earlier: int | None, measure: Measure, mdc90: float) -> Change:
     """Compare a score with an earlier one under the same key.
 
-    The cap is the top only where higher is better. With `earlier` None it is a first score.
+    The test's end is its cap, or the most its kind allows. With `earlier` None it is a first score.
     """
     if earlier is None:
         return Change(Verdict.FIRST, band=mdc90)
     gain = (value - earlier) * measure.better.sign
-    if measure.cap is not None and measure.better is Better.UP and value >= measure.cap:
-        top = Verdict.AT_THE_TOP if earlier >= measure.cap else Verdict.REACHED_THE_TOP
+    if measure.top is not None and value >= measure.top:
+        top = Verdict.AT_THE_TOP if earlier >= measure.top else Verdict.REACHED_THE_TOP
         return Change(top, gain, mdc90)
     if gain == 0 or abs(gain) < mdc90:
         return Change(Verdict.STEADY, gain, mdc90)
@@ -115,7 +183,6 @@ def verdict_words(change: Change, measure: Measure) -> str:
     """The verdict in short, kind words: "better, +6", "steady, within ±3", "first score"."""
     amount = format_difference(abs(change.gain), measure)
     steps = band_steps(change.band, measure.resolution)
-    band = format_difference(steps, measure)
     match change.verdict:
         case Verdict.FIRST:
             return "first score"
@@ -126,11 +193,13 @@ def verdict_words(change: Change, measure: Measure) -> str:
             sign = "−" if measure.better is Better.UP else "+"
             return f"lower than last time, {sign}{amount}"
         case Verdict.STEADY:
-            return f"steady, within ±{band}" if steps else "the same as last time"
+            if change.gain == 0:
+                return "the same as last time"
+            return f"steady, within ±{format_difference(max(steps, abs(change.gain)), measure)}"
         case Verdict.AT_THE_TOP:
             return "at the top of this test: it cannot show more"
         case Verdict.REACHED_THE_TOP:
-            return f"reached the top, at least +{amount}"
+            return f"reached the top, at least +{amount}" if change.gain else "reached the top"
         case Verdict.MOVED_UP:
             return "moved up a variant"
         case Verdict.NOT_COMPARABLE:

@@ -6,16 +6,18 @@ a sentence that says what is accepted, and offers the readings where two are pos
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 from typing import Any, Final
 
-from lauf.rules import readers
-from lauf.rules.quantities import Better, Kind, Measure, format_value, to_step
+from lauf.rules.kinds import KINDS, form_words, format_value
+from lauf.rules.quantities import Better, Kind, Measure, to_step
+from lauf.rules.readers.text import Read, Unreadable, comma_readings, plain
 
 #: A hand on a stopwatch and a hand on a tablet differ by this much.
-CLOCK_SLACK_MS: Final = 2_000
+CLOCK_SLACK_MS: Final = 1_000
 
 
 class NotDone(StrEnum):
@@ -44,6 +46,13 @@ REASON_WORDS: Final[dict[NotDone, str]] = {
     NotDone.DID_NOT_WANT: "did not want to",
     NotDone.VOID: "void",
     NotDone.UNFINISHED: "not finished",
+}
+
+
+#: The words that a reason may be typed as, whatever a letter could also mean.
+REASON_TYPED: Final[dict[str, NotDone]] = {
+    **{words: one for one, words in REASON_WORDS.items() if one is not NotDone.UNFINISHED},
+    "no kit": NotDone.NO_KIT,
 }
 
 
@@ -85,13 +94,22 @@ class EntryError(ValueError):
     message   what is wrong with it
     accepted  what would be accepted instead
     choices   the readings to choose from, when it was ambiguous
+    sure      true where only a clock speaks against it: "it is right" keeps it as typed
     """
 
-    def __init__(self, message: str, accepted: str, choices: tuple[Choice, ...] = ()) -> None:
+    def __init__(
+        self,
+        message: str,
+        accepted: str,
+        choices: tuple[Choice, ...] = (),
+        *,
+        sure: bool = False,
+    ) -> None:
         super().__init__(f"{message} {accepted}")
         self.message = message
         self.accepted = accepted
         self.choices = choices
+        self.sure = sure
 
 
 _REASONS: Final = "a absent, x sat out, k no kit, r did not want to, v void"
@@ -101,7 +119,7 @@ LONGEST_ENTRY: Final = 180
 
 def accepted_words(measure: Measure) -> str:
     """One sentence saying what an entry for this measure may look like."""
-    return f"Type {readers.form_words(measure)}; ~ after it for an estimate; or {_REASONS}."
+    return f"Type {form_words(measure)}; ~ after it for an estimate; or {_REASONS}."
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,40 +133,27 @@ class QuickCheck:
     highest: int | None = None
 
 
-_LENGTH_WORDS: Final = (
-    "mm|cm|km|m|inch(?:es)?|in|ft|feet-lengths?|feet|foot|yds?|miles?|hands?|spans?|steps?|paces?"
-)
-_LENGTH_SIGNS: Final = ".,½'\"’′”″"
-#: What may stand in an entry of each kind beside digits, blanks, dashes and ~: signs, and words.
-_PIECES: Final[dict[Kind, tuple[str, str]]] = {
-    Kind.TIME: (":.,½+", "mins?|m|secs?|s|laps?|km|yds?|miles?|run"),
-    Kind.LENGTH: (_LENGTH_SIGNS, _LENGTH_WORDS),
-    Kind.MARKS: (f"{_LENGTH_SIGNS}>/", f"{_LENGTH_WORDS}|to"),
-    Kind.OFFSET: (f"{_LENGTH_SIGNS}+", _LENGTH_WORDS),
-    Kind.SIDES: (".,;/✓✗×lryn", "yes|no|both|b|none|neither|x"),
-    Kind.HITS: ("xo×/", "of|out of"),
-    Kind.STAGE: (".,:/", ""),
-    Kind.LAPS: (f"{_LENGTH_SIGNS}+", f"laps?|{_LENGTH_WORDS}"),
-    Kind.TOTAL: ("c+", ""),
-    Kind.MASS: (".,½", "kgs?|g|lbs?|stone|st"),
-    Kind.PULSE: ("/", "bpm|in|secs?|s"),
-}
-
-
 def quick_check(measure: Measure) -> QuickCheck:
-    """A check that refuses no entry the reader accepts; for counts it is exact but for reasons."""
+    """A check that refuses no entry the reader accepts; for plain digits of a count it is exact."""
+    kind = KINDS[measure.kind]
+    reasons = "|".join((*REASON_KEYS, *REASON_TYPED))
+    words = "|".join(one for one in (kind.words, reasons, "about|approx|ca") if one)
+    pieces = rf"[0-9\s~.,−–—‐‑{kind.signs}\-]|{words}"
     if measure.kind is Kind.COUNT:
-        return QuickCheck(r"~?\s*[0-9]+\s*~?", measure.lowest, measure.ceiling)
-    signs, words = _PIECES[measure.kind]
-    pieces = rf"[0-9\s~−–{signs}\-]" + (f"|{words}" if words else "")
+        return QuickCheck(f"(?:{pieces})+", measure.lowest, measure.ceiling)
     return QuickCheck(f"(?:{pieces})+")
 
 
-def read_entry(text: str, measure: Measure, *, ran_ms: int | None = None) -> Entry:
+_ABOUT: Final = re.compile(r"(?:~|about |approx\.? |ca\.? )\s*|\s*~")
+
+
+def read_entry(
+    text: str, measure: Measure, *, ran_ms: int | None = None, sure: bool = False
+) -> Entry:
     """Read one typed score for the measure at hand.
 
-    ran_ms   for times: how long the clock had run when the score was taken, in milliseconds; no
-             time can be longer
+    ran_ms   for times: how long the run it was taken by had gone when it was taken, in
+             milliseconds; no time can be longer, unless the teacher is `sure`
     Returns an `Entry` whose value is in canonical units, rounded to the measure's resolution.
     Raises `EntryError` for anything that is not certainly a score or a reason.
 
@@ -163,36 +168,114 @@ def read_entry(text: str, measure: Measure, *, ran_ms: int | None = None) -> Ent
         raise EntryError("Nothing was typed.", accepted)
     if len(typed) > LONGEST_ENTRY:
         raise EntryError("That is too long to be a score.", accepted)
-    plain = typed.translate(readers.PLAIN).lower()
-    if typed.lower() in REASON_KEYS:  # as typed: × is a hit, not the key x
-        return Entry(typed=typed, reason=REASON_KEYS[typed.lower()])
-    estimate = plain.endswith("~") or plain.startswith("~")
-    body = plain.strip("~").strip()
-    if estimate and body in REASON_KEYS:
+    if reason := _reason(typed, measure):
+        return Entry(typed=typed, reason=reason)
+    body = plain(typed)
+    without = _ABOUT.sub("", body).strip()
+    estimate = without != body
+    if estimate and without in REASON_KEYS | REASON_TYPED:
         raise EntryError("A reason cannot be an estimate.", accepted)
-    if not body.isascii():  # \d would also match digits of other scripts
+    if not without.isascii():  # \d would also match digits of other scripts
         raise EntryError(f"“{typed}” is not a score.", accepted)
-    try:
-        read = readers.read(body, measure)
-    except readers.Unreadable as problem:
-        choices = tuple(Choice(*choice) for choice in problem.choices)
-        said = problem.accepted or accepted
-        raise EntryError(f"“{typed}” {problem}", said, choices) from None
-    if "informal" in read.parts:
-        return Entry(typed=typed, estimate=estimate, parts=read.parts)
-    if "distance_mm" in read.parts and read.exact is None:
+    read, value = _only_reading(typed, without, measure, accepted)
+    if value is None:
+        if "informal" in read.parts:
+            return Entry(typed=typed, estimate=estimate, parts=read.parts)
         if estimate:
             read.parts["estimate"] = True
         return Entry(typed=typed, reason=NotDone.UNFINISHED, parts=read.parts)
-    assert read.exact is not None
-    value = to_step(read.exact, measure.resolution)
-    _check_limits(value, typed, measure, accepted, ran_ms)
+    if measure.kind is Kind.TIME and not sure:
+        _check_clock(value, typed, measure, accepted, ran_ms)
     return Entry(typed=typed, value=value, estimate=estimate, parts=read.parts)
 
 
-def _check_limits(
-    value: int, typed: str, measure: Measure, accepted: str, ran_ms: int | None
-) -> None:
+def _reason(typed: str, measure: Measure) -> NotDone | None:
+    """The reason that was typed, if it is one. Raises EntryError where its letter could also be a
+    side, a hit or a variant."""
+    letter = typed.lower()  # as typed: × is a hit, not the key x
+    if letter in REASON_TYPED:
+        return REASON_TYPED[letter]
+    reason = REASON_KEYS.get(letter)
+    if reason is None:
+        return None
+    words = REASON_WORDS[reason]
+    other: tuple[Choice, ...] = ()
+    if measure.kind is Kind.SIDES and letter == "r":
+        other = (Choice("L n R y", "right only"),)
+    elif measure.kind is Kind.SIDES and letter == "x":
+        other = (Choice("none", "neither side"),)
+    elif measure.kind is Kind.HITS and letter == "x":
+        other = (Choice("1", "one hit"),)
+    elif not any(word.startswith(letter) for name in measure.variants for word in name.split()):
+        return reason
+    also = ", ".join(choice.words for choice in other) or "a variant of this test"
+    raise EntryError(
+        f"“{typed}” could be {words} or {also}.",
+        f"Type “{words}” for the reason; a variant has a key of its own.",
+        (Choice(words, words), *other),
+    )
+
+
+def _only_reading(
+    typed: str, body: str, measure: Measure, accepted: str
+) -> tuple[Read, int | None]:
+    """The one reading of an entry, whichever way its commas are meant. Raises EntryError for none,
+    or for two that differ."""
+    found: dict[int | None, tuple[Read, str]] = {}
+    problem: EntryError | None = None
+    for reading in comma_readings(body, separates=KINDS[measure.kind].separates):
+        try:
+            read, value = _one_reading(typed, reading, measure, accepted)
+        except EntryError as error:
+            problem = problem or error
+            continue
+        found.setdefault(value, (read, reading))
+    if len(found) > 1:
+        choices = tuple(
+            Choice(reading, "not a number" if value is None else format_value(value, measure))
+            for value, (_, reading) in found.items()
+        )
+        ways = " or ".join(choice.words for choice in choices)
+        raise EntryError(f"“{typed}” could be {ways}.", f"Type {choices[0].typed}.", choices)
+    if not found:
+        assert problem is not None
+        raise problem
+    ((value, (read, _)),) = found.items()
+    return read, value
+
+
+def _one_reading(typed: str, body: str, measure: Measure, accepted: str) -> tuple[Read, int | None]:
+    try:
+        if re.fullmatch(r"-\s*[\d.:]+.*", body) and measure.kind not in (Kind.OFFSET, Kind.SIDES):
+            raise Unreadable("is below zero.")
+        read = KINDS[measure.kind].read(body, measure)
+    except Unreadable as problem:
+        choices = _fitting(problem.choices, measure)
+        if choices:
+            said = f"Type {' or '.join(choice.typed for choice in choices)}."
+        else:
+            said = accepted if problem.choices else problem.accepted or accepted
+        raise EntryError(f"“{typed}” {problem}", said, choices) from None
+    if read.exact is None:
+        return read, None
+    value = to_step(read.exact, measure.resolution)
+    _check_limits(value, typed, measure, accepted)
+    return read, value
+
+
+def _fitting(choices: tuple[tuple[str, str], ...], measure: Measure) -> tuple[Choice, ...]:
+    """Of the readings to choose from those that this test takes, each once."""
+    found = []
+    for typed, words in dict(choices).items():
+        try:
+            read_entry(typed, measure)
+        except EntryError:
+            continue
+        found.append(Choice(typed, words))
+    return tuple(found)
+
+
+def _check_limits(value: int, typed: str, measure: Measure, accepted: str) -> None:
     if measure.cap is not None and value > measure.cap:
         cap = format_value(measure.cap, measure)
         raise EntryError(f"“{typed}” is over this test's own maximum of {cap}.", accepted)
@@ -203,6 +286,13 @@ def _check_limits(
         low = format_value(measure.lowest, measure)
         end = "faster than anyone" if measure.better is Better.DOWN else "too small"
         raise EntryError(f"“{typed}” is {end}: the least is {low}.", accepted)
-    if measure.kind is Kind.TIME and ran_ms is not None and value > ran_ms + CLOCK_SLACK_MS:
+
+
+def _check_clock(
+    value: int, typed: str, measure: Measure, accepted: str, ran_ms: int | None
+) -> None:
+    if ran_ms is not None and value > ran_ms + CLOCK_SLACK_MS:
         ran = format_value(to_step(Fraction(ran_ms), 1000), measure)
-        raise EntryError(f"“{typed}” is longer than the clock had run ({ran}).", accepted)
+        raise EntryError(
+            f"“{typed}” is longer than its clock had run ({ran}).", accepted, sure=True
+        )

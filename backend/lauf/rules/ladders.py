@@ -4,13 +4,16 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
+from itertools import pairwise
+from typing import Final
 
 from lauf.rules.comparability import Key, why_not_comparable
 from lauf.rules.entry import EntryError, read_entry
-from lauf.rules.quantities import Better, Measure, format_number, format_value
+from lauf.rules.kinds import format_difference, format_number, format_value
+from lauf.rules.quantities import UNLIMITED, Better, Kind, Measure
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,7 +34,7 @@ class Rung:
 
 
 @dataclass(frozen=True, slots=True)
-class Ladder:
+class Benchmark:
     """Rungs from the lowest to the highest, for scores under exactly one key, and where they
     come from. `sex` "" is for everybody; `ages` are completed years, both included, where the
     ladder goes by age and not by year group."""
@@ -44,8 +47,8 @@ class Ladder:
 
 
 def pick_ladder(
-    ladders: Iterable[Ladder], variant: str, sex: str = "", age: int | None = None
-) -> Ladder | None:
+    ladders: Iterable[Benchmark], variant: str, sex: str = "", age: int | None = None
+) -> Benchmark | None:
     """The ladder that fits a child best among those of its year group and those by age: the year
     group's before one by age, one for its sex before one for everybody."""
     fitting = [
@@ -72,7 +75,7 @@ class Judgement:
     why_not: str | None = None
 
 
-def judge(value: int, key: Key, ladder: Ladder, measure: Measure) -> Judgement:
+def judge(value: int, key: Key, ladder: Benchmark, measure: Measure) -> Judgement:
     """The rung a score reaches and the distance to the next, or why it cannot be said."""
     if not ladder.rungs:
         return Judgement(why_not="the ladder has no rungs")
@@ -81,7 +84,7 @@ def judge(value: int, key: Key, ladder: Ladder, measure: Measure) -> Judgement:
     return judge_comparable(value, ladder, measure)
 
 
-def judge_comparable(value: int, ladder: Ladder, measure: Measure) -> Judgement:
+def judge_comparable(value: int, ladder: Benchmark, measure: Measure) -> Judgement:
     """As `judge`, for a score already known to share the ladder's key."""
     reached: int | None = None
     for index, rung in enumerate(ladder.rungs):
@@ -97,6 +100,8 @@ class Fault(StrEnum):
 
     GAP = "gap"
     OVERLAP = "overlap"
+    BEYOND_THE_RATE = "beyond the rate"
+    NOISE = "inside the noise"
     OUT_OF_ORDER = "out of order"
     BEYOND_THE_CAP = "beyond the cap"
     OTHER_CLOCK = "other clock"
@@ -114,39 +119,87 @@ class Finding:
     words: str
 
 
-def findings(ladder: Ladder, measure: Measure, test: Key) -> tuple[Finding, ...]:
+def findings(
+    ladder: Benchmark,
+    measure: Measure,
+    test: Key,
+    *,
+    most_a_second: float | None = None,
+    band: float | None = None,
+) -> tuple[Finding, ...]:
     """Faults of a ladder against the test it is meant for.
 
-    `test` holds the test's own clock and the variant the ladder is offered for.
+    test           the test's own clock, course and the variant the ladder is offered for
+    most_a_second  reps a second nobody beats: with the test's seconds, a rung nobody can reach
+    band           MDC90 at the lowest rung: a ladder inside it says nothing
     """
-    found: list[Finding] = []
+    found = _other_test(ladder, test)
+    for index, rung in enumerate(ladder.rungs):
+        found += _of_rung(ladder, index, rung, measure, test.seconds, most_a_second)
+    spread = abs(ladder.rungs[-1].threshold - ladder.rungs[0].threshold) if ladder.rungs else 0
+    if band is not None and len(ladder.rungs) > 1 and band > spread:
+        amount = format_difference(round(band), measure)
+        words = f"Day-to-day variation (±{amount}) is wider than this whole ladder."
+        found.append(Finding(Fault.NOISE, 0, words))
+    return tuple(found)
+
+
+def _other_test(ladder: Benchmark, test: Key) -> list[Finding]:
+    """The ladder was written for another clock, variant or course."""
+    found = []
     if ladder.key.seconds != test.seconds:
-        words = f"The ladder is for {ladder.key.seconds} s, the test lasts {test.seconds} s."
+        own, meant = (
+            "no clock" if seconds is None else f"{seconds} s"
+            for seconds in (test.seconds, ladder.key.seconds)
+        )
+        words = f"The ladder is for {meant}, the test has {own}."
         found.append(Finding(Fault.OTHER_CLOCK, 0, words))
     if ladder.key.variant != test.variant:
         words = f"The ladder is for “{ladder.key.variant}”, not “{test.variant}”."
         found.append(Finding(Fault.OTHER_VARIANT, 0, words))
     if (reason := why_not_comparable(test, ladder.key, "the ladder")) and not found:
         found.append(Finding(Fault.OTHER_COURSE, 0, f"{reason[0].upper()}{reason[1:]}."))
-    for index, rung in enumerate(ladder.rungs):
-        shown = format_number(rung.threshold, measure)
-        if not measure.lowest <= rung.threshold <= max(measure.highest, measure.ceiling):
-            low, high = (
-                format_value(measure.lowest, measure),
-                format_value(measure.highest, measure),
-            )
-            words = (
-                f"“{rung.name}” at {format_value(rung.threshold, measure)} is not a score of this"
-            )
-            words += f" test ({low} to {high}): is it in another unit?"
-            found.append(Finding(Fault.UNIT_MISMATCH, index, words))
-        if measure.better is Better.UP and not rung.reached_by(measure.ceiling, measure.better):
-            words = f"“{rung.name}” asks for more than the test's maximum: nobody can reach it."
-            found.append(Finding(Fault.BEYOND_THE_CAP, index, words))
-        if index and not _harder(rung, ladder.rungs[index - 1], measure.better):
-            words = f"“{rung.name}” ({shown}) is not harder than the rung before it."
-            found.append(Finding(Fault.OUT_OF_ORDER, index, words))
-    return tuple(found)
+    return found
+
+
+def _of_rung(
+    ladder: Benchmark,
+    index: int,
+    rung: Rung,
+    measure: Measure,
+    seconds: int | None,
+    most_a_second: float | None,
+) -> list[Finding]:
+    """What is wrong with one rung: the worst of it."""
+    found = []
+    shown = format_value(rung.threshold, measure)
+    least, most = measure.lowest, measure.highest
+    ceiling = measure.ceiling if measure.top is None else measure.top
+    if measure.better is Better.UP and not rung.reached_by(ceiling, measure.better):
+        words = f"“{rung.name}” asks for more than the test's maximum: nobody can reach it."
+        found.append(Finding(Fault.BEYOND_THE_CAP, index, words))
+    elif not least <= rung.threshold <= most:
+        words = (
+            f"“{rung.name}” at {shown} is not a score of this test "
+            f"({format_value(least, measure)} to {format_value(most, measure)}): is it in another "
+            "unit?"
+        )
+        found.append(Finding(Fault.UNIT_MISMATCH, index, words))
+    elif (
+        most_a_second
+        and seconds
+        and measure.kind is Kind.COUNT
+        and not rung.reached_by(int(most_a_second * seconds), measure.better)
+    ):
+        words = (
+            f"“{rung.name}” at {shown} is faster than anyone can move in {seconds} s: is it for a "
+            "longer clock?"
+        )
+        found.append(Finding(Fault.BEYOND_THE_RATE, index, words))
+    if index and not _harder(rung, ladder.rungs[index - 1], measure.better):
+        words = f"“{rung.name}” ({shown}) is not harder than the rung before it."
+        found.append(Finding(Fault.OUT_OF_ORDER, index, words))
+    return found
 
 
 def _harder(rung: Rung, before: Rung, better: Better) -> bool:
@@ -163,65 +216,87 @@ class Printed:
 
 
 _RANGE = re.compile(r"(?P<low>\S.*?)\s*(?:–|—|\bto\b|(?<=[\w\"'])\s*-)\s*(?P<high>\S.*)")
-_OPEN = re.compile(
-    r"(?:(?P<beyond>more than|over|above|less than|under|below|>|<)|(?:at least|at most|≥|≤|>=|<=))"
-    r"\s*(?P<end>\S.*)"
+#: Words for an open end: beyond the number or from it on; upward or downward is the test's own.
+_BEYOND_BEFORE = "more than|over|above|less than|under|below|faster than|>|<"
+_FROM_BEFORE = "at least|at most|up to|from|≥|≤|>=|<="
+_FROM_AFTER = (
+    r"\+|or more|and more|or over|and over|or above|and above|and up|upwards|"
+    "or less|and less|or under|and under|or below|and below|or faster|and faster|or better"
 )
+_OPEN = re.compile(rf"(?:(?P<beyond>{_BEYOND_BEFORE})|(?:{_FROM_BEFORE}))\s*(?P<end>\S.*)")
+_OPEN_AFTER = re.compile(rf"(?P<end>\S.*?)\s*(?:{_FROM_AFTER})")
 
 
 def read_printed(text: str, names: Sequence[str], measure: Measure) -> Printed:
     """Turn ranges printed on a card into thresholds.
 
-    "8–10, 12–17, more than 18" gives at least 8, at least 12, more than 18. A value in no range
-    counts as having reached the lower rung, and a `gap` finding says so.
+    "7–9, 11–15, more than 19" gives at least 7, at least 11, more than 19. A value in no range
+    counts as having reached the lower rung, and a `gap` finding says so. A bare list of numbers is
+    a list of lower bounds. A rung beyond the test's maximum is read, for `findings` to report.
     Raises `EntryError` when a part is not a range, naming the part.
 
     `names` names the rungs from the lowest; missing names become "Rung 1", "Rung 2", …
     """
     parts = [part.strip() for part in re.split(r"[,;\n]", text) if part.strip()]
     if not parts:
-        raise EntryError("No ranges were typed.", "Type ranges such as 8–10, 11–17, more than 17.")
-    rungs: list[Rung] = []
+        raise EntryError("No ranges were typed.", _RANGES)
+    read = [
+        _read_part(part, names[index] if index < len(names) else f"Rung {index + 1}", measure)
+        for index, part in enumerate(parts)
+    ]
+    rungs = [rung for rung, _, _ in read]
+    # Numbers alone are where rungs begin; beside ranges a number is a range of one.
+    bare = not any(end is not None and not single for _, end, single in read)
     found: list[Finding] = []
-    end_before: int | None = None  # the last value inside the range before
-    for index, part in enumerate(parts):
-        name = names[index] if index < len(names) else f"Rung {index + 1}"
-        rung, end = _read_part(part, name, measure)
+    for index, (before, after) in enumerate(pairwise(read), 1):
+        (lower, end, single), (rung, _, _) = before, after
+        if single and bare:
+            continue
         first = rung.threshold + (measure.resolution * measure.better.sign if rung.beyond else 0)
-        if index:
-            if end_before is None:
-                words = f"The range before “{part}” has no end, so the two overlap."
-                found.append(Finding(Fault.OVERLAP, index, words))
-            else:
-                found.extend(_between(end_before, first, index, measure, name, rungs[-1].name))
-        rungs.append(rung)
-        end_before = end
+        if end is None:
+            words = f"The range before “{parts[index]}” has no end, so the two overlap."
+            found.append(Finding(Fault.OVERLAP, index, words))
+        else:
+            found += _between(end, first, index, measure, rung.name, lower.name)
     return Printed(tuple(rungs), tuple(found))
 
 
-def _read_part(part: str, name: str, measure: Measure) -> tuple[Rung, int | None]:
-    """One printed range: the rung, and the far end of the range (None when open)."""
+_RANGES: Final = "Type ranges such as 7–9, 10–15, more than 15, or the least of each: 7, 10, 16."
+
+
+def _read_part(part: str, name: str, measure: Measure) -> tuple[Rung, int | None, bool]:
+    """One printed range: the rung, the far end of the range (None when open), and whether it is a
+    single number."""
     low_part = part.strip().lower()
     if found := _OPEN.fullmatch(low_part):
-        return Rung(name, _bound(found["end"], part, measure), bool(found["beyond"])), None
+        return Rung(name, _bound(found["end"], part, measure), bool(found["beyond"])), None, False
+    if found := _OPEN_AFTER.fullmatch(low_part):
+        return Rung(name, _bound(found["end"], part, measure)), None, False
     if found := _RANGE.fullmatch(low_part):
         ends = _bound(found["low"], part, measure), _bound(found["high"], part, measure)
         worse, best = sorted(ends, reverse=measure.better is Better.DOWN)
-        return Rung(name, worse), best
-    value = _bound(low_part.removesuffix("+").strip(), part, measure)
-    return Rung(name, value), None if low_part.endswith("+") else value
+        return Rung(name, worse), best, False
+    value = _bound(low_part, part, measure)
+    return Rung(name, value), value, True
 
 
 def _bound(text: str, part: str, measure: Measure) -> int:
-    try:
-        value = read_entry(text, measure).value
-    except EntryError as error:
-        raise EntryError(f"“{part}” cannot be read as a range.", error.accepted) from error
-    if value is None:
-        raise EntryError(
-            f"“{part}” cannot be read as a range.", "Type ranges such as 8–10 or more than 17."
-        )
-    return value
+    # What nobody can reach is a finding, not a misprint: read without the test's limits.
+    wide = replace(measure, cap=None, of=None, highest=UNLIMITED, lowest=min(0, measure.lowest))
+    problem: EntryError | None = None
+    for limits in (replace(measure, cap=None, of=None), wide):
+        try:
+            entry = read_entry(text, limits)
+        except EntryError as error:
+            problem = problem or error
+            if error.choices:
+                break
+            continue
+        if entry.value is None or entry.estimate:
+            break
+        return entry.value
+    accepted = problem.accepted if problem and problem.choices else _RANGES
+    raise EntryError(f"“{part}” cannot be read as a range.", accepted) from problem
 
 
 def _between(

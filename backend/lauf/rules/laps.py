@@ -16,6 +16,8 @@ KM_MM: Final = 1_000_000
 DEFAULT_STEP_MM: Final = 1000
 #: Halves closer than this share of the whole count as even (our choice).
 EVEN_SHARE: Final = Fraction(1, 50)
+#: A bit at the end of up to this share of a lap is run on with the last lap (our choice).
+SHORT_BIT: Final = Fraction(1, 10)
 
 
 def step_length(known_mm: int, steps: Fraction | int) -> Fraction:
@@ -70,9 +72,9 @@ class Splits:
     """What the times at the end of each lap say.
 
     laps        the time of each lap
-    halves      time of the first and of the second half of the laps, the middle lap shared out
+    halves      time of the first and of the second half of the distance run
     words       "even", "faster second half", "slower second half"
-    projected   finish time at the average pace so far, when laps are still to run
+    projected   finish time at the average pace so far, when some of the distance is still to run
     """
 
     laps: tuple[int, ...]
@@ -81,22 +83,45 @@ class Splits:
     projected: Fraction | None
 
 
-def read_splits(ends_ms: Sequence[int], total_laps: Fraction | int | None = None) -> Splits:
+def read_splits(
+    ends_ms: Sequence[int],
+    lap_mm: Fraction | int = 1,
+    distance_mm: Fraction | int | None = None,
+) -> Splits:
     """Lap times, halves and projected finish from the clock at the end of each lap. Raises
-    ValueError for none or times that do not rise."""
+    ValueError for none or times that do not rise.
+
+    distance_mm   the distance to be run: its last lap may be a part, which counts as its metres
+
+    Halves are of the true distance; the lap that the middle falls into is shared out by its metres.
+    """
     if not ends_ms:
         raise ValueError("no lap times")
     laps = [end - before for before, end in zip((0, *ends_ms), ends_ms, strict=False)]
     if min(laps) <= 0:
         raise ValueError("each lap ends later than the one before")
-    middle, odd = divmod(len(laps), 2)
-    first = Fraction(sum(laps[:middle])) + Fraction(laps[middle] if odd else 0, 2)
-    second = Fraction(ends_ms[-1]) - first
+    lap = Fraction(lap_mm)
+    lengths = [lap] * len(laps)
+    whole = Fraction(len(laps)) * lap if distance_mm is None else Fraction(distance_mm)
+    last = whole - (len(laps) - 1) * lap
+    if 0 < last <= lap * (1 + SHORT_BIT):
+        lengths[-1] = last
+    run = sum(lengths, Fraction(0))
+    first = _time_at(run / 2, laps, lengths)
+    second = ends_ms[-1] - first
     if abs(second - first) <= EVEN_SHARE * ends_ms[-1]:
         words = "even"
     else:
         words = "faster second half" if second < first else "slower second half"
-    projected = None
-    if total_laps is not None and total_laps > len(laps):
-        projected = Fraction(ends_ms[-1], len(laps)) * Fraction(total_laps)
+    projected = ends_ms[-1] * whole / run if whole > run else None
     return Splits(tuple(laps), (first, second), words, projected)
+
+
+def _time_at(place: Fraction, laps: Sequence[int], lengths: Sequence[Fraction]) -> Fraction:
+    """The clock at a place of the run, each lap at its own even pace."""
+    clock = Fraction(0)
+    for time, length in zip(laps, lengths, strict=True):
+        if place <= length:
+            return clock + time * place / length
+        clock, place = clock + time, place - length
+    return clock

@@ -92,6 +92,8 @@ def standing_among(
     mine, marks = value * sign, [score * sign for score in scores]
     if len(marks) < 3:
         return Standing(words=_band_words(mine, marks, percentiles))
+    # A hair beyond the last mark is the mark itself: sums of decimals are off by so much.
+    mine = next((mark for mark in (marks[0], marks[-1]) if math.isclose(mine, mark)), mine)
     if mine < marks[0]:
         return Standing(words=f"below P{percentiles[0]:g}")
     if mine > marks[-1]:
@@ -224,6 +226,7 @@ def change_of_standing(before: Standing, after: Standing) -> str | None:
     if before.z is None or after.z is None:
         return None
     moved = after.z - before.z
-    words = "up" if moved > 0 else "down"
-    shown = f"P{before.percentile:.0f} to P{after.percentile:.0f}"
-    return f"for their age {shown}" if abs(moved) < 0.005 else f"for their age {words}, {shown}"
+    was, now = f"P{before.percentile:.0f}", f"P{after.percentile:.0f}"
+    if was == now:
+        return f"for their age level, at {now}"
+    return f"for their age {'up' if moved > 0 else 'down'}, {was} to {now}"

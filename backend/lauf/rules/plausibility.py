@@ -8,10 +8,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from itertools import pairwise
 from statistics import fmean, median
 from typing import Final
 
-from lauf.rules.quantities import Dimension, Kind, Measure, format_value
+from lauf.rules.kinds import dimension_of, format_value
+from lauf.rules.quantities import Dimension, Kind, Measure
 
 #: Iglewicz & Hoaglin 1993, "How to Detect and Handle Outliers": modified z-scores beyond 3.5
 #: are looked at. The class needs this many scores for the comparison to mean anything.
@@ -19,18 +21,63 @@ MODIFIED_Z_LIMIT: Final = 3.5
 CLASS_NEEDED: Final = 8
 #: A change of more than this many times the day-to-day band is worth a second look (our choice).
 HISTORY_BANDS: Final = 2.5
-#: Slips of the pen: how many times too large or too small, what happened, and in which dimension.
+#: Slips of the pen: how many times too large or too small, what happened, and in which dimension
+#: (rules of thumb for looking, not for refusing).
 _SLIPS: Final = (
     (10.0, "a digit too many", "a digit too few", None),
+    (100.0, "two digits too many", "two digits too few", None),
+    (12.0, "inches for feet", "feet for inches", Dimension.MILLIMETRES),
     (2.54, "centimetres for inches", "inches for centimetres", Dimension.MILLIMETRES),
+    (2.2, "pounds for kilograms", "kilograms for pounds", Dimension.GRAMS),
     (60.0, "minutes for seconds", "seconds for minutes", Dimension.MILLISECONDS),
 )
+#: How near a slip's factor a ratio lies: within 2 %.
+SLIP_TOLERANCE: Final = 0.02
+#: Metres a second that no child of an age runs: over some seconds, and over a minute or more
+#: (common practice, from memory: the fastest children of 11 reach about 7 and 5).
+_SPRINT_SPEEDS: Final = ((4, 5.0), (7, 6.5), (11, 8.0))
+_LONG_SPEEDS: Final = ((4, 3.6), (7, 4.6), (11, 5.6))
+_LONG_FROM_MS: Final = 60_000
+
+
+def fastest_speed(age: float | None, time_ms: int) -> float:
+    """Metres a second that nobody of this age runs over so long a time; those of the oldest where
+    the age is not known."""
+    table = _LONG_SPEEDS if time_ms >= _LONG_FROM_MS else _SPRINT_SPEEDS
+    if age is None or age >= table[-1][0]:
+        return table[-1][1]
+    if age <= table[0][0]:
+        return table[0][1]
+    for (young, slow), (old, fast) in pairwise(table):
+        if age <= old:
+            return slow + (fast - slow) * (age - young) / (old - young)
+    raise AssertionError("ages are in order")
+
+
+def speed_of(
+    value: int, measure: Measure, *, course_mm: int | None, seconds: int | None
+) -> tuple[float, int] | None:
+    """Metres a second of a run and how long it took in milliseconds; None for what is not run.
+
+    Counts on a course are lengths run in the clock's seconds; laps are metres run in them; a time
+    over a set distance is that distance.
+    """
+    if measure.kind is Kind.TIME and measure.target_mm and value > 0:
+        return measure.target_mm / value, value
+    if not seconds:
+        return None
+    if measure.kind is Kind.COUNT and course_mm:
+        return value * course_mm / 1000 / seconds, seconds * 1000
+    if measure.kind is Kind.LAPS:
+        return value / 1000 / seconds, seconds * 1000
+    return None
 
 
 class FlagCode(StrEnum):
     """Why a score wants a look."""
 
     RATE = "rate"
+    SPEED = "speed"
     SLIP = "slip"
     HISTORY = "history"
     CLASS = "class"
@@ -68,6 +115,8 @@ def flags_for(
     *,
     seconds: int | None = None,
     most_a_second: float | None = None,
+    course_mm: int | None = None,
+    age: float | None = None,
     earlier: Sequence[int] = (),
     band: float | None = None,
     class_z: float | None = None,
@@ -76,20 +125,25 @@ def flags_for(
     """Every soft flag on one score.
 
     seconds, most_a_second   length of the effort and how many a second a body can do (counts)
+    course_mm, age           length of the course, and the child's age: nobody runs faster than so
     earlier                  the child's earlier scores under the same key, oldest first
     band                     MDC90 in canonical units, or None when unknown
     estimate                 the number is a guess: kept, and looked at
     class_z                  modified z-score within the class, or None below `CLASS_NEEDED` scores
     """
     found: list[Flag] = []
-    if measure.kind is Kind.COUNT and seconds and most_a_second:
+    speed = speed_of(value, measure, course_mm=course_mm, seconds=seconds)
+    if speed is not None and speed[0] > fastest_speed(age, speed[1]):
+        words = f"{speed[0]:.1f} metres a second is faster than a child runs."
+        found.append(Flag(FlagCode.SPEED, words))
+    elif measure.kind is Kind.COUNT and seconds and most_a_second and not course_mm:
         most = int(seconds * most_a_second)
         if value > most:
             words = f"More than {most} in {seconds} s is faster than most can move."
             found.append(Flag(FlagCode.RATE, words))
     if earlier:
         last = earlier[-1]
-        slip = _slip(value, last, measure.dimension)
+        slip = _slip(value, last, dimension_of(measure.kind))
         if slip:
             words = f"{slip}? Last time: {format_value(last, measure)}."
             found.append(Flag(FlagCode.SLIP, words))
@@ -110,8 +164,8 @@ def _slip(value: int, last: int, dimension: Dimension) -> str | None:
     for factor, more, less, only in _SLIPS:
         if only not in (None, dimension):
             continue
-        if abs(value / last - factor) <= factor * 0.02:
+        if abs(value / last - factor) <= factor * SLIP_TOLERANCE:
             return more.capitalize()
-        if abs(last / value - factor) <= factor * 0.02:
+        if abs(last / value - factor) <= factor * SLIP_TOLERANCE:
             return less.capitalize()
     return None

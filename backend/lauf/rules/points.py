@@ -27,7 +27,7 @@ MOST_POINTS: Final = 20
 
 
 @dataclass(frozen=True, slots=True)
-class Try:
+class Deeds:
     """What one child has done in a challenge: the tries in the window under its key, earlier best
     and rungs (index, −1 for none), and the rival's mark; `sign` is 1 where more is better."""
 
@@ -49,7 +49,7 @@ class Earned:
     why: str
 
 
-def points_for(done: Try, rules: Mapping[PointRule, int]) -> tuple[Earned, ...]:
+def points_for(done: Deeds, rules: Mapping[PointRule, int]) -> tuple[Earned, ...]:
     """What a child has earned so far, each rule at most once. A first score beats no own best."""
     best = max((value * done.sign for value in done.values), default=None)
     earned = {

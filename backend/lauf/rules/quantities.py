@@ -7,8 +7,6 @@ from enum import StrEnum
 from fractions import Fraction
 from typing import Final
 
-from lauf.rules.shuttle import stage_of
-
 
 class Kind(StrEnum):
     """How a score is made. Several kinds share a dimension and so a canonical unit.
@@ -43,22 +41,6 @@ class Dimension(StrEnum):
     MILLIMETRES = "mm"
     GRAMS = "g"
     BEATS = "bpm"
-
-
-DIMENSIONS: Final[dict[Kind, Dimension]] = {
-    Kind.COUNT: Dimension.NUMBER,
-    Kind.TOTAL: Dimension.NUMBER,
-    Kind.HITS: Dimension.NUMBER,
-    Kind.SIDES: Dimension.NUMBER,
-    Kind.STAGE: Dimension.NUMBER,
-    Kind.TIME: Dimension.MILLISECONDS,
-    Kind.LENGTH: Dimension.MILLIMETRES,
-    Kind.MARKS: Dimension.MILLIMETRES,
-    Kind.OFFSET: Dimension.MILLIMETRES,
-    Kind.LAPS: Dimension.MILLIMETRES,
-    Kind.MASS: Dimension.GRAMS,
-    Kind.PULSE: Dimension.BEATS,
-}
 
 
 class Better(StrEnum):
@@ -98,6 +80,12 @@ MILLISECONDS: Final[dict[str, Fraction]] = {
 }
 
 
+#: A `highest` that limits nothing.
+UNLIMITED: Final = 10**9
+#: A child has two sides.
+SIDES_THERE_ARE: Final = 2
+
+
 @dataclass(frozen=True, slots=True)
 class Measure:
     """How one protocol's score is measured.
@@ -114,6 +102,7 @@ class Measure:
     schedule    stage: the name of the schedule of shuttles a stage (see `shuttle`)
     target_mm   time: the distance to be covered, so that an unfinished try keeps its metres
     places      lengths and weights: decimal places shown
+    variants    names of the variants, where a letter that names one could be meant for it
     """
 
     kind: Kind
@@ -128,6 +117,7 @@ class Measure:
     schedule: str = ""
     target_mm: int | None = None
     places: int = 4
+    variants: tuple[str, ...] = ()
 
     @property
     def ceiling(self) -> int:
@@ -135,8 +125,19 @@ class Measure:
         return self.highest if self.cap is None else min(self.cap, self.highest)
 
     @property
-    def dimension(self) -> Dimension:
-        return DIMENSIONS[self.kind]
+    def top(self) -> int | None:
+        """The test's end: its cap, or the most its kind allows (10 of 10, both sides). None where
+        less is better or where there is no end."""
+        if self.better is Better.DOWN:
+            return None
+        most = {Kind.HITS: self.of, Kind.SIDES: SIDES_THERE_ARE}.get(self.kind)
+        ends = [end for end in (self.cap, most) if end is not None]
+        return min(ends, default=None)
+
+    @property
+    def floor(self) -> int | None:
+        """A true zero: nothing can lie below it. None on a reach box, where zero is the toes."""
+        return 0 if self.better is Better.UP and self.lowest == 0 else None
 
 
 #: Units of a school that measures in inches, feet and pounds.
@@ -153,9 +154,11 @@ def in_imperial(measure: Measure) -> Measure:
 
 
 def to_step(exact: Fraction, resolution: int) -> int:
-    """Nearest multiple of the resolution, halves up (a person's rounding, not a banker's)."""
-    steps = exact / resolution
-    return ((2 * steps.numerator + steps.denominator) // (2 * steps.denominator)) * resolution
+    """Nearest multiple of the resolution, halves away from zero (a person's rounding, not a
+    banker's; the same for a gain and for the loss that mirrors it)."""
+    steps = abs(exact) / resolution
+    whole = (2 * steps.numerator + steps.denominator) // (2 * steps.denominator)
+    return (whole if exact >= 0 else -whole) * resolution
 
 
 def decimal(exact: Fraction, places: int) -> str:
@@ -165,78 +168,3 @@ def decimal(exact: Fraction, places: int) -> str:
     whole, part = divmod(abs(scaled), 10**places)
     text = f"{whole}.{part:0{places}d}".rstrip("0").rstrip(".") if places else str(whole)
     return sign + text
-
-
-def format_number(value: int, measure: Measure) -> str:
-    """The value alone, without its unit, as it would be typed back.
-
-    >>> format_number(65_300, Measure(Kind.TIME, unit="s", resolution=100))
-    '1:05.3'
-    >>> format_number(1270, Measure(Kind.LENGTH, unit="cm", resolution=10))
-    '127'
-    """
-    kind = measure.kind
-    if kind is Kind.HITS:
-        return f"{value}/{measure.of}" if measure.of else str(value)
-    if kind is Kind.SIDES:
-        return f"{value} of 2"
-    if kind is Kind.STAGE:
-        stage, shuttle = stage_of(value, measure.schedule)
-        return f"{stage}.{shuttle}"
-    if kind is Kind.OFFSET:
-        text = decimal(Fraction(value) / MILLIMETRES[measure.unit], measure.places)
-        return text if value <= 0 else f"+{text}"
-    if kind is Kind.LAPS and measure.lap_mm:
-        laps, beyond = divmod(value, measure.lap_mm)
-        return f"{laps}+{decimal(Fraction(beyond, 1000), 3)}m" if beyond else str(laps)
-    match measure.dimension:
-        case Dimension.NUMBER | Dimension.BEATS:
-            return str(value)
-        case Dimension.MILLISECONDS:
-            return _format_time(value)
-        case Dimension.GRAMS:
-            return decimal(Fraction(value) / GRAMS[measure.unit], min(3, measure.places))
-        case Dimension.MILLIMETRES:
-            return decimal(Fraction(value) / MILLIMETRES[measure.unit], measure.places)
-
-
-def _format_time(value: int) -> str:
-    # A whole minute and more is written m:ss, as on every stopwatch.
-    minutes, rest = divmod(value, 60_000)
-    seconds = decimal(Fraction(rest, 1000), 3)
-    if minutes == 0:
-        return seconds
-    whole, _, part = seconds.partition(".")
-    return f"{minutes}:{int(whole):02d}" + (f".{part}" if part else "")
-
-
-#: Kinds whose number says by itself what it is.
-_BARE: Final = {Kind.COUNT, Kind.TOTAL, Kind.HITS, Kind.SIDES, Kind.STAGE}
-
-
-def format_value(value: int, measure: Measure) -> str:
-    """The value with its unit: '42', '48.5 s', '1:05.3', '127 cm', '7/10', '4.6', '7+12m laps'."""
-    text = format_number(value, measure)
-    if measure.kind in _BARE or ":" in text:
-        return text
-    if measure.kind is Kind.LAPS:
-        return f"{text} laps"
-    return f"{text} {measure.unit}"
-
-
-def format_difference(amount: int, measure: Measure) -> str:
-    """An unsigned amount in the child's units: '3', '1.5 s', '12 cm', '2 shuttles', '240 m'."""
-    match measure.kind:
-        case Kind.TIME:
-            return f"{decimal(Fraction(amount, 1000), 3)} s"
-        case Kind.STAGE:
-            return f"{amount} shuttle{'' if amount == 1 else 's'}"
-        case Kind.LAPS:
-            return f"{decimal(Fraction(amount, 1000), 1)} m"
-        case Kind.OFFSET:
-            exact = Fraction(amount) / MILLIMETRES[measure.unit]
-            return f"{decimal(exact, measure.places)} {measure.unit}"
-        case Kind.HITS | Kind.SIDES:
-            return str(amount)
-        case _:
-            return format_value(amount, measure)

@@ -23,6 +23,8 @@ SEXES: Final = {
     "boy": "male", "boys": "male", "male": "male", "m": "male", "": "", "both": "", "all": "",
 }  # fmt: skip
 MOST_ROWS: Final = 5000
+#: Beyond this a power bends a measurement out of any shape.
+_MOST_POWER: Final = 10
 _PERCENTILE: Final = re.compile(r"p(\d{1,2}(?:\.\d+)?)")
 
 
@@ -73,7 +75,7 @@ def read_table(text: str, better: Better = Better.UP, *, at_points: bool = False
         return _only(TableFault(1, "", "Percentiles lie between 0 and 100."))
     if not is_lms and len(set(marks.values())) < len(marks):
         return _only(TableFault(1, "", "A percentile is named twice."))
-    reader = _Rows(head, columns)
+    reader = _Rows(head, columns, lms=is_lms)
     for number, row in enumerate(rows[1:], 2):
         if any(cell.strip() for cell in row):
             reader.read(number, row)
@@ -97,8 +99,8 @@ def _only(fault: TableFault) -> ReadTable:
 class _Rows:
     """Rows as they are read, with their faults."""
 
-    def __init__(self, head: list[str], columns: list[int]) -> None:
-        self._head, self._columns = head, columns
+    def __init__(self, head: list[str], columns: list[int], *, lms: bool) -> None:
+        self._head, self._columns, self._lms = head, columns, lms
         self.found: dict[tuple[str, float], tuple[int, tuple[float, ...]]] = {}
         self.faults: list[TableFault] = []
 
@@ -119,12 +121,28 @@ class _Rows:
         if not 0 < age < 25:
             self.faults.append(TableFault(number, "age", "Ages are years between 0 and 25."))
             return
+        if self._lms and (fault := self._not_lms(number, [c for c in cells if c is not None])):
+            self.faults.append(fault)
+            return
         key = (SEXES[sex], age)
         if key in self.found:
             words = f"The same sex and age stand in row {self.found[key][0]} already."
             self.faults.append(TableFault(number, "age", words))
             return
         self.found[key] = number, tuple(cell for cell in cells if cell is not None)
+
+    @staticmethod
+    def _not_lms(number: int, cells: list[float]) -> TableFault | None:
+        """L, M and S that no measurement could be judged by (Cole & Green 1992: M is the median, S
+        the coefficient of variation, L the power)."""
+        power, middle, spread = cells
+        if middle <= 0:
+            return TableFault(number, "M", "M is the median: more than nothing.")
+        if not 0 < spread < 1:
+            return TableFault(number, "S", "S is the coefficient of variation: between 0 and 1.")
+        if abs(power) > _MOST_POWER:
+            return TableFault(number, "L", f"L lies between −{_MOST_POWER} and {_MOST_POWER}.")
+        return None
 
     def _number(self, number: int, column: str, cell: str) -> float | None:
         text = cell.strip().replace(",", ".")

@@ -12,27 +12,14 @@ from enum import StrEnum
 from itertools import pairwise
 from typing import Final
 
-from lauf.rules.blocks import (
-    GET_READY,
-    LEAST_REST,
-    LEVELS,
-    SETTLE,
-    Block,
-    BlockKind,
-    Effort,
-    TrialPlan,
-    check_efforts,
-)
+from lauf.rules.block_kinds import BLOCK_KINDS
+from lauf.rules.block_parts import BREATH, COUNT, NAME_FROM, SPENT_ON, Part, Phase
+from lauf.rules.blocks import GET_READY, Block
 
-_COUNT: Final = (3, 2, 1)
 _LAST: Final = (5, 4, 3, 2, 1)
 #: Under this much work "half-way" would crowd the last five.
 _HALF_WAY_FROM: Final = 12
-#: From this much rest on, the next movement is named a few seconds before the count.
-_NAME_FROM: Final = 9
 _NAME_BEFORE: Final = 6
-#: Seconds after a stop until something else is said.
-_BREATH: Final = 2
 
 
 class CueKind(StrEnum):
@@ -51,19 +38,6 @@ class CueKind(StrEnum):
     SWAP = "swap"
 
 
-class Phase(StrEnum):
-    """What the class does during a segment."""
-
-    OPEN = "open"
-    READY = "ready"
-    WORK = "work"
-    REST = "rest"
-    COUNT = "count"
-    WRITE = "write"
-    SWAP = "swap"
-    SETTLE = "settle"
-
-
 @dataclass(frozen=True, slots=True)
 class Cue:
     """One thing to say, show and sound at `at_ms` from the start; `block` counts from 0."""
@@ -78,9 +52,12 @@ class Cue:
 class Segment:
     """A stretch of the timeline in which one thing is done. Segments are contiguous.
 
+    id                 of the block it belongs to, and its place in it: the same whatever stands
+                       before the block
     wave, try_number   of a test's work, counted from 1; 0 elsewhere
     """
 
+    id: str
     from_ms: int
     to_ms: int
     phase: Phase
@@ -100,31 +77,6 @@ class Timeline:
     total_ms: int
 
 
-@dataclass(frozen=True, slots=True)
-class _Part:
-    """A segment before it has a place: seconds, what is said at its start, and what its time goes
-    to where neither phase nor label says it."""
-
-    seconds: int
-    phase: Phase
-    label: str
-    say: str = ""
-    wave: int = 0
-    try_number: int = 0
-    spent_on: str = ""
-
-
-_SPENT_ON: Final = {
-    Phase.READY: "get ready",
-    Phase.WORK: "work",
-    Phase.REST: "rest",
-    Phase.COUNT: "count",
-    Phase.WRITE: "write down",
-    Phase.SWAP: "change over",
-    Phase.SETTLE: "settle",
-}
-
-
 def timeline(plan: Sequence[Block]) -> Timeline:
     """The whole plan as cues and segments. Raises ValueError, naming the block, for one that
     cannot be called."""
@@ -140,12 +92,16 @@ def timeline(plan: Sequence[Block]) -> Timeline:
             raise ValueError(f"{block.label}: {problem}") from problem
         if not parts:
             raise ValueError(f"{block.label}: this block lasts no time.")
-        for part, following in pairwise((*parts, None)):
+        for place, (part, following) in enumerate(pairwise((*parts, None))):
             assert part is not None
             length = part.seconds * 1000
+            name = f"{block.id or index}.{place}"
             segments.append(
-                Segment(at, at + length, part.phase, part.label, index, part.wave, part.try_number)
-            )
+                Segment(
+                    name, at, at + length, part.phase, part.label, index, part.wave,
+                    part.try_number,
+                )
+            )  # fmt: skip
             cues += [replace(cue, block=index) for cue in _cues_of(part, following, at)]
             at += length
         spans.append((begun, at))
@@ -167,92 +123,16 @@ def time_spent(block: Block) -> dict[str, tuple[int, ...]]:
     spent: dict[str, tuple[int, ...]] = {}
     for part in _parts(block):
         if part.seconds:
-            what = part.spent_on or _SPENT_ON.get(part.phase, part.label.lower())
+            what = part.spent_on or SPENT_ON.get(part.phase, part.label.lower())
             spent[what] = (*spent.get(what, ()), part.seconds)
     return spent
 
 
-def _parts(block: Block) -> Iterator[_Part]:
-    match block.kind:
-        case BlockKind.WARM_UP if block.levels:
-            for level, seconds in block.levels:
-                if level not in LEVELS:
-                    raise ValueError("a level is 1 to 4: walk, jog, run, sprint.")
-                yield _Part(seconds, Phase.OPEN, LEVELS[level], f"Level {level}: {LEVELS[level]}")
-        case BlockKind.PULSE:
-            yield _Part(block.hold, Phase.OPEN, block.label, "Find your pulse", spent_on="find it")
-            yield _Part(block.count_seconds, Phase.COUNT, block.label)
-            yield _Part(max(_BREATH + 1, block.seconds), Phase.WRITE, block.label)
-        case BlockKind.TEST if block.test:
-            yield from _test_parts(block, block.test)
-        case BlockKind.INTERVALS:
-            yield from _interval_parts(block)
-        case BlockKind.REP_TARGET:
-            yield _Part(GET_READY, Phase.READY, block.label, block.say)
-            yield _Part(block.seconds, Phase.WORK, block.label)
-            yield _Part(SETTLE, Phase.SETTLE, block.label)
-        case BlockKind.STATIONS:
-            yield from _station_parts(block)
-        case BlockKind.COOL_DOWN if block.steps:
-            # A slow step takes about a second.
-            yield _Part(block.steps, Phase.OPEN, "Walk", f"Walk {block.steps} steps")
-            if block.hold:
-                yield _Part(block.hold, Phase.OPEN, "Squat", f"Squat and hold {block.hold} seconds")
-            say = block.say or block.label
-            yield _Part(block.seconds, Phase.OPEN, block.label, say, spent_on="then")
-        case _:
-            yield _Part(block.seconds, Phase.OPEN, block.label, block.say or block.label)
+def _parts(block: Block) -> list[Part]:
+    return list(BLOCK_KINDS[block.kind].parts(block))
 
 
-def _test_parts(block: Block, test: TrialPlan) -> Iterator[_Part]:
-    words = f"Set up: {block.label}"
-    yield _Part(test.setup, Phase.OPEN, words, words, spent_on="set up")
-    if test.seconds is None:
-        each = test.tries * (test.trial + test.changeover)
-        for wave in range(1, test.waves + 1):
-            yield _Part(each, Phase.OPEN, block.label, block.label, wave, spent_on="wave")
-        return
-    turns = [(number, wave) for number in range(1, test.tries + 1)
-             for wave in range(1, test.waves + 1)]  # fmt: skip
-    for place, (number, wave) in enumerate(turns):
-        yield _Part(GET_READY, Phase.READY, block.label, "", wave, number)
-        yield _Part(test.seconds, Phase.WORK, block.label, "", wave, number)
-        last = place == len(turns) - 1
-        pause = SETTLE if last else max(_BREATH + 1, test.changeover)
-        yield _Part(pause, Phase.SETTLE if last else Phase.SWAP, block.label)
-
-
-def _interval_parts(block: Block) -> Iterator[_Part]:
-    if not block.movements:
-        raise ValueError("name a movement and its efforts, such as 30/15/20.")
-    efforts = [(move.name, effort) for move in block.movements for effort in move.efforts]
-    for move in block.movements:
-        check_efforts(move.efforts)
-    yield _Part(GET_READY, Phase.READY, efforts[0][0], block.say)
-    for place, (name, effort) in enumerate(efforts):
-        yield _Part(effort.work, Phase.WORK, name)
-        if place < len(efforts) - 1:
-            following = efforts[place + 1][0]
-            # Between two movements there is at least room to be told of the next.
-            least = LEAST_REST if following == name else _NAME_FROM
-            yield _Part(max(effort.rest, least), Phase.REST, following)
-        else:
-            yield _Part(max(effort.rest, SETTLE), Phase.SETTLE, name)
-
-
-def _station_parts(block: Block) -> Iterator[_Part]:
-    if len(block.stations) < 2 or not 1 <= block.rounds <= len(block.stations):
-        raise ValueError("a rotation has 2 stations or more, and a round for each at most.")
-    check_efforts((Effort(block.work, block.change), Effort(block.work)))
-    yield _Part(GET_READY, Phase.READY, block.label, block.say)
-    for number in range(1, block.rounds + 1):
-        yield _Part(block.work, Phase.WORK, f"Round {number} of {block.rounds}")
-        if number < block.rounds:
-            yield _Part(max(block.change, _BREATH + 1 + len(_COUNT)), Phase.SWAP, "Move on")
-    yield _Part(SETTLE, Phase.SETTLE, block.label)
-
-
-def _cues_of(part: _Part, following: _Part | None, at: int) -> Iterator[Cue]:
+def _cues_of(part: Part, following: Part | None, at: int) -> Iterator[Cue]:
     """The cues of one part, from its start up to (not including) its end; the stop of work and of
     counting belongs to what follows it, which is always there."""
     end = at + part.seconds * 1000
@@ -261,7 +141,7 @@ def _cues_of(part: _Part, following: _Part | None, at: int) -> Iterator[Cue]:
         case Phase.OPEN:
             yield Cue(at, CueKind.SAY, part.say or part.label)
         case Phase.READY:
-            if part.seconds > len(_COUNT):
+            if part.seconds > len(COUNT):
                 yield Cue(at, CueKind.GET_READY, part.say or f"Get ready: {part.label}")
             yield from _count(end, at - 1)
         case Phase.WORK:
@@ -275,24 +155,24 @@ def _cues_of(part: _Part, following: _Part | None, at: int) -> Iterator[Cue]:
             yield Cue(at, CueKind.COUNT_PULSE, "Count")
         case Phase.WRITE:
             yield Cue(at, CueKind.STOP_COUNTING, "Stop")
-            yield Cue(at + _BREATH * 1000, CueKind.WRITE_DOWN, "Write your beats down")
+            yield Cue(at + BREATH * 1000, CueKind.WRITE_DOWN, "Write your beats down")
         case Phase.REST:
             yield Cue(at, CueKind.STOP, "Stop. Rest")
-            if part.seconds >= _NAME_FROM:
+            if part.seconds >= NAME_FROM:
                 yield Cue(end - _NAME_BEFORE * 1000, CueKind.GET_READY, f"Next: {part.label}")
             yield from _count(end, at)
         case Phase.SWAP:
             yield Cue(at, CueKind.STOP, "Stop")
-            yield Cue(at + _BREATH * 1000, CueKind.SWAP, part.label if works_next else "Swap")
+            yield Cue(at + BREATH * 1000, CueKind.SWAP, part.label if works_next else "Swap")
             if works_next:
-                yield from _count(end, at + _BREATH * 1000)
+                yield from _count(end, at + BREATH * 1000)
         case Phase.SETTLE:
             yield Cue(at, CueKind.STOP, "Stop")
 
 
 def _count(end: int, after: int) -> Iterator[Cue]:
     """3-2-1 before `end`, as much of it as comes after what was said at `after`."""
-    for left in _COUNT:
+    for left in COUNT:
         if end - left * 1000 > after:
             yield Cue(end - left * 1000, CueKind.COUNT, str(left))
 
@@ -313,10 +193,10 @@ def timed_wave(seconds: int, get_ready: int = GET_READY) -> Wave:
     """
     if seconds < 1:
         raise ValueError("a wave lasts at least one second")
-    if get_ready < len(_COUNT):
+    if get_ready < len(COUNT):
         raise ValueError("get ready lasts at least the three seconds of the count")
-    ready = _Part(get_ready, Phase.READY, "", "Get ready")
-    work = _Part(seconds, Phase.WORK, "")
+    ready = Part(get_ready, Phase.READY, "", "Get ready")
+    work = Part(seconds, Phase.WORK, "")
     go = get_ready * 1000
     end = go + seconds * 1000
     cues = (*_cues_of(ready, work, 0), *_cues_of(work, None, go), Cue(end, CueKind.STOP, "Stop"))

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from lauf.rules.quantities import Better, Measure, to_step
+from lauf.rules.quantities import Better, to_step
 
 
 class Merge(StrEnum):
@@ -37,10 +37,12 @@ class Merged:
     index: int | None = None
 
 
-def merge_tries(tries: Sequence[Try], how: Merge, measure: Measure) -> Merged | None:
+def merge_tries(
+    tries: Sequence[Try], how: Merge, better: Better, resolution: int = 1
+) -> Merged | None:
     """One score from the tries in the order they were made; None when none of them measured.
 
-    Void tries and blanks are left out. A mean is rounded to the measure's resolution; means and
+    Void tries and blanks are left out. A mean is rounded to the resolution; means and
     sums are estimates when any try is. The best prefers a measured try over an equal estimate.
     """
     done = [(index, one.value, one.estimate) for index, one in enumerate(tries)
@@ -52,10 +54,10 @@ def merge_tries(tries: Sequence[Try], how: Merge, measure: Measure) -> Merged | 
         guessed = any(estimate for _, _, estimate in done)
         if how is Merge.SUM:
             return Merged(total, guessed)
-        return Merged(to_step(Fraction(total, len(done)), measure.resolution), guessed)
+        return Merged(to_step(Fraction(total, len(done)), resolution), guessed)
     if how is Merge.LAST:
         index, value, estimate = done[-1]
     else:
-        sign = 1 if measure.better is Better.UP else -1
+        sign = better.sign
         index, value, estimate = max(done, key=lambda one: (one[1] * sign, not one[2], -one[0]))
     return Merged(value, estimate, index)

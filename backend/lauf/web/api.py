@@ -12,16 +12,25 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.parser import Parser
 from ninja.security import django_auth
 
-from lauf.catalogue.api import router as catalogue
-from lauf.challenges.api import router as challenges
-from lauf.demo.api import router as stand_ins
-from lauf.exchange.api import router as exchange
-from lauf.lessons.api import router as lessons
-from lauf.people.api import router as people
-from lauf.people.queries import NotAllowed, NotFound, Refused
-from lauf.progress.api import router as progress
-from lauf.records.actions import Clash
-from lauf.records.api import router as sensors
+from lauf.api import (
+    benchmarks,
+    challenges,
+    courses,
+    exchange,
+    grid,
+    hall,
+    ladders,
+    lessons,
+    people,
+    plans,
+    progress,
+    pulses,
+    scores,
+    sensors,
+    stand_ins,
+    tests,
+)
+from lauf.errors import Clash, Denied, NotFound, Refused
 from lauf.rules.entry import EntryError
 from lauf.web.session import router as session
 
@@ -50,9 +59,11 @@ api = NinjaAPI(
     docs_url=None,
     openapi_url="/openapi.json",
 )
-for router in (
-    session, people, catalogue, lessons, sensors, progress, challenges, exchange, stand_ins
-):  # fmt: skip
+_PARTS = (
+    people, tests, ladders, courses, lessons, plans, hall, sensors, scores, pulses, grid, progress,
+    benchmarks, challenges, exchange, stand_ins,
+)  # fmt: skip
+for router in (session, *(part.router for part in _PARTS)):
     api.add_router("", router)
 
 
@@ -80,8 +91,8 @@ def _not_found(request: HttpRequest, error: NotFound) -> HttpResponse:
     return _answer(request, 404, str(error))
 
 
-@api.exception_handler(NotAllowed)
-def _not_allowed(request: HttpRequest, error: NotAllowed) -> HttpResponse:
+@api.exception_handler(Denied)
+def _not_allowed(request: HttpRequest, error: Denied) -> HttpResponse:
     return _answer(request, 403, str(error))
 
 
@@ -93,7 +104,9 @@ def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
 @api.exception_handler(EntryError)
 def _unreadable(request: HttpRequest, error: EntryError) -> HttpResponse:
     choices = [{"typed": c.typed, "words": c.words} for c in error.choices]
-    return _answer(request, 422, error.message, accepted=error.accepted, choices=choices)
+    return _answer(
+        request, 422, error.message, accepted=error.accepted, choices=choices, sure=error.sure
+    )
 
 
 @api.exception_handler(Clash)

@@ -20,9 +20,10 @@ from ninja.utils import check_csrf
 
 from lauf.catalogue.actions import install_ready
 from lauf.demo.school import DEMO_SIGN_INS
+from lauf.errors import Refused
 from lauf.people.actions import set_up_school
 from lauf.people.models import Staff
-from lauf.people.queries import Refused, setup_needed
+from lauf.people.queries import setup_needed
 
 router = Router(tags=["session"])
 LOCKED_OUT = "Too many wrong passwords. Wait a quarter of an hour and try again."

@@ -5,8 +5,6 @@ import uuid
 import django.db.models.deletion
 from django.db import migrations, models
 
-import lauf.rules.tries
-
 
 class Migration(migrations.Migration):
     dependencies = [
@@ -207,7 +205,7 @@ class Migration(migrations.Migration):
             name="merge",
             field=models.CharField(
                 choices=[("best", "best"), ("last", "last"), ("mean", "mean"), ("sum", "sum")],
-                default=lauf.rules.tries.Merge["BEST"],
+                default="best",
                 max_length=4,
             ),
         ),

@@ -7,8 +7,6 @@ import django.db.models.deletion
 from django.conf import settings
 from django.db import migrations, models
 
-import lauf.rules.blocks
-
 
 class Migration(migrations.Migration):
     dependencies = [
@@ -133,12 +131,10 @@ class Migration(migrations.Migration):
                         condition=models.Q(
                             models.Q(
                                 ("activity__isnull", False),
-                                ("kind", lauf.rules.blocks.BlockKind["TEST"]),
+                                ("kind", "test"),
                             ),
                             models.Q(
-                                models.Q(
-                                    ("kind", lauf.rules.blocks.BlockKind["TEST"]), _negated=True
-                                ),
+                                models.Q(("kind", "test"), _negated=True),
                                 ("activity__isnull", True),
                             ),
                             _connector="OR",

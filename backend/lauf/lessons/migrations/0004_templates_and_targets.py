@@ -6,8 +6,6 @@ import django.db.models.deletion
 from django.conf import settings
 from django.db import migrations, models
 
-import lauf.rules.blocks
-
 
 class Migration(migrations.Migration):
     dependencies = [
@@ -43,17 +41,15 @@ class Migration(migrations.Migration):
             model_name="planblock",
             constraint=models.CheckConstraint(
                 condition=models.Q(
-                    models.Q(
-                        ("activity__isnull", False), ("kind", lauf.rules.blocks.BlockKind["TEST"])
-                    ),
-                    ("kind", lauf.rules.blocks.BlockKind["REP_TARGET"]),
+                    models.Q(("activity__isnull", False), ("kind", "test")),
+                    ("kind", "rep_target"),
                     models.Q(
                         models.Q(
                             (
                                 "kind__in",
                                 [
-                                    lauf.rules.blocks.BlockKind["TEST"],
-                                    lauf.rules.blocks.BlockKind["REP_TARGET"],
+                                    "test",
+                                    "rep_target",
                                 ],
                             ),
                             _negated=True,

@@ -1,0 +1,141 @@
+"""Addresses of benchmarks beside the school's own scores."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Field, Router, Schema
+
+from lauf.api.asker import asker
+from lauf.api.ladders import RungEntry
+from lauf.api.scores import Lane
+from lauf.api.shared import VariantRow
+from lauf.progress import benchmarks
+
+router = Router(tags=["benchmarks"])
+
+
+class FindingRow(Schema):
+    fault: str
+    rung: int
+    words: str
+
+
+class KeptRung(Schema):
+    name: str
+    at: int
+    typed: str
+    shown: str
+    beyond: bool
+
+
+class LadderRow(Schema):
+    id: UUID
+    year_group_id: UUID | None
+    ages: list[int] | None
+    sex: str
+    variant: str
+    seconds: int | None
+    course: str | None
+    source: str
+    rungs: list[KeptRung]
+    findings: list[FindingRow]
+
+
+class TableRow(Schema):
+    sex: str
+    age: float
+    cells: list[float]
+
+
+class NormTableRow(Schema):
+    id: UUID
+    name: str
+    source: str
+    population: str
+    year: int
+    standing: str
+    unit: str
+    columns: list[str]
+    rows: list[TableRow]
+
+
+class OwnMark(Schema):
+    mark: str
+    shown: str
+
+
+class OwnNorm(Schema):
+    variant: str
+    age: int
+    sex: str
+    n: int
+    why_not: str | None
+    percentiles: list[OwnMark]
+
+
+class YearGroupAge(Schema):
+    id: UUID
+    name: str
+    age: int
+
+
+class BenchmarksPage(Schema):
+    test_id: UUID
+    test: str
+    version: int
+    seconds: int | None
+    unit: str
+    better: str
+    variants: list[VariantRow]
+    accepted: str
+    may_edit: bool
+    year_groups: list[YearGroupAge]
+    ladders: list[LadderRow]
+    norms: list[NormTableRow]
+    own: list[OwnNorm]
+
+
+class DraftRung(Schema):
+    name: str
+    typed: str
+    shown: str
+    beyond: bool
+    reached: int
+
+
+class LadderPreview(Schema):
+    rungs: list[DraftRung]
+    none_yet: int
+    scored: int
+    other: int
+    findings: list[FindingRow]
+    lane: Lane
+
+
+class LadderDraft(Schema):
+    """A ladder being made: ranges as printed, or rungs one by one."""
+
+    year_group_id: UUID | None = None
+    ages: tuple[int, int] | None = None
+    sex: Literal["", "female", "male"] = ""
+    variant: str = Field("", max_length=20)
+    printed: str = Field("", max_length=400)
+    rungs: list[RungEntry] = Field(default_factory=list, max_length=20)
+    seconds: Annotated[int, Field(ge=1, le=7200)] | None = None
+    course: str = Field("", max_length=40)
+
+
+@router.get("/tests/{test_id}/benchmarks", response=BenchmarksPage)
+def get_benchmarks(request: HttpRequest, test_id: UUID) -> dict[str, Any]:
+    return benchmarks.benchmarks_page(asker(request), test_id)
+
+
+@router.post("/tests/{test_id}/ladder-preview", response=LadderPreview)
+def preview_ladder(request: HttpRequest, test_id: UUID, draft: LadderDraft) -> dict[str, Any]:
+    """What a ladder would say of last year's scores; nothing is kept."""
+    today = timezone.localdate()
+    return benchmarks.ladder_preview(asker(request), test_id, today=today, **draft.dict())

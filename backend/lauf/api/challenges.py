@@ -1,0 +1,264 @@
+"""Addresses about challenges."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Field, Router, Schema, Status
+
+from lauf.api.asker import asker
+from lauf.api.shared import Reason
+from lauf.challenges import actions, queries
+from lauf.rules.points import PointRule
+
+router = Router(tags=["challenges"])
+
+
+class WeekRow(Schema):
+    id: UUID
+    name: str
+    starts_on: date
+    ends_on: date
+    classes: list[str]
+    tests: list[str]
+
+
+class ClassRef(Schema):
+    id: UUID
+    name: str
+
+
+class RuleRow(Schema):
+    rule: str
+    words: str
+    points: int
+
+
+class Rival(Schema):
+    name: str
+    typed: str
+    shown: str
+    variant: str
+    variant_name: str
+    course: str | None
+
+
+class DayRow(Schema):
+    """The challenge of one day; `begun` once points were given for it."""
+
+    id: UUID
+    on: date
+    test_id: UUID
+    test: str
+    rival: Rival | None
+    begun: bool
+
+
+class HouseSum(Schema):
+    """Points of a house, and a child of it: houses differ in size."""
+
+    house: str
+    points: int
+    children: int
+    each: str
+
+
+class ChildSum(Schema):
+    pupil_id: UUID
+    name: str
+    class_name: str
+    house: str
+    points: int
+
+
+class WeekPage(Schema):
+    id: UUID
+    name: str
+    starts_on: date
+    ends_on: date
+    classes: list[ClassRef]
+    rules: list[RuleRow]
+    days: list[DayRow]
+    houses: list[HouseSum]
+    children: list[ChildSum]
+
+
+class NewWeek(Schema):
+    name: str = Field(max_length=120)
+    starts_on: date
+    ends_on: date
+    class_ids: list[UUID] = Field(max_length=60)
+    points: dict[PointRule, int]
+
+
+class NewDay(Schema):
+    test_id: UUID
+    rival: str = Field("", max_length=120)
+    rival_typed: str = Field("", max_length=180)
+    rival_variant: str = Field("", max_length=20)
+    # The course the mark was set on, as typed; the test's usual one where none is said.
+    rival_course: str = Field("", max_length=40)
+
+
+class WaitingPoint(Schema):
+    rule: str
+    points: int
+    why: str
+
+
+class GivenPoint(Schema):
+    """What stands of one rule; `back` is why it was taken back, `no_longer` says that the scores
+    of today do not earn it any more."""
+
+    id: UUID
+    rule: str
+    points: int
+    why: str
+    back: str
+    by: str
+    at: datetime
+    no_longer: bool
+
+
+class ChallengeChild(Schema):
+    pupil_id: UUID
+    name: str
+    class_id: UUID
+    class_name: str
+    house: str
+    first: str
+    best: str
+    tries: int
+    gain: str
+    rival: str
+    points: int
+    waiting: list[WaitingPoint]
+    given: list[GivenPoint]
+
+
+class ChallengePage(Schema):
+    id: UUID
+    week_id: UUID
+    week: str
+    on: date
+    until: date
+    test_id: UUID
+    test: str
+    rival: Rival | None
+    rules: list[RuleRow]
+    classes: list[ClassRef]
+    waiting: int
+    took_part: int
+    beat_rival: int
+    houses: list[HouseSum]
+    children: list[ChallengeChild]
+
+
+class OpenChallenge(Schema):
+    id: UUID
+    week: str
+    test: str
+    until: date
+    new: bool
+
+
+class PupilPoint(Schema):
+    """What stands of one rule in one challenge."""
+
+    challenge_id: UUID
+    week: str
+    on: date
+    why: str
+    points: int
+
+
+class PupilPoints(Schema):
+    points: int
+    lines: list[PupilPoint]
+
+
+class ClassChoice(Schema):
+    class_id: UUID
+
+
+class Opened(Schema):
+    lesson_id: UUID
+    activity_id: UUID
+
+
+@router.get("/weeks", response=list[WeekRow])
+def list_weeks(request: HttpRequest) -> list[dict[str, Any]]:
+    return queries.week_list(asker(request))
+
+
+@router.post("/weeks", response={201: WeekPage})
+def make_week(request: HttpRequest, new: NewWeek) -> Any:
+    staff = asker(request)
+    week = actions.make_week(staff, **new.dict())
+    return Status(201, queries.week_page(staff, week.id))
+
+
+@router.get("/weeks/{week_id}", response=WeekPage)
+def get_week(request: HttpRequest, week_id: UUID) -> dict[str, Any]:
+    return queries.week_page(asker(request), week_id)
+
+
+@router.delete("/weeks/{week_id}", response={204: None})
+def delete_week(request: HttpRequest, week_id: UUID) -> Any:
+    actions.delete_week(asker(request), week_id)
+    return Status(204, None)
+
+
+@router.put("/weeks/{week_id}/days/{on}", response=WeekPage)
+def set_day(request: HttpRequest, week_id: UUID, on: date, new: NewDay) -> dict[str, Any]:
+    staff = asker(request)
+    actions.set_day(staff, week_id, on=on, **new.dict())
+    return queries.week_page(staff, week_id)
+
+
+@router.delete("/weeks/{week_id}/days/{on}", response=WeekPage)
+def clear_day(request: HttpRequest, week_id: UUID, on: date) -> dict[str, Any]:
+    staff = asker(request)
+    actions.clear_day(staff, week_id, on)
+    return queries.week_page(staff, week_id)
+
+
+@router.get("/open-challenges", response=list[OpenChallenge])
+def list_open(request: HttpRequest) -> list[dict[str, Any]]:
+    """The challenges that can be tried today."""
+    return queries.due_today(asker(request), timezone.localdate())
+
+
+@router.get("/pupils/{pupil_id}/points", response=PupilPoints)
+def get_pupil_points(request: HttpRequest, pupil_id: UUID) -> dict[str, Any]:
+    return queries.pupil_points(asker(request), pupil_id)
+
+
+@router.get("/challenges/{challenge_id}", response=ChallengePage)
+def get_challenge(request: HttpRequest, challenge_id: UUID) -> dict[str, Any]:
+    return queries.challenge_page(asker(request), challenge_id)
+
+
+@router.post("/challenges/{challenge_id}/open", response=Opened)
+def open_challenge(request: HttpRequest, challenge_id: UUID, choice: ClassChoice) -> Any:
+    """Where a class's scores of it are taken today."""
+    made = actions.open_challenge(asker(request), challenge_id, choice.class_id)
+    return {"lesson_id": made.lesson_id, "activity_id": made.id}
+
+
+@router.post("/challenges/{challenge_id}/points", response=ChallengePage)
+def give_points(request: HttpRequest, challenge_id: UUID) -> dict[str, Any]:
+    staff = asker(request)
+    actions.give_points(staff, challenge_id)
+    return queries.challenge_page(staff, challenge_id)
+
+
+@router.post("/points/{point_id}/reverse", response=ChallengePage)
+def reverse_point(request: HttpRequest, point_id: UUID, reason: Reason) -> dict[str, Any]:
+    staff = asker(request)
+    line = actions.reverse_point(staff, point_id, reason.why)
+    return queries.challenge_page(staff, line.challenge_id)

@@ -1,0 +1,112 @@
+"""Addresses of ladders and norm tables."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Field, Router, Schema, Status
+
+from lauf.api.asker import asker
+from lauf.api.shared import Made
+from lauf.catalogue import actions, queries
+
+router = Router(tags=["benchmarks"])
+
+
+class RungEntry(Schema):
+    name: str = Field("", max_length=80)
+    at: str = Field(max_length=60)
+    beyond: bool = False
+
+
+class LadderEntry(Schema):
+    """A ladder as typed: for a year group or for ages, perhaps one sex. Ranges as printed come
+    before the rungs; a clock or course of its own is said where it is not the test's."""
+
+    year_group_id: UUID | None = None
+    ages: tuple[int, int] | None = None
+    sex: Literal["", "female", "male"] = ""
+    variant: str = Field("", max_length=20)
+    source: str = Field("", max_length=120)
+    rungs: list[RungEntry] = Field(max_length=20)
+    printed: str = Field("", max_length=400)
+    seconds: Annotated[int, Field(ge=1, le=7200)] | None = None
+    course: str = Field("", max_length=40)
+
+
+class Copies(Schema):
+    year_group_ids: list[UUID] = Field(max_length=30)
+
+
+@router.post("/tests/{test_id}/ladders", response={201: Made})
+def make_ladder(request: HttpRequest, test_id: UUID, entry: LadderEntry) -> Any:
+    made = actions.save_ladder(asker(request), test_id, ladder_id=None, **entry.dict())
+    return Status(201, made)
+
+
+@router.put("/tests/{test_id}/ladders/{ladder_id}", response=Made)
+def change_ladder(request: HttpRequest, test_id: UUID, ladder_id: UUID, entry: LadderEntry) -> Any:
+    return actions.save_ladder(asker(request), test_id, ladder_id=ladder_id, **entry.dict())
+
+
+@router.delete("/ladders/{ladder_id}", response={204: None})
+def delete_ladder(request: HttpRequest, ladder_id: UUID) -> Any:
+    actions.delete_ladder(asker(request), ladder_id)
+    return Status(204, None)
+
+
+@router.post("/ladders/{ladder_id}/copy", response=list[Made])
+def copy_ladder(request: HttpRequest, ladder_id: UUID, copies: Copies) -> Any:
+    return actions.copy_ladder(asker(request), ladder_id, copies.year_group_ids)
+
+
+class NormFile(Schema):
+    """A table from a file, and where it comes from."""
+
+    text: str = Field(max_length=500_000)
+    unit: str = Field("", max_length=12)
+    at_points: bool = False
+    name: str = Field("", max_length=120)
+    source: str = Field("", max_length=240)
+    population: str = Field("", max_length=120)
+    year: int = Field(2000, ge=1850, le=2100)
+    standing: str = Field("", max_length=240)
+    variant: str = Field("", max_length=20)
+
+
+class FaultRow(Schema):
+    row: int
+    column: str
+    words: str
+
+
+class PreviewRow(Schema):
+    sex: str
+    age: float
+    cells: list[float]
+
+
+class NormPreview(Schema):
+    form: str
+    columns: list[str]
+    rows: list[PreviewRow]
+    faults: list[FaultRow]
+
+
+@router.post("/tests/{test_id}/norms/preview", response=NormPreview)
+def preview_norm(request: HttpRequest, test_id: UUID, file: NormFile) -> dict[str, Any]:
+    """What a file holds and every fault by row and column; nothing is kept."""
+    return queries.norm_preview(asker(request), test_id, file.text, at_points=file.at_points)
+
+
+@router.post("/tests/{test_id}/norms", response={201: Made})
+def import_norm(request: HttpRequest, test_id: UUID, file: NormFile) -> Any:
+    return Status(201, actions.import_norm(asker(request), test_id, **file.dict()))
+
+
+@router.delete("/norms/{norm_id}", response={204: None})
+def delete_norm(request: HttpRequest, norm_id: UUID) -> Any:
+    actions.delete_norm(asker(request), norm_id)
+    return Status(204, None)

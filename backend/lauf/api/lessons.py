@@ -1,0 +1,182 @@
+"""Addresses of lessons, their tests and clocks."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Field, Router, Schema, Status
+from pydantic import AwareDatetime
+
+from lauf.api.asker import asker
+from lauf.api.shared import Made, VariantRow
+from lauf.lessons import actions, queries
+from lauf.rules.clocks import Way
+
+router = Router(tags=["lessons"])
+
+
+class MedicalNote(Schema):
+    pupil_id: UUID
+    name: str
+    note: str
+
+
+class Cue(Schema):
+    at_ms: int
+    kind: Literal["get_ready", "count", "go", "half_way", "last", "stop"]
+    say: str
+
+
+Moment = Annotated[int, Field(ge=0, le=2**52)]
+
+
+class RunState(Schema):
+    """A clock shows now − anchor, or paused_ms while paused (milliseconds); its effort begins at
+    go_ms of it. `pauses` are those that are over, from and to in milliseconds since 1970. A wave's
+    clock says which wave it is of."""
+
+    way: Way = Way.WAVE
+    wave: int | None = Field(None, ge=1, le=99)
+    try_number: int = Field(1, ge=1, le=16)
+    revision: int = Field(ge=1, le=1_000_000)
+    anchor_ms: int = Field(ge=0, le=2**52)
+    go_ms: int = Field(0, ge=0, le=3_600_000)
+    paused_ms: int | None = Field(None, ge=0, le=2**40)
+    pauses: list[tuple[Moment, Moment]] = Field(default_factory=list, max_length=500)
+    ended: Literal["", "complete", "early", "restarted"] = ""
+    worked_seconds: int | None = Field(None, ge=0, le=86_400)
+
+
+class Run(RunState):
+    id: UUID
+
+
+class ActivityPage(Schema):
+    id: UUID
+    test_id: UUID
+    test: str
+    kind: str
+    version: int
+    seconds: int | None
+    waves: int
+    variants: list[VariantRow]
+    say: list[str]
+    counts: list[str]
+    does_not_count: list[str]
+    cautions: list[str]
+    cues: list[Cue]
+    go_ms: int
+    total_ms: int
+    runs: list[Run]
+
+
+class LessonPage(Schema):
+    id: UUID
+    class_id: UUID
+    class_name: str
+    year_group: str
+    teacher: str
+    place: str
+    starts_at: datetime
+    minutes: int
+    battery: bool
+    closed_at: datetime | None
+    closed_by: str | None
+    children: int
+    medical_notes: list[MedicalNote]
+    activities: list[ActivityPage]
+
+
+class NewLesson(Schema):
+    class_id: UUID
+    test_id: UUID
+    starts_at: AwareDatetime
+    minutes: int
+    place: str
+
+
+@router.post("/lessons", response={201: Made})
+def plan_lesson(request: HttpRequest, new: NewLesson) -> Any:
+    return Status(201, actions.plan_lesson(asker(request), **new.dict()))
+
+
+class PastLesson(Schema):
+    id: UUID
+    starts_at: datetime
+    place: str
+    battery: str | None
+    closed: bool
+    tests: list[str]
+
+
+@router.get("/classes/{class_id}/lessons", response=list[PastLesson])
+def list_lessons(request: HttpRequest, class_id: UUID) -> list[dict[str, Any]]:
+    return queries.class_lessons(asker(request), class_id)
+
+
+@router.get("/lessons/{lesson_id}", response=LessonPage)
+def get_lesson(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
+    return queries.lesson_page(asker(request), lesson_id)
+
+
+@router.put("/activities/{activity_id}/runs/{run_id}", response=Run)
+def report_run(request: HttpRequest, activity_id: UUID, run_id: UUID, state: RunState) -> Any:
+    return actions.report_run(asker(request), activity_id, run_id, **state.dict())
+
+
+@router.post("/lessons/{lesson_id}/close", response=LessonPage)
+def close_lesson(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
+    actions.close_lesson(asker(request), lesson_id)
+    return queries.lesson_page(asker(request), lesson_id)
+
+
+@router.post("/lessons/{lesson_id}/reopen", response=LessonPage)
+def reopen_lesson(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
+    actions.reopen_lesson(asker(request), lesson_id)
+    return queries.lesson_page(asker(request), lesson_id)
+
+
+class Conditions(Schema):
+    conditions: dict[str, int | str] = Field(max_length=6)
+
+
+@router.put("/activities/{activity_id}/conditions", response=Conditions)
+def set_conditions(request: HttpRequest, activity_id: UUID, given: Conditions) -> Any:
+    return actions.set_conditions(asker(request), activity_id, given.conditions)
+
+
+class Sitting(Schema):
+    class_id: UUID
+
+
+@router.post("/batteries/{battery_id}/sittings", response={201: Made})
+def start_sitting(request: HttpRequest, battery_id: UUID, given: Sitting) -> Any:
+    return Status(201, actions.start_sitting(asker(request), battery_id, given.class_id))
+
+
+class Retest(Schema):
+    starts_at: AwareDatetime
+
+
+@router.post("/lessons/{lesson_id}/copy", response={201: Made})
+def copy_lesson(request: HttpRequest, lesson_id: UUID, retest: Retest) -> Any:
+    return Status(201, actions.copy_lesson(asker(request), lesson_id, starts_at=retest.starts_at))
+
+
+class AnotherTest(Schema):
+    test_id: UUID
+
+
+class Added(Schema):
+    id: UUID
+    test: str
+
+
+@router.post("/lessons/{lesson_id}/activities", response={201: Added})
+def add_activity(request: HttpRequest, lesson_id: UUID, another: AnotherTest) -> Any:
+    """Another test, decided on the spot."""
+    made = actions.add_activity(asker(request), lesson_id, another.test_id)
+    return Status(201, {"id": made.id, "test": made.protocol.test.name})

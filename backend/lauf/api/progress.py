@@ -1,0 +1,200 @@
+"""Addresses of today, of one child, and of the whole class in a lesson."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Field, Query, Router, Schema
+
+from lauf.api.asker import asker
+from lauf.api.scores import Lane, Score
+from lauf.progress import child, groups, growth, targets, today
+
+router = Router(tags=["progress"])
+
+
+class LessonCard(Schema):
+    id: UUID
+    class_name: str
+    year_group: str
+    teacher: str
+    place: str
+    starts_at: datetime
+    minutes: int
+    closed: bool
+    children: int
+    medical_notes: int
+    scored: int
+    battery: bool
+    tests: list[str]
+
+
+class WaitingLesson(Schema):
+    id: UUID
+    class_name: str
+    starts_at: datetime
+    battery: bool
+
+
+class Today(Schema):
+    date: date
+    lessons: list[LessonCard]
+    coming: list[LessonCard]
+    waiting: list[WaitingLesson]
+
+
+class NormRow(Schema):
+    name: str
+    words: str
+    why_not: str | None
+    moved: str | None
+    source: str
+    population: str
+    year: int
+    standing: str
+
+
+class PupilLane(Schema):
+    variant: str
+    lane: Lane
+    latest_on: date
+    best: str | None
+    target: str | None
+    words: list[str]
+    band_words: str | None
+    # How sure the last change is, and what the trend was worked out by: for who asks.
+    sure: str | None
+    trend: str | None
+    trend_statistics: str | None
+    norms: list[NormRow]
+    ladder_source: str
+
+
+class HistoryCorrection(Schema):
+    was: str
+    why: str
+    by: str
+    at: datetime
+
+
+class HistoryEntry(Schema):
+    id: UUID
+    on: date
+    score: Score
+    variant: str
+    words: list[str]
+    correction: HistoryCorrection | None
+
+
+class TestRecord(Schema):
+    test: str
+    lanes: list[PupilLane]
+    history: list[HistoryEntry]
+
+
+class PupilRecord(Schema):
+    id: UUID
+    name: str
+    class_id: UUID
+    class_name: str
+    year_group: str
+    house: str
+    age: float | None
+    medical_note: str
+    tests: list[TestRecord]
+
+
+class Measured(Schema):
+    on: date
+    shown: str
+    centile: str
+
+
+class MeasuredTest(Schema):
+    test: str
+    readings: list[Measured]
+    yearly: str | None
+    moved: str | None
+
+
+class GrowthRecord(Schema):
+    pupil_id: UUID
+    tests: list[MeasuredTest]
+    bmi: list[Measured]
+    sources: list[str]
+    caution: str
+
+
+class GroupProposal(Schema):
+    """Groups for stations, as a plan's block takes them, and what they were made by."""
+
+    how: str
+    names: list[str]
+    members: list[list[UUID]]
+    words: str
+
+
+class TargetChild(Schema):
+    """One child in a rep target; `a_minute` is what is still needed for the next rung."""
+
+    pupil_id: UUID
+    number: int
+    name: str
+    carried: int
+    reps: list[int]
+    total: int
+    reason: str | None
+    rung: str | None
+    next_rung: str | None
+    needed: int | None
+    a_minute: str | None
+    projected: int | None
+
+
+class TargetPage(Schema):
+    activity_id: UUID
+    seconds: int
+    left: int
+    names: list[str]
+    carries: str
+    children: list[TargetChild]
+
+
+@router.get("/today", response=Today)
+def get_today(request: HttpRequest) -> dict[str, Any]:
+    return today.today_page(asker(request), timezone.now())
+
+
+@router.get("/pupils/{pupil_id}", response=PupilRecord)
+def get_pupil(request: HttpRequest, pupil_id: UUID) -> dict[str, Any]:
+    return child.pupil_record(asker(request), pupil_id, timezone.localdate())
+
+
+@router.get("/pupils/{pupil_id}/growth", response=GrowthRecord)
+def get_growth(request: HttpRequest, pupil_id: UUID) -> dict[str, Any]:
+    return growth.growth_record(asker(request), pupil_id)
+
+
+class GroupWish(Schema):
+    how: groups.How
+    number: int = 4
+    seed: int = Field(1, ge=0, le=2**31)
+    test_id: UUID | None = None
+
+
+@router.post("/lessons/{lesson_id}/plan/groups", response=GroupProposal)
+def propose_groups(request: HttpRequest, lesson_id: UUID, wish: GroupWish) -> dict[str, Any]:
+    """Groups of the class for stations; nothing is kept."""
+    return groups.propose_groups(asker(request), lesson_id, **wish.dict())
+
+
+@router.get("/activities/{activity_id}/target", response=TargetPage)
+def get_target(
+    request: HttpRequest, activity_id: UUID, elapsed: Annotated[int, Query(ge=0, le=86_400)] = 0
+) -> dict[str, Any]:
+    """A rep target after so many seconds."""
+    return targets.target_page(asker(request), activity_id, elapsed)

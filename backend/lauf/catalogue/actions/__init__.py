@@ -1,0 +1,47 @@
+"""Every write about tests and benchmarks, one module a noun."""
+
+from lauf.catalogue.actions.batteries import (
+    delete_course,
+    make_battery,
+    save_course,
+)
+from lauf.catalogue.actions.ladders import (
+    copy_ladder,
+    delete_ladder,
+    save_ladder,
+)
+from lauf.catalogue.actions.norms import (
+    delete_norm,
+    import_norm,
+    norm_unit_size,
+)
+from lauf.catalogue.actions.ready import (
+    REFERENCE,
+    SURVEY_TESTS,
+    install_ready,
+    unit_size,
+)
+from lauf.catalogue.actions.tests import (
+    edit_protocol,
+    make_test,
+    preview_edit,
+)
+
+__all__ = [
+    "REFERENCE",
+    "SURVEY_TESTS",
+    "copy_ladder",
+    "delete_course",
+    "delete_ladder",
+    "delete_norm",
+    "edit_protocol",
+    "import_norm",
+    "install_ready",
+    "make_battery",
+    "make_test",
+    "norm_unit_size",
+    "preview_edit",
+    "save_course",
+    "save_ladder",
+    "unit_size",
+]

@@ -1,0 +1,66 @@
+"""Writes of batteries and courses."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.db import IntegrityError, transaction
+
+from lauf.catalogue.models import Battery, BatteryTest, Course
+from lauf.catalogue.queries import course_of, test_of
+from lauf.errors import Refused
+from lauf.people.actions import log
+from lauf.people.models import Change, Staff
+from lauf.people.permissions import May, demand
+
+
+@transaction.atomic
+def make_battery(staff: Staff, name: str, test_ids: list[UUID]) -> Battery:
+    """A named set of tests in order. Raises Denied, NotFound or Refused."""
+    demand(staff, May.EDIT_TESTS)
+    if not 3 <= len(name.strip()) <= 80:
+        raise Refused("Name the battery with 3 to 80 letters.")
+    if not 1 <= len(set(test_ids)) <= 16 or len(set(test_ids)) != len(test_ids):
+        raise Refused("A battery has 1 to 16 tests, each once.")
+    tests = [test_of(staff, test_id) for test_id in test_ids]
+    try:
+        with transaction.atomic():
+            battery = Battery.objects.create(school_id=staff.school_id, name=name.strip())
+    except IntegrityError as error:
+        raise Refused("There is a battery of that name already.") from error
+    BatteryTest.objects.bulk_create(
+        BatteryTest(battery=battery, test=test, position=place) for place, test in enumerate(tests)
+    )
+    log(staff, Change.What.BATTERY, f"Battery {battery.name} made", battery.id)
+    return battery
+
+
+def save_course(staff: Staff, *, course_id: UUID | None, name: str, lap_mm: int,
+                steps: float | None, step_mm: int | None) -> Course:  # fmt: skip
+    """A measured course of the school. With steps, the lap is steps × step. Raises NotFound or
+    Refused."""
+    if not 2 <= len(name.strip()) <= 60:
+        raise Refused("Name the course with 2 to 60 letters.")
+    if steps is not None:
+        if not step_mm or not 100 <= step_mm <= 2500 or not 1 <= steps <= 20_000:
+            raise Refused("A step is 10 cm to 2.5 m, and a course 1 step at least.")
+        lap_mm = round(steps * step_mm)
+    if not 1000 <= lap_mm <= 5_000_000:
+        raise Refused("A lap is 1 m to 5 km long.")
+    course = course_of(staff, course_id) if course_id else Course(school_id=staff.school_id)
+    course.name, course.lap_mm = name.strip(), lap_mm
+    course.steps, course.step_mm = steps, step_mm if steps is not None else None
+    try:
+        with transaction.atomic():
+            course.save()
+    except IntegrityError as error:
+        raise Refused("There is a course of that name already.") from error
+    return course
+
+
+@transaction.atomic
+def delete_course(staff: Staff, course_id: UUID) -> None:
+    """Take a course away; scores keep the length they were run on. Raises NotFound."""
+    course = course_of(staff, course_id)
+    log(staff, Change.What.COURSE, f"Course {course.name} taken away", course.id)
+    course.delete()

@@ -1,0 +1,78 @@
+"""Writes of norm tables."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from uuid import UUID
+
+from django.db import transaction
+
+from lauf.catalogue.models import NormTable, ProtocolVersion
+from lauf.catalogue.queries import newest_protocol, norm_of
+from lauf.errors import Refused
+from lauf.people.actions import log
+from lauf.people.models import Change, Staff
+from lauf.people.permissions import May, demand
+from lauf.rules.kinds import dimension_of
+from lauf.rules.quantities import GRAMS, MILLIMETRES, Dimension, Kind
+from lauf.rules.tables import read_table
+
+
+@transaction.atomic
+def import_norm(staff: Staff, test_id: UUID, *, text: str, name: str, source: str, population: str,
+                year: int, standing: str, unit: str, at_points: bool,
+                variant: str) -> NormTable:  # fmt: skip
+    """Keep a norm table from a file for a test. Raises Denied, NotFound, or Refused when the
+    file has a fault or its origin is not said."""
+    demand(staff, May.EDIT_TESTS)
+    version = newest_protocol(staff, test_id)
+    table = read_table(text, version.measure.better, at_points=at_points)
+    if table.faults:
+        words = [f"row {f.row} {f.column}: {f.words}" for f in table.faults[:3]]
+        raise Refused(f"The table has {len(table.faults)} faults. {' '.join(words)}")
+    if not name.strip() or not source.strip() or not population.strip():
+        raise Refused("Say the table's name, where it comes from and whom it was measured on.")
+    size = norm_unit_size(version, unit)
+    if table.percentiles:
+        form, percentiles = NormTable.Form.PERCENTILES, list(table.percentiles.percentiles)
+        rows = [[sex, age, list(cells)] for (sex, age), cells in table.percentiles.rows.items()]
+    else:
+        assert table.lms is not None
+        form, percentiles = NormTable.Form.LMS, []
+        rows = [
+            [sex, row.age, [row.l, row.m, row.s]]
+            for sex, found in table.lms.rows.items()
+            for row in found
+        ]
+    made = NormTable.objects.create(
+        school_id=staff.school_id, test=version.test, variant=variant, seconds=version.seconds,
+        meaning=version.meaning, name=name.strip()[:120], source=source.strip()[:240],
+        population=population.strip()[:120], year=year, standing=standing.strip()[:240] or
+        "not said", form=form, unit=unit, unit_size=size, at_points=at_points or
+        form == NormTable.Form.LMS, percentiles=percentiles, rows=rows,
+    )  # fmt: skip
+    log(staff, Change.What.NORM, f"Norm table {made.name} kept for {version.test.name}", made.id)
+    return made
+
+
+def norm_unit_size(version: ProtocolVersion, unit: str) -> int:
+    """One of a table's units in the test's canonical units. Raises Refused for one that the test
+    does not measure in."""
+    dimension = dimension_of(Kind(version.kind))
+    known: dict[str, Fraction] = {
+        Dimension.MILLIMETRES: MILLIMETRES,
+        Dimension.GRAMS: GRAMS,
+        Dimension.MILLISECONDS: {"s": Fraction(1000), "min": Fraction(60_000)},
+    }.get(dimension, {version.unit: Fraction(1)})
+    if unit not in known:
+        raise Refused(f"The unit of this table is one of {', '.join(known)}.")
+    return max(1, int(known[unit]))
+
+
+@transaction.atomic
+def delete_norm(staff: Staff, norm_id: UUID) -> None:
+    """Take a norm table away. Raises Denied or NotFound."""
+    demand(staff, May.EDIT_TESTS)
+    norm = norm_of(staff, norm_id)
+    log(staff, Change.What.NORM, f"Norm table {norm.name} taken away", norm.id)
+    norm.delete()

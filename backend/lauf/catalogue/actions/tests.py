@@ -1,0 +1,184 @@
+"""Writes of tests and their protocol versions."""
+
+from __future__ import annotations
+
+import re
+import uuid
+from typing import Any
+from uuid import UUID
+
+from django.db import IntegrityError, transaction
+from django.utils.text import slugify
+
+from lauf.catalogue.fields import PROTOCOL_FIELDS
+from lauf.catalogue.models import FAMILIES, Ladder, LadderRung, ProtocolVersion, Test
+from lauf.catalogue.queries import (
+    benchmark_key,
+    clock_questions,
+    edit_effects,
+    meaning_changes,
+    newest_protocol,
+    read_condition,
+)
+from lauf.errors import Refused
+from lauf.people.actions import log
+from lauf.people.models import Change, Staff
+from lauf.people.permissions import May, demand
+from lauf.rules.kinds import dimension_of
+from lauf.rules.quantities import GRAMS, MILLIMETRES, Dimension, Kind
+
+
+@transaction.atomic
+def make_test(
+    staff: Staff, *, name: str, family: str, copy_of: UUID | None, protocol: dict[str, Any]
+) -> ProtocolVersion:
+    """An own test with its first version. `copy_of` names the test it was made from, whose ladders
+    it takes along where they still fit. Raises Denied, NotFound or Refused."""
+    demand(staff, May.EDIT_TESTS)
+    source = newest_protocol(staff, copy_of) if copy_of else None
+    if source and not family:
+        family = source.test.family
+    name = name.strip()
+    if not 3 <= len(name) <= 80:
+        raise Refused("Name the test with 3 to 80 letters.")
+    if family not in dict(FAMILIES):
+        raise Refused(f"A family is one of {', '.join(code for code, _ in FAMILIES)}.")
+    slug = slugify(name)[:70] or "test"
+    taken = set(staff.school.tests.filter(slug__startswith=slug).values_list("slug", flat=True))
+    number = 2
+    while slug in taken:
+        slug, number = f"{slugify(name)[:70]}-{number}", number + 1
+    if staff.school.tests.filter(name__iexact=name).exists():
+        raise Refused("There is a test of that name already; choose another name.")
+    test = Test.objects.create(school_id=staff.school_id, name=name, slug=slug, family=family)
+    version = ProtocolVersion(test=test, **_checked(protocol))
+    version.save(force_insert=True)
+    if source:
+        _take_ladders(source, version)
+    log(staff, Change.What.TEST, f"Test {name} made", test.id)
+    return version
+
+
+def _take_ladders(source: ProtocolVersion, version: ProtocolVersion) -> None:
+    """The source's ladders for a copy of it, where kind, clock and variant are still the same."""
+    if (source.kind, source.seconds, source.unit) != (version.kind, version.seconds, version.unit):
+        return
+    codes = [variant["code"] for variant in version.variants] or [""]
+    kept = Ladder.objects.filter(test=source.test, variant__in=codes, meaning=source.meaning)
+    conditions = dict(benchmark_key(version, "").conditions)
+    for ladder in kept.prefetch_related("rungs"):
+        rungs = list(ladder.rungs.all())
+        ladder.pk, ladder._state.adding = uuid.uuid4(), True
+        ladder.test, ladder.meaning, ladder.conditions = version.test, 1, conditions
+        ladder.save(force_insert=True)
+        for rung in rungs:
+            rung.pk, rung.ladder = uuid.uuid4(), ladder
+        LadderRung.objects.bulk_create(rungs)
+
+
+def preview_edit(staff: Staff, test_id: UUID, protocol: dict[str, Any]) -> dict[str, Any]:
+    """Which fields an edit changes, what that does to comparisons, and what no longer fits beside
+    it (for a copy as for an edit); keeps nothing. Raises NotFound, or Refused for a protocol that
+    does not fit together."""
+    current = newest_protocol(staff, test_id)
+    given = _checked(protocol)
+    changed = {
+        field: given[field] for field in PROTOCOL_FIELDS if given[field] != getattr(current, field)
+    }
+    return {
+        "changed": [field.replace("_", " ") for field in changed],
+        "effects": edit_effects(current, changed) if changed else [],
+        "questions": clock_questions(current, given),
+    }
+
+
+@transaction.atomic
+def edit_protocol(
+    staff: Staff, test_id: UUID, *, changes: dict[str, Any], why: str, based_on: int
+) -> ProtocolVersion:
+    """The next version of a protocol. `based_on` is the version the changes were made to: somebody
+    else's edit in between is not lost. Raises Denied, NotFound or Refused."""
+    demand(staff, May.EDIT_TESTS)
+    current = newest_protocol(staff, test_id)
+    if current.number != based_on:
+        raise Refused("Somebody has edited this test meanwhile: look at the new version first.")
+    given = {field: getattr(current, field) for field in PROTOCOL_FIELDS}
+    changed = {field: value for field, value in changes.items() if value != given[field]}
+    if not changed:
+        raise Refused("Nothing was changed.")
+    breaking = meaning_changes(changed)
+    version = ProtocolVersion(
+        test=current.test,
+        number=current.number + 1,
+        meaning=current.meaning + (1 if breaking else 0),
+        changed=why.strip()[:240],
+        **_checked({**given, **changed}),
+    )
+    try:
+        with transaction.atomic():
+            version.save(force_insert=True)
+    except IntegrityError as error:
+        raise Refused("Somebody has edited this test meanwhile: look at it first.") from error
+    names = ", ".join(field.replace("_", " ") for field in changed)
+    words = f"{current.test.name}, version {version.number}: {names} changed"
+    log(staff, Change.What.PROTOCOL, words, current.test_id)
+    return version
+
+
+def _checked(given: dict[str, Any]) -> dict[str, Any]:
+    """A protocol's fields after a look at what must fit together. Raises Refused."""
+    _check_limits(given)
+    _check_times(given)
+    _check_variants(given["variants"])
+    _check_noise(given)
+    if Kind(given["kind"]) is Kind.STAGE and not given["schedule"]:
+        raise Refused("Say which schedule of stages: even or jump.")
+    held = {code: read_condition(code, value) for code, value in given["conditions"].items()}
+    return {**given, "conditions": held}
+
+
+def _check_limits(given: dict[str, Any]) -> None:
+    kind = Kind(given["kind"])
+    units = {
+        Dimension.MILLISECONDS: ("s",),
+        Dimension.MILLIMETRES: tuple(MILLIMETRES),
+        Dimension.GRAMS: tuple(GRAMS),
+        Dimension.BEATS: ("bpm",),
+    }.get(dimension_of(kind))
+    if units and given["unit"] not in units:
+        raise Refused(f"The unit of this kind of score is one of {', '.join(units)}.")
+    if given["highest"] <= given["lowest"]:
+        raise Refused("The highest score lies above the lowest.")
+    if given["cap"] is not None and not given["lowest"] < given["cap"] <= given["highest"]:
+        raise Refused("The maximum of the test lies between its lowest and highest score.")
+    if given["resolution"] > given["highest"] - given["lowest"]:
+        raise Refused("The smallest step is smaller than the range of scores.")
+    if kind is Kind.HITS and not given["of"]:
+        raise Refused("Say out of how many the hits are.")
+
+
+def _check_times(given: dict[str, Any]) -> None:
+    if not 1 <= given["tries"] <= 10 or not 1 <= given["waves"] <= 8:
+        raise Refused("A test has 1 to 10 tries and 1 to 8 waves.")
+    if given["from_age"] > given["to_age"]:
+        raise Refused("The youngest age is not above the oldest.")
+
+
+def _check_variants(variants: list[dict[str, str]]) -> None:
+    keys = [variant.get("key", "") for variant in variants]
+    codes = [variant.get("code", "") for variant in variants]
+    if len(set(keys)) < len(keys) or len(set(codes)) < len(codes) or not all(codes):
+        raise Refused("Each variant needs a code and a key of its own.")
+    if not all(re.fullmatch(r"[b-z]", key) for key in keys) or set(keys) & set("axkrvw"):
+        raise Refused("A variant's key is a small letter; a, x, k, r, v and w are taken.")
+
+
+def _check_noise(given: dict[str, Any]) -> None:
+    share, table = given["error_share"], given["errors_by_age"]
+    if given["default_typical_error"] <= 0 or (share is not None and not 0 < share < 1):
+        raise Refused("Day-to-day variation is more than nothing; a guess will do.")
+    ages = [age for age, _ in table]
+    if ages != sorted(set(ages)) or any(not value > 0 for _, value in table):
+        raise Refused("Day-to-day variation by age: ages rising, each with more than nothing.")
+    if share is not None and any(value >= 1 for _, value in table):
+        raise Refused("Day-to-day variation as a share of the score lies under 1.")

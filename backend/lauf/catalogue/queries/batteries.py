@@ -1,0 +1,63 @@
+"""Reads of batteries and courses."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.db.models import F, Max
+
+from lauf.catalogue.models import Battery, Course, ProtocolVersion
+from lauf.catalogue.queries.tests import tests_of
+from lauf.errors import NotFound
+from lauf.people.models import Staff
+
+
+def battery_of(staff: Staff, battery_id: UUID) -> Battery:
+    """One battery of the school. Raises NotFound. One query."""
+    found = Battery.objects.filter(pk=battery_id, school_id=staff.school_id).first()
+    if found is None:
+        raise NotFound("battery")
+    return found
+
+
+def course_of(staff: Staff, course_id: UUID) -> Course:
+    """One course of the school. Raises NotFound. One query."""
+    found = Course.objects.filter(pk=course_id, school_id=staff.school_id).first()
+    if found is None:
+        raise NotFound("course")
+    return found
+
+
+def course_list(staff: Staff) -> list[dict[str, Any]]:
+    """The school's courses. One query."""
+    found = Course.objects.filter(school_id=staff.school_id)
+    return [dict(row) for row in found.values("id", "name", "lap_mm", "steps", "step_mm")]
+
+
+def battery_list(staff: Staff) -> list[dict[str, Any]]:
+    """The school's batteries with their tests in order. Two queries."""
+    shown = set(tests_of(staff).values_list("id", flat=True))
+    batteries: dict[UUID, dict[str, Any]] = {}
+    rows = Battery.objects.filter(school_id=staff.school_id).order_by("name", "places__position")
+    for battery_id, name, test_id, test in rows.values_list(
+        "id", "name", "places__test_id", "places__test__name"
+    ):
+        battery = batteries.setdefault(
+            battery_id, {"id": battery_id, "name": name, "tests": [], "hidden": 0}
+        )
+        if test_id in shown:
+            battery["tests"].append({"id": test_id, "name": test})
+        elif test_id is not None:
+            battery["hidden"] += 1
+    return list(batteries.values())
+
+
+def battery_protocols(battery: Battery) -> list[ProtocolVersion]:
+    """The newest version of each test of a battery, in its order. One query."""
+    versions = (
+        ProtocolVersion.objects.filter(test__batterytest__battery=battery)
+        .annotate(newest=Max("test__versions__number"), place=F("test__batterytest__position"))
+        .filter(number=F("newest"))
+    )
+    return list(versions.order_by("place"))

@@ -1,0 +1,115 @@
+"""What makes scores of a test comparable, and what an edit does to that."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from typing import Any, Final
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.errors import Refused
+from lauf.rules.comparability import CONDITION_WORDS, COURSE, Conditions, Key
+from lauf.rules.kinds import KINDS, plural
+from lauf.rules.quantities import Kind
+from lauf.rules.readers.lengths import read_length
+from lauf.rules.readers.text import Unreadable
+
+#: A change of one of these makes a score mean something else.
+_MEANINGFUL: Final = ("kind", "better", "of", "schedule", "target_mm", "counts", "does_not_count")
+
+
+def key_conditions(kind: str, conditions: Mapping[str, Any]) -> Conditions:
+    """The conditions that belong to a score's key: for a distance run the course does not."""
+    drop = KINDS[Kind(kind)].any_course
+    return tuple(sorted(c for c in conditions.items() if not (drop and c[0] == COURSE)))
+
+
+def benchmark_key(version: ProtocolVersion, variant: str) -> Key:
+    """The key a ladder made now for this version is tied to."""
+    held = key_conditions(version.kind, version.conditions)
+    return Key(version.test.slug, variant, version.seconds, version.meaning, held)
+
+
+def meaning_changes(changed: Mapping[str, Any]) -> list[str]:
+    """The changed fields after which a score means something else."""
+    return [field for field in _MEANINGFUL if field in changed]
+
+
+def edit_effects(current: ProtocolVersion, changed: Mapping[str, Any]) -> list[str]:
+    """What an edit does to comparisons, in words."""
+    effects = []
+    if fields := meaning_changes(changed):
+        names = ", ".join(field.replace("_", " ") for field in fields)
+        effects.append(
+            f"Scores before and after will not be compared: {names} change what a score means."
+        )
+    if "seconds" in changed:
+        effects.append(
+            "Scores before and after will not be compared: the clock runs another time. Ladders "
+            f"for {current.seconds or 'no'} s stay with the earlier scores."
+        )
+    if "conditions" in changed:
+        effects.append("Scores under the new usual conditions are compared with their like only.")
+    if "cap" in changed:
+        effects.append("Scores stay comparable; rungs beyond the new maximum cannot be reached.")
+    if "variants" in changed:
+        effects.append("Scores stay comparable within each variant that keeps its code.")
+    return effects or ["Scores before and after stay comparable."]
+
+
+def clock_questions(source: ProtocolVersion, given: Mapping[str, Any]) -> list[str]:
+    """What a protocol says that may no longer fit, where it has another clock than the one it was
+    made from: its sentences, limits and ladders, each as a question."""
+    before, now = source.seconds, given["seconds"]
+    if before == now:
+        return []
+    asked = []
+    if before is not None:
+        told = [
+            sentence
+            for field in ("say", "counts", "does_not_count")
+            for sentence in given[field]
+            if re.search(rf"\b{before}\b", sentence)
+        ]
+        told += [given[field] for field in ("ends", "easier", "harder")
+                 if re.search(rf"\b{before}\b", given[field])]  # fmt: skip
+        asked += [f"Does this still fit? “{sentence}”" for sentence in told]
+    if given["highest"] == source.highest and given["highest"]:
+        asked.append("Is the highest score there can be still the same with the new clock?")
+    if given["cap"] is not None and given["cap"] == source.cap:
+        asked.append("Is the test's maximum still the same with the new clock?")
+    if given["trial_seconds"] == source.trial_seconds:
+        asked.append(f"Does a try still take {source.trial_seconds} s in all?")
+    number = source.test.ladders.filter(seconds=before).count()
+    if number:
+        clock = f"{before} s" if before else "no clock"
+        asked.append(
+            f"{plural(number, 'ladder')} for {clock} "
+            f"{'does' if number == 1 else 'do'} not come along: a count is never scaled."
+        )
+    return asked
+
+
+def read_condition(code: str, value: int | str) -> int | str:
+    """A free condition as kept: lengths in millimetres, from a number or as typed ("10m", "30cm";
+    without a unit metres, and centimetres for a step). Raises Refused for one that is not known or
+    a value that cannot be."""
+    words = CONDITION_WORDS.get(code)
+    if words is None:
+        raise Refused(f"A free condition is one of {', '.join(CONDITION_WORDS.values())}.")
+    if not code.endswith("_mm"):
+        if not isinstance(value, str) or not 1 <= len(value.strip()) <= 40:
+            raise Refused(f"The {words} is said in 1 to 40 letters.")
+        return value.strip()
+    if isinstance(value, int):
+        length = value
+    else:
+        unit = "cm" if code == "step_mm" else "m"
+        try:
+            length = round(read_length(value.strip().lower(), unit))
+        except Unreadable as problem:
+            said = f"“{value.strip()[:40]}” {problem} Type the {words} such as 10m or 30cm."
+            raise Refused(said) from problem
+    if not 10 <= length <= 5_000_000:
+        raise Refused(f"The {words} is 1 cm to 5 km.")
+    return length

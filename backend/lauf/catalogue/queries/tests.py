@@ -1,0 +1,157 @@
+"""Reads of tests, their protocol versions, and how long one takes a class."""
+
+from __future__ import annotations
+
+from typing import Any, Final
+from uuid import UUID
+
+from django.db.models import F, Max, QuerySet
+
+from lauf.catalogue import models
+from lauf.catalogue.fields import PROTOCOL_FIELDS
+from lauf.catalogue.models import ProtocolVersion, Test
+from lauf.errors import NotFound
+from lauf.people.models import Staff
+from lauf.people.permissions import May, may
+from lauf.rules.entry import accepted_words
+from lauf.rules.kinds import format_value
+from lauf.rules.plan import Kit, Planned, class_seconds, shares
+
+
+def tests_of(staff: Staff) -> QuerySet[Test]:
+    """The school's tests; growth only for staff who may see it."""
+    tests = Test.objects.filter(school_id=staff.school_id)
+    return tests if staff.may_see_growth else tests.filter(private=False)
+
+
+def test_of(staff: Staff, test_id: UUID) -> Test:
+    """One test in scope. Raises NotFound. One query."""
+    found = tests_of(staff).filter(pk=test_id).first()
+    if found is None:
+        raise NotFound("test")
+    return found
+
+
+def newest_protocol(staff: Staff, test_id: UUID) -> ProtocolVersion:
+    """The version a new lesson uses. Raises NotFound outside the scope. One query."""
+    versions = ProtocolVersion.objects.filter(test_id=test_id, test__in=tests_of(staff))
+    newest = versions.select_related("test__school").order_by("-number").first()
+    if newest is None:
+        raise NotFound("test")
+    return newest
+
+
+def newest_protocols(staff: Staff) -> QuerySet[ProtocolVersion]:
+    """The newest version of every test in scope, with its test, by name."""
+    newest = Max("test__versions__number")
+    return (
+        ProtocolVersion.objects.filter(test__in=tests_of(staff))
+        .annotate(newest=newest)
+        .filter(number=F("newest"))
+        .select_related("test__school")
+        .order_by("test__name")
+    )
+
+
+def test_list(staff: Staff) -> list[dict[str, Any]]:
+    """The school's tests by name, with the kind and variants of their newest protocol. One
+    query."""
+    return [
+        {
+            "id": version.test_id,
+            "name": version.test.name,
+            "kind": version.kind,
+            "variants": version.variants,
+        }
+        for version in newest_protocols(staff)
+    ]
+
+
+#: The class that kit and minutes are first worked out for.
+CLASS_SIZE: Final = 28
+
+
+def catalogue_page(staff: Staff) -> dict[str, Any]:
+    """Every test as a card, with what it can be found by. One query."""
+    return {
+        "families": [{"code": code, "words": words} for code, words in models.FAMILIES],
+        "may_edit": may(staff, May.EDIT_TESTS),
+        "tests": [
+            {
+                "id": version.test_id,
+                "name": version.test.name,
+                "family": version.test.family,
+                "ready": version.test.ready,
+                "kind": version.kind,
+                "seconds": version.seconds,
+                "from_age": version.from_age,
+                "to_age": version.to_age,
+                "minutes": class_minutes(version, CLASS_SIZE),
+                "places": version.places,
+                "loads": version.loads,
+                "effort": version.effort,
+                "kit": [item["item"] for item in version.kit],
+                "version": version.number,
+            }
+            for version in newest_protocols(staff)
+        ],
+    }
+
+
+def planned(version: ProtocolVersion, children: int) -> Planned:
+    """A protocol as planning sees it. Where so many go at once at a set of kit, every group has a
+    set if the kit is counted by groups."""
+    sets = max((shares(children)[item["of"]] for item in version.kit), default=1)
+    return Planned(
+        name=version.test.name,
+        setup=version.setup_seconds,
+        trial=version.trial_seconds,
+        changeover=version.changeover_seconds,
+        tries=version.tries,
+        waves=version.waves,
+        at_once=version.at_once,
+        sets=sets,
+        helpers=version.helpers,
+        family=version.test.family,
+        effort=version.effort,
+        loads=tuple(version.loads),
+        ages=(version.from_age, version.to_age),
+        kit=tuple(Kit(item["item"], item["each"], item["of"]) for item in version.kit),
+    )
+
+
+def class_minutes(version: ProtocolVersion, children: int) -> int:
+    """About how many minutes a test takes a class."""
+    return round(class_seconds(planned(version, children), children) / 60)
+
+
+def protocol_card(staff: Staff, test_id: UUID, children: int = CLASS_SIZE) -> dict[str, Any]:
+    """One test whole: how to show it, what counts, kit for a class, its versions. Three queries.
+    Raises NotFound."""
+    version = newest_protocol(staff, test_id)
+    versions = list(
+        version.test.versions.order_by("-number").values("number", "changed", "meaning")
+    )
+    used = version.attempts.exists()
+    measure = version.measure
+    return {
+        "id": version.test_id,
+        "name": version.test.name,
+        "family": version.test.family,
+        "family_words": dict(models.FAMILIES)[version.test.family],
+        "ready": version.test.ready,
+        "private": version.test.private,
+        "may_edit": may(staff, May.EDIT_TESTS),
+        "version": version.number,
+        "used": used,
+        "protocol": {name: getattr(version, name) for name in PROTOCOL_FIELDS},
+        "accepted": accepted_words(measure),
+        "cap_shown": None if version.cap is None else format_value(version.cap, measure),
+        "kit_for_class": [
+            {"item": item.item, "number": item.needed(children)}
+            for item in planned(version, children).kit
+        ],
+        "children": children,
+        "minutes": class_minutes(version, children),
+        "versions": versions,
+    }

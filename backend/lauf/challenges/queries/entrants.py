@@ -1,0 +1,127 @@
+"""Who did what in a challenge, and what the rules give for it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import Any, NamedTuple
+
+from lauf.catalogue.queries import key_conditions, ladders_for
+from lauf.challenges.models import Challenge
+from lauf.challenges.queries.weeks import pupils_in
+from lauf.judgement.bench import Judges
+from lauf.judgement.judge import Judge
+from lauf.judgement.rows import by_pupil, scores
+from lauf.judgement.who import Who
+from lauf.people.models import Pupil, Staff
+from lauf.records.queries import Row, counting, rows
+from lauf.rules.comparability import Key, why_not_comparable
+from lauf.rules.kinds import format_difference, format_value
+from lauf.rules.points import Deeds, Earned, PointRule, points_for
+from lauf.rules.rivals import against_rival, window_gain
+
+
+class Entrant(NamedTuple):
+    """One child in a challenge."""
+
+    pupil: Pupil
+    first: str
+    best: str
+    tries: int
+    gain: str
+    rival: str
+    beat_rival: bool
+    earned: tuple[Earned, ...]
+
+
+def standings(staff: Staff, challenge: Challenge) -> list[Entrant]:
+    """Every child of a challenge's classes in scope: first and best of the window, the rival, and
+    what was earned by the rules. Four queries, and one more for lengths in hands or steps."""
+    week, protocol = challenge.week, challenge.protocol
+    pupils = pupils_in(staff, week)
+    found = rows(
+        counting().filter(
+            pupil__in=[pupil.id for pupil in pupils],
+            protocol__test=protocol.test_id,
+            on__lte=week.ends_on,
+        )
+    )
+    bench = Judges({protocol.test_id: protocol}, ladders_for([protocol.test_id]), {}, ())
+    by_child = by_pupil(scores(found, staff.school_id))
+    made = []
+    for pupil in pupils:
+        judge = bench.of(protocol.test_id, pupil.school_class.year_group_id)
+        made.append(_standing(pupil, by_child.get(pupil.id, []), challenge, judge))
+    return made
+
+
+def _standing(pupil: Pupil, mine: list[Row], challenge: Challenge, judge: Judge) -> Entrant:
+    """First and best are those under the key of the child's last try; a guess takes part but
+    neither beats nor reaches anything."""
+    inside = [row for row in mine if row.on >= challenge.on and row.value is not None]
+    sure = [row for row in inside if not row.estimate]
+    rules = {PointRule(rule): points for rule, points in challenge.week.points.items()}
+    measure, sign = judge.measure, judge.measure.better.sign
+    if not sure:
+        earned = points_for(Deeds((), took_part=bool(inside)), rules)
+        shown = f"{format_value(inside[-1].value or 0, measure)} ~" if inside else ""
+        return Entrant(pupil, shown, shown, len(inside), "", "", False, earned)
+    key = judge.key(sure[-1])
+    same = [row for row in sure if judge.key(row) == key]
+    values = [row.value for row in same if row.value is not None]
+    best = max(values, key=lambda value: value * sign)
+    before = [row for row in mine if row.on < challenge.on and row.value is not None]
+    earlier = judge.best(before, key)
+    who = Who(pupil.sex, pupil.born)
+    rival, rival_words, beaten = None, "", False
+    if challenge.rival_value is not None:
+        rival_key = rival_mark_key(judge, challenge)
+        result = against_rival(
+            best, key, challenge.rival_value, rival_key, measure, challenge.rival
+        )
+        rival_words, beaten = result.words, (result.ahead or 0) > 0
+        if why_not_comparable(key, rival_key) is None:
+            rival = challenge.rival_value
+    earned = points_for(
+        Deeds(
+            values=tuple(values),
+            took_part=True,
+            sign=sign,
+            best_before=earlier,
+            rung_before=_rung(judge, before, key, who),
+            rung_now=_rung(judge, same, key, who),
+            rival=rival,
+        ),
+        rules,
+    )
+    gain = window_gain(values, measure) or 0
+    words = f"{format_difference(gain, measure)} better than the first" if gain else ""
+    return Entrant(
+        pupil,
+        format_value(values[0], measure),
+        format_value(best, measure),
+        len(inside),
+        words,
+        rival_words,
+        beaten,
+        earned,
+    )
+
+
+def rival_mark_key(judge: Judge, challenge: Challenge) -> Key:
+    """The key a rival's mark was set under: its own course, and the test's usual way otherwise."""
+    key = judge.usual_key(challenge.rival_variant)
+    if not challenge.rival_conditions:
+        return key
+    held = key_conditions(challenge.protocol.kind, challenge.rival_conditions)
+    return replace(key, conditions=held)
+
+
+def _rung(judge: Judge, found: Sequence[Row], key: Any, who: Who) -> int:
+    """The highest rung reached in scores under a key: its place, −1 for none."""
+    places = [
+        judge.rung(row, who).reached
+        for row in found
+        if row.value is not None and not row.estimate and judge.key(row) == key
+    ]
+    return max((place for place in places if place is not None), default=-1)

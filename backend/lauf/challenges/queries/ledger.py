@@ -1,0 +1,137 @@
+"""The ledger of points."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable
+from typing import Any, NamedTuple
+from uuid import UUID
+
+from lauf.challenges.models import Challenge, Point
+from lauf.challenges.queries.entrants import Entrant, standings
+from lauf.challenges.queries.weeks import challenge_of, house_sums, rival_shown, rules_shown
+from lauf.people.models import Staff
+from lauf.people.queries import pupil_of
+
+
+def ledger(challenge: Challenge, pupil_ids: Iterable[UUID]) -> dict[UUID, list[Point]]:
+    """The lines of a challenge by child, oldest first. One query."""
+    found: dict[UUID, list[Point]] = defaultdict(list)
+    lines = Point.objects.filter(challenge=challenge, pupil__in=list(pupil_ids))
+    for line in lines.select_related("by"):
+        found[line.pupil_id].append(line)
+    return found
+
+
+def challenge_page(staff: Staff, challenge_id: UUID) -> dict[str, Any]:
+    """A challenge with everybody's standing and points: given, waiting to be given, and given but
+    no longer earned. Seven queries. Raises NotFound."""
+    challenge = challenge_of(staff, challenge_id)
+    week = challenge.week
+    found = standings(staff, challenge)
+    lines = ledger(challenge, (one.pupil.id for one in found))
+    children = [_child(one, lines.get(one.pupil.id, [])) for one in found]
+    totals = {one.pupil.id: sum(line.points for line in lines.get(one.pupil.id, []))
+              for one in found}  # fmt: skip
+    return {
+        "id": challenge.id,
+        "week_id": week.id,
+        "week": week.name,
+        "on": challenge.on,
+        "until": week.ends_on,
+        "test_id": challenge.protocol.test_id,
+        "test": challenge.protocol.test.name,
+        "rival": rival_shown(challenge),
+        "rules": rules_shown(week),
+        "classes": [
+            {"id": class_id, "name": name}
+            for class_id, name in {
+                one.pupil.school_class_id: one.pupil.school_class.name for one in found
+            }.items()
+        ],
+        "waiting": sum(e["points"] for child in children for e in child["waiting"]),
+        "took_part": sum(1 for one in found if one.tries),
+        "beat_rival": sum(1 for one in found if one.beat_rival),
+        "houses": house_sums([one.pupil for one in found], totals),
+        "children": children,
+    }
+
+
+class Given(NamedTuple):
+    """The lines of one rule in one challenge, oldest first: the first says why it was given."""
+
+    lines: list[Point]
+
+    @property
+    def points(self) -> int:
+        """What stands of it: nothing once it was taken back."""
+        return sum(line.points for line in self.lines)
+
+
+def _given(lines: Iterable[Point]) -> list[Given]:
+    """A child's ledger, put together by challenge and rule in the order of the lines."""
+    found: dict[tuple[UUID, str], Given] = {}
+    for line in lines:
+        found.setdefault((line.challenge_id, line.rule), Given([])).lines.append(line)
+    return list(found.values())
+
+
+def _child(one: Entrant, lines: list[Point]) -> dict[str, Any]:
+    given = _given(lines)
+    rules = {each.lines[0].rule for each in given}
+    earned = {each.rule.value for each in one.earned}
+    return {
+        "pupil_id": one.pupil.id,
+        "name": one.pupil.name,
+        "class_id": one.pupil.school_class_id,
+        "class_name": one.pupil.school_class.name,
+        "house": one.pupil.house.name if one.pupil.house else "",
+        "first": one.first,
+        "best": one.best,
+        "tries": one.tries,
+        "gain": one.gain,
+        "rival": one.rival,
+        "points": sum(each.points for each in given),
+        "waiting": [
+            {"rule": each.rule.value, "points": each.points, "why": each.why}
+            for each in one.earned
+            if each.rule.value not in rules
+        ],
+        "given": [_shown(each, earned) for each in given],
+    }
+
+
+def _shown(given: Given, earned: set[str]) -> dict[str, Any]:
+    first, newest, points = given.lines[0], given.lines[-1], given.points
+    return {
+        "id": newest.id,
+        "rule": first.rule,
+        "points": points,
+        "why": first.why,
+        "back": newest.why if points == 0 else "",
+        "by": newest.by.name,
+        "at": newest.at,
+        "no_longer": points > 0 and first.rule not in earned,
+    }
+
+
+def pupil_points(staff: Staff, pupil_id: UUID) -> dict[str, Any]:
+    """A child's points: what stands of each rule in each challenge, the newest first, and the sum.
+    Two queries. Raises NotFound."""
+    pupil = pupil_of(staff, pupil_id)
+    lines = Point.objects.filter(pupil=pupil).select_related("challenge__week")
+    lines = lines.order_by("-challenge__on", "at")
+    standing = [each for each in _given(lines) if each.points]
+    return {
+        "points": sum(each.points for each in standing),
+        "lines": [
+            {
+                "challenge_id": each.lines[0].challenge_id,
+                "week": each.lines[0].challenge.week.name,
+                "on": each.lines[0].challenge.on,
+                "why": each.lines[0].why,
+                "points": each.points,
+            }
+            for each in standing
+        ],
+    }

@@ -1,0 +1,180 @@
+"""Reads of challenge weeks."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable
+from datetime import date
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Count, QuerySet, Sum
+
+from lauf.challenges.models import Challenge, ChallengeWeek, Point
+from lauf.errors import NotFound
+from lauf.people.models import Pupil, Staff
+from lauf.people.queries import classes_of
+from lauf.rules.comparability import COURSE, condition_shown
+from lauf.rules.kinds import format_value
+from lauf.rules.points import RULE_WORDS, PointRule
+
+
+def weeks_of(staff: Staff) -> QuerySet[ChallengeWeek]:
+    """The weeks of the classes this person may see."""
+    weeks = ChallengeWeek.objects.filter(school_id=staff.school_id)
+    return weeks if staff.is_head else weeks.filter(classes__teachers=staff).distinct()
+
+
+def week_of(staff: Staff, week_id: UUID) -> ChallengeWeek:
+    """One week in scope. Raises NotFound. One query."""
+    found = weeks_of(staff).filter(pk=week_id).first()
+    if found is None:
+        raise NotFound("challenge week")
+    return found
+
+
+def challenge_of(staff: Staff, challenge_id: UUID) -> Challenge:
+    """One challenge in scope, with its week and protocol. Raises NotFound. One query."""
+    found = (
+        Challenge.objects.filter(pk=challenge_id, week__in=weeks_of(staff))
+        .select_related("week", "protocol__test__school")
+        .first()
+    )
+    if found is None or (found.protocol.test.private and not staff.may_see_growth):
+        raise NotFound("challenge")
+    return found
+
+
+def week_list(staff: Staff) -> list[dict[str, Any]]:
+    """The weeks in scope, newest first, with what was given in them. Three queries."""
+    weeks = weeks_of(staff).prefetch_related("classes", "challenges__protocol__test")
+    return [
+        {
+            "id": week.id,
+            "name": week.name,
+            "starts_on": week.starts_on,
+            "ends_on": week.ends_on,
+            "classes": [one.name for one in week.classes.all()],
+            "tests": [one.protocol.test.name for one in week.challenges.all()],
+        }
+        for week in weeks
+    ]
+
+
+def week_page(staff: Staff, week_id: UUID) -> dict[str, Any]:
+    """A week: its days, its rules, and the ledger by house and by child of the classes in scope.
+    Six queries. Raises NotFound."""
+    week = week_of(staff, week_id)
+    challenges = week.challenges.select_related("protocol__test__school")
+    pupils = pupils_in(staff, week)
+    totals: dict[UUID, int] = dict(
+        Point.objects.filter(challenge__week=week, pupil__in=[p.id for p in pupils])
+        .values_list("pupil")
+        .annotate(sum=Sum("points"))
+        .order_by()
+    )
+    given = dict(
+        week.challenges.annotate(lines=Count("points")).values_list("id", "lines").order_by()
+    )
+    return {
+        "id": week.id,
+        "name": week.name,
+        "starts_on": week.starts_on,
+        "ends_on": week.ends_on,
+        "classes": [
+            {"id": one.id, "name": one.name} for one in week.classes.all() & classes_of(staff)
+        ],
+        "rules": rules_shown(week),
+        "days": [
+            {
+                "id": one.id,
+                "on": one.on,
+                "test_id": one.protocol.test_id,
+                "test": one.protocol.test.name,
+                "rival": rival_shown(one),
+                "begun": given.get(one.id, 0) > 0,
+            }
+            for one in challenges
+        ],
+        "houses": house_sums(pupils, totals),
+        "children": [
+            {
+                "pupil_id": pupil.id,
+                "name": pupil.name,
+                "class_name": pupil.school_class.name,
+                "house": pupil.house.name if pupil.house else "",
+                "points": totals.get(pupil.id, 0),
+            }
+            for pupil in pupils
+        ],
+    }
+
+
+def pupils_in(staff: Staff, week: ChallengeWeek) -> list[Pupil]:
+    """The children of a week's classes in scope, class by class in their own order."""
+    mine = classes_of(staff).filter(challenge_weeks=week)
+    found = Pupil.objects.filter(school_class__in=mine)
+    related = ("school_class__year_group", "house")
+    order = ("school_class__year_group__position", "school_class__name")
+    return list(found.select_related(*related).order_by(*order, *Pupil._meta.ordering or ()))
+
+
+def house_sums(pupils: Iterable[Pupil], totals: dict[UUID, int]) -> list[dict[str, Any]]:
+    """Points by house, houses by name; a house's sum also by child, since houses differ in size."""
+    sums: dict[str, list[int]] = defaultdict(list)
+    for pupil in pupils:
+        if pupil.house:
+            sums[pupil.house.name].append(totals.get(pupil.id, 0))
+    return [
+        {
+            "house": name,
+            "points": sum(found),
+            "children": len(found),
+            "each": f"{sum(found) / len(found):.1f}",
+        }
+        for name, found in sorted(sums.items())
+    ]
+
+
+def rules_shown(week: ChallengeWeek) -> list[dict[str, Any]]:
+    return [
+        {"rule": rule.value, "words": RULE_WORDS[rule], "points": week.points.get(rule.value, 0)}
+        for rule in PointRule
+    ]
+
+
+def rival_shown(challenge: Challenge) -> dict[str, Any] | None:
+    if challenge.rival_value is None:
+        return None
+    return {
+        "name": challenge.rival,
+        "typed": challenge.rival_typed,
+        "shown": format_value(challenge.rival_value, challenge.protocol.measure),
+        "variant": challenge.rival_variant,
+        "course": condition_shown(COURSE, held)
+        if (held := challenge.rival_conditions.get(COURSE))
+        else None,
+        "variant_name": next(
+            (v["name"] for v in challenge.protocol.variants
+             if v["code"] == challenge.rival_variant), ""
+        ),
+    }  # fmt: skip
+
+
+def due_today(staff: Staff, today: date) -> list[dict[str, Any]]:
+    """The challenges that are open today, for the first page. One query."""
+    found = (
+        Challenge.objects.filter(week__in=weeks_of(staff), on__lte=today, week__ends_on__gte=today)
+        .select_related("week", "protocol__test")
+        .order_by("-on")
+    )
+    return [
+        {
+            "id": one.id,
+            "week": one.week.name,
+            "test": one.protocol.test.name,
+            "until": one.week.ends_on,
+            "new": one.on == today,
+        }
+        for one in found
+    ]

@@ -1,0 +1,28 @@
+"""All that an action or a query can answer instead of a result."""
+
+from __future__ import annotations
+
+from typing import Any
+
+
+class NotFound(Exception):
+    """There is no such thing within the asker's scope."""
+
+    def __init__(self, what: str) -> None:
+        super().__init__(f"There is no such {what}, or it is not one of yours.")
+
+
+class Denied(Exception):
+    """The thing is within scope but this person may not do this to it."""
+
+
+class Refused(Exception):
+    """What was asked cannot be done; the message says what would be accepted."""
+
+
+class Clash(Exception):
+    """Another entry for the same child came in between; `current` is the one that counts now."""
+
+    def __init__(self, current: Any) -> None:
+        super().__init__("Another device has entered this child meanwhile.")
+        self.current = current

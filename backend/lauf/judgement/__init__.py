@@ -1,0 +1,2 @@
+"""From stored rows to judged scores: one pipeline, used by every page, ledger, file and report.
+No pages, no writes."""

@@ -1,0 +1,254 @@
+"""Judges scores of one test for one year group: the same everywhere it is shown."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+from itertools import pairwise
+from typing import NamedTuple
+from uuid import UUID
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.queries import Norm, key_conditions
+from lauf.judgement.who import NOBODY, Who
+from lauf.records.queries import Row
+from lauf.rules.change import (
+    Change,
+    PairSum,
+    TypicalError,
+    Verdict,
+    compare,
+    personal_best,
+    smallest_change,
+    typical_error,
+)
+from lauf.rules.comparability import COURSE, Key
+from lauf.rules.ladders import Benchmark, Judgement, judge, pick_ladder
+from lauf.rules.norms import Standing
+from lauf.rules.plausibility import CLASS_NEEDED, Flag, flags_for, modified_z_scores
+from lauf.rules.quantities import Kind, Measure
+from lauf.rules.targets import next_target
+
+
+@dataclass(frozen=True, slots=True)
+class Variant:
+    """One form of the movement; `level` grows with difficulty."""
+
+    code: str
+    name: str
+    key: str
+    level: int
+
+
+class Placed(NamedTuple):
+    """A score's place in one published norm, with all that stands beside it."""
+
+    norm: Norm
+    standing: Standing
+
+
+class Judge:
+    """Judges scores of one test for one year group.
+
+    ladders   those of the year group and those by age
+    repeats   sums of repeat tests by key, for the typical error
+    norms     published norms of the test
+    """
+
+    def __init__(
+        self,
+        protocol: ProtocolVersion,
+        ladders: Sequence[Benchmark],
+        repeats: Mapping[Key, PairSum],
+        norms: Sequence[Norm] = (),
+    ) -> None:
+        self.slug: str = protocol.test.slug
+        self.protocol = protocol
+        self.measure: Measure = protocol.measure
+        self.seconds: int | None = protocol.seconds
+        self.most_a_second: float | None = protocol.most_a_second
+        #: Height, weight and pulse change as children grow: never better or lower, never a target.
+        self.measures_only = protocol.test.private or self.measure.kind is Kind.PULSE
+        self.variants = {
+            entry["code"]: Variant(entry["code"], entry["name"], entry["key"], level)
+            for level, entry in enumerate(protocol.variants)
+        }
+        self._usual = key_conditions(protocol.kind, protocol.conditions)
+        self.ladders = ladders
+        self._repeats = repeats
+        self._norms = norms
+        self._errors: dict[tuple[Key, int | None], TypicalError] = {}
+        self._by_age = any(ladder.ages for ladder in ladders)
+        self._picked: dict[tuple[str, str, int | None], Benchmark | None] = {}
+
+    def key(self, row: Row) -> Key:
+        held = key_conditions(self.protocol.kind, row.conditions) if row.conditions else ()
+        return Key(self.slug, row.variant, row.seconds, row.meaning, held)
+
+    def usual_key(self, variant: str) -> Key:
+        """The key of a score made now in the usual way."""
+        return Key(self.slug, variant, self.seconds, self.protocol.meaning, self._usual)
+
+    def error(self, key: Key, age: int | None = None) -> TypicalError:
+        """The typical error under a key at an age: the school's repeat tests weighed with the
+        protocol's own value."""
+        asked = (key, age if self.protocol.errors_by_age else None)
+        if asked not in self._errors:
+            share = self.protocol.error_share is not None
+            self._errors[asked] = typical_error(
+                self._repeats.get(key, PairSum()),
+                starting_error(self.protocol, age),
+                self.measure,
+                share=share,
+            )
+        return self._errors[asked]
+
+    def band(self, key: Key, level: float, age: int | None = None) -> float:
+        """MDC90 in canonical units at a level of score."""
+        return smallest_change(self.error(key, age).at(level))
+
+    def ladder(self, variant: str, who: Who, on: date) -> Benchmark | None:
+        """The ladder that fits a child on a day."""
+        asked = (variant, who.sex, who.age(on) if self._by_age else None)
+        if asked not in self._picked:
+            self._picked[asked] = pick_ladder(self.ladders, *asked)
+        return self._picked[asked]
+
+    def rung(self, row: Row, who: Who) -> Judgement:
+        """The rung of a measured score, or why it cannot be judged."""
+        if row.value is None:
+            why = "no hand or step measured yet" if row.informal else "no score"
+            return Judgement(why_not=why)
+        ladder = self.ladder(row.variant, who, row.on)
+        if ladder is None:
+            return Judgement(why_not="no ladder for this year group and variant")
+        return judge(row.value, self.key(row), ladder, self.measure)
+
+    def placed(self, row: Row, who: Who) -> list[Placed]:
+        """The score in every norm of the test: a standing, or why there is none."""
+        if row.value is None:
+            return []
+        found = []
+        for norm in self._norms:
+            variant, seconds, meaning = norm.key_parts
+            if variant == "bmi":
+                continue
+            if seconds is not None and seconds != row.seconds:
+                why = f"the norm is for {seconds} s"
+                found.append(Placed(norm, Standing(why_not=why)))
+            elif meaning != row.meaning or (variant and variant != row.variant):
+                why = "the norm is for another form of this test"
+                found.append(Placed(norm, Standing(why_not=why)))
+            else:
+                standing = norm.of(row.value, who.decimal_age(row.on), who.sex)
+                found.append(Placed(norm, standing))
+        return found
+
+    def change(self, row: Row, earlier: Sequence[Row], who: Who = NOBODY) -> Change:
+        """The score beside the last measured one under the same key; a harder variant than ever
+        before counts as moved up, other keys are not compared."""
+        if row.value is None or self.measures_only:
+            return Change(Verdict.NOT_COMPARABLE)
+        measured = _measured(earlier)
+        same = self.under(measured, self.key(row))
+        if same or not measured:
+            last = same[-1].value if same else None
+            level = row.value if last is None else last
+            band = self.band(self.key(row), level, who.age(row.on))
+            return compare(row.value, last, self.measure, band)
+        level_now = self._level(row.variant)
+        if row.variant != measured[-1].variant and all(
+            self._level(old.variant) < level_now for old in measured
+        ):
+            return Change(Verdict.MOVED_UP)
+        return Change(Verdict.NOT_COMPARABLE)
+
+    def _level(self, code: str) -> int:
+        variant = self.variants.get(code)
+        return variant.level if variant else -1
+
+    def under(self, rows: Iterable[Row], key: Key) -> list[Row]:
+        """Of these rows those under a key."""
+        return [row for row in rows if self.key(row) == key]
+
+    def ladder_source(self, variant: str, who: Who, on: date) -> str:
+        ladder = self.ladder(variant, who, on)
+        return ladder.source if ladder else "no ladder for this year group and variant"
+
+    def target(self, row: Row, earlier: Sequence[Row], who: Who) -> int | None:
+        """The child's next target after this score, None at the top or without one."""
+        if row.value is None or self.measures_only:
+            return None
+        key = self.key(row)
+        best = self.best([*earlier, row], key)
+        if best is None:
+            return None
+        ladder = self.ladder(row.variant, who, row.on)
+        rung = None
+        if ladder is not None:
+            judged = judge(best, key, ladder, self.measure)
+            if judged.why_not is None and judged.to_next is not None:
+                rung = best + judged.to_next * self.measure.better.sign
+        return next_target(best, rung, self.band(key, best, who.age(row.on)), self.measure)
+
+    def best(self, rows: Iterable[Row], key: Key) -> int | None:
+        """The personal best under a key. Estimates and voids never win."""
+        values = [(r.value, r.estimate) for r in rows if r.value is not None and self.key(r) == key]
+        return personal_best(values, self.measure.better)
+
+    def flags(
+        self, row: Row, earlier: Sequence[Row], class_z: float | None, who: Who = NOBODY
+    ) -> tuple[Flag, ...]:
+        """The soft flags on one score."""
+        if row.value is None:
+            return ()
+        key = self.key(row)
+        history = [old.value for old in self.under(_measured(earlier), key)]
+        course = row.conditions.get(COURSE)
+        return flags_for(
+            row.value,
+            self.measure,
+            seconds=row.seconds,
+            most_a_second=self.most_a_second,
+            course_mm=course if isinstance(course, int) else None,
+            age=who.decimal_age(row.on),
+            earlier=[value for value in history if value is not None],
+            band=self.band(key, row.value, who.age(row.on)),
+            class_z=class_z,
+            estimate=row.estimate,
+        )
+
+    def class_z(self, rows: Iterable[Row]) -> dict[UUID, float]:
+        """Modified z-score of each measured score among those of the same key, by attempt id."""
+        groups: dict[Key, list[Row]] = defaultdict(list)
+        for row in rows:
+            if row.value is not None:
+                groups[self.key(row)].append(row)
+        found: dict[UUID, float] = {}
+        for group in groups.values():
+            if len(group) >= CLASS_NEEDED:
+                scores = modified_z_scores([row.value or 0 for row in group])
+                found.update((row.id, z) for row, z in zip(group, scores, strict=True))
+        return found
+
+
+def _measured(rows: Iterable[Row]) -> list[Row]:
+    return [row for row in rows if row.value is not None and not row.estimate]
+
+
+def starting_error(protocol: ProtocolVersion, age: int | None) -> float:
+    """The protocol's own typical error at an age, linear between the ages it is given for: in
+    canonical units, or a share of the score where it is one."""
+    usual = protocol.error_share
+    value: float = protocol.default_typical_error if usual is None else usual
+    table = protocol.errors_by_age
+    if not table or age is None:
+        return value
+    if age <= table[0][0]:
+        return float(table[0][1])
+    for (young, low), (old, high) in pairwise(table):
+        if age <= old:
+            return float(low + (high - low) * (age - young) / (old - young))
+    return float(table[-1][1])

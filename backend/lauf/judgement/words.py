@@ -1,0 +1,151 @@
+"""A judged score in words, in the order it is read."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from fractions import Fraction
+
+from lauf.judgement.judge import Judge
+from lauf.judgement.who import NOBODY, Who
+from lauf.records.queries import Row, reason_words
+from lauf.rules import laps, shuttle
+from lauf.rules.change import Change, Verdict, probability_better, verdict_words
+from lauf.rules.comparability import COURSE, as_metres, metres_run, why_not_comparable
+from lauf.rules.kinds import format_difference, format_value
+from lauf.rules.ladders import Benchmark, Judgement
+from lauf.rules.quantities import Better, Kind, decimal, to_step
+
+
+def rung_words(judge: Judge, found: Judgement, ladder: Benchmark | None) -> list[str]:
+    """ "Centre line", "3 more to Far line"; or why there is no rung."""
+    if found.why_not or ladder is None:
+        return [f"not judged: {found.why_not}"]
+    rungs = ladder.rungs
+    words = [] if found.reached is None else [rungs[found.reached].name]
+    if found.to_next is None:
+        return [*words, "top rung"]
+    amount = format_difference(found.to_next, judge.measure)
+    more = "more" if judge.measure.better is Better.UP else "less"
+    following = rungs[0 if found.reached is None else found.reached + 1].name
+    return [*words, f"{amount} {more} to {following}"]
+
+
+def score_words(judge: Judge, row: Row, earlier: Sequence[Row], who: Who = NOBODY) -> list[str]:
+    """Everything said of one score."""
+    if row.reason:
+        distance = row.parts.get("distance_mm")
+        run = f", {decimal(Fraction(distance, 1000), 0)} m run" if distance else ""
+        return [f"{reason_words(row.reason)}{run}"]
+    if row.value is None:
+        return ["kept as typed: measure the child's hand or step to compare it"]
+    if judge.measures_only:
+        return ["kept as a measurement", *(["an estimate"] if row.estimate else [])]
+    words = []
+    if judge.ladders:
+        ladder = judge.ladder(row.variant, who, row.on)
+        words = rung_words(judge, judge.rung(row, who), ladder)
+    change = judge.change(row, earlier, who)
+    words.append(change_words(judge, row, earlier, change))
+    if _practice_counts(judge, row, earlier, change):
+        words.append("second time: practice counts too")
+    if row.estimate:
+        words.append("estimate: wins no best")
+    if not row.estimate and _is_new_best(judge, row, earlier):
+        words.append("new best")
+    words += _run_words(judge, row, who)
+    words += [f"{p.standing.words} ({p.norm.name})" for p in judge.placed(row, who)
+              if p.standing.words]  # fmt: skip
+    return words
+
+
+def _practice_counts(judge: Judge, row: Row, earlier: Sequence[Row], change: Change) -> bool:
+    """The second sitting of a test gains by practice: until a child has two, that is said."""
+    if change.verdict not in (Verdict.BETTER, Verdict.REACHED_THE_TOP):
+        return False
+    same = judge.under((old for old in earlier if old.value is not None), judge.key(row))
+    return len({old.on for old in same}) == 1
+
+
+def _is_new_best(judge: Judge, row: Row, earlier: Sequence[Row]) -> bool:
+    """Whether a score beats every earlier one under its key."""
+    before = judge.best(earlier, judge.key(row))
+    if before is None or row.value is None:
+        return False
+    return (row.value - before) * judge.measure.better.sign > 0
+
+
+def _run_words(judge: Judge, row: Row, who: Who) -> list[str]:
+    """What a run says besides its score: pace and halves of a time over a set distance; metres,
+    speed and estimate of a staged run."""
+    if row.value is None:
+        return []
+    if judge.measure.kind is Kind.STAGE:
+        return _stage_words(row.value, judge.measure.schedule, who.age(row.on))
+    target = judge.measure.target_mm
+    if not target:
+        return []
+    per_km = to_step(laps.pace(row.value, target, laps.KM_MM), 1000)
+    words = [f"{format_value(per_km, judge.measure)} a km"]
+    if splits := row.parts.get("splits"):
+        lap = row.conditions.get(COURSE)
+        read = laps.read_splits(splits, lap, target) if lap else laps.read_splits(splits)
+        words.append(f"halves: {read.words}")
+    return words
+
+
+def _stage_words(shuttles: int, schedule: str, age: int | None) -> list[str]:
+    words = [f"{shuttles} shuttles, {shuttles * shuttle.SHUTTLE_MM // 1000} m"]
+    if shuttles == 1:
+        words = ["1 shuttle, 20 m"]
+    speed = shuttle.last_speed(shuttles, schedule)
+    if speed is None:
+        return words
+    words.append(f"last full stage at {speed:g} km/h")
+    if age is not None and shuttle.ESTIMATE_AGES[0] <= age <= shuttle.ESTIMATE_AGES[1]:
+        estimate = shuttle.estimated_vo2max(speed, age)
+        words.append(f"VO₂max about {estimate:.1f} ml/kg/min, an estimate (Léger 1988)")
+    return words
+
+
+def change_words(judge: Judge, row: Row, earlier: Sequence[Row], change: Change) -> str:
+    """A change of `row` against `earlier` in words; or why they are not compared."""
+    if change.verdict is Verdict.NOT_COMPARABLE:
+        return _in_metres(judge, row, earlier) or _not_compared(judge, row, earlier)
+    return verdict_words(change, judge.measure)
+
+
+def sure_words(judge: Judge, row: Row, earlier: Sequence[Row], who: Who) -> str | None:
+    """How sure a change is: the probability of a real one in the better direction. None where
+    nothing was compared."""
+    change = judge.change(row, earlier, who)
+    if change.verdict not in (Verdict.BETTER, Verdict.STEADY, Verdict.LOWER):
+        return None
+    error = judge.error(judge.key(row), who.age(row.on)).at((row.value or 0) - change.gain)
+    sure = probability_better(change.gain, error)
+    return f"{min(99, max(1, round(sure * 100)))} chances in 100 that it is really better"
+
+
+def _not_compared(judge: Judge, row: Row, earlier: Sequence[Row]) -> str:
+    measured = [old for old in earlier if old.value is not None and not old.estimate]
+    if not measured:
+        return "not compared: nothing to compare with"
+    same_form = [old for old in measured if old.variant == row.variant]
+    if not same_form:
+        before = judge.variants.get(measured[-1].variant)
+        return f"not compared: last time {before.name if before else 'another variant'}"
+    last = same_form[-1]
+    if last.seconds != row.seconds:
+        return f"not compared: the clock ran {row.seconds} s, last time {last.seconds} s"
+    return f"not compared: {why_not_comparable(judge.key(row), judge.key(last), 'last time')}"
+
+
+def _in_metres(judge: Judge, row: Row, earlier: Sequence[Row]) -> str | None:
+    """Counts on courses of other lengths, compared as metres; None when they cannot be."""
+    key = judge.key(row)
+    for old in reversed(earlier):
+        if old.value is None or old.estimate or not as_metres(key, judge.key(old)):
+            continue
+        now, then = metres_run(row.value or 0, key), metres_run(old.value, judge.key(old))
+        shown, before = (decimal(Fraction(mm, 1000), 1) for mm in (now, then))
+        return f"as metres, on another course: {shown} m, last time {before} m"
+    return None

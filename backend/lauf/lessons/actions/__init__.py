@@ -1,0 +1,41 @@
+"""Every write about lessons, one module a noun."""
+
+from lauf.lessons.actions.hall import (
+    report_conduct,
+    report_run,
+)
+from lauf.lessons.actions.lessons import (
+    add_activity,
+    close_lesson,
+    copy_lesson,
+    plan_lesson,
+    reopen_lesson,
+    set_conditions,
+    start_sitting,
+)
+from lauf.lessons.actions.plans import (
+    MOST_BLOCKS,
+    keep_revision,
+    save_plan,
+)
+from lauf.lessons.actions.templates import (
+    delete_template,
+    save_template,
+)
+
+__all__ = [
+    "MOST_BLOCKS",
+    "add_activity",
+    "close_lesson",
+    "copy_lesson",
+    "delete_template",
+    "keep_revision",
+    "plan_lesson",
+    "reopen_lesson",
+    "report_conduct",
+    "report_run",
+    "save_plan",
+    "save_template",
+    "set_conditions",
+    "start_sitting",
+]

@@ -1,0 +1,124 @@
+"""Writes of the clocks of a lesson: runs of an activity, and the conductor."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+from uuid import UUID
+
+from django.db import IntegrityError, transaction
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.errors import Refused
+from lauf.lessons.models import Conduct, Lesson, Run
+from lauf.lessons.queries.hall import made_timeline
+from lauf.lessons.queries.lessons import activity_of, lesson_of
+from lauf.lessons.queries.plans import entries_of_revision
+from lauf.people.models import Staff
+from lauf.rules.clocks import Pause, Way
+
+
+@transaction.atomic
+def report_run(
+    staff: Staff,
+    activity_id: UUID,
+    run_id: UUID,
+    *,
+    way: Way,
+    wave: int | None,
+    try_number: int,
+    revision: int,
+    anchor_ms: int,
+    go_ms: int,
+    paused_ms: int | None,
+    pauses: Sequence[Pause],
+    ended: str,
+    worked_seconds: int | None,
+) -> Run:
+    """Keep the state of one clock of an activity. The same report twice, or an older one that comes
+    late, changes nothing. Raises NotFound, or Refused when another run of the wave counts."""
+    activity = activity_of(staff, activity_id)
+    if way is Way.WAVE:
+        worked_seconds = _worked(activity.protocol, wave, ended, worked_seconds)
+    else:
+        wave = None
+    values = {
+        "revision": revision,
+        "anchor_ms": anchor_ms,
+        "go_ms": go_ms,
+        "paused_ms": paused_ms,
+        "pauses": _in_order(pauses),
+        "ended": ended,
+        "worked_seconds": worked_seconds,
+        "by": staff,
+    }
+    fixed = {"activity": activity, "wave": wave, "way": way, "try_number": try_number}
+    try:
+        with transaction.atomic():
+            run, made = Run.objects.select_for_update().get_or_create(
+                id=run_id, defaults={**values, **fixed}
+            )
+            if (run.activity_id, run.wave, run.way) != (activity.id, wave, way):
+                raise Refused("That clock belongs to something else.")
+            if not made and revision > run.revision:
+                for name, value in values.items():
+                    setattr(run, name, value)
+                run.save()
+    except IntegrityError as error:
+        raise Refused("This wave was run already; restart it to run it again.") from error
+    return run
+
+
+def _worked(
+    protocol: ProtocolVersion, wave: int | None, ended: str, worked_seconds: int | None
+) -> int | None:
+    """The seconds a wave worked, as they are kept. Raises Refused."""
+    if wave is None or not 1 <= wave <= protocol.waves:
+        raise Refused(f"This test has waves 1 to {protocol.waves}.")
+    if ended not in (Run.Ended.COMPLETE, Run.Ended.EARLY):
+        return None
+    if protocol.seconds is None or not 0 <= (worked_seconds or 0) <= protocol.seconds:
+        raise Refused(f"A wave of this test works 0 to {protocol.seconds} s.")
+    if ended == Run.Ended.COMPLETE:
+        return protocol.seconds
+    if worked_seconds is None:
+        raise Refused("An early stop says after how many seconds.")
+    return worked_seconds
+
+
+def _in_order(pauses: Sequence[Pause]) -> list[list[int]]:
+    """Pauses as they are kept. Raises Refused for ones that lie in each other."""
+    end = None
+    for start, stop in pauses:
+        if stop < start or (end is not None and start < end):
+            raise Refused("The pauses of a clock follow each other.")
+        end = stop
+    return [list(pause) for pause in pauses]
+
+
+@transaction.atomic
+def report_conduct(
+    staff: Staff, lesson_id: UUID, *, run_id: UUID, revision: int, plan_revision: int,
+    state: dict[str, Any],
+) -> Conduct:  # fmt: skip
+    """Keep the state of a lesson's conductor. The same report twice, or an older one of the same
+    run that comes late, changes nothing; a run begun later takes over, with the timeline of the
+    plan it began with, which then stays. Raises NotFound, or Refused for a plan there never was."""
+    lesson_of(staff, lesson_id)
+    lesson = Lesson.objects.select_for_update().get(pk=lesson_id)
+    conduct = Conduct.objects.filter(lesson=lesson).first()
+    if conduct is None or conduct.run_id != run_id:
+        if conduct is not None and state["anchor_ms"] < conduct.state["anchor_ms"]:
+            return conduct  # of a run begun before the one that is on
+        entries = entries_of_revision(lesson, plan_revision)
+        conduct = Conduct(
+            lesson=lesson,
+            run_id=run_id,
+            plan_revision=plan_revision,
+            timeline=made_timeline(staff, lesson, entries),
+        )
+    elif revision <= conduct.revision:
+        return conduct
+    conduct.revision, conduct.state, conduct.by = revision, state, staff
+    conduct.save()
+    return conduct

@@ -1,0 +1,169 @@
+"""Writes of lessons and the tests in them."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.utils import timezone
+
+from lauf.catalogue.queries import battery_of, battery_protocols, newest_protocol
+from lauf.errors import Refused
+from lauf.lessons.actions.plans import keep_revision
+from lauf.lessons.models import Activity, Lesson, PlanBlock
+from lauf.lessons.queries.lessons import activity_of, conditions_of, lesson_of
+from lauf.lessons.queries.plans import kept_entry, saved_entries
+from lauf.people.actions import log
+from lauf.people.models import Change, Staff
+from lauf.people.queries import class_of
+
+
+@transaction.atomic
+def plan_lesson(
+    staff: Staff,
+    *,
+    class_id: UUID,
+    test_id: UUID,
+    starts_at: datetime,
+    minutes: int,
+    place: str,
+) -> Lesson:
+    """A lesson of one class with one test. Raises NotFound or Refused."""
+    school_class = class_of(staff, class_id)
+    protocol = newest_protocol(staff, test_id)
+    where = place.strip()
+    if not where or len(where) > 60:
+        raise Refused("Say where the lesson is, in up to 60 letters: hall, playground, …")
+    if not 10 <= minutes <= 180:
+        raise Refused("A lesson lasts 10 to 180 minutes.")
+    lesson = Lesson.objects.create(
+        school_id=staff.school_id,
+        school_class=school_class,
+        teacher=staff,
+        place=where,
+        starts_at=starts_at,
+        minutes=minutes,
+    )
+    Activity.objects.create(lesson=lesson, protocol=protocol)
+    return lesson
+
+
+@transaction.atomic
+def close_lesson(staff: Staff, lesson_id: UUID) -> Lesson:
+    """Close a lesson; closing a closed one changes nothing. Scores that arrive late from a
+    device without network are still taken. Raises NotFound."""
+    lesson = lesson_of(staff, lesson_id)
+    if lesson.closed_at is None:
+        lesson.closed_at, lesson.closed_by = timezone.now(), staff
+        lesson.save(update_fields=["closed_at", "closed_by"])
+        log(staff, Change.What.LESSON, f"Lesson of {lesson} closed", lesson.id)
+    return lesson
+
+
+@transaction.atomic
+def reopen_lesson(staff: Staff, lesson_id: UUID) -> Lesson:
+    """Open a closed lesson again. Raises NotFound."""
+    lesson = lesson_of(staff, lesson_id)
+    if lesson.closed_at is not None:
+        lesson.closed_at = lesson.closed_by = None
+        lesson.save(update_fields=["closed_at", "closed_by"])
+        log(staff, Change.What.LESSON, f"Lesson of {lesson} opened again", lesson.id)
+    return lesson
+
+
+@transaction.atomic
+def set_conditions(staff: Staff, activity_id: UUID, conditions: dict[str, Any]) -> Activity:
+    """Set an activity's free conditions for the class; scores already taken keep theirs. Raises
+    NotFound, or Refused for one the protocol does not have or a value that cannot be."""
+    activity = activity_of(staff, activity_id)
+    activity.conditions = conditions_of(activity, conditions)
+    activity.save(update_fields=["conditions"])
+    return activity
+
+
+@transaction.atomic
+def start_sitting(staff: Staff, battery_id: UUID, class_id: UUID) -> Lesson:
+    """Give a battery to a class: one grid, filled over several days. A sitting that is still open
+    is gone on with. Raises NotFound."""
+    battery = battery_of(staff, battery_id)
+    school_class = class_of(staff, class_id)
+    running = Lesson.objects.filter(battery=battery, school_class=school_class, closed_at=None)
+    found = running.order_by("-starts_at").first()
+    if found is not None:
+        return found
+    lesson = Lesson.objects.create(
+        school_id=staff.school_id,
+        school_class=school_class,
+        teacher=staff,
+        place="several places",
+        starts_at=timezone.now(),
+        minutes=60,
+        battery=battery,
+    )
+    Activity.objects.bulk_create(
+        Activity(lesson=lesson, position=place, protocol=protocol)
+        for place, protocol in enumerate(battery_protocols(battery))
+    )
+    return lesson
+
+
+@transaction.atomic
+def add_activity(staff: Staff, lesson_id: UUID, test_id: UUID) -> Activity:
+    """Another test in a lesson, decided on the spot; the plan stays as it was. One that is in the
+    lesson already is that one. Raises NotFound, or Refused for a battery."""
+    lesson_of(staff, lesson_id)
+    lesson = Lesson.objects.select_for_update().get(pk=lesson_id)
+    if lesson.battery_id is not None:
+        raise Refused("A battery has the tests it was made of.")
+    protocol = newest_protocol(staff, test_id)
+    activities = lesson.activities.select_related("protocol__test")
+    found = activities.filter(protocol__test=test_id).first()
+    if found is not None:
+        return found
+    place = max((one.position for one in activities), default=-1) + 1
+    return Activity.objects.create(lesson=lesson, position=place, protocol=protocol)
+
+
+@transaction.atomic
+def copy_lesson(staff: Staff, lesson_id: UUID, *, starts_at: datetime) -> Lesson:
+    """The same lesson again, as a retest: the same blocks, protocol versions and conditions. Raises
+    NotFound."""
+    source = lesson_of(staff, lesson_id)
+    copy = Lesson.objects.create(
+        school_id=source.school_id,
+        school_class=source.school_class,
+        teacher=staff,
+        place=source.place,
+        starts_at=starts_at,
+        minutes=source.minutes,
+        plan_revision=1,
+    )
+    activities = {
+        activity.id: Activity(
+            lesson=copy,
+            position=activity.position,
+            protocol_id=activity.protocol_id,
+            conditions=activity.conditions,
+        )
+        for activity in source.activities.all()
+    }
+    Activity.objects.bulk_create(activities.values())
+    blocks = [
+        PlanBlock(
+            lesson=copy,
+            position=block.position,
+            kind=block.kind,
+            label=block.label,
+            settings=block.settings,
+            activity=activities[block.activity_id] if block.activity_id else None,
+        )
+        for block in source.blocks.all()
+    ]
+    PlanBlock.objects.bulk_create(blocks)
+    if blocks:
+        keep_revision(staff, copy, [
+            kept_entry(entry, entry["activity_id"]) for entry in saved_entries(copy)
+        ])  # fmt: skip
+    return copy

@@ -1,0 +1,134 @@
+"""Writes of a lesson's plan."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+from uuid import UUID, uuid4
+
+from django.db import transaction
+
+from lauf.errors import Refused
+from lauf.lessons.models import Activity, Conduct, Lesson, PlanBlock, PlanRevision
+from lauf.lessons.queries.lessons import lesson_of
+from lauf.lessons.queries.plans import kept_entry, read_plan, settings_of
+from lauf.people.actions import log
+from lauf.people.models import Change, Staff
+from lauf.rules.kinds import plural
+
+MOST_BLOCKS = 40
+
+
+@transaction.atomic
+def save_plan(
+    staff: Staff, lesson_id: UUID, *, based_on: int, entries: list[dict[str, Any]]
+) -> Lesson:
+    """Keep a lesson's plan whole. A test new to the lesson becomes an activity; one that is taken
+    out goes, unless something was done in it. Raises NotFound, or Refused for a block that cannot
+    be, or when somebody has changed the plan meanwhile."""
+    lesson_of(staff, lesson_id)
+    lesson = Lesson.objects.select_for_update().get(pk=lesson_id)
+    if lesson.battery_id is not None:
+        raise Refused("A battery is filled as a grid; plan a lesson of its own for the hall.")
+    if lesson.plan_revision != based_on:
+        raise Refused("Somebody has changed this plan meanwhile: reload to see it.")
+    if not 1 <= len(entries) <= MOST_BLOCKS:
+        raise Refused(f"A plan has 1 to {MOST_BLOCKS} blocks.")
+    entries = _with_ids(lesson, entries)
+    plan = read_plan(staff, lesson, entries, max(1, lesson.school_class.pupils.count()))
+    left = {activity.id: activity for activity in lesson.activities.select_related("protocol")}
+    kept: list[Activity | None] = []
+    for one in plan:
+        if one.version is None:
+            kept.append(None)
+            continue
+        activity = left.get(one.entry.get("activity_id") or UUID(int=0))
+        if activity is None or activity.protocol.test_id != one.version.test_id:
+            activity = next(
+                (a for a in left.values() if a.protocol.test_id == one.version.test_id), None
+            )
+        if activity is not None:
+            left.pop(activity.id)
+        kept.append(activity or Activity(lesson=lesson, protocol=one.version))
+    lesson.blocks.all().delete()
+    _take_out(lesson, left.values())
+    _renumber([activity for activity in kept if activity])
+    PlanBlock.objects.bulk_create(
+        PlanBlock(
+            id=one.entry["id"],
+            lesson=lesson,
+            position=place,
+            kind=one.block.kind.value,
+            label=one.block.label,
+            settings=settings_of(one.entry),
+            activity=activity,
+        )
+        for place, (one, activity) in enumerate(zip(plan, kept, strict=True))
+    )
+    lesson.plan_revision += 1
+    lesson.save(update_fields=["plan_revision"])
+    keep_revision(
+        staff,
+        lesson,
+        [
+            kept_entry(one.entry, activity.id if activity else None)
+            for one, activity in zip(plan, kept, strict=True)
+        ],
+    )
+    words = f"Plan of {lesson} changed: {plural(len(plan), 'block')}"
+    log(staff, Change.What.PLAN, words, lesson.id)
+    return lesson
+
+
+def _take_out(lesson: Lesson, activities: Iterable[Activity]) -> None:
+    """Take tests out of a lesson. Raises Refused for one in which something was done, or which the
+    conductor is on its way to."""
+    conduct = Conduct.objects.filter(lesson=lesson).first()
+    running: set[str] = set()
+    if conduct and conduct.timeline and not conduct.state.get("ended"):
+        running = {str(block["activity_id"]) for block in conduct.timeline["blocks"]}
+    for activity in activities:
+        name = activity.protocol.test.name
+        if activity.attempts.exists() or activity.runs.exists():
+            raise Refused(f"{name} stays in the plan: something was done in it already.")
+        if str(activity.id) in running:
+            raise Refused(f"{name} stays in the plan: the lesson is being conducted with it.")
+        activity.delete()
+
+
+def keep_revision(staff: Staff, lesson: Lesson, entries: list[dict[str, Any]]) -> PlanRevision:
+    """Keep the plan as it stands now under its revision's number."""
+    return PlanRevision.objects.create(
+        lesson=lesson, number=lesson.plan_revision, entries=entries, by=staff
+    )
+
+
+def _with_ids(lesson: Lesson, entries: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """Each block under an id of its own: the one it has, or a new one where it has none yet, has
+    another's, or one of another lesson."""
+    asked = [entry.get("id") for entry in entries]
+    foreign = set(
+        PlanBlock.objects.filter(pk__in=[one for one in asked if one])
+        .exclude(lesson=lesson)
+        .values_list("id", flat=True)
+    )
+    taken: set[UUID] = set()
+    found = []
+    for entry in entries:
+        own = entry.get("id")
+        if own is None or own in taken or own in foreign:
+            own = uuid4()
+        taken.add(own)
+        found.append({**entry, "id": own})
+    return found
+
+
+def _renumber(activities: list[Activity]) -> None:
+    """Give the activities their places; out of the way first, since each place is there once."""
+    known = [activity for activity in activities if not activity._state.adding]
+    for place, activity in enumerate(known):
+        activity.position = 1000 + place
+        activity.save(update_fields=["position"])
+    for place, activity in enumerate(activities):
+        activity.position = place
+        activity.save()

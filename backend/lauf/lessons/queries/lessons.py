@@ -1,0 +1,224 @@
+"""Every read about lessons."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import date, datetime, timedelta
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Count, Q, QuerySet
+from django.utils import timezone
+
+from lauf.catalogue.queries import read_condition
+from lauf.compiled import CompiledOne
+from lauf.errors import NotFound, Refused
+from lauf.lessons.models import Activity, Lesson
+from lauf.people.models import Staff
+from lauf.people.queries import class_of
+from lauf.rules.comparability import CONDITION_WORDS
+from lauf.rules.timeline import timed_wave
+
+
+def lessons_of(staff: Staff) -> QuerySet[Lesson]:
+    """The lessons of the classes this person may see."""
+    lessons = Lesson.objects.filter(school_id=staff.school_id)
+    return lessons if staff.is_head else lessons.filter(school_class__teachers=staff)
+
+
+def lesson_of(staff: Staff, lesson_id: UUID) -> Lesson:
+    """One lesson in scope. Raises NotFound. One query."""
+    related = ("school_class__year_group", "teacher", "closed_by")
+    found = lessons_of(staff).select_related(*related).filter(pk=lesson_id).first()
+    if found is None:
+        raise NotFound("lesson")
+    return found
+
+
+_WITH = ("lesson", "lesson__school_class", "protocol", "protocol__test", "protocol__test__school")
+_ANY_ACTIVITY = CompiledOne(
+    Activity,
+    lambda activity, school: Activity.objects.filter(pk=activity, lesson__school=school),
+    UUID,
+    UUID,
+    related=_WITH,
+)
+_OWN_ACTIVITY = CompiledOne(
+    Activity,
+    lambda activity, school, staff: Activity.objects.filter(
+        pk=activity, lesson__school=school, lesson__school_class__teachers=staff
+    ),
+    UUID,
+    UUID,
+    UUID,
+    related=_WITH,
+)
+
+
+def activity_of(staff: Staff, activity_id: UUID) -> Activity:
+    """One activity in scope, with lesson, class and protocol. Raises NotFound. One query."""
+    found: Activity | None = (
+        _ANY_ACTIVITY.first(activity_id, staff.school_id)
+        if staff.is_head
+        else _OWN_ACTIVITY.first(activity_id, staff.school_id, staff.id)
+    )
+    if found is None or (found.protocol.test.private and not staff.may_see_growth):
+        raise NotFound("activity")
+    return found
+
+
+def day_of(lesson: Lesson) -> date:
+    """The local day of a lesson: the date its scores carry."""
+    return timezone.localdate(lesson.starts_at)
+
+
+def score_day(lesson: Lesson, recorded_at: datetime) -> date:
+    """The day a score is of: the lesson's; in a battery, which takes days, the day it was taken."""
+    day = day_of(lesson)
+    if lesson.battery_id is None:
+        return day
+    return max(day, min(timezone.localdate(recorded_at), timezone.localdate()))
+
+
+def conditions_of(activity: Activity, own: Mapping[str, Any]) -> dict[str, Any]:
+    """The free conditions of an attempt: the protocol's usual ones, the class's, the child's own.
+    Raises Refused for one the protocol does not have, or a value that cannot be."""
+    usual = activity.protocol.conditions
+    for code in own:
+        if code not in usual:
+            known = ", ".join(CONDITION_WORDS.get(name, name) for name in usual) or "none"
+            raise Refused(f"The free conditions of this test are: {known}.")
+    read = {code: read_condition(code, value) for code, value in own.items()}
+    return {**usual, **activity.conditions, **read}
+
+
+def suggested_wave(index: int, waves: int) -> int:
+    """Neighbours in the list are partners: they work in turn."""
+    return index % waves + 1
+
+
+def lessons_between(staff: Staff, start: datetime, end: datetime) -> list[Lesson]:
+    """Lessons in scope that start in [start, end), each with `children` and `notes`. One query."""
+    children = Count("school_class__pupils", distinct=True)
+    notes = Count(
+        "school_class__pupils",
+        filter=~Q(school_class__pupils__medical_note=""),
+        distinct=True,
+    )
+    rows = lessons_of(staff).filter(starts_at__gte=start, starts_at__lt=end)
+    related = ("school_class__year_group", "teacher", "battery")
+    return list(
+        rows.select_related(*related)
+        .annotate(children=children, notes=notes)
+        # Grouping drops the model's own order.
+        .order_by("starts_at", "id")
+    )
+
+
+def class_lessons(staff: Staff, class_id: UUID) -> list[dict[str, Any]]:
+    """The lessons of one class, newest first, the last hundred. Three queries. Raises NotFound."""
+    school_class = class_of(staff, class_id)
+    found = (
+        lessons_of(staff)
+        .filter(school_class=school_class)
+        .select_related("battery")
+        .prefetch_related("activities__protocol__test")
+        .order_by("-starts_at")
+        .distinct()[:100]
+    )
+    return [
+        {
+            "id": lesson.id,
+            "starts_at": lesson.starts_at,
+            "place": lesson.place,
+            "battery": lesson.battery.name if lesson.battery else None,
+            "closed": lesson.closed_at is not None,
+            "tests": [a.protocol.test.name for a in lesson.activities.all()],
+        }
+        for lesson in found
+    ]
+
+
+def day_bounds(day: date) -> tuple[datetime, datetime]:
+    """Midnight to midnight of a local day."""
+    zone = timezone.get_current_timezone()
+    start = datetime.combine(day, datetime.min.time(), tzinfo=zone)
+    return start, datetime.combine(day + timedelta(days=1), datetime.min.time(), tzinfo=zone)
+
+
+def lesson_page(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
+    """All that running a lesson needs: class, medical notes, the tests, their cues and the state
+    of the clock. Four queries. Raises NotFound."""
+    lesson = lesson_of(staff, lesson_id)
+    pupils = list(
+        lesson.school_class.pupils.values("id", "given_name", "family_name", "medical_note")
+    )
+    activities = lesson.activities.select_related("protocol__test__school").prefetch_related("runs")
+    return {
+        "id": lesson.id,
+        "class_id": lesson.school_class_id,
+        "class_name": lesson.school_class.name,
+        "year_group": lesson.school_class.year_group.name,
+        "teacher": lesson.teacher.name,
+        "place": lesson.place,
+        "starts_at": lesson.starts_at,
+        "minutes": lesson.minutes,
+        "battery": lesson.battery_id is not None,
+        "closed_at": lesson.closed_at,
+        "closed_by": lesson.closed_by.name if lesson.closed_by else None,
+        "children": len(pupils),
+        "medical_notes": [
+            {
+                "pupil_id": pupil["id"],
+                "name": f"{pupil['given_name']} {pupil['family_name']}".strip(),
+                "note": pupil["medical_note"],
+            }
+            for pupil in pupils
+            if pupil["medical_note"]
+        ],
+        "activities": [
+            _activity(activity)
+            for activity in activities
+            if staff.may_see_growth or not activity.protocol.test.private
+        ],
+    }
+
+
+def _activity(activity: Activity) -> dict[str, Any]:
+    protocol = activity.protocol
+    wave = timed_wave(protocol.seconds) if protocol.seconds else None
+    return {
+        "id": activity.id,
+        "test_id": protocol.test_id,
+        "test": protocol.test.name,
+        "kind": protocol.kind,
+        "version": protocol.number,
+        "seconds": protocol.seconds,
+        "waves": protocol.waves,
+        "variants": protocol.variants,
+        "say": protocol.say,
+        "counts": protocol.counts,
+        "does_not_count": protocol.does_not_count,
+        "cautions": protocol.cautions,
+        "cues": [{"at_ms": c.at_ms, "kind": c.kind.value, "say": c.say} for c in wave.cues]
+        if wave
+        else [],
+        "go_ms": wave.go_ms if wave else 0,
+        "total_ms": wave.total_ms if wave else 0,
+        "runs": [
+            {
+                "id": run.id,
+                "way": run.way,
+                "wave": run.wave,
+                "try_number": run.try_number,
+                "revision": run.revision,
+                "anchor_ms": run.anchor_ms,
+                "go_ms": run.go_ms,
+                "pauses": run.pauses,
+                "paused_ms": run.paused_ms,
+                "ended": run.ended,
+                "worked_seconds": run.worked_seconds,
+            }
+            for run in activity.runs.all()
+        ],
+    }

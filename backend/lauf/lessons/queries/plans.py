@@ -1,0 +1,336 @@
+"""A lesson's plan: blocks read and checked, what they take, and proposals. Reads only."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+from uuid import UUID
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.queries import newest_protocols, planned
+from lauf.errors import NotFound, Refused
+from lauf.lessons.models import Lesson, PlanBlock, PlanRevision
+from lauf.lessons.queries.lessons import lesson_of
+from lauf.lessons.queries.stations import check_groups, rotation_of
+from lauf.people.models import Staff
+from lauf.rules import plan as rules
+from lauf.rules.block_kinds import BLOCK_KINDS, SETTINGS
+from lauf.rules.blocks import Block, BlockKind, Movement, TrialPlan, read_efforts
+from lauf.rules.plan import PlanItem, Planned
+from lauf.rules.quantities import Kind
+from lauf.rules.timeline import block_seconds, time_spent
+
+
+@dataclass(frozen=True, slots=True)
+class Planning:
+    """One block of a plan being made, with what the rules need of it."""
+
+    entry: dict[str, Any]
+    block: Block
+    seconds: int
+    test: Planned | None
+    version: ProtocolVersion | None
+
+
+def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children: int) -> Block:
+    """A block from what was entered. Raises Refused, naming the block."""
+    kind = BlockKind(entry["kind"])
+    label = entry["label"].strip()[:80] or (
+        version.test.name if version else BLOCK_KINDS[kind].words
+    )
+    test = None
+    if kind is BlockKind.TEST:
+        if version is None:
+            raise Refused(f"{label}: choose the test of this block.")
+        test = _trial(version, children)
+    elif version is not None and (kind is not BlockKind.REP_TARGET or version.kind != Kind.TOTAL):
+        raise Refused(f"{label}: only a rep target counts for a test, one of a total.")
+    listed = entry.get("movements") if kind is BlockKind.INTERVALS else None
+    try:
+        check_groups(entry)
+        movements = tuple(
+            Movement(one["name"].strip()[:40] or "movement", read_efforts(one["efforts"]))
+            for one in listed or ()
+        )
+    except ValueError as problem:
+        raise Refused(f"{label}: {problem}") from problem
+    return Block(
+        kind=kind,
+        label=label,
+        id=str(entry.get("id") or ""),
+        seconds=entry.get("seconds") or 0,
+        say=(entry.get("say") or "").strip()[:120],
+        levels=tuple((level, seconds) for level, seconds in entry.get("levels") or ()),
+        movements=movements,
+        count_seconds=entry.get("count_seconds") or 10,
+        test=test,
+        stations=tuple(
+            one["name"].strip()[:40] for one in entry.get("stations") or () if one["name"].strip()
+        ),
+        work=entry.get("work") or 0,
+        change=entry.get("change") or 0,
+        rounds=entry.get("rounds") or 0,
+        steps=entry.get("steps") or 0,
+        hold=entry.get("hold") or 0,
+    )
+
+
+def _trial(version: ProtocolVersion, children: int) -> TrialPlan:
+    """The clock of a test in a lesson. Where only so many go at once, it has no clock for all: its
+    waves are those that the class needs."""
+    test = planned(version, children)
+    own_clock = version.at_once is None
+    return TrialPlan(
+        seconds=version.seconds if own_clock else None,
+        waves=rules.waves_needed(test, children),
+        tries=version.tries,
+        setup=version.setup_seconds,
+        trial=version.trial_seconds,
+        changeover=version.changeover_seconds,
+    )
+
+
+def saved_entries(lesson: Lesson) -> list[dict[str, Any]]:
+    """The blocks as they were entered; for a lesson without a plan one for each of its tests. Two
+    queries at most."""
+    blocks = list(lesson.blocks.select_related("activity__protocol"))
+    return [_entry(block) for block in blocks] or _tests_alone(lesson)
+
+
+def _tests_alone(lesson: Lesson) -> list[dict[str, Any]]:
+    """The plan of a lesson before it has one: a block for each of its tests. One query."""
+    return [
+        {
+            "id": activity.id,
+            "kind": BlockKind.TEST.value,
+            "label": activity.protocol.test.name,
+            "test_id": activity.protocol.test_id,
+            "activity_id": activity.id,
+        }
+        for activity in lesson.activities.select_related("protocol__test")
+    ]
+
+
+def _entry(block: PlanBlock) -> dict[str, Any]:
+    activity = block.activity
+    return {
+        **block.settings,
+        "id": block.id,
+        "kind": block.kind,
+        "label": block.label,
+        "test_id": activity.protocol.test_id if activity else None,
+        "activity_id": activity.id if activity else None,
+    }
+
+
+def kept_entry(entry: dict[str, Any], activity_id: UUID | None) -> dict[str, Any]:
+    """An entry as a plan's revision keeps it: plain JSON, with the activity it got."""
+    ids = {"id": entry["id"], "test_id": entry.get("test_id"), "activity_id": activity_id}
+    return {
+        **settings_of(entry),
+        **{name: None if value is None else str(value) for name, value in ids.items()},
+        "kind": BlockKind(entry["kind"]).value,
+        "label": entry["label"],
+    }
+
+
+def entries_of_revision(lesson: Lesson, number: int) -> list[dict[str, Any]]:
+    """The blocks of a plan as it was kept once. Three queries at most. Raises Refused for a plan
+    there never was."""
+    kept = PlanRevision.objects.filter(lesson=lesson, number=number).first()
+    if kept is not None:
+        return [
+            {
+                **entry,
+                **{
+                    name: UUID(entry[name]) if entry[name] else None
+                    for name in ("test_id", "activity_id")
+                },
+            }
+            for entry in kept.entries
+        ]
+    if number == 0:
+        return _tests_alone(lesson)
+    raise Refused("That plan is not known here: reload to see the plan of this lesson.")
+
+
+def read_plan(
+    staff: Staff, lesson: Lesson, entries: Sequence[dict[str, Any]], children: int
+) -> list[Planning]:
+    """The blocks of a plan. A test that is in the lesson keeps the protocol version it came in
+    with; one that is new to it gets the newest. Two queries. Raises NotFound for a test out of
+    scope, or Refused."""
+    wanted = {entry["test_id"] for entry in entries if entry.get("test_id")}
+    versions = _versions(staff, lesson, wanted) if wanted else {}
+    if wanted - set(versions):
+        raise NotFound("test")
+    found = []
+    for entry in entries:
+        version = versions.get(entry["test_id"]) if entry.get("test_id") else None
+        block = read_block(entry, version, children)
+        try:
+            seconds = block_seconds(block)
+        except ValueError as problem:
+            raise Refused(f"{block.label}: {problem}") from problem
+        if seconds == 0:
+            raise Refused(f"{block.label}: say how long it lasts.")
+        # A rep target has its own time; the sums of tests are of the test waves.
+        test = planned(version, children) if version and block.test else None
+        found.append(Planning(entry, block, seconds, test, version))
+    return found
+
+
+def _versions(staff: Staff, lesson: Lesson, wanted: set[UUID]) -> dict[UUID, ProtocolVersion]:
+    """The protocol version of each of these tests in a lesson, by the test's id."""
+    found = {v.test_id: v for v in newest_protocols(staff).filter(test__in=wanted)}
+    in_lesson = lesson.activities.filter(protocol__test__in=set(found))
+    for activity in in_lesson.select_related("protocol__test__school"):
+        found[activity.protocol.test_id] = activity.protocol
+    return found
+
+
+@dataclass(frozen=True, slots=True)
+class _Class:
+    """The lesson a plan is for, and what the rules need of its class."""
+
+    lesson: Lesson
+    children: int
+    notes: int
+
+
+def _class_of(staff: Staff, lesson_id: UUID) -> _Class:
+    lesson = lesson_of(staff, lesson_id)
+    notes = list(lesson.school_class.pupils.values_list("medical_note", flat=True))
+    return _Class(lesson, max(1, len(notes)), sum(1 for note in notes if note))
+
+
+def plan_page(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]] | None = None,
+              ) -> dict[str, Any]:  # fmt: skip
+    """A lesson's plan, or the one in `entries`, with what it takes and what it should be told.
+    Seven queries. Raises NotFound or Refused."""
+    group = _class_of(staff, lesson_id)
+    asked = saved_entries(group.lesson) if entries is None else entries
+    return describe(group, read_plan(staff, group.lesson, asked, group.children))
+
+
+def describe(group: _Class, plan: list[Planning]) -> dict[str, Any]:
+    """What a plan takes: times with their why, kit, helpers, warnings."""
+    lesson, children, notes = group.lesson, group.children, group.notes
+    tests = [one.test for one in plan if one.test]
+    budget = rules.time_budget(tests, children)
+    total = sum(one.seconds for one in plan)
+    items = [PlanItem(one.block.kind.value, one.block.label, one.seconds, one.test)
+             for one in plan]  # fmt: skip
+    warnings = rules.check_plan(
+        items,
+        lesson_seconds=lesson.minutes * 60,
+        age=lesson.school_class.year_group.age,
+        notes=notes,
+    )
+    slowest = tests[budget.bottleneck] if budget.bottleneck is not None else None
+    saves = ""
+    if slowest is not None and budget.one_more_saves:
+        minutes = round(budget.one_more_saves / 60)
+        saves = f"One more set of kit and helper at {slowest.name} saves about {minutes} min."
+    return {
+        "lesson_id": lesson.id,
+        "revision": lesson.plan_revision,
+        "minutes": lesson.minutes,
+        "children": children,
+        "total_seconds": total,
+        "left_seconds": lesson.minutes * 60 - total,
+        "bottleneck": slowest.name if slowest and len(tests) > 1 else None,
+        "saves": saves,
+        "kit": [{"item": item, "number": n} for item, n in rules.kit_list(tests, children).items()],
+        "helpers": max((test.helpers for test in tests), default=0),
+        "warnings": [
+            {"code": one.code, "block": one.block, "words": one.words} for one in warnings
+        ],
+        "blocks": [_described(one) for one in plan],
+        "kinds": [
+            {"kind": kind.value, "words": one.words, "defaults": dict(one.defaults)}
+            for kind, one in BLOCK_KINDS.items()
+        ],
+    }
+
+
+def _described(one: Planning) -> dict[str, Any]:
+    return {
+        "id": one.block.id or None,
+        "kind": one.block.kind.value,
+        "label": one.block.label,
+        "seconds": one.seconds,
+        "why": _why(one),
+        "test_id": one.entry.get("test_id"),
+        "activity_id": one.entry.get("activity_id"),
+        "settings": settings_of(one.entry),
+    }
+
+
+def _why(one: Planning) -> str:
+    """What makes up a block's time, and what its rotation gave up; nothing for a plain stretch."""
+    spent = time_spent(one.block)
+    words = [
+        f"{what} {seconds[0]} s" if len(seconds) == 1
+        else f"{what} {len(seconds)} × {seconds[0]} s" if len(set(seconds)) == 1
+        else f"{what} {len(seconds)} times, {sum(seconds)} s"
+        for what, seconds in spent.items()
+    ]  # fmt: skip
+    gave_up = rotation_of(one.entry)["gave_up"] if one.block.kind is BlockKind.STATIONS else []
+    return ". ".join([*([" · ".join(words)] if len(words) > 1 else []), *gave_up])
+
+
+def settings_of(entry: dict[str, Any]) -> dict[str, Any]:
+    """The settings of a block that were given, as they are kept."""
+    found = {name: entry[name] for name in SETTINGS if entry.get(name) not in (None, "", [])}
+    if groups := found.get("groups"):
+        members = [[str(child) for child in group] for group in groups["members"]]
+        found["groups"] = {**groups, "members": members}
+    return found
+
+
+def in_good_order(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]]) -> dict[str, Any]:
+    """The same blocks with the tests in a good order, in the places where tests are, and a warm-up
+    before them. A proposal: nothing is kept. Raises NotFound or Refused."""
+    group = _class_of(staff, lesson_id)
+    plan = read_plan(staff, group.lesson, entries, group.children)
+    tests = [one for one in plan if one.test]
+    turn = iter(rules.in_good_order([one.test for one in tests if one.test]))
+    changed = [tests[next(turn)] if one.test else one for one in plan]
+    kinds = [one.block.kind for one in changed]
+    warm = BlockKind.WARM_UP
+    working = [n for n, kind in enumerate(kinds) if BLOCK_KINDS[kind].works]
+    if warm in kinds and working and kinds.index(warm) > working[0]:
+        changed.insert(working[0], changed.pop(kinds.index(warm)))
+    return describe(group, changed)
+
+
+def _least(one: Planning) -> int:
+    """The least a block may be shortened to, in seconds."""
+    least = BLOCK_KINDS[one.block.kind].least
+    return one.seconds if least is None else least
+
+
+def fitted(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]]) -> dict[str, Any]:
+    """The same blocks, the open ones shortened so that all fits the lesson. A proposal: nothing is
+    kept. Raises NotFound, or Refused when even the shortest does not fit."""
+    group = _class_of(staff, lesson_id)
+    lesson, plan = group.lesson, read_plan(staff, group.lesson, entries, group.children)
+    least = [
+        min(one.seconds, _least(one)) if one.entry.get("seconds") else one.seconds for one in plan
+    ]
+    seconds = rules.fit_to_time([one.seconds for one in plan], least, lesson.minutes * 60)
+    if seconds is None:
+        over = -(-(sum(least) - lesson.minutes * 60) // 60)
+        raise Refused(
+            f"Even with the shortest talks and breaks this is {over} min too long: take a block "
+            "away, or take fewer tries."
+        )
+    changed = [
+        {**one.entry, "seconds": one.entry["seconds"] - (one.seconds - now)}
+        if one.entry.get("seconds") and now != one.seconds
+        else one.entry
+        for one, now in zip(plan, seconds, strict=True)
+    ]
+    return describe(group, read_plan(staff, lesson, changed, group.children))

@@ -1,0 +1,153 @@
+"""Plans to begin with: a few that come with Lauf, and the school's own."""
+
+from __future__ import annotations
+
+from typing import Any, Final
+from uuid import UUID
+
+from lauf.catalogue.queries import tests_of
+from lauf.errors import NotFound
+from lauf.lessons.models import PlanTemplate
+from lauf.lessons.queries.plans import plan_page
+from lauf.people.models import Staff
+
+_WARM: Final = {"kind": "warm_up", "label": "Warm-up",
+                "levels": [[1, 30], [2, 60], [3, 30], [2, 30], [4, 15], [1, 30]]}  # fmt: skip
+_PULSE: Final = {"kind": "pulse", "count_seconds": 10, "seconds": 50, "hold": 10}
+_COOL: Final = {"kind": "cool_down", "label": "Cool-down", "steps": 40, "hold": 3, "seconds": 60}
+_END: Final = {"kind": "report", "label": "What we found out", "seconds": 120}
+
+
+def _sets(name: str, efforts: str) -> dict[str, Any]:
+    movement = [{"name": name, "efforts": efforts}]
+    return {"kind": "intervals", "label": name.capitalize(), "movements": movement}
+
+
+#: Ready plans by code: name, minutes, blocks (tests by their slug).
+READY: Final[dict[str, tuple[str, int, list[dict[str, Any]]]]] = {
+    "intervals": (
+        "What raises our pulse? Four activities, a pulse after each",
+        50,
+        [
+            {"kind": "briefing", "label": "What raises our pulse?", "seconds": 120},
+            {**_PULSE, "label": "Pulse at rest"},
+            _WARM,
+            {**_PULSE, "label": "Pulse after the warm-up"},
+            *(
+                one
+                for name, efforts in (
+                    ("star jumps", "30/15/20"),
+                    ("high knees", "30/15/20"),
+                    ("burpees", "10/10/10"),
+                    ("shuttle sprints", "15/15/15"),
+                )
+                for one in (
+                    _sets(name, efforts),
+                    {**_PULSE, "label": f"Pulse after {name}"},
+                )
+            ),
+            {"kind": "water", "label": "Water", "seconds": 60},
+            _COOL,
+            {**_PULSE, "label": "Pulse after resting"},
+            _END,
+        ],
+    ),
+    "stations": (
+        "Four stations, four rounds",
+        40,
+        [
+            {"kind": "briefing", "label": "The stations", "seconds": 180},
+            _WARM,
+            {
+                "kind": "stations",
+                "label": "Stations",
+                "stations": [
+                    {"name": "skipping", "loads": ["aerobic"], "room": 1},
+                    {"name": "press-ups", "loads": ["push"], "room": 1},
+                    {"name": "step-ups", "loads": ["legs"], "room": 1},
+                    {"name": "plank", "loads": ["core"], "room": 1},
+                ],
+                "work": 60,
+                "change": 30,
+                "rounds": 4,
+            },
+            _COOL,
+            _END,
+        ],
+    ),
+    "target": (
+        "300 reps in 30 minutes",
+        50,
+        [
+            {"kind": "briefing", "label": "How we count", "seconds": 120},
+            _WARM,
+            {
+                "kind": "rep_target",
+                "label": "300 reps",
+                "seconds": 1800,
+                "names": ["press-ups", "squats", "star jumps", "sit-ups"],
+                "carries": "",
+                "test": "reps-300",
+            },
+            {"kind": "water", "label": "Water", "seconds": 60},
+            _COOL,
+            _END,
+        ],
+    ),
+    "baseline": (
+        "Three tests in a good order",
+        50,
+        [
+            {"kind": "briefing", "label": "What we do today", "seconds": 120},
+            _WARM,
+            {"kind": "test", "label": "", "test": "long-jump"},
+            {"kind": "test", "label": "", "test": "press-ups-60"},
+            {"kind": "test", "label": "", "test": "shuttles-180"},
+            {"kind": "water", "label": "Water", "seconds": 60},
+            _COOL,
+            _END,
+        ],
+    ),
+}
+
+
+def template_list(staff: Staff) -> list[dict[str, Any]]:
+    """The plans to begin with, the school's own first. One query."""
+    own = PlanTemplate.objects.filter(school_id=staff.school_id)
+    return [
+        {"code": str(one.id), "name": one.name, "minutes": one.minutes, "own": True,
+         "mine": staff.is_head or one.by_id == staff.id}
+        for one in own
+    ] + [
+        {"code": code, "name": name, "minutes": minutes, "own": False, "mine": False}
+        for code, (name, minutes, _) in READY.items()
+    ]  # fmt: skip
+
+
+def from_template(staff: Staff, lesson_id: UUID, code: str) -> dict[str, Any]:
+    """A template as the plan of a lesson. A proposal: nothing is kept. Tests that the school no
+    longer has are left out. Raises NotFound or Refused."""
+    blocks = READY[code][2] if code in READY else template_of(staff, code).blocks
+    wanted = {block["test"] for block in blocks if block.get("test")}
+    ids: dict[str, UUID] = dict(
+        tests_of(staff).filter(slug__in=wanted).values_list("slug", "id")
+    )  # fmt: skip
+    entries = []
+    for block in blocks:
+        slug = block.get("test")
+        if slug and slug not in ids and block["kind"] == "test":
+            continue
+        entry = {key: value for key, value in block.items() if key != "test"}
+        entries.append({**entry, "test_id": ids.get(slug or "")})
+    return plan_page(staff, lesson_id, entries)
+
+
+def template_of(staff: Staff, code: str) -> PlanTemplate:
+    """One of the school's own templates. Raises NotFound. One query."""
+    try:
+        found = PlanTemplate.objects.filter(school_id=staff.school_id, pk=UUID(code)).first()
+    except ValueError:
+        found = None
+    if found is None:
+        raise NotFound("template")
+    return found

@@ -1,0 +1,44 @@
+"""Who may do what: every rule in one place. Which rows a person sees at all is in `queries`."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+from typing import Final
+from uuid import UUID
+
+from lauf.errors import Denied
+from lauf.people.models import Staff
+
+
+class May(StrEnum):
+    """Something that not everybody may do."""
+
+    EDIT_TESTS = "edit_tests"
+    MANAGE_SCHOOL = "manage_school"
+    SEE_LOG = "see_log"
+    SEE_GROWTH = "see_growth"
+
+
+_WHO: Final[dict[May, str]] = {
+    May.EDIT_TESTS: "The head of PE changes tests and benchmarks.",
+    May.MANAGE_SCHOOL: "The head of PE changes the school: classes, units and who may see what.",
+    May.SEE_LOG: "The log of changes is the head of PE's.",
+    May.SEE_GROWTH: "Height and weight are for staff with the growth permission.",
+}
+
+
+def may(staff: Staff, what: May) -> bool:
+    """Whether this person may do it."""
+    return staff.may_see_growth if what is May.SEE_GROWTH else staff.is_head
+
+
+def demand(staff: Staff, what: May) -> None:
+    """Raises Denied, saying who may, unless this person does."""
+    if not may(staff, what):
+        raise Denied(_WHO[what])
+
+
+def demand_own(staff: Staff, made_by: UUID, what: str) -> None:
+    """What one person made is changed by that person or the head of PE. Raises Denied."""
+    if not staff.is_head and made_by != staff.id:
+        raise Denied(f"Only who made the {what}, or the head of PE, changes it.")

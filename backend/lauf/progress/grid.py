@@ -1,0 +1,213 @@
+"""A battery as one grid of children and tests, beside the same battery of an earlier term."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass, field
+from fractions import Fraction
+from statistics import median
+from typing import Any
+from uuid import UUID
+
+from lauf.errors import Refused
+from lauf.judgement.bench import judges_for
+from lauf.judgement.judge import Judge
+from lauf.judgement.rows import scores
+from lauf.judgement.who import Who
+from lauf.judgement.words import change_words, rung_words
+from lauf.lessons.models import Activity, Lesson
+from lauf.lessons.queries import day_of, lesson_of, lessons_of
+from lauf.people.models import Staff
+from lauf.progress.lanes import condition_rows, score_row
+from lauf.records.queries import Row, lesson_rows
+from lauf.rules.change import Change
+from lauf.rules.entry import REASON_KEYS, REASON_WORDS, accepted_words, quick_check
+from lauf.rules.kinds import format_value
+from lauf.rules.quantities import Measure, to_step
+from lauf.rules.summaries import ClassSummary, mean_words, summarise_class
+
+Cell = dict[str, Any]
+
+
+def sittings(staff: Staff, class_id: UUID | None = None) -> list[dict[str, Any]]:
+    """The batteries given to the classes in scope, newest first. One query."""
+    found = lessons_of(staff).filter(battery__isnull=False)
+    if class_id is not None:
+        found = found.filter(school_class=class_id)
+    return [
+        {
+            "id": lesson.id,
+            "battery_id": lesson.battery_id,
+            "battery": lesson.battery.name if lesson.battery else "",
+            "class_id": lesson.school_class_id,
+            "class_name": lesson.school_class.name,
+            "on": day_of(lesson),
+            "closed": lesson.closed_at is not None,
+        }
+        for lesson in found.select_related("battery", "school_class").order_by("-starts_at")
+    ]
+
+
+def battery_grid(
+    staff: Staff, lesson_id: UUID, compared_with: UUID | None = None
+) -> dict[str, Any]:
+    """Every child and test of a battery in one class, with the change since an earlier sitting
+    (the one before, if none is named). Eight queries, and one more where lengths were measured in
+    hands or steps. Raises NotFound, or Refused for a lesson that is no battery."""
+    lesson = lesson_of(staff, lesson_id)
+    if lesson.battery_id is None:
+        raise Refused("That lesson is not a battery.")
+    activities = [
+        activity
+        for activity in lesson.activities.select_related("protocol__test__school", "lesson")
+        if staff.may_see_growth or not activity.protocol.test.private
+    ]
+    same = lessons_of(staff).filter(battery=lesson.battery_id, school_class=lesson.school_class_id)
+    others = list(same.exclude(pk=lesson.id).order_by("-starts_at"))
+    before = [one for one in others if one.starts_at < lesson.starts_at]
+    earlier = next((one for one in others if one.id == compared_with), None)
+    if compared_with is None and before:
+        earlier = before[0]
+    protocols = {activity.protocol.test_id: activity.protocol for activity in activities}
+    bench = judges_for(protocols, day_of(lesson))
+    year = lesson.school_class.year_group_id
+    judges = {test_id: bench.of(test_id, year) for test_id in protocols}
+    columns = _columns(staff, lesson, earlier, activities, judges)
+    pupils = lesson.school_class.pupils.values_list(
+        "id", "given_name", "family_name", "medical_note", "sex", "born"
+    )
+    children = []
+    for number, (pupil, given, family, note, sex, born) in enumerate(pupils, 1):
+        who = Who(sex, born)
+        children.append(
+            {
+                "pupil_id": pupil,
+                "number": number,
+                "name": f"{given} {family}".strip(),
+                "medical_note": note,
+                "cells": [column.cell(pupil, who) for column in columns],
+            }
+        )
+    return {
+        "lesson_id": lesson.id,
+        "battery": lesson.battery.name if lesson.battery else "",
+        "class_name": lesson.school_class.name,
+        "on": day_of(lesson),
+        "closed_at": lesson.closed_at,
+        "sittings": [{"id": one.id, "on": day_of(one)} for one in others],
+        "compared_with": earlier.id if earlier else None,
+        "reasons": [
+            {"key": key, "code": reason.value, "words": REASON_WORDS[reason]}
+            for key, reason in REASON_KEYS.items()
+        ],
+        "tests": [column.summary() for column in columns],
+        "children": children,
+    }
+
+
+@dataclass(slots=True)
+class _Column:
+    """One test of the grid: the scores of now and then by child, and the changes found so far."""
+
+    activity: Activity
+    judge: Judge
+    now: dict[UUID, Row] = field(default_factory=dict)
+    then: dict[UUID, Row] = field(default_factory=dict)
+    #: The newest entry of each child's first try, taken back or not.
+    heads: dict[UUID, UUID] = field(default_factory=dict)
+    changes: list[Change] = field(default_factory=list)
+
+    def cell(self, pupil: UUID, who: Who) -> Cell:
+        """One child: the score, its rung, and the change since the earlier sitting."""
+        judge, now, then = self.judge, self.now.get(pupil), self.then.get(pupil)
+        cell: Cell = {
+            "activity_id": self.activity.id,
+            "head": self.heads.get(pupil),
+            "score": None,
+            "rung": "",
+            "change": "",
+            "verdict": "",
+            "then": "",
+        }
+        if then is not None and then.value is not None:
+            cell["then"] = format_value(then.value, judge.measure)
+        if now is None:
+            return cell
+        cell["score"] = score_row(now, judge)
+        if now.value is None:
+            return cell
+        ladder = judge.ladder(now.variant, who, now.on)
+        if ladder is not None:
+            cell["rung"] = rung_words(judge, judge.rung(now, who), ladder)[0]
+        comparable = then is not None and then.value is not None and not then.estimate
+        if then is not None and comparable and not judge.measures_only:
+            change = judge.change(now, [then], who)
+            cell["verdict"] = change.verdict.value
+            cell["change"] = change_words(judge, now, [then], change)
+            self.changes.append(change)
+        return cell
+
+    def summary(self) -> dict[str, Any]:
+        """The test's head and foot; after the cells of every child."""
+        protocol, measure = self.activity.protocol, self.judge.measure
+        values = [row.value for row in self.now.values() if row.value is not None]
+        before = [row.value for row in self.then.values() if row.value is not None]
+        summary = summarise_class(values, self.changes, measure)
+        return {
+            "activity_id": self.activity.id,
+            "test_id": protocol.test_id,
+            "test": protocol.test.name,
+            "private": protocol.test.private,
+            "kind": protocol.kind,
+            "unit": measure.unit,
+            "of": protocol.of,
+            "tries": protocol.tries,
+            "variants": protocol.variants,
+            "conditions": condition_rows(self.activity),
+            "accepted": accepted_words(measure),
+            "quick_check": asdict(quick_check(measure)),
+            "recorded": len(self.now),
+            "n": summary.n,
+            "median": _shown_median(values, measure),
+            "median_then": _shown_median(before, measure),
+            "better": summary.better,
+            "steady": summary.steady,
+            "lower": summary.lower,
+            "chance": _chance_words(summary),
+            "mean_change": mean_words(summary, measure),
+            "misfit": None if protocol.test.private else summary.misfit,
+        }
+
+
+def _columns(
+    staff: Staff,
+    lesson: Lesson,
+    earlier: Lesson | None,
+    activities: Sequence[Activity],
+    judges: dict[UUID, Judge],
+) -> list[_Column]:
+    """The columns with their scores; at most two queries."""
+    columns = {a.protocol.test_id: _Column(a, judges[a.protocol.test_id]) for a in activities}
+    mine = {activity.id for activity in activities}
+    found = [row for row in lesson_rows(lesson.id, earlier.id if earlier else None)
+             if row.test_id in columns]  # fmt: skip
+    for row in found:
+        if row.try_number == 1 and row.activity_id in mine:
+            columns[row.test_id].heads[row.pupil_id] = row.id
+    for row in scores(found, staff.school_id):
+        column = columns[row.test_id]
+        (column.now if row.activity_id in mine else column.then)[row.pupil_id] = row
+    return list(columns.values())
+
+
+def _chance_words(summary: ClassSummary) -> str | None:
+    """How many arrows chance alone would give; None where nothing was compared."""
+    if not summary.compared:
+        return None
+    return f"about {max(1, round(summary.chance_arrows))} of {summary.compared} by chance alone"
+
+
+def _shown_median(values: Sequence[int], measure: Measure) -> str | None:
+    if not values:
+        return None
+    return format_value(to_step(Fraction(median(values)), measure.resolution), measure)

@@ -1,0 +1,222 @@
+"""A lesson's pulses: every child's series and the class's, judged by the rules."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
+from datetime import date
+from statistics import median
+from typing import Any, Final
+from uuid import UUID
+
+from lauf.judgement.who import Who
+from lauf.lessons.models import Conduct
+from lauf.lessons.queries import day_of, lesson_of, really_done
+from lauf.people.models import Staff
+from lauf.records.models import WITHDRAWN, PulseReading
+from lauf.records.queries import reason_words
+from lauf.rules import pulse as rules
+from lauf.rules.block_kinds import BLOCK_KINDS
+from lauf.rules.blocks import BlockKind
+from lauf.rules.pulse import Formula, Moment, Reading
+from lauf.rules.quantities import decimal
+
+_READINGS: Final = (
+    "id", "pupil_id", "position", "moment", "label", "waited", "typed", "beats", "seconds",
+    "reason", "confirmed", "succeeds_id",
+)  # fmt: skip
+
+
+def pulse_page(staff: Staff, lesson_id: UUID, formula: Formula = Formula.TANAKA) -> dict[str, Any]:
+    """Every pulse of a lesson by child and moment, with what the series says. Six queries. Raises
+    NotFound."""
+    lesson = lesson_of(staff, lesson_id)
+    day = day_of(lesson)
+    rows = list(
+        PulseReading.objects.filter(lesson=lesson, successor=None)
+        .order_by("position", "recorded_at")
+        .values(*_READINGS)
+    )
+    conduct = Conduct.objects.filter(lesson=lesson).first()
+    done = really_done(conduct)
+    blocks = [
+        (kind, done.get(str(block), label))
+        for block, kind, label in lesson.blocks.values_list("id", "kind", "label")
+    ]
+    columns = _columns(
+        blocks, lesson.activities.values_list("protocol__test__name", flat=True), rows
+    )
+    by_child: dict[UUID, list[dict[str, Any]]] = defaultdict(list)
+    named = {column["position"]: column["label"] for column in columns}
+    for row in rows:
+        by_child[row["pupil_id"]].append({**row, "label": named.get(row["position"], "")})
+    pupils = lesson.school_class.pupils.values(
+        "id", "given_name", "family_name", "medical_note", "sex", "born"
+    )
+    children = [
+        _child(number, dict(pupil), by_child[pupil["id"]], day, formula)
+        for number, pupil in enumerate(pupils, 1)
+    ]
+    for column in columns:
+        rates = [
+            reading["rate"]
+            for child in children
+            for reading in child["readings"]
+            if reading["position"] == column["position"] and reading["rate"] is not None
+        ]
+        column["n"] = len(rates)
+        column["median"] = round(median(rates)) if rates else None
+    worked = [c for c in columns if c["median"] is not None and c["moment"] not in
+              (Moment.REST, Moment.RECOVERY)]  # fmt: skip
+    top = max(worked, key=lambda column: column["median"], default=None)
+    return {
+        "lesson_id": lesson.id,
+        "closed_at": lesson.closed_at,
+        "formula": formula.value,
+        "caution": rules.CAUTION,
+        "seconds": list(rules.COUNT_SECONDS),
+        "columns": columns,
+        "most": f"{top['label'] or _raised_by(top)} raised our pulse most: {top['median']} in the "
+        "middle of the class"
+        if top
+        else None,
+        "children": children,
+    }
+
+
+def pulse_child_after(
+    staff: Staff, lesson_id: UUID, pupil_id: UUID, formula: Formula
+) -> dict[str, Any]:
+    """One child of `pulse_page`, for the answer to a write. Same queries."""
+    children = pulse_page(staff, lesson_id, formula)["children"]
+    return next(child for child in children if child["pupil_id"] == pupil_id)
+
+
+def _columns(
+    blocks: Sequence[tuple[str, str]], tests: Iterable[str], rows: Sequence[dict[str, Any]]
+) -> list[dict[str, Any]]:
+    """The moments of the lesson in order: those of the plan's pulse checks, or the usual ones where
+    it has hardly any; and those that were recorded besides."""
+    planned = _planned_moments(blocks)
+    usual = [(Moment.REST, ""), (Moment.WARM_UP, ""), *((Moment.ACTIVITY, n) for n in tests)]
+    if len(planned) < _ENOUGH_CHECKS:
+        planned = [*usual, (Moment.RECOVERY, "")]
+    places: dict[int, tuple[str, str]] = dict(enumerate(planned))
+    for row in rows:
+        if row["reason"] == WITHDRAWN:
+            continue
+        here = places.get(row["position"])
+        # What was really done is named, whatever was planned when the pulse was taken.
+        if here is None or here[0] != row["moment"]:
+            places[row["position"]] = row["moment"], row["label"]
+    return [
+        {
+            "position": position,
+            "moment": str(moment),
+            "label": label,
+            "words": _moment_words(Moment(moment), label),
+        }
+        for position, (moment, label) in sorted(places.items())
+    ]
+
+
+#: From so many pulse checks on, a plan says itself when pulses are taken.
+_ENOUGH_CHECKS: Final = 2
+
+
+def _planned_moments(blocks: Sequence[tuple[str, str]]) -> list[tuple[Moment, str]]:
+    """What each pulse check of a plan follows: rest, the warm-up, an activity, recovery."""
+    found: list[tuple[Moment, str]] = []
+    moment, label = Moment.REST, ""
+    for kind, name in blocks:
+        after = BLOCK_KINDS[BlockKind(kind)].after
+        if kind == BlockKind.PULSE:
+            found.append((moment, label))
+        elif after is Moment.RECOVERY:
+            moment, label = (after, "") if found else (moment, label)
+        elif after is not None:
+            moment, label = after, name if after is Moment.ACTIVITY else ""
+    return found
+
+
+def _raised_by(column: dict[str, Any]) -> str:
+    return "The warm-up" if column["moment"] == Moment.WARM_UP else "An activity"
+
+
+def _moment_words(moment: Moment, label: str) -> str:
+    if moment is Moment.ACTIVITY and label:
+        return f"After {label}"
+    return rules.MOMENT_WORDS[moment].capitalize()
+
+
+def _child(
+    number: int,
+    pupil: dict[str, Any],
+    rows: Sequence[dict[str, Any]],
+    day: date,
+    formula: Formula,
+) -> dict[str, Any]:
+    age = Who(pupil["sex"], pupil["born"]).decimal_age(day)
+    made: list[Reading] = []
+    readings = []
+    for row in rows:
+        taken = None
+        if row["beats"] is not None:
+            taken = Reading(Moment(row["moment"]), row["beats"], row["seconds"], row["label"],
+                            row["waited"])  # fmt: skip
+        flags = () if taken is None or row["confirmed"] else rules.flags(taken, made)
+        readings.append(
+            {
+                "id": row["id"],
+                "position": row["position"],
+                "typed": row["typed"],
+                "seconds": row["seconds"],
+                "rate": round(taken.rate) if taken else None,
+                "shown": _shown(taken, row["reason"]),
+                "taken_back": row["reason"] == WITHDRAWN,
+                "reason": row["reason"],
+                "confirmed": row["confirmed"],
+                "flags": [{"code": flag.code, "words": flag.words} for flag in flags],
+            }
+        )
+        if taken:
+            made.append(taken)
+    return {
+        "pupil_id": pupil["id"],
+        "number": number,
+        "name": f"{pupil['given_name']} {pupil['family_name']}".strip(),
+        "medical_note": pupil["medical_note"],
+        "readings": readings,
+        "words": _words(made, age, formula),
+    }
+
+
+def _shown(taken: Reading | None, reason: str | None) -> str:
+    if taken:
+        return taken.shown
+    return "" if reason == WITHDRAWN else reason_words(reason)
+
+
+def _words(readings: Sequence[Reading], age: float | None, formula: Formula) -> list[str]:
+    """What a child's series says, in the order it is read."""
+    said = rules.summarise(readings, age, formula)
+    words = []
+    if said.peak is not None:
+        words.append(f"peak {decimal(said.peak, 0)} after {said.peak_after.removeprefix('after ')}")
+    if said.rise is not None and said.resting is not None:
+        rest = next(r for r in reversed(readings) if r.moment is Moment.REST)
+        top = next(r for r in readings if r.rate == said.peak)
+        if rules.same(top.rate, top.seconds, rest.rate, rest.seconds):
+            step = max(rules.resolution(top.seconds), rules.resolution(rest.seconds))
+            words.append(f"the same as at rest, within ±{decimal(step, 0)}")
+        else:
+            words.append(f"{decimal(said.rise, 0)} above rest")
+    if said.recovery_drop is not None:
+        waited = f" after {said.recovery_seconds} s" if said.recovery_seconds else ""
+        way = "down" if said.recovery_drop >= 0 else "up"
+        words.append(f"{way} {decimal(abs(said.recovery_drop), 0)}{waited}")
+    if said.percent_of_maximum is not None:
+        words.append(f"{said.percent_of_maximum:.0f} % of the estimated maximum")
+    if said.reserve is not None:
+        words.append(f"{said.reserve:.0f} % of the reserve")
+    return words

@@ -1,0 +1,74 @@
+"""The first page: today's lessons, the coming ones, and those that wait."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from datetime import datetime, timedelta
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Count
+from django.utils import timezone
+
+from lauf.lessons.models import Activity
+from lauf.lessons.queries import day_bounds, lessons_between, lessons_of
+from lauf.people.models import Staff
+from lauf.records.queries import counting
+
+
+def today_page(staff: Staff, now: datetime) -> dict[str, Any]:
+    """Today's lessons, the coming ones and those that wait for a check. Five queries at most."""
+    start, end = day_bounds(timezone.localdate(now))
+    lessons = lessons_between(staff, start, end + timedelta(days=7))
+    waiting = (
+        lessons_of(staff)
+        .filter(starts_at__lt=start, closed_at=None)
+        .select_related("school_class")
+        .order_by("-starts_at")[:20]
+    )
+    ids = [lesson.id for lesson in lessons]
+    scored = dict(
+        counting()
+        .filter(activity__lesson__in=ids)
+        .values_list("activity__lesson")
+        .annotate(n=Count("pupil", distinct=True))
+    )
+    tests: dict[UUID, list[str]] = defaultdict(list)
+    for lesson_id, name in (
+        Activity.objects.filter(lesson__in=ids)
+        .order_by("position")
+        .values_list("lesson_id", "protocol__test__name")
+    ):
+        tests[lesson_id].append(name)
+
+    def card(lesson: Any) -> dict[str, Any]:
+        return {
+            "id": lesson.id,
+            "class_name": lesson.school_class.name,
+            "year_group": lesson.school_class.year_group.name,
+            "teacher": lesson.teacher.name,
+            "place": lesson.place,
+            "starts_at": lesson.starts_at,
+            "minutes": lesson.minutes,
+            "closed": lesson.closed_at is not None,
+            "children": lesson.children,
+            "medical_notes": lesson.notes,
+            "scored": scored.get(lesson.id, 0),
+            "battery": lesson.battery_id is not None,
+            "tests": [lesson.battery.name] if lesson.battery else tests[lesson.id],
+        }
+
+    return {
+        "date": timezone.localdate(now),
+        "lessons": [card(lesson) for lesson in lessons if lesson.starts_at < end],
+        "coming": [card(lesson) for lesson in lessons if lesson.starts_at >= end],
+        "waiting": [
+            {
+                "id": row.id,
+                "class_name": row.school_class.name,
+                "starts_at": row.starts_at,
+                "battery": row.battery_id is not None,
+            }
+            for row in waiting
+        ],
+    }

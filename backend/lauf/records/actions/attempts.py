@@ -1,0 +1,175 @@
+"""Writes of scores."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, Final
+from uuid import UUID
+
+from django.db import IntegrityError, transaction
+
+from lauf.errors import Clash, NotFound, Refused
+from lauf.lessons.models import Activity
+from lauf.lessons.queries import activity_of, conditions_of, score_day
+from lauf.people.models import Pupil, Staff
+from lauf.records.models import WITHDRAWN, Attempt, RepeatSummary, Settlement
+from lauf.records.queries import attempt_of
+from lauf.rules.clocks import shown_at
+from lauf.rules.entry import LONGEST_ENTRY, read_entry
+from lauf.rules.plausibility import FlagCode
+from lauf.rules.quantities import Kind
+
+#: A fall is jumped again: tries beyond the protocol's own, for the void ones.
+SPARE_TRIES: Final = 6
+
+
+def record_attempt(
+    staff: Staff,
+    activity_id: UUID,
+    *,
+    attempt_id: UUID,
+    pupil_id: UUID,
+    typed: str,
+    variant: str,
+    wave: int | None,
+    recorded_at: datetime,
+    try_number: int = 1,
+    conditions: dict[str, Any] | None = None,
+    succeeds: UUID | None = None,
+    why: str = "",
+    withdrawn: bool = False,
+    counted_by: UUID | None = None,
+    run_id: UUID | None = None,
+    sure: bool = False,
+) -> Attempt:
+    """Keep one score, reason, correction or withdrawal.
+
+    succeeds    the entry this one replaces, which must be the one that counts
+    conditions  the child's own, where they differ from the class's
+    counted_by  the partner who said it
+    run_id      the clock a time was taken by, which it is held against unless the teacher is `sure`
+
+    Sending the same id again returns what is stored. Raises EntryError for an unreadable score,
+    Clash when another entry counts, NotFound outside the scope, Refused for an unknown variant,
+    wave, try or condition.
+    """
+    activity = activity_of(staff, activity_id)
+    stored = _stored(attempt_id, activity, pupil_id)
+    if stored:
+        return stored
+    asked = {pupil_id, counted_by or pupil_id}
+    in_class = Pupil.objects.filter(school_class_id=activity.lesson.school_class_id)
+    if in_class.filter(pk__in=asked).count() < len(asked):
+        raise NotFound("child in this class")
+    if not 1 <= try_number <= activity.protocol.tries + SPARE_TRIES:
+        raise Refused(f"This test has {activity.protocol.tries} tries.")
+    attempt = Attempt(
+        id=attempt_id,
+        school_id=staff.school_id,
+        pupil_id=pupil_id,
+        activity=activity,
+        protocol=activity.protocol,
+        kind=activity.protocol.kind,
+        on=score_day(activity.lesson, recorded_at),
+        try_number=try_number,
+        why=why.strip()[:240],
+        counted_by_id=counted_by,
+        run_id=run_id,
+        recorded_by=staff,
+        recorded_at=recorded_at,
+    )
+    if withdrawn:
+        attempt.typed, attempt.reason = "", WITHDRAWN
+    else:
+        _fill(attempt, typed, variant, wave, conditions or {}, sure=sure)
+    try:
+        with transaction.atomic():
+            counting = _counting(activity, pupil_id, try_number)
+            if counting and counting.reason == WITHDRAWN and succeeds is None:
+                succeeds = counting.id
+            if (counting.id if counting else None) != succeeds:
+                if counting is None:
+                    raise Refused("The entry to be replaced is not there.")
+                raise Clash(counting)
+            attempt.succeeds_id = succeeds
+            attempt.save(force_insert=True)
+            _forget_summaries(attempt)
+    except IntegrityError:
+        # The same moment on two connections: either this very entry, or another device's.
+        stored = _stored(attempt_id, activity, pupil_id)
+        if stored:
+            return stored
+        current = _counting(activity, pupil_id, try_number)
+        if current is None:
+            raise
+        raise Clash(current) from None
+    return attempt
+
+
+def _fill(
+    attempt: Attempt,
+    typed: str,
+    variant: str,
+    wave: int | None,
+    own: dict[str, Any],
+    *,
+    sure: bool,
+) -> None:
+    protocol = attempt.protocol
+    codes = [known["code"] for known in protocol.variants] or [""]
+    if variant not in codes:
+        raise Refused(f"This test has the variants {', '.join(codes)}.")
+    if wave is not None and not 1 <= wave <= protocol.waves:
+        raise Refused(f"This test has {protocol.waves} waves.")
+    conditions = conditions_of(attempt.activity, own)
+    measure = protocol.measure_with(conditions)
+    entry = read_entry(typed, measure, ran_ms=_ran_ms(attempt), sure=sure)
+    attempt.typed = entry.typed[:LONGEST_ENTRY]
+    attempt.value = entry.value
+    attempt.reason = entry.reason.value if entry.reason else None
+    attempt.estimate = entry.estimate
+    attempt.parts = {**entry.parts, "sure": True} if sure and attempt.run_id else entry.parts
+    attempt.conditions = conditions
+    attempt.variant = variant
+    attempt.wave = wave
+
+
+def _ran_ms(attempt: Attempt) -> int | None:
+    """How long the run a time was taken by had gone at that moment, in milliseconds; None for a
+    score typed without a clock, or whose clock has not been heard of yet."""
+    if attempt.kind != Kind.TIME or attempt.run_id is None:
+        return None
+    run = attempt.activity.runs.filter(pk=attempt.run_id).first()
+    if run is None:
+        return None
+    moment = int(attempt.recorded_at.timestamp() * 1000)
+    return shown_at(moment, run.anchor_ms, run.pauses, run.paused_ms, run.go_ms)
+
+
+def _forget_summaries(attempt: Attempt) -> None:
+    """What repeat tests added up to after this day is no longer so."""
+    test = attempt.protocol.test_id
+    RepeatSummary.objects.filter(test=test, before__gt=attempt.on).delete()
+
+
+def _stored(attempt_id: UUID, activity: Activity, pupil_id: UUID) -> Attempt | None:
+    stored = Attempt.objects.filter(pk=attempt_id).first()
+    if stored and (stored.activity_id != activity.id or stored.pupil_id != pupil_id):
+        raise Refused("That entry's id is taken; every entry needs an id of its own.")
+    return stored
+
+
+def _counting(activity: Activity, pupil_id: UUID, try_number: int) -> Attempt | None:
+    attempts = Attempt.objects.filter(
+        activity=activity, pupil_id=pupil_id, try_number=try_number, successor=None
+    )
+    return attempts.select_related("recorded_by").first()
+
+
+def confirm_flag(staff: Staff, attempt_id: UUID, flag: str) -> Settlement:
+    """A teacher looked at a flag and the score stands. Twice changes nothing. Raises NotFound, or
+    Refused for an unknown flag."""
+    attempt = attempt_of(staff, attempt_id)
+    if flag not in {code.value for code in FlagCode}:
+        raise Refused("There is no such flag.")
+    return Settlement.objects.get_or_create(attempt=attempt, flag=flag, defaults={"by": staff})[0]

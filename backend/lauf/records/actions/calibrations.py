@@ -1,0 +1,43 @@
+"""Writes of how long an informal unit is."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.utils import timezone
+
+from lauf.catalogue.courses import read_metres
+from lauf.errors import Refused
+from lauf.people.models import Staff
+from lauf.people.queries import class_of, pupil_of
+from lauf.records.models import Calibration
+from lauf.rules.readers.lengths import INFORMAL_UNITS
+
+
+def calibrate(
+    staff: Staff,
+    *,
+    class_id: UUID | None,
+    pupil_id: UUID | None,
+    unit: str,
+    known: str,
+    counted: float,
+) -> Calibration:
+    """How long a child's hand or a class's step is, from so many over a known distance. Earlier
+    scores in that unit are judged by it. Raises NotFound or Refused."""
+    if (class_id is None) == (pupil_id is None):
+        raise Refused("A calibration is a child's or a class's.")
+    if unit not in INFORMAL_UNITS:
+        raise Refused(f"An informal unit is one of {', '.join(INFORMAL_UNITS)}.")
+    known_mm = read_metres(known, "known distance")
+    if counted <= 0 or not 20 < known_mm / counted < 3000:
+        raise Refused("One of them would be under 2 cm or over 3 m: count and measure again.")
+    return Calibration.objects.create(
+        school_id=staff.school_id,
+        school_class=class_of(staff, class_id) if class_id else None,
+        pupil=pupil_of(staff, pupil_id) if pupil_id else None,
+        unit=unit,
+        millimetres=known_mm / counted,
+        on=timezone.localdate(),
+        by=staff,
+    )

@@ -1,0 +1,89 @@
+"""Writes of pulses."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from uuid import UUID
+
+from django.db import IntegrityError, transaction
+
+from lauf.errors import NotFound, Refused
+from lauf.lessons.queries import lesson_of
+from lauf.people.models import Pupil, Staff
+from lauf.records.models import WITHDRAWN, PulseReading
+from lauf.rules.entry import REASON_KEYS, EntryError
+from lauf.rules.pulse import Moment, hard_problem
+
+
+def record_pulse(
+    staff: Staff,
+    lesson_id: UUID,
+    *,
+    reading_id: UUID,
+    pupil_id: UUID,
+    position: int,
+    moment: str,
+    label: str,
+    waited: int | None,
+    typed: str,
+    seconds: int,
+    recorded_at: datetime,
+    succeeds: UUID | None = None,
+    confirmed: bool = False,
+    withdrawn: bool = False,
+) -> PulseReading:
+    """Keep one pulse: beats counted in `seconds` (60 for a rate that was read), or a reason. The
+    same id again returns what is stored. Raises EntryError with what is accepted, PulseClash when
+    another reading counts, NotFound outside the scope, Refused for an unknown moment."""
+    lesson = lesson_of(staff, lesson_id)
+    stored = PulseReading.objects.filter(pk=reading_id).first()
+    if stored:
+        if (stored.lesson_id, stored.pupil_id) != (lesson.id, pupil_id):
+            raise Refused("That entry's id is taken; every entry needs an id of its own.")
+        return stored
+    if not Pupil.objects.filter(pk=pupil_id, school_class_id=lesson.school_class_id).exists():
+        raise NotFound("child in this class")
+    if moment not in list(Moment):
+        raise Refused(f"A pulse is taken at one of {', '.join(Moment)}.")
+    reading = PulseReading(
+        id=reading_id,
+        school_id=staff.school_id,
+        lesson=lesson,
+        pupil_id=pupil_id,
+        position=position,
+        moment=moment,
+        label=label.strip()[:80],
+        waited=waited if moment == Moment.RECOVERY else None,
+        typed=typed.strip()[:20],
+        confirmed=confirmed,
+        recorded_by=staff,
+        recorded_at=recorded_at,
+    )
+    plain = typed.strip().lower()
+    accepted = f"Type beats counted in {seconds} s, or a absent, x sat out, r did not want to."
+    if withdrawn:
+        reading.typed, reading.reason = "", WITHDRAWN
+    elif plain in REASON_KEYS:
+        reading.reason = REASON_KEYS[plain]
+    elif not (plain.isascii() and plain.isdigit() and len(plain) <= 4):
+        raise EntryError(f"“{typed.strip()[:20]}” is not a number of beats.", accepted)
+    else:
+        if problem := hard_problem(int(plain), seconds):
+            raise EntryError(problem, accepted)
+        reading.beats, reading.seconds = int(plain), seconds
+    places = PulseReading.objects.filter(lesson=lesson, pupil_id=pupil_id, position=position)
+    try:
+        with transaction.atomic():
+            counting = places.filter(successor=None).first()
+            if counting and counting.reason == WITHDRAWN and succeeds is None:
+                succeeds = counting.id
+            if (counting.id if counting else None) != succeeds:
+                raise Refused("Another device has entered this pulse meanwhile: look again.")
+            reading.succeeds_id = succeeds
+            reading.save(force_insert=True)
+    except IntegrityError as error:
+        stored = PulseReading.objects.filter(pk=reading_id).first()
+        if stored:
+            return stored
+        raise Refused("Another device has entered this pulse meanwhile: look again.") from error
+    return reading

@@ -1,0 +1,26 @@
+"""Every read of what was recorded, as plain rows for judgement and the rules."""
+
+from lauf.records.queries.attempts import (
+    Row,
+    attempt_of,
+    class_history,
+    counting,
+    lesson_rows,
+    reason_words,
+    rows,
+    worked_seconds,
+)
+from lauf.records.queries.repeats import Repeats, repeats_of
+
+__all__ = [
+    "Repeats",
+    "Row",
+    "attempt_of",
+    "class_history",
+    "counting",
+    "lesson_rows",
+    "reason_words",
+    "repeats_of",
+    "rows",
+    "worked_seconds",
+]

@@ -1,0 +1,160 @@
+"""Reads of attempts: the ones that count, as plain rows for the rules."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from datetime import date
+from typing import Any, Final, NamedTuple
+from uuid import UUID
+
+from django.db.models import F, OuterRef, Q, QuerySet, Subquery
+from django.db.models.functions import Coalesce
+
+from lauf.compiled import Compiled
+from lauf.errors import NotFound
+from lauf.lessons.models import Run
+from lauf.people.models import Staff
+from lauf.records.models import WITHDRAWN, Attempt
+from lauf.rules.entry import REASON_WORDS, NotDone
+
+
+def counting() -> QuerySet[Attempt]:
+    """The attempts that count: nothing succeeds them and they were not taken back."""
+    return Attempt.objects.filter(successor=None).exclude(reason=WITHDRAWN)
+
+
+def attempt_of(staff: Staff, attempt_id: UUID) -> Attempt:
+    """One attempt in scope. Raises NotFound. One query."""
+    attempts = Attempt.objects.filter(pk=attempt_id, school_id=staff.school_id)
+    if not staff.may_see_growth:
+        attempts = attempts.filter(protocol__test__private=False)
+    if not staff.is_head:
+        attempts = attempts.filter(pupil__school_class__teachers=staff)
+    found = attempts.select_related("activity__lesson").first()
+    if found is None:
+        raise NotFound("score")
+    return found
+
+
+def worked_seconds() -> Coalesce:
+    """How long the clock really ran for an attempt: the protocol's seconds, unless the wave's run
+    that counts was stopped early. For annotating attempts."""
+    early = Run.objects.filter(
+        activity=OuterRef("activity"), wave=OuterRef("wave"), ended=Run.Ended.EARLY
+    ).values("worked_seconds")[:1]
+    return Coalesce(Subquery(early), F("protocol__seconds"))
+
+
+class Row(NamedTuple):
+    """One counting attempt as the rules see it; `seconds` is what the clock really ran, `how`,
+    `better` and `step` are of the protocol version it was made under.
+
+    Once merged (`lauf.judgement.rows`), one row stands for all tries of a child in an activity, and
+    `tries` holds them.
+    """
+
+    id: UUID
+    pupil_id: UUID
+    activity_id: UUID
+    test_id: UUID
+    on: date
+    typed: str
+    value: int | None
+    reason: str | None
+    estimate: bool
+    variant: str
+    wave: int | None
+    succeeds_id: UUID | None
+    seconds: int | None
+    try_number: int
+    meaning: int
+    how: str
+    better: str
+    step: int
+    parts: dict[str, Any]
+    conditions: dict[str, Any]
+    tries: tuple[Row, ...] = ()
+
+    @property
+    def informal(self) -> bool:
+        return "informal" in self.parts
+
+
+def reason_words(reason: str | None) -> str:
+    """Why there is no score, as said on screen."""
+    return REASON_WORDS[NotDone(reason)] if reason else ""
+
+
+_FIELDS: Final = (
+    "id",
+    "pupil_id",
+    "activity_id",
+    "protocol__test_id",
+    "on",
+    "typed",
+    "value",
+    "reason",
+    "estimate",
+    "variant",
+    "wave",
+    "succeeds_id",
+    "seconds",
+    "try_number",
+    "protocol__meaning",
+    "protocol__merge",
+    "protocol__better",
+    "protocol__resolution",
+    "parts",
+    "conditions",
+)
+
+
+def _row(cells: Iterable[Any]) -> Row:
+    *plain, parts, conditions = cells
+    return Row._make((*plain, Compiled.json(parts), Compiled.json(conditions), ()))
+
+
+def _in_time(attempts: QuerySet[Attempt]) -> QuerySet[Attempt, tuple[Any, ...]]:
+    found = attempts.annotate(seconds=worked_seconds()).order_by("on", "recorded_at", "id")
+    return found.values_list(*_FIELDS)
+
+
+def rows(attempts: QuerySet[Attempt]) -> list[Row]:
+    """The attempts as rows, oldest first. One query."""
+    return [_row(cells) for cells in _in_time(attempts)]
+
+
+_CLASS_HISTORY = Compiled(
+    lambda class_id, activity_id, test_id, day: _in_time(
+        Attempt.objects.filter(
+            Q(activity=activity_id) | Q(on__lt=day, protocol__test=test_id),
+            successor=None,
+            pupil__school_class=class_id,
+        )
+    ),
+    UUID,
+    UUID,
+    UUID,
+    date,
+)
+
+
+def class_history(class_id: UUID, activity_id: UUID, test_id: UUID, day: date) -> list[Row]:
+    """What counts of a class's children in one activity, those taken back with it, and in the same
+    test on the days before; oldest first. One query."""
+    found = map(_row, _CLASS_HISTORY.rows(class_id, activity_id, test_id, day))
+    return [r for r in found if r.reason != WITHDRAWN or r.activity_id == activity_id]
+
+
+_OF_LESSONS = Compiled(
+    lambda now, then: _in_time(
+        Attempt.objects.filter(Q(activity__lesson=now) | Q(activity__lesson=then), successor=None)
+    ),
+    UUID,
+    UUID,
+)
+
+
+def lesson_rows(now: UUID, then: UUID | None) -> list[Row]:
+    """What counts in one lesson or two, those taken back with it; oldest first. One query."""
+    return [_row(cells) for cells in _OF_LESSONS.rows(now, then or now)]

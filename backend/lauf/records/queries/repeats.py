@@ -1,0 +1,192 @@
+"""Repeat tests of a whole school: what they say of day-to-day variation.
+
+Reading all of them takes as long as a school is old, and hardly any of them change: what they added
+up to before a day is kept (`RepeatSummary`), and the next day goes on from there.
+"""
+
+from __future__ import annotations
+
+import json
+from collections import defaultdict
+from collections.abc import Iterable, Mapping
+from datetime import date, timedelta
+from typing import Any, Final
+from uuid import UUID
+
+from django.db.models import QuerySet
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.queries import key_conditions
+from lauf.compiled import Compiled
+from lauf.records.models import Attempt, RepeatSummary
+from lauf.records.queries.attempts import worked_seconds
+from lauf.rules.change import PAIR_WINDOW, PairSum, pair_up
+from lauf.rules.comparability import Key
+from lauf.rules.quantities import Better, Kind, Measure
+
+#: Repeat tests older than this say little about how steady today's children are (our choice).
+MONTHS: Final = 36
+
+#: Sums of repeat tests by key.
+Repeats = dict[Key, PairSum]
+
+_KEPT = Compiled(
+    lambda test, before: (
+        RepeatSummary.objects.filter(test=test, before__lte=before)
+        .order_by("-before")
+        .values_list("before", "state")[:1]
+    ),
+    UUID,
+    date,
+)
+
+
+def _scores(test: UUID, since: date, before: date) -> QuerySet[Any, Any]:
+    return (
+        Attempt.objects.filter(
+            protocol__test=test,
+            successor=None,
+            value__isnull=False,
+            estimate=False,
+            on__gte=since,
+            on__lt=before,
+        )
+        .annotate(seconds=worked_seconds())
+        .order_by("on", "recorded_at")
+        .values_list(
+            "pupil_id", "variant", "seconds", "protocol__meaning", "conditions", "on", "value"
+        )
+    )
+
+
+_SCORES = Compiled(_scores, UUID, date, date)
+_BEGINNING: Final = date(1990, 1, 1)
+
+
+def repeats_of(versions: Iterable[ProtocolVersion], before: date) -> Repeats:
+    """What the repeat tests of these tests add up to before a day, in the whole school. One query,
+    and two more a test for which scores of a day are added for the first time; none for no test."""
+    asked = list(versions)
+    found: Repeats = {}
+    kept = _kept([version.test_id for version in asked], before)
+    for version in asked:
+        until, state = kept.get(version.test_id, (_BEGINNING, {}))
+        found |= _repeats(version, before, until, state)
+    return found
+
+
+def _kept(tests: list[UUID], before: date) -> dict[UUID, tuple[date, dict[str, Any]]]:
+    """The newest summary of each test up to a day."""
+    if len(tests) == 1:
+        rows = [(tests[0], *row) for row in _KEPT.rows(tests[0], before)]
+    else:
+        newest = RepeatSummary.objects.filter(test__in=tests, before__lte=before)
+        newest = newest.order_by("test_id", "-before").distinct("test_id")
+        rows = list(newest.values_list("test_id", "before", "state")) if tests else []
+    return {test: (until, Compiled.json(state)) for test, until, state in rows}
+
+
+def _repeats(version: ProtocolVersion, before: date, until: date, state: dict[str, Any]) -> Repeats:
+    tally = _Tally(version, state)
+    if until < before:
+        tally.add(_SCORES.rows(version.test_id, until, before))
+        tally.close(before)
+        RepeatSummary.objects.bulk_create(
+            [RepeatSummary(test_id=version.test_id, before=before, state=tally.state())],
+            ignore_conflicts=True,
+        )
+    return tally.repeats(before)
+
+
+class _Tally:
+    """Sums by key and month, and the attempts that may still be the first of a pair.
+
+    As kept: {"keys": [[variant, seconds, meaning, conditions], …],
+              "sums": [[key, month, pairs, Σd², log pairs, Σd² of logs], …],
+              "open": [[key, pupil, day, value], …]}
+    """
+
+    def __init__(self, version: ProtocolVersion, state: Mapping[str, Any]) -> None:
+        self._version = version
+        self._better = Better(version.better)
+        self._measure = Measure(
+            Kind(version.kind), self._better, resolution=version.resolution, cap=version.cap,
+            of=version.of, lowest=version.lowest,
+        )  # fmt: skip
+        self._keys: list[tuple[str, int | None, int, str]] = [
+            tuple(key) for key in state.get("keys", ())
+        ]
+        self._place = {key: place for place, key in enumerate(self._keys)}
+        self._sums: dict[tuple[int, str], PairSum] = defaultdict(PairSum)
+        for place, month, *numbers in state.get("sums", ()):
+            self._sums[place, month] = PairSum(*numbers)
+        self._open: dict[tuple[int, str], list[tuple[date, int]]] = defaultdict(list)
+        for place, pupil, day, value in state.get("open", ()):
+            self._open[place, pupil].append((date.fromisoformat(day), value))
+
+    def add(self, rows: Iterable[tuple[Any, ...]]) -> None:
+        """More scores, in order of time; of several of a child on a day the best counts."""
+        days: dict[tuple[int, str], dict[date, int]] = defaultdict(dict)
+        best = max if self._better is Better.UP else min
+        for pupil, variant, seconds, meaning, conditions, on, value in rows:
+            key = (variant, seconds, meaning, _plain(conditions))
+            if key not in self._place:
+                self._place[key] = len(self._keys)
+                self._keys.append(key)
+            mine = days[self._place[key], str(pupil)]
+            mine[on] = value if on not in mine else best(value, mine[on])
+        for who, mine in days.items():
+            series = [*self._open.pop(who, []), *sorted(mine.items())]
+            pairs = pair_up(series, self._measure)
+            for day, earlier, value in pairs:
+                month = (who[0], f"{day:%Y-%m}")
+                self._sums[month] = self._sums[month].with_pair(earlier, value)
+            if not _was_paired(series):
+                self._open[who] = [series[-1]]
+
+    def close(self, before: date) -> None:
+        """Forget attempts too old to be the first of a pair."""
+        self._open = defaultdict(list, {
+            who: series for who, series in self._open.items()
+            if series[-1][0] >= before - PAIR_WINDOW
+        })  # fmt: skip
+
+    def state(self) -> dict[str, Any]:
+        return {
+            "keys": [list(key) for key in self._keys],
+            "sums": [
+                [place, month, one.pairs, one.squares, one.log_pairs, one.log_squares]
+                for (place, month), one in self._sums.items()
+            ],
+            "open": [
+                [place, pupil, day.isoformat(), value]
+                for (place, pupil), series in self._open.items()
+                for day, value in series
+            ],
+        }
+
+    def repeats(self, before: date) -> Repeats:
+        since = f"{before - timedelta(days=MONTHS * 30.4375):%Y-%m}"
+        found: Repeats = {}
+        for (place, month), one in self._sums.items():
+            if month < since:
+                continue
+            variant, seconds, meaning, conditions = self._keys[place]
+            held = key_conditions(self._version.kind, json.loads(conditions))
+            key = Key(self._version.test.slug, variant, seconds, meaning, held)
+            found[key] = found.get(key, PairSum()) + one
+        return found
+
+
+def _plain(conditions: Any) -> str:
+    """A JSON column, read by a model or not, as one text for equal conditions."""
+    return json.dumps(Compiled.json(conditions), sort_keys=True)
+
+
+def _was_paired(series: list[tuple[date, int]]) -> bool:
+    """Whether the last attempt of a series is the second of a pair."""
+    index, paired = 1, False
+    while index < len(series):
+        paired = series[index][0] - series[index - 1][0] <= PAIR_WINDOW
+        index += 2 if paired else 1
+    return paired and index == len(series) + 1

@@ -1,0 +1,47 @@
+"""What a clock showed at a moment, from where it was started and when it stood."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from enum import StrEnum
+
+
+class Way(StrEnum):
+    """What a clock is of: a wave of everybody, or a way of taking scores that has its own."""
+
+    WAVE = "wave"
+    TAPS = "taps"
+    TALLY = "tally"
+    BEEPS = "beeps"
+    TARGET = "target"
+
+
+#: A moment of the clock's wall time, or a stretch of it: milliseconds since 1970.
+Pause = tuple[int, int]
+
+
+def shown_at(
+    moment_ms: int,
+    anchor_ms: int,
+    pauses: Sequence[Pause] = (),
+    paused_ms: int | None = None,
+    go_ms: int = 0,
+) -> int:
+    """Milliseconds of effort that a clock had shown at a moment; nought before its start.
+
+    anchor_ms   as it stands now: the start, moved on by every pause that is over
+    pauses      those that are over, apart from each other, in order
+    paused_ms   what it shows while it stands now, or None
+    go_ms       how much of it is get ready
+
+    >>> shown_at(10_000, anchor_ms=3_000, pauses=[(4_000, 6_000)])
+    7000
+    >>> shown_at(5_000, anchor_ms=3_000, pauses=[(4_000, 6_000)])
+    3000
+    """
+    begun = anchor_ms - sum(end - start for start, end in pauses)
+    stood = sum(max(0, min(end, moment_ms) - start) for start, end in pauses if start < moment_ms)
+    shown = moment_ms - begun - stood
+    if paused_ms is not None:
+        shown = min(shown, paused_ms)
+    return max(0, shown - go_ms)

@@ -1,0 +1,166 @@
+"""Counts, totals, hits, sides, stages and pulses."""
+
+from __future__ import annotations
+
+import re
+from fractions import Fraction
+from typing import Final
+
+from lauf.rules.quantities import Measure
+from lauf.rules.readers.text import NUMBER, Read, Unreadable, ask
+from lauf.rules.shuttle import total_shuttles
+
+
+def read_count(body: str, measure: Measure) -> Read:
+    """Finished repetitions."""
+    if found := re.fullmatch(r"(\d+)\s*(?:reps?|times)?", body):
+        return Read(Fraction(int(found[1])))
+    if re.fullmatch(NUMBER, body):
+        raise Unreadable("is not a whole number: count only finished ones.")
+    raise Unreadable("is not a count.")
+
+
+def read_total(body: str, measure: Measure) -> Read:
+    """A total, or its parts; a part with c before it was carried in."""
+    carried, parts = 0, []
+    for piece in (piece.strip() for piece in body.split("+")):
+        found = re.fullmatch(r"(c?)\s*(\d+)", piece)
+        if not found:
+            raise Unreadable("is not a total or a sum of counts.")
+        if found[1]:
+            if carried:
+                raise Unreadable("carries in twice: only one movement is carried in, once.")
+            carried = int(found[2])
+        else:
+            parts.append(int(found[2]))
+    made_of = {"carried": carried, "movements": parts} if carried or len(parts) > 1 else {}
+    return Read(Fraction(carried + sum(parts)), made_of)
+
+
+_SHOTS: Final = re.compile(r"[xoyn](?:[\s.,;/-]*[xoyn])*")
+_HITS: Final = re.compile(r"(\d+)\s*(?:hits?)?(?:\s*(?:/|of|out of)\s*(\d+))?")
+
+
+def read_hits(body: str, measure: Measure) -> Read:
+    """Hits out of N, or every shot: x or a tick for a hit, o or a cross beside ticks for a miss."""
+    if _SHOTS.fullmatch(body):
+        return _shots(re.sub(r"[\s.,;/-]", "", body), measure)
+    found = _HITS.fullmatch(body)
+    if not found:
+        raise Unreadable("is not a number of hits.")
+    hits, of = int(found[1]), int(found[2]) if found[2] else measure.of
+    if measure.of is not None and of != measure.of:
+        raise Unreadable(f"is out of {of}; this test has {measure.of}.")
+    if of is not None and hits > of:
+        raise Unreadable(f"is more than the {of} there are.")
+    return Read(Fraction(hits), {"of": of} if of is not None else {})
+
+
+def _shots(shots: str, measure: Measure) -> Read:
+    if measure.of is not None and len(shots) != measure.of:
+        raise Unreadable(f"has {len(shots)} shots, not {measure.of}.")
+    signs = set(shots)
+    if "y" in signs:
+        if {"x", "o"} <= signs or ("n" in signs and signs & {"x", "o"}):
+            raise Unreadable("mixes ticks, crosses and letters: is a cross a hit or a miss?")
+        plain = "".join("x" if sign == "y" else "o" for sign in shots)
+    elif "n" in signs and signs & {"x", "o"}:
+        raise Unreadable("mixes ticks, crosses and letters: is a cross a hit or a miss?")
+    elif signs == {"x"}:
+        raise ask("has only crosses.", (str(len(shots)), f"all {len(shots)} hits"), ("0", "none"))
+    else:
+        plain = shots.replace("n", "o")
+    return Read(Fraction(plain.count("x")), {"shots": plain, "of": len(plain)})
+
+
+_SIDE: Final = {"l": "left", "left": "left", "r": "right", "right": "right"}
+_ANSWER: Final = {"y": True, "yes": True, "tick": True, "1": True,
+                  "n": False, "no": False, "-": False, "0": False}  # fmt: skip
+_CROSSES: Final = {"x", "cross"}
+#: Both sides in words: left, right.
+_WHOLE: Final = {
+    "both": (True, True), "b": (True, True), "2": (True, True), "2/2": (True, True),
+    "2 of 2": (True, True), "none": (False, False), "neither": (False, False),
+    "0/2": (False, False), "0 of 2": (False, False), "left only": (True, False),
+    "only left": (True, False), "right only": (False, True), "only right": (False, True),
+}  # fmt: skip
+_SIDE_WORDS: Final = re.compile(r"left|right|yes|no|tick|cross|[lrynx10-]")
+_EACH: Final = "does not say yes or no for each side."
+
+
+def read_sides(body: str, measure: Measure) -> Read:
+    """Yes or no for each side: named in any order, or left then right. A cross beside a tick is a
+    no; crosses alone are asked about."""
+    if (whole := _WHOLE.get(body)) is None:
+        whole = _each_side(_side_words(body))
+    left, right = whole
+    return Read(Fraction(left + right), {"left": left, "right": right})
+
+
+def _side_words(body: str) -> list[str]:
+    words = _SIDE_WORDS.findall(re.sub(r"[\s.,;:/=]+", " ", body))
+    if "".join(words) != re.sub(r"[\s.,;:/=]", "", body):
+        raise Unreadable(_EACH)
+    return list(words)
+
+
+def _each_side(words: list[str]) -> tuple[bool, bool]:
+    if len(words) == 1 and words[0] in _SIDE:
+        side = _SIDE[words[0]]
+        both = "L y R n" if side == "left" else "L n R y"
+        raise ask("says nothing of the other side.", (both, f"{side} only"))
+    answers = [word for word in words if word not in _SIDE]
+    named = [_SIDE[word] for word in words if word in _SIDE]
+    if len(answers) != 2 or (named and sorted(named) != ["left", "right"]):
+        raise Unreadable(_EACH if len(set(named)) == len(named) else "names a side twice.")
+    if named and [word in _SIDE for word in words] not in _PAIRED:
+        raise Unreadable(_EACH)
+    order = named or ["left", "right"]
+    if _CROSSES & set(answers) and not any(_ANSWER.get(word) for word in answers):
+        crossed = [side for side, word in zip(order, answers, strict=True) if word in _CROSSES]
+        raise ask(
+            "has crosses: is a cross yes or no?",
+            ("none", "crosses are no: neither side"),
+            ("both" if len(crossed) == 2 else f"{crossed[0]} only", "crosses are yes"),
+        )
+    answered = (_ANSWER.get(word, False) for word in answers)  # beside a tick a cross is a no
+    given = dict(zip(order, answered, strict=True))
+    return given["left"], given["right"]
+
+
+#: Side, answer, side, answer; or the answer first; or both sides before both answers.
+_PAIRED: Final = ([True, False, True, False], [False, True, False, True],
+                  [True, True, False, False])  # fmt: skip
+
+
+def read_stage(body: str, measure: Measure) -> Read:
+    """The last completed stage and shuttle."""
+    found = re.fullmatch(
+        r"(?:stage|level)?\s*(\d+)\s*(?:[.:/, ]|shuttles?)\s*(?:shuttles?)?\s*(\d+)", body
+    )
+    if not found:
+        raise Unreadable("is not a stage and a shuttle.")
+    stage, shuttle = int(found[1]), int(found[2])
+    try:
+        total = total_shuttles(stage, shuttle, measure.schedule)
+    except ValueError as problem:
+        raise Unreadable(f"cannot be: {problem}.") from None
+    return Read(Fraction(total), {"stage": stage, "shuttle": shuttle})
+
+
+_BEATS: Final = re.compile(r"(\d+)\s*(?:beats?)?\s*(?:/|in)\s*(10|15|20|30|60)\s*(?:s|secs?|"
+                           r"seconds?)?")  # fmt: skip
+_TIMES: Final = re.compile(r"(\d+)\s*x\s*(6|4|3|2)")
+
+
+def read_pulse(body: str, measure: Measure) -> Read:
+    """Beats a minute, or beats in so many seconds."""
+    if found := _BEATS.fullmatch(body):
+        beats, seconds = int(found[1]), int(found[2])
+        return Read(Fraction(beats * 60, seconds), {"beats": beats, "seconds": seconds})
+    if found := _TIMES.fullmatch(body):
+        beats, seconds = int(found[1]), 60 // int(found[2])
+        return Read(Fraction(beats * 60, seconds), {"beats": beats, "seconds": seconds})
+    if found := re.fullmatch(r"(\d+)\s*(?:bpm|a minute)?", body):
+        return Read(Fraction(int(found[1])))
+    raise Unreadable("is not a pulse.")

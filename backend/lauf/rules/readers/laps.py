@@ -1,0 +1,38 @@
+"""Laps and what is beyond the last one. Canonical unit: the millimetre run."""
+
+from __future__ import annotations
+
+import re
+from fractions import Fraction
+from typing import Final
+
+from lauf.rules.quantities import Measure
+from lauf.rules.readers.lengths import read_length
+from lauf.rules.readers.text import MIXED, NUMBER, Read, Unreadable, fraction
+
+#: "7", "7.5", "7 1/2 laps", "7+12m", "7 laps and 12 metres".
+LAPS_FORM: Final = re.compile(
+    rf"({MIXED}|{NUMBER})\s*(?:laps?)?(?:\s*(?:\+|and|(?<=laps)\s|(?<=lap)\s)\s*({NUMBER})"
+    r"\s*(?:m|metres?|meters?)?)?\.?"
+)
+_METRES: Final = re.compile(rf"{NUMBER}\s*(?:m|metres?|meters?|km|yds?|yards?|miles?)\.?")
+
+
+def read_laps(body: str, measure: Measure) -> Read:
+    """Laps and part laps, or a distance with its unit."""
+    if _METRES.fullmatch(body):
+        return Read(read_length(body, "m"))
+    if not measure.lap_mm:
+        raise Unreadable("has no lap length to go by.", "Set the lap length, or type metres: 480m.")
+    found = LAPS_FORM.fullmatch(body)
+    if not found:
+        raise Unreadable("is not a number of laps.")
+    laps, beyond = fraction(found[1]), Fraction(found[2] or 0) * 1000
+    if beyond >= measure.lap_mm:
+        raise Unreadable("has more beyond the last lap than a lap is long.")
+    if found[2] and laps.denominator != 1:
+        raise Unreadable("has part laps twice.")
+    return Read(
+        laps * measure.lap_mm + beyond,
+        {"laps": float(laps) if laps.denominator != 1 else int(laps), "beyond_mm": int(beyond)},
+    )

@@ -1,0 +1,110 @@
+"""What all readers share: signs made plain, numbers, and the answer "this cannot be read"."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from fractions import Fraction
+from typing import Any, Final
+
+#: Quotes, primes, dashes, blanks, ticks and fractions arrive from phones' keyboards and from paper.
+_PLAIN: Final = str.maketrans(
+    {
+        **dict.fromkeys("’‘`´′ʹ", "'"),
+        **dict.fromkeys("”“″ʺ", '"'),
+        **dict.fromkeys("−–—‐‑", "-"),
+        **dict.fromkeys("\u00a0\u2009\u202f\t", " "),
+        **dict.fromkeys("✓✔☑", "y"),
+        **dict.fromkeys("✗✘☒", "n"),
+        "×": "x",
+        "→": ">",
+        "½": " 1/2",
+        "¼": " 1/4",
+        "¾": " 3/4",
+        "⅓": " 1/3",
+        "⅔": " 2/3",
+        "⅛": " 1/8",
+        "⅜": " 3/8",
+        "⅝": " 5/8",
+        "⅞": " 7/8",
+    }
+)
+
+
+def plain(text: str) -> str:
+    """The entry in lower case, its signs as a typewriter has them, blanks single."""
+    spaced = text.translate(_PLAIN).lower().replace("''", '"')
+    return re.sub(r" +", " ", spaced).strip()
+
+
+#: A number: "12", "1.5", ".5".
+NUMBER: Final = r"(?:\d+(?:\.\d+)?|\.\d+)"
+#: A number that may end in a fraction: "33 1/2", "3/4".
+MIXED: Final = r"(?:\d+ )?\d+/\d+"
+
+
+def fraction(text: str) -> Fraction:
+    """The value of `NUMBER` or `MIXED`. Raises `Unreadable` for a fraction of nothing.
+
+    >>> fraction("33 1/2")
+    Fraction(67, 2)
+    """
+    whole, _, rest = text.strip().rpartition(" ")
+    if "/" not in rest:
+        return Fraction(text.strip())
+    upper, lower = rest.split("/")
+    if int(lower) == 0:
+        raise Unreadable("has a fraction of nothing.")
+    if whole and int(upper) >= int(lower):
+        raise Unreadable("has a fraction that is more than one.")
+    return Fraction(whole or 0) + Fraction(int(upper), int(lower))
+
+
+class Unreadable(ValueError):
+    """What is wrong with an entry, to be said after the entry itself; perhaps what is accepted
+    instead, and readings to choose from as (typed, words)."""
+
+    def __init__(
+        self, message: str, accepted: str = "", choices: Iterable[tuple[str, str]] = ()
+    ) -> None:
+        super().__init__(message)
+        self.accepted = accepted
+        self.choices = tuple(choices)
+
+
+def ask(said: str, *choices: tuple[str, str]) -> Unreadable:
+    """An entry with several readings: they are offered, and none is taken."""
+    return Unreadable(said, choices=choices)
+
+
+@dataclass(frozen=True, slots=True)
+class Read:
+    """The exact value in canonical units (None for none), and what it is made of."""
+
+    exact: Fraction | None
+    parts: dict[str, Any] = field(default_factory=dict)
+
+
+def comma_readings(body: str, *, separates: bool) -> list[str]:
+    """Every way to read the commas of an entry: decimal, thousands, and (where several things are
+    typed in a row) a separator. The entry itself where it has none.
+
+    >>> comma_readings("1,250", separates=False)
+    ['1.250', '1250']
+    """
+    if "," not in body:
+        return [body]
+    found = []
+    # Between two things, not within a number.
+    loose = re.sub(r"(?<!\d),|,(?!\d)", " " if separates else ",", body)
+    if "," not in loose:
+        return [re.sub(r" +", " ", loose).strip()]
+    found.append(re.sub(r"(?<=\d),(?=\d)", ".", loose))
+    thousands = re.sub(r"(?<![\d.,])(\d{1,3}(?:,\d{3})+)(?![\d,])",
+                       lambda one: one[0].replace(",", ""), loose)  # fmt: skip
+    if "," not in thousands:
+        found.append(thousands)
+    if separates:
+        found.append(re.sub(r",", " ", loose))
+    return list(dict.fromkeys(found))

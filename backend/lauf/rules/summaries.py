@@ -1,0 +1,168 @@
+"""A class as a whole in one test."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from statistics import fmean, median, quantiles, stdev
+from typing import Final
+
+from lauf.rules.change import Change, Verdict
+from lauf.rules.kinds import format_difference
+from lauf.rules.quantities import Measure, decimal, to_step
+
+#: Share of a class at an end of a test from which it does not fit (Terwee et al. 2007, J Clin
+#: Epidemiol 60:34–42).
+MISFIT_SHARE: Final = 0.15
+#: One child in ten who has not changed gets an arrow by chance: the bands are of 90 %.
+CHANCE: Final = 0.1
+
+
+@dataclass(frozen=True, slots=True)
+class ClassSummary:
+    """A class in one test: canonical units; shares between 0 and 1; None where too few."""
+
+    n: int
+    median: float | None = None
+    lower_quartile: float | None = None
+    upper_quartile: float | None = None
+    better: int = 0
+    steady: int = 0
+    lower: int = 0
+    mean_change: float | None = None
+    change_interval: tuple[float, float] | None = None
+    at_top: float | None = None
+    at_floor: float | None = None
+    compared: int = 0
+
+    @property
+    def misfit(self) -> str | None:
+        """Why the test does not fit the class, or None."""
+        if self.at_top is not None and self.at_top >= MISFIT_SHARE:
+            return f"{self.at_top:.0%} are at the test's end: too easy to show change"
+        if self.at_floor is not None and self.at_floor >= MISFIT_SHARE:
+            return f"{self.at_floor:.0%} are at nought: too hard to show change"
+        return None
+
+    @property
+    def chance_arrows(self) -> float:
+        """How many of those compared chance alone would call better or lower."""
+        return CHANCE * self.compared
+
+
+def summarise_class(
+    values: Sequence[int], changes: Sequence[Change], measure: Measure
+) -> ClassSummary:
+    """n, median, quartiles (inclusive method), verdict counts, mean paired change with its 90 %
+    t-interval, and the shares at the test's end and at a true zero.
+
+    changes   one a child that has an earlier score; only compared ones count
+    """
+    if not values:
+        return ClassSummary(0)
+    low, high = (
+        (
+            quantiles(values, n=4, method="inclusive")[0],
+            quantiles(values, n=4, method="inclusive")[2],
+        )
+        if len(values) > 1
+        else (float(values[0]), float(values[0]))
+    )
+    up = (Verdict.BETTER, Verdict.REACHED_THE_TOP, Verdict.MOVED_UP)
+    compared = [c for c in changes if c.verdict in
+                (Verdict.BETTER, Verdict.STEADY, Verdict.LOWER, Verdict.REACHED_THE_TOP,
+                 Verdict.AT_THE_TOP)]  # fmt: skip
+    gains = [c.gain for c in compared]
+    return ClassSummary(
+        n=len(values),
+        median=median(values),
+        lower_quartile=low,
+        upper_quartile=high,
+        better=sum(1 for c in changes if c.verdict in up),
+        steady=sum(1 for c in changes if c.verdict in (Verdict.STEADY, Verdict.AT_THE_TOP)),
+        lower=sum(1 for c in changes if c.verdict is Verdict.LOWER),
+        mean_change=fmean(gains) if gains else None,
+        change_interval=mean_interval(gains),
+        at_top=_share(values, measure.top),
+        at_floor=_share(values, measure.floor),
+        compared=len(compared),
+    )
+
+
+def _share(values: Sequence[int], end: int | None) -> float | None:
+    return None if end is None else sum(1 for value in values if value == end) / len(values)
+
+
+#: t at 95 % one-sided for 1 … 30 degrees of freedom (Student's t table; checked against SciPy).
+_T95: Final = (
+    6.314, 2.920, 2.353, 2.132, 2.015, 1.943, 1.895, 1.860, 1.833, 1.812,
+    1.796, 1.782, 1.771, 1.761, 1.753, 1.746, 1.740, 1.734, 1.729, 1.725,
+    1.721, 1.717, 1.714, 1.711, 1.708, 1.706, 1.703, 1.701, 1.699, 1.697,
+)  # fmt: skip
+
+
+def mean_interval(gains: Sequence[float]) -> tuple[float, float] | None:
+    """90 % t-interval of a mean, None for fewer than two. Beyond 30 degrees of freedom t is taken
+    from Fisher's expansion in 1/df (Fisher & Cornish 1960), exact to three places there."""
+    if len(gains) < 2:
+        return None
+    free = len(gains) - 1
+    if free <= len(_T95):
+        t = _T95[free - 1]
+    else:
+        z = 1.6448536269514722
+        t = z + (z**3 + z) / (4 * free) + (5 * z**5 + 16 * z**3 + 3 * z) / (96 * free**2)
+    middle, half = fmean(gains), t * stdev(gains) / math.sqrt(len(gains))
+    return middle - half, middle + half
+
+
+#: Decimals of the protocol's step that a mean's words may go down to.
+_FINEST: Final = 9
+
+
+def mean_words(summary: ClassSummary, measure: Measure) -> str | None:
+    """The class's mean change in words: "2 cm better (90 %: 0.5 cm to 3.5 cm)", "no different on
+    average (…)"; None without a pair. Rounded so that an interval that leaves out nought never
+    reads as if it held it, and one that holds it never as if it did not."""
+    if summary.mean_change is None:
+        return None
+    places = _places(summary, measure)
+    mean = _rounded(summary.mean_change, places)
+    words = "no different on average"
+    if mean:
+        words = f"{_shown(abs(mean), measure)} {'better' if mean > 0 else 'lower'}"
+    if summary.change_interval is None:
+        return words
+    low, high = (_rounded(end, places) for end in summary.change_interval)
+    return f"{words} (90 %: {_signed(low, measure)} to {_signed(high, measure)})"
+
+
+def _places(summary: ClassSummary, measure: Measure) -> Fraction:
+    """The step that a mean and its interval are rounded to: the protocol's own, or as many tenths
+    of it as it takes for the words to say on which side of nought the interval lies."""
+    step = Fraction(measure.resolution)
+    ends = [end for end in (summary.change_interval or ()) if end]
+    for _ in range(_FINEST):
+        if all(_rounded(end, step) != 0 for end in ends):
+            break
+        step /= 10
+    return step
+
+
+def _rounded(amount: float, step: Fraction) -> Fraction:
+    return Fraction(to_step(Fraction(amount) / step, 1)) * step
+
+
+def _signed(amount: Fraction, measure: Measure) -> str:
+    return ("−" if amount < 0 else "+" if amount > 0 else "") + _shown(abs(amount), measure)
+
+
+def _shown(amount: Fraction, measure: Measure) -> str:
+    """An amount that may be a part of the canonical unit, in the child's units."""
+    if amount.denominator == 1:
+        return format_difference(int(amount), measure)
+    scale = 10**_FINEST
+    number, _, unit = format_difference(int(amount * scale), measure).partition(" ")
+    return f"{decimal(Fraction(number) / scale, 3 + _FINEST)} {unit}".strip()
