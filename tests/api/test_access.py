@@ -145,7 +145,7 @@ def routes(world: World) -> Routes:
             (401, 404, 404, 204, 404, 404),
         ),
         ("POST", "/api/laps"): ("/api/laps", {"lap": "21m"}, ANY_STAFF),
-        ("POST", "/api/laps/step"): ("/api/laps/step", {"known": "20m", "steps": 21}, ANY_STAFF),
+        ("POST", "/api/laps/step"): ("/api/laps/step", {"known": "20m", "steps": 26}, ANY_STAFF),
         ("PUT", "/api/activities/{activity_id}/conditions"): (
             f"/api/activities/{activity}/conditions",
             {"conditions": {}},
@@ -272,7 +272,7 @@ def routes(world: World) -> Routes:
 def _hall_routes(world: World, lesson: str, activity: str, test: str) -> Routes:
     """What a lesson in the hall asks for."""
     staged = world.lesson_on(0, "shuttle-20m-even")
-    total = world.lesson_on(0, "reps-300")
+    total = world.lesson_on(0, "reps-240")
     stations = world.lesson_on(0)
     assert world.teacher.staff is not None
     entry = {"kind": "stations", "label": "", **BLOCK_KINDS[BlockKind.STATIONS].defaults}

@@ -150,15 +150,15 @@ def test_a_ladder_from_printed_ranges_is_previewed_on_last_years_scores(world: W
     draft = {
         "year_group_id": world.school_class.year_group_id,
         "variant": "full",
-        "printed": "8–10, 12–17, more than 18",
-        "rungs": [{"name": n, "at": ""} for n in ("Bronze pin", "Silver pin", "Gold pin")],
+        "printed": "7–9, 11–15, more than 19",
+        "rungs": [{"name": n, "at": ""} for n in ("Kerb", "Bench", "Fence")],
     }
     path = f"/api/tests/{shown}/ladder-preview"
     said = world.head.ask("POST", path, draft).json()
     assert [(r["name"], r["typed"], r["beyond"], r["reached"]) for r in said["rungs"]] == [
-        ("Bronze pin", "8", False, 2),
-        ("Silver pin", "12", False, 4),
-        ("Gold pin", "18", True, 0),
+        ("Kerb", "7", False, 2),
+        ("Bench", "11", False, 4),
+        ("Fence", "19", True, 0),
     ]
     assert (said["scored"], said["none_yet"]) == (6, 0)
     assert [f["fault"] for f in said["findings"]] == ["gap", "gap"]
@@ -257,13 +257,13 @@ def test_the_schools_own_norm_needs_twenty_children_and_says_n(world: World) -> 
 
 def test_laps_are_worked_out_from_metres_or_steps(world: World) -> None:
     ask = world.teacher.ask
-    mile = ask("POST", "/api/laps", {"steps": 21}).json()
-    # Common practice: a mile in laps of 21 big steps is 77 laps.
-    assert (mile["exact"], mile["whole"], mile["beyond"]) == ("76.635", 77, "7.66 m")
+    mile = ask("POST", "/api/laps", {"steps": 26}).json()
+    # Common practice: a mile in laps of 26 big steps is 62 laps.
+    assert (mile["exact"], mile["whole"], mile["beyond"]) == ("61.898", 62, "2.66 m")
     step = ask("POST", "/api/laps/step", {"known": "20m", "steps": 25}).json()
     assert step["step_mm"] == 800
-    short = ask("POST", "/api/laps", {"steps": 21, "step_mm": 800, "time": "12:00"}).json()
-    assert (short["lap_mm"], short["pace_mile"]) == (16_800, "12:00")
+    short = ask("POST", "/api/laps", {"steps": 26, "step_mm": 800, "time": "12:00"}).json()
+    assert (short["lap_mm"], short["pace_mile"]) == (20_800, "12:00")
     told = {"lap": "400m", "distance": "1600m", "time": "2:00 4:10 6:20", "done": "3+100m"}
     said = ask("POST", "/api/laps", told).json()
     assert said["splits"] == ["2:00", "2:10", "2:10"]

@@ -174,11 +174,11 @@ def target(world: World, activity: Activity, elapsed: int = 0) -> dict[str, dict
 
 
 def test_a_rep_target_says_total_rung_and_pace_still_needed(world: World) -> None:
-    """A carry-in of 40 leaves 260 of 300 (common practice)."""
-    activity = world.lesson_on(0, "reps-300")
+    """A carry-in of 35 leaves 205 of 240 (common practice)."""
+    activity = world.lesson_on(0, "reps-240")
     lesson = f"/api/lessons/{activity.lesson_id}"
     block = {
-        "kind": "rep_target", "label": "300", "seconds": 1800, "carries": "squats",
+        "kind": "rep_target", "label": "240", "seconds": 1800, "carries": "squats",
         "names": ["squats", "press-ups"], "test_id": activity.protocol.test_id,
     }  # fmt: skip
     kept = world.teacher.ask("PUT", f"{lesson}/plan", {"based_on": 0, "blocks": [block]})
@@ -192,15 +192,15 @@ def test_a_rep_target_says_total_rung_and_pace_still_needed(world: World) -> Non
         .values_list("threshold", flat=True)
     )
     first, second, third = (str(pupil.id) for pupil in world.pupils[:3])
-    world.record(world.pupils[0], "c40", activity, variant="", wave=None)
-    world.record(world.pupils[1], "c40+100+60", activity, variant="", wave=None)
+    world.record(world.pupils[0], "c35", activity, variant="", wave=None)
+    world.record(world.pupils[1], "c35+100+60", activity, variant="", wave=None)
     rows = target(world, activity, elapsed=600)
-    assert rows[first]["total"] == 40
-    assert rows[first]["needed"] == rungs[0] - 40
-    assert (rows[second]["carried"], rows[second]["reps"]) == (40, [100, 60])
-    assert rows[second]["total"] == 200
-    above = [rung for rung in rungs if rung > 200]
-    needed = above[0] - 200 if above else None
+    assert rows[first]["total"] == 35
+    assert rows[first]["needed"] == rungs[0] - 35
+    assert (rows[second]["carried"], rows[second]["reps"]) == (35, [100, 60])
+    assert rows[second]["total"] == 195
+    above = [rung for rung in rungs if rung > 195]
+    needed = above[0] - 195 if above else None
     assert rows[second]["needed"] == needed
     if needed:  # twenty minutes are left
         assert float(rows[second]["a_minute"]) == pytest.approx(needed / 20, abs=0.051)

@@ -29,7 +29,7 @@ def blocks(world: World) -> list[dict[str, Any]]:
         {
             "kind": "intervals",
             "label": "Set",
-            "movements": [{"name": "star jumps", "efforts": "30/15/20"}],
+            "movements": [{"name": "star jumps", "efforts": "25/15/25"}],
         },
         {"kind": "cool_down", "label": "Cool-down", "steps": 30, "seconds": 60},
     ]

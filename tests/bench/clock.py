@@ -62,8 +62,8 @@ def _conduct(page: Page, url: str, seconds: int, which: int) -> dict[str, Any]:
             const headers = { "X-CSRFToken": token, "Content-Type": "application/json" };
             const plan = await (await fetch(`/api/lessons/${lesson}/plan`)).json();
             const movements = [
-                { name: "star jumps", efforts: "30/15/20/15" },
-                { name: "high knees", efforts: "10/10/10" },
+                { name: "star jumps", efforts: "25/15/25/15" },
+                { name: "high knees", efforts: "12/8/12" },
             ];
             const set = (n) => ({ kind: "intervals", label: `Set ${n}`, movements });
             const blocks = Array.from({ length: Math.ceil(seconds / 130) }, (_, n) => set(n + 1));

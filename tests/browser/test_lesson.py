@@ -64,7 +64,7 @@ def test_a_lesson_is_planned_by_keyboard(visit: Any, lauf: Served) -> None:
     efforts.press("Tab")
     expect(page.get_by_role("alert")).to_contain_text("A rest is 3 s at least")
     expect(efforts).to_have_value("30/1/20")
-    efforts.fill("30/15/20")
+    efforts.fill("25/15/25")
     efforts.press("Tab")
     expect(page.get_by_role("alert")).to_have_count(0)
     page.reload()
@@ -75,7 +75,7 @@ def test_a_lesson_is_planned_by_keyboard(visit: Any, lauf: Served) -> None:
     )
     assert [row[0] for row in kept].count("test") == 2
     sets = next(row[2] for row in kept if row[0] == "intervals")
-    assert sets["movements"][0]["efforts"] == "30/15/20"
+    assert sets["movements"][0]["efforts"] == "25/15/25"
 
 
 def test_a_lesson_is_conducted_and_the_projector_follows(visit: Any, lauf: Served) -> None:

@@ -22,14 +22,14 @@ SPRINT = Measure(Kind.TIME, Better.DOWN, "s", 10, 60_000)
 
 
 def test_laps_of_a_mile() -> None:
-    """Common practice: a mile of 1609.344 m in laps of 21 big steps is 76.635, so 77 laps; a mile
-    of 33 laps has laps of 48.77 m."""
-    plan = laps.plan_laps(laps.MILE_MM, 21 * laps.DEFAULT_STEP_MM)
-    assert float(plan.exact) == pytest.approx(76.635, abs=5e-4)
-    assert plan.whole == 77
-    assert float(plan.beyond_mm) == pytest.approx(77 * 21_000 - 1_609_344)
-    assert float(plan.finish_mm) == pytest.approx(1_609_344 - 76 * 21_000)
-    assert float(laps.MILE_MM / 33) == pytest.approx(48_770, abs=5)
+    """Common practice: a mile of 1609.344 m in laps of 26 big steps is 61.898, so 62 laps; a mile
+    of 40 laps has laps of 40.23 m."""
+    plan = laps.plan_laps(laps.MILE_MM, 26 * laps.DEFAULT_STEP_MM)
+    assert float(plan.exact) == pytest.approx(61.898, abs=5e-4)
+    assert plan.whole == 62
+    assert float(plan.beyond_mm) == pytest.approx(62 * 26_000 - 1_609_344)
+    assert float(plan.finish_mm) == pytest.approx(1_609_344 - 61 * 26_000)
+    assert float(laps.MILE_MM / 40) == pytest.approx(40_233.6, abs=0.1)
 
 
 @given(st.integers(1, 3_000_000), st.integers(1_000, 500_000))
@@ -175,16 +175,16 @@ def test_the_best_of_times_is_the_shortest() -> None:
 
 
 def test_the_rep_target() -> None:
-    """Common practice: a carry-in of 40 leaves 260 of 300; one burpee every other second is 30 in
-    a minute; ten press-ups in a minute is one every 6 s; 20-15-10 of two movements is 90 reps."""
-    begun = rep_target({}, [100, 200, 300], minutes=30, carried=40, carried_from="warm-up",
+    """Common practice: a carry-in of 35 leaves 205 of 240; one burpee every other second is 30 in
+    a minute; ten press-ups in a minute is one every 6 s; 18-12-6 of two movements is 72 reps."""
+    begun = rep_target({}, [90, 160, 240], minutes=25, carried=35, carried_from="warm-up",
                        carries="warm-up")  # fmt: skip
-    assert (begun.total, begun.rung, 300 - begun.total) == (40, None, 260)
-    half = rep_target({"squats": 100, "dips": 60}, [100, 200, 300], minutes=30, elapsed=15)
-    assert (half.total, half.rung, half.needed) == (160, 0, 40)
-    assert (half.a_minute, half.projected) == (Fraction(40, 15), 320)
+    assert (begun.total, begun.rung, 240 - begun.total) == (35, None, 205)
+    half = rep_target({"squats": 70, "dips": 50}, [90, 160, 240], minutes=25, elapsed=15)
+    assert (half.total, half.rung, half.needed) == (120, 0, 40)
+    assert (half.a_minute, half.projected) == (Fraction(40, 10), 200)
     assert rep_target({"burpees": 30}, [30], minutes=1).rung == 0
-    assert 2 * (20 + 15 + 10) == 90
+    assert 2 * (18 + 12 + 6) == 72
     with pytest.raises(ValueError, match="only warm-up"):
         rep_target({}, [10], minutes=1, carried=4, carried_from="dips", carries="warm-up")
 

@@ -175,14 +175,14 @@ def test_every_plan_is_called_in_order_without_a_hole(plan: list[Block]) -> None
     ("typed", "calls"),
     [
         # By hand: 10 s to get ready, then work, rest, work.
-        ("30/15/20", [("go", 10), ("stop", 40), ("go", 55), ("stop", 75)]),
+        ("25/15/25", [("go", 10), ("stop", 35), ("go", 50), ("stop", 75)]),
         (
-            "10/10/10",
-            [("go", 10), ("stop", 20), ("go", 30), ("stop", 40)],
+            "12/8/12",
+            [("go", 10), ("stop", 22), ("go", 30), ("stop", 42)],
         ),
         (
-            "10/10/10/10/10/10",
-            [("go", 10), ("stop", 20), ("go", 30), ("stop", 40), ("go", 50), ("stop", 60)],
+            "12/8/12/8/12/8",
+            [("go", 10), ("stop", 22), ("go", 30), ("stop", 42), ("go", 50), ("stop", 62)],
         ),
     ],
 )
@@ -197,9 +197,9 @@ def test_a_list_of_efforts_by_hand(typed: str, calls: list[tuple[str, int]]) -> 
     assert read_efforts(write_efforts(read_efforts(typed))) == read_efforts(typed)
 
 
-def test_rounds_of_20_15_10_of_two_movements_have_no_clock_between_them() -> None:
-    """90 reps are done for time: one go, one stop."""
-    made = timeline([Block(BlockKind.REP_TARGET, "20-15-10", seconds=600)])
+def test_rounds_of_falling_reps_of_two_movements_have_no_clock_between_them() -> None:
+    """72 reps are done for time: one go, one stop."""
+    made = timeline([Block(BlockKind.REP_TARGET, "18-12-6", seconds=600)])
     calls = [cue for cue in made.cues if cue.kind in (CueKind.GO, CueKind.STOP)]
     assert [cue.at_ms for cue in calls] == [10_000, 610_000]
 

@@ -185,7 +185,7 @@ def _plan(activity: Activity) -> None:
     test = activity.protocol.test.name
     warm_up = {"levels": [[1, 30], [2, 60], [3, 45], [2, 30], [4, 15], [1, 30]]}
     moves = [
-        {"name": "star jumps", "efforts": "30/15/20/15"},
+        {"name": "star jumps", "efforts": "25/15/25/15"},
         {"name": "high knees", "efforts": "20/10/10"},
     ]
     pulse = {"count_seconds": 10, "seconds": 60, "hold": 10}

@@ -15,11 +15,15 @@ from lauf.lessons.models import PlanBlock
 from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import Staff
 from lauf.records.queries import counting, rows
+from lauf.rules.block_kinds import BLOCK_KINDS
+from lauf.rules.blocks import BlockKind
 from lauf.rules.quantities import Kind, decimal
 from lauf.rules.targets import rep_target
 
 #: What is counted where the plan names no movements.
 ANY = "reps"
+#: How long a target lasts where neither plan nor test says so.
+_USUAL: int = BLOCK_KINDS[BlockKind.REP_TARGET].defaults["seconds"]
 
 
 def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> dict[str, Any]:
@@ -31,7 +35,7 @@ def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> dict[str, Any]
         raise Refused(f"{protocol.test.name} is not a total over movements.")
     block = PlanBlock.objects.filter(activity=activity).values_list("settings", flat=True).first()
     settings: dict[str, Any] = block or {}
-    seconds: int = settings.get("seconds") or protocol.seconds or 1800
+    seconds: int = settings.get("seconds") or protocol.seconds or _USUAL
     names: list[str] = [name.strip() for name in settings.get("names") or () if name.strip()]
     carries: str = (settings.get("carries") or "").strip()
     ladders = ladders_of(protocol.test_id, lesson.school_class.year_group_id)

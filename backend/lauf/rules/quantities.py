@@ -146,7 +146,7 @@ _IMPERIAL: Final[dict[str, str]] = {"mm": "in", "cm": "in", "m": "ft", "g": "lb"
 
 def in_imperial(measure: Measure) -> Measure:
     """The measure typed without a unit, and shown, in inches, feet or pounds to one place; kept to
-    the millimetre or gram, so that 33 in stays 33 in."""
+    the millimetre or gram, so that 41 in stays 41 in."""
     unit = _IMPERIAL.get(measure.unit)
     if unit is None:
         return measure

@@ -162,7 +162,7 @@ async function save() {
           <input
             v-model="form.printed"
             class="field"
-            placeholder="8–10, 12–17, more than 18"
+            placeholder="7–9, 11–15, more than 19"
             data-testid="printed"
           />
         </label>

@@ -140,7 +140,7 @@ function asGame(game: boolean) {
         <input
           v-model.lazy="one.efforts"
           class="field"
-          placeholder="30/15/20"
+          placeholder="25/15/25"
           :aria-label="`Work and rest of movement ${place + 1}`"
         />
         <v-btn

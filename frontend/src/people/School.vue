@@ -48,7 +48,7 @@ function grant(person: Schemas["StaffRow"]) {
         <section class="board">
           <h2>Units shown</h2>
           <p class="quiet">
-            Entries with a unit are read as typed whichever is chosen: 127cm, 33in, 4ft 2in, 69lb.
+            Entries with a unit are read as typed whichever is chosen: 127cm, 41in, 4ft 2in, 69lb.
           </p>
           <div class="line mt-2" role="radiogroup" aria-label="Units shown">
             <v-btn

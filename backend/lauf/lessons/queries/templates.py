@@ -36,10 +36,10 @@ READY: Final[dict[str, tuple[str, int, list[dict[str, Any]]]]] = {
             *(
                 one
                 for name, efforts in (
-                    ("star jumps", "30/15/20"),
-                    ("high knees", "30/15/20"),
-                    ("burpees", "10/10/10"),
-                    ("shuttle sprints", "15/15/15"),
+                    ("star jumps", "25/15/25"),
+                    ("high knees", "12/8/12/8/12"),
+                    ("burpees", "12/8/12"),
+                    ("shuttle sprints", "14/16/14"),
                 )
                 for one in (
                     _sets(name, efforts),
@@ -76,18 +76,18 @@ READY: Final[dict[str, tuple[str, int, list[dict[str, Any]]]]] = {
         ],
     ),
     "target": (
-        "300 reps in 30 minutes",
+        "240 reps in 25 minutes",
         50,
         [
             {"kind": "briefing", "label": "How we count", "seconds": 120},
             _WARM,
             {
                 "kind": "rep_target",
-                "label": "300 reps",
-                "seconds": 1800,
+                "label": "240 reps",
+                "seconds": 1500,
                 "names": ["press-ups", "squats", "star jumps", "sit-ups"],
                 "carries": "",
-                "test": "reps-300",
+                "test": "reps-240",
             },
             {"kind": "water", "label": "Water", "seconds": 60},
             _COOL,
