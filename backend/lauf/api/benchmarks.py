@@ -12,7 +12,7 @@ from ninja import Field, Router, Schema
 from lauf.api.asker import asker
 from lauf.api.ladders import RungEntry
 from lauf.api.scores import Lane
-from lauf.api.shared import VariantRow
+from lauf.api.shared import Sex, VariantRow
 from lauf.progress import benchmarks
 
 router = Router(tags=["benchmarks"])
@@ -88,6 +88,8 @@ class BenchmarksPage(Schema):
     test: str
     version: int
     seconds: int | None
+    # The usual length of the course, where scores are judged by it.
+    course: str | None
     unit: str
     better: str
     variants: list[VariantRow]
@@ -121,7 +123,7 @@ class LadderDraft(Schema):
 
     year_group_id: UUID | None = None
     ages: tuple[int, int] | None = None
-    sex: Literal["", "female", "male"] = ""
+    sex: Sex | Literal[""] = ""
     variant: str = Field("", max_length=20)
     printed: str = Field("", max_length=400)
     rungs: list[RungEntry] = Field(default_factory=list, max_length=20)

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest
 from ninja import Field, Router, Schema
 
 from lauf.api.asker import asker
+from lauf.api.shared import Pause
 from lauf.lessons import actions, queries
 from lauf.rules.block_parts import Phase
 from lauf.rules.blocks import BlockKind
+from lauf.rules.clocks import Wall
 from lauf.rules.timeline import CueKind
 
 router = Router(tags=["lessons"])
@@ -98,11 +100,11 @@ class ConductState(Schema):
     plan_revision: int = Field(ge=0, le=1_000_000)
     anchor_ms: Milliseconds
     paused_ms: Milliseconds | None = None
-    pauses: list[tuple[Milliseconds, Milliseconds]] = Field(default_factory=list, max_length=500)
+    pauses: list[Pause] = Field(default_factory=list, max_length=500)
     edits: list[SegmentEdit] = Field(default_factory=list, max_length=500)
     swaps: list[Swap] = Field(default_factory=list, max_length=100)
     done: list[SegmentDone] = Field(default_factory=list, max_length=2000)
-    wall: Literal["clock", "names", "scores"] = "clock"
+    wall: Wall = Wall.CLOCK
     ended: bool = False
 
 

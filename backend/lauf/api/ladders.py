@@ -9,7 +9,7 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
 
 from lauf.api.asker import asker
-from lauf.api.shared import Made
+from lauf.api.shared import Made, Sex
 from lauf.catalogue import actions, queries
 
 router = Router(tags=["benchmarks"])
@@ -27,7 +27,7 @@ class LadderEntry(Schema):
 
     year_group_id: UUID | None = None
     ages: tuple[int, int] | None = None
-    sex: Literal["", "female", "male"] = ""
+    sex: Sex | Literal[""] = ""
     variant: str = Field("", max_length=20)
     source: str = Field("", max_length=120)
     rungs: list[RungEntry] = Field(max_length=20)

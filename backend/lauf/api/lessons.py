@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Any, Literal
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -11,9 +11,11 @@ from ninja import Field, Router, Schema, Status
 from pydantic import AwareDatetime
 
 from lauf.api.asker import asker
-from lauf.api.shared import Made, VariantRow
+from lauf.api.shared import Made, Pause, VariantRow
 from lauf.lessons import actions, queries
+from lauf.lessons import models as kept
 from lauf.rules.clocks import Way
+from lauf.rules.timeline import CueKind
 
 router = Router(tags=["lessons"])
 
@@ -26,16 +28,13 @@ class MedicalNote(Schema):
 
 class Cue(Schema):
     at_ms: int
-    kind: Literal["get_ready", "count", "go", "half_way", "last", "stop"]
+    kind: CueKind
     say: str
-
-
-Moment = Annotated[int, Field(ge=0, le=2**52)]
 
 
 class RunState(Schema):
     """A clock shows now − anchor, or paused_ms while paused (milliseconds); its effort begins at
-    go_ms of it. `pauses` are those that are over, from and to in milliseconds since 1970. A wave's
+    go_ms of it. `pauses` are those that are over. A wave's
     clock says which wave it is of."""
 
     way: Way = Way.WAVE
@@ -45,8 +44,8 @@ class RunState(Schema):
     anchor_ms: int = Field(ge=0, le=2**52)
     go_ms: int = Field(0, ge=0, le=3_600_000)
     paused_ms: int | None = Field(None, ge=0, le=2**40)
-    pauses: list[tuple[Moment, Moment]] = Field(default_factory=list, max_length=500)
-    ended: Literal["", "complete", "early", "restarted"] = ""
+    pauses: list[Pause] = Field(default_factory=list, max_length=500)
+    ended: kept.Run.Ended | Literal[""] = ""
     worked_seconds: int | None = Field(None, ge=0, le=86_400)
 
 

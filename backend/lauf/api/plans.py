@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -11,8 +11,10 @@ from ninja import Field, Path, Router, Schema, Status
 from lauf.api.asker import asker
 from lauf.api.shared import KitRow
 from lauf.lessons import actions, queries
-from lauf.lessons.queries import LOADS
 from lauf.rules.blocks import BlockKind
+from lauf.rules.plan import Load
+from lauf.rules.pulse import CountSeconds
+from lauf.rules.rotation import GroupsBy
 
 router = Router(tags=["lessons"])
 
@@ -26,7 +28,7 @@ class StationEntry(Schema):
     """A station: the parts of the body it loads, and how many groups have room at once."""
 
     name: str = Field("", max_length=60)
-    loads: list[Literal[LOADS]] = Field(default_factory=list, max_length=9)  # type: ignore[valid-type]
+    loads: list[Load] = Field(default_factory=list, max_length=9)
     room: int = Field(1, ge=1, le=8)
 
 
@@ -34,7 +36,7 @@ class Groups(Schema):
     """Groups of children as they were made: by house, at random or balanced; or, from then on,
     changed by hand."""
 
-    how: Literal["house", "random", "balanced", "hand"]
+    how: GroupsBy
     names: list[Annotated[str, Field(max_length=40)]] = Field(max_length=16)
     members: list[list[UUID]] = Field(max_length=16)
 
@@ -54,7 +56,7 @@ class BlockEntry(Schema):
     say: str | None = Field(None, max_length=200)
     levels: list[tuple[int, Seconds]] | None = Field(None, max_length=30)
     movements: list[MovementEntry] | None = Field(None, max_length=20)
-    count_seconds: Literal[10, 15, 20, 30, 60] | None = None
+    count_seconds: CountSeconds | None = None
     stations: list[StationEntry] | None = Field(None, max_length=16)
     groups: Groups | None = None
     names: list[Annotated[str, Field(max_length=60)]] | None = Field(None, max_length=16)

@@ -13,6 +13,7 @@ from ninja import Field, Query, Router, Schema
 from lauf.api.asker import asker
 from lauf.api.scores import Lane, Score
 from lauf.progress import child, groups, growth, targets, today
+from lauf.rules.rotation import GroupsBy
 
 router = Router(tags=["progress"])
 
@@ -180,7 +181,7 @@ def get_growth(request: HttpRequest, pupil_id: UUID) -> dict[str, Any]:
 
 
 class GroupWish(Schema):
-    how: groups.How
+    how: GroupsBy
     number: int = 4
     seed: int = Field(1, ge=0, le=2**31)
     test_id: UUID | None = None

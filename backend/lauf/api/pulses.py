@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -13,7 +13,7 @@ from pydantic import AwareDatetime
 from lauf.api.asker import asker
 from lauf.progress import pulse
 from lauf.records import actions
-from lauf.rules.pulse import Formula
+from lauf.rules.pulse import Formula, Moment
 
 router = Router(tags=["pulses"])
 
@@ -71,7 +71,7 @@ class NewPulse(Schema):
     id: UUID
     pupil_id: UUID
     position: int = Field(ge=0, le=60)
-    moment: Literal["rest", "warm_up", "activity", "recovery"]
+    moment: Moment
     label: str = Field("", max_length=80)
     waited: Annotated[int, Field(ge=0, le=3600)] | None = None
     typed: str = Field("", max_length=40)

@@ -6,6 +6,17 @@ from uuid import UUID
 
 from ninja import Field, Schema
 
+from lauf.people.models import Pupil
+
+Sex = Pupil.Sex
+
+
+class Pause(Schema):
+    """A stretch in which a clock stood, in milliseconds since 1970."""
+
+    from_ms: int = Field(ge=0, le=2**52)
+    to_ms: int = Field(ge=0, le=2**52)
+
 
 class Made(Schema):
     """The id of what was made."""

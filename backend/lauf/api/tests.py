@@ -11,6 +11,10 @@ from ninja import Field, Router, Schema, Status
 from lauf.api.asker import asker
 from lauf.api.shared import KitRow, Made, Named
 from lauf.catalogue import actions, queries
+from lauf.rules.plan import EffortLevel, KitFor, Load, Place
+from lauf.rules.quantities import Better, Kind
+from lauf.rules.shuttle import Schedule
+from lauf.rules.tries import Merge
 
 router = Router(tags=["catalogue"])
 
@@ -64,38 +68,26 @@ class VariantEntry(Schema):
 class KitItem(Schema):
     item: str = Field(min_length=1, max_length=60)
     each: float = Field(gt=0, le=100)
-    of: Literal["child", "pair", "group", "class"]
-
-
-Kind = Literal[
-    "count", "time", "length", "marks", "offset", "sides", "hits", "stage", "laps", "total",
-    "mass", "pulse",
-]  # fmt: skip
-
-
-Place = Literal["hall", "playground", "grass"]
-
-
-HALL: Place = "hall"
+    of: KitFor
 
 
 class Protocol(Schema):
     """How a test is done and scored; lengths in millimetres, times in milliseconds."""
 
-    kind: Kind = "count"
-    better: Literal["up", "down"] = "up"
+    kind: Kind = Kind.COUNT
+    better: Better = Better.UP
     unit: str = Field("reps", min_length=1, max_length=12)
     resolution: int = Field(1, ge=1, le=100_000)
     lowest: Large = 0
     highest: Large = 200
     cap: Large | None = None
     of: Annotated[int, Field(ge=1, le=1000)] | None = None
-    schedule: Literal["", "even", "jump"] = ""
+    schedule: Schedule | Literal[""] = ""
     target_mm: Annotated[int, Field(ge=1000, le=50_000_000)] | None = None
     seconds: Annotated[int, Field(ge=1, le=7200)] | None = None
     waves: int = Field(1, ge=1, le=8)
     tries: int = Field(1, ge=1, le=10)
-    merge: Literal["best", "last", "mean", "sum"] = "best"
+    merge: Merge = Merge.BEST
     conditions: dict[str, int | str] = Field(default_factory=dict, max_length=6)
     most_a_second: Annotated[float, Field(gt=0, le=20)] | None = None
     default_typical_error: float = Field(2.0, gt=0, le=1e7)
@@ -112,7 +104,7 @@ class Protocol(Schema):
     counted_by: str = Field("", max_length=60)
     kit: list[KitItem] = Field(default_factory=list, max_length=12)
     space: str = Field("", max_length=120)
-    places: list[Place] = Field(default_factory=lambda: [HALL], max_length=3)
+    places: list[Place] = Field(default_factory=lambda: [Place.HALL], max_length=3)
     setup_seconds: Small = 60
     trial_seconds: Small = 60
     changeover_seconds: Small = 20
@@ -120,8 +112,8 @@ class Protocol(Schema):
     helpers: Annotated[int, Field(ge=0, le=20)] = 0
     from_age: int = Field(4, ge=3, le=19)
     to_age: int = Field(11, ge=3, le=19)
-    loads: list[Annotated[str, Field(max_length=20)]] = Field(default_factory=list, max_length=9)
-    effort: Literal["rest", "low", "high", "maximal"] = "high"
+    loads: list[Load] = Field(default_factory=list, max_length=9)
+    effort: EffortLevel = EffortLevel.HIGH
 
 
 class VersionRow(Schema):
@@ -179,8 +171,10 @@ def get_catalogue(request: HttpRequest) -> dict[str, Any]:
 class TestChoice(Named):
     """A test to choose, with what its newest protocol measures."""
 
-    kind: str
+    kind: Kind
     variants: list[VariantEntry]
+    # Whether it is run on a course of some length.
+    course: bool
 
 
 @router.get("/tests", response=list[TestChoice])

@@ -27,6 +27,7 @@ from lauf.records.models import Attempt
 from lauf.rules.ages import school_year
 from lauf.rules.blocks import BlockKind
 from lauf.rules.entry import read_entry
+from lauf.rules.rotation import GroupsBy
 
 SEED: Final = 20_260
 #: Known to everybody who reads this; accounts with it exist in the demo's database only.
@@ -170,7 +171,7 @@ def _running_day(school: School, teacher: Staff, day: date) -> None:
 def _plan_from(lesson: Lesson, teacher: Staff, template: str) -> None:
     """A lesson planned from a ready template, with groups of four at random."""
     proposed = from_template(teacher, lesson.id, template)
-    groups = propose_groups(teacher, lesson.id, "random", 4, SEED, None)
+    groups = propose_groups(teacher, lesson.id, GroupsBy.RANDOM, 4, SEED, None)
     entries = []
     for block in proposed["blocks"]:
         entry = {**block["settings"], "kind": block["kind"], "label": block["label"]}

@@ -185,8 +185,8 @@ class Run(models.Model):
     it up, and what was really done once it has ended.
 
     The clock shows (now − anchor), or `paused_ms` while it is paused; `go_ms` of it is the start of
-    the effort. `pauses` are those that are over, as [from, to] in milliseconds since 1970: what the
-    clock showed at any moment follows from them (see `rules.clocks`). Times in milliseconds.
+    the effort. `pauses` are those that are over, [{from_ms, to_ms}, …]: what the clock showed at
+    any moment follows from them (see `rules.clocks`). Milliseconds, moments since 1970.
     """
 
     class Ended(models.TextChoices):

@@ -29,7 +29,7 @@ from lauf.people.permissions import May, may
 from lauf.records.queries import counting, rows
 from lauf.rules.ages import age_in_years
 from lauf.rules.batch import rungs_reached, thresholds
-from lauf.rules.comparability import Key
+from lauf.rules.comparability import COURSE, Key, condition_shown
 from lauf.rules.entry import accepted_words
 from lauf.rules.kinds import format_number, format_value
 from lauf.rules.ladders import Benchmark, Fault
@@ -94,6 +94,9 @@ def benchmarks_page(staff: Staff, test_id: UUID) -> dict[str, Any]:
         "test": version.test.name,
         "version": version.number,
         "seconds": version.seconds,
+        "course": None
+        if (course := benchmark_key(version, "").condition(COURSE)) is None
+        else condition_shown(COURSE, course),
         "unit": measure.unit,
         "better": measure.better.value,
         "variants": version.variants,

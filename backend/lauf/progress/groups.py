@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from typing import Any, Literal
+from typing import Any
 from uuid import UUID
 
 from lauf.catalogue.models import ProtocolVersion
@@ -16,14 +16,13 @@ from lauf.people.models import Staff
 from lauf.records.queries import counting, rows
 from lauf.rules.comparability import Key
 from lauf.rules.kinds import plural
-from lauf.rules.rotation import balanced_groups, random_groups
+from lauf.rules.rotation import GroupsBy, balanced_groups, random_groups
 
-How = Literal["house", "random", "balanced"]
 MOST_GROUPS = 12
 
 
 def propose_groups(
-    staff: Staff, lesson_id: UUID, how: How, number: int, seed: int, test_id: UUID | None
+    staff: Staff, lesson_id: UUID, how: GroupsBy, number: int, seed: int, test_id: UUID | None
 ) -> dict[str, Any]:
     """Groups for a lesson's class; nothing is kept. Balanced groups go by the last score of each
     child in a test. Five queries at most. Raises NotFound, or Refused for groups that cannot be."""
@@ -31,14 +30,14 @@ def propose_groups(
     pupils = list(lesson.school_class.pupils.select_related("house"))
     if not pupils:
         raise Refused("There are no children in this class yet.")
-    if how == "house":
+    if how is GroupsBy.HOUSE:
         return _by_house(pupils)
     if not 2 <= number <= min(MOST_GROUPS, len(pupils)):
         most = min(MOST_GROUPS, len(pupils))
         raise Refused(f"Make 2 to {most} groups of this class.")
     names = [f"Group {n}" for n in range(1, number + 1)]
     ids = [pupil.id for pupil in pupils]
-    if how == "random":
+    if how is GroupsBy.RANDOM:
         return _answer(how, names, random_groups(ids, number, seed), "At random.")
     if test_id is None:
         raise Refused("Choose the test whose scores the groups are balanced on.")
@@ -83,8 +82,10 @@ def _by_house(pupils: list[Any]) -> dict[str, Any]:
         houses.setdefault(pupil.house.name if pupil.house else "No house", []).append(pupil.id)
     if len(houses) < 2:
         raise Refused("This class has not two houses: make groups at random.")
-    return _answer("house", list(houses), list(houses.values()), "By house.")
+    return _answer(GroupsBy.HOUSE, list(houses), list(houses.values()), "By house.")
 
 
-def _answer(how: How, names: list[str], members: list[list[UUID]], words: str) -> dict[str, Any]:
+def _answer(
+    how: GroupsBy, names: list[str], members: list[list[UUID]], words: str
+) -> dict[str, Any]:
     return {"how": how, "names": names, "members": members, "words": words}

@@ -16,6 +16,14 @@ class Way(StrEnum):
     TARGET = "target"
 
 
+class Wall(StrEnum):
+    """What the projector may show of a lesson."""
+
+    CLOCK = "clock"
+    NAMES = "names"
+    SCORES = "scores"
+
+
 #: A moment of the clock's wall time, or a stretch of it: milliseconds since 1970.
 Pause = tuple[int, int]
 

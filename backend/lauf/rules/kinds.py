@@ -23,6 +23,8 @@ Writer = Callable[[int, Measure], str]
 class ScoreKind:
     """One kind of score.
 
+    name         what it is called where a test is edited
+    units        the units it may be shown in, the usual one first
     dimension    what its canonical value counts in
     read         reads the plain body of an entry
     form         what an entry looks like, with {low} {high} {of} filled in
@@ -35,6 +37,8 @@ class ScoreKind:
     separates    several things are typed in a row, so that a comma may stand between them
     """
 
+    name: str
+    units: tuple[str, ...]
     dimension: Dimension
     read: Reader
     form: str
@@ -128,11 +132,13 @@ _MASS_WORDS: Final = "kgs?|kilos?|kilograms?|g|grams?|lbs?|pounds?|stones?|st|an
 
 KINDS: Final[dict[Kind, ScoreKind]] = {
     Kind.COUNT: ScoreKind(
-        Dimension.NUMBER, counted.read_count, "a whole number from {low} to {high}",
+        "Count of reps", ("reps",), Dimension.NUMBER,
+        counted.read_count, "a whole number from {low} to {high}",
         _number, _number, words="reps?|times", bare=True,
     ),
     Kind.TIME: ScoreKind(
-        Dimension.MILLISECONDS, times.read_time_entry,
+        "Time, held or taken", ("s",), Dimension.MILLISECONDS,
+        times.read_time_entry,
         "a time such as 48.5 or 1:05.3, from {low} to {high}",
         _time, _seconds_apart, signs=":.,½¼¾+'\"’′”″/",
         words="minutes?|mins?|m|seconds?|secs?|s|and|laps?|metres?|meters?|kms?|yds?|yards?|"
@@ -140,58 +146,68 @@ KINDS: Final[dict[Kind, ScoreKind]] = {
         noise_grows=True, any_course=True,
     ),
     Kind.LENGTH: ScoreKind(
-        Dimension.MILLIMETRES, lengths.read_length_entry,
+        "Length", ("cm", "m", "mm"), Dimension.MILLIMETRES,
+        lengths.read_length_entry,
         "a length such as 127, 127cm, 1.27m or 4ft 2in, from {low} to {high}",
         _length, _length_apart, signs=_LENGTH_SIGNS, words=_LENGTH_WORDS, noise_grows=True,
     ),
     Kind.MARKS: ScoreKind(
-        Dimension.MILLIMETRES, lengths.read_marks,
+        "Difference of two marks", ("cm",), Dimension.MILLIMETRES,
+        lengths.read_marks,
         "the two marks, standing then jumping, such as 142 171, or the difference alone",
         _length, _length_apart, signs=f"{_LENGTH_SIGNS}>→", words=f"{_LENGTH_WORDS}|to|then",
         noise_grows=True, separates=True,
     ),
     Kind.OFFSET: ScoreKind(
-        Dimension.MILLIMETRES, lengths.read_offset,
+        "Distance from zero, with a sign", ("cm",), Dimension.MILLIMETRES,
+        lengths.read_offset,
         "the distance from zero, such as -5, 0 or +3, from {low} to {high}",
         _offset, _length_apart, signs=f"{_LENGTH_SIGNS}+",
         words=f"{_LENGTH_WORDS}|past|beyond|over|short",
     ),
     Kind.SIDES: ScoreKind(
-        Dimension.NUMBER, counted.read_sides,
+        "Yes or no, each side", ("sides",), Dimension.NUMBER,
+        counted.read_sides,
         "each side: L y R n, or y n (left, right), both, none",
         _sides, _number, signs=".,;:=/✓✔☑✗✘☒×lryn",
         words="left|right|yes|no|tick|cross|both|b|none|neither|only|of|x",
         bare=True, separates=True,
     ),
     Kind.HITS: ScoreKind(
-        Dimension.NUMBER, counted.read_hits,
+        "Hits out of N", ("hits",), Dimension.NUMBER,
+        counted.read_hits,
         "the hits, such as 7 or 7/{of}; or every shot, x a hit and o a miss",
         _hits, _number, signs=".,;xo×/✓✔☑✗✘☒yn", words="of|out of|hits?", bare=True,
         separates=True,
     ),
     Kind.STAGE: ScoreKind(
-        Dimension.NUMBER, counted.read_stage,
+        "Stage and shuttle", ("shuttles",), Dimension.NUMBER,
+        counted.read_stage,
         "the last completed stage and shuttle, such as 4.6",
         _stage, _shuttles_apart, signs=".,:/", words="stage|level|shuttles?", bare=True,
         any_course=True,
     ),
     Kind.LAPS: ScoreKind(
-        Dimension.MILLIMETRES, laps.read_laps, "laps and what is beyond, such as 7, 7+12m or 7.5",
+        "Laps and part of a lap", ("m",), Dimension.MILLIMETRES,
+        laps.read_laps, "laps and what is beyond, such as 7, 7+12m or 7.5",
         _laps, _metres_apart, signs=f"{_LENGTH_SIGNS}+", words=f"laps?|{_LENGTH_WORDS}",
         noise_grows=True, any_course=True,
     ),
     Kind.TOTAL: ScoreKind(
-        Dimension.NUMBER, counted.read_total,
+        "Total over movements", ("reps",), Dimension.NUMBER,
+        counted.read_total,
         "a total, or its parts such as 50+60+40 (c40 for carried in), up to {high}",
         _number, _number, signs="c+,", bare=True,
     ),
     Kind.MASS: ScoreKind(
-        Dimension.GRAMS, masses.read_mass, "a weight such as 31.5, 31.5kg or 69lb, from {low} to "
+        "Weight", ("kg",), Dimension.GRAMS,
+        masses.read_mass, "a weight such as 31.5, 31.5kg or 69lb, from {low} to "
         "{high}",
         _mass, _mass_apart, signs=".,½¼¾/", words=_MASS_WORDS,
     ),
     Kind.PULSE: ScoreKind(
-        Dimension.BEATS, counted.read_pulse,
+        "Pulse", ("bpm",), Dimension.BEATS,
+        counted.read_pulse,
         "beats a minute from {low} to {high}, or beats in a time, such as 22/10s",
         _number, _beats_apart, signs="/×x", words="bpm|a minute|beats?|in|seconds?|secs?|s",
     ),

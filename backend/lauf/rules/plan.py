@@ -4,20 +4,70 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from enum import IntEnum
+from enum import IntEnum, StrEnum
 from typing import Final
 
 #: Children who share what is needed once a group.
 GROUP_SIZE: Final = 6
 
 
+class EffortLevel(StrEnum):
+    """How much a test asks of a child."""
+
+    REST = "rest"
+    LOW = "low"
+    HIGH = "high"
+    MAXIMAL = "maximal"
+
+
+#: What asks for a warm-up before it and a cool-down after it.
+HARD: Final = (EffortLevel.HIGH, EffortLevel.MAXIMAL)
+EFFORT_WORDS: Final[dict[EffortLevel, str]] = {
+    EffortLevel.REST: "at rest",
+    EffortLevel.LOW: "low effort",
+    EffortLevel.HIGH: "high effort",
+    EffortLevel.MAXIMAL: "maximal effort",
+}
+
+
+class Load(StrEnum):
+    """A part of the body, or what else a test or a station asks for."""
+
+    WHOLE_BODY = "whole body"
+    LEGS = "legs"
+    PUSH = "push"
+    PULL = "pull"
+    CORE = "core"
+    FLEXIBILITY = "flexibility"
+    BALANCE = "balance"
+    SKILL = "skill"
+    AEROBIC = "aerobic"
+
+
+class Place(StrEnum):
+    """Where a test can be done."""
+
+    HALL = "hall"
+    PLAYGROUND = "playground"
+    GRASS = "grass"
+
+
+class KitFor(StrEnum):
+    """Who needs one of an item of kit."""
+
+    CHILD = "child"
+    PAIR = "pair"
+    GROUP = "group"
+    CLASS = "class"
+
+
 def shares(children: int) -> dict[str, int]:
     """How many of each there are in a class: children, pairs, groups, the class itself."""
     return {
-        "child": children,
-        "pair": -(-children // 2),
-        "group": -(-children // GROUP_SIZE),
-        "class": 1,
+        KitFor.CHILD: children,
+        KitFor.PAIR: -(-children // 2),
+        KitFor.GROUP: -(-children // GROUP_SIZE),
+        KitFor.CLASS: 1,
     }
 
 
@@ -52,7 +102,7 @@ class Planned:
     sets: int = 1
     helpers: int = 0
     family: str = ""
-    effort: str = "high"
+    effort: str = EffortLevel.HIGH
     loads: tuple[str, ...] = ()
     ages: tuple[int, int] = (3, 19)
     kit: tuple[Kit, ...] = ()
@@ -133,9 +183,9 @@ _BY_FAMILY: Final = {
 
 def rank(test: Planned) -> Rank:
     """Where a test belongs in the order."""
-    if test.effort == "rest":
+    if test.effort == EffortLevel.REST:
         return Rank.REST
-    if test.effort == "low" and test.family not in ("reach", "growth"):
+    if test.effort == EffortLevel.LOW and test.family not in ("reach", "growth"):
         return Rank.AGILITY
     if test.family in ("laps", "work"):
         # A run of less than half a minute is a sprint.
@@ -159,14 +209,14 @@ def in_good_order(tests: Sequence[Planned]) -> list[int]:
 
 
 #: Parts of the body that tire; skill and balance do not.
-_TIRING: Final = {"whole body", "legs", "push", "pull", "core", "aerobic"}
+_TIRING: Final[set[str]] = {
+    Load.WHOLE_BODY, Load.LEGS, Load.PUSH, Load.PULL, Load.CORE, Load.AEROBIC,
+}  # fmt: skip
 
 
 def same_load(one: Planned, other: Planned) -> set[str]:
     """The parts that two tests both load at high effort; everything meets the whole body."""
-    if "high" not in (one.effort, other.effort) and "maximal" not in (one.effort, other.effort):
-        return set()
-    if one.effort in ("rest", "low") or other.effort in ("rest", "low"):
+    if one.effort not in HARD or other.effort not in HARD:
         return set()
     shared = set(one.loads) & set(other.loads) & _TIRING
     for this, that in ((one, other), (other, one)):
@@ -218,7 +268,7 @@ def check_plan(
         test = item.test
         if test is None:
             continue
-        if not warm and test.effort in ("high", "maximal"):
+        if not warm and test.effort in HARD:
             words = f"{item.label} asks for {test.effort} effort before any warm-up."
             found.append(Warning("cold", index, words))
         low, high = test.ages
@@ -228,7 +278,7 @@ def check_plan(
         if before is not None:
             found += _beside(before[1], test, index, item.label)
         before = index, test
-    if any(item.test and item.test.effort in ("high", "maximal") for item in items) and not any(
+    if any(item.test and item.test.effort in HARD for item in items) and not any(
         item.kind == "cool_down" for item in items
     ):
         found.append(Warning("no cool-down", -1, "There is no cool-down at the end."))

@@ -4,14 +4,25 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import StrEnum
+from enum import IntEnum, StrEnum
 from fractions import Fraction
 from typing import Final
 
 from lauf.rules.quantities import decimal
 
+
 #: How long beats are counted; 60 also stands for a number read as beats a minute.
-COUNT_SECONDS: Final = (10, 15, 20, 30, 60)
+class CountSeconds(IntEnum):
+    """How long beats are counted, in seconds."""
+
+    TEN = 10
+    FIFTEEN = 15
+    TWENTY = 20
+    THIRTY = 30
+    SIXTY = 60
+
+
+COUNT_SECONDS: Final = tuple(one.value for one in CountSeconds)
 #: Nothing outside is a child's pulse.
 LOWEST_BPM: Final = 30
 HIGHEST_BPM: Final = 240

@@ -5,7 +5,18 @@ from __future__ import annotations
 import random
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 from typing import Final, TypeVar
+
+
+class GroupsBy(StrEnum):
+    """How groups were made; by hand, from when one of them was changed."""
+
+    HOUSE = "house"
+    RANDOM = "random"
+    BALANCED = "balanced"
+    HAND = "hand"
+
 
 #: Steps of the search after which the best found stands, said to be so.
 MOST_STEPS: Final = 120_000

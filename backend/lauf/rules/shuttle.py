@@ -8,22 +8,31 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from enum import StrEnum
 from fractions import Fraction
 from functools import cache
 from itertools import accumulate
 from typing import Final
 
 SHUTTLE_MM: Final = 20_000
-EVEN: Final = "even"
-JUMP: Final = "jump"
-SCHEDULES: Final = (EVEN, JUMP)
+
+
+class Schedule(StrEnum):
+    """How a staged run gets faster."""
+
+    EVEN = "even"
+    JUMP = "jump"
+
+
+EVEN: Final = Schedule.EVEN
+JUMP: Final = Schedule.JUMP
 #: Nobody has come further; also stops endless tables.
 STAGES: Final = 21
 
 
 def stage_speed(stage: int, schedule: str = EVEN) -> float:
     """Running speed of a stage in km/h. Stages count from 1. Raises ValueError otherwise."""
-    if stage < 1 or schedule not in SCHEDULES:
+    if stage < 1 or schedule not in list(Schedule):
         raise ValueError("stages count from 1, schedules are even and jump")
     if schedule == EVEN:
         return 8.0 + 0.5 * stage

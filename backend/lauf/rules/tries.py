@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
+from typing import Final
 
 from lauf.rules.quantities import Better, to_step
 
@@ -17,6 +18,14 @@ class Merge(StrEnum):
     LAST = "last"
     MEAN = "mean"
     SUM = "sum"
+
+
+MERGE_WORDS: Final[dict[Merge, str]] = {
+    Merge.BEST: "the best",
+    Merge.LAST: "the last",
+    Merge.MEAN: "the mean",
+    Merge.SUM: "the sum",
+}
 
 
 @dataclass(frozen=True, slots=True)

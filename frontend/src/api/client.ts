@@ -12,6 +12,8 @@ export class ApiError extends Error {
     readonly accepted = "",
     readonly choices: { typed: string; words: string }[] = [],
     readonly current: Current | null = null,
+    /** Only a clock speaks against it: "it is right" keeps it as typed. */
+    readonly sure = false,
   ) {
     super(message);
   }
@@ -63,5 +65,6 @@ export async function answer<T>(asked: Promise<Answer<T>>): Promise<T> {
     typeof said.accepted === "string" ? said.accepted : "",
     (said.choices as ApiError["choices"]) ?? [],
     (said.current as Current) ?? null,
+    said.sure === true,
   );
 }

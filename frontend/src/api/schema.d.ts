@@ -71,10 +71,10 @@ export interface paths {
             cookie?: never;
         };
         /** List Classes */
-        get: operations["lauf_people_api_list_classes"];
+        get: operations["lauf_api_people_list_classes"];
         put?: never;
         /** Add Class */
-        post: operations["lauf_people_api_add_class"];
+        post: operations["lauf_api_people_add_class"];
         delete?: never;
         options?: never;
         head?: never;
@@ -89,7 +89,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get Class */
-        get: operations["lauf_people_api_get_class"];
+        get: operations["lauf_api_people_get_class"];
         put?: never;
         post?: never;
         delete?: never;
@@ -107,7 +107,7 @@ export interface paths {
         };
         get?: never;
         /** Set Order */
-        put: operations["lauf_people_api_set_order"];
+        put: operations["lauf_api_people_set_order"];
         post?: never;
         delete?: never;
         options?: never;
@@ -123,7 +123,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get School */
-        get: operations["lauf_people_api_get_school"];
+        get: operations["lauf_api_people_get_school"];
         put?: never;
         post?: never;
         delete?: never;
@@ -141,7 +141,7 @@ export interface paths {
         };
         get?: never;
         /** Set Units */
-        put: operations["lauf_people_api_set_units"];
+        put: operations["lauf_api_people_set_units"];
         post?: never;
         delete?: never;
         options?: never;
@@ -158,7 +158,27 @@ export interface paths {
         };
         get?: never;
         /** Grant Growth */
-        put: operations["lauf_people_api_grant_growth"];
+        put: operations["lauf_api_people_grant_growth"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Log
+         * @description The newest lines of the log, or those before a line.
+         */
+        get: operations["lauf_api_people_get_log"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -174,7 +194,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get Catalogue */
-        get: operations["lauf_catalogue_api_get_catalogue"];
+        get: operations["lauf_api_tests_get_catalogue"];
         put?: never;
         post?: never;
         delete?: never;
@@ -191,10 +211,10 @@ export interface paths {
             cookie?: never;
         };
         /** List Tests */
-        get: operations["lauf_catalogue_api_list_tests"];
+        get: operations["lauf_api_tests_list_tests"];
         put?: never;
         /** Make Test */
-        post: operations["lauf_catalogue_api_make_test"];
+        post: operations["lauf_api_tests_make_test"];
         delete?: never;
         options?: never;
         head?: never;
@@ -209,7 +229,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get Test */
-        get: operations["lauf_catalogue_api_get_test"];
+        get: operations["lauf_api_tests_get_test"];
         put?: never;
         post?: never;
         delete?: never;
@@ -231,7 +251,7 @@ export interface paths {
          * Preview Edit
          * @description What an edit would do to comparisons; nothing is kept.
          */
-        post: operations["lauf_catalogue_api_preview_edit"];
+        post: operations["lauf_api_tests_preview_edit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -248,7 +268,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Edit Protocol */
-        post: operations["lauf_catalogue_api_edit_protocol"];
+        post: operations["lauf_api_tests_edit_protocol"];
         delete?: never;
         options?: never;
         head?: never;
@@ -265,7 +285,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Make Ladder */
-        post: operations["lauf_catalogue_api_make_ladder"];
+        post: operations["lauf_api_ladders_make_ladder"];
         delete?: never;
         options?: never;
         head?: never;
@@ -281,7 +301,7 @@ export interface paths {
         };
         get?: never;
         /** Change Ladder */
-        put: operations["lauf_catalogue_api_change_ladder"];
+        put: operations["lauf_api_ladders_change_ladder"];
         post?: never;
         delete?: never;
         options?: never;
@@ -300,7 +320,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Delete Ladder */
-        delete: operations["lauf_catalogue_api_delete_ladder"];
+        delete: operations["lauf_api_ladders_delete_ladder"];
         options?: never;
         head?: never;
         patch?: never;
@@ -316,7 +336,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Copy Ladder */
-        post: operations["lauf_catalogue_api_copy_ladder"];
+        post: operations["lauf_api_ladders_copy_ladder"];
         delete?: never;
         options?: never;
         head?: never;
@@ -336,7 +356,7 @@ export interface paths {
          * Preview Norm
          * @description What a file holds and every fault by row and column; nothing is kept.
          */
-        post: operations["lauf_catalogue_api_preview_norm"];
+        post: operations["lauf_api_ladders_preview_norm"];
         delete?: never;
         options?: never;
         head?: never;
@@ -353,7 +373,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Import Norm */
-        post: operations["lauf_catalogue_api_import_norm"];
+        post: operations["lauf_api_ladders_import_norm"];
         delete?: never;
         options?: never;
         head?: never;
@@ -371,7 +391,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Delete Norm */
-        delete: operations["lauf_catalogue_api_delete_norm"];
+        delete: operations["lauf_api_ladders_delete_norm"];
         options?: never;
         head?: never;
         patch?: never;
@@ -385,10 +405,10 @@ export interface paths {
             cookie?: never;
         };
         /** List Batteries */
-        get: operations["lauf_catalogue_api_list_batteries"];
+        get: operations["lauf_api_courses_list_batteries"];
         put?: never;
         /** Make Battery */
-        post: operations["lauf_catalogue_api_make_battery"];
+        post: operations["lauf_api_courses_make_battery"];
         delete?: never;
         options?: never;
         head?: never;
@@ -403,10 +423,10 @@ export interface paths {
             cookie?: never;
         };
         /** List Courses */
-        get: operations["lauf_catalogue_api_list_courses"];
+        get: operations["lauf_api_courses_list_courses"];
         put?: never;
         /** Make Course */
-        post: operations["lauf_catalogue_api_make_course"];
+        post: operations["lauf_api_courses_make_course"];
         delete?: never;
         options?: never;
         head?: never;
@@ -424,7 +444,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Delete Course */
-        delete: operations["lauf_catalogue_api_delete_course"];
+        delete: operations["lauf_api_courses_delete_course"];
         options?: never;
         head?: never;
         patch?: never;
@@ -443,7 +463,7 @@ export interface paths {
          * Work Out Laps
          * @description Laps for a distance on a course; nothing is kept.
          */
-        post: operations["lauf_catalogue_api_work_out_laps"];
+        post: operations["lauf_api_courses_work_out_laps"];
         delete?: never;
         options?: never;
         head?: never;
@@ -463,7 +483,7 @@ export interface paths {
          * Work Out Step
          * @description How long a step is, from counting steps over a known distance; nothing is kept.
          */
-        post: operations["lauf_catalogue_api_work_out_step"];
+        post: operations["lauf_api_courses_work_out_step"];
         delete?: never;
         options?: never;
         head?: never;
@@ -480,7 +500,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Plan Lesson */
-        post: operations["lauf_lessons_api_plan_lesson"];
+        post: operations["lauf_api_lessons_plan_lesson"];
         delete?: never;
         options?: never;
         head?: never;
@@ -495,7 +515,7 @@ export interface paths {
             cookie?: never;
         };
         /** List Lessons */
-        get: operations["lauf_lessons_api_list_lessons"];
+        get: operations["lauf_api_lessons_list_lessons"];
         put?: never;
         post?: never;
         delete?: never;
@@ -512,7 +532,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get Lesson */
-        get: operations["lauf_lessons_api_get_lesson"];
+        get: operations["lauf_api_lessons_get_lesson"];
         put?: never;
         post?: never;
         delete?: never;
@@ -530,7 +550,7 @@ export interface paths {
         };
         get?: never;
         /** Report Run */
-        put: operations["lauf_lessons_api_report_run"];
+        put: operations["lauf_api_lessons_report_run"];
         post?: never;
         delete?: never;
         options?: never;
@@ -548,7 +568,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Close Lesson */
-        post: operations["lauf_lessons_api_close_lesson"];
+        post: operations["lauf_api_lessons_close_lesson"];
         delete?: never;
         options?: never;
         head?: never;
@@ -565,7 +585,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Reopen Lesson */
-        post: operations["lauf_lessons_api_reopen_lesson"];
+        post: operations["lauf_api_lessons_reopen_lesson"];
         delete?: never;
         options?: never;
         head?: never;
@@ -581,7 +601,7 @@ export interface paths {
         };
         get?: never;
         /** Set Conditions */
-        put: operations["lauf_lessons_api_set_conditions"];
+        put: operations["lauf_api_lessons_set_conditions"];
         post?: never;
         delete?: never;
         options?: never;
@@ -599,7 +619,44 @@ export interface paths {
         get?: never;
         put?: never;
         /** Start Sitting */
-        post: operations["lauf_lessons_api_start_sitting"];
+        post: operations["lauf_api_lessons_start_sitting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy Lesson */
+        post: operations["lauf_api_lessons_copy_lesson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/activities": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Activity
+         * @description Another test, decided on the spot.
+         */
+        post: operations["lauf_api_lessons_add_activity"];
         delete?: never;
         options?: never;
         head?: never;
@@ -614,9 +671,9 @@ export interface paths {
             cookie?: never;
         };
         /** Get Plan */
-        get: operations["lauf_lessons_api_get_plan"];
+        get: operations["lauf_api_plans_get_plan"];
         /** Save Plan */
-        put: operations["lauf_lessons_api_save_plan"];
+        put: operations["lauf_api_plans_save_plan"];
         post?: never;
         delete?: never;
         options?: never;
@@ -637,7 +694,7 @@ export interface paths {
          * Preview Plan
          * @description What a plan would take; nothing is kept.
          */
-        post: operations["lauf_lessons_api_preview_plan"];
+        post: operations["lauf_api_plans_preview_plan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -657,7 +714,7 @@ export interface paths {
          * Propose Order
          * @description The same blocks in a good order; nothing is kept.
          */
-        post: operations["lauf_lessons_api_propose_order"];
+        post: operations["lauf_api_plans_propose_order"];
         delete?: never;
         options?: never;
         head?: never;
@@ -677,116 +734,7 @@ export interface paths {
          * Propose Fit
          * @description The same blocks fitted to the lesson's time; nothing is kept.
          */
-        post: operations["lauf_lessons_api_propose_fit"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/copy": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Copy Lesson */
-        post: operations["lauf_lessons_api_copy_lesson"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/timeline": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Timeline */
-        get: operations["lauf_lessons_api_get_timeline"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/conduct": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Conduct */
-        get: operations["lauf_lessons_api_get_conduct"];
-        /** Report Conduct */
-        put: operations["lauf_lessons_api_report_conduct"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/record": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Record
-         * @description What was really done in a conducted lesson.
-         */
-        get: operations["lauf_lessons_api_get_record"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/activities": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Add Activity
-         * @description Another test, decided on the spot.
-         */
-        post: operations["lauf_lessons_api_add_activity"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/beeps": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Beeps */
-        get: operations["lauf_lessons_api_get_beeps"];
-        put?: never;
-        post?: never;
+        post: operations["lauf_api_plans_propose_fit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -801,7 +749,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get Stations */
-        get: operations["lauf_lessons_api_get_stations"];
+        get: operations["lauf_api_plans_get_stations"];
         put?: never;
         post?: never;
         delete?: never;
@@ -818,7 +766,7 @@ export interface paths {
             cookie?: never;
         };
         /** List Templates */
-        get: operations["lauf_lessons_api_list_templates"];
+        get: operations["lauf_api_plans_list_templates"];
         put?: never;
         post?: never;
         delete?: never;
@@ -840,7 +788,7 @@ export interface paths {
          * Propose Template
          * @description A template as this lesson's plan; nothing is kept.
          */
-        post: operations["lauf_lessons_api_propose_template"];
+        post: operations["lauf_api_plans_propose_template"];
         delete?: never;
         options?: never;
         head?: never;
@@ -857,7 +805,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Save Template */
-        post: operations["lauf_lessons_api_save_template"];
+        post: operations["lauf_api_plans_save_template"];
         delete?: never;
         options?: never;
         head?: never;
@@ -875,7 +823,82 @@ export interface paths {
         put?: never;
         post?: never;
         /** Delete Template */
-        delete: operations["lauf_lessons_api_delete_template"];
+        delete: operations["lauf_api_plans_delete_template"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/timeline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Timeline
+         * @description What the conductor goes by; `fresh` asks for the plan as it stands, to begin with it.
+         */
+        get: operations["lauf_api_hall_get_timeline"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/conduct": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Conduct */
+        get: operations["lauf_api_hall_get_conduct"];
+        /** Report Conduct */
+        put: operations["lauf_api_hall_report_conduct"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Record
+         * @description What was really done in a conducted lesson.
+         */
+        get: operations["lauf_api_hall_get_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/beeps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Beeps */
+        get: operations["lauf_api_hall_get_beeps"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -891,7 +914,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Read Belts */
-        post: operations["lauf_records_api_read_belts"];
+        post: operations["lauf_api_sensors_read_belts"];
         delete?: never;
         options?: never;
         head?: never;
@@ -908,24 +931,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Read Gate */
-        post: operations["lauf_records_api_read_gate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/today": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Today */
-        get: operations["lauf_progress_api_get_today"];
-        put?: never;
-        post?: never;
+        post: operations["lauf_api_sensors_read_gate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -940,7 +946,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get Lanes */
-        get: operations["lauf_progress_api_get_lanes"];
+        get: operations["lauf_api_scores_get_lanes"];
         put?: never;
         post?: never;
         delete?: never;
@@ -959,7 +965,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Record Attempt */
-        post: operations["lauf_progress_api_record_attempt"];
+        post: operations["lauf_api_scores_record_attempt"];
         delete?: never;
         options?: never;
         head?: never;
@@ -974,7 +980,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get Check */
-        get: operations["lauf_progress_api_get_check"];
+        get: operations["lauf_api_scores_get_check"];
         put?: never;
         post?: never;
         delete?: never;
@@ -993,48 +999,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Confirm Flag */
-        post: operations["lauf_progress_api_confirm_flag"];
+        post: operations["lauf_api_scores_confirm_flag"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/pupils/{pupil_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Pupil */
-        get: operations["lauf_progress_api_get_pupil"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tests/{test_id}/benchmarks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Benchmarks */
-        get: operations["lauf_progress_api_get_benchmarks"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tests/{test_id}/ladder-preview": {
+    "/api/calibrations": {
         parameters: {
             query?: never;
             header?: never;
@@ -1043,11 +1015,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /**
-         * Preview Ladder
-         * @description What a ladder would say of last year's scores; nothing is kept.
-         */
-        post: operations["lauf_progress_api_preview_ladder"];
+        /** Calibrate */
+        post: operations["lauf_api_scores_calibrate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1062,7 +1031,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get Pulse */
-        get: operations["lauf_progress_api_get_pulse"];
+        get: operations["lauf_api_pulses_get_pulse"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1081,41 +1050,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Record Pulse */
-        post: operations["lauf_progress_api_record_pulse"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/calibrations": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Calibrate */
-        post: operations["lauf_progress_api_calibrate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pupils/{pupil_id}/growth": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Growth */
-        get: operations["lauf_progress_api_get_growth"];
-        put?: never;
-        post?: never;
+        post: operations["lauf_api_pulses_record_pulse"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1130,7 +1065,7 @@ export interface paths {
             cookie?: never;
         };
         /** List Sittings */
-        get: operations["lauf_progress_api_list_sittings"];
+        get: operations["lauf_api_grid_list_sittings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1147,7 +1082,58 @@ export interface paths {
             cookie?: never;
         };
         /** Get Grid */
-        get: operations["lauf_progress_api_get_grid"];
+        get: operations["lauf_api_grid_get_grid"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Today */
+        get: operations["lauf_api_progress_get_today"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Pupil */
+        get: operations["lauf_api_progress_get_pupil"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/growth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Growth */
+        get: operations["lauf_api_progress_get_growth"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1169,7 +1155,7 @@ export interface paths {
          * Propose Groups
          * @description Groups of the class for stations; nothing is kept.
          */
-        post: operations["lauf_progress_api_propose_groups"];
+        post: operations["lauf_api_progress_propose_groups"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1187,9 +1173,46 @@ export interface paths {
          * Get Target
          * @description A rep target after so many seconds.
          */
-        get: operations["lauf_progress_api_get_target"];
+        get: operations["lauf_api_progress_get_target"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/benchmarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Benchmarks */
+        get: operations["lauf_api_benchmarks_get_benchmarks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/ladder-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Ladder
+         * @description What a ladder would say of last year's scores; nothing is kept.
+         */
+        post: operations["lauf_api_benchmarks_preview_ladder"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1204,10 +1227,10 @@ export interface paths {
             cookie?: never;
         };
         /** List Weeks */
-        get: operations["lauf_challenges_api_list_weeks"];
+        get: operations["lauf_api_challenges_list_weeks"];
         put?: never;
         /** Make Week */
-        post: operations["lauf_challenges_api_make_week"];
+        post: operations["lauf_api_challenges_make_week"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1222,11 +1245,11 @@ export interface paths {
             cookie?: never;
         };
         /** Get Week */
-        get: operations["lauf_challenges_api_get_week"];
+        get: operations["lauf_api_challenges_get_week"];
         put?: never;
         post?: never;
         /** Delete Week */
-        delete: operations["lauf_challenges_api_delete_week"];
+        delete: operations["lauf_api_challenges_delete_week"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1241,10 +1264,10 @@ export interface paths {
         };
         get?: never;
         /** Set Day */
-        put: operations["lauf_challenges_api_set_day"];
+        put: operations["lauf_api_challenges_set_day"];
         post?: never;
         /** Clear Day */
-        delete: operations["lauf_challenges_api_clear_day"];
+        delete: operations["lauf_api_challenges_clear_day"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1261,7 +1284,7 @@ export interface paths {
          * List Open
          * @description The challenges that can be tried today.
          */
-        get: operations["lauf_challenges_api_list_open"];
+        get: operations["lauf_api_challenges_list_open"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1278,7 +1301,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get Pupil Points */
-        get: operations["lauf_challenges_api_get_pupil_points"];
+        get: operations["lauf_api_challenges_get_pupil_points"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1295,7 +1318,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get Challenge */
-        get: operations["lauf_challenges_api_get_challenge"];
+        get: operations["lauf_api_challenges_get_challenge"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1317,7 +1340,7 @@ export interface paths {
          * Open Challenge
          * @description Where a class's scores of it are taken today.
          */
-        post: operations["lauf_challenges_api_open_challenge"];
+        post: operations["lauf_api_challenges_open_challenge"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1334,7 +1357,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Give Points */
-        post: operations["lauf_challenges_api_give_points"];
+        post: operations["lauf_api_challenges_give_points"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1351,7 +1374,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Reverse Point */
-        post: operations["lauf_challenges_api_reverse_point"];
+        post: operations["lauf_api_challenges_reverse_point"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1366,7 +1389,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get Scores Csv */
-        get: operations["lauf_exchange_api_get_scores_csv"];
+        get: operations["lauf_api_exchange_get_scores_csv"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1386,7 +1409,7 @@ export interface paths {
          * Belts
          * @description One message of every belt of the class.
          */
-        get: operations["lauf_demo_api_belts"];
+        get: operations["lauf_api_stand_ins_belts"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1406,7 +1429,7 @@ export interface paths {
          * Gate
          * @description The lines of the gate between two moments of its clock.
          */
-        get: operations["lauf_demo_api_gate"];
+        get: operations["lauf_api_stand_ins_gate"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1515,10 +1538,11 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            /** Age */
-            age: number;
         };
-        /** Made */
+        /**
+         * Made
+         * @description The id of what was made.
+         */
         Made: {
             /**
              * Id
@@ -1606,6 +1630,25 @@ export interface components {
             /** May See Growth */
             may_see_growth: boolean;
         };
+        /**
+         * ChangeRow
+         * @description One line of the school's log: who changed what.
+         */
+        ChangeRow: {
+            /** Id */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
+        };
         /** CataloguePage */
         CataloguePage: {
             /** Families */
@@ -1657,6 +1700,19 @@ export interface components {
             version: number;
         };
         /**
+         * Kind
+         * @description How a score is made. Several kinds share a dimension and so a canonical unit.
+         *
+         *     count  repetitions                    total   repetitions over several movements
+         *     hits   hits out of N                  sides   how many of two sides were reached
+         *     time   milliseconds                   stage   shuttles run in a staged run
+         *     length millimetres                    marks   millimetres between two marks
+         *     offset millimetres from zero, signed  laps    millimetres run in laps and part laps
+         *     mass   grams                          pulse   beats per minute
+         * @enum {string}
+         */
+        Kind: "count" | "time" | "length" | "marks" | "offset" | "sides" | "hits" | "stage" | "laps" | "total" | "mass" | "pulse";
+        /**
          * TestChoice
          * @description A test to choose, with what its newest protocol measures.
          */
@@ -1668,13 +1724,14 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            /** Kind */
-            kind: string;
+            kind: components["schemas"]["Kind"];
             /** Variants */
-            variants: components["schemas"]["Variant"][];
+            variants: components["schemas"]["VariantEntry"][];
+            /** Course */
+            course: boolean;
         };
-        /** Variant */
-        Variant: {
+        /** VariantEntry */
+        VariantEntry: {
             /** Code */
             code: string;
             /** Name */
@@ -1682,18 +1739,44 @@ export interface components {
             /** Key */
             key: string;
         };
+        /**
+         * Better
+         * @description Which direction of a score is the better one.
+         * @enum {string}
+         */
+        Better: "up" | "down";
+        /**
+         * EffortLevel
+         * @description How much a test asks of a child.
+         * @enum {string}
+         */
+        EffortLevel: "rest" | "low" | "high" | "maximal";
+        /**
+         * KitFor
+         * @description Who needs one of an item of kit.
+         * @enum {string}
+         */
+        KitFor: "child" | "pair" | "group" | "class";
         /** KitItem */
         KitItem: {
             /** Item */
             item: string;
             /** Each */
             each: number;
-            /**
-             * Of
-             * @enum {string}
-             */
-            of: "child" | "pair" | "group" | "class";
+            of: components["schemas"]["KitFor"];
         };
+        /**
+         * Load
+         * @description A part of the body, or what else a test or a station asks for.
+         * @enum {string}
+         */
+        Load: "whole body" | "legs" | "push" | "pull" | "core" | "flexibility" | "balance" | "skill" | "aerobic";
+        /**
+         * Merge
+         * @description How the tries of a child become one score.
+         * @enum {string}
+         */
+        Merge: "best" | "last" | "mean" | "sum";
         /** NewTest */
         NewTest: {
             /** Name */
@@ -1708,22 +1791,20 @@ export interface components {
             protocol: components["schemas"]["Protocol"];
         };
         /**
+         * Place
+         * @description Where a test can be done.
+         * @enum {string}
+         */
+        Place: "hall" | "playground" | "grass";
+        /**
          * Protocol
          * @description How a test is done and scored; lengths in millimetres, times in milliseconds.
          */
         Protocol: {
-            /**
-             * Kind
-             * @default count
-             * @enum {string}
-             */
-            kind: "count" | "time" | "length" | "marks" | "offset" | "sides" | "hits" | "stage" | "laps" | "total" | "mass" | "pulse";
-            /**
-             * Better
-             * @default up
-             * @enum {string}
-             */
-            better: "up" | "down";
+            /** @default count */
+            kind: components["schemas"]["Kind"];
+            /** @default up */
+            better: components["schemas"]["Better"];
             /**
              * Unit
              * @default reps
@@ -1751,9 +1832,8 @@ export interface components {
             /**
              * Schedule
              * @default
-             * @enum {string}
              */
-            schedule: "" | "even" | "jump";
+            schedule: components["schemas"]["Schedule"] | "";
             /** Target Mm */
             target_mm?: number | null;
             /** Seconds */
@@ -1768,12 +1848,8 @@ export interface components {
              * @default 1
              */
             tries: number;
-            /**
-             * Merge
-             * @default best
-             * @enum {string}
-             */
-            merge: "best" | "last" | "mean" | "sum";
+            /** @default best */
+            merge: components["schemas"]["Merge"];
             /** Conditions */
             conditions?: {
                 [key: string]: number | string;
@@ -1785,8 +1861,15 @@ export interface components {
              * @default 2
              */
             default_typical_error: number;
+            /** Error Share */
+            error_share?: number | null;
+            /** Errors By Age */
+            errors_by_age?: [
+                number,
+                number
+            ][];
             /** Variants */
-            variants?: components["schemas"]["Variant"][];
+            variants?: components["schemas"]["VariantEntry"][];
             /** Say */
             say?: string[];
             /** Counts */
@@ -1823,7 +1906,7 @@ export interface components {
              */
             space: string;
             /** Places */
-            places?: ("hall" | "playground" | "grass")[];
+            places?: components["schemas"]["Place"][];
             /**
              * Setup Seconds
              * @default 60
@@ -1857,14 +1940,16 @@ export interface components {
              */
             to_age: number;
             /** Loads */
-            loads?: string[];
-            /**
-             * Effort
-             * @default high
-             * @enum {string}
-             */
-            effort: "rest" | "low" | "high" | "maximal";
+            loads?: components["schemas"]["Load"][];
+            /** @default high */
+            effort: components["schemas"]["EffortLevel"];
         };
+        /**
+         * Schedule
+         * @description How a staged run gets faster.
+         * @enum {string}
+         */
+        Schedule: "even" | "jump";
         /** KitRow */
         KitRow: {
             /** Item */
@@ -1924,6 +2009,8 @@ export interface components {
             changed: string[];
             /** Effects */
             effects: string[];
+            /** Questions */
+            questions: string[];
         };
         /**
          * Edit
@@ -1941,7 +2028,8 @@ export interface components {
         };
         /**
          * LadderEntry
-         * @description A ladder as typed: for a year group or for ages, perhaps one sex.
+         * @description A ladder as typed: for a year group or for ages, perhaps one sex. Ranges as printed come
+         *     before the rungs; a clock or course of its own is said where it is not the test's.
          */
         LadderEntry: {
             /** Year Group Id */
@@ -1954,9 +2042,8 @@ export interface components {
             /**
              * Sex
              * @default
-             * @enum {string}
              */
-            sex: "" | "female" | "male";
+            sex: components["schemas"]["Sex"] | "";
             /**
              * Variant
              * @default
@@ -1969,6 +2056,18 @@ export interface components {
             source: string;
             /** Rungs */
             rungs: components["schemas"]["RungEntry"][];
+            /**
+             * Printed
+             * @default
+             */
+            printed: string;
+            /** Seconds */
+            seconds?: number | null;
+            /**
+             * Course
+             * @default
+             */
+            course: string;
         };
         /** RungEntry */
         RungEntry: {
@@ -1985,6 +2084,11 @@ export interface components {
              */
             beyond: boolean;
         };
+        /**
+         * Sex
+         * @enum {string}
+         */
+        Sex: "female" | "male";
         /** Copies */
         Copies: {
             /** Year Group Ids */
@@ -2165,10 +2269,10 @@ export interface components {
             run: string | null;
         };
         /**
-         * LapSum
+         * LapWish
          * @description What to work out: a distance in laps; perhaps a time, or a try that was not finished.
          */
-        LapSum: {
+        LapWish: {
             /**
              * Distance
              * @default 1 mile
@@ -2299,14 +2403,21 @@ export interface components {
         Cue: {
             /** At Ms */
             at_ms: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "get_ready" | "count" | "go" | "half_way" | "last" | "stop";
+            kind: components["schemas"]["CueKind"];
             /** Say */
             say: string;
         };
+        /**
+         * CueKind
+         * @description What the clock does at a cue.
+         * @enum {string}
+         */
+        CueKind: "say" | "get_ready" | "count" | "go" | "half_way" | "last" | "stop" | "count_pulse" | "stop_counting" | "write_down" | "swap";
+        /**
+         * Ended
+         * @enum {string}
+         */
+        Ended: "complete" | "early" | "restarted";
         /** LessonPage */
         LessonPage: {
             /**
@@ -2359,22 +2470,45 @@ export interface components {
             /** Note */
             note: string;
         };
+        /**
+         * Pause
+         * @description A stretch in which a clock stood, in milliseconds since 1970.
+         */
+        Pause: {
+            /** From Ms */
+            from_ms: number;
+            /** To Ms */
+            to_ms: number;
+        };
         /** Run */
         Run: {
+            /** @default wave */
+            way: components["schemas"]["Way"];
             /** Wave */
-            wave: number;
+            wave?: number | null;
+            /**
+             * Try Number
+             * @default 1
+             */
+            try_number: number;
             /** Revision */
             revision: number;
             /** Anchor Ms */
             anchor_ms: number;
+            /**
+             * Go Ms
+             * @default 0
+             */
+            go_ms: number;
             /** Paused Ms */
             paused_ms?: number | null;
+            /** Pauses */
+            pauses?: components["schemas"]["Pause"][];
             /**
              * Ended
              * @default
-             * @enum {string}
              */
-            ended: "" | "complete" | "early" | "restarted";
+            ended: components["schemas"]["Ended"] | "";
             /** Worked Seconds */
             worked_seconds?: number | null;
             /**
@@ -2393,24 +2527,45 @@ export interface components {
             key: string;
         };
         /**
+         * Way
+         * @description What a clock is of: a wave of everybody, or a way of taking scores that has its own.
+         * @enum {string}
+         */
+        Way: "wave" | "taps" | "tally" | "beeps" | "target";
+        /**
          * RunState
-         * @description The clock of one wave shows now − anchor, or paused_ms while paused (milliseconds).
+         * @description A clock shows now − anchor, or paused_ms while paused (milliseconds); its effort begins at
+         *     go_ms of it. `pauses` are those that are over. A wave's
+         *     clock says which wave it is of.
          */
         RunState: {
+            /** @default wave */
+            way: components["schemas"]["Way"];
             /** Wave */
-            wave: number;
+            wave?: number | null;
+            /**
+             * Try Number
+             * @default 1
+             */
+            try_number: number;
             /** Revision */
             revision: number;
             /** Anchor Ms */
             anchor_ms: number;
+            /**
+             * Go Ms
+             * @default 0
+             */
+            go_ms: number;
             /** Paused Ms */
             paused_ms?: number | null;
+            /** Pauses */
+            pauses?: components["schemas"]["Pause"][];
             /**
              * Ended
              * @default
-             * @enum {string}
              */
-            ended: "" | "complete" | "early" | "restarted";
+            ended: components["schemas"]["Ended"] | "";
             /** Worked Seconds */
             worked_seconds?: number | null;
         };
@@ -2429,10 +2584,43 @@ export interface components {
              */
             class_id: string;
         };
+        /** Retest */
+        Retest: {
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+        };
+        /** Added */
+        Added: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Test */
+            test: string;
+        };
+        /** AnotherTest */
+        AnotherTest: {
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+        };
+        /**
+         * BlockKind
+         * @description What is done in a block.
+         * @enum {string}
+         */
+        BlockKind: "briefing" | "warm_up" | "stretch" | "pulse" | "test" | "intervals" | "rep_target" | "stations" | "water" | "cool_down" | "report";
         /** BlockRow */
         BlockRow: {
-            /** Kind */
-            kind: string;
+            /** Id */
+            id: string | null;
+            kind: components["schemas"]["BlockKind"];
             /** Label */
             label: string;
             /** Seconds */
@@ -2505,6 +2693,8 @@ export interface components {
          * @description One block as entered; which fields mean something depends on the kind.
          */
         BlockEntry: {
+            /** Id */
+            id?: string | null;
             kind: components["schemas"]["BlockKind"];
             /**
              * Label
@@ -2526,8 +2716,7 @@ export interface components {
             ][] | null;
             /** Movements */
             movements?: components["schemas"]["MovementEntry"][] | null;
-            /** Count Seconds */
-            count_seconds?: (10 | 15 | 20 | 30 | 60) | null;
+            count_seconds?: components["schemas"]["CountSeconds"] | null;
             /** Stations */
             stations?: components["schemas"]["StationEntry"][] | null;
             groups?: components["schemas"]["Groups"] | null;
@@ -2547,27 +2736,29 @@ export interface components {
             hold?: number | null;
         };
         /**
-         * BlockKind
-         * @description What is done in a block.
-         * @enum {string}
+         * CountSeconds
+         * @description How long beats are counted, in seconds.
+         * @enum {integer}
          */
-        BlockKind: "briefing" | "warm_up" | "stretch" | "pulse" | "test" | "intervals" | "rep_target" | "stations" | "water" | "cool_down" | "report";
+        CountSeconds: 10 | 15 | 20 | 30 | 60;
         /**
          * Groups
          * @description Groups of children as they were made: by house, at random or balanced; or, from then on,
          *     changed by hand.
          */
         Groups: {
-            /**
-             * How
-             * @enum {string}
-             */
-            how: "house" | "random" | "balanced" | "hand";
+            how: components["schemas"]["GroupsBy"];
             /** Names */
             names: string[];
             /** Members */
             members: string[][];
         };
+        /**
+         * GroupsBy
+         * @description How groups were made; by hand, from when one of them was changed.
+         * @enum {string}
+         */
+        GroupsBy: "house" | "random" | "balanced" | "hand";
         /** MovementEntry */
         MovementEntry: {
             /**
@@ -2602,241 +2793,12 @@ export interface components {
              */
             name: string;
             /** Loads */
-            loads?: ("whole body" | "legs" | "push" | "pull" | "core" | "flexibility" | "balance" | "skill" | "aerobic")[];
+            loads?: components["schemas"]["Load"][];
             /**
              * Room
              * @default 1
              */
             room: number;
-        };
-        /** Retest */
-        Retest: {
-            /**
-             * Starts At
-             * Format: date-time
-             */
-            starts_at: string;
-        };
-        /**
-         * ConductState
-         * @description The conductor's clock shows now − anchor, or paused_ms while paused. `edits` lengthen or
-         *     shorten segments; `done` says how many seconds each was really done; `wall` is what the
-         *     projector may show.
-         */
-        ConductState: {
-            /**
-             * Run Id
-             * Format: uuid
-             */
-            run_id: string;
-            /** Revision */
-            revision: number;
-            /** Plan Revision */
-            plan_revision: number;
-            /** Anchor Ms */
-            anchor_ms: number;
-            /** Paused Ms */
-            paused_ms?: number | null;
-            /** Edits */
-            edits?: components["schemas"]["SegmentEdit"][];
-            /** Swaps */
-            swaps?: components["schemas"]["Swap"][];
-            /** Done */
-            done?: components["schemas"]["SegmentDone"][];
-            /**
-             * Wall
-             * @default clock
-             * @enum {string}
-             */
-            wall: "clock" | "names" | "scores";
-            /**
-             * Ended
-             * @default false
-             */
-            ended: boolean;
-        };
-        /**
-         * Rotation
-         * @description By round, the index of each group's station.
-         */
-        Rotation: {
-            /** Stations */
-            stations: string[];
-            /** Groups */
-            groups: string[];
-            /** Rounds */
-            rounds: number[][];
-            /** Gave Up */
-            gave_up: string[];
-            /** Proved */
-            proved: boolean;
-        };
-        /**
-         * SegmentDone
-         * @description What was really done of a segment: how long, of how long, and what.
-         */
-        SegmentDone: {
-            /** Segment */
-            segment: number;
-            /** Seconds */
-            seconds: number;
-            /** Planned */
-            planned: number;
-            /**
-             * Block
-             * @default
-             */
-            block: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-        };
-        /**
-         * SegmentEdit
-         * @description A segment made longer (or shorter) on the spot.
-         */
-        SegmentEdit: {
-            /** Segment */
-            segment: number;
-            /** Add Ms */
-            add_ms: number;
-        };
-        /**
-         * Swap
-         * @description From a segment on, something else is done instead of `was` (a movement, or a whole block's
-         *     test, which then has an activity of its own).
-         */
-        Swap: {
-            /** Segment */
-            segment: number;
-            /** Was */
-            was: string;
-            /** Label */
-            label: string;
-            /** Activity Id */
-            activity_id?: string | null;
-        };
-        /** TimelineBlock */
-        TimelineBlock: {
-            /** Label */
-            label: string;
-            /** Kind */
-            kind: string;
-            /** Activity Id */
-            activity_id: string | null;
-            /** From Ms */
-            from_ms: number;
-            /** To Ms */
-            to_ms: number;
-            rotation: components["schemas"]["Rotation"] | null;
-        };
-        /** TimelineCue */
-        TimelineCue: {
-            /** At Ms */
-            at_ms: number;
-            /** Kind */
-            kind: string;
-            /** Say */
-            say: string;
-            /** Block */
-            block: number;
-        };
-        /** TimelinePage */
-        TimelinePage: {
-            /**
-             * Lesson Id
-             * Format: uuid
-             */
-            lesson_id: string;
-            /** Class Name */
-            class_name: string;
-            /** Plan Revision */
-            plan_revision: number;
-            /** Total Ms */
-            total_ms: number;
-            /** Blocks */
-            blocks: components["schemas"]["TimelineBlock"][];
-            /** Segments */
-            segments: components["schemas"]["TimelineSegment"][];
-            /** Cues */
-            cues: components["schemas"]["TimelineCue"][];
-            conduct: components["schemas"]["ConductState"] | null;
-        };
-        /** TimelineSegment */
-        TimelineSegment: {
-            /** From Ms */
-            from_ms: number;
-            /** To Ms */
-            to_ms: number;
-            /** Phase */
-            phase: string;
-            /** Label */
-            label: string;
-            /** Block */
-            block: number;
-            /** Wave */
-            wave: number;
-            /** Try Number */
-            try_number: number;
-        };
-        /** DoneRow */
-        DoneRow: {
-            /** Block */
-            block: string;
-            /** Label */
-            label: string;
-            /** Seconds */
-            seconds: number;
-            /** Planned */
-            planned: number;
-            /** Words */
-            words: string;
-        };
-        /** Added */
-        Added: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Test */
-            test: string;
-        };
-        /** AnotherTest */
-        AnotherTest: {
-            /**
-             * Test Id
-             * Format: uuid
-             */
-            test_id: string;
-        };
-        /**
-         * Beep
-         * @description The end of a shuttle. `if_missed` is the score of a runner who misses this line and the
-         *     next, `so_far` that of one who stops having just made it.
-         */
-        Beep: {
-            /** At Ms */
-            at_ms: number;
-            /** Stage */
-            stage: number;
-            /** Shuttle */
-            shuttle: number;
-            /** Speed */
-            speed: number;
-            /** If Missed */
-            if_missed: string;
-            /** So Far */
-            so_far: string;
-        };
-        /** RunSheet */
-        RunSheet: {
-            /** Schedule */
-            schedule: string;
-            /** Beeps */
-            beeps: components["schemas"]["Beep"][];
         };
         /** GroupChild */
         GroupChild: {
@@ -2917,6 +2879,227 @@ export interface components {
             name: string;
         };
         /**
+         * ConductState
+         * @description The conductor's clock shows now − anchor, or paused_ms while paused. `edits` lengthen or
+         *     shorten segments; `done` says how many seconds each was really done; `wall` is what the
+         *     projector may show.
+         */
+        ConductState: {
+            /**
+             * Run Id
+             * Format: uuid
+             */
+            run_id: string;
+            /** Revision */
+            revision: number;
+            /** Plan Revision */
+            plan_revision: number;
+            /** Anchor Ms */
+            anchor_ms: number;
+            /** Paused Ms */
+            paused_ms?: number | null;
+            /** Pauses */
+            pauses?: components["schemas"]["Pause"][];
+            /** Edits */
+            edits?: components["schemas"]["SegmentEdit"][];
+            /** Swaps */
+            swaps?: components["schemas"]["Swap"][];
+            /** Done */
+            done?: components["schemas"]["SegmentDone"][];
+            /** @default clock */
+            wall: components["schemas"]["Wall"];
+            /**
+             * Ended
+             * @default false
+             */
+            ended: boolean;
+        };
+        /**
+         * Phase
+         * @description What the class does during a segment.
+         * @enum {string}
+         */
+        Phase: "open" | "ready" | "work" | "rest" | "count" | "write" | "swap" | "settle";
+        /**
+         * Rotation
+         * @description By round, the index of each group's station.
+         */
+        Rotation: {
+            /** Stations */
+            stations: string[];
+            /** Groups */
+            groups: string[];
+            /** Rounds */
+            rounds: number[][];
+            /** Gave Up */
+            gave_up: string[];
+            /** Proved */
+            proved: boolean;
+        };
+        /**
+         * SegmentDone
+         * @description What was really done of a segment: how long, of how long, and what.
+         */
+        SegmentDone: {
+            /** Segment */
+            segment: string;
+            /** Seconds */
+            seconds: number;
+            /** Planned */
+            planned: number;
+            /**
+             * Block
+             * @default
+             */
+            block: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+        };
+        /**
+         * SegmentEdit
+         * @description A segment made longer (or shorter) on the spot.
+         */
+        SegmentEdit: {
+            /** Segment */
+            segment: string;
+            /** Add Ms */
+            add_ms: number;
+        };
+        /**
+         * Swap
+         * @description From a segment on, something else is done instead of `was` (a movement, or a whole block's
+         *     test, which then has an activity of its own).
+         */
+        Swap: {
+            /** Segment */
+            segment: string;
+            /** Was */
+            was: string;
+            /** Label */
+            label: string;
+            /** Activity Id */
+            activity_id?: string | null;
+        };
+        /** TimelineBlock */
+        TimelineBlock: {
+            /** Id */
+            id: string | null;
+            /** Label */
+            label: string;
+            kind: components["schemas"]["BlockKind"];
+            /** Activity Id */
+            activity_id: string | null;
+            /** From Ms */
+            from_ms: number;
+            /** To Ms */
+            to_ms: number;
+            rotation: components["schemas"]["Rotation"] | null;
+        };
+        /** TimelineCue */
+        TimelineCue: {
+            /** At Ms */
+            at_ms: number;
+            kind: components["schemas"]["CueKind"];
+            /** Say */
+            say: string;
+            /** Block */
+            block: number;
+        };
+        /** TimelinePage */
+        TimelinePage: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Plan Revision */
+            plan_revision: number;
+            /** Newer Plan */
+            newer_plan: boolean;
+            /** Total Ms */
+            total_ms: number;
+            /** Blocks */
+            blocks: components["schemas"]["TimelineBlock"][];
+            /** Segments */
+            segments: components["schemas"]["TimelineSegment"][];
+            /** Cues */
+            cues: components["schemas"]["TimelineCue"][];
+            conduct: components["schemas"]["ConductState"] | null;
+        };
+        /**
+         * TimelineSegment
+         * @description `id` is its own while its block is not changed; `block` is its block's place.
+         */
+        TimelineSegment: {
+            /** Id */
+            id: string;
+            /** From Ms */
+            from_ms: number;
+            /** To Ms */
+            to_ms: number;
+            phase: components["schemas"]["Phase"];
+            /** Label */
+            label: string;
+            /** Block */
+            block: number;
+            /** Wave */
+            wave: number;
+            /** Try Number */
+            try_number: number;
+        };
+        /**
+         * Wall
+         * @description What the projector may show of a lesson.
+         * @enum {string}
+         */
+        Wall: "clock" | "names" | "scores";
+        /** DoneRow */
+        DoneRow: {
+            /** Block Id */
+            block_id: string | null;
+            /** Block */
+            block: string;
+            /** Label */
+            label: string;
+            /** Seconds */
+            seconds: number;
+            /** Planned */
+            planned: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Beep
+         * @description The end of a shuttle. `if_missed` is the score of a runner who misses this line and the
+         *     next, `so_far` that of one who stops having just made it.
+         */
+        Beep: {
+            /** At Ms */
+            at_ms: number;
+            /** Stage */
+            stage: number;
+            /** Shuttle */
+            shuttle: number;
+            /** Speed */
+            speed: number;
+            /** If Missed */
+            if_missed: string;
+            /** So Far */
+            so_far: string;
+        };
+        /** RunSheet */
+        RunSheet: {
+            /** Schedule */
+            schedule: string;
+            /** Beeps */
+            beeps: components["schemas"]["Beep"][];
+        };
+        /**
          * BeltPulse
          * @description The rate, or why the message is no pulse.
          */
@@ -2968,72 +3151,6 @@ export interface components {
         GateLines: {
             /** Lines */
             lines: string[];
-        };
-        /** LessonCard */
-        LessonCard: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Class Name */
-            class_name: string;
-            /** Year Group */
-            year_group: string;
-            /** Teacher */
-            teacher: string;
-            /** Place */
-            place: string;
-            /**
-             * Starts At
-             * Format: date-time
-             */
-            starts_at: string;
-            /** Minutes */
-            minutes: number;
-            /** Closed */
-            closed: boolean;
-            /** Children */
-            children: number;
-            /** Medical Notes */
-            medical_notes: number;
-            /** Scored */
-            scored: number;
-            /** Battery */
-            battery: boolean;
-            /** Tests */
-            tests: string[];
-        };
-        /** Today */
-        Today: {
-            /**
-             * Date
-             * Format: date
-             */
-            date: string;
-            /** Lessons */
-            lessons: components["schemas"]["LessonCard"][];
-            /** Coming */
-            coming: components["schemas"]["LessonCard"][];
-            /** Waiting */
-            waiting: components["schemas"]["WaitingLesson"][];
-        };
-        /** WaitingLesson */
-        WaitingLesson: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Class Name */
-            class_name: string;
-            /**
-             * Starts At
-             * Format: date-time
-             */
-            starts_at: string;
-            /** Battery */
-            battery: boolean;
         };
         /** Child */
         Child: {
@@ -3285,6 +3402,13 @@ export interface components {
             withdrawn: boolean;
             /** Counted By */
             counted_by?: string | null;
+            /** Run Id */
+            run_id?: string | null;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
         };
         /** CheckList */
         CheckList: {
@@ -3341,309 +3465,28 @@ export interface components {
             /** Flag */
             flag: string;
         };
-        /** HistoryCorrection */
-        HistoryCorrection: {
-            /** Was */
-            was: string;
-            /** Why */
-            why: string;
-            /** By */
-            by: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-        };
-        /** HistoryEntry */
-        HistoryEntry: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            score: components["schemas"]["Score"];
-            /** Variant */
-            variant: string;
-            /** Words */
-            words: string[];
-            correction: components["schemas"]["HistoryCorrection"] | null;
-        };
-        /** NormRow */
-        NormRow: {
-            /** Name */
-            name: string;
-            /** Words */
-            words: string;
-            /** Why Not */
-            why_not: string | null;
-            /** Moved */
-            moved: string | null;
-            /** Source */
-            source: string;
-            /** Population */
-            population: string;
-            /** Year */
-            year: number;
-            /** Standing */
-            standing: string;
-        };
-        /** PupilLane */
-        PupilLane: {
-            /** Variant */
-            variant: string;
-            lane: components["schemas"]["Lane"];
-            /**
-             * Latest On
-             * Format: date
-             */
-            latest_on: string;
-            /** Best */
-            best: string | null;
-            /** Target */
-            target: string | null;
-            /** Words */
-            words: string[];
-            /** Band Words */
-            band_words: string;
-            /** Trend */
-            trend: string | null;
-            /** Norms */
-            norms: components["schemas"]["NormRow"][];
-            /** Ladder Source */
-            ladder_source: string;
-        };
-        /** PupilRecord */
-        PupilRecord: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /**
-             * Class Id
-             * Format: uuid
-             */
-            class_id: string;
-            /** Class Name */
-            class_name: string;
-            /** Year Group */
-            year_group: string;
-            /** House */
-            house: string;
-            /** Age */
-            age: number | null;
-            /** Medical Note */
-            medical_note: string;
-            /** Tests */
-            tests: components["schemas"]["TestRecord"][];
-        };
-        /** TestRecord */
-        TestRecord: {
-            /** Test */
-            test: string;
-            /** Lanes */
-            lanes: components["schemas"]["PupilLane"][];
-            /** History */
-            history: components["schemas"]["HistoryEntry"][];
-        };
-        /** BenchmarksPage */
-        BenchmarksPage: {
-            /**
-             * Test Id
-             * Format: uuid
-             */
-            test_id: string;
-            /** Test */
-            test: string;
-            /** Version */
-            version: number;
-            /** Seconds */
-            seconds: number | null;
+        /** CalibrationRow */
+        CalibrationRow: {
             /** Unit */
             unit: string;
-            /** Better */
-            better: string;
-            /** Variants */
-            variants: components["schemas"]["VariantRow"][];
-            /** Accepted */
-            accepted: string;
-            /** May Edit */
-            may_edit: boolean;
-            /** Year Groups */
-            year_groups: components["schemas"]["YearGroupRow"][];
-            /** Ladders */
-            ladders: components["schemas"]["LadderRow"][];
-            /** Norms */
-            norms: components["schemas"]["NormTableRow"][];
-            /** Own */
-            own: components["schemas"]["OwnNorm"][];
-        };
-        /** FindingRow */
-        FindingRow: {
-            /** Fault */
-            fault: string;
-            /** Rung */
-            rung: number;
-            /** Words */
-            words: string;
-        };
-        /** KeptRung */
-        KeptRung: {
-            /** Name */
-            name: string;
-            /** At */
-            at: number;
-            /** Typed */
-            typed: string;
-            /** Shown */
-            shown: string;
-            /** Beyond */
-            beyond: boolean;
-        };
-        /** LadderRow */
-        LadderRow: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Year Group Id */
-            year_group_id: string | null;
-            /** Ages */
-            ages: number[] | null;
-            /** Sex */
-            sex: string;
-            /** Variant */
-            variant: string;
-            /** Seconds */
-            seconds: number | null;
-            /** Source */
-            source: string;
-            /** Rungs */
-            rungs: components["schemas"]["KeptRung"][];
-            /** Findings */
-            findings: components["schemas"]["FindingRow"][];
-        };
-        /** NormTableRow */
-        NormTableRow: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /** Source */
-            source: string;
-            /** Population */
-            population: string;
-            /** Year */
-            year: number;
-            /** Standing */
-            standing: string;
-            /** Unit */
-            unit: string;
-            /** Columns */
-            columns: string[];
-            /** Rows */
-            rows: components["schemas"]["TableRow"][];
-        };
-        /** OwnMark */
-        OwnMark: {
-            /** Mark */
-            mark: string;
-            /** Shown */
-            shown: string;
-        };
-        /** OwnNorm */
-        OwnNorm: {
-            /** Variant */
-            variant: string;
-            /** Age */
-            age: number;
-            /** Sex */
-            sex: string;
-            /** N */
-            n: number;
-            /** Why Not */
-            why_not: string | null;
-            /** Percentiles */
-            percentiles: components["schemas"]["OwnMark"][];
-        };
-        /** TableRow */
-        TableRow: {
-            /** Sex */
-            sex: string;
-            /** Age */
-            age: number;
-            /** Cells */
-            cells: number[];
-        };
-        /** DraftRung */
-        DraftRung: {
-            /** Name */
-            name: string;
-            /** Typed */
-            typed: string;
-            /** Shown */
-            shown: string;
-            /** Beyond */
-            beyond: boolean;
-            /** Reached */
-            reached: number;
-        };
-        /** LadderPreview */
-        LadderPreview: {
-            /** Rungs */
-            rungs: components["schemas"]["DraftRung"][];
-            /** None Yet */
-            none_yet: number;
-            /** Scored */
-            scored: number;
-            /** Other */
-            other: number;
-            /** Findings */
-            findings: components["schemas"]["FindingRow"][];
-            lane: components["schemas"]["Lane"];
+            /** Millimetres */
+            millimetres: number;
         };
         /**
-         * LadderDraft
-         * @description A ladder being made: ranges as printed, or rungs one by one.
+         * NewCalibration
+         * @description So many hands or steps over a known distance, of a child or a class.
          */
-        LadderDraft: {
-            /** Year Group Id */
-            year_group_id?: string | null;
-            /** Ages */
-            ages?: [
-                number,
-                number
-            ] | null;
-            /**
-             * Sex
-             * @default
-             * @enum {string}
-             */
-            sex: "" | "female" | "male";
-            /**
-             * Variant
-             * @default
-             */
-            variant: string;
-            /**
-             * Printed
-             * @default
-             */
-            printed: string;
-            /** Rungs */
-            rungs?: components["schemas"]["RungEntry"][];
+        NewCalibration: {
+            /** Class Id */
+            class_id?: string | null;
+            /** Pupil Id */
+            pupil_id?: string | null;
+            /** Unit */
+            unit: string;
+            /** Known */
+            known: string;
+            /** Counted */
+            counted: number;
         };
         /**
          * Formula
@@ -3740,6 +3583,12 @@ export interface components {
             flags: components["schemas"]["PulseFlag"][];
         };
         /**
+         * Moment
+         * @description When in a lesson a pulse was taken.
+         * @enum {string}
+         */
+        Moment: "rest" | "warm_up" | "activity" | "recovery";
+        /**
          * NewPulse
          * @description One pulse as counted: beats in `seconds` (60 for a rate that was read), or a reason.
          */
@@ -3756,11 +3605,7 @@ export interface components {
             pupil_id: string;
             /** Position */
             position: number;
-            /**
-             * Moment
-             * @enum {string}
-             */
-            moment: "rest" | "warm_up" | "activity" | "recovery";
+            moment: components["schemas"]["Moment"];
             /**
              * Label
              * @default
@@ -3792,68 +3637,6 @@ export interface components {
              * @default false
              */
             withdrawn: boolean;
-        };
-        /** CalibrationRow */
-        CalibrationRow: {
-            /** Unit */
-            unit: string;
-            /** Millimetres */
-            millimetres: number;
-        };
-        /**
-         * NewCalibration
-         * @description So many hands or steps over a known distance, of a child or a class.
-         */
-        NewCalibration: {
-            /** Class Id */
-            class_id?: string | null;
-            /** Pupil Id */
-            pupil_id?: string | null;
-            /** Unit */
-            unit: string;
-            /** Known */
-            known: string;
-            /** Counted */
-            counted: number;
-        };
-        /** GrowthRecord */
-        GrowthRecord: {
-            /**
-             * Pupil Id
-             * Format: uuid
-             */
-            pupil_id: string;
-            /** Tests */
-            tests: components["schemas"]["MeasuredTest"][];
-            /** Bmi */
-            bmi: components["schemas"]["Measured"][];
-            /** Sources */
-            sources: string[];
-            /** Caution */
-            caution: string;
-        };
-        /** Measured */
-        Measured: {
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Shown */
-            shown: string;
-            /** Centile */
-            centile: string;
-        };
-        /** MeasuredTest */
-        MeasuredTest: {
-            /** Test */
-            test: string;
-            /** Readings */
-            readings: components["schemas"]["Measured"][];
-            /** Yearly */
-            yearly: string | null;
-            /** Moved */
-            moved: string | null;
         };
         /** SittingRow */
         SittingRow: {
@@ -4008,8 +3791,232 @@ export interface components {
             lower: number;
             /** Mean Change */
             mean_change: string | null;
+            /** Chance */
+            chance: string | null;
             /** Misfit */
             misfit: string | null;
+        };
+        /** LessonCard */
+        LessonCard: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Class Name */
+            class_name: string;
+            /** Year Group */
+            year_group: string;
+            /** Teacher */
+            teacher: string;
+            /** Place */
+            place: string;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /** Minutes */
+            minutes: number;
+            /** Closed */
+            closed: boolean;
+            /** Children */
+            children: number;
+            /** Medical Notes */
+            medical_notes: number;
+            /** Scored */
+            scored: number;
+            /** Battery */
+            battery: boolean;
+            /** Tests */
+            tests: string[];
+        };
+        /** Today */
+        Today: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Lessons */
+            lessons: components["schemas"]["LessonCard"][];
+            /** Coming */
+            coming: components["schemas"]["LessonCard"][];
+            /** Waiting */
+            waiting: components["schemas"]["WaitingLesson"][];
+        };
+        /** WaitingLesson */
+        WaitingLesson: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Class Name */
+            class_name: string;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /** Battery */
+            battery: boolean;
+        };
+        /** HistoryCorrection */
+        HistoryCorrection: {
+            /** Was */
+            was: string;
+            /** Why */
+            why: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /** HistoryEntry */
+        HistoryEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            score: components["schemas"]["Score"];
+            /** Variant */
+            variant: string;
+            /** Words */
+            words: string[];
+            correction: components["schemas"]["HistoryCorrection"] | null;
+        };
+        /** NormRow */
+        NormRow: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Why Not */
+            why_not: string | null;
+            /** Moved */
+            moved: string | null;
+            /** Source */
+            source: string;
+            /** Population */
+            population: string;
+            /** Year */
+            year: number;
+            /** Standing */
+            standing: string;
+        };
+        /** PupilLane */
+        PupilLane: {
+            /** Variant */
+            variant: string;
+            lane: components["schemas"]["Lane"];
+            /**
+             * Latest On
+             * Format: date
+             */
+            latest_on: string;
+            /** Best */
+            best: string | null;
+            /** Target */
+            target: string | null;
+            /** Words */
+            words: string[];
+            /** Band Words */
+            band_words: string | null;
+            /** Sure */
+            sure: string | null;
+            /** Trend */
+            trend: string | null;
+            /** Trend Statistics */
+            trend_statistics: string | null;
+            /** Norms */
+            norms: components["schemas"]["NormRow"][];
+            /** Ladder Source */
+            ladder_source: string;
+        };
+        /** PupilRecord */
+        PupilRecord: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Year Group */
+            year_group: string;
+            /** House */
+            house: string;
+            /** Age */
+            age: number | null;
+            /** Medical Note */
+            medical_note: string;
+            /** Tests */
+            tests: components["schemas"]["TestRecord"][];
+        };
+        /** TestRecord */
+        TestRecord: {
+            /** Test */
+            test: string;
+            /** Lanes */
+            lanes: components["schemas"]["PupilLane"][];
+            /** History */
+            history: components["schemas"]["HistoryEntry"][];
+        };
+        /** GrowthRecord */
+        GrowthRecord: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Tests */
+            tests: components["schemas"]["MeasuredTest"][];
+            /** Bmi */
+            bmi: components["schemas"]["Measured"][];
+            /** Sources */
+            sources: string[];
+            /** Caution */
+            caution: string;
+        };
+        /** Measured */
+        Measured: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Shown */
+            shown: string;
+            /** Centile */
+            centile: string;
+        };
+        /** MeasuredTest */
+        MeasuredTest: {
+            /** Test */
+            test: string;
+            /** Readings */
+            readings: components["schemas"]["Measured"][];
+            /** Yearly */
+            yearly: string | null;
+            /** Moved */
+            moved: string | null;
         };
         /**
          * GroupProposal
@@ -4027,11 +4034,7 @@ export interface components {
         };
         /** GroupWish */
         GroupWish: {
-            /**
-             * How
-             * @enum {string}
-             */
-            how: "house" | "random" | "balanced";
+            how: components["schemas"]["GroupsBy"];
             /**
              * Number
              * @default 4
@@ -4095,6 +4098,219 @@ export interface components {
             carries: string;
             /** Children */
             children: components["schemas"]["TargetChild"][];
+        };
+        /** BenchmarksPage */
+        BenchmarksPage: {
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Test */
+            test: string;
+            /** Version */
+            version: number;
+            /** Seconds */
+            seconds: number | null;
+            /** Course */
+            course: string | null;
+            /** Unit */
+            unit: string;
+            /** Better */
+            better: string;
+            /** Variants */
+            variants: components["schemas"]["VariantRow"][];
+            /** Accepted */
+            accepted: string;
+            /** May Edit */
+            may_edit: boolean;
+            /** Year Groups */
+            year_groups: components["schemas"]["YearGroupAge"][];
+            /** Ladders */
+            ladders: components["schemas"]["LadderRow"][];
+            /** Norms */
+            norms: components["schemas"]["NormTableRow"][];
+            /** Own */
+            own: components["schemas"]["OwnNorm"][];
+        };
+        /** FindingRow */
+        FindingRow: {
+            /** Fault */
+            fault: string;
+            /** Rung */
+            rung: number;
+            /** Words */
+            words: string;
+        };
+        /** KeptRung */
+        KeptRung: {
+            /** Name */
+            name: string;
+            /** At */
+            at: number;
+            /** Typed */
+            typed: string;
+            /** Shown */
+            shown: string;
+            /** Beyond */
+            beyond: boolean;
+        };
+        /** LadderRow */
+        LadderRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Year Group Id */
+            year_group_id: string | null;
+            /** Ages */
+            ages: number[] | null;
+            /** Sex */
+            sex: string;
+            /** Variant */
+            variant: string;
+            /** Seconds */
+            seconds: number | null;
+            /** Course */
+            course: string | null;
+            /** Source */
+            source: string;
+            /** Rungs */
+            rungs: components["schemas"]["KeptRung"][];
+            /** Findings */
+            findings: components["schemas"]["FindingRow"][];
+        };
+        /** NormTableRow */
+        NormTableRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Population */
+            population: string;
+            /** Year */
+            year: number;
+            /** Standing */
+            standing: string;
+            /** Unit */
+            unit: string;
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: components["schemas"]["TableRow"][];
+        };
+        /** OwnMark */
+        OwnMark: {
+            /** Mark */
+            mark: string;
+            /** Shown */
+            shown: string;
+        };
+        /** OwnNorm */
+        OwnNorm: {
+            /** Variant */
+            variant: string;
+            /** Age */
+            age: number;
+            /** Sex */
+            sex: string;
+            /** N */
+            n: number;
+            /** Why Not */
+            why_not: string | null;
+            /** Percentiles */
+            percentiles: components["schemas"]["OwnMark"][];
+        };
+        /** TableRow */
+        TableRow: {
+            /** Sex */
+            sex: string;
+            /** Age */
+            age: number;
+            /** Cells */
+            cells: number[];
+        };
+        /** YearGroupAge */
+        YearGroupAge: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Age */
+            age: number;
+        };
+        /** DraftRung */
+        DraftRung: {
+            /** Name */
+            name: string;
+            /** Typed */
+            typed: string;
+            /** Shown */
+            shown: string;
+            /** Beyond */
+            beyond: boolean;
+            /** Reached */
+            reached: number;
+        };
+        /** LadderPreview */
+        LadderPreview: {
+            /** Rungs */
+            rungs: components["schemas"]["DraftRung"][];
+            /** None Yet */
+            none_yet: number;
+            /** Scored */
+            scored: number;
+            /** Other */
+            other: number;
+            /** Findings */
+            findings: components["schemas"]["FindingRow"][];
+            lane: components["schemas"]["Lane"];
+        };
+        /**
+         * LadderDraft
+         * @description A ladder being made: ranges as printed, or rungs one by one.
+         */
+        LadderDraft: {
+            /** Year Group Id */
+            year_group_id?: string | null;
+            /** Ages */
+            ages?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Sex
+             * @default
+             */
+            sex: components["schemas"]["Sex"] | "";
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
+            /**
+             * Printed
+             * @default
+             */
+            printed: string;
+            /** Rungs */
+            rungs?: components["schemas"]["RungEntry"][];
+            /** Seconds */
+            seconds?: number | null;
+            /**
+             * Course
+             * @default
+             */
+            course: string;
         };
         /** WeekRow */
         WeekRow: {
@@ -4198,6 +4414,8 @@ export interface components {
             variant: string;
             /** Variant Name */
             variant_name: string;
+            /** Course */
+            course: string | null;
         };
         /** RuleRow */
         RuleRow: {
@@ -4287,6 +4505,11 @@ export interface components {
              * @default
              */
             rival_variant: string;
+            /**
+             * Rival Course
+             * @default
+             */
+            rival_course: string;
         };
         /** OpenChallenge */
         OpenChallenge: {
@@ -4477,7 +4700,10 @@ export interface components {
              */
             class_id: string;
         };
-        /** Reason */
+        /**
+         * Reason
+         * @description Why something is done, in the words of who does it.
+         */
         Reason: {
             /** Why */
             why: string;
@@ -4613,7 +4839,7 @@ export interface operations {
             };
         };
     };
-    lauf_people_api_list_classes: {
+    lauf_api_people_list_classes: {
         parameters: {
             query?: never;
             header?: never;
@@ -4633,7 +4859,7 @@ export interface operations {
             };
         };
     };
-    lauf_people_api_add_class: {
+    lauf_api_people_add_class: {
         parameters: {
             query?: never;
             header?: never;
@@ -4657,7 +4883,7 @@ export interface operations {
             };
         };
     };
-    lauf_people_api_get_class: {
+    lauf_api_people_get_class: {
         parameters: {
             query?: never;
             header?: never;
@@ -4679,7 +4905,7 @@ export interface operations {
             };
         };
     };
-    lauf_people_api_set_order: {
+    lauf_api_people_set_order: {
         parameters: {
             query?: never;
             header?: never;
@@ -4705,7 +4931,7 @@ export interface operations {
             };
         };
     };
-    lauf_people_api_get_school: {
+    lauf_api_people_get_school: {
         parameters: {
             query?: never;
             header?: never;
@@ -4725,7 +4951,7 @@ export interface operations {
             };
         };
     };
-    lauf_people_api_set_units: {
+    lauf_api_people_set_units: {
         parameters: {
             query?: never;
             header?: never;
@@ -4749,7 +4975,7 @@ export interface operations {
             };
         };
     };
-    lauf_people_api_grant_growth: {
+    lauf_api_people_grant_growth: {
         parameters: {
             query?: never;
             header?: never;
@@ -4775,7 +5001,29 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_get_catalogue: {
+    lauf_api_people_get_log: {
+        parameters: {
+            query?: {
+                before?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_tests_get_catalogue: {
         parameters: {
             query?: never;
             header?: never;
@@ -4795,7 +5043,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_list_tests: {
+    lauf_api_tests_list_tests: {
         parameters: {
             query?: never;
             header?: never;
@@ -4815,7 +5063,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_make_test: {
+    lauf_api_tests_make_test: {
         parameters: {
             query?: never;
             header?: never;
@@ -4839,7 +5087,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_get_test: {
+    lauf_api_tests_get_test: {
         parameters: {
             query?: {
                 children?: number;
@@ -4863,7 +5111,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_preview_edit: {
+    lauf_api_tests_preview_edit: {
         parameters: {
             query?: never;
             header?: never;
@@ -4889,7 +5137,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_edit_protocol: {
+    lauf_api_tests_edit_protocol: {
         parameters: {
             query?: never;
             header?: never;
@@ -4915,7 +5163,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_make_ladder: {
+    lauf_api_ladders_make_ladder: {
         parameters: {
             query?: never;
             header?: never;
@@ -4941,7 +5189,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_change_ladder: {
+    lauf_api_ladders_change_ladder: {
         parameters: {
             query?: never;
             header?: never;
@@ -4968,7 +5216,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_delete_ladder: {
+    lauf_api_ladders_delete_ladder: {
         parameters: {
             query?: never;
             header?: never;
@@ -4988,7 +5236,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_copy_ladder: {
+    lauf_api_ladders_copy_ladder: {
         parameters: {
             query?: never;
             header?: never;
@@ -5014,7 +5262,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_preview_norm: {
+    lauf_api_ladders_preview_norm: {
         parameters: {
             query?: never;
             header?: never;
@@ -5040,7 +5288,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_import_norm: {
+    lauf_api_ladders_import_norm: {
         parameters: {
             query?: never;
             header?: never;
@@ -5066,7 +5314,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_delete_norm: {
+    lauf_api_ladders_delete_norm: {
         parameters: {
             query?: never;
             header?: never;
@@ -5086,7 +5334,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_list_batteries: {
+    lauf_api_courses_list_batteries: {
         parameters: {
             query?: never;
             header?: never;
@@ -5106,7 +5354,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_make_battery: {
+    lauf_api_courses_make_battery: {
         parameters: {
             query?: never;
             header?: never;
@@ -5130,7 +5378,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_list_courses: {
+    lauf_api_courses_list_courses: {
         parameters: {
             query?: never;
             header?: never;
@@ -5150,7 +5398,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_make_course: {
+    lauf_api_courses_make_course: {
         parameters: {
             query?: never;
             header?: never;
@@ -5174,7 +5422,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_delete_course: {
+    lauf_api_courses_delete_course: {
         parameters: {
             query?: never;
             header?: never;
@@ -5194,7 +5442,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_work_out_laps: {
+    lauf_api_courses_work_out_laps: {
         parameters: {
             query?: never;
             header?: never;
@@ -5203,7 +5451,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LapSum"];
+                "application/json": components["schemas"]["LapWish"];
             };
         };
         responses: {
@@ -5218,7 +5466,7 @@ export interface operations {
             };
         };
     };
-    lauf_catalogue_api_work_out_step: {
+    lauf_api_courses_work_out_step: {
         parameters: {
             query?: never;
             header?: never;
@@ -5242,7 +5490,7 @@ export interface operations {
             };
         };
     };
-    lauf_lessons_api_plan_lesson: {
+    lauf_api_lessons_plan_lesson: {
         parameters: {
             query?: never;
             header?: never;
@@ -5266,7 +5514,7 @@ export interface operations {
             };
         };
     };
-    lauf_lessons_api_list_lessons: {
+    lauf_api_lessons_list_lessons: {
         parameters: {
             query?: never;
             header?: never;
@@ -5288,7 +5536,7 @@ export interface operations {
             };
         };
     };
-    lauf_lessons_api_get_lesson: {
+    lauf_api_lessons_get_lesson: {
         parameters: {
             query?: never;
             header?: never;
@@ -5310,7 +5558,7 @@ export interface operations {
             };
         };
     };
-    lauf_lessons_api_report_run: {
+    lauf_api_lessons_report_run: {
         parameters: {
             query?: never;
             header?: never;
@@ -5337,7 +5585,7 @@ export interface operations {
             };
         };
     };
-    lauf_lessons_api_close_lesson: {
+    lauf_api_lessons_close_lesson: {
         parameters: {
             query?: never;
             header?: never;
@@ -5359,7 +5607,7 @@ export interface operations {
             };
         };
     };
-    lauf_lessons_api_reopen_lesson: {
+    lauf_api_lessons_reopen_lesson: {
         parameters: {
             query?: never;
             header?: never;
@@ -5381,7 +5629,7 @@ export interface operations {
             };
         };
     };
-    lauf_lessons_api_set_conditions: {
+    lauf_api_lessons_set_conditions: {
         parameters: {
             query?: never;
             header?: never;
@@ -5407,7 +5655,7 @@ export interface operations {
             };
         };
     };
-    lauf_lessons_api_start_sitting: {
+    lauf_api_lessons_start_sitting: {
         parameters: {
             query?: never;
             header?: never;
@@ -5433,133 +5681,7 @@ export interface operations {
             };
         };
     };
-    lauf_lessons_api_get_plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanPage"];
-                };
-            };
-        };
-    };
-    lauf_lessons_api_save_plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanPage"];
-                };
-            };
-        };
-    };
-    lauf_lessons_api_preview_plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanPage"];
-                };
-            };
-        };
-    };
-    lauf_lessons_api_propose_order: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanPage"];
-                };
-            };
-        };
-    };
-    lauf_lessons_api_propose_fit: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanPage"];
-                };
-            };
-        };
-    };
-    lauf_lessons_api_copy_lesson: {
+    lauf_api_lessons_copy_lesson: {
         parameters: {
             query?: never;
             header?: never;
@@ -5585,99 +5707,7 @@ export interface operations {
             };
         };
     };
-    lauf_lessons_api_get_timeline: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TimelinePage"];
-                };
-            };
-        };
-    };
-    lauf_lessons_api_get_conduct: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ConductState"] | null;
-                };
-            };
-        };
-    };
-    lauf_lessons_api_report_conduct: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ConductState"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ConductState"];
-                };
-            };
-        };
-    };
-    lauf_lessons_api_get_record: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DoneRow"][];
-                };
-            };
-        };
-    };
-    lauf_lessons_api_add_activity: {
+    lauf_api_lessons_add_activity: {
         parameters: {
             query?: never;
             header?: never;
@@ -5703,12 +5733,12 @@ export interface operations {
             };
         };
     };
-    lauf_lessons_api_get_beeps: {
+    lauf_api_plans_get_plan: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                activity_id: string;
+                lesson_id: string;
             };
             cookie?: never;
         };
@@ -5720,12 +5750,116 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunSheet"];
+                    "application/json": components["schemas"]["PlanPage"];
                 };
             };
         };
     };
-    lauf_lessons_api_get_stations: {
+    lauf_api_plans_save_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_api_plans_preview_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_api_plans_propose_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_api_plans_propose_fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_api_plans_get_stations: {
         parameters: {
             query?: never;
             header?: never;
@@ -5748,7 +5882,7 @@ export interface operations {
             };
         };
     };
-    lauf_lessons_api_list_templates: {
+    lauf_api_plans_list_templates: {
         parameters: {
             query?: never;
             header?: never;
@@ -5768,7 +5902,7 @@ export interface operations {
             };
         };
     };
-    lauf_lessons_api_propose_template: {
+    lauf_api_plans_propose_template: {
         parameters: {
             query?: never;
             header?: never;
@@ -5794,7 +5928,7 @@ export interface operations {
             };
         };
     };
-    lauf_lessons_api_save_template: {
+    lauf_api_plans_save_template: {
         parameters: {
             query?: never;
             header?: never;
@@ -5820,7 +5954,7 @@ export interface operations {
             };
         };
     };
-    lauf_lessons_api_delete_template: {
+    lauf_api_plans_delete_template: {
         parameters: {
             query?: never;
             header?: never;
@@ -5842,7 +5976,123 @@ export interface operations {
             };
         };
     };
-    lauf_records_api_read_belts: {
+    lauf_api_hall_get_timeline: {
+        parameters: {
+            query?: {
+                fresh?: boolean;
+            };
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimelinePage"];
+                };
+            };
+        };
+    };
+    lauf_api_hall_get_conduct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConductState"] | null;
+                };
+            };
+        };
+    };
+    lauf_api_hall_report_conduct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConductState"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConductState"];
+                };
+            };
+        };
+    };
+    lauf_api_hall_get_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_hall_get_beeps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+        };
+    };
+    lauf_api_sensors_read_belts: {
         parameters: {
             query?: never;
             header?: never;
@@ -5868,7 +6118,7 @@ export interface operations {
             };
         };
     };
-    lauf_records_api_read_gate: {
+    lauf_api_sensors_read_gate: {
         parameters: {
             query?: never;
             header?: never;
@@ -5894,27 +6144,7 @@ export interface operations {
             };
         };
     };
-    lauf_progress_api_get_today: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Today"];
-                };
-            };
-        };
-    };
-    lauf_progress_api_get_lanes: {
+    lauf_api_scores_get_lanes: {
         parameters: {
             query?: never;
             header?: never;
@@ -5936,7 +6166,7 @@ export interface operations {
             };
         };
     };
-    lauf_progress_api_record_attempt: {
+    lauf_api_scores_record_attempt: {
         parameters: {
             query?: never;
             header?: never;
@@ -5962,7 +6192,7 @@ export interface operations {
             };
         };
     };
-    lauf_progress_api_get_check: {
+    lauf_api_scores_get_check: {
         parameters: {
             query?: never;
             header?: never;
@@ -5984,7 +6214,7 @@ export interface operations {
             };
         };
     };
-    lauf_progress_api_confirm_flag: {
+    lauf_api_scores_confirm_flag: {
         parameters: {
             query?: never;
             header?: never;
@@ -6010,77 +6240,31 @@ export interface operations {
             };
         };
     };
-    lauf_progress_api_get_pupil: {
+    lauf_api_scores_calibrate: {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                pupil_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PupilRecord"];
-                };
-            };
-        };
-    };
-    lauf_progress_api_get_benchmarks: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                test_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchmarksPage"];
-                };
-            };
-        };
-    };
-    lauf_progress_api_preview_ladder: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                test_id: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LadderDraft"];
+                "application/json": components["schemas"]["NewCalibration"];
             };
         };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LadderPreview"];
+                    "application/json": components["schemas"]["CalibrationRow"];
                 };
             };
         };
     };
-    lauf_progress_api_get_pulse: {
+    lauf_api_pulses_get_pulse: {
         parameters: {
             query?: {
                 formula?: "tanaka" | "220";
@@ -6104,7 +6288,7 @@ export interface operations {
             };
         };
     };
-    lauf_progress_api_record_pulse: {
+    lauf_api_pulses_record_pulse: {
         parameters: {
             query?: {
                 formula?: "tanaka" | "220";
@@ -6132,53 +6316,7 @@ export interface operations {
             };
         };
     };
-    lauf_progress_api_calibrate: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewCalibration"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CalibrationRow"];
-                };
-            };
-        };
-    };
-    lauf_progress_api_get_growth: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pupil_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GrowthRecord"];
-                };
-            };
-        };
-    };
-    lauf_progress_api_list_sittings: {
+    lauf_api_grid_list_sittings: {
         parameters: {
             query?: never;
             header?: never;
@@ -6198,7 +6336,7 @@ export interface operations {
             };
         };
     };
-    lauf_progress_api_get_grid: {
+    lauf_api_grid_get_grid: {
         parameters: {
             query?: {
                 compared_with?: string | null;
@@ -6222,7 +6360,71 @@ export interface operations {
             };
         };
     };
-    lauf_progress_api_propose_groups: {
+    lauf_api_progress_get_today: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
+                };
+            };
+        };
+    };
+    lauf_api_progress_get_pupil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PupilRecord"];
+                };
+            };
+        };
+    };
+    lauf_api_progress_get_growth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GrowthRecord"];
+                };
+            };
+        };
+    };
+    lauf_api_progress_propose_groups: {
         parameters: {
             query?: never;
             header?: never;
@@ -6248,7 +6450,7 @@ export interface operations {
             };
         };
     };
-    lauf_progress_api_get_target: {
+    lauf_api_progress_get_target: {
         parameters: {
             query?: {
                 elapsed?: number;
@@ -6272,7 +6474,55 @@ export interface operations {
             };
         };
     };
-    lauf_challenges_api_list_weeks: {
+    lauf_api_benchmarks_get_benchmarks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchmarksPage"];
+                };
+            };
+        };
+    };
+    lauf_api_benchmarks_preview_ladder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LadderDraft"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LadderPreview"];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_list_weeks: {
         parameters: {
             query?: never;
             header?: never;
@@ -6292,7 +6542,7 @@ export interface operations {
             };
         };
     };
-    lauf_challenges_api_make_week: {
+    lauf_api_challenges_make_week: {
         parameters: {
             query?: never;
             header?: never;
@@ -6316,7 +6566,7 @@ export interface operations {
             };
         };
     };
-    lauf_challenges_api_get_week: {
+    lauf_api_challenges_get_week: {
         parameters: {
             query?: never;
             header?: never;
@@ -6338,7 +6588,7 @@ export interface operations {
             };
         };
     };
-    lauf_challenges_api_delete_week: {
+    lauf_api_challenges_delete_week: {
         parameters: {
             query?: never;
             header?: never;
@@ -6358,7 +6608,7 @@ export interface operations {
             };
         };
     };
-    lauf_challenges_api_set_day: {
+    lauf_api_challenges_set_day: {
         parameters: {
             query?: never;
             header?: never;
@@ -6385,7 +6635,7 @@ export interface operations {
             };
         };
     };
-    lauf_challenges_api_clear_day: {
+    lauf_api_challenges_clear_day: {
         parameters: {
             query?: never;
             header?: never;
@@ -6408,7 +6658,7 @@ export interface operations {
             };
         };
     };
-    lauf_challenges_api_list_open: {
+    lauf_api_challenges_list_open: {
         parameters: {
             query?: never;
             header?: never;
@@ -6428,7 +6678,7 @@ export interface operations {
             };
         };
     };
-    lauf_challenges_api_get_pupil_points: {
+    lauf_api_challenges_get_pupil_points: {
         parameters: {
             query?: never;
             header?: never;
@@ -6450,7 +6700,7 @@ export interface operations {
             };
         };
     };
-    lauf_challenges_api_get_challenge: {
+    lauf_api_challenges_get_challenge: {
         parameters: {
             query?: never;
             header?: never;
@@ -6472,7 +6722,7 @@ export interface operations {
             };
         };
     };
-    lauf_challenges_api_open_challenge: {
+    lauf_api_challenges_open_challenge: {
         parameters: {
             query?: never;
             header?: never;
@@ -6498,7 +6748,7 @@ export interface operations {
             };
         };
     };
-    lauf_challenges_api_give_points: {
+    lauf_api_challenges_give_points: {
         parameters: {
             query?: never;
             header?: never;
@@ -6520,7 +6770,7 @@ export interface operations {
             };
         };
     };
-    lauf_challenges_api_reverse_point: {
+    lauf_api_challenges_reverse_point: {
         parameters: {
             query?: never;
             header?: never;
@@ -6546,7 +6796,7 @@ export interface operations {
             };
         };
     };
-    lauf_exchange_api_get_scores_csv: {
+    lauf_api_exchange_get_scores_csv: {
         parameters: {
             query?: never;
             header?: never;
@@ -6566,7 +6816,7 @@ export interface operations {
             };
         };
     };
-    lauf_demo_api_belts: {
+    lauf_api_stand_ins_belts: {
         parameters: {
             query?: {
                 second?: number;
@@ -6592,7 +6842,7 @@ export interface operations {
             };
         };
     };
-    lauf_demo_api_gate: {
+    lauf_api_stand_ins_gate: {
         parameters: {
             query?: {
                 until_ms?: number;

@@ -137,6 +137,7 @@ async function drop() {
             :ladder="editing === 'new' ? null : editing"
             @kept="renew"
             @leave="editing = null"
+            @change="editing = $event"
           />
           <p v-if="!ladders.length" class="board">
             No ladder for this test yet{{

@@ -4,7 +4,8 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed, reactive } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
-import { EFFORT, kindWords, PLACES, TAGS } from "./words";
+import { LOADS, PLACES } from "../api/vocabulary";
+import { EFFORT, kindWords } from "./words";
 
 type Card = Schemas["TestCard"];
 
@@ -114,7 +115,7 @@ function widen() {
           Load
           <select v-model="wanted.load" class="field">
             <option value="">any</option>
-            <option v-for="tag in TAGS" :key="tag" :value="tag">{{ tag }}</option>
+            <option v-for="tag in LOADS" :key="tag" :value="tag">{{ tag }}</option>
           </select>
         </label>
         <label class="labelled">

@@ -13,7 +13,7 @@ const props = defineProps<{
   variant: string;
   ladder: Schemas["LadderRow"] | null;
 }>();
-const emit = defineEmits<{ kept: []; leave: [] }>();
+const emit = defineEmits<{ kept: []; leave: []; change: [ladder: Schemas["LadderRow"]] }>();
 
 interface Rung {
   name: string;
@@ -27,6 +27,9 @@ const form = reactive({
   from: old?.ages?.[0] ?? 7,
   to: old?.ages?.[1] ?? 8,
   sex: (old?.sex ?? "") as "" | "female" | "male",
+  /** The clock and course it was written for: the test's own unless changed. */
+  seconds: (old ? old.seconds : props.page.seconds) as number | null | "",
+  course: old?.course ?? props.page.course ?? "",
   source: old?.source ?? "the school's own",
   printed: "",
   rungs: (old?.rungs.map((rung) => ({ name: rung.name, at: rung.typed, beyond: rung.beyond })) ??
@@ -35,12 +38,38 @@ const form = reactive({
 const preview = ref<Schemas["LadderPreview"] | null>(null);
 const problem = ref("");
 const busy = ref(false);
+/** What was typed last, and what was read last: only what was read can be kept. */
+const typed = computed(() => JSON.stringify(body()));
+const read = ref("");
 const copies = ref<string[]>([]);
 const whom = computed(() =>
   form.whose === "ages"
     ? { year_group_id: null, ages: [form.from, form.to] as [number, number] }
     : { year_group_id: form.whose, ages: null },
 );
+/** A ladder that stands where this one is to go. */
+const there = computed(() =>
+  props.page.ladders.find(
+    (one) =>
+      one.id !== old?.id &&
+      one.variant === props.variant &&
+      one.sex === form.sex &&
+      (form.whose === "ages"
+        ? one.ages?.[0] === form.from
+        : one.year_group_id === form.whose && form.whose !== ""),
+  ),
+);
+function body() {
+  return {
+    ...whom.value,
+    sex: form.sex,
+    variant: props.variant,
+    printed: form.printed,
+    rungs: form.rungs,
+    seconds: form.seconds === "" ? null : form.seconds,
+    course: form.course === (props.page.course ?? "") ? "" : form.course,
+  };
+}
 const at_least = computed(() => (props.page.better === "up" ? "at least" : "at most"));
 const beyond = computed(() => (props.page.better === "up" ? "more than" : "less than"));
 
@@ -50,22 +79,23 @@ async function look() {
     problem.value = "";
     return;
   }
+  const asked = typed.value;
   try {
-    preview.value = await answer(
+    const found = await answer(
       client.POST("/api/tests/{test_id}/ladder-preview", {
         params: { path: { test_id: props.page.test_id } },
-        body: {
-          ...whom.value,
-          sex: form.sex,
-          variant: props.variant,
-          printed: form.printed,
-          rungs: form.rungs,
-        },
+        body: body(),
       }),
     );
+    if (asked !== typed.value) return;
+    preview.value = found;
+    read.value = asked;
     problem.value = "";
   } catch (error) {
+    if (asked !== typed.value) return;
     const said = error as ApiError;
+    // What cannot be read is not shown, and not kept, as what was read before it.
+    preview.value = null;
     problem.value = `${said.message} ${said.accepted}`;
   }
 }
@@ -81,16 +111,18 @@ function turn() {
   }));
   form.printed = "";
 }
+const keepable = computed(
+  () => preview.value !== null && read.value === typed.value && !there.value && !problem.value,
+);
 async function save() {
-  if (form.printed.trim()) turn();
+  if (!keepable.value) return;
   busy.value = true;
   problem.value = "";
-  const body = {
-    ...whom.value,
-    sex: form.sex,
-    variant: props.variant,
+  const entry = {
+    ...body(),
     source: form.source,
-    rungs: form.rungs.filter((rung) => rung.at.trim()),
+    // The names go with the printed ranges; without them, rungs that were filled in.
+    rungs: form.printed.trim() ? form.rungs : form.rungs.filter((rung) => rung.at.trim()),
   };
   const test_id = props.page.test_id;
   try {
@@ -98,11 +130,14 @@ async function save() {
       ? await answer(
           client.PUT("/api/tests/{test_id}/ladders/{ladder_id}", {
             params: { path: { test_id, ladder_id: old.id } },
-            body,
+            body: entry,
           }),
         )
       : await answer(
-          client.POST("/api/tests/{test_id}/ladders", { params: { path: { test_id } }, body }),
+          client.POST("/api/tests/{test_id}/ladders", {
+            params: { path: { test_id } },
+            body: entry,
+          }),
         );
     if (copies.value.length) {
       await answer(
@@ -151,10 +186,22 @@ async function save() {
           <option value="male">boys</option>
         </select>
       </label>
+      <label v-if="page.seconds !== null || old?.seconds" class="labelled">
+        For a clock of, s
+        <input v-model.number="form.seconds" class="field num" type="number" min="1" />
+      </label>
+      <label v-if="page.course" class="labelled">
+        On a course of
+        <input v-model="form.course" class="field num" :placeholder="page.course" />
+      </label>
       <label class="labelled grow">
         Where it comes from <input v-model="form.source" class="field" maxlength="120" />
       </label>
     </div>
+    <p v-if="there" role="status" class="line finding">
+      <strong>There is a ladder there already.</strong>
+      <v-btn variant="outlined" @click="emit('change', there)">Change that one</v-btn>
+    </p>
     <div class="sides mt-2">
       <div>
         <label class="labelled">
@@ -233,7 +280,7 @@ async function save() {
     </div>
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
     <div class="line mt-2">
-      <v-btn type="submit" color="primary" :loading="busy" :disabled="!preview"
+      <v-btn type="submit" color="primary" :loading="busy" :disabled="!keepable"
         >Keep the ladder</v-btn
       >
       <v-btn variant="text" @click="$emit('leave')">Not now</v-btn>

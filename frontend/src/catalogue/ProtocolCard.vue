@@ -4,7 +4,8 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
-import { EFFORT, kindWords, MERGES } from "./words";
+import { MERGES } from "../api/vocabulary";
+import { EFFORT, kindWords } from "./words";
 
 const props = defineProps<{ testId: string }>();
 const children = ref(28);

@@ -6,7 +6,8 @@ import { computed, reactive, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
-import { EFFORT, KINDS, MERGES, PLACES, TAGS } from "./words";
+import { EFFORTS, KINDS, KIT_FOR, LOADS, MERGES, PLACES } from "../api/vocabulary";
+import ProtocolLimits from "./ProtocolLimits.vue";
 
 type Protocol = Schemas["Protocol"];
 
@@ -36,13 +37,6 @@ const why = ref("");
 const problem = ref("");
 const busy = ref(false);
 const effects = ref<Schemas["Effects"] | null>(null);
-const CONDITIONS = [
-  { code: "course_mm", words: "Course length", sample: "10m" },
-  { code: "step_mm", words: "Step height", sample: "30cm" },
-  { code: "target_mm", words: "Distance to the target", sample: "3m" },
-  { code: "ball", words: "Ball", sample: "soft, size 3" },
-  { code: "beat", words: "Beats a minute", sample: "20 a minute" },
-];
 const form = reactive({
   kind: "count",
   better: "up",
@@ -62,7 +56,7 @@ const form = reactive({
   from_age: 4,
   to_age: 11,
   effort: "high",
-  variants: [] as Schemas["Variant"][],
+  variants: [] as Schemas["VariantEntry"][],
   kit: [] as Schemas["KitItem"][],
 } as Protocol);
 
@@ -82,7 +76,9 @@ watch(
   },
   { immediate: true },
 );
-const units = computed(() => KINDS.find((one) => one.code === form.kind)?.units ?? ["reps"]);
+const units = computed<readonly string[]>(
+  () => KINDS.find((one) => one.code === form.kind)?.units ?? ["reps"],
+);
 watch(
   () => form.kind,
   () => {
@@ -107,6 +103,7 @@ const asked = computed<Protocol>(() => ({
   of: number(form.of),
   at_once: number(form.at_once),
   most_a_second: number(form.most_a_second),
+  error_share: number(form.error_share),
   target_mm: number(form.target_mm),
   say: asLines(lines.say),
   counts: asLines(lines.counts),
@@ -119,7 +116,7 @@ watchDebounced(
   asked,
   async (protocol) => {
     const card = page.data.value;
-    if (!editing.value || !card || !name.value) return;
+    if (!card || !name.value) return;
     try {
       effects.value = await answer(
         client.POST("/api/tests/{test_id}/effects", {
@@ -334,13 +331,15 @@ function addKit() {
           <label class="labelled">
             Effort
             <select v-model="form.effort" class="field">
-              <option v-for="(words, code) in EFFORT" :key="code" :value="code">{{ words }}</option>
+              <option v-for="one in EFFORTS" :key="one.code" :value="one.code">
+                {{ one.words }}
+              </option>
             </select>
           </label>
         </div>
         <div class="line mt-2" role="group" aria-label="Loads">
           <b>Loads</b>
-          <label v-for="tag in TAGS" :key="tag">
+          <label v-for="tag in LOADS" :key="tag">
             <input v-model="form.loads" type="checkbox" :value="tag" /> {{ tag }}
           </label>
         </div>
@@ -356,54 +355,17 @@ function addKit() {
           <input v-model="item.item" class="field" aria-label="Item" placeholder="mat" />
           for each
           <select v-model="item.of" class="field" aria-label="For each">
-            <option v-for="one in ['child', 'pair', 'group', 'class']" :key="one">{{ one }}</option>
+            <option v-for="one in KIT_FOR" :key="one">{{ one }}</option>
           </select>
           <v-btn variant="text" @click="form.kit?.splice(place, 1)">Take away</v-btn>
         </div>
         <v-btn variant="outlined" class="mt-2" @click="addKit">Add kit</v-btn>
       </fieldset>
-      <fieldset class="board">
-        <legend class="figure">Limits and conditions</legend>
-        <p class="quiet">
-          In whole steps of the record: reps, millimetres, milliseconds, grams or beats a minute.
-        </p>
-        <div class="fields">
-          <label class="labelled">
-            Least <input v-model.number="form.lowest" class="field" type="number" />
-          </label>
-          <label class="labelled">
-            Most anyone can do <input v-model.number="form.highest" class="field" type="number" />
-          </label>
-          <label class="labelled">
-            The test's own maximum
-            <input v-model="form.cap" class="field" type="number" placeholder="none" />
-          </label>
-          <label class="labelled">
-            Step <input v-model.number="form.resolution" class="field" type="number" min="1" />
-          </label>
-          <label class="labelled">
-            Most a second
-            <input v-model="form.most_a_second" class="field" type="number" step="0.1" />
-          </label>
-          <label class="labelled">
-            Day-to-day variation
-            <input
-              v-model.number="form.default_typical_error"
-              class="field"
-              type="number"
-              step="0.1"
-            />
-          </label>
-          <label v-for="one in CONDITIONS" :key="one.code" class="labelled">
-            {{ one.words }}
-            <input
-              v-model="conditions[one.code]"
-              class="field"
-              :placeholder="`none, or ${one.sample}`"
-            />
-          </label>
-        </div>
-      </fieldset>
+      <ProtocolLimits v-model:form="form" v-model:conditions="conditions" />
+      <div v-if="effects?.questions.length" class="board" role="status">
+        <h2>Does the rest fit the new clock?</h2>
+        <p v-for="line in effects.questions" :key="line">{{ line }}</p>
+      </div>
       <div v-if="editing" class="board" role="status">
         <h2>What this edit does</h2>
         <template v-if="effects?.changed.length">

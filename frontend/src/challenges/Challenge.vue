@@ -7,7 +7,7 @@ import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import { dayWords } from "../parts/words";
 import HouseSums from "./HouseSums.vue";
-import { RULES } from "./rules";
+import { POINT_RULES } from "../api/vocabulary";
 
 const props = defineProps<{ challengeId: string }>();
 const router = useRouter();
@@ -28,7 +28,7 @@ const why = ref("");
 const several = computed(() => (page.value?.classes.length ?? 0) > 1);
 
 function words(rule: string): string {
-  return RULES.find((one) => one.code === rule)?.words ?? rule;
+  return POINT_RULES.find((one) => one.code === rule)?.words ?? rule;
 }
 async function take(classId: string) {
   problem.value = "";

@@ -25,7 +25,13 @@ const page = query.data;
 const editing = ref<string | null>(null);
 const removing = ref(false);
 const problem = ref("");
-const form = reactive({ test_id: "", rival: "", rival_typed: "", rival_variant: "" });
+const form = reactive({
+  test_id: "",
+  rival: "",
+  rival_typed: "",
+  rival_variant: "",
+  rival_course: "",
+});
 
 /** Every day of the week, with its challenge where it has one. */
 const days = computed(() => {
@@ -45,6 +51,10 @@ const days = computed(() => {
 const variants = computed(
   () => tests.data.value?.find((one) => one.id === form.test_id)?.variants ?? [],
 );
+/** A mark set on another course is not the same mark: asked for where the test has one. */
+const hasCourse = computed(
+  () => tests.data.value?.find((one) => one.id === form.test_id)?.course ?? false,
+);
 function edit(on: string, day: Schemas["DayRow"] | undefined) {
   editing.value = on;
   problem.value = "";
@@ -52,6 +62,7 @@ function edit(on: string, day: Schemas["DayRow"] | undefined) {
   form.rival = day?.rival?.name ?? "";
   form.rival_typed = day?.rival?.typed ?? "";
   form.rival_variant = day?.rival?.variant ?? "";
+  form.rival_course = day?.rival?.course ?? "";
 }
 function chooseTest(id: string | null) {
   form.test_id = id ?? "";
@@ -127,6 +138,7 @@ async function remove() {
               <span v-if="day?.rival">
                 {{ day.rival.name }}: <b class="figure">{{ day.rival.shown }}</b>
                 {{ day.rival.variant_name }}
+                <template v-if="day.rival.course">over {{ day.rival.course }}</template>
               </span>
               <span class="space" />
               <v-btn size="large" variant="outlined" @click="edit(on, day)">
@@ -143,6 +155,7 @@ async function remove() {
               </v-btn>
               <form v-if="editing === on" class="line edit" @submit.prevent="keep">
                 <v-autocomplete
+                  auto-select-first
                   :model-value="form.test_id || null"
                   :items="tests.data.value ?? []"
                   item-title="name"
@@ -166,6 +179,15 @@ async function remove() {
                       {{ one.name }}
                     </option>
                   </select>
+                </label>
+                <label v-if="form.rival && hasCourse" class="labelled">
+                  On a course of
+                  <input
+                    v-model="form.rival_course"
+                    class="field num"
+                    placeholder="the usual"
+                    autocomplete="off"
+                  />
                 </label>
                 <v-btn type="submit" color="primary">Keep</v-btn>
                 <v-btn variant="outlined" @click="editing = null">Not now</v-btn>

@@ -6,7 +6,7 @@ import { useRouter } from "vue-router";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import { dayWords } from "../parts/words";
-import { RULES } from "./rules";
+import { POINT_RULES } from "../api/vocabulary";
 
 const router = useRouter();
 const query = useQuery({
@@ -72,7 +72,7 @@ async function make() {
       </fieldset>
       <fieldset class="line">
         <legend>Points, each at most once a child and challenge; 0 gives none</legend>
-        <label v-for="rule in RULES" :key="rule.code" class="line">
+        <label v-for="rule in POINT_RULES" :key="rule.code" class="line">
           {{ rule.words }}
           <input
             v-model.number="form.points[rule.code]"

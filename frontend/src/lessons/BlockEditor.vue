@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The settings of one block; every kind has its own few. */
+import { COUNT_SECONDS, LOADS } from "../api/vocabulary";
 import { computed, reactive, watch } from "vue";
 import { type Schemas } from "../api/client";
 import { useTests } from "../catalogue/useTests";
@@ -24,17 +25,6 @@ watch(
   },
   { deep: true },
 );
-const LOADS = [
-  "whole body",
-  "legs",
-  "push",
-  "pull",
-  "core",
-  "flexibility",
-  "balance",
-  "skill",
-  "aerobic",
-] as const;
 type Load = (typeof LOADS)[number];
 const totals = computed(() => tests.data.value?.filter((one) => one.kind === "total") ?? []);
 function load(one: string): Load[] {
@@ -68,6 +58,7 @@ function asGame(game: boolean) {
 <template>
   <div class="line fields">
     <v-autocomplete
+      auto-select-first
       v-if="form.kind === 'test'"
       :model-value="form.test_id"
       :items="tests.data.value ?? []"
@@ -131,7 +122,7 @@ function asGame(game: boolean) {
     <label v-if="form.kind === 'pulse'" class="labelled">
       Count for
       <select v-model.number="form.count_seconds" class="field">
-        <option v-for="n in [10, 15, 30, 60]" :key="n" :value="n">{{ n }} s</option>
+        <option v-for="n in COUNT_SECONDS" :key="n" :value="n">{{ n }} s</option>
       </select>
     </label>
     <template v-if="form.kind === 'intervals'">

@@ -51,7 +51,7 @@ const stale = computed(
     state.value !== null &&
     live.value &&
     query.data.value !== undefined &&
-    state.value.plan_revision !== query.data.value.plan_revision,
+    (query.data.value.newer_plan || state.value.plan_revision !== query.data.value.plan_revision),
 );
 const tests = useTests(swapping);
 const stations = computed(() => block.value?.rotation?.stations ?? null);
@@ -63,7 +63,7 @@ function start() {
   void lock.hold();
   lead.forget();
   asking.value = false;
-  lead.start();
+  void lead.start();
 }
 function togglePause() {
   wake();

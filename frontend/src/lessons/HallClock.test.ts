@@ -3,27 +3,29 @@ import { describe, expect, it } from "vitest";
 import * as conductor from "./conductor";
 import HallClock from "./HallClock.vue";
 
-const PARTS: [seconds: number, phase: string, label: string, block: number][] = [
-  [60, "open", "Talk", 0],
-  [10, "ready", "star jumps", 1],
-  [30, "work", "star jumps", 1],
-  [15, "rest", "high knees", 1],
-  [20, "work", "high knees", 1],
-  [3, "settle", "high knees", 1],
-  [90, "open", "Water", 2],
-];
+const PARTS: [seconds: number, phase: conductor.Segment["phase"], label: string, block: number][] =
+  [
+    [60, "open", "Talk", 0],
+    [10, "ready", "star jumps", 1],
+    [30, "work", "star jumps", 1],
+    [15, "rest", "high knees", 1],
+    [20, "work", "high knees", 1],
+    [3, "settle", "high knees", 1],
+    [90, "open", "Water", 2],
+  ];
 function plan(): conductor.Timeline {
   let at = 0;
-  const segments = PARTS.map(([seconds, phase, label, block]) => {
+  const segments = PARTS.map(([seconds, phase, label, block], place) => {
     const from_ms = at;
     at += seconds * 1000;
-    return { from_ms, to_ms: at, phase, label, block, wave: 0, try_number: 0 };
+    return { id: `s${place}`, from_ms, to_ms: at, phase, label, block, wave: 0, try_number: 0 };
   });
   const blocks = ["Talk", "Jumps and knees", "Water"].map((label, index) => {
     const mine = segments.filter((one) => one.block === index);
     return {
+      id: `b${index}`,
       label,
-      kind: "x",
+      kind: "intervals" as const,
       activity_id: null,
       rotation: null,
       from_ms: mine[0]!.from_ms,

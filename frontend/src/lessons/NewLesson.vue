@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from "@tanstack/vue-query";
-import { reactive, ref, watchEffect } from "vue";
+import { reactive, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { answer, client } from "../api/client";
 import { useTests } from "../catalogue/useTests";
@@ -19,14 +19,11 @@ function soon(): string {
   return new Date(at.getTime() - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
 }
 const form = reactive({
-  class_id: typeof route.query.class === "string" ? route.query.class : "",
-  test_id: typeof route.query.test === "string" ? route.query.test : "",
+  class_id: typeof route.query.class === "string" ? route.query.class : null,
+  test_id: typeof route.query.test === "string" ? route.query.test : null,
   starts_at: soon(),
   minutes: 45,
   place: "Hall",
-});
-watchEffect(() => {
-  if (!form.test_id) form.test_id = tests.data.value?.[0]?.id ?? "";
 });
 const problem = ref("");
 
@@ -39,6 +36,8 @@ async function plan() {
   try {
     const body = {
       ...form,
+      class_id: form.class_id,
+      test_id: form.test_id,
       minutes: Number(form.minutes),
       starts_at: new Date(form.starts_at).toISOString(),
     };
@@ -55,15 +54,17 @@ async function plan() {
     <h1>New lesson</h1>
     <hr class="court-line" />
     <form class="board grid" @submit.prevent="plan">
-      <v-select
+      <v-autocomplete
         v-model="form.class_id"
         :items="classes.data.value?.classes ?? []"
         item-title="name"
         item-value="id"
         label="Class"
+        auto-select-first
       />
       <v-autocomplete
         v-model="form.test_id"
+        auto-select-first
         :items="tests.data.value ?? []"
         item-title="name"
         item-value="id"

@@ -46,8 +46,8 @@ const chosen = computed(() => templates.data.value?.find((one) => one.code === t
 const childNames = useClass(lesson.value?.class_id ?? "");
 
 function entry(row: Schemas["BlockRow"]): Entry {
-  const { kind, label, test_id, activity_id, settings } = row;
-  return { ...settings, kind: kind as Entry["kind"], label, test_id, activity_id };
+  const { id, kind, label, test_id, activity_id, settings } = row;
+  return { ...settings, id, kind, label, test_id, activity_id };
 }
 watch(
   () => query.data.value,
@@ -95,9 +95,10 @@ async function send() {
       page.value = kept;
       queries.setQueryData(["plan", lessonId], kept);
       if (draft.value !== sent) continue;
-      // What the server has made of it: the activity of a new test.
+      // What the server has made of it: the id of a new block, the activity of a new test.
       draft.value = sent.map((one, index) => ({
         ...one,
+        id: kept.blocks[index]?.id ?? null,
         activity_id: kept.blocks[index]?.activity_id ?? null,
       }));
       unsaved.value = false;

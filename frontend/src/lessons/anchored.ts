@@ -5,6 +5,8 @@
 export interface Anchored {
   anchor_ms: number;
   paused_ms?: number | null;
+  /** The pauses that are over: what the clock showed at any moment follows from them. */
+  pauses?: { from_ms: number; to_ms: number }[];
   /** Grows by one with every change. */
   revision: number;
 }
@@ -22,7 +24,9 @@ export function stand<T extends Anchored>(one: T, at: number): T {
 export function goOn<T extends Anchored>(one: T, at: number): T {
   if (one.paused_ms == null) return one;
   const anchor_ms = Math.round(at - one.paused_ms);
-  return { ...one, revision: one.revision + 1, anchor_ms, paused_ms: null };
+  const stood = { from_ms: one.anchor_ms + one.paused_ms, to_ms: Math.round(at) };
+  const pauses = [...(one.pauses ?? []), stood];
+  return { ...one, revision: one.revision + 1, anchor_ms, paused_ms: null, pauses };
 }
 
 /** What lies in (from, to]: every cue once, whatever the gaps between two looks. */

@@ -17,6 +17,8 @@ describe("the clock of a wave", () => {
     const again = clock.resume(paused, 1_500_000);
     expect(clock.offset(again, 1_501_000)).toBe(21_000);
     expect(again.revision).toBe(3);
+    // Where it stood is known afterwards: what it showed at any moment follows.
+    expect(again.pauses).toEqual([{ from_ms: 1_020_000, to_ms: 1_500_000 }]);
     expect(clock.pause(paused, 1_600_000)).toEqual(paused);
     expect(clock.resume(again, 1_600_000)).toEqual(again);
   });

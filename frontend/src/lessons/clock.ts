@@ -7,9 +7,27 @@ export { offset, passed } from "./anchored";
 export type Run = Schemas["Run"];
 export type Cue = Schemas["Cue"];
 
-export function startRun(id: string, wave: number, at: number): Run {
-  const anchor_ms = Math.round(at);
-  return { id, wave, revision: 1, anchor_ms, paused_ms: null, ended: "", worked_seconds: null };
+/** A clock that begins: of a wave, or of a way of taking scores that has its own. */
+export function startRun(
+  id: string,
+  wave: number | null,
+  at: number,
+  more: Partial<Pick<Run, "way" | "try_number" | "go_ms">> = {},
+): Run {
+  return {
+    id,
+    way: "wave",
+    wave,
+    try_number: 1,
+    go_ms: 0,
+    revision: 1,
+    anchor_ms: Math.round(at),
+    paused_ms: null,
+    pauses: [],
+    ended: "",
+    worked_seconds: null,
+    ...more,
+  };
 }
 
 export function pause(run: Run, at: number): Run {
@@ -43,12 +61,23 @@ export function secondsShown(at: number, go: number, total: number): number {
 
 /** What a wave's runs say: the one that counts, else the newest that was not started again. */
 export function currentRun(runs: Run[], wave: number): Run | null {
-  const mine = runs.filter((run) => run.wave === wave);
+  const mine = runs.filter((run) => run.way === "wave" && run.wave === wave);
   return (
     mine.find((run) => run.ended === "complete" || run.ended === "early") ??
     mine.findLast((run) => run.ended === "") ??
     null
   );
+}
+
+/** The clock of a way of taking scores: the newest that was not started again. */
+export function ownRun(runs: Run[], way: Run["way"], tryNumber = 1): Run | null {
+  const mine = runs.filter((run) => run.way === way && run.try_number === tryNumber);
+  return mine.findLast((run) => run.ended !== "restarted") ?? null;
+}
+
+/** The clock that a time is taken by when it is typed: the newest that still runs, waves left out. */
+export function openRun(runs: Run[]): Run | null {
+  return runs.findLast((run) => run.way !== "wave" && run.ended === "") ?? null;
 }
 
 /** Two lists of runs joined, the newer revision of each. */

@@ -10,16 +10,22 @@ function plan(): conductor.Timeline {
     const from_ms = at;
     at += seconds * 1000;
     return {
+      id: `s${index}`,
       from_ms,
       to_ms: at,
-      phase: PHASES[index] as string,
+      phase: PHASES[index] as conductor.Segment["phase"],
       label: `part ${index}`,
       block: index === 0 ? 0 : 1,
       wave: 0,
       try_number: 0,
     };
   });
-  const cue = (at_ms: number, kind: string, say = kind) => ({ at_ms, kind, say, block: 1 });
+  const cue = (at_ms: number, kind: conductor.Cue["kind"], say: string = kind) => ({
+    at_ms,
+    kind,
+    say,
+    block: 1,
+  });
   return {
     segments,
     cues: [
@@ -37,6 +43,7 @@ function plan(): conductor.Timeline {
     ],
     blocks: [
       {
+        id: "talk",
         label: "Talk",
         kind: "briefing",
         activity_id: null,
@@ -45,6 +52,7 @@ function plan(): conductor.Timeline {
         to_ms: 20_000,
       },
       {
+        id: "set",
         label: "Set",
         kind: "intervals",
         activity_id: null,
@@ -78,7 +86,7 @@ describe("the conductor", () => {
   it("skips to the next part and keeps what was really done", () => {
     const skipped = conductor.skip(begun, plan(), at(42_300));
     expect(conductor.offset(skipped, at(42_300))).toBe(60_000);
-    expect(skipped.done).toMatchObject([{ segment: 2, seconds: 12, planned: 30 }]);
+    expect(skipped.done).toMatchObject([{ segment: "s2", seconds: 12, planned: 30 }]);
     const paused = conductor.skip(conductor.pause(begun, at(42_300)), plan(), at(99_000));
     expect(conductor.offset(paused, at(999_000))).toBe(60_000);
   });
@@ -120,7 +128,7 @@ describe("the conductor", () => {
     one.cues[7]!.say = "Next: part 2";
     const swapped = conductor.swap(begun, one, at(61_000), " squats ", null);
     expect(swapped.swaps).toEqual([
-      { segment: 3, was: "part 3", label: "squats", activity_id: null },
+      { segment: "s3", was: "part 3", label: "squats", activity_id: null },
     ]);
     const working = conductor.swap(begun, one, at(31_000), "squats", "act");
     const now = conductor.standing(one, working);
@@ -131,7 +139,7 @@ describe("the conductor", () => {
     expect(now.cues[7]!.say).toBe("Next: squats");
     expect(now.blocks[1]).toMatchObject({ label: "squats", activity_id: "act" });
     expect(conductor.skip(working, now, at(40_000)).done).toEqual([
-      { segment: 2, seconds: 10, planned: 30, block: "squats", label: "squats" },
+      { segment: "s2", seconds: 10, planned: 30, block: "squats", label: "squats" },
     ]);
     expect(conductor.swap(begun, one, at(31_000), "  ", null)).toBe(begun);
   });
@@ -140,20 +148,20 @@ describe("the conductor", () => {
     const longer = conductor.stretch(begun, plan(), 15_000, at(35_000));
     const now = conductor.standing(plan(), longer);
     expect(conductor.record(longer, now, 74_000, 75_500).done).toEqual([
-      { segment: 2, seconds: 45, planned: 30, block: "Set", label: "part 2" },
+      { segment: "s2", seconds: 45, planned: 30, block: "Set", label: "part 2" },
     ]);
   });
 
   it("puts on record what ended by itself, once, and the end of all", () => {
     const one = conductor.record(begun, plan(), 18_000, 31_000);
     expect(one.done).toEqual([
-      { segment: 0, seconds: 20, planned: 20, block: "Talk", label: "part 0" },
-      { segment: 1, seconds: 10, planned: 10, block: "Set", label: "part 1" },
+      { segment: "s0", seconds: 20, planned: 20, block: "Talk", label: "part 0" },
+      { segment: "s1", seconds: 10, planned: 10, block: "Set", label: "part 1" },
     ]);
     expect(conductor.record(one, plan(), 18_000, 31_000)).toEqual(one);
     const over = conductor.record(one, plan(), 31_000, 98_000);
     expect(over.ended).toBe(true);
-    expect(over.done?.map((one) => one.segment)).toEqual([0, 1, 2, 3, 4, 5]);
+    expect(over.done?.map((one) => one.segment)).toEqual(["s0", "s1", "s2", "s3", "s4", "s5"]);
   });
 
   it("hands out every cue once, whatever the gaps between two looks", () => {
@@ -175,5 +183,17 @@ describe("the conductor", () => {
       "1:05",
       "10:00",
     ]);
+  });
+
+  it("keeps what was done, lengthened and swapped by a part's own name, wherever it stands", () => {
+    const long = conductor.stretch(begun, plan(), 15_000, at(35_000));
+    const swapped = conductor.swap(long, plan(), at(35_000), "hopping", null);
+    const extra = { ...plan().segments[0]!, id: "new", from_ms: 0, to_ms: 9_000, block: 0 };
+    const moved = conductor.standing(
+      { ...plan(), segments: [extra, ...plan().segments.map((one) => ({ ...one }))] },
+      swapped,
+    );
+    expect(moved.segments.find((one) => one.id === "s2")?.label).toBe("hopping");
+    expect(moved.segments.find((one) => one.id === "new")?.label).toBe("part 0");
   });
 });

@@ -24,6 +24,7 @@ export function begin(runId: string, planRevision: number, at: number): Conduct 
     plan_revision: planRevision,
     anchor_ms: Math.round(at),
     paused_ms: null,
+    pauses: [],
     edits: [],
     swaps: [],
     done: [],
@@ -40,10 +41,10 @@ export function standing(plan: Timeline, state: Conduct | null): Timeline {
 /** From a segment on, and within its block, something else is called instead of what was planned. */
 export function swapped(plan: Timeline, swaps: NonNullable<Conduct["swaps"]>): Timeline {
   return swaps.reduce((made, swap) => {
-    const first = made.segments[swap.segment];
+    const from = made.segments.findIndex((one) => one.id === swap.segment);
+    const first = made.segments[from];
     if (!first) return made;
-    const touched = (index: number) =>
-      index >= swap.segment && made.segments[index]?.block === first.block;
+    const touched = (index: number) => index >= from && made.segments[index]?.block === first.block;
     const segments = made.segments.map((one, index) =>
       touched(index) && one.label === swap.was ? { ...one, label: swap.label } : one,
     );
@@ -75,14 +76,14 @@ function blockSwapped(
 /** The timeline with segments lengthened or shortened as they were on the spot. */
 export function edited(plan: Timeline, edits: Conduct["edits"]): Timeline {
   if (!edits?.length) return plan;
-  const added = new Map<number, number>();
+  const added = new Map<string, number>();
   for (const { segment, add_ms } of edits) {
     added.set(segment, (added.get(segment) ?? 0) + add_ms);
   }
   let shift = 0;
   const shifts: { from: number; to: number; before: number; own: number }[] = [];
-  const segments = plan.segments.map((one, index) => {
-    const own = added.get(index) ?? 0;
+  const segments = plan.segments.map((one) => {
+    const own = added.get(one.id) ?? 0;
     shifts.push({ from: one.from_ms, to: one.to_ms, before: shift, own });
     const moved = { ...one, from_ms: one.from_ms + shift, to_ms: one.to_ms + shift + own };
     shift += own;
@@ -146,11 +147,11 @@ function leave(
   if (!one) return [];
   const worked = Math.max(0, Math.min(at, one.to_ms) - one.from_ms);
   const added = (state.edits ?? [])
-    .filter((edit) => edit.segment === index)
+    .filter((edit) => edit.segment === one.id)
     .reduce((sum, edit) => sum + edit.add_ms, 0);
   return [
     {
-      segment: index,
+      segment: one.id,
       seconds: Math.floor(worked / 1000),
       planned: Math.max(0, Math.round((one.to_ms - one.from_ms - added) / 1000)),
       block: plan.blocks[one.block]?.label ?? "",
@@ -170,9 +171,10 @@ export function swap(
   station?: string,
 ): Conduct {
   const index = Math.max(0, segmentAt(plan, offset(state, at)));
-  const was = station ?? plan.segments[index]?.label;
-  if (was === undefined || !label.trim() || was === label.trim()) return state;
-  const one = { segment: index, was, label: label.trim(), activity_id: activityId };
+  const segment = plan.segments[index];
+  const was = station ?? segment?.label;
+  if (!segment || was === undefined || !label.trim() || was === label.trim()) return state;
+  const one = { segment: segment.id, was, label: label.trim(), activity_id: activityId };
   return changed(state, { swaps: [...(state.swaps ?? []), one] });
 }
 
@@ -197,7 +199,8 @@ export function back(state: Conduct, plan: Timeline, at: number): Conduct {
   let index = Math.min(segmentAt(plan, place), plan.segments.length - 1);
   const begun = plan.segments[index]?.from_ms ?? 0;
   if (place - begun < 3_000 && index > 0) index -= 1;
-  const done = (state.done ?? []).filter((one) => one.segment < index);
+  const before = new Set(plan.segments.slice(0, index).map((one) => one.id));
+  const done = (state.done ?? []).filter((one) => before.has(one.segment));
   return changed(state, { ...put(state, plan.segments[index]?.from_ms ?? 0, at), done });
 }
 
@@ -211,7 +214,7 @@ export function stretch(state: Conduct, plan: Timeline, ms: number, at: number):
   const allowed = Math.max(ms, least - (one.to_ms - one.from_ms));
   if (allowed === 0 || (ms < 0 && allowed > 0)) return state;
   return changed(state, {
-    edits: [...(state.edits ?? []), { segment: index, add_ms: Math.round(allowed) }],
+    edits: [...(state.edits ?? []), { segment: one.id, add_ms: Math.round(allowed) }],
   });
 }
 
@@ -219,7 +222,7 @@ export function stretch(state: Conduct, plan: Timeline, ms: number, at: number):
 export function record(state: Conduct, plan: Timeline, from: number, to: number): Conduct {
   const known = new Set((state.done ?? []).map((one) => one.segment));
   const ended = plan.segments.flatMap((one, index) =>
-    one.to_ms > from && one.to_ms <= to && !known.has(index)
+    one.to_ms > from && one.to_ms <= to && !known.has(one.id)
       ? leave(state, plan, index, one.to_ms)
       : [],
   );

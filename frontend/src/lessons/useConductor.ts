@@ -2,16 +2,21 @@
  * The conductor of one lesson: kept on this device at once, told to the server as soon as it can be
  * reached, and followed by the projector. Test waves that end are reported as the clock's runs.
  */
-import { useQuery } from "@tanstack/vue-query";
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { useIntervalFn } from "@vueuse/core";
-import { v4 as newId } from "uuid";
+import { v4 as newId, v5 as namedId } from "uuid";
 import { computed, inject, onBeforeUnmount, provide, ref, type InjectionKey } from "vue";
-import { answer, client } from "../api/client";
+import { answer, client, type Schemas } from "../api/client";
 import * as conductor from "./conductor";
 import { now } from "../parts/timeSource";
 import { useCalls } from "./useCalls";
 
 type Conduct = conductor.Conduct;
+type Page = Schemas["TimelinePage"];
+interface Pin {
+  runId: string;
+  page: Page;
+}
 /** What a window tells the others of this device. */
 export function channel(lessonId: string): BroadcastChannel {
   return new BroadcastChannel(`lauf.conduct.${lessonId}`);
@@ -30,6 +35,14 @@ export function useTimeline(lessonId: string) {
   });
 }
 
+function freshTimeline(lessonId: string) {
+  return answer(
+    client.GET("/api/lessons/{lesson_id}/timeline", {
+      params: { path: { lesson_id: lessonId }, query: { fresh: true } },
+    }),
+  );
+}
+
 /** The newer of two states of a conductor; another run than the known one is the newer start. */
 export function newer(one: Conduct | null, other: Conduct | null): Conduct | null {
   if (!one || !other) return one ?? other;
@@ -39,6 +52,7 @@ export function newer(one: Conduct | null, other: Conduct | null): Conduct | nul
 
 function conduct(lessonId: string) {
   const query = useTimeline(lessonId);
+  const queries = useQueryClient();
   const key = `lauf.conduct.${lessonId}`;
   const state = ref<Conduct | null>(kept());
   /** The run this device leads: it calls, and puts on record what has ended. */
@@ -56,10 +70,26 @@ function conduct(lessonId: string) {
     }
   }
   const known = computed(() => newer(state.value, query.data.value?.conduct ?? null));
-  /** The plan as it stands, with what was changed on the spot. */
-  const plan = computed(() =>
-    query.data.value ? conductor.standing(query.data.value, known.value) : null,
+  /** The timeline a run began with, kept with it: a plan changed meanwhile does not touch it. */
+  const pinned = ref(keptPin());
+  function keptPin(): Pin | null {
+    try {
+      return JSON.parse(localStorage.getItem(`${key}.plan`) ?? "null") as Pin | null;
+    } catch {
+      return null;
+    }
+  }
+  function pin(runId: string, page: Page) {
+    pinned.value = { runId, page };
+    localStorage.setItem(`${key}.plan`, JSON.stringify(pinned.value));
+  }
+  const base = computed(() =>
+    pinned.value && pinned.value.runId === known.value?.run_id
+      ? pinned.value.page
+      : (query.data.value ?? null),
   );
+  /** The plan as it is conducted, with what was changed on the spot. */
+  const plan = computed(() => (base.value ? conductor.standing(base.value, known.value) : null));
 
   function keep(change: Conduct) {
     state.value = change;
@@ -99,22 +129,27 @@ function conduct(lessonId: string) {
     if (!page) return;
     const sentKey = `${key}.runs`;
     const sent = JSON.parse(localStorage.getItem(sentKey) ?? "{}") as Record<string, string>;
-    for (const { segment: index, seconds, planned } of body.done ?? []) {
-      const segment = page.segments[index];
+    for (const { segment: id, seconds, planned } of body.done ?? []) {
+      const segment = page.segments.find((one) => one.id === id);
       const activity = segment && page.blocks[segment.block]?.activity_id;
-      const name = `${body.run_id} ${index}`;
+      const name = `${body.run_id} ${id}`;
       if (!segment || !activity || segment.phase !== "work" || sent[name]) continue;
       if (segment.try_number > 1) continue; // the clock of a wave is the same for every try
       const worked = Math.min(planned, seconds);
       try {
         await answer(
           client.PUT("/api/activities/{activity_id}/runs/{run_id}", {
-            params: { path: { activity_id: activity, run_id: newId() } },
+            // The same wave told twice is one run.
+            params: { path: { activity_id: activity, run_id: namedId(name, namedId.URL) } },
             body: {
+              way: "wave",
               wave: segment.wave,
+              try_number: 1,
+              go_ms: 0,
               revision: 1,
-              anchor_ms: body.anchor_ms + segment.from_ms,
+              anchor_ms: Math.max(0, body.anchor_ms + segment.from_ms),
               paused_ms: null,
+              pauses: [],
               ended: worked >= planned ? "complete" : "early",
               worked_seconds: worked,
             },
@@ -145,8 +180,14 @@ function conduct(lessonId: string) {
     state: known,
     unsent,
     leading: computed(() => known.value !== null && leads.value === known.value.run_id),
-    start() {
-      keep(conductor.begin(newId(), query.data.value?.plan_revision ?? 0, now()));
+    /** Begin with the plan as it stands; without a network, with the one that is here. */
+    async start() {
+      const page = await freshTimeline(lessonId).catch(() => query.data.value);
+      if (!page) return;
+      queries.setQueryData(["timeline", lessonId], { ...page, newer_plan: false });
+      const begun = conductor.begin(newId(), page.plan_revision, now());
+      pin(begun.run_id, page);
+      keep(begun);
     },
     togglePause() {
       step((one, _, at) =>

@@ -3,6 +3,8 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed, inject, provide, type InjectionKey } from "vue";
 import { useRoute } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
+import { joinRuns, openRun } from "./clock";
+import { keptRuns } from "./keptRuns";
 
 function lessonQuery(lessonId: string) {
   const route = useRoute();
@@ -10,6 +12,8 @@ function lessonQuery(lessonId: string) {
     queryKey: ["lesson", lessonId],
     queryFn: () =>
       answer(client.GET("/api/lessons/{lesson_id}", { params: { path: { lesson_id: lessonId } } })),
+    // The clocks of other devices appear by themselves.
+    refetchInterval: 10_000,
   });
   /** The one named in the address, else the first. */
   const activity = computed(() => {
@@ -26,6 +30,15 @@ export function provideLesson(lessonId: string): Lesson {
   const lesson = lessonQuery(lessonId);
   provide(KEY, lesson);
   return lesson;
+}
+
+/** The clock of an activity that still runs, if any: what a time typed now was taken by. */
+export function useOpenRun(activityId: string) {
+  const lesson = inject(KEY, null);
+  return computed(() => {
+    const runs = lesson?.lesson.value?.activities.find((one) => one.id === activityId)?.runs ?? [];
+    return openRun(joinRuns(runs, keptRuns(activityId)));
+  });
 }
 
 /** For the screens inside a lesson: it and its activity are there. */

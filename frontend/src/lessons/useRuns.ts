@@ -5,22 +5,15 @@
 import { ref, watch, type Ref } from "vue";
 import { answer, ApiError, client } from "../api/client";
 import { joinRuns, type Run } from "./clock";
+import { keptRuns, keyOf } from "./keptRuns";
 
 export function useRuns(activityId: string, fromServer: Ref<Run[]>) {
-  const key = `lauf.clock.${activityId}`;
-  const runs = ref<Run[]>(joinRuns(fromServer.value, kept()));
+  const key = keyOf(activityId);
+  const runs = ref<Run[]>(joinRuns(fromServer.value, keptRuns(activityId)));
   const told = new Map<string, number>();
   const problem = ref("");
   let timer = 0;
   let telling = false;
-
-  function kept(): Run[] {
-    try {
-      return JSON.parse(localStorage.getItem(key) ?? "[]") as Run[];
-    } catch {
-      return [];
-    }
-  }
 
   function note(found: Run[]) {
     for (const run of found) told.set(run.id, Math.max(run.revision, told.get(run.id) ?? 0));

@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
+import ChangeLog from "./ChangeLog.vue";
 import { useSession } from "./session";
 
 const queries = useQueryClient();
@@ -90,6 +91,7 @@ function grant(person: Schemas["StaffRow"]) {
         </section>
       </div>
       <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+      <ChangeLog />
     </LoadState>
   </main>
 </template>

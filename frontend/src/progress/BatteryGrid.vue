@@ -210,6 +210,7 @@ function put(
     conditions: {},
     recorded_at: new Date(now()).toISOString(),
     succeeds: there?.refusal?.current?.id ?? mine ?? who.cells[column]?.head ?? null,
+    sure: false,
     ...entry,
   });
 }
@@ -440,6 +441,7 @@ useUndoKey(undo);
                   {{ one.private ? "" : `▲ ${one.better} · ${one.steady} steady · ▽ ${one.lower}; `
                   }}{{ one.private ? "" : one.mean_change }}
                 </template>
+                <p v-if="one.chance && !one.private" class="quiet">an arrow: {{ one.chance }}</p>
                 <p v-if="one.misfit" class="quiet">{{ one.misfit }}</p>
               </td>
             </tr>

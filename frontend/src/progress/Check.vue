@@ -80,6 +80,7 @@ function record(child: Schemas["Child"], text: string, reason: string) {
           succeeds: one ? one.head : child.head,
           why: reason,
           withdrawn: false,
+          sure: false,
         },
       }),
     ),

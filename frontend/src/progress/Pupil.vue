@@ -69,7 +69,12 @@ const pupil = page.data;
               </span>
             </p>
             <p v-if="one.trend">Over the weeks: {{ one.trend }}.</p>
-            <p class="quiet">{{ one.band_words }} Rungs: {{ one.ladder_source }}.</p>
+            <details class="quiet">
+              <summary>How this is known</summary>
+              <p v-if="one.sure">Beside last time: {{ one.sure }}.</p>
+              <p v-if="one.trend_statistics">{{ one.trend_statistics }}.</p>
+              <p>{{ one.band_words }} Rungs: {{ one.ladder_source }}.</p>
+            </details>
           </div>
           <div class="two">
             <div class="board">

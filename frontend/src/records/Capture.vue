@@ -190,7 +190,7 @@ function before(one: CaptureRow, tryNumber: number): Step["before"] {
 }
 
 /** Save what is typed and go on; a bad entry stays where it is. */
-function save(text = typed.value) {
+function save(text = typed.value, sure = false) {
   const one = row.value;
   if (!one || !board.value) return;
   const entry = text.trim();
@@ -212,6 +212,7 @@ function save(text = typed.value) {
     why: earlier ? "typed again" : "",
     withdrawn: false,
     conditions: conditionsOf(one),
+    sure,
   });
   undone.value = "";
   advance();
@@ -477,7 +478,18 @@ useUndoKey(undo);
               data-testid="problem"
             >
               <strong>{{ problem.message }}</strong> {{ problem.accepted }}
-              <span v-if="cell?.pending?.refusal?.choices.length" class="choices">
+              <span
+                v-if="cell?.pending?.refusal?.choices.length || cell?.pending?.refusal?.sure"
+                class="choices"
+              >
+                <v-btn
+                  v-if="cell.pending.refusal.sure"
+                  size="small"
+                  color="primary"
+                  @click.stop="save(typed, true)"
+                >
+                  It is right
+                </v-btn>
                 <v-btn
                   v-for="choice in cell.pending.refusal.choices"
                   :key="choice.typed"

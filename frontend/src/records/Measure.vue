@@ -16,7 +16,7 @@ import { useCapture, type TryCell } from "./useCapture";
 
 const { activity } = useLesson();
 const activityId = activity().id;
-const { query, board, rows, put, outbox } = useCapture(activityId);
+const { query, board, rows, put, outbox, again } = useCapture(activityId);
 const active = ref(0);
 const standing = ref(new Map<string, string>());
 const typed = ref<Record<number, string>>({});
@@ -196,7 +196,7 @@ useUndoKey(undo);
         <Lane :lane="row.child.lane" :label="`Lane of ${row.child.name}`" named />
         <p>{{ row.child.words.join(" · ") }}</p>
       </div>
-      <Refused :rows="rows" :outbox="outbox" />
+      <Refused :rows="rows" :outbox="outbox" :again="again" />
       <nav class="line" aria-label="Children">
         <button
           v-for="(one, index) in rows"

@@ -12,7 +12,7 @@ import Refused from "./Refused.vue";
 import { useCapture, type CaptureRow } from "./useCapture";
 
 const { activity } = useLesson();
-const { query, board, rows, put, outbox } = useCapture(activity().id);
+const { query, board, rows, put, outbox, again } = useCapture(activity().id);
 const active = ref(0);
 const typed = ref("");
 const problem = ref("");
@@ -164,7 +164,7 @@ useUndoKey(undo);
             Later
           </v-btn>
         </div>
-        <Refused :rows="rows" :outbox="outbox" />
+        <Refused :rows="rows" :outbox="outbox" :again="again" />
       </div>
       <CapturePad
         :name="row.child.name"

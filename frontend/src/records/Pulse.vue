@@ -209,6 +209,7 @@ function put(
     variant: "",
     try_number: 1,
     why: "",
+    sure: false,
     ...entry,
   });
 }

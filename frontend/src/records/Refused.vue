@@ -6,6 +6,7 @@ import type { CaptureRow, useCapture } from "./useCapture";
 const props = defineProps<{
   rows: CaptureRow[];
   outbox: ReturnType<typeof useCapture>["outbox"];
+  again: ReturnType<typeof useCapture>["again"];
 }>();
 const refused = computed(() => props.rows.filter((one) => one.refused));
 </script>
@@ -19,6 +20,23 @@ const refused = computed(() => props.rows.filter((one) => one.refused));
     <p v-for="one in refused" :key="one.child.pupil_id" class="line">
       <strong>{{ one.child.name }}, “{{ one.refused?.body.typed }}”:</strong>
       {{ one.refused?.refusal?.message }}
+      <v-btn
+        v-for="choice in one.refused?.refusal?.choices ?? []"
+        :key="choice.typed"
+        size="large"
+        variant="outlined"
+        @click="again(one, { typed: choice.typed })"
+      >
+        {{ choice.words }}
+      </v-btn>
+      <v-btn
+        v-if="one.refused?.refusal?.sure"
+        size="large"
+        variant="outlined"
+        @click="again(one, { sure: true })"
+      >
+        It is right
+      </v-btn>
       <v-btn
         size="large"
         variant="outlined"

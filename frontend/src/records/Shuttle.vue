@@ -5,11 +5,12 @@
  */
 import { useQuery } from "@tanstack/vue-query";
 import { useEventListener, useIntervalFn, useRafFn } from "@vueuse/core";
-import { computed, onBeforeUnmount, ref } from "vue";
+import { computed, onBeforeUnmount, ref, watch } from "vue";
 import { answer, client } from "../api/client";
 import { playIn, wake } from "../lessons/sound";
 import { now } from "../parts/timeSource";
 import { useLesson } from "../lessons/useLesson";
+import { useOwnClock } from "../lessons/useOwnClock";
 import { useWakeLock } from "../lessons/useWakeLock";
 import Confirm from "../parts/Confirm.vue";
 import LoadState from "../parts/LoadState.vue";
@@ -25,7 +26,7 @@ const AHEAD_MS = 900;
 
 const { activity } = useLesson();
 const activityId = activity().id;
-const { query, board, rows, put, outbox } = useCapture(activityId);
+const { query, board, rows, put, outbox, again } = useCapture(activityId);
 const sheet = useQuery({
   queryKey: ["beeps", activityId],
   queryFn: () =>
@@ -40,6 +41,7 @@ const beeps = computed(() => sheet.data.value?.beeps ?? []);
 const lock = useWakeLock();
 const key = `lauf.shuttle.${activityId}`;
 const run = ref<shuttle.Run>(kept());
+const own = useOwnClock("beeps");
 const past = ref<{ run: shuttle.Run; pupilId: string }[]>([]);
 const at = ref(now());
 const asking = ref<"again" | "end" | null>(null);
@@ -59,6 +61,15 @@ function keep(after: shuttle.Run) {
   run.value = after;
   localStorage.setItem(key, JSON.stringify(after));
 }
+// Beeps begun on another device are this one's too.
+watch(
+  [own.goAt, own.run],
+  ([goAt, one]) => {
+    if (goAt === null || !one || one.ended || goAt === run.value.startedAt) return;
+    keep({ startedAt: goAt, runners: {} });
+  },
+  { immediate: true },
+);
 const ms = computed(() => (run.value.startedAt === null ? 0 : at.value - run.value.startedAt));
 const last = computed(() => shuttle.lastBeep(beeps.value, ms.value));
 const on = computed(() => shuttle.current(beeps.value, ms.value));
@@ -116,7 +127,7 @@ function start() {
   past.value = [];
   for (const n of [3, 2, 1]) playIn("count", READY_MS - n * 1000);
   playIn("go", READY_MS);
-  keep({ startedAt: now() + READY_MS, runners: {} });
+  keep({ startedAt: own.start(READY_MS), runners: {} });
 }
 function score(one: CaptureRow): string | null {
   return shuttle.runner(run.value, one.child.pupil_id).score;
@@ -171,6 +182,7 @@ function undo() {
 function endAll() {
   asking.value = null;
   for (const one of shown.value) if (!score(one)) stops(one);
+  own.stop();
   hush();
   lock.release();
 }
@@ -255,7 +267,7 @@ useEventListener("keydown", (event) => {
         for an unwell child; taking part is optional. Stop for pain, dizziness, chest tightness or
         wheeze.
       </p>
-      <Refused :rows="rows" :outbox="outbox" />
+      <Refused :rows="rows" :outbox="outbox" :again="again" />
       <ul class="tiles">
         <li v-for="one in shown" :key="one.child.pupil_id">
           <button

@@ -8,6 +8,7 @@ import { computed, ref, watch } from "vue";
 import { play, wake } from "../lessons/sound";
 import { now } from "../parts/timeSource";
 import { useLesson } from "../lessons/useLesson";
+import { useOwnClock } from "../lessons/useOwnClock";
 import { useWakeLock } from "../lessons/useWakeLock";
 import Confirm from "../parts/Confirm.vue";
 import LoadState from "../parts/LoadState.vue";
@@ -22,9 +23,10 @@ const SWIPE_PX = 60;
 
 const { activity } = useLesson();
 const one = activity();
-const { query, board, rows, put, outbox } = useCapture(one.id);
+const { query, board, rows, put, outbox, again } = useCapture(one.id);
 const lock = useWakeLock();
 const key = `lauf.tally.${one.id}`;
+const own = useOwnClock("tally");
 const state = ref<tally.Tally>(kept());
 const at = ref(now());
 const choosing = ref<number | null>(null);
@@ -73,6 +75,15 @@ watch(
   },
   { immediate: true },
 );
+// A clock begun on another device is this one's too.
+watch(
+  [own.goAt, own.run],
+  ([goAt, run]) => {
+    if (goAt === null || !run || run.ended || goAt === state.value.goAt) return;
+    keep({ ...state.value, taps: [], goAt, seconds: seconds.value });
+  },
+  { immediate: true },
+);
 useRafFn(() => {
   const before = at.value;
   at.value = now();
@@ -92,7 +103,7 @@ function start() {
   wake();
   void lock.hold();
   play("count");
-  keep({ ...state.value, taps: [], goAt: now() + READY_MS, seconds: seconds.value });
+  keep({ ...state.value, taps: [], goAt: own.start(READY_MS), seconds: seconds.value });
 }
 function add(pupilId: string) {
   const after = tally.tap(state.value, pupilId, now());
@@ -140,6 +151,7 @@ function save() {
       withdrawn: false,
     });
   }
+  own.stop();
   const done = new Set(state.value.taps);
   const following = next().filter((id) => !done.has(id));
   said.value = `${done.size} kept.`;
@@ -198,7 +210,7 @@ useEventListener("keydown", (event) => {
         </span>
         <strong role="status">{{ said }}</strong>
       </div>
-      <Refused :rows="rows" :outbox="outbox" />
+      <Refused :rows="rows" :outbox="outbox" :again="again" />
       <p v-if="!areas.length" class="board">
         Everybody has a score. Choose somebody again in the grid, or type there.
       </p>

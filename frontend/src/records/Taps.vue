@@ -12,6 +12,7 @@ import { useUndoKey } from "../parts/useUndoKey";
 import { play, wake } from "../lessons/sound";
 import { now } from "../parts/timeSource";
 import { useLesson } from "../lessons/useLesson";
+import { useOwnClock } from "../lessons/useOwnClock";
 import { useWakeLock } from "../lessons/useWakeLock";
 import { useSession } from "../people/session";
 import ConditionsLine from "./ConditionsLine.vue";
@@ -23,10 +24,11 @@ import { useCapture, type CaptureRow } from "./useCapture";
 
 const { activity } = useLesson();
 const activityId = activity().id;
-const { query, board, rows, put, outbox } = useCapture(activityId);
+const { query, board, rows, put, outbox, again } = useCapture(activityId);
 const lock = useWakeLock();
 const tryNumber = ref(1);
 const key = computed(() => `lauf.taps.${activityId}.${tryNumber.value}`);
+const own = useOwnClock("taps", tryNumber);
 const state = ref<taps.Taps>(taps.NONE);
 const at = ref(now());
 const typed = ref("");
@@ -45,7 +47,7 @@ const holds = computed(() => board.value?.better === "up");
 const laps = computed(() => state.value.laps ?? (holds.value ? 1 : (board.value?.laps ?? 1)));
 const unknown = computed(() => state.value.taps.filter((one) => one.pupilId === null));
 const clock = computed(() =>
-  state.value.started === null ? "0.0" : taps.asTyped(Math.max(0, at.value - state.value.started)),
+  own.goAt.value === null ? "0.0" : taps.asTyped(Math.max(0, at.value - own.goAt.value)),
 );
 const going = computed(
   () => rows.value.filter((one) => one.state === "empty" && !isDone(one)).length,
@@ -59,9 +61,17 @@ watch(
     } catch {
       state.value = taps.NONE;
     }
+    follow();
   },
   { immediate: true },
 );
+// A clock begun on another device, or again, has taps of its own.
+watch(own.goAt, () => follow());
+function follow() {
+  if (own.goAt.value !== null && own.goAt.value !== state.value.started) {
+    state.value = taps.start(own.goAt.value, state.value.laps);
+  }
+}
 useRafFn(() => {
   at.value = now();
 });
@@ -81,7 +91,7 @@ function start() {
   void lock.hold();
   play("go");
   asking.value = null;
-  keep(taps.start(now(), state.value.laps));
+  keep(taps.start(own.start(), state.value.laps));
 }
 function send(one: CaptureRow, entry: string) {
   put(one.child.pupil_id, tryNumber.value, {
@@ -90,6 +100,7 @@ function send(one: CaptureRow, entry: string) {
     wave: one.wave,
     why: "",
     withdrawn: false,
+    run_id: own.run.value?.id ?? null,
   });
 }
 function takeBack(one: CaptureRow) {
@@ -155,6 +166,7 @@ function endAll() {
   asking.value = null;
   lock.release();
   play("stop");
+  own.stop();
   for (const one of rows.value) {
     const run = taps.lapsOf(state.value, one.child.pupil_id).length;
     if (!isDone(one) && run && board.value?.laps) send(one, `${run} laps`);
@@ -237,7 +249,7 @@ useUndoKey(undo);
           <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
         </div>
       </div>
-      <Refused :rows="rows" :outbox="outbox" />
+      <Refused :rows="rows" :outbox="outbox" :again="again" />
       <div v-if="session.standIns && !holds && state.started !== null" class="board line gate">
         <v-btn size="large" variant="outlined" :aria-pressed="gateOn" @click="gateOn = !gateOn">
           {{ gateOn ? "Gate off" : "Gate on" }}

@@ -11,6 +11,7 @@ import * as conductor from "../lessons/conductor";
 import { now } from "../parts/timeSource";
 import { useConductor } from "../lessons/useConductor";
 import { useLesson } from "../lessons/useLesson";
+import { useOwnClock } from "../lessons/useOwnClock";
 import LoadState from "../parts/LoadState.vue";
 import StateMark from "../parts/StateMark.vue";
 import { useUndoKey } from "../parts/useUndoKey";
@@ -22,11 +23,11 @@ type Child = Schemas["TargetChild"];
 
 const { activity } = useLesson();
 const activityId = activity().id;
-const { query: lanes, rows, put, outbox } = useCapture(activityId);
+const { query: lanes, rows, put, outbox, again } = useCapture(activityId);
 const lead = useConductor();
-const key = `lauf.target.${activityId}`;
-/** When it began by this screen's own clock, where no conductor runs. */
-const startedAt = ref(Number(localStorage.getItem(key)) || null);
+/** The clock of this target, where no conductor runs. */
+const own = useOwnClock("target");
+const startedAt = own.goAt;
 const at = ref(now());
 useIntervalFn(() => (at.value = now()), 1_000);
 
@@ -156,8 +157,7 @@ function undo() {
   go(index);
 }
 function start() {
-  startedAt.value = now();
-  localStorage.setItem(key, String(startedAt.value));
+  own.start();
 }
 function onKey(event: KeyboardEvent) {
   const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
@@ -198,7 +198,7 @@ useUndoKey(undo);
         </span>
         <v-btn size="large" variant="outlined" :disabled="!steps.length" @click="undo">Undo</v-btn>
       </div>
-      <Refused :rows="rows" :outbox="outbox" />
+      <Refused :rows="rows" :outbox="outbox" :again="again" />
       <div class="board scroll">
         <table class="plain middle">
           <thead>

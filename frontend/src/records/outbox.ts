@@ -7,7 +7,10 @@ import { computed, reactive, ref } from "vue";
 import { answer, ApiError, client, type Schemas } from "../api/client";
 
 /** Why the server would not take an entry; it stays here until somebody decides. */
-export type Refusal = Pick<ApiError, "status" | "message" | "accepted" | "choices" | "current">;
+export type Refusal = Pick<
+  ApiError,
+  "status" | "message" | "accepted" | "choices" | "current" | "sure"
+>;
 
 export interface Pending {
   /** What it is, and the id of the activity or lesson it belongs to. */
@@ -71,8 +74,8 @@ function refuse(entry: Pending, error: ApiError) {
       keep({ ...later, body: { ...later.body, succeeds: entry.body.succeeds } });
     }
   }
-  const { status, message, accepted, choices, current } = error;
-  keep({ ...entry, refusal: { status, message, accepted, choices, current } });
+  const { status, message, accepted, choices, current, sure } = error;
+  keep({ ...entry, refusal: { status, message, accepted, choices, current, sure } });
 }
 
 function post({ kind, at, body }: Pending): Promise<Answered> {

@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, onBeforeUnmount, ref } from "vue";
 import { v4 as newId } from "uuid";
 import { answer, client, type Schemas } from "../api/client";
+import { useOpenRun } from "../lessons/useLesson";
 import { now } from "../parts/timeSource";
 import { useOutbox, type Pending } from "./outbox";
 
@@ -36,12 +37,17 @@ type Entry = Pick<Schemas["NewAttempt"], "typed" | "variant" | "wave" | "why" | 
   conditions?: Conditions;
   /** The partner who said it. */
   counted_by?: string | null;
+  /** The clock it was taken by, where it is not the one that is open. */
+  run_id?: string | null;
+  /** It is right, whatever the clock says. */
+  sure?: boolean;
 };
 
 const ORDER: State[] = ["refused", "waiting", "saving", "saved", "empty"];
 
 export function useCapture(activityId: string) {
   const outbox = useOutbox();
+  const openRun = useOpenRun(activityId);
   const queries = useQueryClient();
   const key = ["lanes", activityId];
   const query = useQuery({
@@ -146,7 +152,30 @@ export function useCapture(activityId: string) {
       succeeds: succeeds === undefined ? head(pupilId, tryNumber) : succeeds,
       conditions: {},
       counted_by: null,
+      // A time is held against the clock that is open, not against the timetable.
+      run_id: board.value?.kind === "time" ? (openRun.value?.id ?? null) : null,
+      sure: false,
       ...entry,
+    });
+  }
+
+  /** A refused entry sent again as it is meant: another reading of it, or "it is right". */
+  function again(one: CaptureRow, change: { typed?: string; sure?: boolean }) {
+    const body = one.refused?.body;
+    if (!body) return;
+    const {
+      typed = "",
+      variant = "",
+      wave = null,
+      why = "",
+      conditions,
+      counted_by,
+      run_id,
+    } = body;
+    put(one.child.pupil_id, body.try_number ?? 1, {
+      ...{ typed, variant, wave, why, conditions, counted_by, run_id },
+      ...change,
+      withdrawn: false,
     });
   }
 
@@ -168,5 +197,5 @@ export function useCapture(activityId: string) {
     waves.value = new Map(waves.value).set(pupilId, wave);
   }
 
-  return { query, board, rows, put, setWave, confirmFlags, outbox };
+  return { query, board, rows, put, again, setWave, confirmFlags, outbox };
 }

@@ -103,7 +103,8 @@ def edit_protocol(
     if current.number != based_on:
         raise Refused("Somebody has edited this test meanwhile: look at the new version first.")
     given = {field: getattr(current, field) for field in PROTOCOL_FIELDS}
-    changed = {field: value for field, value in changes.items() if value != given[field]}
+    asked = _checked({**given, **changes})
+    changed = {field: asked[field] for field in given if asked[field] != given[field]}
     if not changed:
         raise Refused("Nothing was changed.")
     breaking = meaning_changes(changed)
@@ -112,7 +113,7 @@ def edit_protocol(
         number=current.number + 1,
         meaning=current.meaning + (1 if breaking else 0),
         changed=why.strip()[:240],
-        **_checked({**given, **changed}),
+        **asked,
     )
     try:
         with transaction.atomic():
@@ -134,7 +135,8 @@ def _checked(given: dict[str, Any]) -> dict[str, Any]:
     if Kind(given["kind"]) is Kind.STAGE and not given["schedule"]:
         raise Refused("Say which schedule of stages: even or jump.")
     held = {code: read_condition(code, value) for code, value in given["conditions"].items()}
-    return {**given, "conditions": held}
+    table = [list(pair) for pair in given["errors_by_age"]]
+    return {**given, "conditions": held, "errors_by_age": table}
 
 
 def _check_limits(given: dict[str, Any]) -> None:

@@ -13,6 +13,7 @@ from lauf.catalogue.models import ProtocolVersion, Test
 from lauf.errors import NotFound
 from lauf.people.models import Staff
 from lauf.people.permissions import May, may
+from lauf.rules.comparability import COURSE
 from lauf.rules.entry import accepted_words
 from lauf.rules.kinds import format_value
 from lauf.rules.plan import Kit, Planned, class_seconds, shares
@@ -62,6 +63,7 @@ def test_list(staff: Staff) -> list[dict[str, Any]]:
             "name": version.test.name,
             "kind": version.kind,
             "variants": version.variants,
+            "course": COURSE in version.conditions,
         }
         for version in newest_protocols(staff)
     ]

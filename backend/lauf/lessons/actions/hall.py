@@ -15,7 +15,7 @@ from lauf.lessons.queries.hall import made_timeline
 from lauf.lessons.queries.lessons import activity_of, lesson_of
 from lauf.lessons.queries.plans import entries_of_revision
 from lauf.people.models import Staff
-from lauf.rules.clocks import Pause, Way
+from lauf.rules.clocks import Way
 
 
 @transaction.atomic
@@ -31,7 +31,7 @@ def report_run(
     anchor_ms: int,
     go_ms: int,
     paused_ms: int | None,
-    pauses: Sequence[Pause],
+    pauses: Sequence[dict[str, int]],
     ended: str,
     worked_seconds: int | None,
 ) -> Run:
@@ -86,14 +86,14 @@ def _worked(
     return worked_seconds
 
 
-def _in_order(pauses: Sequence[Pause]) -> list[list[int]]:
+def _in_order(pauses: Sequence[dict[str, int]]) -> list[dict[str, int]]:
     """Pauses as they are kept. Raises Refused for ones that lie in each other."""
-    end = None
-    for start, stop in pauses:
-        if stop < start or (end is not None and start < end):
+    end = 0
+    for pause in pauses:
+        if not end <= pause["from_ms"] <= pause["to_ms"]:
             raise Refused("The pauses of a clock follow each other.")
-        end = stop
-    return [list(pause) for pause in pauses]
+        end = pause["to_ms"]
+    return list(pauses)
 
 
 @transaction.atomic

@@ -36,7 +36,6 @@ from lauf.lessons.queries.plans import (
     settings_of,
 )
 from lauf.lessons.queries.stations import (
-    LOADS,
     check_groups,
     group_names,
     members,
@@ -51,7 +50,6 @@ from lauf.lessons.queries.templates import (
 )
 
 __all__ = [
-    "LOADS",
     "READY",
     "Planning",
     "activity_of",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any, Final
+from typing import Any
 from uuid import UUID
 
 from lauf.errors import NotFound
@@ -12,11 +12,6 @@ from lauf.lessons.queries.lessons import lesson_of
 from lauf.people.models import Staff
 from lauf.rules.blocks import BlockKind
 from lauf.rules.rotation import Station, rotate
-
-#: Parts of the body a station can load, as tests have them.
-LOADS: Final = (
-    "whole body", "legs", "push", "pull", "core", "flexibility", "balance", "skill", "aerobic",
-)  # fmt: skip
 
 
 def rotation_of(entry: dict[str, Any]) -> dict[str, Any]:

@@ -1,7 +1,21 @@
 """Every write of what is recorded, one module a noun."""
 
-from lauf.records.actions.attempts import SPARE_TRIES, confirm_flag, record_attempt
-from lauf.records.actions.calibrations import calibrate
-from lauf.records.actions.pulses import record_pulse
+from lauf.records.actions.attempts import (
+    SPARE_TRIES,
+    confirm_flag,
+    record_attempt,
+)
+from lauf.records.actions.calibrations import (
+    calibrate,
+)
+from lauf.records.actions.pulses import (
+    record_pulse,
+)
 
-__all__ = ["SPARE_TRIES", "calibrate", "confirm_flag", "record_attempt", "record_pulse"]
+__all__ = [
+    "SPARE_TRIES",
+    "calibrate",
+    "confirm_flag",
+    "record_attempt",
+    "record_pulse",
+]

@@ -143,7 +143,8 @@ def _ran_ms(attempt: Attempt) -> int | None:
     if run is None:
         return None
     moment = int(attempt.recorded_at.timestamp() * 1000)
-    return shown_at(moment, run.anchor_ms, run.pauses, run.paused_ms, run.go_ms)
+    pauses = [(one["from_ms"], one["to_ms"]) for one in run.pauses]
+    return shown_at(moment, run.anchor_ms, pauses, run.paused_ms, run.go_ms)
 
 
 def _forget_summaries(attempt: Attempt) -> None:

@@ -1,0 +1,72 @@
+"""The words of the trade that both sides need: made from the rules' own enums and registries, and
+written as TypeScript by `manage.py api_schema`."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping, Sequence
+from typing import Any, Final
+
+from lauf.catalogue.models import FAMILIES
+from lauf.rules.block_kinds import BLOCK_KINDS
+from lauf.rules.entry import REASON_KEYS, REASON_WORDS
+from lauf.rules.kinds import KINDS
+from lauf.rules.plan import EFFORT_WORDS, KitFor, Load, Place
+from lauf.rules.points import RULE_WORDS
+from lauf.rules.pulse import COUNT_SECONDS, MOMENT_WORDS
+from lauf.rules.quantities import GRAMS, MILLIMETRES, MILLISECONDS
+from lauf.rules.tries import MERGE_WORDS
+
+Rows = Sequence[Any]
+
+
+def _worded(words: Mapping[Any, str]) -> Rows:
+    return [{"code": str(code), "words": said} for code, said in words.items()]
+
+
+VOCABULARY: Final[dict[str, tuple[str, Rows]]] = {
+    "KINDS": (
+        "The kinds of score, each with the units it may be shown in.",
+        [
+            {"code": str(kind), "words": one.name, "units": list(one.units)}
+            for kind, one in KINDS.items()
+        ],
+    ),
+    "UNIT_SIZES": (
+        "One of a unit in the canonical unit of its kind: milliseconds, millimetres or grams.",
+        [
+            {"code": unit, "size": float(size)}
+            for sizes in (MILLISECONDS, MILLIMETRES, GRAMS)
+            for unit, size in sizes.items()
+        ],
+    ),
+    "FAMILIES": ("The families a test is found by.", _worded(dict(FAMILIES))),
+    "EFFORTS": ("How much a test asks of a child.", _worded(EFFORT_WORDS)),
+    "LOADS": ("What a test or a station asks for.", [str(load) for load in Load]),
+    "PLACES": ("Where a test can be done.", [str(place) for place in Place]),
+    "KIT_FOR": ("Who needs one of an item of kit.", [str(who) for who in KitFor]),
+    "MERGES": ("How several tries become one score.", _worded(MERGE_WORDS)),
+    "REASONS": (
+        "Why there is no score, with the key that says so.",
+        [
+            {"key": key, "code": str(reason), "words": REASON_WORDS[reason]}
+            for key, reason in REASON_KEYS.items()
+        ],
+    ),
+    "BLOCKS": (
+        "The kinds of block of a plan.",
+        [{"code": str(kind), "words": one.words} for kind, one in BLOCK_KINDS.items()],
+    ),
+    "POINT_RULES": ("What earns points in a challenge.", _worded(RULE_WORDS)),
+    "MOMENTS": ("When in a lesson a pulse is taken.", _worded(MOMENT_WORDS)),
+    "COUNT_SECONDS": ("How long the beats of a pulse are counted.", list(COUNT_SECONDS)),
+}
+
+
+def as_typescript() -> str:
+    """The vocabulary as a TypeScript module."""
+    lines = ["/** Made from the rules by `manage.py api_schema`: never typed by hand. */"]
+    for name, (words, rows) in VOCABULARY.items():
+        text = json.dumps(rows, ensure_ascii=False, indent=2)
+        lines += [f"/** {words} */", f"export const {name} = {text} as const;"]
+    return "\n".join(lines) + "\n"

@@ -1,0 +1,331 @@
+/** Made from the rules by `manage.py api_schema`: never typed by hand. */
+/** The kinds of score, each with the units it may be shown in. */
+export const KINDS = [
+  {
+    code: "count",
+    words: "Count of reps",
+    units: ["reps"],
+  },
+  {
+    code: "time",
+    words: "Time, held or taken",
+    units: ["s"],
+  },
+  {
+    code: "length",
+    words: "Length",
+    units: ["cm", "m", "mm"],
+  },
+  {
+    code: "marks",
+    words: "Difference of two marks",
+    units: ["cm"],
+  },
+  {
+    code: "offset",
+    words: "Distance from zero, with a sign",
+    units: ["cm"],
+  },
+  {
+    code: "sides",
+    words: "Yes or no, each side",
+    units: ["sides"],
+  },
+  {
+    code: "hits",
+    words: "Hits out of N",
+    units: ["hits"],
+  },
+  {
+    code: "stage",
+    words: "Stage and shuttle",
+    units: ["shuttles"],
+  },
+  {
+    code: "laps",
+    words: "Laps and part of a lap",
+    units: ["m"],
+  },
+  {
+    code: "total",
+    words: "Total over movements",
+    units: ["reps"],
+  },
+  {
+    code: "mass",
+    words: "Weight",
+    units: ["kg"],
+  },
+  {
+    code: "pulse",
+    words: "Pulse",
+    units: ["bpm"],
+  },
+] as const;
+/** One of a unit in the canonical unit of its kind: milliseconds, millimetres or grams. */
+export const UNIT_SIZES = [
+  {
+    code: "s",
+    size: 1000.0,
+  },
+  {
+    code: "min",
+    size: 60000.0,
+  },
+  {
+    code: "mm",
+    size: 1.0,
+  },
+  {
+    code: "cm",
+    size: 10.0,
+  },
+  {
+    code: "m",
+    size: 1000.0,
+  },
+  {
+    code: "in",
+    size: 25.4,
+  },
+  {
+    code: "ft",
+    size: 304.8,
+  },
+  {
+    code: "yd",
+    size: 914.4,
+  },
+  {
+    code: "mile",
+    size: 1609344.0,
+  },
+  {
+    code: "g",
+    size: 1.0,
+  },
+  {
+    code: "kg",
+    size: 1000.0,
+  },
+  {
+    code: "lb",
+    size: 453.59237,
+  },
+] as const;
+/** The families a test is found by. */
+export const FAMILIES = [
+  {
+    code: "timed_reps",
+    words: "Reps against the clock",
+  },
+  {
+    code: "unbroken",
+    words: "Reps in a row",
+  },
+  {
+    code: "hold",
+    words: "Held as long as possible",
+  },
+  {
+    code: "work",
+    words: "Work done, time taken",
+  },
+  {
+    code: "laps",
+    words: "Laps and shuttles in a time",
+  },
+  {
+    code: "distance",
+    words: "Distance",
+  },
+  {
+    code: "reach",
+    words: "Reach and flexibility",
+  },
+  {
+    code: "aim",
+    words: "Hits out of N",
+  },
+  {
+    code: "total",
+    words: "Total over movements",
+  },
+  {
+    code: "stages",
+    words: "Stages",
+  },
+  {
+    code: "growth",
+    words: "Growth",
+  },
+] as const;
+/** How much a test asks of a child. */
+export const EFFORTS = [
+  {
+    code: "rest",
+    words: "at rest",
+  },
+  {
+    code: "low",
+    words: "low effort",
+  },
+  {
+    code: "high",
+    words: "high effort",
+  },
+  {
+    code: "maximal",
+    words: "maximal effort",
+  },
+] as const;
+/** What a test or a station asks for. */
+export const LOADS = [
+  "whole body",
+  "legs",
+  "push",
+  "pull",
+  "core",
+  "flexibility",
+  "balance",
+  "skill",
+  "aerobic",
+] as const;
+/** Where a test can be done. */
+export const PLACES = ["hall", "playground", "grass"] as const;
+/** Who needs one of an item of kit. */
+export const KIT_FOR = ["child", "pair", "group", "class"] as const;
+/** How several tries become one score. */
+export const MERGES = [
+  {
+    code: "best",
+    words: "the best",
+  },
+  {
+    code: "last",
+    words: "the last",
+  },
+  {
+    code: "mean",
+    words: "the mean",
+  },
+  {
+    code: "sum",
+    words: "the sum",
+  },
+] as const;
+/** Why there is no score, with the key that says so. */
+export const REASONS = [
+  {
+    key: "a",
+    code: "absent",
+    words: "absent",
+  },
+  {
+    key: "x",
+    code: "sat_out",
+    words: "sat out",
+  },
+  {
+    key: "k",
+    code: "no_kit",
+    words: "no kit or helper",
+  },
+  {
+    key: "r",
+    code: "did_not_want",
+    words: "did not want to",
+  },
+  {
+    key: "v",
+    code: "void",
+    words: "void",
+  },
+] as const;
+/** The kinds of block of a plan. */
+export const BLOCKS = [
+  {
+    code: "briefing",
+    words: "Briefing",
+  },
+  {
+    code: "warm_up",
+    words: "Warm-up",
+  },
+  {
+    code: "stretch",
+    words: "Stretch",
+  },
+  {
+    code: "pulse",
+    words: "Pulse check",
+  },
+  {
+    code: "test",
+    words: "Test",
+  },
+  {
+    code: "intervals",
+    words: "Intervals",
+  },
+  {
+    code: "rep_target",
+    words: "Rep target",
+  },
+  {
+    code: "stations",
+    words: "Stations",
+  },
+  {
+    code: "water",
+    words: "Water",
+  },
+  {
+    code: "cool_down",
+    words: "Cool-down",
+  },
+  {
+    code: "report",
+    words: "Report",
+  },
+] as const;
+/** What earns points in a challenge. */
+export const POINT_RULES = [
+  {
+    code: "took_part",
+    words: "took part",
+  },
+  {
+    code: "beat_own_best",
+    words: "beat the own best",
+  },
+  {
+    code: "reached_rung",
+    words: "reached a new rung",
+  },
+  {
+    code: "beat_rival",
+    words: "beat the rival",
+  },
+] as const;
+/** When in a lesson a pulse is taken. */
+export const MOMENTS = [
+  {
+    code: "rest",
+    words: "at rest",
+  },
+  {
+    code: "warm_up",
+    words: "after the warm-up",
+  },
+  {
+    code: "activity",
+    words: "after an activity",
+  },
+  {
+    code: "recovery",
+    words: "recovery",
+  },
+] as const;
+/** How long the beats of a pulse are counted. */
+export const COUNT_SECONDS = [10, 15, 20, 30, 60] as const;

@@ -1,0 +1,145 @@
+<script setup lang="ts">
+/** Limits, steps and free conditions of a protocol, in the unit they are measured in. */
+import { computed } from "vue";
+import type { Schemas } from "../api/client";
+import { KINDS, UNIT_SIZES } from "../api/vocabulary";
+
+type Protocol = Schemas["Protocol"];
+/** The fields kept in canonical units: milliseconds, millimetres, grams. */
+type Limit = "lowest" | "highest" | "cap" | "resolution" | "default_typical_error";
+
+const form = defineModel<Protocol>("form", { required: true });
+const conditions = defineModel<Record<string, string>>("conditions", { required: true });
+const CONDITIONS = [
+  { code: "course_mm", words: "Course length", sample: "10m" },
+  { code: "step_mm", words: "Step height", sample: "30cm" },
+  { code: "target_mm", words: "Distance to the target", sample: "3m" },
+  { code: "ball", words: "Ball", sample: "soft, size 3" },
+  { code: "beat", words: "Beats a minute", sample: "20 a minute" },
+];
+const unit = computed(() => form.value.unit ?? "reps");
+const size = computed(() => UNIT_SIZES.find((one) => one.code === unit.value)?.size ?? 1);
+const grows = computed(() => form.value.error_share !== null);
+const kind = computed(() => KINDS.find((one) => one.code === form.value.kind)?.words ?? "");
+
+function shown(field: Limit): number | "" {
+  const value = form.value[field];
+  return value == null ? "" : Math.round((value / size.value) * 1e6) / 1e6;
+}
+function set(field: Limit, event: Event) {
+  const text = (event.target as HTMLInputElement).value;
+  if (text === "") {
+    if (field === "cap") form.value.cap = null;
+    return;
+  }
+  const exact = Number(text) * size.value;
+  form.value[field] = field === "default_typical_error" ? exact : Math.round(exact);
+}
+function setShare(event: Event) {
+  const percent = Number((event.target as HTMLInputElement).value);
+  if (percent > 0) form.value.error_share = Math.round(percent * 10) / 1000;
+}
+</script>
+
+<template>
+  <fieldset class="board">
+    <legend class="figure">Limits and conditions</legend>
+    <p class="quiet">{{ kind }}, in {{ unit }}.</p>
+    <div class="fields">
+      <label class="labelled">
+        Least, {{ unit }}
+        <input
+          class="field"
+          type="number"
+          step="any"
+          :value="shown('lowest')"
+          @change="set('lowest', $event)"
+        />
+      </label>
+      <label class="labelled">
+        Most anyone can do, {{ unit }}
+        <input
+          class="field"
+          type="number"
+          step="any"
+          :value="shown('highest')"
+          @change="set('highest', $event)"
+        />
+      </label>
+      <label class="labelled">
+        The test's own maximum, {{ unit }}
+        <input
+          class="field"
+          type="number"
+          step="any"
+          placeholder="none"
+          :value="shown('cap')"
+          @change="set('cap', $event)"
+        />
+      </label>
+      <label class="labelled">
+        Step, {{ unit }}
+        <input
+          class="field"
+          type="number"
+          step="any"
+          min="0"
+          :value="shown('resolution')"
+          @change="set('resolution', $event)"
+        />
+      </label>
+      <label class="labelled">
+        Most a second
+        <input v-model="form.most_a_second" class="field" type="number" step="0.1" />
+      </label>
+      <label v-if="grows" class="labelled">
+        Day-to-day variation, % of the score
+        <input
+          class="field"
+          type="number"
+          step="0.1"
+          min="0.1"
+          :value="Math.round((form.error_share ?? 0) * 1000) / 10"
+          @change="setShare"
+        />
+      </label>
+      <label v-else class="labelled">
+        Day-to-day variation, {{ unit }}
+        <input
+          class="field"
+          type="number"
+          step="any"
+          :value="shown('default_typical_error')"
+          @change="set('default_typical_error', $event)"
+        />
+      </label>
+      <label v-for="one in CONDITIONS" :key="one.code" class="labelled">
+        {{ one.words }}
+        <input
+          v-model="conditions[one.code]"
+          class="field"
+          :placeholder="`none, or ${one.sample}`"
+        />
+      </label>
+    </div>
+  </fieldset>
+</template>
+
+<style scoped>
+fieldset {
+  min-width: 0;
+}
+legend {
+  font-size: 1.5rem;
+  padding: 0 8px;
+}
+.fields {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
+  gap: 12px;
+  align-items: end;
+}
+.fields .field {
+  width: 100%;
+}
+</style>

@@ -1,0 +1,65 @@
+<script setup lang="ts">
+/** Who changed what in the school, newest first: nothing in it is ever changed. */
+import { useInfiniteQuery } from "@tanstack/vue-query";
+import { computed } from "vue";
+import { answer, client } from "../api/client";
+import LoadState from "../parts/LoadState.vue";
+
+const PAGE = 200;
+const query = useInfiniteQuery({
+  queryKey: ["log"],
+  initialPageParam: null as number | null,
+  queryFn: ({ pageParam }) =>
+    answer(client.GET("/api/log", { params: { query: { before: pageParam } } })),
+  getNextPageParam: (page) => (page.length === PAGE ? page.at(-1)?.id : undefined),
+});
+const lines = computed(() => query.data.value?.pages.flat() ?? []);
+const when = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" });
+</script>
+
+<template>
+  <section class="board mt-4" aria-label="Who changed what">
+    <h2>Who changed what</h2>
+    <LoadState :query="query">
+      <p v-if="!lines.length" class="quiet">
+        Nothing yet. Changes of permissions, tests, ladders, plans, closings and points are kept
+        here.
+      </p>
+      <div v-else class="scroll">
+        <table class="plain">
+          <thead>
+            <tr>
+              <th scope="col">When</th>
+              <th scope="col">Who</th>
+              <th scope="col">What</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="line in lines" :key="line.id">
+              <td class="quiet when">{{ when.format(new Date(line.at)) }}</td>
+              <td>{{ line.by }}</td>
+              <td>
+                <span class="tag">{{ line.what }}</span> {{ line.words }}
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <v-btn
+        v-if="query.hasNextPage.value"
+        variant="outlined"
+        class="mt-2"
+        :loading="query.isFetchingNextPage.value"
+        @click="query.fetchNextPage()"
+      >
+        Earlier
+      </v-btn>
+    </LoadState>
+  </section>
+</template>
+
+<style scoped>
+.when {
+  white-space: nowrap;
+}
+</style>
