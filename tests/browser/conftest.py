@@ -36,10 +36,18 @@ def demo_template(worker_id: str) -> Iterator[str]:
     drop(name)
 
 
-@pytest.fixture
-def lauf(demo_template: str) -> Iterator[Served]:
+@pytest.fixture(scope="session")
+def server(demo_template: str) -> Iterator[Served]:
+    """One server for all tests of a process: starting one takes longer than most of them."""
     with served(demo_template) as running:
         yield running
+
+
+@pytest.fixture
+def lauf(server: Served, demo_template: str) -> Served:
+    """The server over a database as it was in the beginning."""
+    server.begin_anew(demo_template)
+    return server
 
 
 @pytest.fixture(scope="session")

@@ -121,7 +121,7 @@ def test_a_lesson_is_conducted_and_the_projector_follows(visit: Any, lauf: Serve
     expect(page.get_by_test_id("now")).to_contain_text("Work", timeout=20_000)
     page.keyboard.press("ArrowRight")
     runs = f"""
-        SELECT r.wave, r.ended, r.worked_seconds FROM lessons_waverun r
+        SELECT r.wave, r.ended, r.worked_seconds FROM lessons_run r
         JOIN lessons_activity a ON a.id = r.activity_id WHERE a.lesson_id = ({LESSON})
         ORDER BY r.wave
     """

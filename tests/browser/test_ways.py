@@ -46,7 +46,7 @@ def test_six_are_tallied_at_once(visit: Any, lauf: Served) -> None:
     areas = page.locator(".area")
     expect(areas).to_have_count(6)
     # With the clock: what is tapped before go and after stop does not count.
-    page.get_by_role("button", name="Start 20 s").press("Enter")
+    page.get_by_role("button", name="Start 30 s").press("Enter")
     page.keyboard.press("1")
     expect(page.get_by_text("that does not count")).to_be_visible()
     one.ahead(3_500)
@@ -57,7 +57,7 @@ def test_six_are_tallied_at_once(visit: Any, lauf: Served) -> None:
     page.keyboard.press("Control+z")  # the one of 5
     page.reload()
     expect(areas.nth(0)).to_contain_text("6")
-    one.ahead(24_000)
+    one.ahead(34_000)
     page.keyboard.press("2")
     keep = page.get_by_role("button", name="Keep these")
     expect(keep).to_be_enabled()

@@ -108,6 +108,10 @@ class Served:
                 time.sleep(0.05)
         raise RuntimeError("the server did not answer")
 
+    @property
+    def runs(self) -> bool:
+        return self._process is not None and self._process.poll() is None
+
     def kill(self) -> None:
         """SIGKILL: nothing gets a chance to tidy up."""
         assert self._process is not None
@@ -115,9 +119,18 @@ class Served:
         self._process.wait()
 
     def stop(self) -> None:
-        if self._process and self._process.poll() is None:
+        if self._process and self.runs:
             self._process.terminate()
             self._process.wait(15)
+
+    def begin_anew(self, template: str) -> None:
+        """Put a fresh copy of the template under the running server, which notices only that its
+        connections were closed; start it again if a test has killed it."""
+        drop(self.database)
+        with admin() as connection:
+            connection.execute(f'CREATE DATABASE "{self.database}" TEMPLATE "{template}"')
+        if not self.runs:
+            self.start()
 
     def sql(self, query: str, *values: Any) -> list[tuple[Any, ...]]:
         with psycopg.connect(database_url(self.database)) as connection:
@@ -127,16 +140,13 @@ class Served:
 @contextmanager
 def served(template: str, *, demo: bool = True) -> Iterator[Served]:
     """A Lauf on a fresh copy of the template, gone afterwards."""
-    name = f"lauf_copy_{uuid.uuid4().hex[:10]}"
-    with admin() as connection:
-        connection.execute(f'CREATE DATABASE "{name}" TEMPLATE "{template}"')
-    lauf = Served(name, demo=demo)
+    lauf = Served(f"lauf_copy_{uuid.uuid4().hex[:10]}", demo=demo)
     try:
-        lauf.start()
+        lauf.begin_anew(template)
         yield lauf
     finally:
         lauf.stop()
-        drop(name)
+        drop(lauf.database)
 
 
 def _free_port() -> int:
@@ -149,5 +159,5 @@ def wait_for(ask: Any, good: Any) -> Any:
     """Ask the database until it is so; at most some seconds."""
     deadline = time.monotonic() + 15
     while not good(found := ask()) and time.monotonic() < deadline:
-        pass
+        time.sleep(0.02)  # between two looks, so that what is waited for gets the processor
     return found

@@ -17,7 +17,7 @@ from lauf.demo import terms
 from lauf.demo.challenges import load_week
 from lauf.demo.names import BOYS, FAMILIES, GIRLS
 from lauf.lessons.actions import save_plan
-from lauf.lessons.models import Activity, Lesson, PlanBlock, Run
+from lauf.lessons.models import Activity, Lesson, Run
 from lauf.lessons.queries import suggested_wave
 from lauf.lessons.queries.templates import from_template
 from lauf.people.actions import create_house, create_school
@@ -201,17 +201,17 @@ def _plan(activity: Activity) -> None:
         (BlockKind.COOL_DOWN, "Cool-down", {"steps": 40, "hold": 3, "seconds": 120}),
         (BlockKind.REPORT, "What we found", {"seconds": 240}),
     ]
-    PlanBlock.objects.bulk_create(
-        PlanBlock(
-            lesson=activity.lesson,
-            position=place,
-            kind=kind.value,
-            label=label,
-            settings=settings,
-            activity=activity if kind is BlockKind.TEST else None,
-        )
-        for place, (kind, label, settings) in enumerate(blocks)
-    )
+    lesson = activity.lesson
+    entries = [
+        {
+            "kind": kind.value,
+            "label": label,
+            **settings,
+            "test_id": activity.protocol.test_id if kind is BlockKind.TEST else None,
+        }
+        for kind, label, settings in blocks
+    ]
+    save_plan(lesson.teacher, lesson.id, based_on=lesson.plan_revision, entries=entries)
 
 
 def _pupils(

@@ -136,12 +136,12 @@ class QuickCheck:
 def quick_check(measure: Measure) -> QuickCheck:
     """A check that refuses no entry the reader accepts; for plain digits of a count it is exact."""
     kind = KINDS[measure.kind]
-    reasons = "|".join((*REASON_KEYS, *REASON_TYPED))
-    words = "|".join(one for one in (kind.words, reasons, "about|approx|ca") if one)
+    words = "|".join(one for one in (kind.words, "about|approx|ca") if one)
     pieces = rf"[0-9\s~.,−–—‐‑{kind.signs}\-]|{words}"
+    pattern = "|".join((f"(?:{pieces})+", *REASON_KEYS, *REASON_TYPED))
     if measure.kind is Kind.COUNT:
-        return QuickCheck(f"(?:{pieces})+", measure.lowest, measure.ceiling)
-    return QuickCheck(f"(?:{pieces})+")
+        return QuickCheck(pattern, measure.lowest, measure.ceiling)
+    return QuickCheck(pattern)
 
 
 _ABOUT: Final = re.compile(r"(?:~|about |approx\.? |ca\.? )\s*|\s*~")

@@ -15,7 +15,7 @@ const form = reactive({
   distance: "1 mile",
   by: "lap" as "lap" | "steps",
   lap: "84m",
-  steps: "21",
+  steps: "26",
   step_mm: 1000,
   time: "",
   done: "",

@@ -81,6 +81,13 @@ function keep(after: taps.Taps) {
   localStorage.setItem(key.value, JSON.stringify(after));
 }
 function setLaps(number: number) {
+  const whole = board.value?.laps;
+  problem.value = "";
+  // A few metres beyond the last whole lap are run on with it: one lap fewer fits too.
+  if (whole && number !== whole && number !== whole - 1) {
+    problem.value = `The distance is ${whole} laps of this course: change its length for others.`;
+    return;
+  }
   keep({ ...state.value, laps: number >= 1 && number <= 200 ? Math.floor(number) : null });
 }
 function isDone(one: CaptureRow): boolean {
