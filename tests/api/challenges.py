@@ -38,11 +38,14 @@ def a_week(
     )
 
 
-def a_challenge(world: World, week: ChallengeWeek, rival: str = "30") -> Challenge:
+def a_challenge(
+    world: World, week: ChallengeWeek, rival: str = "30", staff: Staff | None = None
+) -> Challenge:
     """Press-ups from the first day of the week on, against a rival's mark."""
-    assert world.teacher.staff is not None
+    by = staff or world.teacher.staff
+    assert by is not None
     return set_day(
-        world.teacher.staff,
+        by,
         week.id,
         on=week.starts_on,
         test_id=world.activity.protocol.test_id,
@@ -52,13 +55,12 @@ def a_challenge(world: World, week: ChallengeWeek, rival: str = "30") -> Challen
     )
 
 
-def challenge_ids(world: World) -> dict[str, Any]:
-    """Real ids of a week, a challenge and a line of its ledger."""
-    week = a_week(world)
-    challenge = a_challenge(world, week)
+def challenge_ids(world: World, staff: Staff) -> dict[str, Any]:
+    """Real ids of a week somebody made, a challenge and a line of its ledger."""
+    week = a_week(world, staff=staff)
+    challenge = a_challenge(world, week, staff=staff)
     world.record(world.pupils[2], "31")
-    assert world.teacher.staff is not None
-    give_points(world.teacher.staff, challenge.id)
+    give_points(staff, challenge.id)
     point = challenge.points.first()
     assert point is not None
     return {"week_id": week.id, "challenge_id": challenge.id, "point_id": point.id}

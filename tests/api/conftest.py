@@ -58,6 +58,7 @@ class World:
     activity: Activity
     head: Person
     teacher: Person
+    co_teacher: Person
     colleague: Person
     stranger: Person
     stranger_head: Person
@@ -204,7 +205,8 @@ def make_world() -> World:
     teacher = _person(school, "teacher", "teacher")
     year = school.year_groups.get(name="Year 4")
     school_class = SchoolClass.objects.create(school=school, name="4 T", year_group=year)
-    school_class.teachers.add(teacher.staff)
+    co_teacher = _person(school, "co-teacher", "teacher")
+    school_class.teachers.add(teacher.staff, co_teacher.staff)
     pupils = Pupil.objects.bulk_create(
         Pupil(school=school, school_class=school_class, given_name=f"Child {n:02d}")
         for n in range(12)
@@ -217,6 +219,7 @@ def make_world() -> World:
         activity=_lesson(school_class, teacher.staff, timezone.now(), 0),
         head=head,
         teacher=teacher,
+        co_teacher=co_teacher,
         colleague=_person(school, "colleague", "teacher"),
         stranger=_person(other, "stranger", "teacher"),
         stranger_head=_person(other, "stranger-head", "head"),

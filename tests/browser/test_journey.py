@@ -163,7 +163,6 @@ def test_the_whole_job_by_keyboard(visit: Any, lauf: Served, downloads: Path) ->
     assert {row[2] for row in kept} >= {
         "absent",
         "sat_out",
-        "no_kit",
         "did_not_want",
         "void",
         "withdrawn",

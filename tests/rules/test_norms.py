@@ -213,6 +213,9 @@ def test_a_table_is_read_from_a_file() -> None:
         (GOOD_TABLE + "girl,9\n", [(4, "")]),
         ("sex,age,P10,P50\n", [(2, "")]),
         ("sex,age,P0,P50\ngirl,8,1,2", [(1, "")]),
+        # A median or a spread of nothing divides by it.
+        ("sex,age,L,M,S\ngirl,8,1,0,0.1\nboy,8,1,20,0\n", [(2, "M"), (3, "S")]),
+        ("sex,age,L,M,S\ngirl,8,1,-4,0.1\n", [(2, "M")]),
     ],
 )
 def test_faults_are_told_by_row_and_column(text: str, places: list[tuple[int, str]]) -> None:

@@ -9,7 +9,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lauf.rules.block_kinds import BLOCK_KINDS
+from lauf.rules.blocks import BlockKind
 from lauf.rules.plan import (
+    HARD,
+    EffortLevel,
     Kit,
     PlanItem,
     Planned,
@@ -107,10 +111,10 @@ def test_neighbours_that_tire_the_same_part() -> None:
 
 def test_a_plan_is_told_what_is_wrong_with_it() -> None:
     items = [
-        PlanItem("test", "Shuttles", 600, DAY[5]),
-        PlanItem("warm_up", "Warm-up", 300),
-        PlanItem("test", "Plank", 400, DAY[4]),
-        PlanItem("test", "Press-ups", 300, DAY[3]),
+        PlanItem(BlockKind.TEST, "Shuttles", 600, DAY[5]),
+        PlanItem(BlockKind.WARM_UP, "Warm-up", 300),
+        PlanItem(BlockKind.TEST, "Plank", 400, DAY[4]),
+        PlanItem(BlockKind.TEST, "Press-ups", 300, DAY[3]),
     ]
     found = check_plan(items, lesson_seconds=1200, age=8, notes=2)
     assert [(one.code, one.block) for one in found] == [
@@ -119,15 +123,33 @@ def test_a_plan_is_told_what_is_wrong_with_it() -> None:
     ]  # fmt: skip
     assert "7 min longer" in found[0].words
     good = [
-        PlanItem("warm_up", "Warm-up", 300),
-        PlanItem("test", "Long jump", 300, DAY[2]),
-        PlanItem("cool_down", "Cool-down", 120),
+        PlanItem(BlockKind.WARM_UP, "Warm-up", 300),
+        PlanItem(BlockKind.TEST, "Long jump", 300, DAY[2]),
+        PlanItem(BlockKind.COOL_DOWN, "Cool-down", 120),
     ]
     assert check_plan(good, lesson_seconds=1200, age=8, notes=0) == []
     old = Planned("run", 0, 60, 0, ages=(9, 11))
-    young = check_plan([*good, PlanItem("test", "Run", 60, old)], lesson_seconds=1200, age=6,
-                       notes=0)  # fmt: skip
+    late = [*good, PlanItem(BlockKind.TEST, "Run", 60, old)]
+    young = check_plan(late, lesson_seconds=1200, age=6, notes=0)
     assert "suits ages 9 to 11" in " ".join(one.words for one in young)
+
+
+@pytest.mark.parametrize("kind", [kind for kind in BlockKind if kind is not BlockKind.TEST])
+def test_what_works_asks_for_a_warm_up_first(kind: BlockKind) -> None:
+    """Common practice: nothing with effort on cold muscles."""
+    warm = [PlanItem(BlockKind.WARM_UP, "Warm-up", 60), PlanItem(kind, "Work", 60)]
+    cold = {one.code for one in check_plan(warm[1:], lesson_seconds=900, age=8, notes=0)}
+    hard = kind in (BlockKind.INTERVALS, BlockKind.REP_TARGET, BlockKind.STATIONS)
+    assert ("cold" in cold) == hard == BLOCK_KINDS[kind].works
+    assert "cold" not in {one.code for one in check_plan(warm, lesson_seconds=900, age=8, notes=0)}
+
+
+@pytest.mark.parametrize("effort", list(EffortLevel))
+def test_a_hard_test_asks_for_a_warm_up_and_a_cool_down(effort: EffortLevel) -> None:
+    test = Planned("Run", 0, 60, 0, effort=effort)
+    items = [PlanItem(BlockKind.TEST, "Run", 60, test)]
+    found = {one.code for one in check_plan(items, lesson_seconds=900, age=8, notes=0)}
+    assert found == ({"cold", "no cool-down"} if effort in HARD else set())
 
 
 def test_kit_for_a_class_is_the_most_that_one_test_needs() -> None:

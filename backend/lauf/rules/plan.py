@@ -7,6 +7,9 @@ from dataclasses import dataclass, field, replace
 from enum import IntEnum, StrEnum
 from typing import Final
 
+from lauf.rules.block_kinds import BLOCK_KINDS
+from lauf.rules.blocks import BlockKind
+
 #: Children who share what is needed once a group.
 GROUP_SIZE: Final = 6
 
@@ -238,7 +241,7 @@ class Warning:
 class PlanItem:
     """One block as the checks see it: its kind, its seconds, and the test in it, if any."""
 
-    kind: str
+    kind: BlockKind
     label: str
     seconds: int
     test: Planned | None = None
@@ -262,11 +265,11 @@ def check_plan(
     warm = False
     before: tuple[int, Planned] | None = None
     for index, item in enumerate(items):
-        warm = warm or item.kind == "warm_up"
-        if item.kind in ("intervals", "rep_target", "stations") and not warm:
-            found.append(Warning("cold", index, f"{item.label} comes before any warm-up."))
+        warm = warm or item.kind is BlockKind.WARM_UP
         test = item.test
         if test is None:
+            if BLOCK_KINDS[item.kind].works and not warm:
+                found.append(Warning("cold", index, f"{item.label} comes before any warm-up."))
             continue
         if not warm and test.effort in HARD:
             words = f"{item.label} asks for {test.effort} effort before any warm-up."
@@ -279,7 +282,7 @@ def check_plan(
             found += _beside(before[1], test, index, item.label)
         before = index, test
     if any(item.test and item.test.effort in HARD for item in items) and not any(
-        item.kind == "cool_down" for item in items
+        item.kind is BlockKind.COOL_DOWN for item in items
     ):
         found.append(Warning("no cool-down", -1, "There is no cool-down at the end."))
     return found

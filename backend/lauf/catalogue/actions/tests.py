@@ -122,6 +122,7 @@ def edit_protocol(
         raise Refused("Somebody has edited this test meanwhile: look at it first.") from error
     names = ", ".join(field.replace("_", " ") for field in changed)
     words = f"{current.test.name}, version {version.number}: {names} changed"
+    words += f" ({version.changed})" if version.changed else ""
     log(staff, Change.What.PROTOCOL, words, current.test_id)
     return version
 

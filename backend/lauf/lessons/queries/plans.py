@@ -222,7 +222,7 @@ def describe(group: _Class, plan: list[Planning]) -> dict[str, Any]:
     tests = [one.test for one in plan if one.test]
     budget = rules.time_budget(tests, children)
     total = sum(one.seconds for one in plan)
-    items = [PlanItem(one.block.kind.value, one.block.label, one.seconds, one.test)
+    items = [PlanItem(one.block.kind, one.block.label, one.seconds, one.test)
              for one in plan]  # fmt: skip
     warnings = rules.check_plan(
         items,
