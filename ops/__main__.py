@@ -223,12 +223,22 @@ def _test_variables(cluster: Cluster) -> dict[str, str]:
     }
 
 
+#: Where Python is written by hand.
+PYTHON_ROOMS = ("backend", "ops", "tests")
+
+
 def _lint_steps() -> list[tuple[str, list[str], Path]]:
     python, front = str(build.PYTHON), build.FRONT_END
     return [
         ("ruff", [python, "-m", "ruff", "check", "."], ROOT),
         ("ruff format", [python, "-m", "ruff", "format", "--check", "."], ROOT),
         ("mypy", [python, "-m", "mypy"], ROOT),
+        ("vulture", [python, "-m", "vulture"], ROOT),
+        (
+            "xenon",  # no function is a tangle
+            [str(build.VENV / "bin" / "xenon"), "-b", "C", "-e", "*/migrations/*", *PYTHON_ROOMS],
+            ROOT,
+        ),
         ("import-linter", [str(build.VENV / "bin" / "lint-imports"), "--no-cache"], ROOT),
         (
             "migrations",

@@ -46,7 +46,7 @@ def _real_ids(world: World) -> dict[str, Any]:
         "battery_id": make_battery(staff, "Term check", [test]).id,
         "course_id": course.id,
         "staff_id": staff.id,
-        **challenge_ids(world),
+        **challenge_ids(world, staff),
         "on": "2026-01-05",
         "block": 0,
         "code": "intervals",

@@ -81,7 +81,7 @@ def test_another_clock_asks_which_sentences_limits_and_ladders_still_fit(world: 
     assert "the highest score" in words and "a count is never scaled" in words
     made = world.head.ask(
         "POST", "/api/tests",
-        {"name": "Half a minute of press-ups", "family": "", "copy_of": shown["id"], "protocol": half},
+        {"name": "Half a minute", "family": "", "copy_of": shown["id"], "protocol": half},
     )  # fmt: skip
     assert made.status_code == 201, made.content
     assert not Ladder.objects.filter(test=made.json()["id"]).exists()

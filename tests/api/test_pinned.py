@@ -9,7 +9,9 @@ from typing import Any
 import pytest
 from django.utils import timezone
 
+from lauf.catalogue.actions import make_battery
 from lauf.catalogue.models import ProtocolVersion
+from lauf.lessons.actions import start_sitting
 from lauf.lessons.models import Activity
 from lauf.records.models import Attempt
 from tests.api.conftest import World
@@ -224,6 +226,18 @@ def test_a_time_is_held_against_the_run_it_was_taken_by(world: World) -> None:
         and "longer than its clock had run (1:11)" in (refused.json()["message"])
     )
     assert enter(world, mile, "9:48", 588, run_id=str(run)).status_code == 200
+
+
+def test_a_battery_is_no_exemption_from_its_clock(world: World) -> None:
+    head, run = world.head.staff, uuid.uuid4()
+    assert head is not None
+    mile = world.lesson_on(0, "mile-run").protocol
+    battery = make_battery(head, "Term check", [mile.test_id])
+    sitting = start_sitting(head, battery.id, world.school_class.id)
+    activity = sitting.activities.get()
+    tell(world, activity, run, anchor_ms=ms(0))
+    assert enter(world, activity, "9:48", 71, run_id=str(run)).status_code == 422
+    assert enter(world, activity, "9:48", 600, run_id=str(run)).status_code == 200
 
 
 def test_what_is_right_is_kept_whatever_the_clock_says(world: World) -> None:

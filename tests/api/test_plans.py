@@ -148,7 +148,7 @@ def test_the_timeline_is_the_plans_and_the_conductor_comes_back_to_its_place(wor
     assert page["total_ms"] == page["segments"][-1]["to_ms"] == page["blocks"][-1]["to_ms"]
     works = [s for s in page["segments"] if s["phase"] == "work"]
     assert [(s["wave"], s["to_ms"] - s["from_ms"]) for s in works] == [
-        (1, 60_000), (2, 60_000), (0, 30_000), (0, 20_000),
+        (1, 60_000), (2, 60_000), (0, 25_000), (0, 25_000),
     ]  # fmt: skip
     assert page["blocks"][2]["activity_id"] == str(world.activity.id)
     run = str(uuid.uuid4())

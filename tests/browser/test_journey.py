@@ -23,6 +23,17 @@ HERON = """
 """
 
 
+RUNS = """
+    SELECT wave, ended FROM lessons_run
+    WHERE revision > 0 AND changed_at > now() - interval '5 min' AND activity_id = (
+        SELECT act.id FROM lessons_activity act
+        JOIN lessons_lesson l ON l.id = act.lesson_id
+        JOIN people_schoolclass c ON c.id = l.school_class_id
+        WHERE c.name = '4 Heron' AND l.starts_at::date = current_date)
+    ORDER BY wave, anchor_ms
+"""
+
+
 def field(page: Page) -> Any:
     return page.locator(".child.active input")
 
@@ -53,7 +64,45 @@ def test_the_whole_job_by_keyboard(visit: Any, lauf: Served, downloads: Path) ->
     open_lesson(page)
     expect(page.get_by_text("keep inhalers at hand")).to_be_visible()
 
-    # Wave one: paused, reloaded in mid-run, resumed, run to its end.
+    two_waves(page)
+    capture(page)
+    check(page)
+    rows = scores_file(page, downloads)
+    first = {key: rows[0][key] for key in ("raw", "value", "unit", "variant", "status")}
+    assert first == {
+        "raw": "18",
+        "value": "18",
+        "unit": "reps",
+        "variant": "full",
+        "status": "measured",
+    }
+
+    # A child's page shows the lane and the history in time.
+    page.locator("table.plain").last.get_by_role("link").first.press("Enter")
+    expect(page.get_by_role("heading", name="In time").first).to_be_visible()
+    expect(page.locator("svg[role=img]").first).to_be_visible()
+
+    assert lauf.sql(RUNS) == [(1, "complete"), (2, "restarted"), (2, "early")]
+    kept = lauf.sql(HERON)
+    assert ("18", 18, None, False, "full", "", False) in kept
+    assert ("22~", 22, None, True, "full", "", False) in kept
+    assert ("24", 24, None, False, "full", "counted again", True) in kept
+    assert {row[2] for row in kept} >= {
+        "absent",
+        "sat_out",
+        "did_not_want",
+        "void",
+        "withdrawn",
+    }
+    counted = [row for row in kept if row[4] == "knees" and row[1] is not None]
+    assert sorted(row[1] for row in counted) == list(range(10, 29))
+    assert lauf.sql(
+        "SELECT count(*) FROM lessons_lesson WHERE closed_at > now() - interval '5 min'"
+    ) == [(1,)]
+
+
+def two_waves(page: Page) -> None:
+    """Wave one: paused, reloaded in mid-run, resumed, run to its end."""
     page.keyboard.press("Space")
     expect(page.locator(".digits.work")).to_be_visible()
     page.keyboard.press("Space")
@@ -78,10 +127,11 @@ def test_the_whole_job_by_keyboard(visit: Any, lauf: Served, downloads: Path) ->
     expect(page.locator(".digits.work")).to_be_visible()
     page.keyboard.press("s")
     expect(page.get_by_test_id("state")).to_have_text(re.compile(r"Stopped after \d+ s"))
-    runs = "SELECT wave, ended FROM lessons_run WHERE revision > 0 AND changed_at > now() - interval '5 min' AND activity_id = (SELECT act.id FROM lessons_activity act JOIN lessons_lesson l ON l.id = act.lesson_id JOIN people_schoolclass c ON c.id = l.school_class_id WHERE c.name = '4 Heron' AND l.starts_at::date = current_date) ORDER BY wave, anchor_ms"  # noqa: E501
     expect(page.get_by_role("link", name="Take the scores")).to_be_visible()
 
-    # Capture: digits and Enter; a bad entry keeps the cursor and what was typed.
+
+def capture(page: Page) -> None:
+    """Digits and Enter; a bad entry keeps the cursor and what was typed."""
     page.get_by_role("link", name="Take the scores").press("Enter")
     expect(field(page)).to_be_focused()
     for bad in ("4o", "-3", "900"):
@@ -114,7 +164,9 @@ def test_the_whole_job_by_keyboard(visit: Any, lauf: Served, downloads: Path) ->
     page.keyboard.press("Enter")
     expect(page.locator("#child-1")).to_have_class(re.compile("active"))
 
-    # Check: settle the estimate, correct one, fill the gaps, close.
+
+def check(page: Page) -> None:
+    """Settle the estimate, correct one, fill the gaps, close."""
     page.get_by_role("link", name="Check", exact=True).press("Enter")
     expect(page.get_by_test_id("missing")).to_have_text("3")
     estimate = page.locator("li.item", has_text="22 ~")
@@ -133,6 +185,8 @@ def test_the_whole_job_by_keyboard(visit: Any, lauf: Served, downloads: Path) ->
     page.get_by_role("button", name="Close the lesson").press("Enter")
     expect(page.get_by_text("Closed by Robin Ashgrove")).to_be_visible()
 
+
+def scores_file(page: Page, downloads: Path) -> list[dict[str, str]]:
     with page.expect_download() as download:
         page.get_by_role("link", name="Scores as CSV").press("Enter")
     file = downloads / "scores.csv"
@@ -141,37 +195,7 @@ def test_the_whole_job_by_keyboard(visit: Any, lauf: Served, downloads: Path) ->
     rows = list(csv.DictReader(file.read_text("utf-8-sig").splitlines()))
     assert len(rows) == 28
     assert re.fullmatch(r"\d{4}-\d\d-\d\d", rows[0]["date"])
-    first = {key: rows[0][key] for key in ("raw", "value", "unit", "variant", "status")}
-    assert first == {
-        "raw": "18",
-        "value": "18",
-        "unit": "reps",
-        "variant": "full",
-        "status": "measured",
-    }
-
-    # A child's page shows the lane and the history in time.
-    page.locator("table.plain").last.get_by_role("link").first.press("Enter")
-    expect(page.get_by_role("heading", name="In time").first).to_be_visible()
-    expect(page.locator("svg[role=img]").first).to_be_visible()
-
-    assert lauf.sql(runs) == [(1, "complete"), (2, "restarted"), (2, "early")]
-    kept = lauf.sql(HERON)
-    assert ("18", 18, None, False, "full", "", False) in kept
-    assert ("22~", 22, None, True, "full", "", False) in kept
-    assert ("24", 24, None, False, "full", "counted again", True) in kept
-    assert {row[2] for row in kept} >= {
-        "absent",
-        "sat_out",
-        "did_not_want",
-        "void",
-        "withdrawn",
-    }
-    counted = [row for row in kept if row[4] == "knees" and row[1] is not None]
-    assert sorted(row[1] for row in counted) == list(range(10, 29))
-    assert lauf.sql(
-        "SELECT count(*) FROM lessons_lesson WHERE closed_at > now() - interval '5 min'"
-    ) == [(1,)]
+    return rows
 
 
 def test_scores_typed_without_network_are_kept_and_sent_later(visit: Any, lauf: Served) -> None:

@@ -8,7 +8,7 @@ Exact factors: 1 ft = 304.8 mm, 1 in = 25.4 mm, 1 yd = 914.4 mm, 1 lb = 453.5923
 from __future__ import annotations
 
 from lauf.rules.quantities import Better, Kind, Measure
-from lauf.rules.shuttle import EVEN, JUMP, most_shuttles
+from lauf.rules.shuttle import EVEN, JUMP, shuttle_table
 
 COUNT = Measure(Kind.COUNT, highest=200, cap=60)
 MANY = Measure(Kind.COUNT, highest=5_000)
@@ -28,8 +28,8 @@ WALL = Measure(Kind.OFFSET, unit="cm", resolution=10, lowest=-400, highest=0, ca
 SIDES = Measure(Kind.SIDES, highest=2)
 HITS = Measure(Kind.HITS, highest=10, of=10)
 THREE = Measure(Kind.HITS, highest=3, of=3)
-STAGED = Measure(Kind.STAGE, highest=most_shuttles(EVEN), schedule=EVEN)
-STAGED_JUMP = Measure(Kind.STAGE, highest=most_shuttles(JUMP), schedule=JUMP)
+STAGED = Measure(Kind.STAGE, highest=sum(shuttle_table(EVEN)), schedule=EVEN)
+STAGED_JUMP = Measure(Kind.STAGE, highest=sum(shuttle_table(JUMP)), schedule=JUMP)
 LAPS = Measure(Kind.LAPS, unit="m", resolution=100, highest=5_000_000, lap_mm=48_000)
 TOTAL = Measure(Kind.TOTAL, highest=3_000)
 WEIGHT = Measure(Kind.MASS, unit="kg", resolution=100, lowest=8_000, highest=150_000)

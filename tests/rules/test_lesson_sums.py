@@ -147,7 +147,7 @@ def test_the_staged_run() -> None:
         shuttle.estimated_vo2max(10, 7)
 
 
-@given(st.integers(0, 200), st.sampled_from(shuttle.SCHEDULES))
+@given(st.integers(0, 200), st.sampled_from(list(shuttle.Schedule)))
 def test_stage_and_shuttle_there_and_back(shuttles: int, schedule: str) -> None:
     stage, number = shuttle.stage_of(shuttles, schedule)
     assert shuttle.total_shuttles(stage, number, schedule) == shuttles
@@ -218,7 +218,7 @@ def test_growth() -> None:
     assert float(growth.body_mass_index(31_500, 1_330)) == pytest.approx(31.5 / 1.33**2)
 
 
-@pytest.mark.parametrize("schedule", shuttle.SCHEDULES)
+@pytest.mark.parametrize("schedule", list(shuttle.Schedule))
 def test_the_run_sheet_is_the_schedule_with_what_a_miss_leaves(schedule: str) -> None:
     """Each beep ends one shuttle of its stage; who misses it and the next keeps the one before."""
     sheet = shuttle.beeps(schedule)

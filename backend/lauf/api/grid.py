@@ -49,6 +49,7 @@ class GridTest(Schema):
     n: int
     median: str | None
     median_then: str | None
+    middle_half: str | None
     better: int
     steady: int
     lower: int

@@ -5,16 +5,19 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from datetime import date
+from typing import Final
 from uuid import UUID
 
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import transaction
+from django.utils import timezone
 
 from lauf.errors import NotFound, Refused
 from lauf.people.models import Change, House, Pupil, School, SchoolClass, Staff, YearGroup
 from lauf.people.permissions import May, demand
 from lauf.people.queries import class_of, setup_needed
+from lauf.rules.ages import age_on_cut_off
 from lauf.rules.kinds import plural
 
 #: Year groups of a new school: name and age in completed years when the school year begins.
@@ -77,7 +80,8 @@ def add_class(staff: Staff, *, name: str, year_group_id: UUID, children: str) ->
     """Add a class from a pasted list: one child a line, "Given Family" and, after a comma,
     the birth date as 2018-05-31. Heads only. Raises Refused naming the line."""
     demand(staff, May.MANAGE_SCHOOL)
-    year_group = YearGroup.objects.filter(school_id=staff.school_id, pk=year_group_id).first()
+    years = YearGroup.objects.select_related("school")
+    year_group = years.filter(school_id=staff.school_id, pk=year_group_id).first()
     if year_group is None:
         raise NotFound("year group")
     label = name.strip()
@@ -85,7 +89,8 @@ def add_class(staff: Staff, *, name: str, year_group_id: UUID, children: str) ->
         raise Refused("Give the class a name of up to 40 letters.")
     if SchoolClass.objects.filter(school_id=staff.school_id, name=label).exists():
         raise Refused(f"There is a class “{label}” already.")
-    rows = [_read_child(n, line) for n, line in enumerate(children.splitlines(), 1) if line.strip()]
+    lines = enumerate(children.splitlines(), 1)
+    rows = [_read_child(n, line, year_group) for n, line in lines if line.strip()]
     if not 1 <= len(rows) <= LARGEST_CLASS:
         raise Refused(f"Paste 1 to {LARGEST_CLASS} children, one a line.")
     made = SchoolClass.objects.create(school_id=staff.school_id, name=label, year_group=year_group)
@@ -104,7 +109,11 @@ def add_class(staff: Staff, *, name: str, year_group_id: UUID, children: str) ->
     return made
 
 
-def _read_child(number: int, line: str) -> tuple[str, str, date | None]:
+#: Years a child may be older or younger than its year group before the birth date is a slip.
+_ODD_AGE: Final = 3
+
+
+def _read_child(number: int, line: str, year: YearGroup) -> tuple[str, str, date | None]:
     found = _CHILD.fullmatch(line.strip())
     if found is None:
         raise Refused(f"Line {number}: write “Given Family” or “Given Family, 2018-05-31”.")
@@ -115,6 +124,13 @@ def _read_child(number: int, line: str) -> tuple[str, str, date | None]:
         born = date.fromisoformat(found["born"]) if found["born"] else None
     except ValueError as error:
         raise Refused(f"Line {number}: write the birth date as 2018-05-31.") from error
+    if born is not None:
+        age = age_on_cut_off(born, timezone.localdate(), year.school.cut_off)
+        if abs(age - year.age) > _ODD_AGE:
+            raise Refused(
+                f"Line {number}: born {born}, this child was {age} when the school year began; "
+                f"{year.name} is about {year.age}. Look at the year of birth."
+            )
     return given, family.strip(), born
 
 

@@ -88,40 +88,11 @@ def _test_record(
 ) -> dict[str, Any]:
     test_id = protocol.test_id
     now = judges.of(test_id, pupil.school_class.year_group_id)
-    variants = [
-        code
-        for code in now.variants
-        if any(r.variant == code and r.value is not None for r in mine)
-    ]
     who = Who(pupil.sex, pupil.born)
-    lanes: list[dict[str, Any]] = []
-    for variant in variants or ([""] if not now.variants else []):
-        same = [r for r in mine if r.variant == variant and r.value is not None]
-        if not same:
-            continue
-        last, before = same[-1], mine[: mine.index(same[-1])]
-        lane = lane_of(now, last, same[:-1], variant, who, last.on)
-        key = now.key(last)
-        best = lane["best"]
-        target = now.target(last, before, who)
-        days = [((r.on - same[0].on).days, float(r.value or 0)) for r in same
-                if now.key(r) == key and not r.estimate]  # fmt: skip
-        lanes.append(
-            {
-                "variant": now.variants[variant].name if variant in now.variants else "",
-                "lane": lane,
-                "latest_on": last.on,
-                "best": None if best is None else format_value(best, now.measure),
-                "target": None if target is None else format_value(target, now.measure),
-                "words": score_words(now, last, before, who),
-                "band_words": _band_words(now, last, who),
-                "sure": sure_words(now, last, before, who),
-                "trend": _trend_words(trend(days), now),
-                "trend_statistics": _trend_statistics(trend(days), now),
-                "norms": [_norm_row(p, now, same, who) for p in now.placed(last, who)],
-                "ladder_source": now.ladder_source(variant, who, last.on),
-            }
-        )
+    valued = [row for row in mine if row.value is not None]
+    by_variant = {code: [row for row in valued if row.variant == code]
+                  for code in now.variants or [""]}  # fmt: skip
+    lanes = [_lane(now, who, mine, same) for same in by_variant.values() if same]
     put_to_scale([entry["lane"] for entry in lanes], now.measure.kind)
     entries = []
     for index, row in enumerate(mine):
@@ -139,6 +110,32 @@ def _test_record(
             }
         )
     return {"test": protocol.test.name, "lanes": lanes, "history": entries[::-1]}
+
+
+def _lane(now: Judge, who: Who, mine: list[Row], same: list[Row]) -> dict[str, Any]:
+    """The lane of one variant: its scores are `same`, the last of them is what it shows."""
+    last = same[-1]
+    before, variant = mine[: mine.index(last)], last.variant
+    key = now.key(last)
+    lane = lane_of(now, last, same[:-1], variant, who, last.on)
+    best, target = lane["best"], now.target(last, before, who)
+    days = [((r.on - same[0].on).days, float(r.value or 0)) for r in same
+            if now.key(r) == key and not r.estimate]  # fmt: skip
+    over_time = trend(days)
+    return {
+        "variant": now.variants[variant].name if variant in now.variants else "",
+        "lane": lane,
+        "latest_on": last.on,
+        "best": None if best is None else format_value(best, now.measure),
+        "target": None if target is None else format_value(target, now.measure),
+        "words": score_words(now, last, before, who),
+        "band_words": _band_words(now, last, who),
+        "sure": sure_words(now, last, before, who),
+        "trend": _trend_words(over_time, now),
+        "trend_statistics": _trend_statistics(over_time, now),
+        "norms": [_norm_row(p, now, same, who) for p in now.placed(last, who)],
+        "ladder_source": now.ladder_source(variant, who, last.on),
+    }
 
 
 def _band_words(judge: Judge, row: Row, who: Who) -> str | None:

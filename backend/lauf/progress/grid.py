@@ -170,6 +170,7 @@ class _Column:
             "n": summary.n,
             "median": _shown_median(values, measure),
             "median_then": _shown_median(before, measure),
+            "middle_half": _middle_half(summary, measure),
             "better": summary.better,
             "steady": summary.steady,
             "lower": summary.lower,
@@ -205,6 +206,16 @@ def _chance_words(summary: ClassSummary) -> str | None:
     if not summary.compared:
         return None
     return f"about {max(1, round(summary.chance_arrows))} of {summary.compared} by chance alone"
+
+
+def _middle_half(summary: ClassSummary, measure: Measure) -> str | None:
+    """The quartiles as shown: half of the children lie between them."""
+    low, high = summary.lower_quartile, summary.upper_quartile
+    if low is None or high is None or summary.n < 4:
+        return None
+    shown = [format_value(to_step(Fraction(one), measure.resolution), measure)
+             for one in (low, high)]  # fmt: skip
+    return f"middle half {shown[0]} to {shown[1]}"
 
 
 def _shown_median(values: Sequence[int], measure: Measure) -> str | None:

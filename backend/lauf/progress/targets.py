@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from fractions import Fraction
 from typing import Any
 from uuid import UUID
@@ -14,9 +15,10 @@ from lauf.judgement.who import Who
 from lauf.lessons.models import PlanBlock
 from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import Staff
-from lauf.records.queries import counting, rows
+from lauf.records.queries import Row, counting, rows
 from lauf.rules.block_kinds import BLOCK_KINDS
 from lauf.rules.blocks import BlockKind
+from lauf.rules.ladders import Rung
 from lauf.rules.quantities import Kind, decimal
 from lauf.rules.targets import rep_target
 
@@ -42,49 +44,50 @@ def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> dict[str, Any]
     judge = Judge(protocol, ladders, {})
     kept = scores(rows(counting().filter(activity=activity)), staff.school_id)
     found = {row.pupil_id: row for row in kept}
-    left = max(0, seconds - elapsed)
     children = []
     for number, pupil in enumerate(lesson.school_class.pupils.all(), 1):
         row = found.get(pupil.id)
         variant = row.variant if row else next(iter(judge.variants), "")
         ladder = judge.ladder(variant, Who(pupil.sex, pupil.born), day_of(lesson))
-        rungs = list(ladder.rungs) if ladder else []
-        parts = row.parts if row else {}
-        value = row.value if row and row.value is not None else None
-        carried: int = parts.get("carried", 0)
-        reps: list[int] = parts.get("movements") or ([value - carried] if value is not None else [])
-        stands = rep_target(
-            {str(place): count for place, count in enumerate(reps)},
-            [rung.threshold for rung in rungs],
-            minutes=Fraction(seconds, 60),
-            elapsed=Fraction(min(elapsed, seconds), 60),
-            carried=carried,
-            # Typed as carried in, it was taken as such; here it is offered where the plan says so.
-            carried_from=carries or ANY,
-            carries=carries or ANY,
-        )
-        following = rungs[(stands.rung + 1) if stands.rung is not None else 0 :][:1]
-        children.append(
-            {
-                "pupil_id": pupil.id,
-                "number": number,
-                "name": pupil.name,
-                "carried": carried,
-                "reps": reps,
-                "total": stands.total,
-                "reason": row.reason if row and row.value is None else None,
-                "rung": rungs[stands.rung].name if stands.rung is not None else None,
-                "next_rung": following[0].name if following else None,
-                "needed": stands.needed,
-                "a_minute": decimal(stands.a_minute, 1) if stands.a_minute is not None else None,
-                "projected": stands.projected if reps else None,
-            }
-        )
+        stands = _stands(row, ladder.rungs if ladder else (), seconds, elapsed, carries or ANY)
+        children.append({"pupil_id": pupil.id, "number": number, "name": pupil.name, **stands})
     return {
         "activity_id": activity.id,
         "seconds": seconds,
-        "left": left,
+        "left": max(0, seconds - elapsed),
         "names": names or [ANY],
         "carries": carries,
         "children": children,
+    }
+
+
+def _stands(
+    row: Row | None, rungs: Sequence[Rung], seconds: int, elapsed: int, carries: str
+) -> dict[str, Any]:
+    """Where one child stands on the way to the rungs."""
+    value = row.value if row else None
+    parts = row.parts if row else {}
+    carried: int = parts.get("carried", 0)
+    reps: list[int] = parts.get("movements") or ([] if value is None else [value - carried])
+    stands = rep_target(
+        {str(place): count for place, count in enumerate(reps)},
+        [rung.threshold for rung in rungs],
+        minutes=Fraction(seconds, 60),
+        elapsed=Fraction(min(elapsed, seconds), 60),
+        carried=carried,
+        # Typed as carried in, it was taken as such; here it is offered where the plan says so.
+        carried_from=carries,
+        carries=carries,
+    )
+    above = 0 if stands.rung is None else stands.rung + 1
+    return {
+        "carried": carried,
+        "reps": reps,
+        "total": stands.total,
+        "reason": row.reason if row and value is None else None,
+        "rung": rungs[above - 1].name if above else None,
+        "next_rung": rungs[above].name if above < len(rungs) else None,
+        "needed": stands.needed,
+        "a_minute": None if stands.a_minute is None else decimal(stands.a_minute, 1),
+        "projected": stands.projected if reps else None,
     }

@@ -123,9 +123,3 @@ def check_efforts(efforts: tuple[Effort, ...]) -> None:
             raise ValueError("An effort is 1 s to an hour of work, a rest at most an hour.")
     if any(effort.rest < LEAST_REST for effort in efforts[:-1]):
         raise ValueError(f"A rest is {LEAST_REST} s at least: it holds the count of three.")
-
-
-def write_efforts(efforts: tuple[Effort, ...]) -> str:
-    """The efforts as they would be typed."""
-    numbers = [str(n) for effort in efforts for n in (effort.work, effort.rest)]
-    return "/".join(numbers if efforts[-1].rest else numbers[:-1])

@@ -131,13 +131,9 @@ def summarise(
     `readings` in the order they were taken; the last resting and the last recovery pulse count.
     """
     resting = next((r.rate for r in reversed(readings) if r.moment is Moment.REST), None)
-    worked = [r for r in readings if r.moment in (Moment.WARM_UP, Moment.ACTIVITY)]
+    worked = [r for r in readings if r.moment in _WORK]
     top = max(worked, key=lambda r: r.rate, default=None)
-    after = next((r for r in reversed(readings) if r.moment is Moment.RECOVERY), None)
-    drop = None
-    if after is not None and worked:
-        before = [r for r in readings[: readings.index(after)] if r in worked]
-        drop = before[-1].rate - after.rate if before else None
+    drop, waited = _recovery(readings)
     maximum = None if age is None else estimated_maximum(age, formula)
     percent = reserve = None
     if top is not None and maximum is not None:
@@ -150,10 +146,24 @@ def summarise(
         peak_after=(top.label or MOMENT_WORDS[top.moment]) if top else "",
         rise=top.rate - resting if top and resting is not None else None,
         recovery_drop=drop,
-        recovery_seconds=after.waited if after else None,
+        recovery_seconds=waited,
         percent_of_maximum=percent,
         reserve=reserve,
     )
+
+
+#: What a recovery is measured from.
+_WORK: Final = (Moment.WARM_UP, Moment.ACTIVITY)
+
+
+def _recovery(readings: Sequence[Reading]) -> tuple[Fraction | None, int | None]:
+    """How far the last recovery pulse lies below the last work before it, and the seconds
+    between."""
+    after = next((r for r in reversed(readings) if r.moment is Moment.RECOVERY), None)
+    if after is None:
+        return None, None
+    before = [r for r in readings[: readings.index(after)] if r.moment in _WORK]
+    return (before[-1].rate - after.rate if before else None), after.waited
 
 
 @dataclass(frozen=True, slots=True)

@@ -61,11 +61,6 @@ def _ends(schedule: str) -> tuple[int, ...]:
     return tuple(accumulate(shuttle_table(schedule)))
 
 
-def most_shuttles(schedule: str) -> int:
-    """All the shuttles of the schedule."""
-    return _ends(schedule or EVEN)[-1]
-
-
 def stage_of(shuttles: int, schedule: str) -> tuple[int, int]:
     """Total shuttles -> the stage and the shuttle in it last completed; 0 is stage 1, shuttle 0."""
     table, before = shuttle_table(schedule or EVEN), 0

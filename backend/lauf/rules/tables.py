@@ -49,32 +49,19 @@ class ReadTable:
 
 def read_table(text: str, better: Better = Better.UP, *, at_points: bool = False) -> ReadTable:
     """Read a norm table; scores stay in the file's own unit."""
-    text = text.lstrip("\ufeff")
-    try:
-        dialect = csv.Sniffer().sniff(text[:2000], delimiters=",;\t")
-    except csv.Error:
-        dialect = csv.get_dialect("excel")  # type: ignore[assignment]
-    rows = list(csv.reader(io.StringIO(text), dialect))
+    rows = _cells(text.lstrip("\ufeff"))
     if not rows:
         return _only(TableFault(1, "", "The file is empty."))
     head = [cell.strip().lower() for cell in rows[0]]
-    for name in ("sex", "age"):
-        if name not in head:
-            return _only(TableFault(1, name, f"There is no column “{name}” in the first row."))
     marks = {i: float(f[1]) for i, c in enumerate(head) if (f := _PERCENTILE.fullmatch(c))}
     is_lms = {"l", "m", "s"} <= set(head)
-    if not marks and not is_lms:
-        words = "Name percentile columns P5, P50, … or give the columns L, M and S."
-        return _only(TableFault(1, "", words))
+    if fault := _head_fault(head, list(marks.values()), is_lms=is_lms):
+        return _only(fault)
     if len(rows) - 1 > MOST_ROWS:
         return _only(TableFault(MOST_ROWS + 2, "", f"A table has at most {MOST_ROWS} rows."))
     columns = (
         [head.index(name) for name in "lms"] if is_lms else sorted(marks, key=lambda i: marks[i])
     )
-    if not is_lms and any(not 0 < p < 100 for p in marks.values()):
-        return _only(TableFault(1, "", "Percentiles lie between 0 and 100."))
-    if not is_lms and len(set(marks.values())) < len(marks):
-        return _only(TableFault(1, "", "A percentile is named twice."))
     reader = _Rows(head, columns, lms=is_lms)
     for number, row in enumerate(rows[1:], 2):
         if any(cell.strip() for cell in row):
@@ -90,6 +77,31 @@ def read_table(text: str, better: Better = Better.UP, *, at_points: bool = False
     percents = tuple(marks[i] for i in columns)
     ready = {key: cells for key, (_, cells) in reader.found.items()}
     return ReadTable((), PercentileTable(percents, ready, better, at_points))
+
+
+def _cells(text: str) -> list[list[str]]:
+    try:
+        dialect = csv.Sniffer().sniff(text[:2000], delimiters=",;\t")
+    except csv.Error:
+        dialect = csv.get_dialect("excel")  # type: ignore[assignment]
+    return list(csv.reader(io.StringIO(text), dialect))
+
+
+def _head_fault(head: list[str], marks: list[float], *, is_lms: bool) -> TableFault | None:
+    """What is wrong with the names of the columns."""
+    for name in ("sex", "age"):
+        if name not in head:
+            return TableFault(1, name, f"There is no column “{name}” in the first row.")
+    if is_lms:
+        return None
+    if not marks:
+        words = "Name percentile columns P5, P50, … or give the columns L, M and S."
+        return TableFault(1, "", words)
+    if any(not 0 < mark < 100 for mark in marks):
+        return TableFault(1, "", "Percentiles lie between 0 and 100.")
+    if len(set(marks)) < len(marks):
+        return TableFault(1, "", "A percentile is named twice.")
+    return None
 
 
 def _only(fault: TableFault) -> ReadTable:

@@ -3783,6 +3783,8 @@ export interface components {
             median: string | null;
             /** Median Then */
             median_then: string | null;
+            /** Middle Half */
+            middle_half: string | null;
             /** Better */
             better: number;
             /** Steady */

@@ -432,6 +432,7 @@ useUndoKey(undo);
               <td v-for="one in tests" :key="one.activity_id">
                 <b class="figure value">{{ one.median ?? "–" }}</b>
                 <span v-if="one.median_then" class="quiet"> ({{ one.median_then }})</span>
+                <p v-if="one.middle_half" class="quiet">{{ one.middle_half }}</p>
               </td>
             </tr>
             <tr>

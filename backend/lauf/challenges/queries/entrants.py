@@ -58,30 +58,36 @@ def standings(staff: Staff, challenge: Challenge) -> list[Entrant]:
 def _standing(pupil: Pupil, mine: list[Row], challenge: Challenge, judge: Judge) -> Entrant:
     """First and best are those under the key of the child's last try; a guess takes part but
     neither beats nor reaches anything."""
-    inside = [row for row in mine if row.on >= challenge.on and row.value is not None]
+    valued = [row for row in mine if row.value is not None]
+    inside = [row for row in valued if row.on >= challenge.on]
     sure = [row for row in inside if not row.estimate]
     rules = {PointRule(rule): points for rule, points in challenge.week.points.items()}
-    measure, sign = judge.measure, judge.measure.better.sign
     if not sure:
         earned = points_for(Deeds((), took_part=bool(inside)), rules)
-        shown = f"{format_value(inside[-1].value or 0, measure)} ~" if inside else ""
+        shown = f"{format_value(inside[-1].value or 0, judge.measure)} ~" if inside else ""
         return Entrant(pupil, shown, shown, len(inside), "", "", False, earned)
+    return _with_scores(pupil, challenge, judge, rules, inside, valued)
+
+
+def _with_scores(
+    pupil: Pupil,
+    challenge: Challenge,
+    judge: Judge,
+    rules: dict[PointRule, int],
+    inside: list[Row],
+    valued: list[Row],
+) -> Entrant:
+    """`inside` are the child's scores of the window, `valued` all of them up to its end."""
+    measure, sign = judge.measure, judge.measure.better.sign
+    sure = [row for row in inside if not row.estimate]
     key = judge.key(sure[-1])
     same = [row for row in sure if judge.key(row) == key]
     values = [row.value for row in same if row.value is not None]
     best = max(values, key=lambda value: value * sign)
-    before = [row for row in mine if row.on < challenge.on and row.value is not None]
+    before = [row for row in valued if row.on < challenge.on]
     earlier = judge.best(before, key)
     who = Who(pupil.sex, pupil.born)
-    rival, rival_words, beaten = None, "", False
-    if challenge.rival_value is not None:
-        rival_key = rival_mark_key(judge, challenge)
-        result = against_rival(
-            best, key, challenge.rival_value, rival_key, measure, challenge.rival
-        )
-        rival_words, beaten = result.words, (result.ahead or 0) > 0
-        if why_not_comparable(key, rival_key) is None:
-            rival = challenge.rival_value
+    rival = _against_the_rival(best, key, judge, challenge)
     earned = points_for(
         Deeds(
             values=tuple(values),
@@ -90,7 +96,7 @@ def _standing(pupil: Pupil, mine: list[Row], challenge: Challenge, judge: Judge)
             best_before=earlier,
             rung_before=_rung(judge, before, key, who),
             rung_now=_rung(judge, same, key, who),
-            rival=rival,
+            rival=rival.mark,
         ),
         rules,
     )
@@ -102,10 +108,28 @@ def _standing(pupil: Pupil, mine: list[Row], challenge: Challenge, judge: Judge)
         format_value(best, measure),
         len(inside),
         words,
-        rival_words,
-        beaten,
+        rival.words,
+        rival.beaten,
         earned,
     )
+
+
+class _Against(NamedTuple):
+    """A child's best beside the rival's mark, which is None where they are not compared."""
+
+    mark: int | None = None
+    words: str = ""
+    beaten: bool = False
+
+
+def _against_the_rival(best: int, key: Key, judge: Judge, challenge: Challenge) -> _Against:
+    mark = challenge.rival_value
+    if mark is None:
+        return _Against()
+    rival_key = rival_mark_key(judge, challenge)
+    result = against_rival(best, key, mark, rival_key, judge.measure, challenge.rival)
+    comparable = why_not_comparable(key, rival_key) is None
+    return _Against(mark if comparable else None, result.words, (result.ahead or 0) > 0)
 
 
 def rival_mark_key(judge: Judge, challenge: Challenge) -> Key:

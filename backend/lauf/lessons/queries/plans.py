@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Final
 from uuid import UUID
 
 from lauf.catalogue.models import ProtocolVersion
@@ -39,40 +39,45 @@ def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children:
     label = entry["label"].strip()[:80] or (
         version.test.name if version else BLOCK_KINDS[kind].words
     )
-    test = None
-    if kind is BlockKind.TEST:
-        if version is None:
-            raise Refused(f"{label}: choose the test of this block.")
-        test = _trial(version, children)
-    elif version is not None and (kind is not BlockKind.REP_TARGET or version.kind != Kind.TOTAL):
-        raise Refused(f"{label}: only a rep target counts for a test, one of a total.")
-    listed = entry.get("movements") if kind is BlockKind.INTERVALS else None
+    _check_its_test(kind, label, version)
     try:
         check_groups(entry)
-        movements = tuple(
-            Movement(one["name"].strip()[:40] or "movement", read_efforts(one["efforts"]))
-            for one in listed or ()
-        )
+        movements = _movements(entry) if kind is BlockKind.INTERVALS else ()
     except ValueError as problem:
         raise Refused(f"{label}: {problem}") from problem
+    numbers = {field: entry.get(field) or 0 for field in _NUMBERS}
+    stations = [one["name"].strip()[:40] for one in entry.get("stations") or ()]
     return Block(
         kind=kind,
         label=label,
         id=str(entry.get("id") or ""),
-        seconds=entry.get("seconds") or 0,
         say=(entry.get("say") or "").strip()[:120],
         levels=tuple((level, seconds) for level, seconds in entry.get("levels") or ()),
         movements=movements,
         count_seconds=entry.get("count_seconds") or 10,
-        test=test,
-        stations=tuple(
-            one["name"].strip()[:40] for one in entry.get("stations") or () if one["name"].strip()
-        ),
-        work=entry.get("work") or 0,
-        change=entry.get("change") or 0,
-        rounds=entry.get("rounds") or 0,
-        steps=entry.get("steps") or 0,
-        hold=entry.get("hold") or 0,
+        test=_trial(version, children) if version and kind is BlockKind.TEST else None,
+        stations=tuple(name for name in stations if name),
+        **numbers,
+    )
+
+
+def _check_its_test(kind: BlockKind, label: str, version: ProtocolVersion | None) -> None:
+    """A test block has a test, a rep target may count for one of a total. Raises Refused."""
+    if kind is BlockKind.TEST:
+        if version is None:
+            raise Refused(f"{label}: choose the test of this block.")
+    elif version is not None and (kind is not BlockKind.REP_TARGET or version.kind != Kind.TOTAL):
+        raise Refused(f"{label}: only a rep target counts for a test, one of a total.")
+
+
+#: The settings of a block that are plain numbers, nought where nothing was entered.
+_NUMBERS: Final = ("seconds", "work", "change", "rounds", "steps", "hold")
+
+
+def _movements(entry: dict[str, Any]) -> tuple[Movement, ...]:
+    return tuple(
+        Movement(one["name"].strip()[:40] or "movement", read_efforts(one["efforts"]))
+        for one in entry.get("movements") or ()
     )
 
 

@@ -109,13 +109,7 @@ def _each_side(words: list[str]) -> tuple[bool, bool]:
         side = _SIDE[words[0]]
         both = "L y R n" if side == "left" else "L n R y"
         raise ask("says nothing of the other side.", (both, f"{side} only"))
-    answers = [word for word in words if word not in _SIDE]
-    named = [_SIDE[word] for word in words if word in _SIDE]
-    if len(answers) != 2 or (named and sorted(named) != ["left", "right"]):
-        raise Unreadable(_EACH if len(set(named)) == len(named) else "names a side twice.")
-    if named and [word in _SIDE for word in words] not in _PAIRED:
-        raise Unreadable(_EACH)
-    order = named or ["left", "right"]
+    order, answers = _sides_and_answers(words)
     if _CROSSES & set(answers) and not any(_ANSWER.get(word) for word in answers):
         crossed = [side for side, word in zip(order, answers, strict=True) if word in _CROSSES]
         raise ask(
@@ -126,6 +120,19 @@ def _each_side(words: list[str]) -> tuple[bool, bool]:
     answered = (_ANSWER.get(word, False) for word in answers)  # beside a tick a cross is a no
     given = dict(zip(order, answered, strict=True))
     return given["left"], given["right"]
+
+
+def _sides_and_answers(words: list[str]) -> tuple[list[str], list[str]]:
+    """The sides in the order they are answered in, left before right where none is named, and
+    their answers."""
+    answers = [word for word in words if word not in _SIDE]
+    named = [_SIDE[word] for word in words if word in _SIDE]
+    if len(set(named)) < len(named):
+        raise Unreadable("names a side twice.")
+    paired = not named or [word in _SIDE for word in words] in _PAIRED
+    if len(answers) != 2 or len(named) == 1 or not paired:
+        raise Unreadable(_EACH)
+    return named or ["left", "right"], answers
 
 
 #: Side, answer, side, answer; or the answer first; or both sides before both answers.
