@@ -15,7 +15,7 @@ from django.utils import timezone
 from lauf.catalogue.models import Ladder, ProtocolVersion
 from lauf.lessons.models import Run
 from lauf.people.models import Pupil
-from lauf.records.models import Attempt, RepeatSummary
+from lauf.records.models import Attempt
 from tests.api.conftest import Person, World
 
 
@@ -199,29 +199,6 @@ def test_the_schools_repeat_tests_are_weighed_with_the_starting_value(world: Wor
     assert lanes[0]["band_words"].startswith("Day-to-day variation ±3, from 12 repeat tests")
     assert "steady, within ±3" in world.post(world.pupils[0], "23").json()["words"]
     assert "better, +4" in world.post(world.pupils[2], "24").json()["words"]
-
-
-def test_a_late_score_of_an_earlier_day_is_weighed_in(world: World) -> None:
-    """What repeat tests added up to is kept by day, and forgotten when the past changes."""
-
-    def pairs() -> str:
-        page = world.teacher.ask("GET", f"/api/pupils/{world.pupils[0].id}").json()
-        return str(page["tests"][0]["lanes"][0]["band_words"])
-
-    one, other = world.lesson_on(30), world.lesson_on(23)
-    world.record(world.pupils[0], "20", one)
-    assert "a starting value" in pairs()
-    world.record(world.pupils[0], "24", other)
-    assert "from 1 repeat test in" in pairs()
-    world.record(world.pupils[1], "12", other)
-    assert "from 1 repeat test in" in pairs()
-    late = world.record(world.pupils[1], "14", one)
-    assert "from 2 repeat tests in" in pairs()
-    world.record(world.pupils[1], "a", one, succeeds=late.id)
-    assert "from 1 repeat test in" in pairs()
-    # Day by day it comes to the same as all at once.
-    RepeatSummary.objects.all().delete()
-    assert "from 1 repeat test in" in pairs()
 
 
 def test_a_run_of_the_clock_is_kept_and_late_news_changes_nothing(world: World) -> None:

@@ -12,6 +12,7 @@ from lauf.errors import Clash, NotFound, Refused
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import activity_of, conditions_of, score_day
 from lauf.people.models import Pupil, Staff
+from lauf.records.locks import while_a_score_is_kept
 from lauf.records.models import WITHDRAWN, Attempt, RepeatSummary, Settlement
 from lauf.records.queries import attempt_of
 from lauf.rules.clocks import shown_at
@@ -84,6 +85,7 @@ def record_attempt(
         _fill(attempt, typed, variant, wave, conditions or {}, sure=sure)
     try:
         with transaction.atomic():
+            while_a_score_is_kept(attempt.protocol.test_id)
             counting = _counting(activity, pupil_id, try_number)
             if counting and counting.reason == WITHDRAWN and succeeds is None:
                 succeeds = counting.id

@@ -13,11 +13,13 @@ from datetime import date, timedelta
 from typing import Any, Final
 from uuid import UUID
 
+from django.db import transaction
 from django.db.models import QuerySet
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import key_conditions
 from lauf.compiled import Compiled
+from lauf.records.locks import no_score_is_being_kept
 from lauf.records.models import Attempt, RepeatSummary
 from lauf.records.queries.attempts import worked_seconds
 from lauf.rules.change import PAIR_WINDOW, PairSum, pair_up
@@ -60,18 +62,19 @@ def _scores(test: UUID, since: date, before: date) -> QuerySet[Any, Any]:
 
 
 _SCORES = Compiled(_scores, UUID, date, date)
-_BEGINNING: Final = date(1990, 1, 1)
+_NOTHING: Final[tuple[date, dict[str, Any]]] = (date(1990, 1, 1), {})
 
 
 def repeats_of(versions: Iterable[ProtocolVersion], before: date) -> Repeats:
     """What the repeat tests of these tests add up to before a day, in the whole school. One query,
-    and two more a test for which scores of a day are added for the first time; none for no test."""
+    and four more a test for which scores of a day are added for the first time; none for none."""
     asked = list(versions)
     found: Repeats = {}
     kept = _kept([version.test_id for version in asked], before)
     for version in asked:
-        until, state = kept.get(version.test_id, (_BEGINNING, {}))
-        found |= _repeats(version, before, until, state)
+        until, state = kept.get(version.test_id, _NOTHING)
+        tally = _Tally(version, state) if until >= before else _caught_up(version, before)
+        found |= tally.repeats(before)
     return found
 
 
@@ -86,16 +89,21 @@ def _kept(tests: list[UUID], before: date) -> dict[UUID, tuple[date, dict[str, A
     return {test: (until, Compiled.json(state)) for test, until, state in rows}
 
 
-def _repeats(version: ProtocolVersion, before: date, until: date, state: dict[str, Any]) -> Repeats:
-    tally = _Tally(version, state)
-    if until < before:
+def _caught_up(version: ProtocolVersion, before: date) -> _Tally:
+    """The tally of the newest summary with the scores since; kept, unless a score is on its way
+    that it does not hold."""
+    with transaction.atomic():
+        keep = no_score_is_being_kept(version.test_id)
+        until, state = _kept([version.test_id], before).get(version.test_id, _NOTHING)
+        tally = _Tally(version, state)
         tally.add(_SCORES.rows(version.test_id, until, before))
         tally.close(before)
-        RepeatSummary.objects.bulk_create(
-            [RepeatSummary(test_id=version.test_id, before=before, state=tally.state())],
-            ignore_conflicts=True,
-        )
-    return tally.repeats(before)
+        if keep:
+            RepeatSummary.objects.bulk_create(
+                [RepeatSummary(test_id=version.test_id, before=before, state=tally.state())],
+                ignore_conflicts=True,
+            )
+    return tally
 
 
 class _Tally:
