@@ -13,6 +13,7 @@ import { ApiError } from "./api/client";
 import App from "./app/App.vue";
 import { router } from "./app/router";
 import { vuetify } from "./app/theme";
+import { keepFresh } from "./records/freshness";
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -23,6 +24,8 @@ const queries = new QueryClient({
     },
   },
 });
+
+keepFresh(queries);
 
 createApp(App)
   .use(createPinia())

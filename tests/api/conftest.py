@@ -167,18 +167,19 @@ def world(db: None) -> World:
 @pytest.fixture
 def no_school(db: None) -> None:
     """A Lauf that was never set up: for the length of one test."""
-    _empty()
+    empty()
 
 
 @pytest.fixture
 def transactional_world(transactional_db: None) -> World:
     """The same, committed, for tests with several connections; they run last and empty the
     database after them."""
-    _empty()
+    empty()
     return make_world()
 
 
-def _empty() -> None:
+def empty() -> None:
+    """No school at all."""
     with connection.cursor() as cursor:
         cursor.execute("TRUNCATE people_school CASCADE")
 

@@ -11,9 +11,9 @@ import numpy as np
 from django.utils import timezone
 
 from lauf.catalogue.actions import make_battery
-from lauf.catalogue.models import Test
+from lauf.catalogue.models import ProtocolVersion, Test
 from lauf.lessons.actions import start_sitting
-from lauf.lessons.models import Lesson
+from lauf.lessons.models import Activity, Lesson
 from lauf.lessons.queries import conditions_of
 from lauf.people.models import Pupil, SchoolClass, Staff
 from lauf.records.models import Attempt
@@ -59,6 +59,52 @@ def battery_of_six(staff: Staff) -> Lesson:
         )  # fmt: skip
     assert lesson is not None
     return lesson
+
+
+def many_scores(staff: Staff, many: int) -> Activity:
+    """A class's lesson today in a school that has done its test for years, a fortnight apart."""
+    chance = random.Random(8)
+    school = staff.school
+    protocol = ProtocolVersion.objects.get(test__school=school, test__slug="star-jumps-30")
+    year = school.year_groups.all()[4]
+    lessons = 40
+    classes = SchoolClass.objects.bulk_create(
+        SchoolClass(school=school, name=f"Many {n}", year_group=year)
+        for n in range(many // lessons // CHILDREN + 1)
+    )
+    pupils = Pupil.objects.bulk_create(
+        Pupil(school=school, school_class=one, given_name=f"Child {n}")
+        for one in classes
+        for n in range(CHILDREN)
+    )
+    found: list[Activity] = []
+    for one in classes:
+        for n in range(lessons):
+            at = timezone.now() - timedelta(days=14 * (lessons - n) // 2)
+            lesson = Lesson.objects.create(
+                school=school, school_class=one, teacher=staff, starts_at=at
+            )
+            found.append(Activity.objects.create(lesson=lesson, protocol=protocol))
+    by_class: dict[Any, list[Pupil]] = {}
+    for pupil in pupils:
+        by_class.setdefault(pupil.school_class_id, []).append(pupil)
+    Attempt.objects.bulk_create(
+        (
+            Attempt(
+                school=school, pupil=pupil, activity=activity, protocol=protocol,
+                kind=protocol.kind, on=activity.lesson.starts_at.date(), typed="20",
+                value=chance.randint(14, 26), variant="", recorded_by=staff,
+                recorded_at=activity.lesson.starts_at,
+            )
+            for activity in found
+            for pupil in by_class[activity.lesson.school_class_id]
+        ),
+        batch_size=5_000,
+    )  # fmt: skip
+    today = Lesson.objects.create(
+        school=school, school_class=classes[0], teacher=staff, starts_at=timezone.now()
+    )
+    return Activity.objects.create(lesson=today, protocol=protocol)
 
 
 @dataclass

@@ -1,0 +1,142 @@
+"""A school that has used Lauf for a while is brought up to date: nothing it kept is lost."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Callable, Iterator
+from datetime import date, timedelta
+from typing import Any
+
+import pytest
+from django.core.management import call_command
+from django.db import connection
+from django.db.migrations.executor import MigrationExecutor
+from django.utils import timezone
+
+from lauf.lessons.models import Activity, Conduct, Lesson, Run
+from lauf.lessons.queries import entries_of_revision
+from lauf.people.models import Staff
+from lauf.progress.child import pupil_record
+from lauf.records.models import Attempt
+from tests.api.conftest import empty
+
+#: As it was when plans had no revisions and only waves were runs.
+BEFORE = [
+    ("people", "0003_sitting_order"),
+    ("catalogue", "0002_every_kind_of_score"),
+    ("lessons", "0005_stations_with_loads"),
+    ("records", "0006_attempt_counted_by"),
+    ("challenges", "0002_ledger_is_append_only"),
+]
+
+
+@pytest.fixture
+def old(transactional_db: None) -> Iterator[Callable[[str, str], Any]]:
+    """The models of an earlier Lauf, on tables as they were."""
+    empty()
+    executor = MigrationExecutor(connection)
+    executor.migrate(BEFORE)
+    yield executor.loader.project_state(BEFORE).apps.get_model
+    call_command("migrate", verbosity=0)
+
+
+def test_a_used_school_keeps_its_scores_plans_and_clocks(old: Callable[[str, str], Any]) -> None:
+    made = _a_used_school(old)
+    call_command("migrate", verbosity=0)
+    attempt = Attempt.objects.get(pk=made["attempt"])
+    assert (attempt.typed, attempt.value, attempt.on) == ("31", 31, made["on"])
+    assert (attempt.run_id, attempt.parts) == (None, {})
+    run = Run.objects.get(pk=made["run"])
+    assert (run.way, run.wave, run.ended, run.worked_seconds) == ("wave", 1, "complete", 20)
+    # The plan is its first revision, block by block, with the ids the blocks have.
+    lesson = Lesson.objects.get(pk=made["lesson"])
+    entries = entries_of_revision(lesson, 3)
+    assert [(one["id"], one["kind"], one["label"]) for one in entries] == [
+        (made["talk"], "briefing", "Talk"),
+        (made["block"], "test", ""),
+    ]
+    assert entries[0]["seconds"] == 60
+    assert str(entries[1]["activity_id"]) == str(attempt.activity_id)
+    done = Conduct.objects.get(lesson=lesson).state["done"]
+    assert [one["segment"] for one in done] == ["0", "1"]
+    # The test that gave way to another is the school's own now, and its page is there.
+    test = Activity.objects.get(pk=attempt.activity_id).protocol.test
+    assert (test.slug, test.ready) == ("speed-bounce-20", False)
+    assert not type(test).objects.filter(slug="frog-jumps-15").exists(), "nobody had used it"
+    staff = Staff.objects.get(pk=made["staff"])
+    page = pupil_record(staff, attempt.pupil_id, timezone.localdate())
+    assert [one["score"]["shown"] for one in page["tests"][0]["history"]] == ["31"]
+
+
+def _a_used_school(old: Callable[[str, str], Any]) -> dict[str, Any]:
+    """A class, two ready tests that later gave way, a lesson with a plan, a run and a score."""
+    school = old("people", "School").objects.create(name="Old School")
+    staff = old("people", "Staff").objects.create(
+        school=school, username="old", name="Old Head", role="head", password="!"
+    )
+    year = old("people", "YearGroup").objects.create(
+        school=school, name="Year 4", age=8, position=0
+    )
+    school_class = old("people", "SchoolClass").objects.create(
+        school=school, name="4 Old", year_group=year
+    )
+    pupil = old("people", "Pupil").objects.create(
+        school=school, school_class=school_class, given_name="Wren"
+    )
+    versions = [_a_test(old, school, slug) for slug in ("speed-bounce-20", "frog-jumps-15")]
+    at = timezone.now() - timedelta(days=3)
+    lesson = old("lessons", "Lesson").objects.create(
+        school=school, school_class=school_class, teacher=staff, place="Hall", starts_at=at,
+        plan_revision=3,
+    )  # fmt: skip
+    activity = old("lessons", "Activity").objects.create(lesson=lesson, protocol=versions[0])
+    blocks = old("lessons", "PlanBlock").objects
+    talk = blocks.create(
+        lesson=lesson, position=0, kind="briefing", label="Talk", settings={"seconds": 60}
+    )
+    block = blocks.create(
+        lesson=lesson, position=1, kind="test", label="", settings={}, activity=activity
+    )
+    run = old("lessons", "WaveRun").objects.create(
+        id=uuid.uuid4(), activity=activity, wave=1, revision=2, anchor_ms=1_000,
+        ended="complete", worked_seconds=20, by=staff,
+    )  # fmt: skip
+    state = {"anchor_ms": 1_000, "edits": [], "swaps": [],
+             "done": [{"segment": 0, "seconds": 60}, {"segment": 1, "seconds": 40}]}  # fmt: skip
+    old("lessons", "Conduct").objects.create(
+        lesson=lesson, run_id=uuid.uuid4(), revision=4, plan_revision=3, state=state, by=staff
+    )
+    attempt = old("records", "Attempt").objects.create(
+        id=uuid.uuid4(), school=school, pupil=pupil, activity=activity, protocol=versions[0],
+        kind="count", on=at.date(), typed="31", value=31, wave=1, recorded_by=staff,
+        recorded_at=at,
+    )  # fmt: skip
+    return {
+        "staff": staff.id, "lesson": lesson.id, "attempt": attempt.id, "run": run.id,
+        "talk": str(talk.id), "block": str(block.id), "on": _day(attempt.on),
+    }  # fmt: skip
+
+
+def _a_test(old: Callable[[str, str], Any], school: Any, slug: str) -> Any:
+    test = old("catalogue", "Test").objects.create(
+        school=school, name=slug, slug=slug, family="timed_reps", ready=True
+    )
+    ladders, rungs = old("catalogue", "Ladder").objects, old("catalogue", "LadderRung").objects
+    ladder = ladders.create(test=test, source="s", from_age=8, to_age=9)
+    rungs.create(ladder=ladder, position=0, name="A", threshold=9)
+    return old("catalogue", "ProtocolVersion").objects.create(
+        test=test,
+        kind="count",
+        better="up",
+        unit="reps",
+        highest=90,
+        seconds=20,
+        waves=2,
+        say=["Go."],
+        counts=["Both feet over."],
+        default_typical_error=2.0,
+    )
+
+
+def _day(on: Any) -> date:
+    return on if isinstance(on, date) else date.fromisoformat(str(on))
