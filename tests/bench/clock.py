@@ -112,6 +112,7 @@ def simulated_half_hour(browser: Browser, url: str) -> None:
     timeline = _conduct(page, url, 1_830, 0)
     page.clock.pause_at(page.evaluate("Date.now()") + 1_000)
     page.keyboard.press("Space")
+    page.get_by_role("button", name="Pause").wait_for()
     anchor = page.evaluate(
         "id => JSON.parse(localStorage.getItem(`lauf.conduct.${id}`)).anchor_ms",
         timeline["lesson_id"],

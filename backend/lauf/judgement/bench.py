@@ -50,13 +50,16 @@ class Judges:
         return self._made[asked]
 
 
-def judges_for(protocols: Mapping[UUID, ProtocolVersion], before: date) -> Judges:
-    """Judges of these tests (by their ids), by repeat tests before a day. Two queries and one a
-    test. Centiles of height and weight are for the growth record alone."""
+def judges_for(
+    protocols: Mapping[UUID, ProtocolVersion], before: date, year_group: UUID | None = None
+) -> Judges:
+    """Judges of these tests (by their ids), by repeat tests before a day; for every year group,
+    or for one. Two queries and one a test. Centiles of height and weight are for the growth
+    record alone."""
     shown = [test for test, version in protocols.items() if not version.test.private]
     return Judges(
         protocols,
-        ladders_for(protocols),
+        ladders_for(protocols, year_group),
         repeats_of((protocols[test] for test in shown), before),
         norms_for(shown),
     )

@@ -69,8 +69,8 @@ def battery_grid(
     if compared_with is None and before:
         earlier = before[0]
     protocols = {activity.protocol.test_id: activity.protocol for activity in activities}
-    bench = judges_for(protocols, day_of(lesson))
     year = lesson.school_class.year_group_id
+    bench = judges_for(protocols, day_of(lesson), year)
     judges = {test_id: bench.of(test_id, year) for test_id in protocols}
     columns = _columns(staff, lesson, earlier, activities, judges)
     pupils = lesson.school_class.pupils.values_list(
