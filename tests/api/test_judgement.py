@@ -1,4 +1,4 @@
-"""Whatever was scored in any of the ready tests: what is said of it is true, and reads as English."""
+"""Whatever was scored in any of the ready tests: what is said of it is true, and is English."""
 
 from __future__ import annotations
 
@@ -99,7 +99,7 @@ def test_what_is_said_of_a_score_is_english_and_true(drawn: tuple[Judge, list[Ro
         measured = [r for r in rows[:place] if not r.estimate]
         if "new best" in words:
             assert not one.estimate and judge.measure.better.sign * (one.value or 0) > max(
-                (judge.measure.better.sign * (r.value or 0) for r in measured), default=-10**9
+                (judge.measure.better.sign * (r.value or 0) for r in measured), default=-(10**9)
             )
         chance = sure_words(judge, one, rows[:place], WHO)
         assert chance is None or not _ODD.search(chance), chance
@@ -117,8 +117,8 @@ def test_better_one_way_is_lower_the_other(drawn: tuple[Judge, list[Row]]) -> No
     there = judge.change(last, [first], WHO)
     back = judge.change(first._replace(on=last.on), [last._replace(on=first.on)], WHO)
     assert there.gain == -back.gain
-    assert not {there.verdict, back.verdict} == {Verdict.BETTER}
-    assert not {there.verdict, back.verdict} == {Verdict.LOWER}
+    assert {there.verdict, back.verdict} != {Verdict.BETTER}
+    assert {there.verdict, back.verdict} != {Verdict.LOWER}
     again = judge.change(first._replace(id=uuid.uuid4(), on=last.on), [first], WHO)
     assert again.verdict in (Verdict.STEADY, Verdict.AT_THE_TOP), again
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from fractions import Fraction
 
 import pytest
@@ -17,6 +18,7 @@ from lauf.rules.entry import (
     accepted_words,
     quick_check,
     read_entry,
+    reason_keys,
 )
 from lauf.rules.kinds import format_number, format_value
 from lauf.rules.quantities import Kind, Measure, to_step
@@ -230,6 +232,19 @@ def test_what_looks_like_a_score_is_read_in_one_way_or_comes_back(
 def test_what_is_accepted_names_the_limits_and_the_reasons() -> None:
     assert accepted_words(COUNT) == (
         "Type a whole number from 0 to 60; ~ after it for an estimate; "
-        "or a absent, x sat out, k no kit, r did not want to, v void."
+        "or a absent, x sat out, k no kit or helper, r did not want to, v void."
     )
     assert "x a hit and o a miss" in accepted_words(HITS)
+
+
+@pytest.mark.parametrize("measure", [*MEASURES, replace(COUNT, variants=("on the knees", "full"))])
+def test_what_is_offered_for_a_reason_is_read_as_it(measure: Measure) -> None:
+    """A letter that could be a hit, a side or a variant is never offered: its words are."""
+    offered = reason_keys(measure)
+    assert set(offered.values()) == set(REASON_KEYS.values())
+    for typed, reason in offered.items():
+        assert read_entry(typed, measure).reason is reason
+        assert typed in accepted_words(measure)
+    for letter in REASON_KEYS.keys() - offered.keys():
+        with pytest.raises(EntryError):
+            read_entry(letter, measure)

@@ -45,6 +45,7 @@ class GridTest(Schema):
     conditions: list[ConditionRow]
     accepted: str
     quick_check: QuickCheck
+    reasons: list[ReasonRow]
     recorded: int
     n: int
     median: str | None
@@ -85,7 +86,6 @@ class BatteryGrid(Schema):
     closed_at: datetime | None
     sittings: list[EarlierSitting]
     compared_with: UUID | None
-    reasons: list[ReasonRow]
     tests: list[GridTest]
     children: list[GridChild]
 

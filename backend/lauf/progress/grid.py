@@ -18,10 +18,10 @@ from lauf.judgement.words import change_words, rung_words
 from lauf.lessons.models import Activity, Lesson
 from lauf.lessons.queries import day_of, lesson_of, lessons_of
 from lauf.people.models import Staff
-from lauf.progress.lanes import condition_rows, score_row
+from lauf.progress.lanes import condition_rows, reason_rows, score_row
 from lauf.records.queries import Row, lesson_rows
 from lauf.rules.change import Change
-from lauf.rules.entry import REASON_KEYS, REASON_WORDS, accepted_words, quick_check
+from lauf.rules.entry import accepted_words, quick_check
 from lauf.rules.kinds import format_value
 from lauf.rules.quantities import Measure, to_step
 from lauf.rules.summaries import ClassSummary, mean_words, summarise_class
@@ -96,10 +96,6 @@ def battery_grid(
         "closed_at": lesson.closed_at,
         "sittings": [{"id": one.id, "on": day_of(one)} for one in others],
         "compared_with": earlier.id if earlier else None,
-        "reasons": [
-            {"key": key, "code": reason.value, "words": REASON_WORDS[reason]}
-            for key, reason in REASON_KEYS.items()
-        ],
         "tests": [column.summary() for column in columns],
         "children": children,
     }
@@ -166,6 +162,7 @@ class _Column:
             "conditions": condition_rows(self.activity),
             "accepted": accepted_words(measure),
             "quick_check": asdict(quick_check(measure)),
+            "reasons": reason_rows(measure),
             "recorded": len(self.now),
             "n": summary.n,
             "median": _shown_median(values, measure),

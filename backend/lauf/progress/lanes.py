@@ -26,10 +26,10 @@ from lauf.records.queries import (
     reason_words,
 )
 from lauf.rules.comparability import CONDITION_WORDS, COURSE, condition_shown
-from lauf.rules.entry import REASON_KEYS, REASON_WORDS, NotDone, accepted_words, quick_check
+from lauf.rules.entry import REASON_WORDS, NotDone, accepted_words, quick_check, reason_keys
 from lauf.rules.kinds import format_value
 from lauf.rules.laps import plan_laps
-from lauf.rules.quantities import Kind
+from lauf.rules.quantities import Kind, Measure
 
 _PUPILS = Compiled(
     lambda class_id: Pupil.objects.filter(school_class_id=class_id).values_list(
@@ -90,10 +90,7 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
         "variants": protocol.variants,
         "accepted": accepted_words(judge.measure),
         "quick_check": asdict(quick_check(judge.measure)),
-        "reasons": [
-            {"key": key, "code": reason.value, "words": REASON_WORDS[reason]}
-            for key, reason in REASON_KEYS.items()
-        ],
+        "reasons": reason_rows(judge.measure),
         "children": lanes,
     }
 
@@ -177,6 +174,14 @@ def _try_numbers(tries: int, made: Sequence[Row]) -> range:
     most = max((row.try_number for row in made), default=0)
     wanted = tries + void if len(made) - void < tries else most
     return range(1, max(tries, most, wanted if tries > 1 else 1) + 1)
+
+
+def reason_rows(measure: Measure) -> list[dict[str, str]]:
+    """The reasons for no score, each with what to type for it."""
+    return [
+        {"key": typed, "code": reason.value, "words": REASON_WORDS[reason]}
+        for typed, reason in reason_keys(measure).items()
+    ]
 
 
 def score_row(row: Row, judge: Judge) -> dict[str, Any]:

@@ -112,14 +112,39 @@ class EntryError(ValueError):
         self.sure = sure
 
 
-_REASONS: Final = "a absent, x sat out, k no kit, r did not want to, v void"
 #: Longer than any score (twenty lap times): stops a pasted page from reaching the patterns.
 LONGEST_ENTRY: Final = 180
 
 
 def accepted_words(measure: Measure) -> str:
     """One sentence saying what an entry for this measure may look like."""
-    return f"Type {form_words(measure)}; ~ after it for an estimate; or {_REASONS}."
+    reasons = ", ".join(
+        REASON_WORDS[reason] if len(typed) > 1 else f"{typed} {REASON_WORDS[reason]}"
+        for typed, reason in reason_keys(measure).items()
+    )
+    return f"Type {form_words(measure)}; ~ after it for an estimate; or {reasons}."
+
+
+def reason_keys(measure: Measure) -> dict[str, NotDone]:
+    """What to type for each reason in this measure: its letter, or its words where the letter could
+    also be a side, a hit or a variant."""
+    return {
+        REASON_WORDS[reason] if _also(letter, measure) else letter: reason
+        for letter, reason in REASON_KEYS.items()
+    }
+
+
+def _also(letter: str, measure: Measure) -> tuple[Choice, ...]:
+    """What else than a reason a letter could be; a variant cannot be chosen from here."""
+    if measure.kind is Kind.SIDES and letter == "r":
+        return (Choice("L n R y", "right only"),)
+    if measure.kind is Kind.SIDES and letter == "x":
+        return (Choice("none", "neither side"),)
+    if measure.kind is Kind.HITS and letter == "x":
+        return (Choice("1", "one hit"),)
+    if any(word.startswith(letter) for name in measure.variants for word in name.split()):
+        return (Choice("", "a variant of this test"),)
+    return ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -198,21 +223,15 @@ def _reason(typed: str, measure: Measure) -> NotDone | None:
     reason = REASON_KEYS.get(letter)
     if reason is None:
         return None
-    words = REASON_WORDS[reason]
-    other: tuple[Choice, ...] = ()
-    if measure.kind is Kind.SIDES and letter == "r":
-        other = (Choice("L n R y", "right only"),)
-    elif measure.kind is Kind.SIDES and letter == "x":
-        other = (Choice("none", "neither side"),)
-    elif measure.kind is Kind.HITS and letter == "x":
-        other = (Choice("1", "one hit"),)
-    elif not any(word.startswith(letter) for name in measure.variants for word in name.split()):
+    other = _also(letter, measure)
+    if not other:
         return reason
-    also = ", ".join(choice.words for choice in other) or "a variant of this test"
+    words = REASON_WORDS[reason]
+    also = ", ".join(choice.words for choice in other)
     raise EntryError(
         f"“{typed}” could be {words} or {also}.",
         f"Type “{words}” for the reason; a variant has a key of its own.",
-        (Choice(words, words), *other),
+        (Choice(words, words), *(choice for choice in other if choice.typed)),
     )
 
 

@@ -3689,8 +3689,6 @@ export interface components {
             sittings: components["schemas"]["EarlierSitting"][];
             /** Compared With */
             compared_with: string | null;
-            /** Reasons */
-            reasons: components["schemas"]["ReasonRow"][];
             /** Tests */
             tests: components["schemas"]["GridTest"][];
             /** Children */
@@ -3775,6 +3773,8 @@ export interface components {
             /** Accepted */
             accepted: string;
             quick_check: components["schemas"]["QuickCheck"];
+            /** Reasons */
+            reasons: components["schemas"]["ReasonRow"][];
             /** Recorded */
             recorded: number;
             /** N */

@@ -113,7 +113,7 @@ function isBetter(cell: Schemas["GridCell"], column: number): boolean {
 const test = computed(() => tests.value[active.value.column] ?? null);
 const child = computed(() => children.value[active.value.row] ?? null);
 const cell = computed(() => child.value?.cells[active.value.column] ?? null);
-const reasonKeys = computed(() => grid.value?.reasons.map((one) => one.key) ?? []);
+const reasonKeys = computed(() => test.value?.reasons.map((one) => one.key) ?? []);
 const filled = computed(() =>
   children.value.reduce((sum, one) => sum + one.cells.filter((each) => each.score).length, 0),
 );
@@ -271,12 +271,7 @@ function onKey(event: KeyboardEvent) {
   else if (event.key === "Escape") {
     typed.value = "";
     problem.value = null;
-  } else if (
-    empty &&
-    reasonKeys.value.includes(letter) &&
-    !(test.value?.kind === "hits" && letter === "x")
-  )
-    save(letter);
+  } else if (empty && reasonKeys.value.includes(letter)) save(letter);
   else if (empty && other && child.value && test.value) {
     const codes = new Map(chosen.value);
     codes.set(`${child.value.pupil_id} ${test.value.activity_id}`, other.code);
@@ -451,8 +446,7 @@ useUndoKey(undo);
       </div>
       <p class="quiet">
         ▲ better than day-to-day variation explains, ▽ lower, no mark steady or nothing to compare.
-        <kbd>a</kbd> absent <kbd>x</kbd> sat out <kbd>k</kbd> no kit <kbd>r</kbd> did not want
-        <kbd>v</kbd> void; arrows move; Ctrl Z undoes.
+        Arrows move; Ctrl Z undoes.
       </p>
     </section>
   </LoadState>

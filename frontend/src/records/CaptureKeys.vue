@@ -9,7 +9,7 @@ defineProps<{ board: Schemas["ClassLanes"] }>();
   <div class="board keys">
     <span><kbd>Enter</kbd> save, next</span>
     <span v-for="reason in board.reasons" :key="reason.key">
-      <kbd>{{ reason.key }}</kbd> {{ reason.words }}
+      <kbd>{{ reason.key }}</kbd> {{ reason.key === reason.words ? "" : reason.words }}
     </span>
     <span><kbd>~</kbd> after the score: an estimate</span>
     <span v-for="one in board.variants" :key="one.code">
