@@ -72,7 +72,7 @@ def routes(world: World, own: str) -> Routes:
     card = world.head.ask("GET", f"/api/tests/{test}").json()
     edited = {**card["protocol"], "easier": "From a wall."}
     edit = {"based_on": 1, "why": "clearer", "protocol": edited}
-    draft = {"year_group_id": year, "variant": "full", "printed": "8-10, 11-17"}
+    draft = {"year_group_id": year, "variant": "full", "printed": "7-9, 11-15"}
     rungs = {"ages": [7, 8], "variant": "full", "rungs": [{"name": "A", "at": "5"}]}
     file = {
         "text": "sex,age,P50\ngirl,8,20", "unit": "reps", "name": "N", "source": "S",

@@ -147,7 +147,7 @@ def attempt_of(
 def load_courses(school: School) -> None:
     """A loop that was measured and one that was stepped."""
     Course.objects.create(school=school, name="Playground loop", lap_mm=84_000)
-    Course.objects.create(school=school, name="Hall oval", lap_mm=21_000, steps=21, step_mm=1000)
+    Course.objects.create(school=school, name="Hall oval", lap_mm=20_800, steps=26, step_mm=800)
 
 
 def load_pulses(lesson: Lesson, teacher: Staff) -> None:
