@@ -13,7 +13,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lauf.catalogue.actions.ready import unit_size
-from lauf.catalogue.models import ProtocolVersion, Test
+from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.models import Test as Known
 from lauf.catalogue.queries import benchmark_key
 from lauf.catalogue.ready import READY, RUNG_NAMES, Ready
 from lauf.judgement.judge import Judge
@@ -39,7 +40,7 @@ _ODD = re.compile(
 
 def judge_of(ready: Ready, imperial: bool = False) -> Judge:
     """The judge of a ready test with its starting ladders for the oldest, nothing kept anywhere."""
-    test = Test(slug=ready.slug, name=ready.name, private=ready.private,
+    test = Known(slug=ready.slug, name=ready.name, private=ready.private,
                 school=School(name="S", imperial=imperial))  # fmt: skip
     version = ProtocolVersion(test=test, **ready.protocol)
     unit = unit_size(version.kind, version.unit)
