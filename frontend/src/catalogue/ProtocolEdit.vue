@@ -6,8 +6,10 @@ import { computed, reactive, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
-import { EFFORTS, KINDS, KIT_FOR, LOADS, MERGES, PLACES } from "../api/vocabulary";
+import { EFFORTS, KINDS, LOADS, MERGES, PLACES } from "../api/vocabulary";
+import KitRows from "./KitRows.vue";
 import ProtocolLimits from "./ProtocolLimits.vue";
+import VariantRows from "./VariantRows.vue";
 
 type Protocol = Schemas["Protocol"];
 
@@ -59,6 +61,12 @@ const form = reactive({
   variants: [] as Schemas["VariantEntry"][],
   kit: [] as Schemas["KitItem"][],
 } as Protocol);
+
+const variants = computed({
+  get: () => form.variants ?? [],
+  set: (rows) => (form.variants = rows),
+});
+const kit = computed({ get: () => form.kit ?? [], set: (rows) => (form.kit = rows) });
 
 watch(
   () => page.data.value,
@@ -159,12 +167,6 @@ async function save() {
   } finally {
     busy.value = false;
   }
-}
-function addVariant() {
-  form.variants = [...(form.variants ?? []), { code: "", name: "", key: "" }];
-}
-function addKit() {
-  form.kit = [...(form.kit ?? []), { item: "", each: 1, of: "pair" }];
 }
 </script>
 
@@ -276,20 +278,7 @@ function addKit() {
           </label>
         </div>
         <h2 class="sub mt-2">Variants, from the easiest</h2>
-        <div v-for="(one, place) in form.variants" :key="place" class="line mt-2">
-          <input v-model="one.code" class="field" placeholder="code" aria-label="Code" size="10" />
-          <input v-model="one.name" class="field" placeholder="name" aria-label="Name" size="18" />
-          <input
-            v-model="one.key"
-            class="field"
-            placeholder="key"
-            aria-label="Key"
-            maxlength="1"
-            size="3"
-          />
-          <v-btn variant="text" @click="form.variants?.splice(place, 1)">Take away</v-btn>
-        </div>
-        <v-btn variant="outlined" class="mt-2" @click="addVariant">Add a variant</v-btn>
+        <VariantRows v-model="variants" />
       </fieldset>
       <fieldset class="board">
         <legend class="figure">What it needs</legend>
@@ -344,22 +333,7 @@ function addKit() {
           </label>
         </div>
         <h2 class="sub mt-2">Kit</h2>
-        <div v-for="(item, place) in form.kit" :key="place" class="line mt-2">
-          <input
-            v-model.number="item.each"
-            class="field num"
-            type="number"
-            step="0.5"
-            aria-label="How many"
-          />
-          <input v-model="item.item" class="field" aria-label="Item" placeholder="mat" />
-          for each
-          <select v-model="item.of" class="field" aria-label="For each">
-            <option v-for="one in KIT_FOR" :key="one">{{ one }}</option>
-          </select>
-          <v-btn variant="text" @click="form.kit?.splice(place, 1)">Take away</v-btn>
-        </div>
-        <v-btn variant="outlined" class="mt-2" @click="addKit">Add kit</v-btn>
+        <KitRows v-model="kit" />
       </fieldset>
       <ProtocolLimits v-model:form="form" v-model:conditions="conditions" />
       <div v-if="effects?.questions.length" class="board" role="status">
@@ -412,9 +386,6 @@ legend {
 }
 .wide {
   grid-column: span 2;
-}
-.num {
-  width: 90px;
 }
 textarea.field {
   width: 100%;

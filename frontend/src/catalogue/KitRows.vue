@@ -1,0 +1,34 @@
+<script setup lang="ts">
+/** What a test needs, one thing a row, and for how many children each. */
+import type { Schemas } from "../api/client";
+import { KIT_FOR } from "../api/vocabulary";
+
+const kit = defineModel<Schemas["KitItem"][]>({ required: true });
+</script>
+
+<template>
+  <div v-for="(item, place) in kit" :key="place" class="line mt-2">
+    <input
+      v-model.number="item.each"
+      class="field num"
+      type="number"
+      step="0.5"
+      aria-label="How many"
+    />
+    <input v-model="item.item" class="field" aria-label="Item" placeholder="mat" />
+    for each
+    <select v-model="item.of" class="field" aria-label="For each">
+      <option v-for="one in KIT_FOR" :key="one">{{ one }}</option>
+    </select>
+    <v-btn variant="text" @click="kit = kit.filter((_, at) => at !== place)">Take away</v-btn>
+  </div>
+  <v-btn variant="outlined" class="mt-2" @click="kit = [...kit, { item: '', each: 1, of: 'pair' }]">
+    Add kit
+  </v-btn>
+</template>
+
+<style scoped>
+.num {
+  width: 90px;
+}
+</style>
