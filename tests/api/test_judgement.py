@@ -12,7 +12,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lauf.catalogue.actions.ready import unit_size
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.models import Test as Known
 from lauf.catalogue.queries import benchmark_key
@@ -24,7 +23,7 @@ from lauf.people.models import School
 from lauf.records.queries import Row
 from lauf.rules.change import Verdict
 from lauf.rules.ladders import Benchmark, Rung
-from lauf.rules.quantities import to_step
+from lauf.rules.quantities import to_step, unit_size
 
 DAY = date(2026, 9, 7)
 #: A child of eight.
@@ -43,7 +42,7 @@ def judge_of(ready: Ready, imperial: bool = False) -> Judge:
     test = Known(slug=ready.slug, name=ready.name, private=ready.private,
                 school=School(name="S", imperial=imperial))  # fmt: skip
     version = ProtocolVersion(test=test, **ready.protocol)
-    unit = unit_size(version.kind, version.unit)
+    unit = unit_size(version.unit)
     ladders = []
     for given_rungs in ready.rungs:
         variant = given_rungs.variant or (version.variants[0]["code"] if version.variants else "")

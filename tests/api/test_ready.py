@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import pytest
 
-from lauf.catalogue.actions.ready import unit_size
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.ready import CAUTIONS, READY, Ready
 from lauf.judgement.judge import starting_error
 from lauf.rules.plan import EffortLevel
+from lauf.rules.quantities import unit_size
 
 BY_SLUG = {ready.slug: ready for ready in READY}
 EACH = pytest.mark.parametrize("ready", READY, ids=list(BY_SLUG))
@@ -35,7 +35,7 @@ def test_its_error_is_believable(ready: Ready) -> None:
     """Common practice: two tries of one child differ by less than a third of what a good score is,
     and the younger the child, the more, as a share of it."""
     version = ProtocolVersion(**ready.protocol)
-    unit = unit_size(version.kind, version.unit)
+    unit = unit_size(version.unit)
     for rungs in ready.rungs:
         shares = []
         for age, good in ((5, rungs.young), (11, rungs.old)):

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
 from typing import Annotated, Any
 from uuid import UUID
 
@@ -67,24 +66,6 @@ class LapWish(Schema):
     done: str = Field("", max_length=40)
 
 
-class LapAnswer(Schema):
-    lap_mm: int
-    lap_shown: str
-    distance_mm: int
-    exact: str
-    whole: int
-    beyond: str
-    finish_mm: int
-    finish: str
-    lap_words: str
-    pace_km: str | None
-    pace_mile: str | None
-    halves: str | None
-    splits: list[str]
-    projected: str | None
-    run: str | None
-
-
 class StepSum(Schema):
     """Steps that were counted over a known distance."""
 
@@ -118,10 +99,10 @@ def delete_course(request: HttpRequest, course_id: UUID) -> Any:
     return Status(204, None)
 
 
-@router.post("/laps", response=LapAnswer)
-def work_out_laps(request: HttpRequest, asked: LapWish) -> dict[str, Any]:
+@router.post("/laps", response=courses.LapSum)
+def work_out_laps(request: HttpRequest, asked: LapWish) -> courses.LapSum:
     """Laps for a distance on a course; nothing is kept."""
-    return asdict(courses.lap_sum(**asked.dict()))
+    return courses.lap_sum(**asked.dict())
 
 
 @router.post("/laps/step", response=StepAnswer)

@@ -9,12 +9,13 @@ from typing import Any, Final
 
 from lauf.catalogue.models import FAMILIES
 from lauf.rules.block_kinds import BLOCK_KINDS
+from lauf.rules.comparability import CONDITION_WORDS
 from lauf.rules.entry import REASON_KEYS, REASON_WORDS
 from lauf.rules.kinds import KINDS
 from lauf.rules.plan import EFFORT_WORDS, KitFor, Load, Place
 from lauf.rules.points import RULE_WORDS
 from lauf.rules.pulse import COUNT_SECONDS, MOMENT_WORDS
-from lauf.rules.quantities import GRAMS, MILLIMETRES, MILLISECONDS
+from lauf.rules.quantities import UNIT_SIZES
 from lauf.rules.tries import MERGE_WORDS
 
 Rows = Sequence[Any]
@@ -32,13 +33,10 @@ VOCABULARY: Final[dict[str, tuple[str, Rows]]] = {
             for kind, one in KINDS.items()
         ],
     ),
+    "CONDITIONS": ("What may differ from one attempt to another.", _worded(CONDITION_WORDS)),
     "UNIT_SIZES": (
         "One of a unit in the canonical unit of its kind: milliseconds, millimetres or grams.",
-        [
-            {"code": unit, "size": float(size)}
-            for sizes in (MILLISECONDS, MILLIMETRES, GRAMS)
-            for unit, size in sizes.items()
-        ],
+        [{"code": unit, "size": float(size)} for unit, size in UNIT_SIZES.items()],
     ),
     "FAMILIES": ("The families a test is found by.", _worded(dict(FAMILIES))),
     "EFFORTS": ("How much a test asks of a child.", _worded(EFFORT_WORDS)),

@@ -132,6 +132,11 @@ class ProtocolVersion(models.Model):
         return f"{self.test} (version {self.number})"
 
     @property
+    def variant_codes(self) -> list[str]:
+        """The variants a score may be of: "" alone where the test has none."""
+        return [variant["code"] for variant in self.variants] or [""]
+
+    @property
     def measure(self) -> Measure:
         """The protocol's measure, as the rules want it, under its usual conditions."""
         return self.measure_with(self.conditions)

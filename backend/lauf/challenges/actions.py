@@ -11,7 +11,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from lauf.catalogue.models import ProtocolVersion
-from lauf.catalogue.queries import newest_protocol, read_condition
+from lauf.catalogue.queries import check_variant, newest_protocol, read_condition
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
 from lauf.challenges.queries import challenge_of, ledger, standings, week_of
 from lauf.errors import NotFound, Refused
@@ -108,9 +108,7 @@ def set_day(
 def _set_mark(challenge: Challenge, typed: str, variant: str, course: str) -> None:
     """The rival's mark, with the course it was set on: the test's usual one where none is said."""
     protocol = challenge.protocol
-    codes = [known["code"] for known in protocol.variants] or [""]
-    if variant not in codes:
-        raise Refused(f"This test has the variants {', '.join(codes)}.")
+    check_variant(protocol, variant)
     conditions = dict(protocol.conditions)
     if course.strip():
         if COURSE not in conditions:

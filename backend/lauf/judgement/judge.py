@@ -6,9 +6,10 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
-from itertools import pairwise
 from typing import NamedTuple
 from uuid import UUID
+
+import numpy as np
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import Norm, key_conditions
@@ -246,9 +247,5 @@ def starting_error(protocol: ProtocolVersion, age: int | None) -> float:
     table = protocol.errors_by_age
     if not table or age is None:
         return value
-    if age <= table[0][0]:
-        return float(table[0][1])
-    for (young, low), (old, high) in pairwise(table):
-        if age <= old:
-            return float(low + (high - low) * (age - young) / (old - young))
-    return float(table[-1][1])
+    ages, values = zip(*table, strict=True)
+    return float(np.interp(age, ages, values))

@@ -12,7 +12,8 @@ from lauf.judgement.who import Who
 from lauf.records.queries import Row
 from lauf.rules.comparability import Key
 from lauf.rules.kinds import format_number, format_value
-from lauf.rules.quantities import Better, Kind
+from lauf.rules.ladders import Rung
+from lauf.rules.quantities import Better, Kind, Measure
 
 
 def lane_of(
@@ -34,16 +35,7 @@ def lane_of(
     return {
         "better": measure.better.value,
         "variant": variant,
-        "rungs": [
-            {
-                "name": rung.name,
-                "at": rung.threshold,
-                "shown": format_number(rung.threshold, measure),
-            }
-            for rung in ladder.rungs
-        ]
-        if ladder and judged
-        else [],
+        "rungs": rung_marks(ladder.rungs if ladder and judged else (), measure),
         "earlier": [_mark(judge, row) for row in old],
         "today": _mark(judge, shown) if shown else None,
         "best": None
@@ -51,6 +43,14 @@ def lane_of(
         else judge.best([*old, *([shown] if shown else [])], key),
         "band": band,
     }
+
+
+def rung_marks(rungs: Sequence[Rung], measure: Measure) -> list[dict[str, Any]]:
+    """Where the rungs of a ladder are painted."""
+    return [
+        {"name": rung.name, "at": rung.threshold, "shown": format_number(rung.threshold, measure)}
+        for rung in rungs
+    ]
 
 
 def _latest_key(judge: Judge, earlier: Sequence[Row], variant: str) -> Key:

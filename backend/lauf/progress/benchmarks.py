@@ -22,7 +22,7 @@ from lauf.catalogue.queries import (
     newest_protocol,
     norms_for,
 )
-from lauf.judgement.picture import put_to_scale
+from lauf.judgement.picture import put_to_scale, rung_marks
 from lauf.judgement.rows import scores
 from lauf.people.models import Staff
 from lauf.people.permissions import May, may
@@ -219,10 +219,7 @@ def ladder_preview(
     lane = {
         "better": measure.better.value,
         "variant": variant,
-        "rungs": [
-            {"name": r.name, "at": r.threshold, "shown": format_number(r.threshold, measure)}
-            for r in kept
-        ],
+        "rungs": rung_marks(kept, measure),
         "earlier": [
             {
                 "at": score.value,

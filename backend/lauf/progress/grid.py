@@ -165,8 +165,8 @@ class _Column:
             "reasons": reason_rows(measure),
             "recorded": len(self.now),
             "n": summary.n,
-            "median": _shown_median(values, measure),
-            "median_then": _shown_median(before, measure),
+            "median": _shown(summary.median, measure),
+            "median_then": _shown(median(before) if before else None, measure),
             "middle_half": _middle_half(summary, measure),
             "better": summary.better,
             "steady": summary.steady,
@@ -207,15 +207,14 @@ def _chance_words(summary: ClassSummary) -> str | None:
 
 def _middle_half(summary: ClassSummary, measure: Measure) -> str | None:
     """The quartiles as shown: half of the children lie between them."""
-    low, high = summary.lower_quartile, summary.upper_quartile
-    if low is None or high is None or summary.n < 4:
+    if summary.n < 4:
         return None
-    shown = [format_value(to_step(Fraction(one), measure.resolution), measure)
-             for one in (low, high)]  # fmt: skip
-    return f"middle half {shown[0]} to {shown[1]}"
+    low, high = (_shown(one, measure) for one in (summary.lower_quartile, summary.upper_quartile))
+    return f"middle half {low} to {high}"
 
 
-def _shown_median(values: Sequence[int], measure: Measure) -> str | None:
-    if not values:
+def _shown(exact: float | None, measure: Measure) -> str | None:
+    """A value between scores, in whole steps of the test."""
+    if exact is None:
         return None
-    return format_value(to_step(Fraction(median(values)), measure.resolution), measure)
+    return format_value(to_step(Fraction(exact), measure.resolution), measure)

@@ -10,10 +10,10 @@ from uuid import UUID
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import Norm, norms_for
-from lauf.errors import Denied
 from lauf.judgement.rows import scores
 from lauf.judgement.who import Who
 from lauf.people.models import Staff
+from lauf.people.permissions import May, demand
 from lauf.people.queries import pupil_of
 from lauf.records.queries import Row, counting, rows
 from lauf.rules.growth import body_mass_index, growth_a_year
@@ -29,8 +29,7 @@ def growth_record(staff: Staff, pupil_id: UUID) -> dict[str, Any]:
     """Heights and weights with growth a year, body mass index and centiles. Five queries. Raises
     NotFound, or Denied without the growth permission."""
     pupil = pupil_of(staff, pupil_id)
-    if not staff.may_see_growth:
-        raise Denied("Height and weight are for staff with the growth permission.")
+    demand(staff, May.SEE_GROWTH)
     attempts = counting().filter(pupil=pupil, protocol__test__private=True)
     found = [row for row in scores(rows(attempts), pupil.school_id) if row.value is not None]
     versions = ProtocolVersion.objects.filter(test__in={row.test_id for row in found})

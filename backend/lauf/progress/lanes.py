@@ -17,7 +17,7 @@ from lauf.judgement.rows import by_pupil, scores
 from lauf.judgement.who import Who
 from lauf.judgement.words import score_words
 from lauf.lessons.models import Activity
-from lauf.lessons.queries import activity_of, day_of, suggested_wave
+from lauf.lessons.queries import activity_of, conditions_of, day_of, suggested_wave
 from lauf.people.models import Pupil, Staff
 from lauf.records.models import Settlement
 from lauf.records.queries import (
@@ -98,7 +98,7 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
 def _laps_to_run(activity: Activity) -> int | None:
     """Whole laps of the activity's course for the distance of its test, None without a distance."""
     protocol = activity.protocol
-    course = {**protocol.conditions, **activity.conditions}.get(COURSE)
+    course = conditions_of(activity, {}).get(COURSE)
     if not protocol.target_mm or not course:
         return None
     return plan_laps(protocol.target_mm, course).whole
@@ -106,7 +106,7 @@ def _laps_to_run(activity: Activity) -> int | None:
 
 def condition_rows(activity: Activity) -> list[dict[str, Any]]:
     """The free conditions of an activity as they stand for the class."""
-    held = {**activity.protocol.conditions, **activity.conditions}
+    held = conditions_of(activity, {})
     return [
         {
             "code": code,

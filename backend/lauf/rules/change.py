@@ -109,21 +109,34 @@ def noise_grows(measure: Measure) -> bool:
     return KINDS[measure.kind].noise_grows
 
 
-def pair_up(attempts: Sequence[tuple[date, int]], measure: Measure) -> list[tuple[date, int, int]]:
-    """Pairs (day of the later, earlier value, later value) of neighbouring attempts of one child
-    under one key within the window, oldest first. No attempt is used twice, so that the pairs are
-    independent; a pair that has one at the test's end or at a true zero says nothing of noise."""
-    pairs: list[tuple[date, int, int]] = []
-    index = 1
-    while index < len(attempts):
-        (earlier_day, earlier), (day, value) = attempts[index - 1], attempts[index]
-        if day - earlier_day <= PAIR_WINDOW:
-            ends = {measure.top, measure.floor} - {None}
-            if not ends & {earlier, value}:
-                pairs.append((day, earlier, value))
-            index += 1
-        index += 1
-    return pairs
+#: An attempt as pairs are made of: its day and value.
+Dated = tuple[date, int]
+
+
+def couple_up(attempts: Sequence[Dated]) -> tuple[list[tuple[Dated, Dated]], Dated | None]:
+    """Neighbouring attempts of one child under one key within the window, oldest first, none used
+    twice, so that the pairs are independent; and the last one, where it may still be the first of
+    a pair."""
+    couples: list[tuple[Dated, Dated]] = []
+    open_: Dated | None = None
+    for one in attempts:
+        if open_ is not None and one[0] - open_[0] <= PAIR_WINDOW:
+            couples.append((open_, one))
+            open_ = None
+        else:
+            open_ = one
+    return couples, open_
+
+
+def pair_up(attempts: Sequence[Dated], measure: Measure) -> list[tuple[date, int, int]]:
+    """Pairs (day of the later, earlier value, later value) that say something of noise: one at the
+    test's end or at a true zero does not."""
+    ends = {measure.top, measure.floor} - {None}
+    return [
+        (day, earlier, value)
+        for (_, earlier), (day, value) in couple_up(attempts)[0]
+        if not ends & {earlier, value}
+    ]
 
 
 def smallest_change(error: float) -> float:

@@ -79,6 +79,19 @@ MILLISECONDS: Final[dict[str, Fraction]] = {
     "min": Fraction(60_000),
 }
 
+#: One of each unit in canonical units, by what it counts in; no name stands for two.
+UNITS: Final[dict[Dimension, dict[str, Fraction]]] = {
+    Dimension.MILLISECONDS: MILLISECONDS,
+    Dimension.MILLIMETRES: MILLIMETRES,
+    Dimension.GRAMS: GRAMS,
+}
+UNIT_SIZES: Final = {unit: size for units in UNITS.values() for unit, size in units.items()}
+
+
+def unit_size(unit: str) -> Fraction:
+    """One of a unit in canonical units: 10 for cm, 1000 for s and kg, 1 for what is counted."""
+    return UNIT_SIZES.get(unit, Fraction(1))
+
 
 #: A `highest` that limits nothing.
 UNLIMITED: Final = 10**9

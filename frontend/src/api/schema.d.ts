@@ -2235,8 +2235,11 @@ export interface components {
             /** Step Mm */
             step_mm?: number | null;
         };
-        /** LapAnswer */
-        LapAnswer: {
+        /**
+         * LapSum
+         * @description Laps for a distance, and what a time or a try that was not finished says of it.
+         */
+        LapSum: {
             /** Lap Mm */
             lap_mm: number;
             /** Lap Shown */
@@ -5463,7 +5466,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LapAnswer"];
+                    "application/json": components["schemas"]["LapSum"];
                 };
             };
         };

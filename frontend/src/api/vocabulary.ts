@@ -62,6 +62,29 @@ export const KINDS = [
     units: ["bpm"],
   },
 ] as const;
+/** What may differ from one attempt to another. */
+export const CONDITIONS = [
+  {
+    code: "course_mm",
+    words: "course length",
+  },
+  {
+    code: "step_mm",
+    words: "step height",
+  },
+  {
+    code: "ball",
+    words: "ball",
+  },
+  {
+    code: "target_mm",
+    words: "distance to the target",
+  },
+  {
+    code: "beat",
+    words: "beats a minute",
+  },
+] as const;
 /** One of a unit in the canonical unit of its kind: milliseconds, millimetres or grams. */
 export const UNIT_SIZES = [
   {

@@ -21,7 +21,7 @@ const form = reactive({
   done: "",
 });
 const calibration = reactive({ known: "20m", steps: "" });
-const sum = ref<Schemas["LapAnswer"] | null>(null);
+const sum = ref<Schemas["LapSum"] | null>(null);
 const problem = ref("");
 const stepProblem = ref("");
 const name = ref("");

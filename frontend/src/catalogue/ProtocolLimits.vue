@@ -2,7 +2,7 @@
 /** Limits, steps and free conditions of a protocol, in the unit they are measured in. */
 import { computed } from "vue";
 import type { Schemas } from "../api/client";
-import { KINDS, UNIT_SIZES } from "../api/vocabulary";
+import { CONDITIONS, KINDS, UNIT_SIZES } from "../api/vocabulary";
 
 type Protocol = Schemas["Protocol"];
 /** The fields kept in canonical units: milliseconds, millimetres, grams. */
@@ -10,12 +10,19 @@ type Limit = "lowest" | "highest" | "cap" | "resolution" | "default_typical_erro
 
 const form = defineModel<Protocol>("form", { required: true });
 const conditions = defineModel<Record<string, string>>("conditions", { required: true });
-const CONDITIONS = [
-  { code: "course_mm", words: "Course length", sample: "10m" },
-  { code: "step_mm", words: "Step height", sample: "30cm" },
-  { code: "target_mm", words: "Distance to the target", sample: "3m" },
-  { code: "ball", words: "Ball", sample: "soft, size 3" },
-  { code: "beat", words: "Beats a minute", sample: "20 a minute" },
+/** How a free condition may be typed. */
+const SAMPLES: Record<(typeof CONDITIONS)[number]["code"], string> = {
+  course_mm: "10m",
+  step_mm: "30cm",
+  target_mm: "3m",
+  ball: "soft, size 3",
+  beat: "20 a minute",
+};
+const LIMITS: { field: Limit; words: string; placeholder?: string }[] = [
+  { field: "lowest", words: "Least" },
+  { field: "highest", words: "Most anyone can do" },
+  { field: "cap", words: "The test's own maximum", placeholder: "none" },
+  { field: "resolution", words: "Step" },
 ];
 const unit = computed(() => form.value.unit ?? "reps");
 const size = computed(() => UNIT_SIZES.find((one) => one.code === unit.value)?.size ?? 1);
@@ -46,46 +53,15 @@ function setShare(event: Event) {
     <legend class="figure">Limits and conditions</legend>
     <p class="quiet">{{ kind }}, in {{ unit }}.</p>
     <div class="fields">
-      <label class="labelled">
-        Least, {{ unit }}
+      <label v-for="one in LIMITS" :key="one.field" class="labelled">
+        {{ one.words }}, {{ unit }}
         <input
           class="field"
           type="number"
           step="any"
-          :value="shown('lowest')"
-          @change="set('lowest', $event)"
-        />
-      </label>
-      <label class="labelled">
-        Most anyone can do, {{ unit }}
-        <input
-          class="field"
-          type="number"
-          step="any"
-          :value="shown('highest')"
-          @change="set('highest', $event)"
-        />
-      </label>
-      <label class="labelled">
-        The test's own maximum, {{ unit }}
-        <input
-          class="field"
-          type="number"
-          step="any"
-          placeholder="none"
-          :value="shown('cap')"
-          @change="set('cap', $event)"
-        />
-      </label>
-      <label class="labelled">
-        Step, {{ unit }}
-        <input
-          class="field"
-          type="number"
-          step="any"
-          min="0"
-          :value="shown('resolution')"
-          @change="set('resolution', $event)"
+          :placeholder="one.placeholder"
+          :value="shown(one.field)"
+          @change="set(one.field, $event)"
         />
       </label>
       <label class="labelled">
@@ -114,11 +90,11 @@ function setShare(event: Event) {
         />
       </label>
       <label v-for="one in CONDITIONS" :key="one.code" class="labelled">
-        {{ one.words }}
+        <span class="condition">{{ one.words }}</span>
         <input
           v-model="conditions[one.code]"
           class="field"
-          :placeholder="`none, or ${one.sample}`"
+          :placeholder="`none, or ${SAMPLES[one.code]}`"
         />
       </label>
     </div>
@@ -138,6 +114,12 @@ legend {
   grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
   gap: 12px;
   align-items: end;
+}
+.condition {
+  display: block;
+}
+.condition::first-letter {
+  text-transform: uppercase;
 }
 .fields .field {
   width: 100%;

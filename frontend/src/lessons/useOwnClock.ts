@@ -3,7 +3,7 @@
  * It is a run like any other, known to the server, so that a reload or another device takes it up.
  */
 import { v4 as newId } from "uuid";
-import { computed, onBeforeUnmount, type Ref } from "vue";
+import { computed, onBeforeUnmount, watch, type Ref } from "vue";
 import * as clock from "./clock";
 import { useLesson } from "./useLesson";
 import { useRuns } from "./useRuns";
@@ -16,12 +16,23 @@ export function useOwnClock(way: clock.Run["way"], tryNumber?: Ref<number>) {
     computed(() => activity().runs),
   );
   const run = computed(() => clock.ownRun(kept.runs.value, way, tryNumber?.value ?? 1));
+  /** When its effort begins, in the time source's milliseconds; null before it was started. */
+  const goAt = computed(() => (run.value ? run.value.anchor_ms + run.value.go_ms : null));
   onBeforeUnmount(kept.end);
 
   return {
     run,
-    /** When its effort begins, in the time source's milliseconds; null before it was started. */
-    goAt: computed(() => (run.value ? run.value.anchor_ms + run.value.go_ms : null)),
+    goAt,
+    /** One that was begun on another device is this one's too: `take` its go where it is not `mine`. */
+    follow(mine: () => number | null, take: (goAt: number) => void) {
+      watch(
+        [goAt, run],
+        ([at, one]) => {
+          if (at !== null && one && !one.ended && at !== mine()) take(at);
+        },
+        { immediate: true },
+      );
+    },
     /** Begin, after so many milliseconds to get ready; one that ran is started again. */
     start(readyMs = 0): number {
       const at = now();

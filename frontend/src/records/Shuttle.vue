@@ -5,7 +5,7 @@
  */
 import { useQuery } from "@tanstack/vue-query";
 import { useEventListener, useIntervalFn, useRafFn } from "@vueuse/core";
-import { computed, onBeforeUnmount, ref, watch } from "vue";
+import { computed, onBeforeUnmount, ref } from "vue";
 import { answer, client } from "../api/client";
 import { playIn, wake } from "../lessons/sound";
 import { now } from "../parts/timeSource";
@@ -61,14 +61,9 @@ function keep(after: shuttle.Run) {
   run.value = after;
   localStorage.setItem(key, JSON.stringify(after));
 }
-// Beeps begun on another device are this one's too.
-watch(
-  [own.goAt, own.run],
-  ([goAt, one]) => {
-    if (goAt === null || !one || one.ended || goAt === run.value.startedAt) return;
-    keep({ startedAt: goAt, runners: {} });
-  },
-  { immediate: true },
+own.follow(
+  () => run.value.startedAt,
+  (startedAt) => keep({ startedAt, runners: {} }),
 );
 const ms = computed(() => (run.value.startedAt === null ? 0 : at.value - run.value.startedAt));
 const last = computed(() => shuttle.lastBeep(beeps.value, ms.value));

@@ -75,14 +75,9 @@ watch(
   },
   { immediate: true },
 );
-// A clock begun on another device is this one's too.
-watch(
-  [own.goAt, own.run],
-  ([goAt, run]) => {
-    if (goAt === null || !run || run.ended || goAt === state.value.goAt) return;
-    keep({ ...state.value, taps: [], goAt, seconds: seconds.value });
-  },
-  { immediate: true },
+own.follow(
+  () => state.value.goAt,
+  (goAt) => keep({ ...state.value, taps: [], goAt, seconds: seconds.value }),
 );
 useRafFn(() => {
   const before = at.value;

@@ -19,7 +19,6 @@ from lauf.catalogue.actions.ready import (
     REFERENCE,
     SURVEY_TESTS,
     install_ready,
-    unit_size,
 )
 from lauf.catalogue.actions.tests import (
     edit_protocol,
@@ -43,5 +42,4 @@ __all__ = [
     "preview_edit",
     "save_course",
     "save_ladder",
-    "unit_size",
 ]

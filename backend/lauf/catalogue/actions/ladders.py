@@ -10,6 +10,7 @@ from django.db import IntegrityError, transaction
 
 from lauf.catalogue.models import Ladder, LadderRung, ProtocolVersion
 from lauf.catalogue.queries import (
+    check_variant,
     draft_rungs,
     ladder_key,
     ladder_of,
@@ -97,9 +98,7 @@ def _check_whose(
         raise Refused("A ladder is for a year group or for ages.")
     if ages is not None and not 3 <= ages[0] <= ages[1] <= 19:
         raise Refused("Ages are completed years from 3 to 19, the younger one first.")
-    codes = [entry["code"] for entry in version.variants] or [""]
-    if variant not in codes:
-        raise Refused(f"This test has the variants {', '.join(codes)}.")
+    check_variant(version, variant)
 
 
 def _write_rungs(ladder: Ladder, rungs: Iterable[Rung]) -> None:

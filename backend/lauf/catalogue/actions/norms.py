@@ -14,7 +14,7 @@ from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.permissions import May, demand
 from lauf.rules.kinds import dimension_of
-from lauf.rules.quantities import GRAMS, MILLIMETRES, Dimension, Kind
+from lauf.rules.quantities import UNITS, Kind
 from lauf.rules.tables import read_table
 
 
@@ -58,12 +58,7 @@ def import_norm(staff: Staff, test_id: UUID, *, text: str, name: str, source: st
 def norm_unit_size(version: ProtocolVersion, unit: str) -> int:
     """One of a table's units in the test's canonical units. Raises Refused for one that the test
     does not measure in."""
-    dimension = dimension_of(Kind(version.kind))
-    known: dict[str, Fraction] = {
-        Dimension.MILLIMETRES: MILLIMETRES,
-        Dimension.GRAMS: GRAMS,
-        Dimension.MILLISECONDS: {"s": Fraction(1000), "min": Fraction(60_000)},
-    }.get(dimension, {version.unit: Fraction(1)})
+    known = UNITS.get(dimension_of(Kind(version.kind)), {version.unit: Fraction(1)})
     if unit not in known:
         raise Refused(f"The unit of this table is one of {', '.join(known)}.")
     return max(1, int(known[unit]))

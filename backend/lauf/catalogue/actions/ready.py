@@ -15,8 +15,7 @@ from lauf.catalogue.models import Ladder, LadderRung, NormTable, ProtocolVersion
 from lauf.catalogue.queries import key_conditions
 from lauf.catalogue.ready import READY, RUNG_NAMES, STARTER_SOURCE, Ready
 from lauf.people.models import School, YearGroup
-from lauf.rules.kinds import dimension_of
-from lauf.rules.quantities import GRAMS, MILLIMETRES, Dimension, Kind, to_step
+from lauf.rules.quantities import to_step, unit_size
 
 REFERENCE: Final = Path(__file__).parents[1] / "reference"
 
@@ -31,9 +30,6 @@ SURVEY_TESTS: Final = {
     "flexed-arm hang": "flexed-arm-hang",
     "right-angle push-ups, to a beat": "push-ups-beat",
 }
-
-
-_UNITS: Final = {"s": 1000, "min": 60_000, "cm": 10, "m": 1000, "kg": 1000, "count": 1}
 
 
 @transaction.atomic
@@ -73,7 +69,7 @@ def _starter_ladders(
     rungs: list[LadderRung],
 ) -> None:
     """Thresholds on the line between those of the youngest (age 4) and the oldest (age 10)."""
-    unit = unit_size(version.kind, version.unit)
+    unit = unit_size(version.unit)
     for given in ready.rungs:
         for year in years:
             ladder = Ladder(
@@ -97,19 +93,6 @@ def _starter_ladders(
                 )
                 before, place = threshold, place + 1
             ladders.append(ladder)
-
-
-def unit_size(kind: str, unit: str) -> int:
-    """One of a protocol's units in canonical units: 10 for cm, 1000 for s and kg, 1 for counts."""
-    match dimension_of(Kind(kind)):
-        case Dimension.MILLISECONDS:
-            return 1000
-        case Dimension.MILLIMETRES:
-            return int(MILLIMETRES[unit])
-        case Dimension.GRAMS:
-            return int(GRAMS[unit])
-        case _:
-            return 1
 
 
 def _shipped_norms(school: School, tests: dict[str, Test]) -> list[NormTable]:
@@ -142,7 +125,7 @@ def _survey(school: School, tests: dict[str, Test]) -> list[NormTable]:
                 standing="values written from memory, not yet held against the publication",
                 form=NormTable.Form.PERCENTILES,
                 unit=rows[0]["unit"],
-                unit_size=_UNITS.get(rows[0]["unit"], 1),
+                unit_size=int(unit_size(rows[0]["unit"])),
                 percentiles=[float(c[1:]) for c in columns],
                 rows=[[r["sex"], float(r["age"]), [float(r[c]) for c in columns]] for r in rows],
             )
@@ -174,7 +157,7 @@ def _growth_charts(school: School, tests: dict[str, Test]) -> list[NormTable]:
             standing="public domain",
             form=NormTable.Form.LMS,
             unit=units[measure],
-            unit_size=_UNITS.get(units[measure], 1),
+            unit_size=int(unit_size(units[measure])),
             at_points=True,
             rows=rows,
         )

@@ -63,8 +63,9 @@ def _take_ladders(source: ProtocolVersion, version: ProtocolVersion) -> None:
     """The source's ladders for a copy of it, where kind, clock and variant are still the same."""
     if (source.kind, source.seconds, source.unit) != (version.kind, version.seconds, version.unit):
         return
-    codes = [variant["code"] for variant in version.variants] or [""]
-    kept = Ladder.objects.filter(test=source.test, variant__in=codes, meaning=source.meaning)
+    kept = Ladder.objects.filter(
+        test=source.test, variant__in=version.variant_codes, meaning=source.meaning
+    )
     conditions = dict(benchmark_key(version, "").conditions)
     for ladder in kept.prefetch_related("rungs"):
         rungs = list(ladder.rungs.all())
@@ -82,9 +83,7 @@ def preview_edit(staff: Staff, test_id: UUID, protocol: dict[str, Any]) -> dict[
     does not fit together."""
     current = newest_protocol(staff, test_id)
     given = _checked(protocol)
-    changed = {
-        field: given[field] for field in PROTOCOL_FIELDS if given[field] != getattr(current, field)
-    }
+    changed = _changed(current, given)
     return {
         "changed": [field.replace("_", " ") for field in changed],
         "effects": edit_effects(current, changed) if changed else [],
@@ -104,7 +103,7 @@ def edit_protocol(
         raise Refused("Somebody has edited this test meanwhile: look at the new version first.")
     given = {field: getattr(current, field) for field in PROTOCOL_FIELDS}
     asked = _checked({**given, **changes})
-    changed = {field: asked[field] for field in given if asked[field] != given[field]}
+    changed = _changed(current, asked)
     if not changed:
         raise Refused("Nothing was changed.")
     breaking = meaning_changes(changed)
@@ -125,6 +124,12 @@ def edit_protocol(
     words += f" ({version.changed})" if version.changed else ""
     log(staff, Change.What.PROTOCOL, words, current.test_id)
     return version
+
+
+def _changed(current: ProtocolVersion, asked: dict[str, Any]) -> dict[str, Any]:
+    return {
+        field: asked[field] for field in PROTOCOL_FIELDS if asked[field] != getattr(current, field)
+    }
 
 
 def _checked(given: dict[str, Any]) -> dict[str, Any]:

@@ -9,6 +9,7 @@ from lauf.catalogue.queries.batteries import (
 )
 from lauf.catalogue.queries.keys import (
     benchmark_key,
+    check_variant,
     clock_questions,
     edit_effects,
     key_conditions,
@@ -55,6 +56,7 @@ __all__ = [
     "battery_protocols",
     "benchmark_key",
     "catalogue_page",
+    "check_variant",
     "class_minutes",
     "clock_questions",
     "course_list",

@@ -30,6 +30,12 @@ def benchmark_key(version: ProtocolVersion, variant: str) -> Key:
     return Key(version.test.slug, variant, version.seconds, version.meaning, held)
 
 
+def check_variant(version: ProtocolVersion, code: str) -> None:
+    """Raises Refused for a variant the test does not have; "" is that of a test without any."""
+    if code not in version.variant_codes:
+        raise Refused(f"This test has the variants {', '.join(version.variant_codes)}.")
+
+
 def meaning_changes(changed: Mapping[str, Any]) -> list[str]:
     """The changed fields after which a score means something else."""
     return [field for field in _MEANINGFUL if field in changed]

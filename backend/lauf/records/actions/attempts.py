@@ -8,6 +8,7 @@ from uuid import UUID
 
 from django.db import IntegrityError, transaction
 
+from lauf.catalogue.queries import check_variant
 from lauf.errors import Clash, NotFound, Refused
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import activity_of, conditions_of, score_day
@@ -118,9 +119,7 @@ def _fill(
     sure: bool,
 ) -> None:
     protocol = attempt.protocol
-    codes = [known["code"] for known in protocol.variants] or [""]
-    if variant not in codes:
-        raise Refused(f"This test has the variants {', '.join(codes)}.")
+    check_variant(protocol, variant)
     if wave is not None and not 1 <= wave <= protocol.waves:
         raise Refused(f"This test has {protocol.waves} waves.")
     conditions = conditions_of(attempt.activity, own)

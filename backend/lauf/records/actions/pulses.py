@@ -33,8 +33,8 @@ def record_pulse(
     withdrawn: bool = False,
 ) -> PulseReading:
     """Keep one pulse: beats counted in `seconds` (60 for a rate that was read), or a reason. The
-    same id again returns what is stored. Raises EntryError with what is accepted, PulseClash when
-    another reading counts, NotFound outside the scope, Refused for an unknown moment."""
+    same id again returns what is stored. Raises EntryError with what is accepted, NotFound outside
+    the scope, Refused for an unknown moment or when another reading counts."""
     lesson = lesson_of(staff, lesson_id)
     stored = PulseReading.objects.filter(pk=reading_id).first()
     if stored:

@@ -22,7 +22,7 @@ from lauf.compiled import Compiled
 from lauf.records.locks import no_score_is_being_kept
 from lauf.records.models import Attempt, RepeatSummary
 from lauf.records.queries.attempts import worked_seconds
-from lauf.rules.change import PAIR_WINDOW, PairSum, pair_up
+from lauf.rules.change import PAIR_WINDOW, Dated, PairSum, couple_up, pair_up
 from lauf.rules.comparability import Key
 from lauf.rules.quantities import Better, Kind, Measure
 
@@ -128,9 +128,10 @@ class _Tally:
         self._sums: dict[tuple[int, str], PairSum] = defaultdict(PairSum)
         for place, month, *numbers in state.get("sums", ()):
             self._sums[place, month] = PairSum(*numbers)
-        self._open: dict[tuple[int, str], list[tuple[date, int]]] = defaultdict(list)
-        for place, pupil, day, value in state.get("open", ()):
-            self._open[place, pupil].append((date.fromisoformat(day), value))
+        self._open: dict[tuple[int, str], Dated] = {
+            (place, pupil): (date.fromisoformat(day), value)
+            for place, pupil, day, value in state.get("open", ())
+        }
 
     def add(self, rows: Iterable[tuple[Any, ...]]) -> None:
         """More scores, in order of time; of several of a child on a day the best counts."""
@@ -144,20 +145,19 @@ class _Tally:
             mine = days[self._place[key], str(pupil)]
             mine[on] = value if on not in mine else best(value, mine[on])
         for who, mine in days.items():
-            series = [*self._open.pop(who, []), *sorted(mine.items())]
-            pairs = pair_up(series, self._measure)
-            for day, earlier, value in pairs:
+            series = sorted(mine.items())
+            if who in self._open:
+                series.insert(0, self._open.pop(who))
+            for day, earlier, value in pair_up(series, self._measure):
                 month = (who[0], f"{day:%Y-%m}")
                 self._sums[month] = self._sums[month].with_pair(earlier, value)
-            if not _was_paired(series):
-                self._open[who] = [series[-1]]
+            if (last := couple_up(series)[1]) is not None:
+                self._open[who] = last
 
     def close(self, before: date) -> None:
         """Forget attempts too old to be the first of a pair."""
-        self._open = defaultdict(list, {
-            who: series for who, series in self._open.items()
-            if series[-1][0] >= before - PAIR_WINDOW
-        })  # fmt: skip
+        since = before - PAIR_WINDOW
+        self._open = {who: one for who, one in self._open.items() if one[0] >= since}
 
     def state(self) -> dict[str, Any]:
         return {
@@ -168,8 +168,7 @@ class _Tally:
             ],
             "open": [
                 [place, pupil, day.isoformat(), value]
-                for (place, pupil), series in self._open.items()
-                for day, value in series
+                for (place, pupil), (day, value) in self._open.items()
             ],
         }
 
@@ -189,12 +188,3 @@ class _Tally:
 def _plain(conditions: Any) -> str:
     """A JSON column, read by a model or not, as one text for equal conditions."""
     return json.dumps(Compiled.json(conditions), sort_keys=True)
-
-
-def _was_paired(series: list[tuple[date, int]]) -> bool:
-    """Whether the last attempt of a series is the second of a pair."""
-    index, paired = 1, False
-    while index < len(series):
-        paired = series[index][0] - series[index - 1][0] <= PAIR_WINDOW
-        index += 2 if paired else 1
-    return paired and index == len(series) + 1
