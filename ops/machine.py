@@ -40,7 +40,8 @@ def postgres_programs() -> Path | None:
 
 
 def chromium() -> str | None:
-    return shutil.which("chromium")
+    """Debian's Chromium without a window of its own: lighter than the whole browser."""
+    return shutil.which("chromium-headless-shell")
 
 
 def _can_make_venv() -> bool:
@@ -57,7 +58,7 @@ def ensure_packages(*, browser: bool) -> None:
     if not _can_make_venv():
         missing.append("python3-venv")
     if browser and chromium() is None:
-        missing.append("chromium")
+        missing.append("chromium-headless-shell")
     if not missing:
         return
     command = ["apt-get", "install", "-y", "--no-install-recommends", *missing]

@@ -224,6 +224,20 @@ def test_a_norm_is_imported_and_stands_beside_each_judgement(world: World) -> No
     assert record["tests"][0]["lanes"][0]["norms"][0]["why_not"].startswith("no birth date")
 
 
+def test_a_norm_in_inches_is_read_with_the_exact_inch(world: World) -> None:
+    jump = id_of(world, "long-jump")
+    table = "sex,age,P5,P50,P95\ngirl,8,30,40,50\nboy,8,30,40,50\n"
+    body = norm_body(text=table, unit="in", variant="")
+    assert world.head.ask("POST", f"/api/tests/{jump}/norms", body).status_code == 201
+    pupil = world.pupils[0]
+    Pupil.objects.filter(pk=pupil.pk).update(born="2018-01-10", sex="female")
+    world.record(pupil, "40in", world.lesson_on(0, "long-jump"), variant="")
+    record = world.teacher.ask("GET", f"/api/pupils/{pupil.id}").json()
+    (norm,) = record["tests"][0]["lanes"][0]["norms"]
+    # Kept in whole centimetres: 102 cm are 40.16 inches, 40.8 if an inch were 25 mm.
+    assert norm["words"].startswith("about P51")
+
+
 def test_faults_of_a_file_are_told_by_row_and_column(world: World) -> None:
     path = f"/api/tests/{id_of(world, 'press-ups-60')}/norms"
     text = NORM + "girl,nine,6,14,25\nboy,9,7,30,28\n"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+import uuid
 from collections.abc import Iterator
 from datetime import UTC, datetime
 from pathlib import Path
@@ -58,11 +59,16 @@ def chromium() -> Iterator[Browser]:
         browser.close()
 
 
+#: Who signed in before in this process: the cookies, and the session the server knew them by.
+_SESSIONS: dict[str, tuple[Any, ...]] = {}
+
+
 class Visit:
     """One person's browser: the page, and what went wrong in its console."""
 
-    def __init__(self, browser: Browser, url: str, **context: Any) -> None:
-        self.url = url
+    def __init__(self, browser: Browser, lauf: Served, **context: Any) -> None:
+        self.lauf = lauf
+        self.url = lauf.url
         self.errors: list[str] = []
         self.context = browser.new_context(**context)
         self.page: Page = self.context.new_page()
@@ -136,14 +142,36 @@ class Visit:
             and min(box["width"], box["height"]) < least - 0.5
         ]
 
-    def sign_in(self, username: str = "demo", password: str = "painted-floor-7") -> None:
+    def sign_in(self, username: str = "demo", *, typed: bool = False) -> None:
+        """Sign in as one of the demo's people and stand on Today. Typing it and checking a password
+        take longer than many a test, so later ones begin with a copy of the first one's session."""
+        known = _SESSIONS.get(username)
+        if known and not typed:
+            cookies, *session = known
+            self.lauf.sql(
+                "INSERT INTO django_session VALUES (%s, %s, %s) RETURNING session_key",
+                key := uuid.uuid4().hex, *session,
+            )  # fmt: skip
+            self.context.add_cookies(
+                [{**one, "value": key} if one["name"] == "sessionid" else one for one in cookies]
+            )
+            self.page.goto(self.url)
+        else:
+            self.type_sign_in(username)
+        expect(self.page.get_by_role("heading", level=1)).to_contain_text("day")
+        if not known:
+            cookies = self.context.cookies()
+            key = next(one["value"] for one in cookies if one["name"] == "sessionid")
+            asked = "SELECT session_data, expire_date FROM django_session WHERE session_key = %s"
+            _SESSIONS[username] = (cookies, *self.lauf.sql(asked, key)[0])
+
+    def type_sign_in(self, username: str, password: str = "painted-floor-7") -> None:
         self.page.goto(self.url)
         # The field takes the focus once it is in view; typing before that could land in it.
         expect(self.page.get_by_label("User name")).to_be_focused()
         self.page.get_by_label("User name").fill(username)
         self.page.get_by_label("Password").fill(password)
         self.page.keyboard.press("Enter")
-        expect(self.page.get_by_role("heading", level=1)).to_contain_text("day")
 
     def axe(self) -> list[str]:
         """Accessibility violations on the page as it stands."""
@@ -163,7 +191,7 @@ def visit(chromium: Browser, lauf: Served) -> Iterator[Any]:
     made: list[Visit] = []
 
     def begin(**context: Any) -> Visit:
-        made.append(Visit(chromium, lauf.url, **context))
+        made.append(Visit(chromium, lauf, **context))
         return made[-1]
 
     yield begin

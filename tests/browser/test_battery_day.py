@@ -4,6 +4,8 @@ is asked."""
 from __future__ import annotations
 
 import re
+import time
+import uuid
 from typing import Any
 
 from playwright.sync_api import Page, expect
@@ -182,6 +184,31 @@ def test_tries_conditions_and_a_question_in_capture(visit: Any, lauf: Served) ->
     assert ("121", None, 1) in jumps and ("v", "void", 2) in jumps and ("134", None, 3) in jumps
     settled = lauf.sql("SELECT flag FROM records_settlement")
     assert {flag for (flag,) in settled} <= {"class", "history", "slip"} and settled
+
+
+def test_a_time_typed_in_the_grid_is_held_against_the_clock_that_runs(
+    visit: Any, lauf: Served
+) -> None:
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.sign_in("head")
+    make_battery(page, ["Plank to the limit", "Press-ups in 60 s"])
+    give_to(page, "5 Kestrel")
+    lesson = page.url.split("/lessons/")[1].split("/")[0]
+    activities = one.ask("GET", f"/api/lessons/{lesson}")["activities"]
+    plank = next(each["id"] for each in activities if each["test"] == "Plank to the limit")
+    begun = int(time.time() * 1000) - 60_000
+    clock = {"wave": 1, "revision": 1, "way": "taps", "anchor_ms": begun, "pauses": []}
+    one.ask("PUT", f"/api/activities/{plank}/runs/{uuid.uuid4()}", clock)
+    page.reload()
+    page.locator("tbody tr").first.locator("td").first.click()
+    page.keyboard.type("9:00")
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("problem")).to_contain_text("longer than its clock")
+    page.get_by_role("button", name="It is right").click()
+    expect(page.get_by_test_id("filled")).to_have_text("1 / 60")
+    ((typed, parts),) = [(row[1], row[5]) for row in lauf.sql(SITTING)]
+    assert (typed, parts["sure"]) == ("9:00", True)
 
 
 def test_sides_and_shots_by_touch(visit: Any, lauf: Served) -> None:

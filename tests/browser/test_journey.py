@@ -57,7 +57,7 @@ def test_the_whole_job_by_keyboard(visit: Any, lauf: Served, downloads: Path) ->
     one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page
     one.hasten()
-    one.sign_in()
+    one.sign_in(typed=True)
     card = page.locator("a.lesson", has_text="4 Heron")
     expect(card).to_contain_text("28 children")
     expect(card).to_contain_text("medical notes")

@@ -19,7 +19,7 @@ import psycopg
 from psycopg.conninfo import conninfo_to_dict, make_conninfo
 
 ROOT = Path(__file__).resolve().parents[2]
-CHROMIUM = "/usr/bin/chromium"
+CHROMIUM = "/usr/bin/chromium-headless-shell"
 #: Debian's Chromium, kept from calling out over a closed network.
 CHROMIUM_FLAGS = [
     "--no-sandbox",

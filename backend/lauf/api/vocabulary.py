@@ -29,7 +29,12 @@ VOCABULARY: Final[dict[str, tuple[str, Rows]]] = {
     "KINDS": (
         "The kinds of score, each with the units it may be shown in.",
         [
-            {"code": str(kind), "words": one.name, "units": list(one.units)}
+            {
+                "code": str(kind),
+                "words": one.name,
+                "units": list(one.units),
+                "noise_grows": one.noise_grows,
+            }
             for kind, one in KINDS.items()
         ],
     ),

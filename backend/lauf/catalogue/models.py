@@ -242,7 +242,7 @@ class NormTable(models.Model):
     standing = models.CharField(max_length=240)
     form = models.CharField(max_length=12, choices=Form)
     # One unit of the table in canonical units: 10 for centimetres, 1000 for seconds.
-    unit_size = models.PositiveIntegerField(default=1)
+    unit_size = models.FloatField(default=1)
     unit = models.CharField(max_length=12)
     at_points = models.BooleanField(default=False)
     percentiles = models.JSONField(default=list, blank=True)

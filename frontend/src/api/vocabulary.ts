@@ -5,61 +5,73 @@ export const KINDS = [
     code: "count",
     words: "Count of reps",
     units: ["reps"],
+    noise_grows: false,
   },
   {
     code: "time",
     words: "Time, held or taken",
     units: ["s"],
+    noise_grows: true,
   },
   {
     code: "length",
     words: "Length",
     units: ["cm", "m", "mm"],
+    noise_grows: true,
   },
   {
     code: "marks",
     words: "Difference of two marks",
     units: ["cm"],
+    noise_grows: true,
   },
   {
     code: "offset",
     words: "Distance from zero, with a sign",
     units: ["cm"],
+    noise_grows: false,
   },
   {
     code: "sides",
     words: "Yes or no, each side",
     units: ["sides"],
+    noise_grows: false,
   },
   {
     code: "hits",
     words: "Hits out of N",
     units: ["hits"],
+    noise_grows: false,
   },
   {
     code: "stage",
     words: "Stage and shuttle",
     units: ["shuttles"],
+    noise_grows: false,
   },
   {
     code: "laps",
     words: "Laps and part of a lap",
     units: ["m"],
+    noise_grows: true,
   },
   {
     code: "total",
     words: "Total over movements",
     units: ["reps"],
+    noise_grows: false,
   },
   {
     code: "mass",
     words: "Weight",
     units: ["kg"],
+    noise_grows: false,
   },
   {
     code: "pulse",
     words: "Pulse",
     units: ["bpm"],
+    noise_grows: false,
   },
 ] as const;
 /** What may differ from one attempt to another. */

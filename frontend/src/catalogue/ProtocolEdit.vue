@@ -10,6 +10,7 @@ import { EFFORTS, KINDS, LOADS, MERGES, PLACES } from "../api/vocabulary";
 import KitRows from "./KitRows.vue";
 import ProtocolLimits from "./ProtocolLimits.vue";
 import VariantRows from "./VariantRows.vue";
+import { startingNoise } from "./words";
 
 type Protocol = Schemas["Protocol"];
 
@@ -91,6 +92,7 @@ watch(
   () => form.kind,
   () => {
     if (!units.value.includes(form.unit ?? "")) form.unit = units.value[0] ?? "reps";
+    if (props.testId === undefined) Object.assign(form, startingNoise(form.kind, form.unit));
   },
 );
 

@@ -2,7 +2,8 @@
 /** Limits, steps and free conditions of a protocol, in the unit they are measured in. */
 import { computed } from "vue";
 import type { Schemas } from "../api/client";
-import { CONDITIONS, KINDS, UNIT_SIZES } from "../api/vocabulary";
+import { CONDITIONS, KINDS } from "../api/vocabulary";
+import { unitSize } from "./words";
 
 type Protocol = Schemas["Protocol"];
 /** The fields kept in canonical units: milliseconds, millimetres, grams. */
@@ -25,8 +26,16 @@ const LIMITS: { field: Limit; words: string; placeholder?: string }[] = [
   { field: "resolution", words: "Step" },
 ];
 const unit = computed(() => form.value.unit ?? "reps");
-const size = computed(() => UNIT_SIZES.find((one) => one.code === unit.value)?.size ?? 1);
-const grows = computed(() => form.value.error_share !== null);
+const size = computed(() => unitSize(unit.value));
+const grows = computed(() => form.value.error_share != null);
+const byAge = computed(() =>
+  (form.value.errors_by_age ?? [])
+    .map(([age, value]) => {
+      const amount = grows.value ? value * 100 : value / size.value;
+      return `${age}: ${Math.round(amount * 100) / 100}`;
+    })
+    .join(", "),
+);
 const kind = computed(() => KINDS.find((one) => one.code === form.value.kind)?.words ?? "");
 
 function shown(field: Limit): number | "" {
@@ -40,11 +49,15 @@ function set(field: Limit, event: Event) {
     return;
   }
   const exact = Number(text) * size.value;
+  // One value for everybody takes the place of the values by age, which would go before it.
+  if (field === "default_typical_error") form.value.errors_by_age = [];
   form.value[field] = field === "default_typical_error" ? exact : Math.round(exact);
 }
 function setShare(event: Event) {
   const percent = Number((event.target as HTMLInputElement).value);
-  if (percent > 0) form.value.error_share = Math.round(percent * 10) / 1000;
+  if (!(percent > 0)) return;
+  form.value.error_share = Math.round(percent * 10) / 1000;
+  form.value.errors_by_age = [];
 }
 </script>
 
@@ -78,6 +91,7 @@ function setShare(event: Event) {
           :value="Math.round((form.error_share ?? 0) * 1000) / 10"
           @change="setShare"
         />
+        <span v-if="byAge" class="quiet">now by age, {{ byAge }}</span>
       </label>
       <label v-else class="labelled">
         Day-to-day variation, {{ unit }}
@@ -88,6 +102,7 @@ function setShare(event: Event) {
           :value="shown('default_typical_error')"
           @change="set('default_typical_error', $event)"
         />
+        <span v-if="byAge" class="quiet">now by age, {{ byAge }}</span>
       </label>
       <label v-for="one in CONDITIONS" :key="one.code" class="labelled">
         <span class="condition">{{ one.words }}</span>

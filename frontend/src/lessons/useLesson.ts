@@ -32,13 +32,17 @@ export function provideLesson(lessonId: string): Lesson {
   return lesson;
 }
 
-/** The clock of an activity that still runs, if any: what a time typed now was taken by. */
-export function useOpenRun(activityId: string) {
+/**
+ * The clock a time typed now was taken by: of an activity, where the score is a time, the one that
+ * still runs. It is held against that, not against the timetable.
+ */
+export function useOpenRun() {
   const lesson = inject(KEY, null);
-  return computed(() => {
+  return (activityId: string, kind: string | undefined) => {
+    if (kind !== "time") return null;
     const runs = lesson?.lesson.value?.activities.find((one) => one.id === activityId)?.runs ?? [];
-    return openRun(joinRuns(runs, keptRuns(activityId)));
-  });
+    return openRun(joinRuns(runs, keptRuns(activityId)))?.id ?? null;
+  };
 }
 
 /** For the screens inside a lesson: it and its activity are there. */

@@ -6,7 +6,7 @@ import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 
 import { v4 as newId } from "uuid";
 import { answer, client, type Schemas } from "../api/client";
 import { now } from "../parts/timeSource";
-import { useLesson } from "../lessons/useLesson";
+import { useLesson, useOpenRun } from "../lessons/useLesson";
 import LoadState from "../parts/LoadState.vue";
 import { useUndoKey } from "../parts/useUndoKey";
 import StateMark from "../parts/StateMark.vue";
@@ -20,6 +20,7 @@ const { lesson } = useLesson();
 const lessonId = lesson.value?.id ?? "";
 const queries = useQueryClient();
 const outbox = useOutbox();
+const openRun = useOpenRun();
 const comparedWith = ref<string | undefined>(undefined);
 const key = computed(() => ["grid", lessonId, comparedWith.value ?? ""]);
 const query = useQuery({
@@ -194,7 +195,7 @@ function advance() {
 function put(
   row: number,
   column: number,
-  entry: { typed: string; withdrawn: boolean; variant: string; why: string },
+  entry: { typed: string; withdrawn: boolean; variant: string; why: string; sure: boolean },
 ) {
   const who = children.value[row];
   const what = tests.value[column];
@@ -210,11 +211,11 @@ function put(
     conditions: {},
     recorded_at: new Date(now()).toISOString(),
     succeeds: there?.refusal?.current?.id ?? mine ?? who.cells[column]?.head ?? null,
-    sure: false,
+    run_id: openRun(what.activity_id, what.kind),
     ...entry,
   });
 }
-function save(text = typed.value) {
+function save(text = typed.value, sure = false) {
   const entry = text.trim();
   if (!entry) {
     advance();
@@ -236,6 +237,7 @@ function save(text = typed.value) {
     withdrawn: false,
     variant: variant.value,
     why: before ? "typed again" : "",
+    sure,
   });
   advance();
 }
@@ -248,6 +250,7 @@ function undo() {
     withdrawn: step.before === null,
     variant: step.before === null ? "" : step.variant,
     why: "undone",
+    sure: true, // it was kept before
   });
   go(row, step.column);
 }
@@ -336,6 +339,14 @@ useUndoKey(undo);
             @click="save(one.typed)"
           >
             {{ one.words }}
+          </v-btn>
+          <v-btn
+            v-if="pendingOf(active.row, active.column)?.refusal?.sure"
+            size="small"
+            variant="outlined"
+            @click="save(typed, true)"
+          >
+            It is right
           </v-btn>
           <v-btn
             v-if="pendingOf(active.row, active.column)?.refusal"

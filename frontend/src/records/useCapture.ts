@@ -47,7 +47,7 @@ const ORDER: State[] = ["refused", "waiting", "saving", "saved", "empty"];
 
 export function useCapture(activityId: string) {
   const outbox = useOutbox();
-  const openRun = useOpenRun(activityId);
+  const openRun = useOpenRun();
   const queries = useQueryClient();
   const key = ["lanes", activityId];
   const query = useQuery({
@@ -152,8 +152,7 @@ export function useCapture(activityId: string) {
       succeeds: succeeds === undefined ? head(pupilId, tryNumber) : succeeds,
       conditions: {},
       counted_by: null,
-      // A time is held against the clock that is open, not against the timetable.
-      run_id: board.value?.kind === "time" ? (openRun.value?.id ?? null) : null,
+      run_id: openRun(activityId, board.value?.kind),
       sure: false,
       ...entry,
     });

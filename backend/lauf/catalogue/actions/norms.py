@@ -55,13 +55,13 @@ def import_norm(staff: Staff, test_id: UUID, *, text: str, name: str, source: st
     return made
 
 
-def norm_unit_size(version: ProtocolVersion, unit: str) -> int:
+def norm_unit_size(version: ProtocolVersion, unit: str) -> float:
     """One of a table's units in the test's canonical units. Raises Refused for one that the test
     does not measure in."""
     known = UNITS.get(dimension_of(Kind(version.kind)), {version.unit: Fraction(1)})
     if unit not in known:
         raise Refused(f"The unit of this table is one of {', '.join(known)}.")
-    return max(1, int(known[unit]))
+    return float(known[unit])
 
 
 @transaction.atomic

@@ -125,7 +125,7 @@ def _survey(school: School, tests: dict[str, Test]) -> list[NormTable]:
                 standing="values written from memory, not yet held against the publication",
                 form=NormTable.Form.PERCENTILES,
                 unit=rows[0]["unit"],
-                unit_size=int(unit_size(rows[0]["unit"])),
+                unit_size=float(unit_size(rows[0]["unit"])),
                 percentiles=[float(c[1:]) for c in columns],
                 rows=[[r["sex"], float(r["age"]), [float(r[c]) for c in columns]] for r in rows],
             )
@@ -157,7 +157,7 @@ def _growth_charts(school: School, tests: dict[str, Test]) -> list[NormTable]:
             standing="public domain",
             form=NormTable.Form.LMS,
             unit=units[measure],
-            unit_size=int(unit_size(units[measure])),
+            unit_size=float(unit_size(units[measure])),
             at_points=True,
             rows=rows,
         )

@@ -41,7 +41,7 @@ class Norm:
     year: int
     standing: str
     unit: str
-    unit_size: int
+    unit_size: float
     table: PercentileTable | LmsTable
 
     def of(self, value: int, age: float | None, sex: str) -> Standing:
