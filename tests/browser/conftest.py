@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import time
 import uuid
 from collections.abc import Iterator
@@ -17,7 +18,6 @@ from tests.support.served import (
     CHROMIUM_FLAGS,
     ROOT,
     Served,
-    drop,
     make_template,
     served,
 )
@@ -30,11 +30,18 @@ SPEED = 25
 
 
 @pytest.fixture(scope="session")
-def demo_template(worker_id: str) -> Iterator[str]:
-    name = f"lauf_demo_template_{worker_id}"  # each of the processes that share the tests
-    make_template(name, demo=True)
-    yield name
-    drop(name)
+def demo_template(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> str:
+    """Made once for all the processes that share the tests; it goes with the cluster."""
+    name = "lauf_demo_template"
+    shared = tmp_path_factory.getbasetemp()
+    shared = shared if worker_id == "master" else shared.parent
+    with (shared / "demo_template").open("a+") as done:
+        fcntl.flock(done, fcntl.LOCK_EX)
+        done.seek(0)
+        if not done.read():
+            make_template(name, demo=True)
+            done.write("made")
+    return name
 
 
 @pytest.fixture(scope="session")
@@ -70,7 +77,8 @@ class Visit:
         self.lauf = lauf
         self.url = lauf.url
         self.errors: list[str] = []
-        self.context = browser.new_context(**context)
+        # Without movement on screen nobody waits for it to end.
+        self.context = browser.new_context(**{"reduced_motion": "reduce", **context})
         self.page: Page = self.context.new_page()
         self.page.on("pageerror", lambda error: self.errors.append(str(error)))
         self.page.on(
@@ -175,7 +183,7 @@ class Visit:
 
     def axe(self) -> list[str]:
         """Accessibility violations on the page as it stands."""
-        run = AXE.read_text() + ";axe.run().then(r => r.violations)"
+        run = AXE.read_text() + ";axe.run({ resultTypes: ['violations'] }).then(r => r.violations)"
         session = self.context.new_cdp_session(self.page)
         answer = session.send(
             "Runtime.evaluate",
