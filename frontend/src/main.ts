@@ -13,7 +13,7 @@ import { ApiError } from "./api/client";
 import App from "./app/App.vue";
 import { router } from "./app/router";
 import { vuetify } from "./app/theme";
-import { keepFresh } from "./records/freshness";
+import { keepFresh } from "./app/freshness";
 
 const queries = new QueryClient({
   defaultOptions: {

@@ -63,6 +63,8 @@ class GridTest(Schema):
 class GridCell(Schema):
     activity_id: UUID
     head: UUID | None
+    # The form a score typed now is of, unless another is chosen.
+    variant: str
     score: Score | None
     rung: str
     change: str

@@ -162,6 +162,8 @@ class TargetPage(Schema):
     left: int
     names: list[str]
     carries: str
+    # Reps a second that nobody beats: more in the time that passed are asked about.
+    most_a_second: float
     children: list[TargetChild]
 
 

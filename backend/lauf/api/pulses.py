@@ -80,6 +80,8 @@ class NewPulse(Schema):
     succeeds: UUID | None = None
     confirmed: bool = False
     withdrawn: bool = False
+    # An earlier reading of this child and moment that counts again, exactly as it was kept.
+    restores: UUID | None = None
 
 
 @router.get("/lessons/{lesson_id}/pulse", response=PulsePage)

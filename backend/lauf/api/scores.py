@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Any
+from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Query, Router, Schema, Status
 from pydantic import AwareDatetime
 
 from lauf.api.asker import asker
@@ -118,6 +118,9 @@ class ClassLanes(Schema):
     of: int | None
     better: str
     laps: int | None
+    # The test's own maximum in canonical units, at which a hold ends; and as it is typed.
+    cap: int | None
+    cap_typed: str
     conditions: list[ConditionRow]
     variants: list[VariantRow]
     accepted: str
@@ -162,10 +165,17 @@ class NewAttempt(Schema):
     succeeds: UUID | None = None
     why: str = Field("", max_length=240)
     withdrawn: bool = False
+    # An earlier entry of this child and try that counts again, exactly as it was kept.
+    restores: UUID | None = None
     counted_by: UUID | None = None
     # The clock a time was taken by; `sure` says that the time is right whatever the clock says.
     run_id: UUID | None = None
     sure: bool = False
+
+
+class ReadingChoice(Schema):
+    typed: str
+    words: str
 
 
 class Confirmation(Schema):
@@ -183,6 +193,22 @@ def record_attempt(request: HttpRequest, activity_id: UUID, new: NewAttempt) -> 
     staff = asker(request)
     actions.record_attempt(staff, activity_id, attempt_id=fields.pop("id"), **fields)
     return lanes.child_after(staff, activity_id, new.pupil_id)
+
+
+class Reading(Schema):
+    """How an entry would be kept, or what is wrong with it."""
+
+    words: str
+    problem: str
+    accepted: str
+    choices: list[ReadingChoice]
+
+
+@router.get("/activities/{activity_id}/reading", response=Reading)
+def read_typed(
+    request: HttpRequest, activity_id: UUID, typed: Annotated[str, Query(max_length=200)]
+) -> dict[str, Any]:
+    return lanes.reading(asker(request), activity_id, typed)
 
 
 @router.get("/activities/{activity_id}/check", response=CheckList)

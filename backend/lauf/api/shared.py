@@ -33,6 +33,8 @@ class VariantRow(Schema):
     code: str
     name: str
     key: str
+    # What a child does who has not been tested yet.
+    usual: bool = False
 
 
 class KitRow(Schema):

@@ -63,6 +63,7 @@ class VariantEntry(Schema):
     code: str = Field(max_length=20)
     name: str = Field(max_length=40)
     key: str = Field(min_length=1, max_length=1)
+    usual: bool = False
 
 
 class KitItem(Schema):

@@ -92,10 +92,10 @@ def put_to_scale(lanes: Sequence[dict[str, Any]], kind: Kind) -> None:
 
 
 def variant_of(today: Row | None, earlier: Sequence[Row], judge: Judge) -> str:
-    """Which variant a child's lane shows: today's, else the one last used, else the hardest."""
+    """Which variant a child's lane shows: today's, else the one last used, else the usual."""
     if today and today.value is not None:
         return today.variant
     used = [row.variant for row in earlier if row.value is not None]
     if used:
         return used[-1]
-    return next(reversed(judge.variants), "")
+    return judge.usual_variant

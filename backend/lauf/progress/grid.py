@@ -12,6 +12,7 @@ from uuid import UUID
 from lauf.errors import Refused
 from lauf.judgement.bench import judges_for
 from lauf.judgement.judge import Judge
+from lauf.judgement.picture import variant_of
 from lauf.judgement.rows import scores
 from lauf.judgement.who import Who
 from lauf.judgement.words import change_words, rung_words
@@ -119,6 +120,7 @@ class _Column:
         cell: Cell = {
             "activity_id": self.activity.id,
             "head": self.heads.get(pupil),
+            "variant": variant_of(now, [then] if then else [], judge),
             "score": None,
             "rung": "",
             "change": "",
@@ -129,6 +131,7 @@ class _Column:
             cell["then"] = format_value(then.value, judge.measure)
         if now is None:
             return cell
+        cell["variant"] = now.variant
         cell["score"] = score_row(now, judge)
         if now.value is None:
             return cell

@@ -26,8 +26,17 @@ from lauf.records.queries import (
     reason_words,
 )
 from lauf.rules.comparability import CONDITION_WORDS, COURSE, condition_shown
-from lauf.rules.entry import REASON_WORDS, NotDone, accepted_words, quick_check, reason_keys
-from lauf.rules.kinds import format_value
+from lauf.rules.entry import (
+    REASON_WORDS,
+    EntryError,
+    NotDone,
+    accepted_words,
+    entry_words,
+    quick_check,
+    read_entry,
+    reason_keys,
+)
+from lauf.rules.kinds import format_number, format_value
 from lauf.rules.laps import plan_laps
 from lauf.rules.quantities import Kind, Measure
 
@@ -86,6 +95,8 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
         "of": protocol.of,
         "better": protocol.better,
         "laps": _laps_to_run(activity),
+        "cap": protocol.cap,
+        "cap_typed": "" if protocol.cap is None else format_number(protocol.cap, judge.measure),
         "conditions": condition_rows(activity),
         "variants": protocol.variants,
         "accepted": accepted_words(judge.measure),
@@ -93,6 +104,19 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
         "reasons": reason_rows(judge.measure),
         "children": lanes,
     }
+
+
+def reading(staff: Staff, activity_id: UUID, typed: str) -> dict[str, Any]:
+    """How an entry for the activity would be kept, in words, before it is. Raises NotFound. Two
+    queries."""
+    activity = activity_of(staff, activity_id)
+    measure = activity.protocol.measure_with(conditions_of(activity, {}))
+    said = {"words": "", "problem": "", "accepted": "", "choices": ()}
+    try:
+        return {**said, "words": entry_words(read_entry(typed, measure), measure)}
+    except EntryError as error:
+        choices = [asdict(choice) for choice in error.choices]
+        return {**said, "problem": error.message, "accepted": error.accepted, "choices": choices}
 
 
 def _laps_to_run(activity: Activity) -> int | None:

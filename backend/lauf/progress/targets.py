@@ -20,7 +20,7 @@ from lauf.rules.block_kinds import BLOCK_KINDS
 from lauf.rules.blocks import BlockKind
 from lauf.rules.ladders import Rung
 from lauf.rules.quantities import Kind, decimal
-from lauf.rules.targets import rep_target
+from lauf.rules.targets import MOST_A_SECOND, rep_target
 
 #: What is counted where the plan names no movements.
 ANY = "reps"
@@ -47,7 +47,7 @@ def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> dict[str, Any]
     children = []
     for number, pupil in enumerate(lesson.school_class.pupils.all(), 1):
         row = found.get(pupil.id)
-        variant = row.variant if row else next(iter(judge.variants), "")
+        variant = row.variant if row else judge.usual_variant
         ladder = judge.ladder(variant, Who(pupil.sex, pupil.born), day_of(lesson))
         stands = _stands(row, ladder.rungs if ladder else (), seconds, elapsed, carries or ANY)
         children.append({"pupil_id": pupil.id, "number": number, "name": pupil.name, **stands})
@@ -57,6 +57,7 @@ def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> dict[str, Any]
         "left": max(0, seconds - elapsed),
         "names": names or [ANY],
         "carries": carries,
+        "most_a_second": protocol.most_a_second or MOST_A_SECOND,
         "children": children,
     }
 

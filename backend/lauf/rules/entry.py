@@ -12,8 +12,8 @@ from enum import StrEnum
 from fractions import Fraction
 from typing import Any, Final
 
-from lauf.rules.kinds import KINDS, form_words, format_value
-from lauf.rules.quantities import Better, Kind, Measure, to_step
+from lauf.rules.kinds import KINDS, form_words, format_number, format_value, plural
+from lauf.rules.quantities import Better, Kind, Measure, decimal, to_step
 from lauf.rules.readers.text import Read, Unreadable, comma_readings, plain
 
 #: A hand on a stopwatch and a hand on a tablet differ by this much.
@@ -214,6 +214,29 @@ def read_entry(
     return Entry(typed=typed, value=value, estimate=estimate, parts=read.parts)
 
 
+def entry_words(entry: Entry, measure: Measure) -> str:
+    """How an entry is kept, as one would say it.
+
+    >>> time = Measure(Kind.TIME, unit="s", resolution=100)
+    >>> entry_words(read_entry("2:05~", time), time)
+    '2 min 5 s, an estimate'
+    """
+    if entry.reason is NotDone.UNFINISHED and "distance_mm" in entry.parts:
+        words = f"not finished, {decimal(Fraction(entry.parts['distance_mm'], 1000), 1)} m"
+    elif entry.reason:
+        words = REASON_WORDS[entry.reason]
+    elif entry.value is None:
+        words = f"{entry.typed.rstrip('~ ')}, not converted"
+    elif measure.kind is Kind.TIME and entry.value >= 60_000:
+        minutes, rest = divmod(entry.value, 60_000)
+        words = f"{minutes} min {decimal(Fraction(rest, 1000), 3)} s"
+    elif measure.kind is Kind.COUNT:
+        words = plural(entry.value, "rep")
+    else:
+        words = format_value(entry.value, measure)
+    return f"{words}, an estimate" if entry.estimate else words
+
+
 def _reason(typed: str, measure: Measure) -> NotDone | None:
     """The reason that was typed, if it is one. Raises EntryError where its letter could also be a
     side, a hit or a variant."""
@@ -297,7 +320,10 @@ def _fitting(choices: tuple[tuple[str, str], ...], measure: Measure) -> tuple[Ch
 def _check_limits(value: int, typed: str, measure: Measure, accepted: str) -> None:
     if measure.cap is not None and value > measure.cap:
         cap = format_value(measure.cap, measure)
-        raise EntryError(f"“{typed}” is over this test's own maximum of {cap}.", accepted)
+        reached = Choice(format_number(measure.cap, measure), f"reached it: {cap}")
+        raise EntryError(
+            f"“{typed}” is over this test's own maximum of {cap}.", accepted, (reached,)
+        )
     if value > measure.highest:
         high = format_value(measure.highest, measure)
         raise EntryError(f"“{typed}” is more than anyone can do here ({high}).", accepted)

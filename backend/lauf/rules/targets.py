@@ -9,6 +9,9 @@ from fractions import Fraction
 
 from lauf.rules.quantities import Better, Measure
 
+#: Reps a second that no child keeps up, of any movement (our choice; skipping is the fastest).
+MOST_A_SECOND = 4.0
+
 
 @dataclass(frozen=True, slots=True)
 class RepTarget:

@@ -115,7 +115,7 @@ def _clash(request: HttpRequest, error: Clash) -> HttpResponse:
     said = {
         "id": str(current.id),
         "typed": current.typed,
-        "variant": current.variant,
+        "variant": getattr(current, "variant", ""),
         "by": current.recorded_by.name,
         "at": current.recorded_at,
     }

@@ -972,6 +972,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/activities/{activity_id}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Typed */
+        get: operations["lauf_api_scores_read_typed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/activities/{activity_id}/check": {
         parameters: {
             query?: never;
@@ -1738,6 +1755,11 @@ export interface components {
             name: string;
             /** Key */
             key: string;
+            /**
+             * Usual
+             * @default false
+             */
+            usual: boolean;
         };
         /**
          * Better
@@ -2528,6 +2550,11 @@ export interface components {
             name: string;
             /** Key */
             key: string;
+            /**
+             * Usual
+             * @default false
+             */
+            usual: boolean;
         };
         /**
          * Way
@@ -3219,6 +3246,10 @@ export interface components {
             better: string;
             /** Laps */
             laps: number | null;
+            /** Cap */
+            cap: number | null;
+            /** Cap Typed */
+            cap_typed: string;
             /** Conditions */
             conditions: components["schemas"]["ConditionRow"][];
             /** Variants */
@@ -3403,6 +3434,8 @@ export interface components {
              * @default false
              */
             withdrawn: boolean;
+            /** Restores */
+            restores?: string | null;
             /** Counted By */
             counted_by?: string | null;
             /** Run Id */
@@ -3412,6 +3445,27 @@ export interface components {
              * @default false
              */
             sure: boolean;
+        };
+        /**
+         * Reading
+         * @description How an entry would be kept, or what is wrong with it.
+         */
+        Reading: {
+            /** Words */
+            words: string;
+            /** Problem */
+            problem: string;
+            /** Accepted */
+            accepted: string;
+            /** Choices */
+            choices: components["schemas"]["ReadingChoice"][];
+        };
+        /** ReadingChoice */
+        ReadingChoice: {
+            /** Typed */
+            typed: string;
+            /** Words */
+            words: string;
         };
         /** CheckList */
         CheckList: {
@@ -3640,6 +3694,8 @@ export interface components {
              * @default false
              */
             withdrawn: boolean;
+            /** Restores */
+            restores?: string | null;
         };
         /** SittingRow */
         SittingRow: {
@@ -3719,6 +3775,8 @@ export interface components {
             activity_id: string;
             /** Head */
             head: string | null;
+            /** Variant */
+            variant: string;
             score: components["schemas"]["Score"] | null;
             /** Rung */
             rung: string;
@@ -4101,6 +4159,8 @@ export interface components {
             names: string[];
             /** Carries */
             carries: string;
+            /** Most A Second */
+            most_a_second: number;
             /** Children */
             children: components["schemas"]["TargetChild"][];
         };
@@ -6193,6 +6253,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Child"];
+                };
+            };
+        };
+    };
+    lauf_api_scores_read_typed: {
+        parameters: {
+            query: {
+                typed: string;
+            };
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
                 };
             };
         };

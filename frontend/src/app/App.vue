@@ -5,11 +5,11 @@ import { computed } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { useTheme } from "vuetify";
 import { useSession } from "../people/session";
-import { useOutbox } from "../records/outbox";
+import { useSync } from "../sync/useSync";
 import { rememberTheme } from "./theme";
 
 const session = useSession();
-const outbox = useOutbox();
+const sync = useSync();
 const theme = useTheme();
 const router = useRouter();
 const route = useRoute();
@@ -29,8 +29,8 @@ function toggleTheme() {
 }
 
 async function signOut() {
-  if (outbox.waiting.value > 0) {
-    const words = `${outbox.waiting.value} scores are not sent yet. They stay on this device and are sent after the next sign-in. Sign out?`;
+  if (sync.waiting.value > 0) {
+    const words = `${sync.waiting.value} scores are not sent yet. They stay on this device and are sent after the next sign-in. Sign out?`;
     if (!window.confirm(words)) return;
   }
   await session.signOut();
@@ -53,8 +53,8 @@ async function signOut() {
         <RouterLink v-if="session.person.role === 'head'" to="/school">School</RouterLink>
       </nav>
       <span class="space" />
-      <span v-if="outbox.waiting.value" class="unsent" role="status">
-        ◁ {{ outbox.waiting.value }} not sent yet
+      <span v-if="sync.waiting.value" class="unsent" role="status">
+        ◁ {{ sync.waiting.value }} not sent yet
       </span>
       <span class="who">{{ session.person.name }}</span>
       <v-btn

@@ -1,5 +1,7 @@
 import { createRouter, createWebHistory } from "vue-router";
 import { useSession } from "../people/session";
+import { WAYS } from "../sheet/ways";
+import { useSync } from "../sync/useSync";
 
 export const router = createRouter({
   history: createWebHistory("/"),
@@ -94,21 +96,19 @@ export const router = createRouter({
         { path: "", redirect: (to) => ({ name: "run", params: to.params }) },
         { path: "plan", name: "plan", component: () => import("../lessons/Planner.vue") },
         { path: "conduct", name: "conduct", component: () => import("../lessons/Conductor.vue") },
-        { path: "grid", name: "grid", component: () => import("../progress/BatteryGrid.vue") },
+        { path: "grid", name: "grid", component: () => import("../sheet/ways/Grid.vue") },
         {
           path: "stations/:block(\\d+)",
           name: "stations",
           component: () => import("../lessons/Stations.vue"),
         },
-        { path: "tally", name: "tally", component: () => import("../records/Tally.vue") },
-        { path: "partner", name: "partner", component: () => import("../records/Partner.vue") },
-        { path: "measure", name: "measure", component: () => import("../records/Measure.vue") },
-        { path: "target", name: "target", component: () => import("../records/Target.vue") },
-        { path: "shuttle", name: "shuttle", component: () => import("../records/Shuttle.vue") },
-        { path: "tap", name: "tap", component: () => import("../records/Taps.vue") },
-        { path: "pulse", name: "pulse", component: () => import("../records/Pulse.vue") },
+        ...WAYS.map(({ name, screen }) => ({ path: name, name, component: screen })),
+        { path: "pulse", name: "pulse", component: () => import("../sheet/ways/Pulse.vue") },
         { path: "run", name: "run", component: () => import("../lessons/Run.vue") },
-        { path: "capture", name: "capture", component: () => import("../records/Capture.vue") },
+        {
+          path: "capture",
+          redirect: (to) => ({ name: "list", params: to.params, query: to.query }),
+        },
         { path: "check", name: "check", component: () => import("../progress/Check.vue") },
       ],
     },
@@ -118,7 +118,8 @@ export const router = createRouter({
 
 router.beforeEach(async (to) => {
   const session = useSession();
-  await session.ensure();
+  // What this device still keeps is there before a screen says what is missing.
+  await Promise.all([session.ensure(), useSync().ready]);
   if (session.setupNeeded) return to.name === "set-up" ? true : { name: "set-up" };
   if (!session.person && !session.unreachable) {
     return to.name === "sign-in" ? true : { name: "sign-in", query: { to: to.fullPath } };

@@ -36,7 +36,7 @@ describe("rows of a protocol", () => {
   });
 
   it("of variants keep their order, from the easiest", async () => {
-    const variants = ref([{ code: "knees", name: "on the knees", key: "n" }]);
+    const variants = ref([{ code: "knees", name: "on the knees", key: "n", usual: true }]);
     const page = mount(VariantRows, {
       props: {
         modelValue: variants.value,

@@ -17,6 +17,15 @@ const variants = defineModel<Schemas["VariantEntry"][]>({ required: true });
       maxlength="1"
       size="3"
     />
+    <label class="line">
+      <input
+        type="radio"
+        name="usual"
+        :checked="one.usual"
+        @change="variants = variants.map((each, at) => ({ ...each, usual: at === place }))"
+      />
+      the usual one
+    </label>
     <v-btn variant="text" @click="variants = variants.filter((_, at) => at !== place)">
       Take away
     </v-btn>
@@ -24,7 +33,7 @@ const variants = defineModel<Schemas["VariantEntry"][]>({ required: true });
   <v-btn
     variant="outlined"
     class="mt-2"
-    @click="variants = [...variants, { code: '', name: '', key: '' }]"
+    @click="variants = [...variants, { code: '', name: '', key: '', usual: !variants.length }]"
   >
     Add a variant
   </v-btn>

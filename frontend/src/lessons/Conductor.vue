@@ -8,11 +8,11 @@ import { answer, client } from "../api/client";
 import { useTests } from "../catalogue/useTests";
 import Confirm from "../parts/Confirm.vue";
 import LoadState from "../parts/LoadState.vue";
-import { wayFor } from "../records/ways";
+import { wayFor } from "../sheet/ways";
 import * as conductor from "./conductor";
 import DoneRecord from "./DoneRecord.vue";
 import HallClock from "./HallClock.vue";
-import { wake } from "./sound";
+import { wake } from "../parts/sound";
 import { useConductor } from "./useConductor";
 import { useLesson } from "./useLesson";
 
@@ -60,7 +60,7 @@ const isTest = computed(() => block.value?.kind === "test");
 
 function start() {
   wake();
-  void lock.hold();
+  lock.hold();
   lead.forget();
   asking.value = false;
   void lead.start();
@@ -69,7 +69,7 @@ function togglePause() {
   wake();
   lead.togglePause();
   if (paused.value) lock.release();
-  else void lock.hold();
+  else lock.hold();
 }
 function moveOn() {
   lead.forget();

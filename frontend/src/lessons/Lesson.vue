@@ -3,8 +3,9 @@ import { computed, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, dayWords } from "../parts/words";
-import { WAYS, waysOf } from "../records/ways";
+import { WAYS, waysOf } from "../sheet/ways";
 import ConductStrip from "./ConductStrip.vue";
+import { useSession } from "../people/session";
 import { provideConductor } from "./useConductor";
 import { provideLesson } from "./useLesson";
 
@@ -14,6 +15,7 @@ const lead = provideConductor(props.lessonId);
 const started = computed(() => lesson.value && new Date(lesson.value.starts_at));
 const route = useRoute();
 const router = useRouter();
+const session = useSession();
 const tabs = computed(() => [
   ...(lesson.value?.battery
     ? [{ name: "grid", label: "Grid" }]
@@ -24,7 +26,7 @@ const tabs = computed(() => [
   ...(activity.value
     ? [
         { name: "run", label: "Run" },
-        { name: "capture", label: "Capture" },
+        { name: "list", label: "Capture" },
       ]
     : []),
   { name: "pulse", label: "Pulse" },
@@ -42,7 +44,7 @@ watch(
 function screenFor(kind: string): string {
   const name = String(route.name);
   const isWay = WAYS.some((way) => way.name === name);
-  return isWay && !waysOf(kind).some((way) => way.name === name) ? "capture" : name;
+  return isWay && !waysOf(kind).some((way) => way.name === name) ? "list" : name;
 }
 watch(
   () => activity.value && screenFor(activity.value.kind),
@@ -57,6 +59,26 @@ const WHOLE = ["grid", "pulse", "plan", "conduct", "stations"];
 /** How the scores of this test can be taken, on the screens where they are. */
 const ways = computed(() => waysOf(activity.value?.kind ?? ""));
 const capturing = computed(() => ways.value.some((way) => way.name === route.name));
+/** Seconds worked by the conductor's clock in the block of the open test; null before it. */
+const conducted = computed(() => {
+  const block = lead.plan.value?.blocks.findIndex((one) => one.activity_id === activity.value?.id);
+  const work = lead.plan.value?.segments.find((one) => one.block === block && one.phase === "work");
+  if (!lead.state.value || !work) return null;
+  const place = Math.min(lead.place.value, work.to_ms) - work.from_ms;
+  return Math.max(0, Math.floor(place / 1000));
+});
+/** What the way that is open is handed. */
+const held = computed(() => {
+  const name = String(route.name);
+  if (name === "grid") return { lesson: lesson.value };
+  if (name === "pulse") {
+    const check = route.query.check === undefined ? null : Number(route.query.check);
+    return { lessonId: props.lessonId, standIns: session.standIns, check };
+  }
+  if (!WAYS.some((way) => way.name === name)) return {};
+  const more = { tap: { standIns: session.standIns }, target: { conducted: conducted.value } };
+  return { activity: activity.value, ...more[name as keyof typeof more] };
+});
 const live = computed(() => lead.state.value !== null && !lead.state.value.ended);
 /** A screen of one test is made anew for another test. */
 const screenKey = computed(() =>
@@ -81,7 +103,7 @@ const screenKey = computed(() =>
               v-for="tab in tabs"
               :key="tab.name"
               :to="{ name: tab.name, query: route.query }"
-              :class="{ 'router-link-active': tab.name === 'capture' && capturing }"
+              :class="{ 'router-link-active': tab.name === 'list' && capturing }"
             >
               {{ tab.label }}
             </RouterLink>
@@ -117,7 +139,22 @@ const screenKey = computed(() =>
           <RouterLink :to="{ name: 'plan' }">Plan it</RouterLink> or
           <RouterLink :to="{ name: 'conduct' }">conduct it</RouterLink>.
         </p>
-        <RouterView v-else :key="screenKey" />
+        <RouterView v-else v-slot="{ Component }">
+          <component :is="Component" :key="screenKey" v-bind="held">
+            <template #test="{ test }">
+              <RouterLink :to="{ name: 'list', query: { activity: test.activity_id } }">
+                {{ test.test }}
+              </RouterLink>
+            </template>
+            <template #after>
+              <p class="after no-print">
+                <v-btn color="primary" size="large" :to="{ name: 'check', query: route.query }">
+                  Check the scores
+                </v-btn>
+              </p>
+            </template>
+          </component>
+        </RouterView>
       </template>
     </LoadState>
   </main>
@@ -181,6 +218,10 @@ const screenKey = computed(() =>
   overflow-x: auto;
   gap: 8px;
   min-width: 0;
+}
+.after {
+  margin-top: 18px;
+  text-align: right;
 }
 .ways a {
   border-style: dashed;

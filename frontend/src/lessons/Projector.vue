@@ -5,14 +5,14 @@
  */
 import { useQuery } from "@tanstack/vue-query";
 import { useIntervalFn, useRafFn } from "@vueuse/core";
-import { computed, onBeforeUnmount, ref } from "vue";
+import { computed, ref } from "vue";
 import { useTheme } from "vuetify";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import * as conductor from "./conductor";
 import HallClock from "./HallClock.vue";
 import { now } from "../parts/timeSource";
-import { channel, newer, useTimeline } from "./useConductor";
+import { newer, useAir, useTimeline } from "./useConductor";
 
 const props = defineProps<{ lessonId: string }>();
 useTheme().change("dark");
@@ -32,11 +32,7 @@ const flash = computed(() => {
   return cue && !["last", "count", "go"].includes(cue.kind) ? cue.say : "";
 });
 
-const air = channel(props.lessonId);
-air.onmessage = (message: MessageEvent<conductor.Conduct>) => {
-  heard.value = newer(heard.value, message.data);
-};
-onBeforeUnmount(() => air.close());
+useAir(props.lessonId, (said) => (heard.value = newer(heard.value, said)));
 const wall = computed(() => (state.value?.ended ? "clock" : (state.value?.wall ?? "clock")));
 const blockAt = computed(() =>
   plan.value

@@ -5,12 +5,12 @@ import { computed, onBeforeUnmount, ref } from "vue";
 import { useRoute } from "vue-router";
 import { v4 as newId } from "uuid";
 import Confirm from "../parts/Confirm.vue";
-import * as clock from "./clock";
-import { play, switched, turn, wake } from "./sound";
+import * as clock from "../sheet/run";
+import { play, switched, turn, wake } from "../parts/sound";
 import { now } from "../parts/timeSource";
 import { useLesson } from "./useLesson";
-import { useRuns } from "./useRuns";
-import { useWakeLock } from "./useWakeLock";
+import { useRuns } from "../sheet/useRun";
+import { useLitScreen } from "../parts/useLitScreen";
 
 const route = useRoute();
 const { lesson, activity } = useLesson();
@@ -58,7 +58,7 @@ const state = computed(() => {
 });
 const done = computed(() => Boolean(run.value?.ended));
 const last = computed(() => wave.value === waves.length);
-const lock = useWakeLock();
+const lock = useLitScreen();
 
 function look() {
   at.value = now();
@@ -87,13 +87,12 @@ useRafFn(look);
 // A hidden tab gets no animation frames; the stop still has to be called.
 useIntervalFn(look, 200);
 onBeforeUnmount(() => {
-  kept.end();
   lock.release();
 });
 
 function start() {
   wake();
-  void lock.hold();
+  lock.hold();
   flash.value = "";
   kept.keep(clock.startRun(newId(), wave.value, now()));
 }
@@ -104,7 +103,7 @@ function togglePause() {
   const change = current.paused_ms == null ? clock.pause : clock.resume;
   kept.keep(change(current, now()));
   if (current.paused_ms == null) lock.release();
-  else void lock.hold();
+  else lock.hold();
 }
 function stopEarly() {
   if (!run.value || !live.value) return;
@@ -190,7 +189,7 @@ useEventListener("keydown", (event) => {
         >
           Start everybody, tap as they end
         </v-btn>
-        <v-btn color="primary" size="x-large" :to="{ name: 'capture', query: route.query }">
+        <v-btn color="primary" size="x-large" :to="{ name: 'list', query: route.query }">
           Take the scores
         </v-btn>
       </p>
@@ -243,12 +242,7 @@ useEventListener("keydown", (event) => {
           <v-btn v-if="!last" color="primary" size="x-large" @click="following">
             Swap: wave {{ wave + 1 }}
           </v-btn>
-          <v-btn
-            v-else
-            color="primary"
-            size="x-large"
-            :to="{ name: 'capture', query: route.query }"
-          >
+          <v-btn v-else color="primary" size="x-large" :to="{ name: 'list', query: route.query }">
             Take the scores
           </v-btn>
         </template>

@@ -3,9 +3,10 @@
  * here they are only shifted by what was lengthened or shortened on the spot.
  */
 import type { Schemas } from "../api/client";
-import { goOn, offset, passed as cuesPassed, stand } from "./anchored";
+import { goOn, offset, passed as cuesPassed, stand } from "../parts/anchored";
 
-export { offset } from "./anchored";
+export { offset } from "../parts/anchored";
+export { clockShown } from "../parts/clockShown";
 
 export type Timeline = Pick<Schemas["TimelinePage"], "segments" | "cues" | "blocks" | "total_ms">;
 export type Segment = Schemas["TimelineSegment"];
@@ -234,10 +235,4 @@ export function record(state: Conduct, plan: Timeline, from: number, to: number)
 /** Whole seconds left of a segment. */
 export function secondsLeft(one: Segment, place: number): number {
   return Math.max(0, Math.ceil((one.to_ms - place) / 1000));
-}
-
-/** A number of seconds as it is read from afar: 45, 1:05. */
-export function clockShown(seconds: number): string {
-  if (seconds < 60) return String(seconds);
-  return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
 }

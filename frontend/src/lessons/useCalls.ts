@@ -5,9 +5,9 @@
 import { useIntervalFn, useRafFn } from "@vueuse/core";
 import { computed, onBeforeUnmount, ref, watch, type ComputedRef } from "vue";
 import * as conductor from "./conductor";
-import { playIn, speak, switched, turn } from "./sound";
+import { playIn, speak, switched, turn } from "../parts/sound";
 import { now } from "../parts/timeSource";
-import { useWakeLock } from "./useWakeLock";
+import { useLitScreen } from "../parts/useLitScreen";
 
 /** Tones are handed to the sound card this long before they are due. */
 const AHEAD_MS = 900;
@@ -32,7 +32,7 @@ export function useCalls({ plan, state, leading, record }: Called) {
   /** Screens that lead by being open, whether or not this device began it. */
   const openHere = ref(0);
   const calls = computed(() => leading.value || openHere.value > 0);
-  const lock = useWakeLock();
+  const lock = useLitScreen();
   let heard: number | null = null;
   let heardRun = "";
   const ahead = new Map<number, () => void>();

@@ -3,13 +3,15 @@
  * reached, and followed by the projector. Test waves that end are reported as the clock's runs.
  */
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
-import { useIntervalFn } from "@vueuse/core";
+import { StorageSerializers, useBroadcastChannel, useLocalStorage } from "@vueuse/core";
 import { v4 as newId, v5 as namedId } from "uuid";
-import { computed, inject, onBeforeUnmount, provide, ref, type InjectionKey } from "vue";
+import { computed, inject, provide, watch, type InjectionKey } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import * as conductor from "./conductor";
 import { now } from "../parts/timeSource";
 import { useCalls } from "./useCalls";
+import { runLane } from "../sheet/useRun";
+import { useSync } from "../sync/useSync";
 
 type Conduct = conductor.Conduct;
 type Page = Schemas["TimelinePage"];
@@ -17,9 +19,18 @@ interface Pin {
   runId: string;
   page: Page;
 }
-/** What a window tells the others of this device. */
-export function channel(lessonId: string): BroadcastChannel {
-  return new BroadcastChannel(`lauf.conduct.${lessonId}`);
+/** What windows of this device tell each other of a conductor. */
+export function useAir(lessonId: string, heard: (state: Conduct) => void) {
+  const { data, post } = useBroadcastChannel<Conduct, Conduct>({
+    name: `lauf.conduct.${lessonId}`,
+  });
+  watch(data, (state) => state && heard(state), { flush: "sync" });
+  return (state: Conduct) => post(JSON.parse(JSON.stringify(state)) as Conduct);
+}
+
+/** A value kept on this device as JSON. */
+function keptHere<T>(key: string) {
+  return useLocalStorage<T | null>(key, null, { serializer: StorageSerializers.object });
 }
 
 export function useTimeline(lessonId: string) {
@@ -54,35 +65,17 @@ function conduct(lessonId: string) {
   const query = useTimeline(lessonId);
   const queries = useQueryClient();
   const key = `lauf.conduct.${lessonId}`;
-  const state = ref<Conduct | null>(kept());
+  const state = keptHere<Conduct>(key);
   /** The run this device leads: it calls, and puts on record what has ended. */
-  const leads = ref(localStorage.getItem(`${key}.leads`));
-  const told = ref(0);
-  const unsent = ref(false);
-  const air = channel(lessonId);
-  let telling = false;
+  const leads = useLocalStorage(`${key}.leads`, "");
+  const sync = useSync();
+  /** Waves that were put on record. */
+  const reported = useLocalStorage<Record<string, string>>(`${key}.runs`, {});
+  const tellOthers = useAir(lessonId, (heard) => (state.value = newer(state.value, heard)));
 
-  function kept(): Conduct | null {
-    try {
-      return JSON.parse(localStorage.getItem(key) ?? "null") as Conduct | null;
-    } catch {
-      return null;
-    }
-  }
   const known = computed(() => newer(state.value, query.data.value?.conduct ?? null));
   /** The timeline a run began with, kept with it: a plan changed meanwhile does not touch it. */
-  const pinned = ref(keptPin());
-  function keptPin(): Pin | null {
-    try {
-      return JSON.parse(localStorage.getItem(`${key}.plan`) ?? "null") as Pin | null;
-    } catch {
-      return null;
-    }
-  }
-  function pin(runId: string, page: Page) {
-    pinned.value = { runId, page };
-    localStorage.setItem(`${key}.plan`, JSON.stringify(pinned.value));
-  }
+  const pinned = keptHere<Pin>(`${key}.plan`);
   const base = computed(() =>
     pinned.value && pinned.value.runId === known.value?.run_id
       ? pinned.value.page
@@ -94,73 +87,51 @@ function conduct(lessonId: string) {
   function keep(change: Conduct) {
     state.value = change;
     leads.value = change.run_id;
-    localStorage.setItem(`${key}.leads`, change.run_id);
-    localStorage.setItem(key, JSON.stringify(change));
-    air.postMessage(JSON.parse(JSON.stringify(change)));
-    void tell();
+    tellOthers(change);
+    tell(change);
   }
-  async function tell() {
-    const body = state.value;
-    if (telling || !body || body.revision === told.value) return;
-    telling = true;
-    try {
-      await answer(
-        client.PUT("/api/lessons/{lesson_id}/conduct", {
-          params: { path: { lesson_id: lessonId } },
-          body,
-        }),
-      );
-      told.value = body.revision;
-      await reportRuns(body);
-      unsent.value = false;
-    } catch {
-      unsent.value = true;
-    } finally {
-      telling = false;
-    }
-    if (state.value && state.value.revision !== told.value && !unsent.value) void tell();
+  const lane = `conduct ${lessonId}`;
+  function tell(body: Conduct) {
+    void sync.put({ kind: "conduct", id: lane, lane, at: lessonId, body });
+    reportRuns(body);
   }
-  // What the network did not take is offered again.
-  useIntervalFn(() => void tell(), 2_000);
+  const unsent = computed(() =>
+    sync.mine.value.some((job) => job.lane === lane && sync.stateOf(job) === "waiting"),
+  );
 
   /** Every wave of a test that was worked, with the seconds that were really worked. */
-  async function reportRuns(body: Conduct) {
+  function reportRuns(body: Conduct) {
     const page = plan.value;
     if (!page) return;
-    const sentKey = `${key}.runs`;
-    const sent = JSON.parse(localStorage.getItem(sentKey) ?? "{}") as Record<string, string>;
     for (const { segment: id, seconds, planned } of body.done ?? []) {
       const segment = page.segments.find((one) => one.id === id);
       const activity = segment && page.blocks[segment.block]?.activity_id;
       const name = `${body.run_id} ${id}`;
-      if (!segment || !activity || segment.phase !== "work" || sent[name]) continue;
+      if (!segment || !activity || segment.phase !== "work" || reported.value[name]) continue;
+      reported.value = { ...reported.value, [name]: "told" };
       if (segment.try_number > 1) continue; // the clock of a wave is the same for every try
       const worked = Math.min(planned, seconds);
-      try {
-        await answer(
-          client.PUT("/api/activities/{activity_id}/runs/{run_id}", {
-            // The same wave told twice is one run.
-            params: { path: { activity_id: activity, run_id: namedId(name, namedId.URL) } },
-            body: {
-              way: "wave",
-              wave: segment.wave,
-              try_number: 1,
-              go_ms: 0,
-              revision: 1,
-              anchor_ms: Math.max(0, body.anchor_ms + segment.from_ms),
-              paused_ms: null,
-              pauses: [],
-              ended: worked >= planned ? "complete" : "early",
-              worked_seconds: worked,
-            },
-          }),
-        );
-      } catch (error) {
-        // A wave that counts already was run before: the first one stays.
-        if ((error as { status?: number }).status !== 422) throw error;
-      }
-      sent[name] = "sent";
-      localStorage.setItem(sentKey, JSON.stringify(sent));
+      // The same wave told twice is one run; where one that counts was run before, that stays.
+      const run = namedId(name, namedId.URL);
+      void sync.put({
+        kind: "run",
+        id: runLane(run),
+        lane: runLane(run),
+        at: activity,
+        body: {
+          id: run,
+          way: "wave",
+          wave: segment.wave,
+          try_number: 1,
+          go_ms: 0,
+          revision: 1,
+          anchor_ms: Math.max(0, body.anchor_ms + segment.from_ms),
+          paused_ms: null,
+          pauses: [],
+          ended: worked >= planned ? "complete" : "early",
+          worked_seconds: worked,
+        },
+      });
     }
   }
 
@@ -169,10 +140,17 @@ function conduct(lessonId: string) {
     const after = change(known.value, plan.value, now());
     if (after !== known.value) keep(after);
   }
-  air.onmessage = (message: MessageEvent<Conduct>) => {
-    state.value = newer(state.value, message.data);
-  };
-  onBeforeUnmount(() => air.close());
+  // What an earlier page could not tell any more.
+  watch(
+    () => query.data.value,
+    (page, before) => {
+      const mine = state.value;
+      if (before || !page || !mine || leads.value !== mine.run_id) return;
+      const there = page.conduct?.run_id === mine.run_id ? page.conduct.revision : 0;
+      if (newer(mine, page.conduct) === mine && mine.revision > there) tell(mine);
+    },
+    { immediate: true },
+  );
 
   return {
     query,
@@ -186,7 +164,7 @@ function conduct(lessonId: string) {
       if (!page) return;
       queries.setQueryData(["timeline", lessonId], { ...page, newer_plan: false });
       const begun = conductor.begin(newId(), page.plan_revision, now());
-      pin(begun.run_id, page);
+      pinned.value = { runId: begun.run_id, page };
       keep(begun);
     },
     togglePause() {

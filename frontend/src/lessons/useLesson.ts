@@ -3,8 +3,6 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed, inject, provide, type InjectionKey } from "vue";
 import { useRoute } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
-import { joinRuns, openRun } from "./clock";
-import { keptRuns } from "./keptRuns";
 
 function lessonQuery(lessonId: string) {
   const route = useRoute();
@@ -30,19 +28,6 @@ export function provideLesson(lessonId: string): Lesson {
   const lesson = lessonQuery(lessonId);
   provide(KEY, lesson);
   return lesson;
-}
-
-/**
- * The clock a time typed now was taken by: of an activity, where the score is a time, the one that
- * still runs. It is held against that, not against the timetable.
- */
-export function useOpenRun() {
-  const lesson = inject(KEY, null);
-  return (activityId: string, kind: string | undefined) => {
-    if (kind !== "time") return null;
-    const runs = lesson?.lesson.value?.activities.find((one) => one.id === activityId)?.runs ?? [];
-    return openRun(joinRuns(runs, keptRuns(activityId)))?.id ?? null;
-  };
 }
 
 /** For the screens inside a lesson: it and its activity are there. */

@@ -1,7 +1,7 @@
 /** Who is signed in. */
 import { defineStore } from "pinia";
-import { useOutbox } from "../records/outbox";
 import { answer, ApiError, client, type Schemas } from "../api/client";
+import { useSync } from "../sync/useSync";
 import { keepTo, ownTime } from "../parts/timeSource";
 
 export const useSession = defineStore("session", {
@@ -21,7 +21,7 @@ export const useSession = defineStore("session", {
       this.standIns = session.stand_ins;
       this.asked = true;
       this.unreachable = false;
-      useOutbox().signedIn(session.person?.id ?? null);
+      useSync().signedIn(session.person?.id ?? null);
     },
     /** Ask once; a dead network leaves the page usable with what it has. */
     async ensure() {

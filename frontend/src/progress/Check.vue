@@ -8,10 +8,10 @@ import { useLesson } from "../lessons/useLesson";
 import { now } from "../parts/timeSource";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, shortDay } from "../parts/words";
-import { useOutbox } from "../records/outbox";
+import { useSync } from "../sync/useSync";
 
 const { lesson, activity } = useLesson();
-const outbox = useOutbox();
+const sync = useSync();
 const queries = useQueryClient();
 const activityId = activity().id;
 const page = useQuery({
@@ -141,9 +141,9 @@ async function setClosed(closed: boolean) {
         {{ clockTime(new Date(lesson.closed_at)) }}. Every score is kept; a child's name opens its
         record.
       </p>
-      <p v-if="outbox.waiting.value" role="alert" class="board">
-        {{ outbox.waiting.value }} scores are still on this device and not sent.
-        <RouterLink :to="{ name: 'capture' }">Look at them</RouterLink>
+      <p v-if="sync.waiting.value" role="alert" class="board">
+        {{ sync.waiting.value }} scores are still on this device and not sent.
+        <RouterLink :to="{ name: 'list', query: $route.query }">Look at them</RouterLink>
       </p>
 
       <section>

@@ -172,11 +172,13 @@ def _check_times(given: dict[str, Any]) -> None:
         raise Refused("The youngest age is not above the oldest.")
 
 
-def _check_variants(variants: list[dict[str, str]]) -> None:
+def _check_variants(variants: list[dict[str, Any]]) -> None:
     keys = [variant.get("key", "") for variant in variants]
     codes = [variant.get("code", "") for variant in variants]
     if len(set(keys)) < len(keys) or len(set(codes)) < len(codes) or not all(codes):
         raise Refused("Each variant needs a code and a key of its own.")
+    if sum(1 for variant in variants if variant.get("usual")) > 1:
+        raise Refused("One variant is the usual one.")
     if not all(re.fullmatch(r"[b-z]", key) for key in keys) or set(keys) & set("axkrvw"):
         raise Refused("A variant's key is a small letter; a, x, k, r, v and w are taken.")
 

@@ -40,6 +40,7 @@ def record_attempt(
     succeeds: UUID | None = None,
     why: str = "",
     withdrawn: bool = False,
+    restores: UUID | None = None,
     counted_by: UUID | None = None,
     run_id: UUID | None = None,
     sure: bool = False,
@@ -48,6 +49,8 @@ def record_attempt(
 
     succeeds    the entry this one replaces, which must be the one that counts
     conditions  the child's own, where they differ from the class's
+    restores    an earlier entry of this child and try that counts again exactly as it was kept,
+                whatever was typed
     counted_by  the partner who said it
     run_id      the clock a time was taken by, which it is held against unless the teacher is `sure`
 
@@ -82,6 +85,8 @@ def record_attempt(
     )
     if withdrawn:
         attempt.typed, attempt.reason = "", WITHDRAWN
+    elif restores:
+        _put_back(attempt, restores)
     else:
         _fill(attempt, typed, variant, wave, conditions or {}, sure=sure)
     try:
@@ -107,6 +112,24 @@ def record_attempt(
             raise
         raise Clash(current) from None
     return attempt
+
+
+#: What makes an entry what it is; when, by whom and why it was made are the new row's own.
+_KEPT: Final = (
+    "typed", "value", "reason", "estimate", "parts", "conditions", "variant", "wave",
+    "counted_by_id", "run_id", "protocol_id", "kind",
+)  # fmt: skip
+
+
+def _put_back(attempt: Attempt, restores: UUID) -> None:
+    """Fill an entry with what an earlier one of the same place holds. Raises NotFound."""
+    place = ("activity_id", "pupil_id", "try_number")
+    held = {field: getattr(attempt, field) for field in place}
+    earlier = Attempt.objects.filter(pk=restores, **held).values(*_KEPT).first()
+    if earlier is None:
+        raise NotFound("entry to be put back")
+    for field, value in earlier.items():
+        setattr(attempt, field, value)
 
 
 def _fill(

@@ -7,7 +7,7 @@ from uuid import UUID
 
 from django.db import IntegrityError, transaction
 
-from lauf.errors import NotFound, Refused
+from lauf.errors import Clash, NotFound, Refused
 from lauf.lessons.queries import lesson_of
 from lauf.people.models import Pupil, Staff
 from lauf.records.models import WITHDRAWN, PulseReading
@@ -31,10 +31,12 @@ def record_pulse(
     succeeds: UUID | None = None,
     confirmed: bool = False,
     withdrawn: bool = False,
+    restores: UUID | None = None,
 ) -> PulseReading:
-    """Keep one pulse: beats counted in `seconds` (60 for a rate that was read), or a reason. The
-    same id again returns what is stored. Raises EntryError with what is accepted, NotFound outside
-    the scope, Refused for an unknown moment or when another reading counts."""
+    """Keep one pulse: beats counted in `seconds` (60 for a rate that was read), a reason, or an
+    earlier reading that counts again (`restores`). The same id again returns what is stored. Raises
+    EntryError with what is accepted, Clash when another reading counts, NotFound outside the scope,
+    Refused for an unknown moment."""
     lesson = lesson_of(staff, lesson_id)
     stored = PulseReading.objects.filter(pk=reading_id).first()
     if stored:
@@ -59,11 +61,39 @@ def record_pulse(
         recorded_by=staff,
         recorded_at=recorded_at,
     )
-    plain = typed.strip().lower()
-    accepted = f"Type beats counted in {seconds} s, or a absent, x sat out, r did not want to."
     if withdrawn:
         reading.typed, reading.reason = "", WITHDRAWN
-    elif plain in REASON_KEYS:
+    elif restores:
+        _put_back(reading, restores)
+    else:
+        _read(reading, typed, seconds)
+    places = PulseReading.objects.filter(lesson=lesson, pupil_id=pupil_id, position=position)
+    try:
+        with transaction.atomic():
+            counting = places.filter(successor=None).select_related("recorded_by").first()
+            if counting and counting.reason == WITHDRAWN and succeeds is None:
+                succeeds = counting.id
+            if (counting.id if counting else None) != succeeds:
+                if counting is None:
+                    raise Refused("The reading to be replaced is not there.")
+                raise Clash(counting)
+            reading.succeeds_id = succeeds
+            reading.save(force_insert=True)
+    except IntegrityError:
+        stored = PulseReading.objects.filter(pk=reading_id).first()
+        if stored:
+            return stored
+        current = places.filter(successor=None).select_related("recorded_by").first()
+        if current is None:
+            raise
+        raise Clash(current) from None
+    return reading
+
+
+def _read(reading: PulseReading, typed: str, seconds: int) -> None:
+    plain = typed.strip().lower()
+    accepted = f"Type beats counted in {seconds} s, or a absent, x sat out, r did not want to."
+    if plain in REASON_KEYS:
         reading.reason = REASON_KEYS[plain]
     elif not (plain.isascii() and plain.isdigit() and len(plain) <= 4):
         raise EntryError(f"“{typed.strip()[:20]}” is not a number of beats.", accepted)
@@ -71,19 +101,15 @@ def record_pulse(
         if problem := hard_problem(int(plain), seconds):
             raise EntryError(problem, accepted)
         reading.beats, reading.seconds = int(plain), seconds
-    places = PulseReading.objects.filter(lesson=lesson, pupil_id=pupil_id, position=position)
-    try:
-        with transaction.atomic():
-            counting = places.filter(successor=None).first()
-            if counting and counting.reason == WITHDRAWN and succeeds is None:
-                succeeds = counting.id
-            if (counting.id if counting else None) != succeeds:
-                raise Refused("Another device has entered this pulse meanwhile: look again.")
-            reading.succeeds_id = succeeds
-            reading.save(force_insert=True)
-    except IntegrityError as error:
-        stored = PulseReading.objects.filter(pk=reading_id).first()
-        if stored:
-            return stored
-        raise Refused("Another device has entered this pulse meanwhile: look again.") from error
-    return reading
+
+
+def _put_back(reading: PulseReading, restores: UUID) -> None:
+    """Fill a reading with what an earlier one of the same child and moment holds. Raises
+    NotFound."""
+    kept = ("typed", "beats", "seconds", "reason", "confirmed", "waited", "moment", "label")
+    place = {"lesson": reading.lesson, "pupil_id": reading.pupil_id, "position": reading.position}
+    earlier = PulseReading.objects.filter(pk=restores, **place).values(*kept).first()
+    if earlier is None:
+        raise NotFound("reading to be put back")
+    for field, value in earlier.items():
+        setattr(reading, field, value)

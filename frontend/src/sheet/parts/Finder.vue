@@ -1,0 +1,51 @@
+<script setup lang="ts">
+/** Find a child by letters; Enter goes to the first. */
+import { vFocus } from "../../parts/focus";
+
+defineProps<{ matches: { name: string; index: number }[] }>();
+const letters = defineModel<string | null>({ required: true });
+const emit = defineEmits<{ pick: [index: number | undefined] }>();
+</script>
+
+<template>
+  <div v-if="letters !== null" class="board find">
+    <label>
+      Find a child
+      <input
+        v-model="letters"
+        v-focus
+        autocomplete="off"
+        @keydown.enter.prevent="emit('pick', matches[0]?.index)"
+        @keydown.esc.prevent="emit('pick', undefined)"
+        @keydown.stop
+      />
+    </label>
+    <button
+      v-for="match in matches"
+      :key="match.index"
+      type="button"
+      @click="emit('pick', match.index)"
+    >
+      {{ match.name }}
+    </button>
+    <span v-if="letters && !matches.length" class="quiet">No name begins so.</span>
+  </div>
+</template>
+
+<style scoped>
+.find {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 10px;
+  margin-bottom: 10px;
+}
+.find input,
+.find button {
+  min-height: 48px;
+  border: 2px solid var(--line);
+  border-radius: 4px;
+  padding: 0 12px;
+  background: var(--board);
+}
+</style>

@@ -1,0 +1,42 @@
+<script setup lang="ts">
+/** The keys of the screen one is looking at, for those who ask. */
+import type { Board } from "../types";
+
+defineProps<{
+  board: Pick<Board, "reasons" | "variants" | "accepted">;
+  tries?: number;
+  waves?: number;
+}>();
+</script>
+
+<template>
+  <div class="board keys">
+    <span><kbd>Enter</kbd> keep what is typed, next</span>
+    <span v-for="reason in board.reasons" :key="reason.key">
+      <kbd>{{ reason.key }}</kbd> {{ reason.key === reason.words ? "" : reason.words }}
+    </span>
+    <span><kbd>~</kbd> after the score: an estimate</span>
+    <span v-if="board.variants.length > 1"><kbd>*</kbd> another form, this child only</span>
+    <span v-if="(waves ?? 1) > 1"><kbd>#</kbd> the other wave</span>
+    <span><kbd>!</kbd> what was asked about is right</span>
+    <span><kbd>&lt;</kbd> back to it, to correct</span>
+    <span><kbd>↑</kbd> <kbd>↓</kbd> move</span>
+    <span v-if="(tries ?? 1) > 1"><kbd>←</kbd> <kbd>→</kbd> another try</span>
+    <span><kbd>/</kbd> find by letters</span>
+    <span><kbd>Ctrl Z</kbd> take back the last</span>
+    <span><kbd>Esc</kbd> clear what is typed</span>
+    <p class="quiet">{{ board.accepted }}</p>
+  </div>
+</template>
+
+<style scoped>
+.keys {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 22px;
+  margin-bottom: 10px;
+}
+.keys p {
+  width: 100%;
+}
+</style>

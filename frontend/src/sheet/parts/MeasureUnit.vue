@@ -1,0 +1,57 @@
+<script setup lang="ts">
+/** A child's hand or step, measured so that scores in it can be compared. */
+import { useQueryClient } from "@tanstack/vue-query";
+import { ref } from "vue";
+import { answer, client } from "../../api/client";
+
+const props = defineProps<{ pupilId: string; name: string; typed: string; activityId: string }>();
+const queries = useQueryClient();
+const unit = /step|pace/.test(props.typed) ? "step" : "hand";
+const open = ref(false);
+const known = ref("1m");
+const counted = ref("");
+const problem = ref("");
+
+async function keep() {
+  problem.value = "";
+  const number = Number(counted.value.replace(",", "."));
+  if (!number) {
+    problem.value = `Count how many ${unit}s lie in the known distance, such as 8.`;
+    return;
+  }
+  try {
+    const body = { pupil_id: props.pupilId, unit, known: known.value, counted: number };
+    await answer(client.POST("/api/calibrations", { body }));
+    open.value = false;
+    await queries.invalidateQueries({ queryKey: ["lanes", props.activityId] });
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+</script>
+
+<template>
+  <span class="measure">
+    <v-btn v-if="!open" size="small" variant="outlined" @click.stop="open = true">
+      Measure the {{ unit }}
+    </v-btn>
+    <form v-else class="line" @submit.prevent="keep" @click.stop>
+      <label>
+        {{ name }} needs
+        <input
+          v-model="counted"
+          class="field"
+          size="4"
+          autofocus
+          :aria-label="`How many ${unit}s`"
+        />
+        {{ unit }}s
+      </label>
+      <label
+        >for <input v-model="known" class="field" size="6" aria-label="Known distance"
+      /></label>
+      <v-btn type="submit" size="small" color="primary">Keep</v-btn>
+      <span v-if="problem" role="alert" class="problem">{{ problem }}</span>
+    </form>
+  </span>
+</template>

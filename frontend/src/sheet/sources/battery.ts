@@ -1,0 +1,106 @@
+/** A battery: every child's first try at each of its tests. */
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { useDebounceFn } from "@vueuse/core";
+import { computed, type Ref } from "vue";
+import { answer, client, type Schemas } from "../../api/client";
+import { useSync } from "../../sync/useSync";
+import type { Child, Source } from "../types";
+import { attemptBody, clockLane } from "./entry";
+import { openFlags, saidOf, settleFlags, shownOf } from "./lanes";
+
+type Grid = Schemas["BatteryGrid"];
+/** A score changes the sums of its column: they are asked for a moment later. */
+const SUMS_AFTER_MS = 500;
+
+export function useBattery(
+  lessonId: string,
+  comparedWith: Ref<string | undefined>,
+  openRun: (activityId: string) => string | null,
+) {
+  const queries = useQueryClient();
+  const sync = useSync();
+  const key = computed(() => ["grid", lessonId, comparedWith.value ?? ""]);
+  const query = useQuery({
+    queryKey: key,
+    queryFn: () =>
+      answer(
+        client.GET("/api/lessons/{lesson_id}/grid", {
+          params: {
+            path: { lesson_id: lessonId },
+            query: comparedWith.value ? { compared_with: comparedWith.value } : {},
+          },
+        }),
+      ),
+    placeholderData: (old) => old,
+    refetchInterval: () => (sync.waiting.value ? false : 20_000),
+  });
+  const grid = query.data;
+  const sums = useDebounceFn(() => query.refetch(), SUMS_AFTER_MS);
+  const columnOf = (at: string) =>
+    grid.value?.tests.findIndex((one) => one.activity_id === at) ?? -1;
+  const childOf = (id: string) => grid.value?.children.find((one) => one.pupil_id === id);
+
+  const source: Source = {
+    kept({ pupilId, at }) {
+      const cell = childOf(pupilId)?.cells[columnOf(at)];
+      if (!cell) return null;
+      return {
+        head: cell.head,
+        stands: Boolean(cell.score),
+        typed: cell.score?.typed ?? "",
+        shown: cell.score ? shownOf(cell.score) : "",
+        variant: cell.variant,
+      };
+    },
+    job(place, entry) {
+      const timed = grid.value?.tests[columnOf(place.at)]?.kind === "time";
+      const body = attemptBody(place, entry, timed ? openRun(place.at) : null);
+      return { kind: "attempt", body, after: clockLane(body.run_id) };
+    },
+    placeOf(job) {
+      if (job.kind !== "attempt" || columnOf(job.at) < 0 || (job.body.try_number ?? 1) !== 1) {
+        return null;
+      }
+      return { pupilId: job.body.pupil_id, at: job.at, slot: 1 };
+    },
+    take(job, answered) {
+      const child = answered as Child;
+      const column = columnOf(job.at);
+      const { score, head } = child;
+      queries.setQueryData<Grid>(
+        key.value,
+        (old) => old && inCell(old, child.pupil_id, column, { score, head }),
+      );
+      void sums();
+    },
+    name: (pupilId) => childOf(pupilId)?.name ?? "",
+    saidOf: (_job, child) => saidOf(child as Child, 1),
+    questionsOf(job, answered) {
+      const child = answered as Child;
+      const flags = openFlags(child);
+      if (!flags.length || !child.score) return null;
+      const place = { pupilId: child.pupil_id, at: job.at, slot: 1 };
+      return { place, flags, shown: child.score.shown, entryId: child.score.id };
+    },
+    async settle(question) {
+      await settleFlags(question.entryId, question.flags);
+    },
+  };
+  return { query, grid, source };
+}
+
+function inCell(
+  grid: Grid,
+  pupilId: string,
+  column: number,
+  change: Partial<Schemas["GridCell"]>,
+): Grid {
+  const children = grid.children.map((one) => {
+    if (one.pupil_id !== pupilId) return one;
+    const cells = one.cells.map((cell, place) =>
+      place === column ? { ...cell, ...change } : cell,
+    );
+    return { ...one, cells };
+  });
+  return { ...grid, children };
+}

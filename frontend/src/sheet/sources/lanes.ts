@@ -1,0 +1,105 @@
+/** A class in one test: every child's tries. */
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { answer, client, type Schemas } from "../../api/client";
+import { useSync } from "../../sync/useSync";
+import type { Board, Child, Source } from "../types";
+import { attemptBody, clockLane } from "./entry";
+
+export function useLanes(activityId: string, openRun: () => string | null) {
+  const queries = useQueryClient();
+  const sync = useSync();
+  const key = ["lanes", activityId];
+  const query = useQuery({
+    queryKey: key,
+    queryFn: () =>
+      answer(
+        client.GET("/api/activities/{activity_id}/lanes", {
+          params: { path: { activity_id: activityId } },
+        }),
+      ),
+    // Another device's scores appear by themselves.
+    refetchInterval: () => (sync.waiting.value ? false : 20_000),
+  });
+  const board = query.data;
+  const childOf = (id: string) => board.value?.children.find((one) => one.pupil_id === id);
+
+  const source: Source = {
+    kept({ pupilId, slot }) {
+      const child = childOf(pupilId);
+      if (!child) return null;
+      const one = child.tries.find((each) => each.number === slot);
+      const score = one?.score;
+      return {
+        head: one?.head ?? null,
+        stands: Boolean(score),
+        typed: score?.typed ?? "",
+        shown: score ? shownOf(score) : "",
+        variant: score?.variant ?? child.variant,
+      };
+    },
+    job(place, entry) {
+      const body = attemptBody(place, entry, board.value?.kind === "time" ? openRun() : null);
+      return { kind: "attempt", body, after: clockLane(body.run_id) };
+    },
+    placeOf(job) {
+      if (job.kind !== "attempt" || job.at !== activityId) return null;
+      return { pupilId: job.body.pupil_id, at: activityId, slot: job.body.try_number ?? 1 };
+    },
+    take(_job, child) {
+      queries.setQueryData<Board>(key, (old) => old && withChild(old, child as Child));
+    },
+    name: (pupilId) => childOf(pupilId)?.name ?? "",
+    saidOf: (job, child) =>
+      saidOf(child as Child, job.kind === "attempt" ? (job.body.try_number ?? 1) : 1),
+    questionsOf(job, answered) {
+      const child = answered as Child;
+      const flags = openFlags(child);
+      if (!flags.length || !child.score) return null;
+      const slot = job.kind === "attempt" ? (job.body.try_number ?? 1) : 1;
+      const place = { pupilId: child.pupil_id, at: activityId, slot };
+      return { place, flags, shown: child.score.shown, entryId: child.score.id };
+    },
+    async settle(question) {
+      const child = await settleFlags(question.entryId, question.flags);
+      queries.setQueryData<Board>(key, (old) => old && (child ? withChild(old, child) : old));
+    },
+  };
+  return { query, board, source };
+}
+
+/** The newer child in its row, all lanes on one scale. */
+export function withChild(board: Board, child: Child): Board {
+  const lanes = [child.lane, ...board.children.map((one) => one.lane)];
+  const scale = Math.max(...lanes.map((lane) => lane.scale));
+  const origin = Math.min(...lanes.map((lane) => lane.origin));
+  const children = board.children.map((one) => {
+    const newer = one.pupil_id === child.pupil_id ? child : one;
+    const fits = newer.lane.scale === scale && newer.lane.origin === origin;
+    return fits ? newer : { ...newer, lane: { ...newer.lane, scale, origin } };
+  });
+  return { ...board, children };
+}
+export function shownOf(score: Schemas["Score"]): string {
+  return score.shown + (score.estimate ? " ~" : "");
+}
+/** The words say already that a score is an estimate. */
+export function openFlags(child: Child) {
+  return child.flags.filter((flag) => !flag.settled && flag.code !== "estimate");
+}
+/** How a child's try was kept, and what it means: for the ear. */
+export function saidOf(child: Child, slot: number): string {
+  const score = child.tries.find((one) => one.number === slot)?.score;
+  return [score ? shownOf(score) : "nothing now", ...child.words].join(", ");
+}
+export async function settleFlags(entryId: string, flags: { code: string }[]) {
+  let child: Child | null = null;
+  for (const { code } of flags) {
+    child = await answer(
+      client.POST("/api/attempts/{attempt_id}/confirm", {
+        params: { path: { attempt_id: entryId } },
+        body: { flag: code },
+      }),
+    );
+  }
+  return child;
+}

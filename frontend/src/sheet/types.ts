@@ -1,0 +1,74 @@
+/** The words of the sheet: places, what stands in them, and where they come from. */
+import type { Schemas } from "../api/client";
+import type { Job, NewAttempt, NewPulse, Refusal } from "../sync/device";
+
+export type State = "empty" | "saved" | "saving" | "waiting" | "refused";
+
+/** One cell: a child's try at a test, or its pulse at a moment. */
+export interface Place {
+  pupilId: string;
+  /** The activity, or the lesson of a pulse. */
+  at: string;
+  /** The try, or the position of the moment. */
+  slot: number;
+}
+
+/** What the server knows of a place. */
+export interface Kept {
+  /** The newest entry, which a new one succeeds; taken back or not. */
+  head: string | null;
+  /** Whether that counts: false where nothing was entered, or it was taken back. */
+  stands: boolean;
+  typed: string;
+  shown: string;
+  variant: string;
+}
+
+export interface Cell extends Kept {
+  place: Place;
+  state: State;
+  /** The write that is on its way, or wants a decision. */
+  job: Job | null;
+  refusal: Refusal | null;
+}
+
+/** What is entered at a place; a pulse has fields of its own. */
+export type Entry = { typed: string; sure?: boolean; recorded_at?: string } & Partial<
+  Pick<NewAttempt, "variant" | "wave" | "conditions" | "counted_by" | "run_id" | "why">
+> &
+  Partial<Pick<NewPulse, "seconds" | "waited" | "confirmed">>;
+
+/** What is asked about a score that was kept: it may be right all the same. */
+export interface Question {
+  place: Place;
+  shown: string;
+  flags: { code: string; words: string }[];
+  /** The entry that is asked about. */
+  entryId: string;
+}
+
+/** Where the cells of a sheet come from: a test's lanes, a battery, a pulse series. */
+export interface Source {
+  kept(place: Place): Kept | null;
+  /** A write for a place, without what every write has. */
+  job(place: Place, entry: Entry): Pick<Job, "kind" | "body" | "after">;
+  /** Whether a write belongs to this sheet, and to which place. */
+  placeOf(job: Job): Place | null;
+  /** Put in what the server answered. */
+  take(job: Job, answer: unknown): void;
+  name(pupilId: string): string;
+  /** What the server said of a child's entry: how it is shown, in words. */
+  saidOf(job: Job, answer: unknown): string;
+  questionsOf(job: Job, answer: unknown): Question | null;
+  /** The teacher looked: it stands. Either an entry that says so, or what tells the server. */
+  confirming?(question: Question): Entry | null;
+  settle?(question: Question): Promise<void>;
+}
+
+export type Conditions = NonNullable<NewAttempt["conditions"]>;
+export type Child = Schemas["Child"];
+export type Board = Schemas["ClassLanes"];
+
+export function keyOf(place: Place): string {
+  return `${place.at} ${place.pupilId} ${place.slot}`;
+}

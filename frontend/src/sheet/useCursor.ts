@@ -1,0 +1,105 @@
+/**
+ * Where the typing goes: a row and a column, or nowhere once all are in. It never rests on a score
+ * that is kept: after the last it stands beside the sheet.
+ */
+import { computed, nextTick, ref, watch, type Ref } from "vue";
+
+export interface Ground {
+  /** How many rows there are, and how many columns a row has. */
+  rows(): number;
+  columns(row: number): number;
+  isEmpty(row: number, column: number): boolean;
+  /** Along a row first, or down a column. */
+  along: Ref<boolean>;
+}
+
+export function useCursor(ground: Ground) {
+  const row = ref(0);
+  const column = ref(0);
+  /** All in: what is typed goes nowhere. */
+  const rested = ref(false);
+  /** Grows with every move, so that a screen can bring the cell into view. */
+  const moves = ref(0);
+
+  function go(toRow: number, toColumn = column.value) {
+    row.value = Math.min(ground.rows() - 1, Math.max(0, toRow));
+    column.value = Math.min(ground.columns(row.value) - 1, Math.max(0, toColumn));
+    rested.value = false;
+    moves.value += 1;
+  }
+  /** All cells in the order in which they are filled. */
+  function* cells(): Generator<[number, number]> {
+    const rows = ground.rows();
+    if (ground.along.value) {
+      for (let r = 0; r < rows; r += 1) {
+        for (let c = 0; c < ground.columns(r); c += 1) yield [r, c];
+      }
+      return;
+    }
+    let most = 0;
+    for (let r = 0; r < rows; r += 1) most = Math.max(most, ground.columns(r));
+    for (let c = 0; c < most; c += 1) {
+      for (let r = 0; r < rows; r += 1) if (c < ground.columns(r)) yield [r, c];
+    }
+  }
+  function rest() {
+    rested.value = true;
+    moves.value += 1;
+  }
+  /** The first empty cell, or rest. */
+  function first() {
+    for (const [r, c] of cells()) {
+      if (ground.isEmpty(r, c)) return go(r, c);
+    }
+    rest();
+  }
+  /** On to the next empty cell; after the last of them rest, whatever is missing before. */
+  function next() {
+    let passed = false;
+    for (const [r, c] of cells()) {
+      if (passed && ground.isEmpty(r, c)) return go(r, c);
+      passed ||= r === row.value && c === column.value;
+    }
+    rest();
+  }
+  return { row, column, rested, moves, go, first, next, rest };
+}
+export type Cursor = ReturnType<typeof useCursor>;
+
+/**
+ * Keeps what is under the cursor in focus and in view, whatever was pressed beside it: its field
+ * says by `:ref="field"` that it is there, and so does what stands for "all in".
+ */
+export function useField(cursor: Cursor) {
+  let there: HTMLElement | null = null;
+  async function focus() {
+    await nextTick();
+    there?.focus({ preventScroll: true });
+    if (there instanceof HTMLInputElement && there.value) there.select();
+    there?.scrollIntoView({ block: "center", inline: "nearest", behavior: "auto" });
+  }
+  watch(cursor.moves, focus);
+  const field = (element: unknown) => {
+    if (element instanceof HTMLElement) there = element;
+  };
+  return { field, focus };
+}
+
+/** Children whose name, or a part of it, begins with the letters. */
+export function useFinder(names: () => string[]) {
+  const letters = ref<string | null>(null);
+  const matches = computed(() => {
+    const begin = (letters.value ?? "").trim().toLowerCase();
+    if (!begin) return [];
+    return names()
+      .map((name, index) => ({ name, index }))
+      .filter(({ name }) =>
+        name
+          .toLowerCase()
+          .split(/[\s-]+/)
+          .some((part) => part.startsWith(begin)),
+      )
+      .slice(0, 6);
+  });
+  return { letters, matches };
+}

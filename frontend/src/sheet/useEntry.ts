@@ -1,0 +1,84 @@
+/** What is typed, how it will be kept, what is wrong with it, and saving it. */
+import { useQuery } from "@tanstack/vue-query";
+import { refDebounced } from "@vueuse/core";
+import { computed, ref } from "vue";
+import { answer, client } from "../api/client";
+import { quickProblem, type Quick } from "./check";
+
+/** The test under the cursor, as far as typing goes. */
+export interface Form {
+  /** Whose rules read it; null where it is read here, as pulses are. */
+  activityId: string | null;
+  quick: Quick;
+  reasons: { key: string; words: string }[];
+  accepted: string;
+  /** What a bare number is, such as "reps" or "cm". */
+  unit: string;
+}
+const ASK_AFTER_MS = 150;
+
+export function useEntry(form: () => Form | null, keep: (typed: string) => void) {
+  const typed = ref("");
+  const problem = ref<{ message: string; accepted: string } | null>(null);
+  const text = computed(() => typed.value.trim());
+  const settled = refDebounced(text, ASK_AFTER_MS);
+
+  const reason = computed(
+    () => form()?.reasons.find((one) => one.key === text.value.toLowerCase())?.words ?? null,
+  );
+  const wrong = computed(() => {
+    const held = form();
+    if (!held || !text.value || reason.value) return null;
+    return quickProblem(
+      text.value,
+      held.quick,
+      held.reasons.map((one) => one.key),
+    );
+  });
+  /** The rules say how an entry that is more than a few digits is kept. */
+  const asks = computed(() => !reason.value && !wrong.value && !/^\d{0,3}$/.test(settled.value));
+  const reading = useQuery({
+    queryKey: computed(() => ["reading", form()?.activityId, settled.value]),
+    queryFn: () =>
+      answer(
+        client.GET("/api/activities/{activity_id}/reading", {
+          params: {
+            path: { activity_id: form()?.activityId ?? "" },
+            query: { typed: settled.value },
+          },
+        }),
+      ),
+    enabled: () => Boolean(form()?.activityId) && asks.value && settled.value !== "",
+    staleTime: Infinity,
+    retry: false,
+  });
+  /** How what is typed will be kept, before it is. */
+  const kept = computed(() => {
+    if (!text.value) return "";
+    if (reason.value) return reason.value;
+    if (wrong.value) return wrong.value;
+    if (/^\d{1,3}$/.test(text.value)) return `${text.value} ${form()?.unit ?? ""}`.trim();
+    const said = text.value === settled.value ? reading.data.value : undefined;
+    return said ? said.words || said.problem : "";
+  });
+
+  function clear(text = "", why: { message: string; accepted: string } | null = null) {
+    typed.value = text;
+    problem.value = why;
+  }
+  /** Keep what is typed; false where it stays for being wrong or empty. */
+  function save(entry = text.value): boolean {
+    const held = form();
+    if (!held || !entry) return false;
+    const keys = held.reasons.map((one) => one.key);
+    const message = quickProblem(entry, held.quick, keys);
+    if (message) {
+      problem.value = { message, accepted: held.accepted };
+      return false;
+    }
+    keep(entry);
+    return true;
+  }
+  return { typed, problem, kept, wrong, clear, save };
+}
+export type TypedEntry = ReturnType<typeof useEntry>;

@@ -1,0 +1,103 @@
+/**
+ * Clocks that are known to the server: of a wave, or of a way of taking scores that has its own.
+ * Kept on this device at once and told by the engine, so that a reload or another device takes one
+ * up where it is; whichever knows the newer state of a run is believed.
+ */
+import { useLocalStorage } from "@vueuse/core";
+import { v4 as newId } from "uuid";
+import { computed, onScopeDispose, ref, watch, type Ref } from "vue";
+import { now } from "../parts/timeSource";
+import { useSync } from "../sync/useSync";
+import * as clock from "./run";
+
+export const runLane = (id: string) => `run ${id}`;
+
+/** The clocks of an activity as this device keeps them. */
+function keptHere(activityId: string) {
+  return useLocalStorage<clock.Run[]>(`lauf.clock.${activityId}`, []);
+}
+
+/** The clock a time typed now was taken by: of an activity, the one that still runs. */
+export function openRunOf(activityId: string, fromServer: clock.Run[]): string | null {
+  return clock.openRun(clock.joinRuns(fromServer, keptHere(activityId).value))?.id ?? null;
+}
+
+export function useRuns(activityId: string, fromServer: Ref<clock.Run[]>) {
+  const sync = useSync();
+  const mine = keptHere(activityId);
+  const problem = ref("");
+  const runs = computed(() => clock.joinRuns(fromServer.value, mine.value));
+
+  function tell(run: clock.Run) {
+    const id = runLane(run.id);
+    void sync.put({ kind: "run", id, lane: id, at: activityId, body: run });
+  }
+  function keep(run: clock.Run) {
+    mine.value = clock.joinRuns(mine.value, [run]);
+    problem.value = "";
+    tell(run);
+  }
+  // What an earlier page could not tell any more.
+  for (const run of mine.value) {
+    const known = fromServer.value.find((one) => one.id === run.id)?.revision ?? 0;
+    if (run.revision > known) tell(run);
+  }
+  const stop = sync.onRefused((job, refusal) => {
+    if (job.kind !== "run" || job.at !== activityId) return;
+    // Another device's run counts: take over what the server knows.
+    mine.value = mine.value.filter((one) => one.id !== job.body.id);
+    problem.value = refusal.message;
+  });
+  onScopeDispose(stop);
+  return { runs, keep, problem };
+}
+
+/** The go that a way was at last: that of its newest clock, else the first. */
+export function latestGo(activityId: string, fromServer: clock.Run[], way: clock.Run["way"]) {
+  const all = clock.joinRuns(fromServer, keptHere(activityId).value);
+  return all.findLast((run) => run.way === way)?.try_number ?? 1;
+}
+
+/** The clock of a way: hold and finish line, tally, beeps, target. */
+export function useOwnRun(
+  activity: () => { id: string; runs: clock.Run[] },
+  way: clock.Run["way"],
+  tryNumber: Ref<number> = ref(1),
+) {
+  const kept = useRuns(
+    activity().id,
+    computed(() => activity().runs),
+  );
+  const run = computed(() => clock.ownRun(kept.runs.value, way, tryNumber.value));
+  /** When its effort begins, in the time source's milliseconds; null before it was started. */
+  const goAt = computed(() => (run.value ? run.value.anchor_ms + run.value.go_ms : null));
+
+  return {
+    run,
+    goAt,
+    problem: kept.problem,
+    /** One that was begun on another device is this one's too: `take` its go where it is not `mine`. */
+    follow(mine: () => number | null, take: (goAt: number) => void) {
+      watch(
+        [goAt, run],
+        ([at, one]) => {
+          if (at !== null && one && !one.ended && at !== mine()) take(at);
+        },
+        { immediate: true },
+      );
+    },
+    /** Begin, after so many milliseconds to get ready; one that ran is started again. */
+    start(readyMs = 0): number {
+      const at = now();
+      if (run.value) kept.keep(clock.end(run.value, "restarted", at, run.value.go_ms));
+      const more = { way, try_number: tryNumber.value, go_ms: readyMs };
+      kept.keep(clock.startRun(newId(), null, at, more));
+      return Math.round(at) + readyMs;
+    },
+    /** Nobody is timed by it any more. */
+    stop() {
+      const one = run.value;
+      if (one && !one.ended) kept.keep(clock.end(one, "complete", now(), one.go_ms));
+    },
+  };
+}

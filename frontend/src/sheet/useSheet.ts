@@ -1,0 +1,252 @@
+/**
+ * The one model of taking scores: what stands in every cell, writes, and one undo that restores
+ * exactly what stood before. Every way of taking scores is a template over it.
+ */
+import { useMutation } from "@tanstack/vue-query";
+import { computed, onScopeDispose, ref, shallowReactive } from "vue";
+import { v4 as newId } from "uuid";
+import { laneOf, type Job, type Refusal } from "../sync/device";
+import type { Engine } from "../sync/engine";
+import { useSync } from "../sync/useSync";
+import { keyOf, type Cell, type Entry, type Place, type Question, type Source } from "./types";
+
+interface Change {
+  place: Place;
+  /** What stood there, or nothing. */
+  before: string | null;
+  shownBefore: string;
+  wrote: string;
+}
+/** One press of a person: a cell, or several by one button. */
+type Step = Change[];
+
+const NOTHING = { head: null, stands: false, typed: "", shown: "", variant: "" };
+
+export function useSheet(source: Source, sync: Engine = useSync()) {
+  const steps = shallowReactive<Step[]>([]);
+  /** What became of an entry after an undo: the one that holds the same now. */
+  const again = new Map<string, string>();
+  const asked = shallowReactive(new Map<string, Question>());
+  /** What the last press did, for the eye and the screen reader. */
+  const said = ref("");
+  const problem = ref("");
+
+  /** The newest write of each place; older ones of the same place are behind it in its lane. */
+  const jobs = computed(() => {
+    const found = new Map<string, Job[]>();
+    for (const job of sync.mine.value) {
+      const place = source.placeOf(job);
+      if (!place) continue;
+      const there = found.get(keyOf(place));
+      if (there) there.push(job);
+      else found.set(keyOf(place), [job]);
+    }
+    return found;
+  });
+
+  function cell(place: Place): Cell {
+    const kept = source.kept(place) ?? NOTHING;
+    const job = jobs.value.get(keyOf(place))?.at(-1) ?? null;
+    if (!job) {
+      return { ...kept, place, state: kept.stands ? "saved" : "empty", job, refusal: null };
+    }
+    const body = job.body as { typed?: string; withdrawn?: boolean; variant?: string };
+    const stands = !body.withdrawn;
+    return {
+      place,
+      head: headOf(place),
+      stands,
+      typed: stands ? (body.typed ?? "") : "",
+      shown: stands ? (job.shown ?? body.typed ?? "") : "",
+      variant: stands ? (body.variant ?? "") : kept.variant,
+      state: sync.stateOf(job),
+      job,
+      refusal: job.refusal ?? null,
+    };
+  }
+  /** The entry that a new one for this place succeeds. */
+  function headOf(place: Place): string | null {
+    const mine = jobs.value.get(keyOf(place))?.findLast((job) => !job.refusal);
+    return mine?.id ?? source.kept(place)?.head ?? null;
+  }
+  /** What counts at a place if nothing more is done: its entry, or nothing. */
+  function standing(place: Place): { id: string | null; shown: string } {
+    const mine = jobs.value.get(keyOf(place))?.findLast((job) => !job.refusal);
+    if (mine) {
+      const body = mine.body as { typed?: string; withdrawn?: boolean };
+      if (body.withdrawn) return { id: null, shown: "" };
+      return { id: mine.id, shown: mine.shown ?? body.typed ?? "" };
+    }
+    const kept = source.kept(place);
+    return kept?.stands ? { id: kept.head, shown: kept.shown } : { id: null, shown: "" };
+  }
+
+  /** A refused write goes: it was never kept, so there is nothing of it to take back. */
+  function drop(id: string) {
+    sync.dismiss(id);
+    for (const [at, step] of [...steps.entries()].reverse()) {
+      const rest = step.filter((one) => one.wrote !== id);
+      if (rest.length === step.length) continue;
+      if (rest.length) steps[at] = rest;
+      else steps.splice(at, 1);
+    }
+  }
+  /** Put an entry, a taking back (null) or an earlier entry (`restores`) at a place. */
+  function put(
+    place: Place,
+    entry: Entry | null,
+    more: { restores?: string; shown?: string; over?: string } = {},
+  ) {
+    for (const job of jobs.value.get(keyOf(place)) ?? []) if (job.refusal) drop(job.id);
+    const id = newId();
+    const made = source.job(place, entry ?? { typed: "" });
+    const body = {
+      ...made.body,
+      id,
+      pupil_id: place.pupilId,
+      succeeds: more.over ?? headOf(place),
+      withdrawn: entry === null && !more.restores,
+      restores: more.restores ?? null,
+    };
+    const lane = laneOf(place.at, place.pupilId, place.slot);
+    // An entry of its own place waits for nothing else; a time waits for its clock.
+    void sync.put({ ...made, id, at: place.at, lane, shown: more.shown, body } as Job);
+    asked.delete(keyOf(place));
+    return id;
+  }
+
+  /** Keep what one press says: a cell, or several; null takes back. */
+  function write(changes: { place: Place; entry: Entry | null }[]) {
+    const step = changes.map(({ place, entry }) => {
+      const before = standing(place);
+      const why = entry && !entry.why && before.id ? "typed again" : (entry?.why ?? "");
+      const wrote = put(place, entry && { ...entry, why });
+      return { place, before: before.id, shownBefore: before.shown, wrote };
+    });
+    if (step.length) steps.push(step);
+    said.value = problem.value = "";
+  }
+
+  /** Follow an entry through undos and refusals to the one that stands for it now. */
+  function now(id: string | null): string | null {
+    let found = sync.standing(id);
+    while (found !== null && again.has(found)) found = sync.standing(again.get(found) ?? null);
+    return found;
+  }
+
+  /** Take back exactly the last thing kept. Returns where, for the cursor to go to. */
+  function takeBack(): Place | null {
+    const step = steps.pop();
+    problem.value = "";
+    if (!step) {
+      said.value = "Nothing to take back.";
+      return null;
+    }
+    const done: string[] = [];
+    const changed: string[] = [];
+    for (const change of step) {
+      const { place, wrote } = change;
+      const name = source.name(place.pupilId);
+      const refused = jobs.value.get(keyOf(place))?.find((job) => job.id === wrote && job.refusal);
+      if (refused) {
+        sync.dismiss(wrote);
+      } else if (headOf(place) !== (now(wrote) ?? wrote)) {
+        // Somebody else entered it since: that is not ours to take back.
+        changed.push(name);
+        continue;
+      } else {
+        const before = now(change.before);
+        // What was to stand again may have been refused meanwhile: then what it replaced does.
+        const shownBefore =
+          sync.standing(change.before) === change.before ? change.shownBefore : "";
+        const id = before
+          ? put(place, { typed: "", why: "undone" }, { restores: before, shown: shownBefore })
+          : put(place, null);
+        // Earlier steps at this place wrote what stands again now.
+        if (before) again.set(before, id);
+      }
+      done.push(
+        change.shownBefore ? `${name}: ${change.shownBefore} again` : `${name}: taken back`,
+      );
+    }
+    const others = changed.length ? ` Changed since by somebody else: ${changed.join(", ")}.` : "";
+    said.value =
+      done.length > 3 ? `${done.length} taken back.${others}` : `${done.join("; ")}.${others}`;
+    return step[0]?.place ?? null;
+  }
+
+  /**
+   * A refused entry sent again as it is meant: another reading of it, "it is right", or over what
+   * another device entered.
+   */
+  function resend(place: Place, change: { typed?: string; sure?: boolean; over?: boolean }) {
+    const refused = cell(place).job;
+    if (!refused?.refusal) return;
+    const { typed, sure, over } = change;
+    const entry = { ...(refused.body as Entry), ...(typed && { typed }), ...(sure && { sure }) };
+    const current = over ? refused.refusal.current : null;
+    const before = current ? { id: current.id, shown: current.typed } : standing(place);
+    const at = steps.findIndex((step) => step.some((one) => one.wrote === refused.id));
+    const step = steps[at] ?? [];
+    const rest = step.filter((one) => one.wrote !== refused.id);
+    if (current) entry.why ||= "entered on two devices";
+    const wrote = put(place, entry, { over: current?.id });
+    const made = { place, before: before.id, shownBefore: before.shown, wrote };
+    // It takes the place of the press it was refused for.
+    const still = steps.findIndex((one) => one === rest || one.some((each) => rest.includes(each)));
+    if (still >= 0) steps[still] = [...rest, made];
+    else steps.splice(at < 0 ? steps.length : at, 0, [made]);
+  }
+  function letGo(place: Place) {
+    const { job } = cell(place);
+    if (job?.refusal) drop(job.id);
+  }
+
+  const settling = useMutation({
+    mutationFn: async (question: Question) => {
+      const entry = source.confirming?.(question);
+      if (entry) write([{ place: question.place, entry }]);
+      else await source.settle?.(question);
+    },
+    onSuccess: (_done, question) => asked.delete(keyOf(question.place)),
+    onError: (error) => (problem.value = error.message),
+  });
+
+  const stop = sync.onSaved((job, answer) => {
+    const place = source.placeOf(job);
+    if (!place) return;
+    source.take(job, answer);
+    const written = steps.some((step) => step.some((one) => one.wrote === job.id));
+    const question = source.questionsOf(job, answer);
+    if (written && question) asked.set(keyOf(place), question);
+    else if (written) asked.delete(keyOf(place));
+    if (written) said.value = `${source.name(place.pupilId)}: ${source.saidOf(job, answer)}`;
+  });
+  onScopeDispose(stop);
+
+  return {
+    cell,
+    write,
+    takeBack,
+    resend,
+    letGo,
+    said,
+    problem,
+    canTakeBack: computed(() => steps.length > 0),
+    /** What is asked about the scores that were kept here, the newest last. */
+    questions: computed(() => [...asked.values()]),
+    settle: (question: Question) => settling.mutate(question),
+    /** Leave the question; the score is to be corrected. */
+    unask: (question: Question) => asked.delete(keyOf(question.place)),
+    /** Refused entries of this sheet. */
+    refused: computed(() =>
+      [...jobs.value.values()]
+        .map((list) => list.at(-1))
+        .filter((job): job is Job & { refusal: Refusal } => Boolean(job?.refusal))
+        .map((job) => ({ job, refusal: job.refusal, place: source.placeOf(job)! })),
+    ),
+    sync,
+    source,
+  };
+}
+export type Sheet = ReturnType<typeof useSheet>;

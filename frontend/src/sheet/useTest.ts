@@ -1,0 +1,141 @@
+/** One test of a lesson as a sheet: a row a child, a cell a try. What most ways stand on. */
+import { computed, reactive } from "vue";
+import type { Schemas } from "../api/client";
+import { useLanes } from "./sources/lanes";
+import type { Form } from "./useEntry";
+import type { Board, Cell, Child, Conditions, Entry, Place, State } from "./types";
+import { openRunOf } from "./useRun";
+import { useSheet } from "./useSheet";
+import { useVariants } from "./useVariants";
+
+export type Activity = Schemas["ActivityPage"];
+
+export interface Row {
+  child: Child;
+  cells: Cell[];
+  /** The worst state of its tries, so that nothing unsent looks done. */
+  state: State;
+  /** What to show as the score: typed text on its way, or the score that counts. */
+  shown: string;
+  variant: string;
+  wave: number;
+  empty: boolean;
+}
+/** One of the entries that a press keeps; null takes back what is there. */
+export interface Written {
+  row: Row;
+  slot: number;
+  typed: string | null;
+  more?: Partial<Entry>;
+}
+const WORST: State[] = ["refused", "waiting", "saving", "saved", "empty"];
+/** A go beside the others: the server keeps so many more than the test asks for. */
+const SPARE_TRIES = 6;
+
+export function useTest(activity: () => Activity) {
+  const id = activity().id;
+  const { query, board, source } = useLanes(id, () => openRunOf(id, activity().runs));
+  const sheet = useSheet(source);
+  const variants = useVariants(() => board.value?.variants ?? []);
+  const waves = reactive(new Map<string, number>());
+  const own = reactive(new Map<string, Conditions>());
+  /** Goes that were asked for beside the test's own tries. */
+  const goes = reactive(new Map<string, number>());
+
+  const place = (pupilId: string, slot: number): Place => ({ pupilId, at: id, slot });
+  const rows = computed<Row[]>(() => (board.value?.children ?? []).map(rowOf));
+
+  function rowOf(child: Child): Row {
+    const pupilId = child.pupil_id;
+    const tries = Math.max(child.tries.length, goes.get(pupilId) ?? 0);
+    const cells = Array.from({ length: tries }, (_, at) => sheet.cell(place(pupilId, at + 1)));
+    const state = WORST.find((one) => cells.some((cell) => cell.state === one)) ?? "empty";
+    const moving = cells.findLast((cell) => cell.job);
+    const estimate = child.score?.estimate ? " ~" : "";
+    const merged = child.score ? child.score.shown + estimate : "";
+    const empty = !cells.some((cell) => cell.stands);
+    const doer = { pupilId, at: id, variant: moving?.variant || child.variant, empty };
+    return {
+      child,
+      cells,
+      state,
+      shown: cells.length === 1 ? (cells[0]?.shown ?? "") : merged,
+      variant: variants.of(doer),
+      wave: waves.get(pupilId) ?? child.wave,
+      empty,
+    };
+  }
+  const doer = (row: Row) => ({
+    pupilId: row.child.pupil_id,
+    at: id,
+    variant: row.variant,
+    empty: row.empty,
+  });
+
+  function entry(row: Row, slot: number, typed: string, more: Partial<Entry> = {}): Entry {
+    const { pupil_id, tries } = row.child;
+    // A correction keeps the conditions the score was made under.
+    const made = tries.find((one) => one.number === slot)?.score?.conditions;
+    const conditions = own.get(pupil_id) ?? made ?? {};
+    return { typed, variant: row.variant, wave: row.wave, conditions, ...more };
+  }
+  /** Keep an entry of a child; null takes its entry back. */
+  function write(row: Row, slot: number, typed: string | null, more: Partial<Entry> = {}) {
+    writeAll([{ row, slot, typed, more }]);
+  }
+  function writeAll(all: Written[]) {
+    const changes = all.map(({ row, slot, typed, more }) => ({
+      place: place(row.child.pupil_id, slot),
+      entry: typed === null ? null : entry(row, slot, typed, more),
+    }));
+    sheet.write(changes);
+  }
+  /** One more try beside those there are; its number, or null where there is no room for more. */
+  function anotherGo(row: Row): number | null {
+    const next = row.cells.length + 1;
+    if (next > (board.value?.tries ?? 1) + SPARE_TRIES) return null;
+    goes.set(row.child.pupil_id, next);
+    return next;
+  }
+
+  /** The same go for everybody; false where there is no room for it. */
+  function openGo(slot: number): boolean {
+    if (slot > (board.value?.tries ?? 1) + SPARE_TRIES) return false;
+    for (const { child } of rows.value) {
+      goes.set(child.pupil_id, Math.max(slot, goes.get(child.pupil_id) ?? 0));
+    }
+    return true;
+  }
+  /** How a score of this test is typed. */
+  const form = computed<Form | null>(() => (board.value ? formOf(board.value) : null));
+
+  return {
+    query,
+    board,
+    form,
+    rows,
+    sheet,
+    variants,
+    doer,
+    doers: computed(() => rows.value.map(doer)),
+    own,
+    place,
+    write,
+    writeAll,
+    anotherGo,
+    openGo,
+    setWave: (pupilId: string, wave: number) => waves.set(pupilId, wave),
+    done: computed(() => rows.value.filter((row) => !row.empty).length),
+    many: computed(() => (board.value?.tries ?? 1) > 1 || goes.size > 0),
+    /** What the server has said of a child so far, to begin a sentence with. */
+    of: (pupilId: string) => rows.value.find((row) => row.child.pupil_id === pupilId),
+  };
+}
+/** What typing has to know of a test. */
+export function formOf(
+  test: Pick<Board, "activity_id" | "quick_check" | "reasons" | "accepted" | "unit">,
+): Form {
+  const { activity_id, quick_check, reasons, accepted, unit } = test;
+  return { activityId: activity_id, quick: quick_check, reasons, accepted, unit };
+}
+export type TestSheet = ReturnType<typeof useTest>;

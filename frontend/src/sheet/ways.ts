@@ -1,0 +1,73 @@
+/** The ways to take scores, each fit for some kinds of score: what router, tabs and planner know. */
+import type { Component } from "vue";
+
+export interface Way {
+  name: string;
+  label: string;
+  /** The kinds of score it takes; all where it is null. */
+  kinds: string[] | null;
+  /** Whether it is the best way to take its kinds in the hall. */
+  best: boolean;
+  screen: () => Promise<Component | { default: Component }>;
+}
+
+export const WAYS: Way[] = [
+  {
+    name: "list",
+    label: "List",
+    kinds: null,
+    best: false,
+    screen: () => import("./ways/List.vue"),
+  },
+  {
+    name: "tally",
+    label: "Tally",
+    kinds: ["count"],
+    best: false,
+    screen: () => import("./ways/Tally.vue"),
+  },
+  {
+    name: "tap",
+    label: "Tap",
+    kinds: ["time"],
+    best: true,
+    screen: () => import("./ways/Tap.vue"),
+  },
+  {
+    name: "measure",
+    label: "Measure",
+    kinds: ["marks", "length", "offset"],
+    best: true,
+    screen: () => import("./ways/Measure.vue"),
+  },
+  {
+    name: "target",
+    label: "Target",
+    kinds: ["total"],
+    best: true,
+    screen: () => import("./ways/Target.vue"),
+  },
+  {
+    name: "beeps",
+    label: "Beeps",
+    kinds: ["stage"],
+    best: true,
+    screen: () => import("./ways/Beeps.vue"),
+  },
+  {
+    name: "partner",
+    label: "Partner says",
+    kinds: ["count", "hits", "total"],
+    best: false,
+    screen: () => import("./ways/Partner.vue"),
+  },
+];
+
+export function waysOf(kind: string): Way[] {
+  return WAYS.filter((way) => !way.kinds || way.kinds.includes(kind));
+}
+
+/** The way that a test of this kind is best taken in the hall: the list where none is better. */
+export function wayFor(kind: string): string {
+  return WAYS.find((way) => way.best && way.kinds?.includes(kind))?.name ?? "list";
+}

@@ -1,0 +1,78 @@
+<script setup lang="ts">
+/** A tile a runner: a tap says that the line was missed. */
+import StateMark from "../../parts/StateMark.vue";
+import type { Beeping } from "./useBeeps";
+
+const props = defineProps<{ beeping: Beeping }>();
+const { run, last, begun, shown, score, warned, tap, stops, goesOn, go } = props.beeping;
+</script>
+
+<template>
+  <ul class="tiles">
+    <li v-for="row in shown" :key="row.child.pupil_id">
+      <button
+        type="button"
+        class="tile"
+        :class="{ warned: warned(row), done: score(row) }"
+        :disabled="run.startedAt === null || last < 0 || score(row) !== null"
+        @click="tap(row)"
+      >
+        <span class="number figure">{{ row.child.number }}</span>
+        <span class="name">
+          <span v-if="row.child.medical_note" class="note" :title="row.child.medical_note">
+            ✚<span class="sr-only">medical note: {{ row.child.medical_note }}</span>
+          </span>
+          {{ row.child.name }}
+        </span>
+        <span v-if="score(row) || warned(row) || row.shown" class="figure result">
+          <template v-if="score(row)">{{ score(row) }}</template>
+          <template v-else-if="warned(row)">! warned</template>
+          <template v-else>{{ run.startedAt === null ? row.shown : "" }}</template>
+        </span>
+      </button>
+      <span class="after">
+        <StateMark v-if="score(row)" :state="row.cells[go - 1]?.state ?? 'empty'" />
+        <v-btn
+          v-if="score(row)"
+          size="large"
+          variant="text"
+          :aria-label="`${row.child.name} runs on`"
+          @click="goesOn(row)"
+        >
+          runs on
+        </v-btn>
+        <v-btn
+          v-else-if="begun"
+          size="large"
+          variant="text"
+          :aria-label="`${row.child.name} stops`"
+          @click="stops(row)"
+        >
+          stops
+        </v-btn>
+      </span>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.tiles {
+  margin-top: 8px;
+}
+.tile {
+  min-height: 52px;
+}
+.tiles li:has(.warned) {
+  border: 5px double var(--pennant);
+}
+.tiles li:has(.done) {
+  background: transparent;
+  border-style: dashed;
+}
+.after {
+  display: flex;
+  align-items: center;
+  justify-content: end;
+  min-height: 48px;
+}
+</style>

@@ -1,0 +1,41 @@
+<script setup lang="ts">
+/** Where on the 20 m one has to be now: drawn anew every frame, so alone in its own component. */
+import { useRafFn } from "@vueuse/core";
+import { ref } from "vue";
+import type { Beeping } from "./useBeeps";
+
+const props = defineProps<{ beeping: Beeping }>();
+const { beeps, last, on, msNow } = props.beeping;
+const left = ref(0);
+useRafFn(() => {
+  const from = last.value < 0 ? 0 : (beeps.value[last.value]?.at_ms ?? 0);
+  const to = on.value?.at_ms ?? 1;
+  const share = Math.min(1, Math.max(0, (msNow() - from) / Math.max(1, to - from)));
+  left.value = (last.value % 2 === 0 ? 1 - share : share) * 100;
+});
+</script>
+
+<template>
+  <div class="track" aria-hidden="true">
+    <span class="runner" :style="{ left: `${left}%` }" />
+  </div>
+</template>
+
+<style scoped>
+.track {
+  position: relative;
+  height: 26px;
+  border-left: 6px solid var(--line);
+  border-right: 6px solid var(--line);
+  background: linear-gradient(var(--rule), var(--rule)) center / 100% 2px no-repeat;
+}
+.runner {
+  position: absolute;
+  top: 2px;
+  width: 22px;
+  height: 22px;
+  margin-left: -11px;
+  background: var(--pennant);
+  border-radius: 3px;
+}
+</style>

@@ -1,0 +1,138 @@
+<script setup lang="ts">
+/** Scores typed down the class, or along the tries of one child. */
+import { useMediaQuery } from "@vueuse/core";
+import { computed, ref } from "vue";
+import LoadState from "../../parts/LoadState.vue";
+import ConditionsLine from "../parts/ConditionsLine.vue";
+import Finder from "../parts/Finder.vue";
+import KeysHelp from "../parts/KeysHelp.vue";
+import Pad from "../parts/Pad.vue";
+import SheetNotes from "../parts/SheetNotes.vue";
+import VariantBar from "../parts/VariantBar.vue";
+import type { Activity } from "../useTest";
+import ListRow from "./ListRow.vue";
+import { useList } from "./useList";
+
+const props = defineProps<{ activity: Activity }>();
+const list = useList(() => props.activity);
+const { test, along, keysShown, cursor, row, entry, finder, focus } = list;
+const { query, board, rows, sheet, variants, many, own } = test;
+const touch = useMediaQuery("(pointer: coarse)");
+const padAsked = ref<boolean | null>(null);
+const pad = computed(() => padAsked.value ?? touch.value);
+const rungs = computed(() => {
+  const all = rows.value.map((one) => one.child.lane.rungs);
+  const same = JSON.stringify(all[0]);
+  return all.length && all.every((one) => JSON.stringify(one) === same) ? (all[0] ?? []) : [];
+});
+
+const ownOf = computed(() => (row.value ? (own.get(row.value.child.pupil_id) ?? {}) : {}));
+</script>
+
+<template>
+  <LoadState :query="query">
+    <section v-if="board" class="capture" :class="{ 'with-pad': pad }">
+      <div class="side">
+        <div class="bar no-print">
+          <span class="figure count" data-testid="count"
+            >{{ test.done.value }} / {{ rows.length }}</span
+          >
+          <span v-if="many" class="line" role="group" aria-label="Tries">
+            <button
+              v-for="way in [false, true]"
+              :key="String(way)"
+              type="button"
+              class="tag"
+              :aria-pressed="along === way"
+              @pointerdown.prevent
+              @click="along = way"
+            >
+              {{ way ? "all tries of one child" : "down the class" }}
+            </button>
+            <span class="quiet">{{ board.merge }} of {{ board.tries }} counts</span>
+          </span>
+          <span class="space" />
+          <v-btn variant="text" @click="finder.letters.value = ''"><kbd>/</kbd>&nbsp;Find</v-btn>
+          <v-btn variant="text" @pointerdown.prevent @click="list.takeBack">Undo</v-btn>
+          <v-btn variant="text" :aria-pressed="pad" @pointerdown.prevent @click="padAsked = !pad">
+            Pad
+          </v-btn>
+          <v-btn
+            variant="text"
+            :aria-expanded="keysShown"
+            @pointerdown.prevent
+            @click="keysShown = !keysShown"
+          >
+            <kbd>?</kbd>&nbsp;Keys
+          </v-btn>
+        </div>
+        <KeysHelp v-if="keysShown" :board="board" :tries="board.tries" :waves="board.waves" />
+        <SheetNotes :sheet="sheet" in-rows />
+        <VariantBar
+          :variants="board.variants"
+          :name="row?.child.name ?? null"
+          :code="row?.variant ?? ''"
+          :would-change="(code) => variants.wouldChange(test.doers.value, code)"
+          @choose="(code) => row && variants.choose(test.doer(row), code)"
+          @for-all="(code) => (variants.chooseForAll(test.doers.value, code), focus())"
+        />
+        <ConditionsLine
+          :board="board"
+          :child="row?.child.name ?? null"
+          :own="ownOf"
+          @own="(held) => row && own.set(row.child.pupil_id, held)"
+        />
+        <Finder v-model="finder.letters.value" :matches="finder.matches.value" @pick="list.pick" />
+        <p v-if="rungs.length" class="rungs quiet" data-testid="rungs">
+          Rungs:
+          <span v-for="one in rungs" :key="one.name">{{ one.name }} {{ one.shown }}</span>
+        </p>
+        <ol class="children">
+          <ListRow
+            v-for="(one, index) in rows"
+            :id="`child-${index}`"
+            :key="one.child.pupil_id"
+            :list="list"
+            :row="one"
+            :index="index"
+            :pad="pad"
+          />
+        </ol>
+        <p
+          v-if="cursor.rested.value"
+          :ref="list.field"
+          tabindex="0"
+          class="board rest"
+          data-testid="all-in"
+          @keydown="list.onKey"
+        >
+          <strong class="figure">
+            {{
+              test.done.value === rows.length
+                ? "All in"
+                : `${rows.length - test.done.value} missing`
+            }}
+          </strong>
+          Nothing is typed here. <kbd>↑</kbd> goes back to the last child, a tap to any.
+        </p>
+        <slot name="after" />
+      </div>
+      <Pad
+        v-if="pad && row"
+        :name="row.child.name"
+        :typed="entry.typed.value"
+        :kind="board.kind"
+        :of="board.of"
+        :try-words="many ? `try ${cursor.column.value + 1}` : ''"
+        :reasons="board.reasons"
+        :variant="board.variants.length > 1 ? variants.nameOf('', row.variant) : ''"
+        :wave="board.waves > 1 ? row.wave : null"
+        :problem="entry.problem.value?.message ?? entry.kept.value"
+        @press="list.onPad"
+        @type="entry.typed.value = $event"
+      />
+    </section>
+  </LoadState>
+</template>
+
+<style scoped src="./capture.css"></style>

@@ -1,0 +1,149 @@
+<script setup lang="ts">
+/** One child of the list: its tries, its lane, what the score means, and what is wrong or odd. */
+import { computed } from "vue";
+import Lane from "../../parts/Lane.vue";
+import StateMark from "../../parts/StateMark.vue";
+import Asked from "../parts/Asked.vue";
+import CellProblem from "../parts/CellProblem.vue";
+import MeasureUnit from "../parts/MeasureUnit.vue";
+import type { Row } from "../useTest";
+import type { List } from "./useList";
+
+const props = defineProps<{ list: List; row: Row; index: number; pad: boolean }>();
+const { test, cursor, entry } = props.list;
+const { board, many, sheet } = test;
+const child = computed(() => props.row.child);
+const active = computed(() => !cursor.rested.value && cursor.row.value === props.index);
+const here = computed(() => props.row.cells[cursor.column.value] ?? null);
+const variant = computed(() => board.value?.variants.find((one) => one.code === props.row.variant));
+const title = computed(() => {
+  const last = test.variants.nameOf("", child.value.variant);
+  const name = variant.value?.name ?? "";
+  return props.row.variant === child.value.variant ? name : `${name}; last time ${last}`;
+});
+const flags = computed(() =>
+  child.value.flags.filter((flag) => !flag.settled && flag.code !== "estimate"),
+);
+const question = computed(() =>
+  sheet.questions.value.find((one) => one.place.pupilId === child.value.pupil_id),
+);
+const refused = computed(() => props.row.cells.find((one) => one.refusal) ?? null);
+/** How the entry will be kept, said before it is; and what it would replace. */
+const kept = computed(() => {
+  const replaces =
+    here.value?.stands && entry.typed.value ? `, instead of ${here.value.shown}` : "";
+  return entry.kept.value && entry.kept.value + replaces;
+});
+const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.typed ?? ""));
+</script>
+
+<template>
+  <li class="child" :class="{ active, tries: many }" @click="active || cursor.go(index)">
+    <span class="number figure">{{ child.number }}</span>
+    <span class="name">
+      <strong v-if="active">{{ child.name }}</strong>
+      <button v-else type="button" tabindex="-1" @click.stop="cursor.go(index)">
+        {{ child.name }}
+      </button>
+      <span v-if="child.medical_note" class="note" :title="child.medical_note">
+        ✚<span class="sr-only">medical note: {{ child.medical_note }}</span>
+      </span>
+    </span>
+    <span class="wave quiet" :class="{ none: (board?.waves ?? 1) < 2 }" :title="`Wave ${row.wave}`">
+      <span class="sr-only">Wave </span>{{ row.wave }}
+    </span>
+    <span
+      class="variant"
+      :class="{ other: row.variant !== child.variant, none: !variant }"
+      :title="title"
+    >
+      {{ variant?.key.toUpperCase() }}
+    </span>
+    <span class="score figure" :class="{ wide: many }">
+      <template v-for="(cell, place) in row.cells" :key="place">
+        <input
+          v-if="active && place === cursor.column.value"
+          :ref="list.field"
+          v-model="entry.typed.value"
+          :inputmode="pad ? 'none' : 'text'"
+          autocomplete="off"
+          autocapitalize="off"
+          spellcheck="false"
+          maxlength="180"
+          enterkeyhint="next"
+          :aria-label="many ? `Try ${place + 1} of ${child.name}` : `Score of ${child.name}`"
+          :aria-invalid="entry.problem.value !== null"
+          aria-describedby="kept"
+          :placeholder="cell.shown || '–'"
+          @keydown="list.onKey"
+        />
+        <button
+          v-else-if="many"
+          type="button"
+          class="try"
+          tabindex="-1"
+          :title="`Try ${place + 1}`"
+          @click.stop="cursor.go(index, place)"
+        >
+          {{ cell.shown || "–" }}
+        </button>
+        <template v-else>{{ row.shown || "–" }}</template>
+      </template>
+    </span>
+    <StateMark :state="row.state" />
+    <Lane
+      class="lane-cell"
+      :lane="child.lane"
+      :label="`Lane of ${child.name}: ${child.words.join(', ') || 'no score today'}`"
+    />
+    <span class="words">
+      <b v-if="active && kept" id="kept" class="kept" data-testid="kept">= {{ kept }}</b>
+      <template v-else>
+        <span v-if="many && child.score?.value != null" class="lead">
+          {{ board?.merge }} {{ row.shown }} ·
+        </span>
+        <template v-for="(words, place) in child.words" :key="place">
+          <span v-if="place" class="dot"> · </span>
+          <span :class="{ lead: place === 0 }">{{ words }}</span>
+        </template>
+        <span v-if="child.target" class="quiet"> · aim {{ child.target }}</span>
+        <span v-for="flag in flags" :key="flag.code">
+          <span class="dot"> · </span><span class="flag">? {{ flag.words }}</span>
+        </span>
+      </template>
+    </span>
+    <p
+      v-if="active && entry.problem.value"
+      role="alert"
+      class="under problem"
+      data-testid="problem"
+    >
+      <strong>{{ entry.problem.value.message }}</strong> {{ entry.problem.value.accepted }}
+    </p>
+    <div v-else-if="refused" role="alert" class="under problem" data-testid="problem">
+      <CellProblem :sheet="sheet" :cell="refused" @done="active && cursor.next()" />
+    </div>
+    <Asked
+      v-if="question"
+      class="under"
+      :sheet="sheet"
+      :question="question"
+      @correct="list.goTo(question.place)"
+    />
+    <p v-if="active && here?.stands && !refused" class="under">
+      <v-btn size="small" variant="outlined" @pointerdown.prevent @click.stop="list.anotherGo(row)">
+        Another go beside it
+      </v-btn>
+    </p>
+    <p v-if="informal" class="under">
+      <MeasureUnit
+        :pupil-id="child.pupil_id"
+        :name="child.name"
+        :typed="child.score?.typed ?? ''"
+        :activity-id="board?.activity_id ?? ''"
+      />
+    </p>
+  </li>
+</template>
+
+<style scoped src="./list.css"></style>

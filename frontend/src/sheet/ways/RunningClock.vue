@@ -1,0 +1,30 @@
+<script setup lang="ts">
+/** A clock that shows tenths: alone in its own component, since it is drawn anew every frame. */
+import { useRafFn } from "@vueuse/core";
+import { computed, ref } from "vue";
+import { now } from "../../parts/timeSource";
+import { asTyped } from "./taps";
+
+const props = defineProps<{ goAt: number | null; cap: number | null }>();
+const emit = defineEmits<{ capped: [capped: boolean] }>();
+const at = ref(now());
+let capped = false;
+const passed = computed(() => (props.goAt === null ? 0 : Math.max(0, at.value - props.goAt)));
+const shown = computed(() => asTyped(Math.min(passed.value, props.cap ?? Infinity)));
+useRafFn(() => {
+  at.value = now();
+  const is = props.cap !== null && passed.value >= props.cap;
+  if (is !== capped) emit("capped", (capped = is));
+});
+</script>
+
+<template>
+  <p class="figure digits" data-testid="clock">{{ shown }}</p>
+</template>
+
+<style scoped>
+.digits {
+  font-size: clamp(4rem, 11vw, 8rem);
+  min-width: 3.1em;
+}
+</style>

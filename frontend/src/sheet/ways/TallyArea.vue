@@ -1,0 +1,120 @@
+<script setup lang="ts">
+/** A large area a child: a tap counts one, a swipe to the left takes it back. */
+import { ref } from "vue";
+import StateMark from "../../parts/StateMark.vue";
+import type { Row } from "../useTest";
+import type { Tallying } from "./useTally";
+
+const props = defineProps<{ tallying: Tallying; row: Row; place: number }>();
+const { count, add, takeBack, others, replace, ready, left, stopped } = props.tallying;
+const SWIPE_PX = 60;
+const choosing = ref(false);
+let pressedAt: number | null = null;
+let swiped = false;
+let counted = 0;
+
+function onDown(event: PointerEvent) {
+  pressedAt = event.clientX;
+  swiped = false;
+}
+function onMove(event: PointerEvent) {
+  if (pressedAt === null || swiped || pressedAt - event.clientX < SWIPE_PX) return;
+  swiped = true;
+  takeBack(props.row.child.pupil_id);
+}
+function onUp() {
+  if (pressedAt !== null && !swiped) {
+    counted = performance.now();
+    add(props.row.child.pupil_id);
+  }
+  pressedAt = null;
+}
+/** Keyboards and readers press without a pointer. */
+function onClick() {
+  if (performance.now() - counted > 600 && !swiped) add(props.row.child.pupil_id);
+}
+function choose(event: Event) {
+  choosing.value = false;
+  replace(props.place, (event.target as HTMLSelectElement).value);
+}
+</script>
+
+<template>
+  <li>
+    <button
+      type="button"
+      class="area"
+      :class="{ still: !ready && left !== null && stopped }"
+      @pointerdown="onDown"
+      @pointermove="onMove"
+      @pointerup="onUp"
+      @pointercancel="pressedAt = null"
+      @click="onClick"
+    >
+      <span class="figure count">{{ count(row.child.pupil_id) }}</span>
+      <span class="name">
+        <kbd aria-hidden="true">{{ place + 1 }}</kbd> {{ row.child.name }}
+      </span>
+    </button>
+    <div class="under">
+      <v-btn size="large" variant="text" @click="takeBack(row.child.pupil_id)">
+        − 1<span class="sr-only"> for {{ row.child.name }}</span>
+      </v-btn>
+      <v-btn size="large" variant="text" :aria-expanded="choosing" @click="choosing = !choosing">
+        Somebody else
+      </v-btn>
+      <StateMark v-if="row.state !== 'empty'" :state="row.state" />
+      <span v-if="row.shown" class="quiet">has {{ row.shown }}</span>
+    </div>
+    <select
+      v-if="choosing"
+      class="field tall"
+      :aria-label="`Who is counted instead of ${row.child.name}`"
+      @change="choose"
+    >
+      <option value="">choose a child</option>
+      <option v-for="other in others" :key="other.child.pupil_id" :value="other.child.pupil_id">
+        {{ other.child.name }} {{ other.shown }}
+      </option>
+    </select>
+  </li>
+</template>
+
+<style scoped>
+.area {
+  width: 100%;
+  height: clamp(120px, calc((100vh - 480px) / 2), 300px);
+  border: 3px solid var(--line);
+  border-radius: 8px;
+  background: var(--board);
+  color: var(--ink);
+  display: grid;
+  align-content: center;
+  justify-items: center;
+  touch-action: pan-y;
+  user-select: none;
+}
+.area:active {
+  background: var(--rule);
+}
+.area.still {
+  border-color: var(--rule);
+}
+.count {
+  font-size: clamp(4rem, 13vh, 9rem);
+  line-height: 0.9;
+}
+.name {
+  font-weight: 700;
+  font-size: 1.15rem;
+}
+.under {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px;
+}
+.tall {
+  width: 100%;
+}
+</style>

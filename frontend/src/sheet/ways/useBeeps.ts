@@ -1,0 +1,172 @@
+/**
+ * The progressive 20 m shuttle run: beeps, stage and shuttle, and the drop-outs. A tap says that a
+ * child missed the line at the last beep; two in a row end the run.
+ */
+import { useQuery } from "@tanstack/vue-query";
+import { useIntervalFn, useLocalStorage, useRafFn } from "@vueuse/core";
+import { computed, onBeforeUnmount, ref, shallowReactive, watch } from "vue";
+import { answer, client } from "../../api/client";
+import { playIn, wake } from "../../parts/sound";
+import { now } from "../../parts/timeSource";
+import { useLitScreen } from "../../parts/useLitScreen";
+import { useUndoKey } from "../../parts/useUndoKey";
+import { latestGo, useOwnRun } from "../useRun";
+import { useTest, type Activity, type Row, type Written } from "../useTest";
+import * as shuttle from "./shuttle";
+
+/** From the press to the start: time to toe the line. */
+const READY_MS = 5_000;
+const AHEAD_MS = 900;
+
+export function useBeeps(activity: () => Activity) {
+  const test = useTest(activity);
+  const { rows, sheet } = test;
+  const id = activity().id;
+  const schedule = useQuery({
+    queryKey: ["beeps", id],
+    queryFn: () =>
+      answer(
+        client.GET("/api/activities/{activity_id}/beeps", {
+          params: { path: { activity_id: id } },
+        }),
+      ),
+    staleTime: Infinity,
+  });
+  const beeps = computed(() => schedule.data.value?.beeps ?? []);
+  const lock = useLitScreen();
+  const go = ref(latestGo(id, activity().runs, "beeps"));
+  const run = useLocalStorage<shuttle.Run>(
+    computed(() => `lauf.shuttle.${id}.${go.value}`),
+    shuttle.NONE,
+    { writeDefaults: false },
+  );
+  const own = useOwnRun(activity, "beeps", go);
+  // Tries beside the test's own are there again after a reload.
+  watch(
+    () => rows.value.length,
+    () => test.openGo(go.value),
+    { immediate: true },
+  );
+  const presses = shallowReactive<{ before: shuttle.Run; kept: boolean }[]>([]);
+  const wave = ref(0);
+  const problem = ref("");
+  const ahead = new Map<number, () => void>();
+  /** The beep that sounded last: everything on screen but the runner changes with it only. */
+  const last = ref(-1);
+  const begun = ref(false);
+  const countdown = ref(0);
+
+  own.follow(
+    () => run.value.startedAt,
+    (startedAt) => (run.value = { startedAt, runners: {} }),
+  );
+  const on = computed(() => beeps.value[Math.min(beeps.value.length - 1, last.value + 1)]);
+  const shown = computed(() =>
+    rows.value.filter((row) => wave.value === 0 || row.wave === wave.value),
+  );
+  const score = (row: Row) => shuttle.runner(run.value, row.child.pupil_id).score;
+  const warned = (row: Row) =>
+    shuttle.isWarned(shuttle.runner(run.value, row.child.pupil_id), last.value);
+  const running = computed(() => shown.value.filter((row) => !score(row)).length);
+  const ended = computed(
+    () => run.value.startedAt !== null && shown.value.length > 0 && !running.value,
+  );
+  const msNow = () => (run.value.startedAt === null ? 0 : now() - run.value.startedAt);
+
+  function look() {
+    const ms = msNow();
+    last.value = run.value.startedAt === null ? -1 : shuttle.lastBeep(beeps.value, ms);
+    begun.value = run.value.startedAt !== null && ms > 0;
+    countdown.value = ms < 0 ? Math.ceil(-ms / 1000) : 0;
+    if (run.value.startedAt === null || ended.value) {
+      hush();
+      return;
+    }
+    // Tones go to the sound card ahead of time: a busy page does not delay them.
+    for (let place = last.value + 1; place < beeps.value.length; place += 1) {
+      const beep = beeps.value[place]!;
+      if (beep.at_ms - ms > AHEAD_MS) break;
+      if (ahead.has(place)) continue;
+      const nextStage = beeps.value[place + 1]?.stage !== beep.stage;
+      const takeBack = playIn(nextStage ? "next_stage" : "beep", beep.at_ms - ms);
+      if (takeBack) ahead.set(place, takeBack);
+    }
+  }
+  function hush() {
+    for (const takeBack of ahead.values()) takeBack();
+    ahead.clear();
+  }
+  useRafFn(look);
+  useIntervalFn(look, 200);
+  onBeforeUnmount(hush);
+
+  function start() {
+    wake();
+    lock.hold();
+    hush();
+    problem.value = "";
+    presses.length = 0;
+    const taken = rows.value.map((row) => row.cells.findLastIndex((cell) => cell.stands) + 1);
+    const free = Math.max(0, ...taken) + 1;
+    // Another go is kept beside the first, never over it.
+    if (run.value.startedAt !== null && free > go.value) {
+      if (!test.openGo(free)) {
+        problem.value = "There is no room for another go: take one back, or let the scores stand.";
+        return;
+      }
+      go.value = free;
+    }
+    for (const n of [3, 2, 1]) playIn("count", READY_MS - n * 1000);
+    playIn("go", READY_MS);
+    run.value = { startedAt: own.start(READY_MS), runners: {} };
+  }
+  /** One press: who is out by it is entered, who is no longer is taken back. */
+  function press(after: shuttle.Run, of: Row[]) {
+    const before = run.value;
+    if (after === before) return;
+    run.value = after;
+    const all = of.flatMap((row): Written[] => {
+      const was = shuttle.runner(before, row.child.pupil_id).score;
+      const is = score(row);
+      if (is && is !== was) return [{ row, slot: go.value, typed: is }];
+      return was && !is ? [{ row, slot: go.value, typed: null, more: { why: "wrong tap" } }] : [];
+    });
+    if (all.length) test.writeAll(all);
+    presses.push({ before, kept: all.length > 0 });
+  }
+  function undo() {
+    const step = presses.pop();
+    problem.value = "";
+    if (!step) {
+      sheet.said.value = "Nothing to take back in this go.";
+      return;
+    }
+    run.value = step.before;
+    if (step.kept) sheet.takeBack();
+    else sheet.said.value = "The last tap is taken back.";
+  }
+  function endAll() {
+    const left = shown.value.filter((row) => !score(row));
+    const ms = msNow();
+    const after = left.reduce(
+      (state, row) => shuttle.stop(state, beeps.value, row.child.pupil_id, ms),
+      run.value,
+    );
+    press(after, left);
+    own.stop();
+    hush();
+    lock.release();
+  }
+  useUndoKey(undo);
+
+  return {
+    ...{ test, run, own, presses, wave, problem, beeps, last, on, begun, countdown, go },
+    ...{ shown, running, ended, score, warned, start, undo, endAll, msNow },
+    tap: (row: Row) =>
+      press(shuttle.miss(run.value, beeps.value, row.child.pupil_id, msNow()), [row]),
+    stops: (row: Row) =>
+      press(shuttle.stop(run.value, beeps.value, row.child.pupil_id, msNow()), [row]),
+    goesOn: (row: Row) => press(shuttle.goesOn(run.value, row.child.pupil_id), [row]),
+  };
+}
+export type Beeping = ReturnType<typeof useBeeps>;

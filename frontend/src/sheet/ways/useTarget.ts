@@ -1,0 +1,175 @@
+/**
+ * A rep target while it is on: what a child has done of a movement since the last time adds up; the
+ * warm-up's reps are carried in once.
+ */
+import { useQuery } from "@tanstack/vue-query";
+import { useDebounceFn, useIntervalFn } from "@vueuse/core";
+import { computed, ref, watch } from "vue";
+import { answer, client, type Schemas } from "../../api/client";
+import { now } from "../../parts/timeSource";
+import { useUndoKey } from "../../parts/useUndoKey";
+import { useCursor, useField } from "../useCursor";
+import { useOwnRun } from "../useRun";
+import { useTest, type Activity } from "../useTest";
+import { asTyped, parts, withReps, type Parts } from "./total";
+
+type Child = Schemas["TargetChild"];
+/** Counting and writing down take their time: so many reps more than the clock explains are fine. */
+const SPARE_REPS = 10;
+
+export function useTarget(
+  activity: () => Activity,
+  /** Seconds worked by the conductor's clock, where that has come to this block. */
+  conducted: () => number | null,
+) {
+  const test = useTest(activity);
+  const { rows, sheet } = test;
+  const id = activity().id;
+  const own = useOwnRun(activity, "target");
+  const at = ref(now());
+  useIntervalFn(() => (at.value = now()), 1_000);
+  const elapsed = computed(() => {
+    const led = conducted();
+    if (led !== null) return led;
+    const from = own.goAt.value;
+    return from === null ? 0 : Math.max(0, Math.floor((at.value - from) / 1000));
+  });
+  const query = useQuery({
+    queryKey: ["target", id],
+    queryFn: () =>
+      answer(
+        client.GET("/api/activities/{activity_id}/target", {
+          params: { path: { activity_id: id }, query: { elapsed: elapsed.value } },
+        }),
+      ),
+    // Also while an entry waits: it holds up nobody but its child.
+    refetchInterval: 5_000,
+  });
+  const page = query.data;
+  const refresh = useDebounceFn(() => query.refetch(), 400);
+  watch(sheet.sync.waiting, () => void refresh());
+
+  const movement = ref(0);
+  const typed = ref("");
+  const problem = ref("");
+  /** Reps that are more than the clock explains, until somebody says that they are right. */
+  const doubted = ref<number | null>(null);
+  /** When a child's reps were last written down, in elapsed seconds. */
+  const written = new Map<string, number>();
+
+  const children = computed(() => page.value?.children ?? []);
+  const names = computed(() => page.value?.names ?? []);
+  const carries = computed(() => page.value?.carries ?? "");
+  const left = computed(() => Math.max(0, (page.value?.seconds ?? 0) - elapsed.value));
+  const cursor = useCursor({
+    rows: () => children.value.length,
+    columns: () => 1,
+    isEmpty: () => true, // reps are added to whatever stands
+    along: ref(false),
+  });
+  const { field, focus } = useField(cursor);
+  const child = computed(() =>
+    cursor.rested.value ? null : (children.value[cursor.row.value] ?? null),
+  );
+  watch(cursor.moves, clear, { flush: "sync" });
+  let placed = false;
+  watch(
+    () => children.value.length,
+    (length) => {
+      if (length && !placed) cursor.go(0);
+      placed ||= length > 0;
+    },
+    { immediate: true },
+  );
+  function clear() {
+    typed.value = problem.value = "";
+    doubted.value = null;
+  }
+
+  const rowOf = (one: Child) => rows.value.find((row) => row.child.pupil_id === one.pupil_id);
+  /** What stands for a child: its entry on the way, else the one that was acknowledged last. The
+   * page of sums comes a moment later: reps are never added to it. */
+  function partsOf(one: Child): Parts {
+    const cell = rowOf(one)?.cells[0];
+    if (cell?.refusal) return parts(rowOf(one)?.child.tries[0]?.score?.typed ?? "");
+    return parts(cell?.stands ? cell.typed : "");
+  }
+  function total(one: Child): number {
+    const { carried, reps } = partsOf(one);
+    return carried + reps.reduce((sum, each) => sum + each, 0);
+  }
+  /** The most anybody does in the time since this child was written down last. */
+  function explained(one: Child): number {
+    const since = Math.max(0, elapsed.value - (written.get(one.pupil_id) ?? 0));
+    return SPARE_REPS + since * (page.value?.most_a_second ?? 1);
+  }
+
+  function save(sure = false) {
+    const one = child.value;
+    const row = one && rowOf(one);
+    const text = typed.value.trim();
+    if (!one || !row || !text) {
+      cursor.next();
+      return;
+    }
+    const after = read(text, partsOf(one));
+    if (typeof after === "string") {
+      problem.value = after;
+      return;
+    }
+    const more = /^\+?\d+$/.test(text) ? Number(text) : 0;
+    if (!sure && more > explained(one)) {
+      doubted.value = more;
+      problem.value = `${more} since the last time is more than the clock explains.`;
+      void focus();
+      return;
+    }
+    written.set(one.pupil_id, elapsed.value);
+    test.write(row, 1, asTyped(after) || null, { wave: null });
+    cursor.next();
+  }
+  /** What an entry makes of a child's parts, or what is wrong with it. */
+  function read(text: string, before: Parts): Parts | string {
+    const carried = /^c(\d{1,4})$/i.exec(text)?.[1];
+    if (carried && !carries.value) {
+      return "Nothing is carried in: the plan names no movement for it.";
+    }
+    if (!carried && !/^[+-]?\d{1,4}$/.test(text)) {
+      return carries.value
+        ? "Type reps to add, −5 to take away, or c40 for 40 carried in."
+        : "Type reps to add, or −5 to take five away.";
+    }
+    if (carried) return { ...before, carried: Number(carried) };
+    return (
+      withReps(before, movement.value, Number(text)) ??
+      "That would be less than none of this movement."
+    );
+  }
+  function undo() {
+    const place = sheet.takeBack();
+    const index = children.value.findIndex((one) => one.pupil_id === place?.pupilId);
+    if (index >= 0) cursor.go(index);
+    else void focus();
+  }
+  function onKey(event: KeyboardEvent) {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const from = cursor.rested.value ? children.value.length : cursor.row.value;
+    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    const side = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
+    if (event.key === "Enter") save();
+    else if (event.key === "!" && doubted.value !== null) save(true);
+    else if (event.key === "Escape") clear();
+    else if (step) cursor.go(from + step);
+    else if (side && !typed.value) {
+      movement.value = (movement.value + side + names.value.length) % names.value.length;
+    } else return;
+    event.preventDefault();
+  }
+  useUndoKey(undo);
+
+  return {
+    ...{ test, query, page, own, movement, typed, problem, doubted, children, names, carries },
+    ...{ left, cursor, field, focus, rowOf, partsOf, total, save, undo, onKey },
+    idle: computed(() => conducted() === null && own.goAt.value === null),
+  };
+}

@@ -1,0 +1,94 @@
+/** What this device keeps until the server has acknowledged it. */
+import Dexie, { type Table } from "dexie";
+import type { ApiError, Schemas } from "../api/client";
+
+/** Why the server would not take a write; it stays here until somebody decides. */
+export type Refusal = Pick<
+  ApiError,
+  "status" | "message" | "accepted" | "choices" | "current" | "sure"
+>;
+
+export type NewAttempt = Schemas["NewAttempt"];
+export type NewPulse = Schemas["NewPulse"];
+
+interface Common {
+  /** The id of the write itself: sent twice, it is stored once. */
+  id: string;
+  /** The activity or lesson it belongs to. */
+  at: string;
+  /** What is sent one after the other: a child's try, a clock. */
+  lane: string;
+  /** Nothing is sent while this lane has something to send: a time comes after its clock. */
+  after?: string;
+  /** Who made it: only this person's sign-in sends it. */
+  by: string;
+  /** Order within this device. */
+  order: number;
+  /** What is on screen for it meanwhile. */
+  shown?: string;
+  refusal?: Refusal;
+}
+export type Job = Common &
+  (
+    | { kind: "attempt"; body: NewAttempt }
+    | { kind: "pulse"; body: NewPulse }
+    | { kind: "run"; body: Schemas["Run"] }
+    | { kind: "conduct"; body: Schemas["ConductState"] }
+  );
+export type Kind = Job["kind"];
+
+/** Where jobs are kept; a test may put another one in. */
+export interface Store {
+  all(): Promise<Job[]>;
+  has(id: string): Promise<boolean>;
+  put(job: Job): Promise<void>;
+  remove(id: string): Promise<void>;
+}
+
+export class Device extends Dexie implements Store {
+  private jobs!: Table<Job, string>;
+
+  constructor(name = "lauf") {
+    super(name);
+    this.version(1).stores({ jobs: "id" });
+  }
+  async all() {
+    return this.jobs.toArray();
+  }
+  async has(id: string) {
+    return (await this.jobs.get(id)) !== undefined;
+  }
+  async put(job: Job) {
+    // Structured cloning cannot take Vue's proxies.
+    await this.jobs.put(JSON.parse(JSON.stringify(job)) as Job);
+  }
+  async remove(id: string) {
+    await this.jobs.delete(id);
+  }
+}
+
+const FORMER = "lauf.outbox.";
+
+/** Entries that an earlier version of this page kept in the browser's local storage. */
+export async function takeOver(store: Store): Promise<void> {
+  for (const key of Object.keys(localStorage).filter((name) => name.startsWith(FORMER))) {
+    try {
+      const { kind, at, by, order, body, refusal } = JSON.parse(
+        localStorage.getItem(key) ?? "",
+      ) as Job;
+      if (kind !== "attempt" && kind !== "pulse") throw new Error("not an entry");
+      const slot = kind === "pulse" ? (body as NewPulse).position : (body as NewAttempt).try_number;
+      const lane = laneOf(at, (body as NewAttempt).pupil_id, slot ?? 1);
+      await store.put({ id: body.id, kind, at, by, order, body, refusal, lane } as Job);
+    } catch (error) {
+      // One cut off while it was written was never shown as kept; a full device keeps it there.
+      if (!(error instanceof SyntaxError) && (error as Error).message !== "not an entry") continue;
+    }
+    localStorage.removeItem(key);
+  }
+}
+
+/** The lane of a child's try, or of its pulse at a moment. */
+export function laneOf(at: string, pupilId: string, slot: number): string {
+  return `${at} ${pupilId} ${slot}`;
+}
