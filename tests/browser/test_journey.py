@@ -145,9 +145,14 @@ def capture(page: Page) -> None:
     page.keyboard.press("Enter")
     page.keyboard.type("22~")
     page.keyboard.press("Enter")
-    for reason in "axrv":
-        page.keyboard.type(reason)
-    page.keyboard.type("n")
+    for letter, words in {"a": "absent", "x": "sat out", "r": "did not want to", "v": "void"}.items():
+        page.keyboard.type(letter)
+        # A letter is typed like a digit: it says what it means, and is kept by the same key.
+        expect(page.get_by_test_id("kept")).to_have_text(f"= {words}")
+        page.keyboard.press("Enter")
+    everybody = page.get_by_label("Form of all without a score")
+    everybody.select_option("on the knees: changes 22")
+    expect(field(page)).to_be_focused()
     for count in range(9, 29):
         page.keyboard.type(str(count))
         page.keyboard.press("Enter")

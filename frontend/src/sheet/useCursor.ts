@@ -70,13 +70,13 @@ export type Cursor = ReturnType<typeof useCursor>;
  * Keeps what is under the cursor in focus and in view, whatever was pressed beside it: its field
  * says by `:ref="field"` that it is there, and so does what stands for "all in".
  */
-export function useField(cursor: Cursor) {
+export function useField(cursor: Cursor, block: ScrollLogicalPosition = "nearest") {
   let there: HTMLElement | null = null;
   async function focus() {
     await nextTick();
     there?.focus({ preventScroll: true });
     if (there instanceof HTMLInputElement && there.value) there.select();
-    there?.scrollIntoView({ block: "center", inline: "nearest", behavior: "auto" });
+    there?.scrollIntoView({ block, inline: "nearest", behavior: "auto" });
   }
   watch(cursor.moves, focus);
   const field = (element: unknown) => {

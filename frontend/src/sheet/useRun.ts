@@ -12,19 +12,26 @@ import * as clock from "./run";
 
 export const runLane = (id: string) => `run ${id}`;
 
-/** The clocks of an activity as this device keeps them. */
-function keptHere(activityId: string) {
-  return useLocalStorage<clock.Run[]>(`lauf.clock.${activityId}`, []);
-}
+const keyOf = (activityId: string) => `lauf.clock.${activityId}`;
 
+/** The clocks of an activity, with those that only this device knows yet. */
+function allRuns(activityId: string, fromServer: clock.Run[]): clock.Run[] {
+  let kept: clock.Run[] = [];
+  try {
+    kept = JSON.parse(localStorage.getItem(keyOf(activityId)) ?? "[]") as clock.Run[];
+  } catch {
+    // Cut off while it was written: the server knows the rest.
+  }
+  return clock.joinRuns(fromServer, kept);
+}
 /** The clock a time typed now was taken by: of an activity, the one that still runs. */
 export function openRunOf(activityId: string, fromServer: clock.Run[]): string | null {
-  return clock.openRun(clock.joinRuns(fromServer, keptHere(activityId).value))?.id ?? null;
+  return clock.openRun(allRuns(activityId, fromServer))?.id ?? null;
 }
 
 export function useRuns(activityId: string, fromServer: Ref<clock.Run[]>) {
   const sync = useSync();
-  const mine = keptHere(activityId);
+  const mine = useLocalStorage<clock.Run[]>(keyOf(activityId), []);
   const problem = ref("");
   const runs = computed(() => clock.joinRuns(fromServer.value, mine.value));
 
@@ -54,8 +61,7 @@ export function useRuns(activityId: string, fromServer: Ref<clock.Run[]>) {
 
 /** The go that a way was at last: that of its newest clock, else the first. */
 export function latestGo(activityId: string, fromServer: clock.Run[], way: clock.Run["way"]) {
-  const all = clock.joinRuns(fromServer, keptHere(activityId).value);
-  return all.findLast((run) => run.way === way)?.try_number ?? 1;
+  return allRuns(activityId, fromServer).findLast((run) => run.way === way)?.try_number ?? 1;
 }
 
 /** The clock of a way: hold and finish line, tally, beeps, target. */

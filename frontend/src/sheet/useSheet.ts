@@ -12,6 +12,8 @@ import { keyOf, type Cell, type Entry, type Place, type Question, type Source } 
 
 interface Change {
   place: Place;
+  /** The newest entry there before, taken back or not. */
+  head: string | null;
   /** What stood there, or nothing. */
   before: string | null;
   shownBefore: string;
@@ -118,10 +120,11 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
   /** Keep what one press says: a cell, or several; null takes back. */
   function write(changes: { place: Place; entry: Entry | null }[]) {
     const step = changes.map(({ place, entry }) => {
+      const head = headOf(place);
       const before = standing(place);
       const why = entry && !entry.why && before.id ? "typed again" : (entry?.why ?? "");
       const wrote = put(place, entry && { ...entry, why });
-      return { place, before: before.id, shownBefore: before.shown, wrote };
+      return { place, head, before: before.id, shownBefore: before.shown, wrote };
     });
     if (step.length) steps.push(step);
     said.value = problem.value = "";
@@ -134,9 +137,17 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     return found;
   }
 
+  /** Whether a write waits for a decision. */
+  function refusedAt(id: string): boolean {
+    return sync.mine.value.some((job) => job.id === id && job.refusal);
+  }
   /** Take back exactly the last thing kept. Returns where, for the cursor to go to. */
   function takeBack(): Place | null {
-    const step = steps.pop();
+    let step = steps.pop();
+    // What the server refused after it was typed over was never kept: before that, then.
+    while (step?.every(({ wrote }) => sync.wasRefused(wrote) && !refusedAt(wrote))) {
+      step = steps.pop();
+    }
     problem.value = "";
     if (!step) {
       said.value = "Nothing to take back.";
@@ -147,8 +158,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     for (const change of step) {
       const { place, wrote } = change;
       const name = source.name(place.pupilId);
-      const refused = jobs.value.get(keyOf(place))?.find((job) => job.id === wrote && job.refusal);
-      if (refused) {
+      if (refusedAt(wrote)) {
         sync.dismiss(wrote);
       } else if (headOf(place) !== (now(wrote) ?? wrote)) {
         // Somebody else entered it since: that is not ours to take back.
@@ -163,7 +173,8 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
           ? put(place, { typed: "", why: "undone" }, { restores: before, shown: shownBefore })
           : put(place, null);
         // Earlier steps at this place wrote what stands again now.
-        if (before) again.set(before, id);
+        const head = now(change.head);
+        if (head) again.set(head, id);
       }
       done.push(
         change.shownBefore ? `${name}: ${change.shownBefore} again` : `${name}: taken back`,
@@ -186,12 +197,13 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     const entry = { ...(refused.body as Entry), ...(typed && { typed }), ...(sure && { sure }) };
     const current = over ? refused.refusal.current : null;
     const before = current ? { id: current.id, shown: current.typed } : standing(place);
+    const head = current?.id ?? headOf(place);
     const at = steps.findIndex((step) => step.some((one) => one.wrote === refused.id));
     const step = steps[at] ?? [];
     const rest = step.filter((one) => one.wrote !== refused.id);
     if (current) entry.why ||= "entered on two devices";
     const wrote = put(place, entry, { over: current?.id });
-    const made = { place, before: before.id, shownBefore: before.shown, wrote };
+    const made = { place, head, before: before.id, shownBefore: before.shown, wrote };
     // It takes the place of the press it was refused for.
     const still = steps.findIndex((one) => one === rest || one.some((each) => rest.includes(each)));
     if (still >= 0) steps[still] = [...rest, made];
@@ -223,6 +235,14 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     if (written) said.value = `${source.name(place.pupilId)}: ${source.saidOf(job, answer)}`;
   });
   onScopeDispose(stop);
+  // What stood for a refused entry after an undo stands for the one it was to replace.
+  const stopRefused = sync.onRefused(({ id }) => {
+    for (const [held, by] of again) if (by === id) again.delete(held);
+    const stands = again.get(id);
+    const replaced = sync.standing(id);
+    if (stands && replaced) again.set(replaced, stands);
+  });
+  onScopeDispose(stopRefused);
 
   return {
     cell,

@@ -22,6 +22,8 @@ export interface Ground {
   turnVariant?(row: number, column: number): void;
   turnWave?(row: number): void;
   along: Ref<boolean>;
+  /** Where on the screen the cell that is typed in comes to stand. */
+  block?: ScrollLogicalPosition;
 }
 
 export function useTyping(ground: Ground) {
@@ -33,7 +35,7 @@ export function useTyping(ground: Ground) {
     isEmpty: (row, column) => ground.cellAt(row, column)?.state === "empty",
     along,
   });
-  const { field, focus } = useField(cursor);
+  const { field, focus } = useField(cursor, ground.block);
   const cell = computed(() =>
     cursor.rested.value ? null : ground.cellAt(cursor.row.value, cursor.column.value),
   );
@@ -98,6 +100,13 @@ export function useTyping(ground: Ground) {
     else void focus();
   }
 
+  /** A cell was pressed: the cursor goes there, and the typing with it. */
+  function press(row: number, column: number, event: Event) {
+    const here = !cursor.rested.value && row === cursor.row.value && column === cursor.column.value;
+    if (!here) cursor.go(row, column);
+    else if (!(event.target instanceof HTMLInputElement)) void focus();
+  }
+
   /** Where an arrow leads; null for other keys. */
   function arrow(key: string): [number, number] | null {
     const { row, column, rested } = cursor;
@@ -142,7 +151,7 @@ export function useTyping(ground: Ground) {
 
   return {
     ...{ along, keysShown, cursor, field, focus, cell, entry, finder, lastAsked },
-    ...{ goTo, save, takeBack, correct, pick, onKey, onPad },
+    ...{ press, goTo, save, takeBack, correct, pick, onKey, onPad },
   };
 }
 export type Typing = ReturnType<typeof useTyping>;

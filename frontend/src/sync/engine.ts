@@ -30,6 +30,8 @@ export interface Surroundings {
 
 /** So many lanes are sent at the same time. */
 const AT_ONCE = 4;
+/** What another tab has kept and not sent for so long is sent by this one. */
+const TAKE_OVER_MS = 5_000;
 
 export function createEngine(around: Surroundings) {
   const { store, send } = around;
@@ -44,6 +46,8 @@ export function createEngine(around: Surroundings) {
   const signedOut = ref(false);
   /** Writes that are on this screen only, because the device would not keep them. */
   const unkept = shallowReactive(new Set<string>());
+  /** Writes that the device has kept: one that is no longer there was sent by another tab. */
+  const stored = new Set<string>();
   /** What a refused write was to replace: who follows it follows that. */
   const fell = new Map<string, string | null>();
   const listeners = new Set<Heard>();
@@ -62,6 +66,7 @@ export function createEngine(around: Surroundings) {
     try {
       await store.put(job);
       unkept.delete(job.id);
+      stored.add(job.id);
     } catch {
       unkept.add(job.id);
     }
@@ -69,6 +74,7 @@ export function createEngine(around: Surroundings) {
   async function forget(id: string, said: Told = { what: "gone", id }) {
     jobs.delete(id);
     unkept.delete(id);
+    stored.delete(id);
     tell(said);
     await store.remove(id).catch(() => undefined);
   }
@@ -85,7 +91,9 @@ export function createEngine(around: Surroundings) {
     return heads.value.get(job.lane)?.id === job.id;
   }
   function isReady(job: Job): boolean {
+    // Nothing is sent before the device has it, or has said that it cannot.
     return (
+      (stored.has(job.id) || unkept.has(job.id)) &&
       !job.refusal &&
       !sending.has(job.lane) &&
       !waits.has(job.lane) &&
@@ -108,8 +116,9 @@ export function createEngine(around: Surroundings) {
     try {
       await alone(lane, async () => {
         // Another tab may have sent it while this one waited for its turn.
-        if (!unkept.has(job.id) && !(await store.has(job.id).catch(() => true))) {
-          if (jobs.get(job.id) === job) jobs.delete(job.id);
+        if (stored.has(job.id) && !(await store.has(job.id).catch(() => true))) {
+          jobs.delete(job.id);
+          stored.delete(job.id);
           return;
         }
         const answer = await send(plain(job));
@@ -156,20 +165,26 @@ export function createEngine(around: Surroundings) {
     pump();
   }
 
-  /** Keep it for its person to settle; what followed it now follows what it followed. */
+  /**
+   * Keep it for its person to settle, unless they have typed over it already. What followed it now
+   * follows what it followed, and what was to put it back puts that back.
+   */
   async function refuse(job: Job, error: ApiError) {
     failures.delete(job.lane);
-    const succeeds = "succeeds" in job.body ? (job.body.succeeds ?? null) : null;
-    fell.set(job.id, succeeds);
-    for (const next of mine.value) {
-      if ("succeeds" in next.body && next.body.succeeds === job.id && next.id !== job.id) {
-        await keep({ ...next, body: { ...next.body, succeeds } } as Job);
-      }
-    }
     const { status, message, accepted, choices, current, sure } = error;
     const refusal: Refusal = { status, message, accepted, choices, current, sure };
+    const later = mine.value.filter((one) => one.lane === job.lane && one.order > job.order);
+    if (job.kind === "attempt" || job.kind === "pulse") {
+      const succeeds = (job.body as Following).succeeds ?? null;
+      fell.set(job.id, succeeds);
+      for (const next of later) {
+        const body = withoutRefused(next.body as Following, job.id, succeeds);
+        if (body !== next.body) await keep({ ...next, body } as Job);
+      }
+    }
     // The state of a clock is not a score: where another one counts, that is taken up instead.
-    if (job.kind === "run" || job.kind === "conduct") await forget(job.id);
+    const isState = job.kind === "run" || job.kind === "conduct";
+    if (isState || later.length) await forget(job.id);
     else await keep({ ...job, refusal });
     for (const refused of refusals) refused(job, refusal);
   }
@@ -190,6 +205,7 @@ export function createEngine(around: Surroundings) {
     /** Take up what was kept before this page was opened. */
     async load() {
       for (const job of await store.all().catch(() => [])) {
+        stored.add(job.id);
         if (!jobs.has(job.id)) jobs.set(job.id, job);
       }
       pump();
@@ -215,7 +231,7 @@ export function createEngine(around: Surroundings) {
     /** Let a refused write go. */
     dismiss(id: string) {
       const job = jobs.get(id);
-      if (job && "succeeds" in job.body) fell.set(id, job.body.succeeds ?? null);
+      if (job) fell.set(id, (job.body as Following).succeeds ?? null);
       void forget(id).then(pump);
     },
     /** How a write on its way stands. */
@@ -229,6 +245,8 @@ export function createEngine(around: Surroundings) {
       while (found !== null && fell.has(found)) found = fell.get(found) ?? null;
       return found;
     },
+    /** Whether an entry was refused: it was never kept. */
+    wasRefused: (id: string) => fell.has(id),
     /** Hear of every acknowledged write; returns what stops it. */
     onSaved(heard: Heard): () => void {
       listeners.add(heard);
@@ -241,18 +259,39 @@ export function createEngine(around: Surroundings) {
     },
     /** What another tab told. */
     told(told: Told) {
-      if (told.what === "kept") jobs.set(told.job.id, told.job);
-      else if (told.what === "gone") jobs.delete(told.id);
-      else {
-        jobs.delete(told.job.id);
-        hear(told.job, told.answer);
+      if (told.what === "kept") {
+        jobs.set(told.job.id, told.job);
+        stored.add(told.job.id);
+        // Its own tab sends it; this one only if that is closed before.
+        wait(told.job.lane, TAKE_OVER_MS);
+        return;
       }
+      const id = told.what === "gone" ? told.id : told.job.id;
+      jobs.delete(id);
+      stored.delete(id);
+      if (told.what === "saved") hear(told.job, told.answer);
       pump();
     },
   };
 }
 
 export type Engine = ReturnType<typeof createEngine>;
+
+/** What an entry says of earlier ones. */
+interface Following {
+  succeeds?: string | null;
+  restores?: string | null;
+  withdrawn?: boolean;
+}
+/** An entry as it is where the one it speaks of was never kept. */
+function withoutRefused(body: Following, refused: string, succeeds: string | null): Following {
+  let made = body;
+  if (body.succeeds === refused) made = { ...made, succeeds };
+  if (body.restores === refused) {
+    made = { ...made, restores: succeeds, withdrawn: succeeds === null };
+  }
+  return made;
+}
 
 function plain<T>(value: T): T {
   return JSON.parse(JSON.stringify(value)) as T;

@@ -71,6 +71,8 @@ export function useBattery(
         key.value,
         (old) => old && inCell(old, child.pupil_id, column, { score, head }),
       );
+      // The sums are older than the entry: whoever opens the page next asks anew.
+      void queries.invalidateQueries({ queryKey: key.value, refetchType: "none" });
       void sums();
     },
     name: (pupilId) => childOf(pupilId)?.name ?? "",

@@ -81,6 +81,8 @@ export function usePulses(lessonId: string, formula: Ref<"tanaka" | "220">) {
         );
         return old && { ...old, children: children ?? [] };
       });
+      // The sums are older than the entry: whoever opens the page next asks anew.
+      void queries.invalidateQueries({ queryKey: key.value, refetchType: "none" });
       void sums();
     },
     name: (pupilId) => childOf(pupilId)?.name ?? "",

@@ -51,7 +51,7 @@ const isHere = (row: number, column: number) =>
             class="cell"
             :class="{ here: column === cursor.column.value }"
             :title="[each.rung, each.change].filter(Boolean).join(', ')"
-            @click="isHere(row, column) || cursor.go(row, column)"
+            @click="grid.press(row, column, $event)"
           >
             <input
               v-if="isHere(row, column)"

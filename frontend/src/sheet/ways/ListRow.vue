@@ -38,7 +38,11 @@ const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.ty
 </script>
 
 <template>
-  <li class="child" :class="{ active, tries: many }" @click="active || cursor.go(index)">
+  <li
+    class="child"
+    :class="{ active, tries: many }"
+    @click="list.press(index, active ? cursor.column.value : 0, $event)"
+  >
     <span class="number figure">{{ child.number }}</span>
     <span class="name">
       <strong v-if="active">{{ child.name }}</strong>

@@ -52,7 +52,7 @@ function questionOf(child: PulseChild, reading: PulseChild["readings"][number]) 
             :key="one.position"
             class="figure cell"
             :class="{ here: column === cursor.column.value }"
-            @click="isHere(row, column) || cursor.go(row, column)"
+            @click="pulsing.press(row, column, $event)"
           >
             <input
               v-if="isHere(row, column)"
