@@ -246,7 +246,11 @@ def _lint_steps() -> list[tuple[str, list[str], Path]]:
             ROOT,
         ),
         ("API types", [python, "backend/manage.py", "api_schema", "--check"], ROOT),
-        ("vue-tsc, eslint, prettier", ["npm", "run", "-s", "check"], front),
+        (
+            "vue-tsc, eslint, prettier, arrows of the front end",
+            ["npm", "run", "-s", "check"],
+            front,
+        ),
         ("vitest", ["npm", "run", "-s", "test"], front),
     ]
 

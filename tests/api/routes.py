@@ -242,6 +242,11 @@ def routes(world: World, own: str) -> Routes:
             None,
             OWN,
         ),
+        ("GET", "/api/activities/{activity_id}/reading"): (
+            f"/api/activities/{activity}/reading?typed=18",
+            None,
+            OWN,
+        ),
         ("POST", "/api/activities/{activity_id}/attempts"): (
             f"/api/activities/{activity}/attempts",
             score,

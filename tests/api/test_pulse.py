@@ -92,7 +92,7 @@ def test_kept_once_corrected_by_succession_and_taken_back(world: World) -> None:
     same = str(uuid.uuid4())
     answers = [take(world, "rest", "14", id=same) for _ in range(2)]
     assert [answer.status_code for answer in answers] == [200, 200]
-    assert take(world, "rest", "15").status_code == 422, "another device's entry stands there"
+    assert take(world, "rest", "15").status_code == 409, "another device's entry stands there"
     taken = take(world, "rest", "", succeeds=same, withdrawn=True).json()
     assert taken["readings"][0]["taken_back"] is True
     assert take(world, "rest", "15").json()["readings"][0]["shown"] == "90"
@@ -100,6 +100,19 @@ def test_kept_once_corrected_by_succession_and_taken_back(world: World) -> None:
     with pytest.raises(DatabaseError, match="append-only"), transaction.atomic():
         PulseReading.objects.update(beats=20)
     assert world.pupils[0].pulses.count() == 3
+
+
+def test_an_earlier_reading_is_put_back_and_another_device_is_named(world: World) -> None:
+    first = take(world, "recovery", "18", 20, waited=45).json()["readings"][0]
+    other = take(world, "recovery", "25")
+    assert other.status_code == 409
+    assert (other.json()["current"]["typed"], other.json()["current"]["by"]) == ("18", "Teacher")
+    second = take(world, "recovery", "x", succeeds=first["id"]).json()["readings"][0]
+    back = {"succeeds": second["id"], "restores": first["id"]}
+    (third,) = take(world, "recovery", "", **back).json()["readings"]
+    assert (third["typed"], third["seconds"], third["rate"]) == ("18", 20, 54)
+    assert PulseReading.objects.get(pk=third["id"]).waited == 45
+    assert take(world, "rest", "", restores=first["id"]).status_code == 404
 
 
 def test_the_page_takes_a_constant_number_of_queries(world: World) -> None:

@@ -16,6 +16,7 @@ from lauf.rules.entry import (
     EntryError,
     NotDone,
     accepted_words,
+    entry_words,
     quick_check,
     read_entry,
     reason_keys,
@@ -248,3 +249,27 @@ def test_what_is_offered_for_a_reason_is_read_as_it(measure: Measure) -> None:
     for letter in REASON_KEYS.keys() - offered.keys():
         with pytest.raises(EntryError):
             read_entry(letter, measure)
+
+
+@pytest.mark.parametrize(
+    ("measure", "typed", "words"),
+    [
+        (Measure(Kind.TIME, unit="s", resolution=100), "2:05", "2 min 5 s"),
+        (Measure(Kind.TIME, unit="s", resolution=100), "48.5~", "48.5 s, an estimate"),
+        (Measure(Kind.LENGTH, unit="cm", resolution=10), "4", "4 cm"),
+        (Measure(Kind.LENGTH, unit="m", resolution=10), "1.27", "1.27 m"),
+        (Measure(Kind.LENGTH, unit="cm", resolution=10), "4ft 2in", "127 cm"),
+        (HITS, "xoxxxoxxox", "7/10"),
+        (Measure(Kind.COUNT), "r", "did not want to"),
+    ],
+)
+def test_an_entry_is_said_as_it_will_be_kept(measure: Measure, typed: str, words: str) -> None:
+    assert entry_words(read_entry(typed, measure), measure) == words
+
+
+def test_a_hold_stopped_after_its_maximum_has_reached_it() -> None:
+    hold = Measure(Kind.TIME, unit="s", resolution=100, highest=600_000, cap=30_000)
+    with pytest.raises(EntryError) as over:
+        read_entry("33.0", hold)
+    (choice,) = over.value.choices
+    assert read_entry(choice.typed, hold).value == 30_000

@@ -97,9 +97,12 @@ class Served:
         command = [sys.executable, "-m", "uvicorn", "lauf.web.asgi:application", "--port",
                    str(self.port), "--log-level", "warning"]  # fmt: skip
         self._process = subprocess.Popen(command, env=environment, cwd=ROOT)
-        deadline = time.monotonic() + 30
+        self._wait_until_healthy()
+
+    def _wait_until_healthy(self) -> None:
+        deadline = time.monotonic() + 60
         while time.monotonic() < deadline:
-            if self._process.poll() is not None:
+            if not self.runs:
                 raise RuntimeError("the server ended while starting")
             try:
                 urllib.request.urlopen(f"{self.url}/api/health", timeout=2).close()
@@ -126,11 +129,19 @@ class Served:
     def begin_anew(self, template: str) -> None:
         """Put a fresh copy of the template under the running server, which notices only that its
         connections were closed; start it again if a test has killed it."""
-        drop(self.database)
+        fresh, name = f"{self.database}_fresh", self.database
+        drop(fresh)
         with admin() as connection:
-            connection.execute(f'CREATE DATABASE "{self.database}" TEMPLATE "{template}"')
+            connection.execute(f'CREATE DATABASE "{fresh}" TEMPLATE "{template}"')
+        # The copy takes a while: it is made first, so that the server misses its database for as
+        # short as can be.
+        drop(name)
+        with admin() as connection:
+            connection.execute(f'ALTER DATABASE "{fresh}" RENAME TO "{name}"')
         if not self.runs:
             self.start()
+        else:
+            self._wait_until_healthy()
 
     def sql(self, query: str, *values: Any) -> list[tuple[Any, ...]]:
         with psycopg.connect(database_url(self.database)) as connection:

@@ -321,9 +321,9 @@ def _check_limits(value: int, typed: str, measure: Measure, accepted: str) -> No
     if measure.cap is not None and value > measure.cap:
         cap = format_value(measure.cap, measure)
         reached = Choice(format_number(measure.cap, measure), f"reached it: {cap}")
-        raise EntryError(
-            f"“{typed}” is over this test's own maximum of {cap}.", accepted, (reached,)
-        )
+        # A hold is stopped a moment after its maximum: it was reached.
+        choices = (reached,) if measure.kind is Kind.TIME and measure.better is Better.UP else ()
+        raise EntryError(f"“{typed}” is over this test's own maximum of {cap}.", accepted, choices)
     if value > measure.highest:
         high = format_value(measure.highest, measure)
         raise EntryError(f"“{typed}” is more than anyone can do here ({high}).", accepted)

@@ -4,6 +4,8 @@ import { useQueryClient } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { useTheme } from "vuetify";
+import { ask, asked } from "../parts/ask";
+import Confirm from "../parts/Confirm.vue";
 import { useSession } from "../people/session";
 import { useSync } from "../sync/useSync";
 import { rememberTheme } from "./theme";
@@ -30,8 +32,13 @@ function toggleTheme() {
 
 async function signOut() {
   if (sync.waiting.value > 0) {
-    const words = `${sync.waiting.value} scores are not sent yet. They stay on this device and are sent after the next sign-in. Sign out?`;
-    if (!window.confirm(words)) return;
+    const number = sync.waiting.value;
+    const yes = await ask({
+      title: number === 1 ? "One entry is not sent yet" : `${number} entries are not sent yet`,
+      words: "They stay on this device and are sent after your next sign-in on it.",
+      yes: "Sign out",
+    });
+    if (!yes) return;
   }
   await session.signOut();
   queries.clear();
@@ -66,6 +73,15 @@ async function signOut() {
       <v-btn variant="text" @click="signOut">Sign out</v-btn>
     </header>
     <RouterView :key="subject" />
+    <Confirm
+      v-if="asked"
+      :model-value="true"
+      :title="asked.title"
+      :words="asked.words"
+      :yes="asked.yes"
+      @update:model-value="asked?.answer(false)"
+      @yes="asked?.answer(true)"
+    />
   </v-app>
 </template>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Laps for a distance, pace and splits, beside the course it is for. */
+import { ask } from "../parts/ask";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { watchDebounced } from "@vueuse/core";
 import { computed, reactive, ref } from "vue";
@@ -71,8 +72,12 @@ function take(one: Schemas["CourseRow"]) {
   } else Object.assign(form, { by: "lap", lap: `${one.lap_mm}mm` });
 }
 async function forget(one: Schemas["CourseRow"]) {
-  if (!window.confirm(`Take the course “${one.name}” away? Scores keep the length they have.`))
-    return;
+  const question = {
+    title: `Take the course “${one.name}” away?`,
+    words: "Scores keep the length they have.",
+    yes: "Take it away",
+  };
+  if (!(await ask(question))) return;
   await answer(
     client.DELETE("/api/courses/{course_id}", { params: { path: { course_id: one.id } } }),
   );

@@ -66,7 +66,7 @@ function edit(on: string, day: Schemas["DayRow"] | undefined) {
 }
 function chooseTest(id: string | null) {
   form.test_id = id ?? "";
-  form.rival_variant = variants.value.at(-1)?.code ?? "";
+  form.rival_variant = (variants.value.find((one) => one.usual) ?? variants.value[0])?.code ?? "";
 }
 async function keep() {
   if (!editing.value) return;

@@ -10,7 +10,7 @@ import Confirm from "../parts/Confirm.vue";
 import LoadState from "../parts/LoadState.vue";
 import { wayFor } from "../sheet/ways";
 import * as conductor from "./conductor";
-import DoneRecord from "./DoneRecord.vue";
+import DoneRecord from "../parts/DoneRecord.vue";
 import HallClock from "./HallClock.vue";
 import { wake } from "../parts/sound";
 import { useConductor } from "./useConductor";
@@ -228,7 +228,11 @@ useEventListener("keydown", (event) => {
         <kbd>Space</kbd> start, pause, go on · <kbd>→</kbd> skip · <kbd>←</kbd> back · <kbd>+</kbd>
         <kbd>-</kbd> 15 s · <kbd>s</kbd> swap
       </p>
-      <DoneRecord />
+      <DoneRecord
+        :lesson-id="lesson?.id ?? ''"
+        :revision="state?.revision ?? null"
+        :done="state?.done?.length ?? 0"
+      />
       <Confirm
         v-model="asking"
         title="Start the whole lesson again?"

@@ -5,11 +5,12 @@ import { until, useDebounceFn, useEventListener } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
 import { onBeforeRouteLeave, useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
+import { ask } from "../parts/ask";
 import LoadState from "../parts/LoadState.vue";
 import { useUndoKey } from "../parts/useUndoKey";
 import { useClass } from "../people/useClass";
 import BlockEditor from "./BlockEditor.vue";
-import { minutes } from "./minutes";
+import { minutes } from "../parts/minutes";
 import { useLesson } from "./useLesson";
 
 type Entry = Schemas["BlockEntry"];
@@ -120,7 +121,14 @@ useEventListener(window, "beforeunload", (event) => {
 onBeforeRouteLeave(async () => {
   void send();
   await until(saving).toBe(false, { timeout: 3_000 });
-  return !unsaved.value || window.confirm("The last change is not kept yet. Leave it behind?");
+  return (
+    !unsaved.value ||
+    ask({
+      title: "Leave the last change behind?",
+      words: "It is not kept yet: the server could not be reached, or a block lacks its test.",
+      yes: "Leave it behind",
+    })
+  );
 });
 
 /** Every change goes through here, so that every change can be undone. */
@@ -211,7 +219,12 @@ async function saveTemplate() {
 }
 async function removeTemplate() {
   const one = chosen.value;
-  if (!one || !window.confirm(`Take the template “${one.name}” away for good?`)) return;
+  const question = {
+    title: `Take “${one?.name}” away?`,
+    words: "The template goes for good; lessons made from it stay.",
+    yes: "Take it away",
+  };
+  if (!one || !(await ask(question))) return;
   try {
     const path = { code: one.code };
     const said = await answer(client.DELETE("/api/templates/{code}", { params: { path } }));

@@ -5,7 +5,7 @@ import { computed } from "vue";
 import { useRoute } from "vue-router";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
-import { minutes } from "./minutes";
+import { minutes } from "../parts/minutes";
 import { useLesson } from "./useLesson";
 
 const { lesson } = useLesson();

@@ -3,7 +3,8 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, reactive, ref } from "vue";
 import { answer, ApiError, client, type Schemas } from "../api/client";
 import { v4 as newId } from "uuid";
-import DoneRecord from "../lessons/DoneRecord.vue";
+import DoneRecord from "../parts/DoneRecord.vue";
+import { useConductor } from "../lessons/useConductor";
 import { useLesson } from "../lessons/useLesson";
 import { now } from "../parts/timeSource";
 import LoadState from "../parts/LoadState.vue";
@@ -12,6 +13,7 @@ import { useSync } from "../sync/useSync";
 
 const { lesson, activity } = useLesson();
 const sync = useSync();
+const { state } = useConductor();
 const queries = useQueryClient();
 const activityId = activity().id;
 const page = useQuery({
@@ -289,7 +291,11 @@ async function setClosed(closed: boolean) {
           </table>
         </div>
       </section>
-      <DoneRecord />
+      <DoneRecord
+        :lesson-id="lesson?.id ?? ''"
+        :revision="state?.revision ?? null"
+        :done="state?.done?.length ?? 0"
+      />
     </div>
   </LoadState>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from "@tanstack/vue-query";
 import { answer, client } from "../api/client";
-import PupilPoints from "../challenges/PupilPoints.vue";
+import PupilPoints from "./PupilPoints.vue";
 import Lane from "../parts/Lane.vue";
 import LoadState from "../parts/LoadState.vue";
 import { shortDay } from "../parts/words";

@@ -14,7 +14,7 @@ function pad(kind: string, typed = "", of: number | null = null) {
       variant: "",
       wave: null,
       tryWords: "",
-      problem: "",
+      said: "",
     },
   });
 }

@@ -14,7 +14,8 @@ const props = defineProps<{
   variant: string;
   wave: number | null;
   tryWords: string;
-  problem: string;
+  /** How what is typed will be kept, or what is wrong with it. */
+  said: string;
 }>();
 const emit = defineEmits<{ press: [key: string]; type: [text: string] }>();
 const DIGITS = ["1", "2", "3", "4", "5", "6", "7", "8", "9"];
@@ -41,7 +42,7 @@ function shot(mark: "x" | "o") {
         {{ shots ? `${hits} of ${shots.length}` : typed || "–" }}
       </span>
     </p>
-    <p v-if="problem" class="problem said" role="alert">{{ problem }}</p>
+    <p v-if="said" class="said">{{ said }}</p>
     <div class="reasons">
       <button
         v-for="reason in reasons"

@@ -139,7 +139,7 @@ const question = computed(() => sheet.questions.value.at(-1) ?? null);
         :reasons="test.reasons"
         :variant="test.variants.length > 1 && who ? variants.nameOf(who.at, variants.of(who)) : ''"
         :wave="null"
-        :problem="entry.problem.value?.message ?? entry.kept.value"
+        :said="entry.problem.value?.message ?? entry.kept.value"
         @press="battery.onPad"
         @type="entry.typed.value = $event"
       />

@@ -127,7 +127,7 @@ const ownOf = computed(() => (row.value ? (own.get(row.value.child.pupil_id) ?? 
         :reasons="board.reasons"
         :variant="board.variants.length > 1 ? variants.nameOf('', row.variant) : ''"
         :wave="board.waves > 1 ? row.wave : null"
-        :problem="entry.problem.value?.message ?? entry.kept.value"
+        :said="entry.problem.value?.message ?? entry.kept.value"
         @press="list.onPad"
         @type="entry.typed.value = $event"
       />

@@ -108,7 +108,7 @@ const { query, board, rows, sheet, done, variants } = test;
         :variant="board.variants.length > 1 ? variants.nameOf('', row.variant) : ''"
         :wave="null"
         try-words=""
-        :problem="entry.kept.value"
+        :said="entry.kept.value"
         @press="partner.onPad"
         @type="entry.typed.value = $event"
       />

@@ -124,9 +124,7 @@ export function useTap(activity: () => Activity) {
     const all = rows.value.flatMap((row) => {
       const run = taps.lapsOf(state.value, row.child.pupil_id).length;
       const unfinished = !isDone(row) && run > 0 && board.value?.laps;
-      return unfinished
-        ? [{ row, slot: go.value, typed: `${run} laps run`, more: { run_id } }]
-        : [];
+      return unfinished ? [{ row, slot: go.value, typed: `${run} laps`, more: { run_id } }] : [];
     });
     keepAll(all);
   }

@@ -15,7 +15,7 @@ import { asTyped, parts, withReps, type Parts } from "./total";
 
 type Child = Schemas["TargetChild"];
 /** Counting and writing down take their time: so many reps more than the clock explains are fine. */
-const SPARE_REPS = 10;
+const SPARE_REPS = 60;
 
 export function useTarget(
   activity: () => Activity,
@@ -98,10 +98,13 @@ export function useTarget(
     const { carried, reps } = partsOf(one);
     return carried + reps.reduce((sum, each) => sum + each, 0);
   }
-  /** The most anybody does in the time since this child was written down last. */
-  function explained(one: Child): number {
+  /** Whether so many reps are more than anybody does in the time: since the child was written down
+   * last, or, together with what it has done, since the start. */
+  function isTooMany(one: Child, more: number): boolean {
+    const rate = page.value?.most_a_second ?? 1;
     const since = Math.max(0, elapsed.value - (written.get(one.pupil_id) ?? 0));
-    return SPARE_REPS + since * (page.value?.most_a_second ?? 1);
+    const done = total(one) - partsOf(one).carried;
+    return more > SPARE_REPS + since * rate || done + more > SPARE_REPS + elapsed.value * rate;
   }
 
   function save(sure = false) {
@@ -118,7 +121,7 @@ export function useTarget(
       return;
     }
     const more = /^\+?\d+$/.test(text) ? Number(text) : 0;
-    if (!sure && more > explained(one)) {
+    if (!sure && isTooMany(one, more)) {
       doubted.value = more;
       problem.value = `${more} since the last time is more than the clock explains.`;
       void focus();

@@ -4,19 +4,23 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { answer, client } from "../api/client";
 import { minutes } from "./minutes";
-import { useConductor } from "./useConductor";
-import { useLesson } from "./useLesson";
 
-const { lesson } = useLesson();
-const { state } = useConductor();
-const lessonId = lesson.value?.id ?? "";
+const props = defineProps<{
+  lessonId: string;
+  /** The conductor's state it is asked for with; null before it has begun. */
+  revision: number | null;
+  /** How many stretches are on record. */
+  done: number;
+}>();
 const query = useQuery({
-  queryKey: computed(() => ["done", lessonId, state.value?.revision]),
+  queryKey: computed(() => ["done", props.lessonId, props.revision]),
   queryFn: () =>
     answer(
-      client.GET("/api/lessons/{lesson_id}/record", { params: { path: { lesson_id: lessonId } } }),
+      client.GET("/api/lessons/{lesson_id}/record", {
+        params: { path: { lesson_id: props.lessonId } },
+      }),
     ),
-  enabled: computed(() => Boolean(state.value?.done?.length)),
+  enabled: computed(() => props.done > 0),
   placeholderData: (old) => old,
 });
 </script>
