@@ -10,6 +10,8 @@ export default defineConfig({
   build: { outDir: "dist/static", emptyOutDir: true, assetsInlineLimit: 0, target: "es2022" },
   test: {
     environment: "happy-dom",
+    // A busy machine takes its time: nothing fails for being slow.
+    testTimeout: 120_000,
     include: ["src/**/*.test.ts"],
     server: { deps: { inline: ["vuetify"] } },
   },

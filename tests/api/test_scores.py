@@ -448,3 +448,14 @@ def test_the_same_moment_on_two_connections_keeps_one_score(
         thread.join()
     assert sorted(answers) == [200] + [409] * 9
     assert Attempt.objects.count() == 1
+
+
+def test_a_child_not_tested_yet_does_the_usual_form_not_the_hardest(world: World) -> None:
+    activity = world.lesson_on(0, "press-ups-row")
+    board = world.teacher.ask("GET", f"/api/activities/{activity.id}/lanes").json()
+    assert [one["code"] for one in board["variants"]] == ["knees", "full", "raised"]
+    assert {child["variant"] for child in board["children"]} == {"full"}
+    # Its own afterwards, whatever the others do.
+    world.record(world.pupils[0], "9", world.lesson_on(7, "press-ups-row"), variant="knees")
+    board = world.teacher.ask("GET", f"/api/activities/{activity.id}/lanes").json()
+    assert [child["variant"] for child in board["children"]][:3] == ["knees", "full", "full"]

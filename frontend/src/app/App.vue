@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { mdiThemeLightDark } from "@mdi/js";
 import { useQueryClient } from "@tanstack/vue-query";
-import { computed } from "vue";
+import { computed, nextTick, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { useTheme } from "vuetify";
 import { ask, asked } from "../parts/ask";
 import Confirm from "../parts/Confirm.vue";
 import { useSession } from "../people/session";
 import { useSync } from "../sync/useSync";
+import { titleOf } from "./router";
 import { rememberTheme } from "./theme";
 
 const session = useSession();
@@ -23,6 +24,26 @@ const subject = computed(() => {
   const { lessonId, pupilId, classId, testId, weekId, challengeId } = route.params;
   return [lessonId, pupilId, classId, testId, weekId, challengeId].join(" ");
 });
+
+/** What a page is called is said when it opens, and the next Tab goes into it. */
+const title = ref("");
+function focusMain() {
+  document.querySelector("main")?.focus({ preventScroll: true });
+}
+watch(
+  () => route.path,
+  async () => {
+    title.value = titleOf(String(route.name));
+    await nextTick();
+    // A field that takes the cursor as the page opens keeps it.
+    requestAnimationFrame(() => {
+      if (!isTyping()) focusMain();
+    });
+  },
+);
+function isTyping(): boolean {
+  return Boolean(document.activeElement?.closest("input, textarea, select, [role=dialog]"));
+}
 
 function toggleTheme() {
   const name = dark.value ? "light" : "dark";
@@ -48,6 +69,8 @@ async function signOut() {
 
 <template>
   <v-app>
+    <a class="skip" href="#main" @click.prevent="focusMain">Skip to the content</a>
+    <p class="sr-only" role="status">{{ title }}</p>
     <header v-if="session.person && route.name !== 'projector'" class="app-bar">
       <RouterLink to="/" class="mark" aria-label="Lauf, Today">Lauf</RouterLink>
       <nav aria-label="Main">
@@ -86,6 +109,18 @@ async function signOut() {
 </template>
 
 <style scoped>
+.skip {
+  position: absolute;
+  left: -9999px;
+  z-index: 30;
+  padding: 12px 18px;
+  background: var(--board);
+  border: 3px solid var(--line);
+}
+.skip:focus {
+  left: 8px;
+  top: 8px;
+}
 .app-bar {
   display: flex;
   align-items: center;

@@ -116,6 +116,44 @@ export const router = createRouter({
   ],
 });
 
+const TITLES: Record<string, string> = {
+  today: "Today",
+  "sign-in": "Sign in",
+  "set-up": "Begin",
+  classes: "Classes",
+  class: "Class",
+  pupil: "Child",
+  catalogue: "Catalogue",
+  "new-test": "New test",
+  test: "Test",
+  "edit-test": "Edit a test",
+  "copy-test": "Copy a test",
+  benchmarks: "Benchmarks",
+  batteries: "Batteries",
+  challenges: "Challenges",
+  week: "Challenge week",
+  challenge: "Challenge",
+  laps: "Laps",
+  school: "School",
+  "new-lesson": "New lesson",
+  projector: "Wall",
+  plan: "Plan",
+  conduct: "Conduct",
+  grid: "Battery",
+  stations: "Stations",
+  pulse: "Pulse",
+  run: "Run",
+  check: "Check",
+  lost: "Not here",
+};
+/** What a page is called, for the browser's tabs and for who hears it. */
+export function titleOf(name: string): string {
+  return TITLES[name] ?? WAYS.find((way) => way.name === name)?.label ?? "Lauf";
+}
+router.afterEach((to) => {
+  document.title = `${titleOf(String(to.name))} · Lauf`;
+});
+
 router.beforeEach(async (to) => {
   const session = useSession();
   // What this device still keeps is there before a screen says what is missing.

@@ -65,7 +65,7 @@ async function give(batteryId: string) {
 </script>
 
 <template>
-  <main class="page">
+  <main id="main" tabindex="-1" class="page">
     <div class="head">
       <h1>Batteries</h1>
       <v-btn v-if="session.person?.role === 'head'" color="primary" @click="making = !making">

@@ -91,7 +91,7 @@ async function drop() {
 </script>
 
 <template>
-  <main class="page">
+  <main id="main" tabindex="-1" class="page">
     <LoadState :query="page">
       <template v-if="data">
         <div class="head">

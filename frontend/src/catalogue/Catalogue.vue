@@ -64,7 +64,7 @@ function widen() {
 </script>
 
 <template>
-  <main class="page">
+  <main id="main" tabindex="-1" class="page">
     <div class="head">
       <h1>Catalogue</h1>
       <v-btn v-if="page.data.value?.may_edit" color="primary" :to="{ name: 'new-test' }">

@@ -86,7 +86,7 @@ async function forget(one: Schemas["CourseRow"]) {
 </script>
 
 <template>
-  <main class="page">
+  <main id="main" tabindex="-1" class="page">
     <h1>Laps and the mile</h1>
     <hr class="court-line" />
     <div class="laps">

@@ -30,7 +30,7 @@ const tries = computed(() => {
 </script>
 
 <template>
-  <main class="page">
+  <main id="main" tabindex="-1" class="page">
     <LoadState :query="page">
       <template v-if="card && how">
         <div class="head">

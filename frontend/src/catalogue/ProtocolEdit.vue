@@ -173,7 +173,7 @@ async function save() {
 </script>
 
 <template>
-  <main class="page">
+  <main id="main" tabindex="-1" class="page">
     <h1>{{ editing ? `Edit ${name}` : copy ? "A copy to make your own" : "Make a test" }}</h1>
     <hr class="court-line" />
     <LoadState v-if="testId" :query="page"><span /></LoadState>

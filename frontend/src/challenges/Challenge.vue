@@ -87,7 +87,7 @@ async function reverse() {
 </script>
 
 <template>
-  <main class="page">
+  <main id="main" tabindex="-1" class="page">
     <LoadState :query="query">
       <template v-if="page">
         <header class="line top">

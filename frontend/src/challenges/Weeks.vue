@@ -44,7 +44,7 @@ async function make() {
 </script>
 
 <template>
-  <main class="page">
+  <main id="main" tabindex="-1" class="page">
     <header class="line top">
       <h1>Challenges</h1>
       <span class="space" />

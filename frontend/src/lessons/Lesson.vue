@@ -87,7 +87,7 @@ const screenKey = computed(() =>
 </script>
 
 <template>
-  <main class="page lesson">
+  <main id="main" tabindex="-1" class="page lesson">
     <LoadState :query="query">
       <template v-if="lesson && started">
         <header class="head">

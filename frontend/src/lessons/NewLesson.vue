@@ -50,7 +50,7 @@ async function plan() {
 </script>
 
 <template>
-  <main class="page narrow">
+  <main id="main" tabindex="-1" class="page narrow">
     <h1>New lesson</h1>
     <hr class="court-line" />
     <form class="board grid" @submit.prevent="plan">

@@ -41,7 +41,7 @@ function onKey(event: KeyboardEvent, index: number) {
 </script>
 
 <template>
-  <main class="page">
+  <main id="main" tabindex="-1" class="page">
     <LoadState :query="page">
       <template v-if="page.data.value">
         <div class="head">

@@ -32,7 +32,7 @@ async function add() {
 </script>
 
 <template>
-  <main class="page">
+  <main id="main" tabindex="-1" class="page">
     <div class="head">
       <h1>Classes</h1>
       <v-btn v-if="list.data.value?.may_add" color="primary" @click="adding = !adding">

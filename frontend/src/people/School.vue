@@ -41,7 +41,7 @@ function grant(person: Schemas["StaffRow"]) {
 </script>
 
 <template>
-  <main class="page">
+  <main id="main" tabindex="-1" class="page">
     <h1>School</h1>
     <hr class="court-line" />
     <LoadState :query="page">

@@ -25,7 +25,7 @@ async function setUp() {
 </script>
 
 <template>
-  <main class="page narrow">
+  <main id="main" tabindex="-1" class="page narrow">
     <h1>A new Lauf</h1>
     <hr class="court-line" />
     <form class="board" @submit.prevent="setUp">

@@ -37,7 +37,7 @@ function take(entry: { username: string; password: string }) {
 </script>
 
 <template>
-  <main class="page narrow">
+  <main id="main" tabindex="-1" class="page narrow">
     <h1>Lauf</h1>
     <hr class="court-line" />
     <form class="board" @submit.prevent="signIn">

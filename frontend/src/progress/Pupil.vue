@@ -20,7 +20,7 @@ const pupil = page.data;
 </script>
 
 <template>
-  <main class="page">
+  <main id="main" tabindex="-1" class="page">
     <LoadState :query="page">
       <template v-if="pupil">
         <div class="head">

@@ -16,7 +16,7 @@ const challenges = useQuery({
 </script>
 
 <template>
-  <main class="page">
+  <main id="main" tabindex="-1" class="page">
     <LoadState :query="page">
       <template v-if="page.data.value">
         <div class="head">

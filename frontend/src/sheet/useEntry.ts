@@ -12,8 +12,8 @@ export interface Form {
   quick: Quick;
   reasons: { key: string; words: string }[];
   accepted: string;
-  /** What a bare number is, such as "reps" or "cm". */
-  unit: string;
+  /** What a whole number typed alone is, where that goes without asking: one of it, and several. */
+  counts: [string, string] | null;
 }
 const ASK_AFTER_MS = 150;
 
@@ -35,8 +35,15 @@ export function useEntry(form: () => Form | null, keep: (typed: string) => void)
       held.reasons.map((one) => one.key),
     );
   });
-  /** The rules say how an entry that is more than a few digits is kept. */
-  const asks = computed(() => !reason.value && !wrong.value && !/^\d{0,3}$/.test(settled.value));
+  const isShort = (entry: string) => /^\d{1,3}$/.test(entry);
+  /** The rules say how an entry that is more than a few digits of a count is kept. */
+  const asks = computed(
+    () =>
+      Boolean(form()?.activityId && settled.value) &&
+      !reason.value &&
+      !wrong.value &&
+      !(form()?.counts && isShort(settled.value)),
+  );
   const reading = useQuery({
     queryKey: computed(() => ["reading", form()?.activityId, settled.value]),
     queryFn: () =>
@@ -48,19 +55,23 @@ export function useEntry(form: () => Form | null, keep: (typed: string) => void)
           },
         }),
       ),
-    enabled: () => Boolean(form()?.activityId) && asks.value && settled.value !== "",
+    enabled: asks,
     staleTime: Infinity,
     retry: false,
   });
-  /** How what is typed will be kept, before it is. */
+  const said = computed(() => (text.value === settled.value ? reading.data.value : undefined));
+  /** How what is typed will be kept, before it is; "" where it will not be. */
   const kept = computed(() => {
-    if (!text.value) return "";
+    if (!text.value || wrong.value) return "";
     if (reason.value) return reason.value;
-    if (wrong.value) return wrong.value;
-    if (/^\d{1,3}$/.test(text.value)) return `${text.value} ${form()?.unit ?? ""}`.trim();
-    const said = text.value === settled.value ? reading.data.value : undefined;
-    return said ? said.words || said.problem : "";
+    const counts = form()?.counts;
+    if (counts && isShort(text.value)) {
+      return `${text.value} ${counts[Number(text.value) === 1 ? 0 : 1]}`;
+    }
+    return said.value?.words ?? "";
   });
+  /** Why it will not be kept as it is typed. */
+  const doubt = computed(() => wrong.value ?? (asks.value ? (said.value?.problem ?? "") : ""));
 
   function clear(text = "", why: { message: string; accepted: string } | null = null) {
     typed.value = text;
@@ -79,6 +90,6 @@ export function useEntry(form: () => Form | null, keep: (typed: string) => void)
     keep(entry);
     return true;
   }
-  return { typed, problem, kept, wrong, clear, save };
+  return { typed, problem, kept, doubt, clear, save };
 }
 export type TypedEntry = ReturnType<typeof useEntry>;

@@ -156,6 +156,7 @@ type Act =
   | { act: "over"; at: number }
   | { act: "net"; net: Server["net"] }
   | { act: "turn" }
+  | { act: "moment"; long: number }
   | { act: "reload" }
   | { act: "other device"; at: number; typed: string };
 
@@ -189,6 +190,13 @@ const alone = fc.oneof(
     }),
   },
   { weight: 4, arbitrary: fc.record({ act: fc.constant("turn" as const) }) },
+  {
+    weight: 5,
+    arbitrary: fc.record({
+      act: fc.constant("moment" as const),
+      long: fc.integer({ min: 1, max: 12 }),
+    }),
+  },
   { weight: 1, arbitrary: fc.record({ act: fc.constant("reload" as const) }) },
 );
 const together = fc.oneof(
@@ -240,6 +248,9 @@ class World {
       case "turn":
         for (const timer of this.page.timers.splice(0)) timer();
         await this.page.flush();
+        break;
+      case "moment":
+        for (let n = 0; n < one.long; n += 1) await Promise.resolve();
         break;
       case "reload":
         await this.page.flush();

@@ -133,7 +133,12 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
   /** Follow an entry through undos and refusals to the one that stands for it now. */
   function now(id: string | null): string | null {
     let found = sync.standing(id);
-    while (found !== null && again.has(found)) found = sync.standing(again.get(found) ?? null);
+    // A refused undo leads back to what it was made for: that stands again.
+    const passed = new Set<string>();
+    while (found !== null && again.has(found) && !passed.has(found)) {
+      passed.add(found);
+      found = sync.standing(again.get(found) ?? null);
+    }
     return found;
   }
 

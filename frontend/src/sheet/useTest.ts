@@ -28,6 +28,8 @@ export interface Written {
   typed: string | null;
   more?: Partial<Entry>;
 }
+/** A score or a reason that was taken, or is on its way; a refused one is not. */
+const isIn = (cell: Cell) => cell.stands && cell.state !== "refused";
 const WORST: State[] = ["refused", "waiting", "saving", "saved", "empty"];
 /** A go beside the others: the server keeps so many more than the test asks for. */
 const SPARE_TRIES = 6;
@@ -53,7 +55,7 @@ export function useTest(activity: () => Activity) {
     const moving = cells.findLast((cell) => cell.job);
     const estimate = child.score?.estimate ? " ~" : "";
     const merged = child.score ? child.score.shown + estimate : "";
-    const empty = !cells.some((cell) => cell.stands);
+    const empty = !cells.some(isIn);
     const doer = { pupilId, at: id, variant: moving?.variant || child.variant, empty };
     return {
       child,
@@ -133,9 +135,10 @@ export function useTest(activity: () => Activity) {
 }
 /** What typing has to know of a test. */
 export function formOf(
-  test: Pick<Board, "activity_id" | "quick_check" | "reasons" | "accepted" | "unit">,
+  test: Pick<Board, "activity_id" | "quick_check" | "reasons" | "accepted" | "kind">,
 ): Form {
-  const { activity_id, quick_check, reasons, accepted, unit } = test;
-  return { activityId: activity_id, quick: quick_check, reasons, accepted, unit };
+  const { activity_id, quick_check, reasons, accepted, kind } = test;
+  const counts: Form["counts"] = kind === "count" ? ["rep", "reps"] : null;
+  return { activityId: activity_id, quick: quick_check, reasons, accepted, counts };
 }
 export type TestSheet = ReturnType<typeof useTest>;

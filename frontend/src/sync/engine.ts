@@ -124,11 +124,12 @@ export function createEngine(around: Surroundings) {
         const answer = await send(plain(job));
         failures.delete(lane);
         failures.delete("");
+        // What the server knows takes the place of the write in one go: at no moment is it neither.
+        hear(job, answer);
         // A newer state of the same thing has taken its place meanwhile: that is still to be sent.
         if (jobs.get(job.id) === job) {
           await forget(job.id, { what: "saved", job: plain(job), answer });
         }
-        hear(job, answer);
       });
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
@@ -267,9 +268,9 @@ export function createEngine(around: Surroundings) {
         return;
       }
       const id = told.what === "gone" ? told.id : told.job.id;
+      if (told.what === "saved") hear(told.job, told.answer);
       jobs.delete(id);
       stored.delete(id);
-      if (told.what === "saved") hear(told.job, told.answer);
       pump();
     },
   };

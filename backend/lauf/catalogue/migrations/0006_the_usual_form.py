@@ -13,10 +13,7 @@ def say_the_usual(apps: Any, _: Any) -> None:
     for version in versions.exclude(variants=[]):
         codes = [variant["code"] for variant in version.variants]
         usual = next((code for code in codes if code in USUAL), codes[len(codes) // 2])
-        variants = [
-            {**variant, "usual": True} if variant["code"] == usual else variant
-            for variant in version.variants
-        ]
+        variants = [{**variant, "usual": variant["code"] == usual} for variant in version.variants]
         versions.filter(pk=version.pk).update(variants=variants)
 
 

@@ -57,6 +57,7 @@ def _read(family: str, given: dict[str, Any]) -> Ready:
     fields = dict(given)
     rungs = fields.pop("rungs", [])
     fields["cautions"] = [CAUTIONS.get(one, one) for one in fields.get("cautions", [])]
+    fields["variants"] = [{"usual": False, **one} for one in fields.get("variants", [])]
     fields["default_typical_error"] = fields.pop("typical_error")
     return Ready(
         name=fields.pop("name"),

@@ -6,6 +6,7 @@ import { answer, client, type Schemas } from "../../api/client";
 import { useSync } from "../../sync/useSync";
 import type { Child, Source } from "../types";
 import { attemptBody, clockLane } from "./entry";
+import { putIn } from "./putIn";
 import { openFlags, saidOf, settleFlags, shownOf } from "./lanes";
 
 type Grid = Schemas["BatteryGrid"];
@@ -67,9 +68,8 @@ export function useBattery(
       const child = answered as Child;
       const column = columnOf(job.at);
       const { score, head } = child;
-      queries.setQueryData<Grid>(
-        key.value,
-        (old) => old && inCell(old, child.pupil_id, column, { score, head }),
+      putIn<Grid>(queries, key.value, (old) =>
+        inCell(old, child.pupil_id, column, { score, head }),
       );
       // The sums are older than the entry: whoever opens the page next asks anew.
       void queries.invalidateQueries({ queryKey: key.value, refetchType: "none" });

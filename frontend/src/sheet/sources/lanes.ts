@@ -4,6 +4,7 @@ import { answer, client, type Schemas } from "../../api/client";
 import { useSync } from "../../sync/useSync";
 import type { Board, Child, Source } from "../types";
 import { attemptBody, clockLane } from "./entry";
+import { putIn } from "./putIn";
 
 export function useLanes(activityId: string, openRun: () => string | null) {
   const queries = useQueryClient();
@@ -46,7 +47,7 @@ export function useLanes(activityId: string, openRun: () => string | null) {
       return { pupilId: job.body.pupil_id, at: activityId, slot: job.body.try_number ?? 1 };
     },
     take(_job, child) {
-      queries.setQueryData<Board>(key, (old) => old && withChild(old, child as Child));
+      putIn<Board>(queries, key, (old) => withChild(old, child as Child));
     },
     name: (pupilId) => childOf(pupilId)?.name ?? "",
     saidOf: (job, child) =>
@@ -61,7 +62,7 @@ export function useLanes(activityId: string, openRun: () => string | null) {
     },
     async settle(question) {
       const child = await settleFlags(question.entryId, question.flags);
-      queries.setQueryData<Board>(key, (old) => old && (child ? withChild(old, child) : old));
+      if (child) putIn<Board>(queries, key, (old) => withChild(old, child));
     },
   };
   return { query, board, source };

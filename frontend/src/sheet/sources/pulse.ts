@@ -5,6 +5,7 @@ import { computed, ref, type Ref } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
 import { now } from "../../parts/timeSource";
 import { useSync } from "../../sync/useSync";
+import { putIn } from "./putIn";
 import type { Question, Source } from "../types";
 
 export type PulseChild = Schemas["PulseChild"];
@@ -75,12 +76,10 @@ export function usePulses(lessonId: string, formula: Ref<"tanaka" | "220">) {
     },
     take(_job, child) {
       const newer = child as PulseChild;
-      queries.setQueryData<Schemas["PulsePage"]>(key.value, (old) => {
-        const children = old?.children.map((one) =>
-          one.pupil_id === newer.pupil_id ? newer : one,
-        );
-        return old && { ...old, children: children ?? [] };
-      });
+      putIn<Schemas["PulsePage"]>(queries, key.value, (old) => ({
+        ...old,
+        children: old.children.map((one) => (one.pupil_id === newer.pupil_id ? newer : one)),
+      }));
       // The sums are older than the entry: whoever opens the page next asks anew.
       void queries.invalidateQueries({ queryKey: key.value, refetchType: "none" });
       void sums();

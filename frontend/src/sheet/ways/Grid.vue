@@ -7,6 +7,7 @@ import LoadState from "../../parts/LoadState.vue";
 import { shortDay } from "../../parts/words";
 import Asked from "../parts/Asked.vue";
 import CellProblem from "../parts/CellProblem.vue";
+import KeptWords from "../parts/KeptWords.vue";
 import Finder from "../parts/Finder.vue";
 import KeysHelp from "../parts/KeysHelp.vue";
 import Pad from "../parts/Pad.vue";
@@ -76,11 +77,13 @@ const question = computed(() => sheet.questions.value.at(-1) ?? null);
           <p class="line">
             <strong class="figure">{{ test.test }}</strong>
             <span>{{ child.name }}</span>
-            <b v-if="entry.kept.value" id="kept" data-testid="kept">= {{ entry.kept.value }}</b>
-            <span v-else-if="here?.score" class="quiet">
+            <KeptWords :entry="entry" />
+            <span v-if="!entry.typed.value && here?.score" class="quiet">
               {{ [here.rung, here.change].filter(Boolean).join(" · ") }}
             </span>
-            <span v-else-if="here?.then" class="quiet">earlier {{ here.then }}</span>
+            <span v-else-if="!entry.typed.value && here?.then" class="quiet"
+              >earlier {{ here.then }}</span
+            >
           </p>
           <p v-if="entry.problem.value" role="alert" class="problem" data-testid="problem">
             {{ entry.problem.value.message }} {{ entry.problem.value.accepted }}
@@ -124,10 +127,6 @@ const question = computed(() => sheet.questions.value.at(-1) ?? null);
             ><slot name="test" :test="one">{{ one.test }}</slot></template
           >
         </GridTable>
-        <p class="quiet">
-          ▲ better than day-to-day variation explains, ▽ lower, no mark steady or nothing to
-          compare.
-        </p>
       </div>
       <Pad
         v-if="pad && test && child"

@@ -108,6 +108,9 @@ const isHere = (row: number, column: number) =>
         </tr>
       </tfoot>
     </table>
+    <p class="quiet">
+      ▲ better than day-to-day variation explains, ▽ lower, no mark steady or new.
+    </p>
   </div>
 </template>
 

@@ -2,6 +2,7 @@
 /** Scores typed down the class, or along the tries of one child. */
 import { useMediaQuery } from "@vueuse/core";
 import { computed, ref } from "vue";
+import type { Schemas } from "../../api/client";
 import LoadState from "../../parts/LoadState.vue";
 import ConditionsLine from "../parts/ConditionsLine.vue";
 import Finder from "../parts/Finder.vue";
@@ -14,18 +15,25 @@ import ListRow from "./ListRow.vue";
 import { useList } from "./useList";
 
 const props = defineProps<{ activity: Activity }>();
+/** More than so many would be a table of their own: by age and sex, say. */
+const MOST_LADDERS = 3;
 const list = useList(() => props.activity);
 const { test, along, keysShown, cursor, row, entry, finder, focus } = list;
 const { query, board, rows, sheet, variants, many, own } = test;
 const touch = useMediaQuery("(pointer: coarse)");
 const padAsked = ref<boolean | null>(null);
 const pad = computed(() => padAsked.value ?? touch.value);
-const rungs = computed(() => {
-  const all = rows.value.map((one) => one.child.lane.rungs);
-  const same = JSON.stringify(all[0]);
-  return all.length && all.every((one) => JSON.stringify(one) === same) ? (all[0] ?? []) : [];
+/** The ladders of the class, each once, with the form of the movement it is for. */
+const ladders = computed(() => {
+  const found = new Map<string, { form: string; rungs: Schemas["LaneRung"][] }>();
+  for (const { child } of rows.value) {
+    const { rungs, variant } = child.lane;
+    if (rungs.length) {
+      found.set(JSON.stringify(rungs), { form: variants.nameOf("", variant), rungs });
+    }
+  }
+  return found.size <= MOST_LADDERS ? [...found.values()] : [];
 });
-
 const ownOf = computed(() => (row.value ? (own.get(row.value.child.pupil_id) ?? {}) : {}));
 </script>
 
@@ -83,9 +91,9 @@ const ownOf = computed(() => (row.value ? (own.get(row.value.child.pupil_id) ?? 
           @own="(held) => row && own.set(row.child.pupil_id, held)"
         />
         <Finder v-model="finder.letters.value" :matches="finder.matches.value" @pick="list.pick" />
-        <p v-if="rungs.length" class="rungs quiet" data-testid="rungs">
-          Rungs:
-          <span v-for="one in rungs" :key="one.name">{{ one.name }} {{ one.shown }}</span>
+        <p v-for="one in ladders" :key="one.form" class="rungs quiet" data-testid="rungs">
+          {{ one.form ? `Rungs, ${one.form}:` : "Rungs:" }}
+          <span v-for="rung in one.rungs" :key="rung.name">{{ rung.name }} {{ rung.shown }}</span>
         </p>
         <ol class="children">
           <ListRow

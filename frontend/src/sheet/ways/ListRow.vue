@@ -30,9 +30,9 @@ const question = computed(() =>
 const refused = computed(() => props.row.cells.find((one) => one.refusal) ?? null);
 /** How the entry will be kept, said before it is; and what it would replace. */
 const kept = computed(() => {
-  const replaces =
-    here.value?.stands && entry.typed.value ? `, instead of ${here.value.shown}` : "";
-  return entry.kept.value && entry.kept.value + replaces;
+  if (!entry.kept.value) return entry.doubt.value;
+  const there = here.value?.stands && !here.value.refusal ? here.value.shown : "";
+  return `= ${entry.kept.value}${there ? `, instead of ${there}` : ""}`;
 });
 const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.typed ?? ""));
 </script>
@@ -101,7 +101,7 @@ const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.ty
       :label="`Lane of ${child.name}: ${child.words.join(', ') || 'no score today'}`"
     />
     <span class="words">
-      <b v-if="active && kept" id="kept" class="kept" data-testid="kept">= {{ kept }}</b>
+      <b v-if="active && kept" id="kept" class="kept" data-testid="kept">{{ kept }}</b>
       <template v-else>
         <span v-if="many && child.score?.value != null" class="lead">
           {{ board?.merge }} {{ row.shown }} ·
@@ -134,19 +134,22 @@ const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.ty
       :question="question"
       @correct="list.goTo(question.place)"
     />
-    <p v-if="active && here?.stands && !refused" class="under">
-      <v-btn size="small" variant="outlined" @pointerdown.prevent @click.stop="list.anotherGo(row)">
-        Another go beside it
-      </v-btn>
-    </p>
-    <p v-if="informal" class="under">
-      <MeasureUnit
-        :pupil-id="child.pupil_id"
-        :name="child.name"
-        :typed="child.score?.typed ?? ''"
-        :activity-id="board?.activity_id ?? ''"
-      />
-    </p>
+    <v-btn
+      v-if="active && here?.stands && !refused"
+      class="under go"
+      size="small"
+      @click.stop="list.anotherGo(row)"
+    >
+      Another go beside it
+    </v-btn>
+    <MeasureUnit
+      v-if="informal"
+      class="under"
+      :pupil-id="child.pupil_id"
+      :name="child.name"
+      :typed="child.score?.typed ?? ''"
+      :activity-id="board?.activity_id ?? ''"
+    />
   </li>
 </template>
 

@@ -3,6 +3,7 @@
 import LoadState from "../../parts/LoadState.vue";
 import StateMark from "../../parts/StateMark.vue";
 import CellProblem from "../parts/CellProblem.vue";
+import KeptWords from "../parts/KeptWords.vue";
 import Pad from "../parts/Pad.vue";
 import SheetNotes from "../parts/SheetNotes.vue";
 import type { Activity } from "../useTest";
@@ -55,7 +56,7 @@ const { query, board, rows, sheet, done, variants } = test;
             @keydown="partner.onKey"
           />
         </label>
-        <b v-if="entry.kept.value" id="kept" data-testid="kept">= {{ entry.kept.value }}</b>
+        <KeptWords :entry="entry" />
         <p v-if="entry.problem.value" role="alert" class="problem">
           {{ entry.problem.value.message }} {{ entry.problem.value.accepted }}
         </p>
@@ -116,36 +117,4 @@ const { query, board, rows, sheet, done, variants } = test;
   </LoadState>
 </template>
 
-<style scoped>
-.partner {
-  display: grid;
-  grid-template-columns: 1fr minmax(300px, 380px);
-  gap: 18px;
-  align-items: start;
-}
-.ask {
-  display: grid;
-  gap: 14px;
-}
-.sum {
-  font-size: 1.6rem;
-}
-.question {
-  font-size: clamp(2rem, 4.6vw, 3.6rem);
-  line-height: 1.05;
-}
-.question em {
-  font-style: normal;
-  color: var(--pennant);
-}
-.said {
-  font-size: 2.4rem;
-  max-width: 6em;
-  min-height: 64px;
-}
-@media (max-width: 800px) {
-  .partner {
-    grid-template-columns: 1fr;
-  }
-}
-</style>
+<style scoped src="./partner.css"></style>

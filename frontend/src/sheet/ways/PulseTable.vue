@@ -2,6 +2,7 @@
 /** Every child's pulses, moment by moment, and what the series says. */
 import StateMark from "../../parts/StateMark.vue";
 import CellProblem from "../parts/CellProblem.vue";
+import KeptWords from "../parts/KeptWords.vue";
 import type { PulseChild } from "../sources/pulse";
 import type { Pulsing } from "./usePulse";
 
@@ -74,7 +75,7 @@ function questionOf(child: PulseChild, reading: PulseChild["readings"][number]) 
           </td>
           <td class="words">
             <template v-if="row === cursor.row.value && !cursor.rested.value">
-              <b v-if="entry.kept.value" data-testid="kept">= {{ entry.kept.value }}</b>
+              <KeptWords :entry="entry" />
               <p v-if="entry.problem.value" role="alert" class="problem">
                 {{ entry.problem.value.message }} {{ entry.problem.value.accepted }}
               </p>
@@ -112,56 +113,4 @@ function questionOf(child: PulseChild, reading: PulseChild["readings"][number]) 
   </div>
 </template>
 
-<style scoped>
-.moment {
-  min-height: 48px;
-  padding: 0 8px;
-  font-weight: 700;
-  text-align: left;
-  border-bottom: 4px solid transparent;
-  line-height: 1.1;
-}
-.moment[aria-pressed="true"] {
-  border-bottom-color: var(--pennant);
-}
-.name {
-  white-space: nowrap;
-  border-bottom-width: 1px;
-  position: sticky;
-  left: 0;
-  z-index: 1;
-  background: var(--board);
-}
-.note {
-  color: var(--pennant);
-}
-.pulses td {
-  vertical-align: middle;
-}
-.cell {
-  font-size: 1.4rem;
-  min-width: 96px;
-  cursor: pointer;
-  white-space: nowrap;
-}
-.cell.here {
-  background: rgba(var(--v-theme-chalk), 0.12);
-}
-.beats {
-  scroll-margin: 90px 24px 24px 190px; /* clear of the names */
-  width: 76px;
-  font-size: 1.6rem;
-  min-height: 44px;
-  text-align: right;
-}
-.words {
-  min-width: 320px;
-  font-size: 0.95rem;
-}
-.flag {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-  align-items: center;
-}
-</style>
+<style scoped src="./pulse.css"></style>

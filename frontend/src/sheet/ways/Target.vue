@@ -123,31 +123,4 @@ const isHere = (index: number) => !cursor.rested.value && index === cursor.row.v
   </LoadState>
 </template>
 
-<style scoped>
-.clock {
-  font-size: 3.4rem;
-  line-height: 1;
-  min-width: 3em;
-}
-.move {
-  min-height: 48px;
-  padding: 0 14px;
-}
-.move[aria-pressed="true"] {
-  background: var(--line);
-  color: rgb(var(--v-theme-on-primary));
-}
-.pick {
-  min-height: 48px;
-  text-align: left;
-  font-weight: 700;
-}
-.reps {
-  width: 6em;
-  font-size: 1.6rem;
-}
-.total {
-  font-size: 1.8rem;
-  white-space: nowrap;
-}
-</style>
+<style scoped src="./target.css"></style>

@@ -41,7 +41,9 @@ export function usePulse(lessonId: string) {
       quick: { pattern: "\\d{1,4}", lowest: null, highest: null },
       reasons: REASONS,
       accepted: `Type beats counted in ${seconds.value} s, or a absent, x sat out, r did not want to.`,
-      unit: `beats in ${seconds.value} s, ${60 / seconds.value} a minute each`,
+      counts: ["beat", "beats"].map(
+        (word) => `${word} in ${seconds.value} s, ${60 / seconds.value} a minute each`,
+      ) as [string, string],
     }),
     write(row, column, typed) {
       const child = children.value[row];

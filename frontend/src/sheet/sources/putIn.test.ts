@@ -1,0 +1,22 @@
+import { QueryClient } from "@tanstack/vue-query";
+import { flushPromises } from "@vue/test-utils";
+import { expect, it } from "vitest";
+import { putIn } from "./putIn";
+
+it("is not undone by a page that was asked for before", async () => {
+  const queries = new QueryClient();
+  const queryKey = ["page"];
+  queries.setQueryData(queryKey, { kept: [] as string[] });
+  let answer: (page: { kept: string[] }) => void = () => undefined;
+  const asked = queries
+    .fetchQuery({
+      queryKey,
+      queryFn: () => new Promise<{ kept: string[] }>((done) => (answer = done)),
+    })
+    .catch(() => undefined);
+  putIn<{ kept: string[] }>(queries, queryKey, (old) => ({ kept: [...old.kept, "18"] }));
+  answer({ kept: [] });
+  await asked;
+  await flushPromises();
+  expect(queries.getQueryData(queryKey)).toEqual({ kept: ["18"] });
+});

@@ -1,0 +1,10 @@
+/**
+ * Put an answer into a page that is shown. What is being fetched for it was asked before the entry
+ * was kept: it would take the entry off the screen again, so it is not waited for.
+ */
+import type { QueryClient, QueryKey } from "@tanstack/vue-query";
+
+export function putIn<T>(queries: QueryClient, queryKey: QueryKey, change: (page: T) => T) {
+  void queries.cancelQueries({ queryKey, exact: true }, { revert: false, silent: true });
+  queries.setQueryData<T>(queryKey, (old) => old && change(old));
+}
