@@ -5,8 +5,9 @@
 import { useMutation } from "@tanstack/vue-query";
 import { computed, onScopeDispose, ref, shallowReactive } from "vue";
 import { v4 as newId } from "uuid";
-import { laneOf, type Job, type Refusal } from "../sync/device";
+import type { Job, Refusal } from "../sync/device";
 import type { Engine } from "../sync/engine";
+import { laneOf } from "../sync/lane";
 import { useSync } from "../sync/useSync";
 import { keyOf, type Cell, type Entry, type Place, type Question, type Source } from "./types";
 

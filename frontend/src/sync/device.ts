@@ -1,6 +1,7 @@
 /** What this device keeps until the server has acknowledged it. */
 import Dexie, { type Table } from "dexie";
 import type { ApiError, Schemas } from "../api/client";
+import { laneOf } from "./lane";
 
 /** Why the server would not take a write; it stays here until somebody decides. */
 export type Refusal = Pick<
@@ -86,9 +87,4 @@ export async function takeOver(store: Store): Promise<void> {
     }
     localStorage.removeItem(key);
   }
-}
-
-/** The lane of a child's try, or of its pulse at a moment. */
-export function laneOf(at: string, pupilId: string, slot: number): string {
-  return `${at} ${pupilId} ${slot}`;
 }

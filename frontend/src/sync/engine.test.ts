@@ -1,7 +1,8 @@
 import "fake-indexeddb/auto";
 import { beforeEach, describe, expect, it } from "vitest";
 import { ApiError } from "../api/client";
-import { Device, laneOf, takeOver, type Job, type NewAttempt, type Store } from "./device";
+import { Device, takeOver, type Job, type NewAttempt, type Store } from "./device";
+import { laneOf } from "./lane";
 import { createEngine, type Told } from "./engine";
 import { verdict, waitAfter } from "./policy";
 

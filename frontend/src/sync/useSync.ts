@@ -1,9 +1,11 @@
 /** The engine of this page: one for all screens, with this device's store and the other tabs. */
-import { useBroadcastChannel, useEventListener } from "@vueuse/core";
+import { promiseTimeout, useBroadcastChannel, useEventListener } from "@vueuse/core";
 import { effectScope, watch } from "vue";
 import { answer, ApiError, client } from "../api/client";
-import { Device, takeOver, type Job } from "./device";
+import type { Job, Store } from "./device";
 import { createEngine, type Engine, type Told } from "./engine";
+
+const LONGEST_OPENING_MS = 3_000;
 
 type Paths = { path: Record<string, string> };
 
@@ -65,10 +67,22 @@ export function useSync(): Sync {
 
 function begin(): Sync {
   const { data, post: tell } = useBroadcastChannel<Told, Told>({ name: "lauf.sync" });
-  const store = new Device();
+  // The database is fetched beside the page, not before it.
+  const device = import("./device").then(async ({ Device, takeOver }) => {
+    const opened = new Device();
+    await takeOver(opened);
+    return opened;
+  });
+  const store: Store = {
+    all: async () => (await device).all(),
+    has: async (id) => (await device).has(id),
+    put: async (job) => (await device).put(job),
+    remove: async (id) => (await device).remove(id),
+  };
   const made = createEngine({ store, send, alone, tell });
   watch(data, (told) => told && made.told(told), { flush: "sync" });
   useEventListener(window, "online", () => made.wake());
-  const ready = takeOver(store).then(() => made.load());
+  // A database that does not open keeps nobody from working.
+  const ready = Promise.race([made.load(), promiseTimeout(LONGEST_OPENING_MS)]);
   return { ...made, ready };
 }

@@ -5,6 +5,11 @@
 import type { QueryClient, QueryKey } from "@tanstack/vue-query";
 
 export function putIn<T>(queries: QueryClient, queryKey: QueryKey, change: (page: T) => T) {
+  if (queries.getQueryData(queryKey) === undefined) {
+    // Its first answer is on the way, and may be older too: it is asked for again.
+    void queries.invalidateQueries({ queryKey, exact: true });
+    return;
+  }
   void queries.cancelQueries({ queryKey, exact: true }, { revert: false, silent: true });
   queries.setQueryData<T>(queryKey, (old) => old && change(old));
 }

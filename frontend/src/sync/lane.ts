@@ -1,0 +1,4 @@
+/** The lane of a child's try, or of its pulse at a moment. */
+export function laneOf(at: string, pupilId: string, slot: number): string {
+  return `${at} ${pupilId} ${slot}`;
+}
