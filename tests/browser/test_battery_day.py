@@ -103,6 +103,7 @@ def test_a_battery_day_with_every_kind_of_score(visit: Any, lauf: Served) -> Non
         page.keyboard.type("a")
         page.keyboard.press("Enter")
     page.keyboard.press("Control+z")
+    expect(page.get_by_test_id("said")).to_contain_text("taken back")
     expect(page.get_by_test_id("filled")).to_have_text(f"{len(KINDS) + 2} / {30 * len(KINDS)}")
     page.reload()
     expect(page.get_by_test_id("filled")).to_have_text(f"{len(KINDS) + 2} / {30 * len(KINDS)}")
@@ -283,7 +284,7 @@ def test_pulses_down_the_class(visit: Any, lauf: Served) -> None:
         "SELECT p.beats, p.seconds, p.moment, p.confirmed FROM records_pulsereading p "
         "JOIN lessons_lesson l ON l.id = p.lesson_id LEFT JOIN records_pulsereading n "
         "ON n.succeeds_id = p.id WHERE l.starts_at::date = current_date AND n.id IS NULL "
-        "AND p.beats IS NOT NULL ORDER BY p.position, p.received_at"
+        "AND p.beats IS NOT NULL ORDER BY p.position, p.recorded_at"
     )
     assert kept == [
         (14, 10, "rest", False), (15, 10, "rest", False), (13, 10, "rest", False),

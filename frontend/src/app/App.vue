@@ -69,7 +69,9 @@ async function signOut() {
 
 <template>
   <v-app>
-    <a class="skip" href="#main" @click.prevent="focusMain">Skip to the content</a>
+    <a v-if="route.name !== 'projector'" class="skip" href="#main" @click.prevent="focusMain"
+      >Skip to the content</a
+    >
     <p class="sr-only" role="status">{{ title }}</p>
     <header v-if="session.person && route.name !== 'projector'" class="app-bar">
       <RouterLink to="/" class="mark" aria-label="Lauf, Today">Lauf</RouterLink>

@@ -33,6 +33,8 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
   /** What the last press did, for the eye and the screen reader. */
   const said = ref("");
   const problem = ref("");
+  /** What the last press kept: its answer is said, an older one's no more. */
+  let newest: string[] = [];
 
   /** The newest write of each place; older ones of the same place are behind it in its lane. */
   const jobs = computed(() => {
@@ -128,6 +130,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
       return { place, head, before: before.id, shownBefore: before.shown, wrote };
     });
     if (step.length) steps.push(step);
+    newest = step.map(({ wrote }) => wrote);
     said.value = problem.value = "";
   }
 
@@ -149,6 +152,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
   }
   /** Take back exactly the last thing kept. Returns where, for the cursor to go to. */
   function takeBack(): Place | null {
+    newest = [];
     let step = steps.pop();
     // What the server refused after it was typed over was never kept: before that, then.
     while (step?.every(({ wrote }) => sync.wasRefused(wrote) && !refusedAt(wrote))) {
@@ -238,7 +242,8 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     const question = source.questionsOf(job, answer);
     if (written && question) asked.set(keyOf(place), question);
     else if (written) asked.delete(keyOf(place));
-    if (written) said.value = `${source.name(place.pupilId)}: ${source.saidOf(job, answer)}`;
+    if (newest.includes(job.id))
+      said.value = `${source.name(place.pupilId)}: ${source.saidOf(job, answer)}`;
   });
   onScopeDispose(stop);
   // What stood for a refused entry after an undo stands for the one it was to replace.

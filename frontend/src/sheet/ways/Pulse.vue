@@ -20,7 +20,7 @@ const adding = reactive({ open: false, label: "" });
 
 // The pulse check that the plan has come to.
 watch(
-  () => [props.check, moments.value.length] as const,
+  [() => props.check, () => moments.value.length],
   ([check, there]) => {
     if (check != null && check < there) pulsing.choose(check);
   },
