@@ -301,8 +301,10 @@ def test_the_first_load_is_small(visit: Any) -> None:
 
     def weigh(response: Any) -> None:
         if response.url.endswith(".js"):
-            assert response.headers.get("content-encoding") == "gzip"
-            sizes.append(int(response.headers["content-length"]))
+            length = int(response.headers["content-length"])
+            # What is too small to gain by it is sent as it is.
+            assert response.headers.get("content-encoding") == "gzip" or length < 2_000
+            sizes.append(length)
 
     one.page.on("response", weigh)
     one.page.goto(one.url)
