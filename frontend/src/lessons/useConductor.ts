@@ -10,7 +10,7 @@ import { answer, client, type Schemas } from "../api/client";
 import * as conductor from "./conductor";
 import { now } from "../parts/timeSource";
 import { useCalls } from "./useCalls";
-import { runLane } from "../sheet/useRun";
+import { runLane } from "../sync/lane";
 import { useSync } from "../sync/useSync";
 
 type Conduct = conductor.Conduct;

@@ -7,10 +7,9 @@ import { useLocalStorage } from "@vueuse/core";
 import { v4 as newId } from "uuid";
 import { computed, onScopeDispose, ref, watch, type Ref } from "vue";
 import { now } from "../parts/timeSource";
+import { runLane } from "../sync/lane";
 import { useSync } from "../sync/useSync";
 import * as clock from "./run";
-
-export const runLane = (id: string) => `run ${id}`;
 
 const keyOf = (activityId: string) => `lauf.clock.${activityId}`;
 

@@ -1,7 +1,7 @@
 /** One test of a lesson as a sheet: a row a child, a cell a try. What most ways stand on. */
 import { computed, reactive } from "vue";
 import type { Schemas } from "../api/client";
-import { useLanes } from "./sources/lanes";
+import { shownOf, useLanes } from "./sources/lanes";
 import type { Form } from "./useEntry";
 import type { Board, Cell, Child, Conditions, Entry, Place, State } from "./types";
 import { openRunOf } from "./useRun";
@@ -53,15 +53,13 @@ export function useTest(activity: () => Activity) {
     const cells = Array.from({ length: tries }, (_, at) => sheet.cell(place(pupilId, at + 1)));
     const state = WORST.find((one) => cells.some((cell) => cell.state === one)) ?? "empty";
     const moving = cells.findLast((cell) => cell.job);
-    const estimate = child.score?.estimate ? " ~" : "";
-    const merged = child.score ? child.score.shown + estimate : "";
     const empty = !cells.some(isIn);
     const doer = { pupilId, at: id, variant: moving?.variant || child.variant, empty };
     return {
       child,
       cells,
       state,
-      shown: cells.length === 1 ? (cells[0]?.shown ?? "") : merged,
+      shown: cells.length === 1 ? (cells[0]?.shown ?? "") : child.score ? shownOf(child.score) : "",
       variant: variants.of(doer),
       wave: waves.get(pupilId) ?? child.wave,
       empty,
@@ -129,8 +127,6 @@ export function useTest(activity: () => Activity) {
     setWave: (pupilId: string, wave: number) => waves.set(pupilId, wave),
     done: computed(() => rows.value.filter((row) => !row.empty).length),
     many: computed(() => (board.value?.tries ?? 1) > 1 || goes.size > 0),
-    /** What the server has said of a child so far, to begin a sentence with. */
-    of: (pupilId: string) => rows.value.find((row) => row.child.pupil_id === pupilId),
   };
 }
 /** What typing has to know of a test. */

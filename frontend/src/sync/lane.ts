@@ -2,3 +2,6 @@
 export function laneOf(at: string, pupilId: string, slot: number): string {
   return `${at} ${pupilId} ${slot}`;
 }
+
+/** The lane of a clock: its states, and what waits for it. */
+export const runLane = (id: string) => `run ${id}`;

@@ -5,9 +5,9 @@ import { computed, type Ref } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
 import { useSync } from "../../sync/useSync";
 import type { Child, Source } from "../types";
-import { attemptBody, clockLane } from "./entry";
+import { attemptJob } from "./entry";
 import { putIn } from "./putIn";
-import { openFlags, saidOf, settleFlags, shownOf } from "./lanes";
+import { questionsOf, saidOf, settleFlags, shownOf } from "./lanes";
 
 type Grid = Schemas["BatteryGrid"];
 /** A score changes the sums of its column: they are asked for a moment later. */
@@ -55,8 +55,7 @@ export function useBattery(
     },
     job(place, entry) {
       const timed = grid.value?.tests[columnOf(place.at)]?.kind === "time";
-      const body = attemptBody(place, entry, timed ? openRun(place.at) : null);
-      return { kind: "attempt", body, after: clockLane(body.run_id) };
+      return attemptJob(place, entry, timed ? openRun(place.at) : null);
     },
     placeOf(job) {
       if (job.kind !== "attempt" || columnOf(job.at) < 0 || (job.body.try_number ?? 1) !== 1) {
@@ -77,13 +76,7 @@ export function useBattery(
     },
     name: (pupilId) => childOf(pupilId)?.name ?? "",
     saidOf: (_job, child) => saidOf(child as Child, 1),
-    questionsOf(job, answered) {
-      const child = answered as Child;
-      const flags = openFlags(child);
-      if (!flags.length || !child.score) return null;
-      const place = { pupilId: child.pupil_id, at: job.at, slot: 1 };
-      return { place, flags, shown: child.score.shown, entryId: child.score.id };
-    },
+    questionsOf: (job, child) => questionsOf(source.placeOf(job), child as Child),
     async settle(question) {
       await settleFlags(question.entryId, question.flags);
     },

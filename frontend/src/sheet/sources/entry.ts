@@ -1,10 +1,21 @@
 /** The body of one score, as every source of scores sends it. */
 import { now } from "../../parts/timeSource";
-import type { NewAttempt } from "../../sync/device";
+import type { Job, NewAttempt } from "../../sync/device";
+import { runLane } from "../../sync/lane";
 import type { Entry, Place } from "../types";
 
+/** One score as a job; a time is sent after the clock it was taken by. */
+export function attemptJob(
+  place: Place,
+  entry: Entry,
+  runId: string | null,
+): Pick<Job, "kind" | "body" | "after"> {
+  const body = attemptBody(place, entry, runId);
+  return { kind: "attempt", body, after: body.run_id ? runLane(body.run_id) : undefined };
+}
+
 /** `runId` is the clock that is open for a time that is typed. */
-export function attemptBody(place: Place, entry: Entry, runId: string | null): NewAttempt {
+function attemptBody(place: Place, entry: Entry, runId: string | null): NewAttempt {
   return {
     id: "",
     pupil_id: place.pupilId,
@@ -20,9 +31,4 @@ export function attemptBody(place: Place, entry: Entry, runId: string | null): N
     withdrawn: false,
     recorded_at: entry.recorded_at ?? new Date(now()).toISOString(),
   };
-}
-
-/** A time is sent after the clock it was taken by. */
-export function clockLane(runId: string | null | undefined): string | undefined {
-  return runId ? `run ${runId}` : undefined;
 }

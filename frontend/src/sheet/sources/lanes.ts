@@ -2,8 +2,8 @@
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { answer, client, type Schemas } from "../../api/client";
 import { useSync } from "../../sync/useSync";
-import type { Board, Child, Source } from "../types";
-import { attemptBody, clockLane } from "./entry";
+import type { Board, Child, Place, Question, Source } from "../types";
+import { attemptJob } from "./entry";
 import { putIn } from "./putIn";
 
 export function useLanes(activityId: string, openRun: () => string | null) {
@@ -38,10 +38,8 @@ export function useLanes(activityId: string, openRun: () => string | null) {
         variant: score?.variant ?? child.variant,
       };
     },
-    job(place, entry) {
-      const body = attemptBody(place, entry, board.value?.kind === "time" ? openRun() : null);
-      return { kind: "attempt", body, after: clockLane(body.run_id) };
-    },
+    job: (place, entry) =>
+      attemptJob(place, entry, board.value?.kind === "time" ? openRun() : null),
     placeOf(job) {
       if (job.kind !== "attempt" || job.at !== activityId) return null;
       return { pupilId: job.body.pupil_id, at: activityId, slot: job.body.try_number ?? 1 };
@@ -52,14 +50,7 @@ export function useLanes(activityId: string, openRun: () => string | null) {
     name: (pupilId) => childOf(pupilId)?.name ?? "",
     saidOf: (job, child) =>
       saidOf(child as Child, job.kind === "attempt" ? (job.body.try_number ?? 1) : 1),
-    questionsOf(job, answered) {
-      const child = answered as Child;
-      const flags = openFlags(child);
-      if (!flags.length || !child.score) return null;
-      const slot = job.kind === "attempt" ? (job.body.try_number ?? 1) : 1;
-      const place = { pupilId: child.pupil_id, at: activityId, slot };
-      return { place, flags, shown: child.score.shown, entryId: child.score.id };
-    },
+    questionsOf: (job, child) => questionsOf(source.placeOf(job), child as Child),
     async settle(question) {
       const child = await settleFlags(question.entryId, question.flags);
       if (child) putIn<Board>(queries, key, (old) => withChild(old, child));
@@ -86,6 +77,12 @@ export function shownOf(score: Schemas["Score"]): string {
 /** The words say already that a score is an estimate. */
 export function openFlags(child: Child) {
   return child.flags.filter((flag) => !flag.settled && flag.code !== "estimate");
+}
+/** What is asked about a score, at the place it was entered. */
+export function questionsOf(place: Place | null, child: Child): Question | null {
+  const flags = openFlags(child);
+  if (!place || !flags.length || !child.score) return null;
+  return { place, flags, shown: child.score.shown, entryId: child.score.id };
 }
 /** How a child's try was kept, and what it means: for the ear. */
 export function saidOf(child: Child, slot: number): string {

@@ -6,6 +6,7 @@ import StateMark from "../../parts/StateMark.vue";
 import Asked from "../parts/Asked.vue";
 import CellProblem from "../parts/CellProblem.vue";
 import MeasureUnit from "../parts/MeasureUnit.vue";
+import { openFlags } from "../sources/lanes";
 import type { Row } from "../useTest";
 import type { List } from "./useList";
 
@@ -21,9 +22,7 @@ const title = computed(() => {
   const name = variant.value?.name ?? "";
   return props.row.variant === child.value.variant ? name : `${name}; last time ${last}`;
 });
-const flags = computed(() =>
-  child.value.flags.filter((flag) => !flag.settled && flag.code !== "estimate"),
-);
+const flags = computed(() => openFlags(child.value));
 const question = computed(() =>
   sheet.questions.value.find((one) => one.place.pupilId === child.value.pupil_id),
 );
