@@ -41,12 +41,13 @@ def routes(world: World, own: str) -> Routes:
     owner = getattr(world, own).staff
     activity, lesson = world.activity.id, world.activity.lesson_id
     pupil = world.pupils[0]
+    unused = world.lesson_on(3)
     attempt = world.record(world.pupils[1], "21~")
     year = YearGroup.objects.get(school=world.school, name="Year 4").id
     new_class = {"name": "4 New", "year_group_id": year, "children": "Ada Abara"}
     new_lesson = {
         "class_id": world.school_class.id,
-        "test_id": world.activity.protocol.test_id,
+        "test_ids": [world.activity.protocol.test_id],
         "starts_at": timezone.now().isoformat(),
         "minutes": 40,
         "place": "Hall",
@@ -193,6 +194,22 @@ def routes(world: World, own: str) -> Routes:
         ),
         ("POST", "/api/lessons"): ("/api/lessons", new_lesson, (401, 404, 404, 404, 201, 201)),
         ("GET", "/api/lessons/{lesson_id}"): (f"/api/lessons/{lesson}", None, OWN),
+        ("GET", "/api/lessons/{lesson_id}/results"): (f"/api/lessons/{lesson}/results", None, OWN),
+        ("GET", "/api/lessons/suggested"): (
+            "/api/lessons/suggested?at=2026-03-10T09:00:00Z",
+            None,
+            ANY_STAFF,
+        ),
+        ("PUT", "/api/lessons/{lesson_id}"): (
+            f"/api/lessons/{lesson}",
+            {key: value for key, value in new_lesson.items() if key != "test_ids"},
+            (401, 404, 404, 404, 200, 200),
+        ),
+        ("DELETE", "/api/lessons/{lesson_id}"): (
+            f"/api/lessons/{unused.lesson_id}",
+            None,
+            (401, 404, 404, 404, 204, 404),
+        ),
         ("POST", "/api/lessons/{lesson_id}/close"): (f"/api/lessons/{lesson}/close", None, OWN),
         ("POST", "/api/lessons/{lesson_id}/reopen"): (f"/api/lessons/{lesson}/reopen", None, OWN),
         ("GET", "/api/lessons/{lesson_id}/plan"): (f"/api/lessons/{lesson}/plan", None, OWN),

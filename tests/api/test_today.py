@@ -34,7 +34,7 @@ def test_today_shows_the_lesson_its_notes_and_what_waits(world: World) -> None:
 def test_a_lesson_is_planned_with_what_is_needed_and_no_less(world: World) -> None:
     good = {
         "class_id": str(world.school_class.id),
-        "test_id": str(world.activity.protocol.test_id),
+        "test_ids": [str(world.activity.protocol.test_id)],
         "starts_at": timezone.now().isoformat(),
         "minutes": 40,
         "place": "Playground",

@@ -127,15 +127,12 @@ class Visit:
             "/api/lessons",
             {
                 "class_id": next(one["id"] for one in classes if one["name"] == class_name),
-                "test_id": tests[slugs[0]],
+                "test_ids": [tests[name] for name in slugs],
                 "starts_at": datetime.now(UTC).isoformat(),
                 "minutes": 50,
                 "place": "Hall",
             },
         )
-        for name in slugs[1:]:
-            path = f"/api/lessons/{made['id']}/activities"
-            self.ask("POST", path, {"test_id": tests[name]})
         page = self.ask("GET", f"/api/lessons/{made['id']}")
         return made["id"], {one["test"]: one["id"] for one in page["activities"]}
 

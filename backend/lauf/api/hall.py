@@ -50,6 +50,8 @@ class TimelineSegment(Schema):
     block: int
     wave: int
     try_number: int
+    # The clock stands before it until somebody goes on.
+    waits: bool = False
 
 
 class TimelineCue(Schema):
@@ -100,6 +102,8 @@ class ConductState(Schema):
     plan_revision: int = Field(ge=0, le=1_000_000)
     anchor_ms: Milliseconds
     paused_ms: Milliseconds | None = None
+    # Where the clock was set going last: it stands at the next place after it that waits.
+    going_from_ms: Milliseconds = 0
     pauses: list[Pause] = Field(default_factory=list, max_length=500)
     edits: list[SegmentEdit] = Field(default_factory=list, max_length=500)
     swaps: list[Swap] = Field(default_factory=list, max_length=100)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any, Literal
 from uuid import UUID
 
@@ -85,16 +85,42 @@ class LessonPage(Schema):
     closed_at: datetime | None
     closed_by: str | None
     children: int
+    # Something is kept in it: its class and day stay, and it cannot be deleted.
+    used: bool
     medical_notes: list[MedicalNote]
     activities: list[ActivityPage]
 
 
 class NewLesson(Schema):
     class_id: UUID
-    test_id: UUID
+    test_ids: list[UUID] = Field(max_length=40)
     starts_at: AwareDatetime
     minutes: int
     place: str
+
+
+class LessonChange(Schema):
+    class_id: UUID
+    starts_at: AwareDatetime
+    minutes: int
+    place: str
+
+
+class Suggestion(Schema):
+    """A lesson that may be meant: as one about this time of the week was."""
+
+    class_id: UUID
+    class_name: str
+    place: str
+    minutes: int
+    tests: list[UUID]
+    test_names: list[str]
+    on: date
+
+
+@router.get("/lessons/suggested", response=list[Suggestion])
+def suggest_lessons(request: HttpRequest, at: AwareDatetime) -> list[dict[str, Any]]:
+    return queries.suggested_lessons(asker(request), at)
 
 
 @router.post("/lessons", response={201: Made})
@@ -119,6 +145,19 @@ def list_lessons(request: HttpRequest, class_id: UUID) -> list[dict[str, Any]]:
 @router.get("/lessons/{lesson_id}", response=LessonPage)
 def get_lesson(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
     return queries.lesson_page(asker(request), lesson_id)
+
+
+@router.put("/lessons/{lesson_id}", response=LessonPage)
+def change_lesson(request: HttpRequest, lesson_id: UUID, change: LessonChange) -> dict[str, Any]:
+    staff = asker(request)
+    actions.change_lesson(staff, lesson_id, **change.dict())
+    return queries.lesson_page(staff, lesson_id)
+
+
+@router.delete("/lessons/{lesson_id}", response={204: None})
+def delete_lesson(request: HttpRequest, lesson_id: UUID) -> Any:
+    actions.delete_lesson(asker(request), lesson_id)
+    return Status(204, None)
 
 
 @router.put("/activities/{activity_id}/runs/{run_id}", response=Run)

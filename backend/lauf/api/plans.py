@@ -66,6 +66,10 @@ class BlockEntry(Schema):
     rounds: Annotated[int, Field(ge=0, le=16)] | None = None
     steps: Annotated[int, Field(ge=0, le=500)] | None = None
     hold: Annotated[int, Field(ge=0, le=60)] | None = None
+    setup: Annotated[int, Field(ge=0, le=1800)] | None = None
+    get_ready: Annotated[int, Field(ge=3, le=120)] | None = None
+    pause: Annotated[int, Field(ge=3, le=600)] | None = None
+    waits: bool | None = None
 
 
 class Plan(Schema):

@@ -12,7 +12,7 @@ from ninja import Field, Query, Router, Schema
 
 from lauf.api.asker import asker
 from lauf.api.scores import Lane, Score
-from lauf.progress import child, groups, growth, targets, today
+from lauf.progress import child, groups, growth, targets, today, waiting
 from lauf.rules.rotation import GroupsBy
 
 router = Router(tags=["progress"])
@@ -34,11 +34,31 @@ class LessonCard(Schema):
     tests: list[str]
 
 
+class TestWaits(Schema):
+    """A test of a lesson: how many children have a score, have none, and want a look."""
+
+    activity_id: UUID
+    test: str
+    kind: str
+    recorded: int
+    missing: int
+    odd: int
+
+
 class WaitingLesson(Schema):
     id: UUID
     class_name: str
     starts_at: datetime
     battery: bool
+    tests: list[TestWaits]
+
+
+class LessonResults(Schema):
+    lesson_id: UUID
+    tests: list[TestWaits]
+    missing: int
+    odd: int
+    pulses: int
 
 
 class Today(Schema):
@@ -165,6 +185,11 @@ class TargetPage(Schema):
     # Reps a second that nobody beats: more in the time that passed are asked about.
     most_a_second: float
     children: list[TargetChild]
+
+
+@router.get("/lessons/{lesson_id}/results", response=LessonResults)
+def get_results(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
+    return waiting.lesson_results(asker(request), lesson_id)
 
 
 @router.get("/today", response=Today)

@@ -13,11 +13,13 @@ from django.utils import timezone
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import day_bounds, lessons_between, lessons_of
 from lauf.people.models import Staff
+from lauf.progress.waiting import waiting_in
 from lauf.records.queries import counting
 
 
 def today_page(staff: Staff, now: datetime) -> dict[str, Any]:
-    """Today's lessons, the coming ones and those that wait for a check. Five queries at most."""
+    """Today's lessons, the coming ones, and those that wait with what waits in them. As many
+    queries as `waiting_in`, and five."""
     start, end = day_bounds(timezone.localdate(now))
     lessons = lessons_between(staff, start, end + timedelta(days=7))
     waiting = (
@@ -26,6 +28,7 @@ def today_page(staff: Staff, now: datetime) -> dict[str, Any]:
         .select_related("school_class")
         .order_by("-starts_at")[:20]
     )
+    waits = waiting_in(staff, list(waiting))
     ids = [lesson.id for lesson in lessons]
     scored = dict(
         counting()
@@ -68,6 +71,7 @@ def today_page(staff: Staff, now: datetime) -> dict[str, Any]:
                 "class_name": row.school_class.name,
                 "starts_at": row.starts_at,
                 "battery": row.battery_id is not None,
+                "tests": waits[row.id],
             }
             for row in waiting
         ],

@@ -50,7 +50,7 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         {"count_seconds": 10, "seconds": 60, "hold": 10},
     ),
     BlockKind.TEST: BlockType(
-        "Test", block_parts.test_parts, {}, works=True, after=Moment.ACTIVITY
+        "Test", block_parts.test_parts, {"waits": True}, works=True, after=Moment.ACTIVITY
     ),
     BlockKind.INTERVALS: BlockType(
         "Intervals",
@@ -106,5 +106,5 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
 #: The settings a block may have, whatever its kind: what is kept of what was entered.
 SETTINGS: Final = (
     "seconds", "say", "levels", "movements", "count_seconds", "stations", "groups", "work",
-    "change", "rounds", "steps", "hold", "names", "carries",
+    "change", "rounds", "steps", "hold", "names", "carries", "setup", "get_ready", "pause", "waits",
 )  # fmt: skip

@@ -35,7 +35,8 @@ class Phase(StrEnum):
 @dataclass(frozen=True, slots=True)
 class Part:
     """A segment before it has a place: seconds, what is said at its start, and what its time goes
-    to where neither phase nor label says it."""
+    to where neither phase nor label says it. Where it `waits` the clock stands before it until
+    somebody goes on."""
 
     seconds: int
     phase: Phase
@@ -44,6 +45,7 @@ class Part:
     wave: int = 0
     try_number: int = 0
     spent_on: str = ""
+    waits: bool = False
 
 
 SPENT_ON: Final = {
@@ -126,7 +128,10 @@ def _test_parts(block: Block, test: TrialPlan) -> Iterator[Part]:
     turns = [(number, wave) for number in range(1, test.tries + 1)
              for wave in range(1, test.waves + 1)]  # fmt: skip
     for place, (number, wave) in enumerate(turns):
-        yield Part(GET_READY, Phase.READY, block.label, "", wave, number)
+        yield Part(
+            max(len(COUNT), test.get_ready), Phase.READY, block.label, "", wave, number,
+            waits=test.waits,
+        )  # fmt: skip
         yield Part(test.seconds, Phase.WORK, block.label, "", wave, number)
         last = place == len(turns) - 1
         pause = SETTLE if last else max(BREATH + 1, test.changeover)

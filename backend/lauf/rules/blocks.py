@@ -51,7 +51,12 @@ class Movement:
 
 @dataclass(frozen=True, slots=True)
 class TrialPlan:
-    """What a test needs of the clock: seconds None where it has no clock of its own."""
+    """What a test needs of the clock: seconds None where it has no clock of its own.
+
+    get_ready   seconds called before each go
+    changeover  seconds between two goes, or two trials
+    waits       the clock stands before each go until somebody says that all are ready
+    """
 
     seconds: int | None
     waves: int = 1
@@ -59,6 +64,8 @@ class TrialPlan:
     setup: int = 0
     trial: int = 60
     changeover: int = 20
+    get_ready: int = GET_READY
+    waits: bool = False
 
 
 @dataclass(frozen=True, slots=True)

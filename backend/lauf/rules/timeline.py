@@ -55,6 +55,7 @@ class Segment:
     id                 of the block it belongs to, and its place in it: the same whatever stands
                        before the block
     wave, try_number   of a test's work, counted from 1; 0 elsewhere
+    waits              the clock stands before it until somebody goes on
     """
 
     id: str
@@ -65,6 +66,7 @@ class Segment:
     block: int
     wave: int = 0
     try_number: int = 0
+    waits: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,6 +86,7 @@ def timeline(plan: Sequence[Block]) -> Timeline:
     segments: list[Segment] = []
     spans: list[tuple[int, int]] = []
     at = 0
+    open_end = False
     for index, block in enumerate(plan):
         begun = at
         try:
@@ -96,14 +99,18 @@ def timeline(plan: Sequence[Block]) -> Timeline:
             assert part is not None
             length = part.seconds * 1000
             name = f"{block.id or index}.{place}"
+            # The very first is begun by starting the lesson.
+            waits = at > 0 and (part.waits or (place == 0 and open_end))
             segments.append(
                 Segment(
                     name, at, at + length, part.phase, part.label, index, part.wave,
-                    part.try_number,
+                    part.try_number, waits,
                 )
             )  # fmt: skip
             cues += [replace(cue, block=index) for cue in _cues_of(part, following, at)]
             at += length
+        # How long a test without a clock takes is not known before it is over.
+        open_end = block.test is not None and block.test.seconds is None
         spans.append((begun, at))
     return Timeline(tuple(cues), tuple(segments), tuple(spans), at)
 

@@ -490,6 +490,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lessons/suggested": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Suggest Lessons */
+        get: operations["lauf_api_lessons_suggest_lessons"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lessons": {
         parameters: {
             query?: never;
@@ -533,9 +550,11 @@ export interface paths {
         };
         /** Get Lesson */
         get: operations["lauf_api_lessons_get_lesson"];
-        put?: never;
+        /** Change Lesson */
+        put: operations["lauf_api_lessons_change_lesson"];
         post?: never;
-        delete?: never;
+        /** Delete Lesson */
+        delete: operations["lauf_api_lessons_delete_lesson"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1100,6 +1119,23 @@ export interface paths {
         };
         /** Get Grid */
         get: operations["lauf_api_grid_get_grid"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Results */
+        get: operations["lauf_api_progress_get_results"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2340,6 +2376,32 @@ export interface components {
             /** Steps */
             steps: number;
         };
+        /**
+         * Suggestion
+         * @description A lesson that may be meant: as one about this time of the week was.
+         */
+        Suggestion: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Place */
+            place: string;
+            /** Minutes */
+            minutes: number;
+            /** Tests */
+            tests: string[];
+            /** Test Names */
+            test_names: string[];
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
         /** NewLesson */
         NewLesson: {
             /**
@@ -2347,11 +2409,8 @@ export interface components {
              * Format: uuid
              */
             class_id: string;
-            /**
-             * Test Id
-             * Format: uuid
-             */
-            test_id: string;
+            /** Test Ids */
+            test_ids: string[];
             /**
              * Starts At
              * Format: date-time
@@ -2478,6 +2537,8 @@ export interface components {
             closed_by: string | null;
             /** Children */
             children: number;
+            /** Used */
+            used: boolean;
             /** Medical Notes */
             medical_notes: components["schemas"]["MedicalNote"][];
             /** Activities */
@@ -2562,6 +2623,23 @@ export interface components {
          * @enum {string}
          */
         Way: "wave" | "taps" | "tally" | "beeps" | "target";
+        /** LessonChange */
+        LessonChange: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /** Minutes */
+            minutes: number;
+            /** Place */
+            place: string;
+        };
         /**
          * RunState
          * @description A clock shows now − anchor, or paused_ms while paused (milliseconds); its effort begins at
@@ -2764,6 +2842,14 @@ export interface components {
             steps?: number | null;
             /** Hold */
             hold?: number | null;
+            /** Setup */
+            setup?: number | null;
+            /** Get Ready */
+            get_ready?: number | null;
+            /** Pause */
+            pause?: number | null;
+            /** Waits */
+            waits?: boolean | null;
         };
         /**
          * CountSeconds
@@ -2928,6 +3014,11 @@ export interface components {
             anchor_ms: number;
             /** Paused Ms */
             paused_ms?: number | null;
+            /**
+             * Going From Ms
+             * @default 0
+             */
+            going_from_ms: number;
             /** Pauses */
             pauses?: components["schemas"]["Pause"][];
             /** Edits */
@@ -3081,6 +3172,11 @@ export interface components {
             wave: number;
             /** Try Number */
             try_number: number;
+            /**
+             * Waits
+             * @default false
+             */
+            waits: boolean;
         };
         /**
          * Wall
@@ -3859,6 +3955,43 @@ export interface components {
             /** Misfit */
             misfit: string | null;
         };
+        /** LessonResults */
+        LessonResults: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /** Tests */
+            tests: components["schemas"]["TestWaits"][];
+            /** Missing */
+            missing: number;
+            /** Odd */
+            odd: number;
+            /** Pulses */
+            pulses: number;
+        };
+        /**
+         * TestWaits
+         * @description A test of a lesson: how many children have a score, have none, and want a look.
+         */
+        TestWaits: {
+            /**
+             * Activity Id
+             * Format: uuid
+             */
+            activity_id: string;
+            /** Test */
+            test: string;
+            /** Kind */
+            kind: string;
+            /** Recorded */
+            recorded: number;
+            /** Missing */
+            missing: number;
+            /** Odd */
+            odd: number;
+        };
         /** LessonCard */
         LessonCard: {
             /**
@@ -3924,6 +4057,8 @@ export interface components {
             starts_at: string;
             /** Battery */
             battery: boolean;
+            /** Tests */
+            tests: components["schemas"]["TestWaits"][];
         };
         /** HistoryCorrection */
         HistoryCorrection: {
@@ -5555,6 +5690,28 @@ export interface operations {
             };
         };
     };
+    lauf_api_lessons_suggest_lessons: {
+        parameters: {
+            query: {
+                at: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suggestion"][];
+                };
+            };
+        };
+    };
     lauf_api_lessons_plan_lesson: {
         parameters: {
             query?: never;
@@ -5620,6 +5777,52 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LessonPage"];
                 };
+            };
+        };
+    };
+    lauf_api_lessons_change_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LessonChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonPage"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_delete_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -6445,6 +6648,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BatteryGrid"];
+                };
+            };
+        };
+    };
+    lauf_api_progress_get_results: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonResults"];
                 };
             };
         };

@@ -1,7 +1,16 @@
-import { createRouter, createWebHistory } from "vue-router";
+import { createRouter, createWebHistory, type RouteLocation } from "vue-router";
 import { useSession } from "../people/session";
 import { WAYS } from "../sheet/ways";
 import { useSync } from "../sync/useSync";
+
+/** To the hall of the same lesson, with what it is to show. */
+function inHall(more: Record<string, string>) {
+  return (to: RouteLocation) => ({
+    name: "hall",
+    params: to.params,
+    query: { ...to.query, ...more },
+  });
+}
 
 export const router = createRouter({
   history: createWebHistory("/"),
@@ -93,23 +102,21 @@ export const router = createRouter({
       props: true,
       component: () => import("../lessons/Lesson.vue"),
       children: [
-        { path: "", redirect: (to) => ({ name: "run", params: to.params }) },
+        { path: "", redirect: inHall({}) },
         { path: "plan", name: "plan", component: () => import("../lessons/Planner.vue") },
-        { path: "conduct", name: "conduct", component: () => import("../lessons/Conductor.vue") },
-        { path: "grid", name: "grid", component: () => import("../sheet/ways/Grid.vue") },
+        { path: "hall", name: "hall", component: () => import("../lessons/Hall.vue") },
+        { path: "results", name: "results", component: () => import("../progress/Results.vue") },
         {
           path: "stations/:block(\\d+)",
           name: "stations",
           component: () => import("../lessons/Stations.vue"),
         },
-        ...WAYS.map(({ name, screen }) => ({ path: name, name, component: screen })),
-        { path: "pulse", name: "pulse", component: () => import("../sheet/ways/Pulse.vue") },
-        { path: "run", name: "run", component: () => import("../lessons/Run.vue") },
-        {
-          path: "capture",
-          redirect: (to) => ({ name: "list", params: to.params, query: to.query }),
-        },
-        { path: "check", name: "check", component: () => import("../progress/Check.vue") },
+        // Addresses of before, kept in bookmarks: all of it is the hall's now.
+        ...["run", "conduct", "capture"].map((path) => ({ path, redirect: inHall({}) })),
+        ...WAYS.map(({ name }) => ({ path: name, redirect: inHall({ way: name }) })),
+        { path: "grid", redirect: inHall({ block: "all" }) },
+        { path: "pulse", redirect: inHall({ block: "pulses" }) },
+        { path: "check", redirect: (to) => ({ name: "results", params: to.params }) },
       ],
     },
     { path: "/:rest(.*)*", name: "lost", component: () => import("./Lost.vue") },
@@ -138,17 +145,14 @@ const TITLES: Record<string, string> = {
   "new-lesson": "New lesson",
   projector: "Wall",
   plan: "Plan",
-  conduct: "Conduct",
-  grid: "Battery",
+  hall: "Hall",
   stations: "Stations",
-  pulse: "Pulse",
-  run: "Run",
-  check: "Check",
+  results: "Results",
   lost: "Not here",
 };
 /** What a page is called, for the browser's tabs and for who hears it. */
 export function titleOf(name: string): string {
-  return TITLES[name] ?? WAYS.find((way) => way.name === name)?.label ?? "Lauf";
+  return TITLES[name] ?? "Lauf";
 }
 router.afterEach((to) => {
   document.title = `${titleOf(String(to.name))} · Lauf`;

@@ -57,7 +57,7 @@ async function give(batteryId: string) {
       }),
     );
     await queries.invalidateQueries({ queryKey: ["sittings"] });
-    await router.push({ name: "grid", params: { lessonId: made.id } });
+    await router.push({ name: "hall", params: { lessonId: made.id } });
   } catch (error) {
     problem.value = (error as Error).message;
   }
@@ -138,7 +138,7 @@ async function give(batteryId: string) {
             v-for="one in sittings.data.value?.filter((row) => row.battery_id === battery.id)"
             :key="one.id"
           >
-            <RouterLink :to="{ name: 'grid', params: { lessonId: one.id } }">
+            <RouterLink :to="{ name: 'hall', params: { lessonId: one.id } }">
               {{ one.class_name }}, {{ shortDay(one.on) }}
             </RouterLink>
             <span class="quiet"> {{ one.closed ? "closed" : "open" }}</span>

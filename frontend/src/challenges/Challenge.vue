@@ -40,7 +40,7 @@ async function take(classId: string) {
       }),
     );
     await router.push({
-      name: "list",
+      name: "hall",
       params: { lessonId: made.lesson_id },
       query: { activity: made.activity_id },
     });

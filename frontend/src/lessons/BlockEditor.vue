@@ -37,6 +37,16 @@ function listed(text: string): string[] {
     .filter(Boolean);
 }
 const timed = ["briefing", "stretch", "water", "report", "rep_target", "cool_down", "pulse"];
+/** What a test block takes beside the test itself; the protocol's own where nothing is typed. */
+const TEST_SECONDS = {
+  setup: "Seconds to set up",
+  get_ready: "Seconds to get ready",
+  pause: "Seconds between goes",
+} as const;
+function seconds(event: Event): number | null {
+  const { value } = event.target as HTMLInputElement;
+  return value === "" ? null : Number(value);
+}
 function chooseTest(id: string | null) {
   form.test_id = id;
   form.label = tests.data.value?.find((one) => one.id === id)?.name ?? "";
@@ -85,6 +95,27 @@ function asGame(game: boolean) {
         step="15"
       />
     </label>
+    <template v-if="form.kind === 'test' && form.test_id">
+      <label v-for="(words, name) in TEST_SECONDS" :key="name" class="labelled">
+        {{ words }}
+        <input
+          :value="form[name] ?? ''"
+          class="field num"
+          type="number"
+          :min="name === 'setup' ? 0 : 3"
+          placeholder="usual"
+          @change="form[name] = seconds($event)"
+        />
+      </label>
+      <label class="line">
+        <input
+          type="checkbox"
+          :checked="form.waits !== false"
+          @change="form.waits = ($event.target as HTMLInputElement).checked"
+        />
+        each go waits until you say that all are ready
+      </label>
+    </template>
     <template v-if="form.kind === 'warm_up'">
       <label class="line">
         <input

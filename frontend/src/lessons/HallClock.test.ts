@@ -18,7 +18,17 @@ function plan(): conductor.Timeline {
   const segments = PARTS.map(([seconds, phase, label, block], place) => {
     const from_ms = at;
     at += seconds * 1000;
-    return { id: `s${place}`, from_ms, to_ms: at, phase, label, block, wave: 0, try_number: 0 };
+    return {
+      id: `s${place}`,
+      from_ms,
+      to_ms: at,
+      phase,
+      label,
+      block,
+      wave: 0,
+      try_number: 0,
+      waits: false,
+    };
   });
   const blocks = ["Talk", "Jumps and knees", "Water"].map((label, index) => {
     const mine = segments.filter((one) => one.block === index);
@@ -42,7 +52,8 @@ function shown(
   const wall = mount(HallClock, {
     props: {
       plan: plan(),
-      state: more.started === false ? null : more.paused ? conductor.pause(state, 0) : state,
+      state:
+        more.started === false ? null : more.paused ? conductor.pause(state, plan(), 0) : state,
       place: seconds * 1000,
       flash: more.flash ?? "",
     },

@@ -1,53 +1,31 @@
 <script setup lang="ts">
 /** What now, one huge clock, what next: the same for the conductor and the projector. */
-import { computed } from "vue";
+import { computed, toRef } from "vue";
 import * as conductor from "./conductor";
+import { phaseWords, useClockWords } from "./useClockWords";
 
 const props = defineProps<{
   plan: conductor.Timeline;
   state: conductor.Conduct | null;
   place: number;
   flash: string;
+  /** The clock stands until somebody goes on. */
+  waiting?: boolean;
 }>();
-const PHASES: Record<string, string> = {
-  ready: "Get ready",
-  work: "Work",
-  rest: "Rest",
-  count: "Count",
-  write: "Write down",
-  swap: "Swap",
-  settle: "Stop",
-};
-const index = computed(() => (props.state ? conductor.segmentAt(props.plan, props.place) : 0));
-const segment = computed(() => props.plan.segments[index.value] ?? null);
-const block = computed(() => props.plan.blocks[segment.value?.block ?? -1] ?? null);
-const over = computed(() => props.state !== null && props.place >= props.plan.total_ms);
-const left = computed(() => {
-  if (!segment.value) return 0;
-  const from = props.state ? props.place : segment.value.from_ms;
-  return conductor.secondsLeft(segment.value, from);
-});
-const following = computed(() => {
-  const later = props.plan.segments
-    .slice(index.value + 1)
-    .find((one) => !["settle", "ready"].includes(one.phase) || one.block !== segment.value?.block);
-  if (!later) return "the end";
-  const title = props.plan.blocks[later.block]?.label ?? "";
-  if (later.block !== segment.value?.block) return title;
-  if (later.phase === "swap") return later.label === title ? "Swap" : later.label;
-  const phase = PHASES[later.phase];
-  return phase && later.label !== title ? `${phase}: ${later.label}` : (phase ?? later.label);
-});
-const share = computed(() => Math.min(1, Math.max(0, props.place / props.plan.total_ms)));
+const { index, segment, block, left, following, over, share } = useClockWords(
+  toRef(() => props.plan),
+  toRef(() => props.state),
+  toRef(() => props.place),
+);
 /** "Move on" between stations says itself what to do. */
 const large = computed(() => {
   const one = segment.value;
   if (one?.phase === "swap" && one.label !== block.value?.label) return one.label;
-  return PHASES[one?.phase ?? ""] ?? one?.label;
+  return phaseWords(one?.phase) ?? one?.label;
 });
 /** Named above only where the large words say something else. */
 const showsBlock = computed(
-  () => Boolean(PHASES[segment.value?.phase ?? ""]) || segment.value?.label !== block.value?.label,
+  () => Boolean(phaseWords(segment.value?.phase)) || segment.value?.label !== block.value?.label,
 );
 const paused = computed(() => props.state?.paused_ms != null);
 /** Who is where in the round that is on, or that comes next. */
@@ -74,7 +52,8 @@ const round = computed(() => {
       <span :class="{ 'sr-only': !over && !showsBlock }">
         {{ over ? "The end" : block?.label }}
       </span>
-      <span v-if="paused" class="paused" data-testid="paused">paused</span>
+      <span v-if="waiting" class="paused" data-testid="waiting">Ready?</span>
+      <span v-else-if="paused" class="paused" data-testid="paused">paused</span>
     </p>
     <p class="now figure" :class="{ flash }" data-testid="now">
       <template v-if="over">Well done</template>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { useQuery } from "@tanstack/vue-query";
+import { useMutation, useQuery } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
-import { answer, client } from "../api/client";
+import { answer, client, type Schemas } from "../api/client";
 import { useTests } from "../catalogue/useTests";
+import { localInput, shortDay } from "../parts/words";
 
 const route = useRoute();
 const router = useRouter();
@@ -13,39 +14,51 @@ const classes = useQuery({
 });
 const tests = useTests();
 
-/** The next full five minutes, as the form wants it: local, without a zone. */
-function soon(): string {
-  const at = new Date(Math.ceil(Date.now() / 300_000) * 300_000);
-  return new Date(at.getTime() - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+/** The next full five minutes. */
+function soon(): Date {
+  return new Date(Math.ceil(Date.now() / 300_000) * 300_000);
 }
 const form = reactive({
   class_id: typeof route.query.class === "string" ? route.query.class : null,
-  test_id: typeof route.query.test === "string" ? route.query.test : null,
-  starts_at: soon(),
+  test_ids: typeof route.query.test === "string" ? [route.query.test] : [],
+  starts_at: localInput(soon()),
   minutes: 45,
   place: "Hall",
 });
-const problem = ref("");
-
-async function plan() {
-  problem.value = "";
-  if (!form.class_id || !form.test_id || !form.starts_at) {
-    problem.value = "Choose the class, the test and the time.";
-    return;
-  }
-  try {
+const suggested = useQuery({
+  queryKey: ["suggested", form.starts_at],
+  queryFn: () =>
+    answer(
+      client.GET("/api/lessons/suggested", {
+        params: { query: { at: new Date(form.starts_at).toISOString() } },
+      }),
+    ),
+});
+const missing = ref("");
+function take(one: Schemas["Suggestion"]) {
+  const { class_id, place, minutes, tests: test_ids } = one;
+  Object.assign(form, { class_id, place, minutes, test_ids });
+}
+const making = useMutation({
+  mutationFn() {
+    const { class_id, starts_at } = form;
     const body = {
       ...form,
-      class_id: form.class_id,
-      test_id: form.test_id,
+      class_id: class_id ?? "",
       minutes: Number(form.minutes),
-      starts_at: new Date(form.starts_at).toISOString(),
+      starts_at: new Date(starts_at).toISOString(),
     };
-    const made = await answer(client.POST("/api/lessons", { body }));
-    await router.push({ name: "run", params: { lessonId: made.id } });
-  } catch (error) {
-    problem.value = (error as Error).message;
+    return answer(client.POST("/api/lessons", { body }));
+  },
+});
+async function make(to: "hall" | "plan") {
+  missing.value = "";
+  if (!form.class_id || !form.test_ids.length || !form.starts_at) {
+    missing.value = "Choose the class, a test and the time.";
+    return;
   }
+  const made = await making.mutateAsync().catch(() => null);
+  if (made) await router.push({ name: to, params: { lessonId: made.id } });
 }
 </script>
 
@@ -53,7 +66,20 @@ async function plan() {
   <main id="main" tabindex="-1" class="page narrow">
     <h1>New lesson</h1>
     <hr class="court-line" />
-    <form class="board grid" @submit.prevent="plan">
+    <section v-if="suggested.data.value?.length" class="suggested">
+      <h2>As about this time of the week</h2>
+      <button
+        v-for="one in suggested.data.value"
+        :key="one.class_id"
+        type="button"
+        class="tag"
+        @click="take(one)"
+      >
+        <b>{{ one.class_name }}</b> · {{ one.place }} · {{ one.test_names.join(", ") }}
+        <span class="quiet">as on {{ shortDay(one.on) }}</span>
+      </button>
+    </section>
+    <form class="board grid" @submit.prevent="make('hall')">
       <v-autocomplete
         v-model="form.class_id"
         :items="classes.data.value?.classes ?? []"
@@ -63,18 +89,29 @@ async function plan() {
         auto-select-first
       />
       <v-autocomplete
-        v-model="form.test_id"
+        v-model="form.test_ids"
         auto-select-first
+        multiple
+        chips
+        closable-chips
+        clear-on-select
         :items="tests.data.value ?? []"
         item-title="name"
         item-value="id"
-        label="Test"
+        label="Tests, in their order"
       />
       <v-text-field v-model="form.starts_at" type="datetime-local" label="Begins" />
       <v-text-field v-model="form.minutes" type="number" label="Minutes" />
       <v-text-field v-model="form.place" label="Place" />
-      <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
-      <v-btn type="submit" color="primary" size="large">Open the lesson</v-btn>
+      <p v-if="missing || making.error.value" role="alert" class="problem">
+        {{ missing || making.error.value?.message }}
+      </p>
+      <div class="line">
+        <v-btn type="submit" color="primary" size="large" :loading="making.isPending.value">
+          Open the lesson
+        </v-btn>
+        <v-btn variant="outlined" size="large" @click="make('plan')">Plan it first</v-btn>
+      </div>
     </form>
   </main>
 </template>
@@ -83,5 +120,15 @@ async function plan() {
 .grid {
   display: grid;
   gap: 16px;
+}
+.suggested {
+  display: grid;
+  gap: 8px;
+  margin-bottom: 16px;
+}
+.suggested .tag {
+  min-height: 48px;
+  text-align: left;
+  padding: 8px 14px;
 }
 </style>

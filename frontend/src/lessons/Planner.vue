@@ -101,7 +101,7 @@ function print() {
       </div>
       <aside class="stack">
         <div class="stack no-print">
-          <v-btn color="primary" size="large" :to="{ name: 'conduct' }">Conduct this lesson</v-btn>
+          <v-btn color="primary" size="large" :to="{ name: 'hall' }">To the hall</v-btn>
           <div class="line">
             <v-btn variant="outlined" :disabled="!canUndo" @click="undo">Undo</v-btn>
             <v-btn variant="outlined" @click="propose('order', 'A good order')"

@@ -24,10 +24,13 @@ const state = computed(() => newer(heard.value, query.data.value?.conduct ?? nul
 const plan = computed(() =>
   query.data.value ? conductor.standing(query.data.value, state.value) : null,
 );
-const place = computed(() => (state.value ? conductor.offset(state.value, at.value) : 0));
+const place = computed(() =>
+  state.value && plan.value ? conductor.placeAt(plan.value, state.value, at.value) : 0,
+);
 /** A visual cue for every sound, two seconds long. */
 const flash = computed(() => {
   if (!plan.value || !state.value || state.value.paused_ms != null) return "";
+  if (conductor.isWaiting(plan.value, state.value, at.value)) return "";
   const cue = conductor.passed(plan.value, place.value - 2_000, place.value).at(-1);
   return cue && !["last", "count", "go"].includes(cue.kind) ? cue.say : "";
 });
@@ -103,7 +106,13 @@ useRafFn(() => {
     <LoadState :query="query">
       <template v-if="plan">
         <h1 class="sr-only">{{ query.data.value?.class_name }}</h1>
-        <HallClock :plan="plan" :state="state" :place="place" :flash="flash">
+        <HallClock
+          :plan="plan"
+          :state="state"
+          :place="place"
+          :waiting="plan !== null && conductor.isWaiting(plan, state, at)"
+          :flash="flash"
+        >
           <template #group="{ group }">
             <span class="members">{{ inGroup(group) }}</span>
           </template>

@@ -18,6 +18,7 @@ function plan(): conductor.Timeline {
       block: index === 0 ? 0 : 1,
       wave: 0,
       try_number: 0,
+      waits: false,
     };
   });
   const cue = (at_ms: number, kind: conductor.Cue["kind"], say: string = kind) => ({
@@ -69,32 +70,36 @@ const at = (ms: number) => 1_000_000 + ms;
 
 describe("the conductor", () => {
   it("finds where it is from the time since its anchor", () => {
-    expect(conductor.offset(begun, at(31_500))).toBe(31_500);
+    expect(conductor.placeAt(plan(), begun, at(31_500))).toBe(31_500);
     expect(
       [-1, 0, 19_999, 20_000, 97_999, 98_000].map((ms) => conductor.segmentAt(plan(), ms)),
     ).toEqual([-1, 0, 0, 1, 5, 6]);
   });
 
   it("stands while paused and comes back to the right place", () => {
-    const paused = conductor.pause(begun, at(40_000));
-    expect(conductor.offset(paused, at(400_000))).toBe(40_000);
-    const again = conductor.resume(paused, at(400_000));
-    expect(conductor.offset(again, at(401_000))).toBe(41_000);
+    const paused = conductor.pause(begun, plan(), at(40_000));
+    expect(conductor.placeAt(plan(), paused, at(400_000))).toBe(40_000);
+    const again = conductor.resume(paused, plan(), at(400_000));
+    expect(conductor.placeAt(plan(), again, at(401_000))).toBe(41_000);
     expect(again.revision).toBe(3);
   });
 
   it("skips to the next part and keeps what was really done", () => {
     const skipped = conductor.skip(begun, plan(), at(42_300));
-    expect(conductor.offset(skipped, at(42_300))).toBe(60_000);
+    expect(conductor.placeAt(plan(), skipped, at(42_300))).toBe(60_000);
     expect(skipped.done).toMatchObject([{ segment: "s2", seconds: 12, planned: 30 }]);
-    const paused = conductor.skip(conductor.pause(begun, at(42_300)), plan(), at(99_000));
-    expect(conductor.offset(paused, at(999_000))).toBe(60_000);
+    const paused = conductor.skip(conductor.pause(begun, plan(), at(42_300)), plan(), at(99_000));
+    expect(conductor.placeAt(plan(), paused, at(999_000))).toBe(60_000);
   });
 
   it("goes back to the beginning of a part, or to the one before", () => {
-    expect(conductor.offset(conductor.back(begun, plan(), at(42_000)), at(42_000))).toBe(30_000);
-    expect(conductor.offset(conductor.back(begun, plan(), at(31_000)), at(31_000))).toBe(20_000);
-    expect(conductor.offset(conductor.back(begun, plan(), at(1_000)), at(1_000))).toBe(0);
+    expect(conductor.placeAt(plan(), conductor.back(begun, plan(), at(42_000)), at(42_000))).toBe(
+      30_000,
+    );
+    expect(conductor.placeAt(plan(), conductor.back(begun, plan(), at(31_000)), at(31_000))).toBe(
+      20_000,
+    );
+    expect(conductor.placeAt(plan(), conductor.back(begun, plan(), at(1_000)), at(1_000))).toBe(0);
   });
 
   it("lengthens the part that is on: its end and all after it move, its middle does not", () => {
@@ -195,5 +200,57 @@ describe("the conductor", () => {
     );
     expect(moved.segments.find((one) => one.id === "s2")?.label).toBe("hopping");
     expect(moved.segments.find((one) => one.id === "new")?.label).toBe("part 0");
+  });
+});
+
+describe("a place that waits", () => {
+  /** The second effort of the set waits for somebody. */
+  const made = () => {
+    const one = plan();
+    return { ...one, segments: one.segments.map((s) => ({ ...s, waits: s.id === "s4" })) };
+  };
+  const stop = made().segments.find((one) => one.id === "s4")!.from_ms;
+
+  it("is where the clock stands, whatever the time, and goes on from", () => {
+    for (const late of [0, 1, 60_000, 86_400_000]) {
+      expect(conductor.placeAt(made(), begun, at(stop + late))).toBe(stop);
+      expect(conductor.isWaiting(made(), begun, at(stop + late))).toBe(true);
+    }
+    expect(conductor.isWaiting(made(), begun, at(stop - 1))).toBe(false);
+    const gone = conductor.resume(begun, made(), at(stop + 90_000));
+    expect(conductor.placeAt(made(), gone, at(stop + 91_000))).toBe(stop + 1_000);
+    expect(conductor.isWaiting(made(), gone, at(stop + 91_000))).toBe(false);
+  });
+
+  it("is not paused, and can be skipped to, which goes on at once", () => {
+    expect(conductor.pause(begun, made(), at(stop + 5_000))).toBe(begun);
+    const skipped = conductor.skip(begun, made(), at(stop - 3_000));
+    expect(conductor.placeAt(made(), skipped, at(stop - 2_000))).toBe(stop + 1_000);
+  });
+
+  it("moves with what is lengthened before it", () => {
+    const longer = conductor.stretch(begun, made(), 15_000, at(40_000));
+    const now = conductor.standing(made(), longer);
+    expect(conductor.standsAt(now, longer)).toBe(stop + 15_000);
+  });
+
+  it("loses a go that is to be done again, and stands before its get-ready", () => {
+    const done = conductor.record(begun, plan(), 0, 70_000);
+    expect(done.done?.map((one) => one.segment)).toEqual(["s0", "s1", "s2"]);
+    const again = conductor.again(done, plan(), at(70_000));
+    const ready = plan().segments.find((one) => one.phase === "ready")!;
+    expect(again).toMatchObject({ paused_ms: ready.from_ms, ended: false });
+    expect(again.done?.map((one) => one.segment)).toEqual(["s0"]);
+  });
+
+  it("leaves a whole block: what was done of it is on record, the rest as nothing", () => {
+    const left = conductor.skipBlock(begun, plan(), at(42_300));
+    expect(left.done).toMatchObject([
+      { segment: "s2", seconds: 12 },
+      { segment: "s3", seconds: 0 },
+      { segment: "s4", seconds: 0 },
+      { segment: "s5", seconds: 0 },
+    ]);
+    expect(conductor.placeAt(plan(), left, at(42_300))).toBe(98_000);
   });
 });

@@ -5,7 +5,6 @@
 import type { Schemas } from "../api/client";
 import { goOn, offset, passed as cuesPassed, stand } from "../parts/anchored";
 
-export { offset } from "../parts/anchored";
 export { clockShown } from "../parts/clockShown";
 
 export type Timeline = Pick<Schemas["TimelinePage"], "segments" | "cues" | "blocks" | "total_ms">;
@@ -25,6 +24,7 @@ export function begin(runId: string, planRevision: number, at: number): Conduct 
     plan_revision: planRevision,
     anchor_ms: Math.round(at),
     paused_ms: null,
+    going_from_ms: 0,
     pauses: [],
     edits: [],
     swaps: [],
@@ -106,6 +106,25 @@ export function edited(plan: Timeline, edits: Conduct["edits"]): Timeline {
   return { segments, cues, blocks, total_ms: plan.total_ms + shift };
 }
 
+/**
+ * What the clock shows: by itself it goes no further than a place that waits. Every device sees that
+ * alike, and so does a page opened again; nobody has to stop it.
+ */
+export function placeAt(plan: Timeline, state: Conduct, at: number): number {
+  return Math.min(offset(state, at), standsAt(plan, state) ?? Infinity);
+}
+/** Where the clock comes to stand next, going as it does now; null where nothing waits any more. */
+export function standsAt(plan: Timeline, state: Conduct): number | null {
+  const from = state.going_from_ms ?? 0;
+  return plan.segments.find((one) => one.waits && one.from_ms > from)?.from_ms ?? null;
+}
+/** Whether the clock stands at a place that waits until somebody goes on. */
+export function isWaiting(plan: Timeline, state: Conduct | null, at: number): boolean {
+  if (!state || state.ended || state.paused_ms != null) return false;
+  const stop = standsAt(plan, state);
+  return stop !== null && offset(state, at) >= stop;
+}
+
 /** The segment at a moment: -1 before the beginning, the number of segments after the end. */
 export function segmentAt(plan: Timeline, at: number): number {
   if (at < 0) return -1;
@@ -124,17 +143,23 @@ function changed(state: Conduct, change: Partial<Conduct>): Conduct {
 
 /** The clock put at a place of the timeline, going or standing as it was. */
 function put(state: Conduct, place: number, at: number): Partial<Conduct> {
+  const going_from_ms = Math.round(place);
   return state.paused_ms != null
-    ? { paused_ms: Math.round(place) }
-    : { anchor_ms: Math.round(at - place) };
+    ? { paused_ms: going_from_ms, going_from_ms }
+    : { anchor_ms: Math.round(at - place), going_from_ms };
 }
 
-export function pause(state: Conduct, at: number): Conduct {
-  return state.ended ? state : stand(state, at);
+export function pause(state: Conduct, plan: Timeline, at: number): Conduct {
+  if (state.ended || isWaiting(plan, state, at)) return state;
+  return stand(state, at);
 }
 
-export function resume(state: Conduct, at: number): Conduct {
-  return state.ended ? state : goOn(state, at);
+/** Go on: after a pause, or from the place at which the clock waits. */
+export function resume(state: Conduct, plan: Timeline, at: number): Conduct {
+  if (state.ended) return state;
+  if (isWaiting(plan, state, at)) return changed(state, put(state, placeAt(plan, state, at), at));
+  if (state.paused_ms == null) return state;
+  return { ...goOn(state, at), going_from_ms: state.paused_ms };
 }
 
 /** What was really done of a segment when it is left at a moment. */
@@ -171,7 +196,7 @@ export function swap(
   /** One of the block's stations; otherwise it is what the segment is of. */
   station?: string,
 ): Conduct {
-  const index = Math.max(0, segmentAt(plan, offset(state, at)));
+  const index = Math.max(0, segmentAt(plan, placeAt(plan, state, at)));
   const segment = plan.segments[index];
   const was = station ?? segment?.label;
   if (!segment || was === undefined || !label.trim() || was === label.trim()) return state;
@@ -186,7 +211,7 @@ export function showOnWall(state: Conduct, wall: NonNullable<Conduct["wall"]>): 
 
 /** On to the next segment; what was left out is on record. */
 export function skip(state: Conduct, plan: Timeline, at: number): Conduct {
-  const place = offset(state, at);
+  const place = placeAt(plan, state, at);
   const index = segmentAt(plan, place);
   const one = plan.segments[index];
   if (!one) return state;
@@ -194,20 +219,50 @@ export function skip(state: Conduct, plan: Timeline, at: number): Conduct {
   return changed(state, { ...put(state, one.to_ms, at), done });
 }
 
+/** On to the next block, whatever is left of this one. */
+export function skipBlock(state: Conduct, plan: Timeline, at: number): Conduct {
+  const place = placeAt(plan, state, at);
+  const first = segmentAt(plan, place);
+  const block = plan.segments[first]?.block;
+  const last = plan.segments.findLastIndex((one) => one.block === block);
+  if (block === undefined || last < first) return state;
+  const left = plan.segments
+    .slice(first, last + 1)
+    .flatMap((_one, number) => leave(state, plan, first + number, place));
+  const end = plan.segments[last]?.to_ms ?? place;
+  return changed(state, { ...put(state, end, at), done: [...(state.done ?? []), ...left] });
+}
+
 /** To the beginning of this segment, or of the one before when it has only just begun. */
 export function back(state: Conduct, plan: Timeline, at: number): Conduct {
-  const place = offset(state, at);
+  const place = placeAt(plan, state, at);
   let index = Math.min(segmentAt(plan, place), plan.segments.length - 1);
   const begun = plan.segments[index]?.from_ms ?? 0;
   if (place - begun < 3_000 && index > 0) index -= 1;
   const before = new Set(plan.segments.slice(0, index).map((one) => one.id));
   const done = (state.done ?? []).filter((one) => before.has(one.segment));
-  return changed(state, { ...put(state, plan.segments[index]?.from_ms ?? 0, at), done });
+  const place_ms = plan.segments[index]?.from_ms ?? 0;
+  return changed(state, { ...put(state, place_ms, at), done, ended: false });
+}
+
+/** The go of a test that is on, or was on last in this block, from its get-ready: it waits there. */
+export function again(state: Conduct, plan: Timeline, at: number): Conduct {
+  const place = placeAt(plan, state, at);
+  const here = Math.min(segmentAt(plan, place), plan.segments.length - 1);
+  const block = plan.segments[here]?.block;
+  const index = plan.segments.findLastIndex(
+    (one) => one.block === block && one.phase === "ready" && one.from_ms < place,
+  );
+  const one = plan.segments[index];
+  if (!one) return state;
+  const before = new Set(plan.segments.slice(0, index).map((each) => each.id));
+  const done = (state.done ?? []).filter((each) => before.has(each.segment));
+  return changed(state, { done, ended: false, paused_ms: one.from_ms, going_from_ms: one.from_ms });
 }
 
 /** Lengthen (or shorten) the segment that is on, never to less than has passed. */
 export function stretch(state: Conduct, plan: Timeline, ms: number, at: number): Conduct {
-  const place = offset(state, at);
+  const place = placeAt(plan, state, at);
   const index = segmentAt(plan, place);
   const one = plan.segments[index];
   if (!one) return state;

@@ -48,7 +48,9 @@ export function useCalls({ plan, state, leading, record }: Called) {
     at.value = now();
     const one = state.value;
     if (!one || one.ended || one.paused_ms != null || !plan.value) return;
-    const to = conductor.offset(one, at.value);
+    const waits = conductor.isWaiting(plan.value, one, at.value);
+    // What is said where the clock waits is said when it goes on.
+    const to = conductor.placeAt(plan.value, one, at.value) - (waits ? 1 : 0);
     if (heardRun !== one.run_id || heard === null) {
       // Taken up after a reload: what has passed is not called again.
       heardRun = one.run_id;
@@ -62,11 +64,15 @@ export function useCalls({ plan, state, leading, record }: Called) {
     const cue = cues.at(-1);
     if (cue) call(cue, to);
     else if (flash.value && !conductor.passed(plan.value, to - 2_500, to).length) flash.value = "";
-    if (calls.value) record(from, to);
+    if (calls.value) record(from, waits ? to + 1 : to);
     if (to >= plan.value.total_ms) lock.release();
   }
   function handOver(to: number) {
-    for (const cue of conductor.passed(plan.value!, to, to + AHEAD_MS)) {
+    const end = Math.min(
+      to + AHEAD_MS,
+      (conductor.standsAt(plan.value!, state.value!) ?? Infinity) - 1,
+    );
+    for (const cue of conductor.passed(plan.value!, to, end)) {
       if (ahead.has(cue.at_ms)) continue;
       const takeBack = playIn(cue.kind, cue.at_ms - to);
       if (takeBack) ahead.set(cue.at_ms, takeBack);
@@ -100,7 +106,13 @@ export function useCalls({ plan, state, leading, record }: Called) {
     spoken,
     lock,
     openHere,
-    place: computed(() => (state.value ? conductor.offset(state.value, at.value) : 0)),
+    place: computed(() =>
+      state.value && plan.value ? conductor.placeAt(plan.value, state.value, at.value) : 0,
+    ),
+    /** The clock stands until somebody goes on. */
+    waiting: computed(
+      () => plan.value !== null && conductor.isWaiting(plan.value, state.value, at.value),
+    ),
     /** After a jump nothing in between is called. */
     forget() {
       heard = null;

@@ -4,7 +4,8 @@ import { newer } from "./useConductor";
 
 describe("which state of a conductor is believed", () => {
   const first = begin("a", 1, 1_000);
-  const later = pause(first, 5_000);
+  const plan = { segments: [], cues: [], blocks: [], total_ms: 0 };
+  const later = pause(first, plan, 5_000);
 
   it("is the newer change of the same start, whichever device it comes from", () => {
     expect(newer(first, later)).toBe(later);

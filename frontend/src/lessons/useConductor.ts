@@ -10,6 +10,7 @@ import { answer, client, type Schemas } from "../api/client";
 import * as conductor from "./conductor";
 import { now } from "../parts/timeSource";
 import { useCalls } from "./useCalls";
+import { startRun, type Run } from "../sheet/run";
 import { runLane } from "../sync/lane";
 import { useSync } from "../sync/useSync";
 
@@ -69,8 +70,11 @@ function conduct(lessonId: string) {
   /** The run this device leads: it calls, and puts on record what has ended. */
   const leads = useLocalStorage(`${key}.leads`, "");
   const sync = useSync();
-  /** Waves that were put on record. */
-  const reported = useLocalStorage<Record<string, string>>(`${key}.runs`, {});
+  /** Waves that were put on record: the run that stands for each, and how many did before it. */
+  const reported = useLocalStorage<Record<string, { run: Run | null; times: number }>>(
+    `${key}.waves`,
+    {},
+  );
   const tellOthers = useAir(lessonId, (heard) => (state.value = newer(state.value, heard)));
 
   const known = computed(() => newer(state.value, query.data.value?.conduct ?? null));
@@ -103,36 +107,45 @@ function conduct(lessonId: string) {
   function reportRuns(body: Conduct) {
     const page = plan.value;
     if (!page) return;
+    const told = { ...reported.value };
+    const nameOf = (segment: string) => `${body.run_id} ${segment}`;
     for (const { segment: id, seconds, planned } of body.done ?? []) {
       const segment = page.segments.find((one) => one.id === id);
       const activity = segment && page.blocks[segment.block]?.activity_id;
-      const name = `${body.run_id} ${id}`;
-      if (!segment || !activity || segment.phase !== "work" || reported.value[name]) continue;
-      reported.value = { ...reported.value, [name]: "told" };
-      if (segment.try_number > 1) continue; // the clock of a wave is the same for every try
+      const { run, times } = told[nameOf(id)] ?? { run: null, times: 0 };
+      if (!segment || !activity || segment.phase !== "work" || !seconds || run) continue;
+      // The clock of a wave is the same for every try.
+      if (segment.try_number > 1) continue;
       const worked = Math.min(planned, seconds);
-      // The same wave told twice is one run; where one that counts was run before, that stays.
-      const run = namedId(name, namedId.URL);
-      void sync.put({
-        kind: "run",
-        id: runLane(run),
-        lane: runLane(run),
-        at: activity,
-        body: {
-          id: run,
-          way: "wave",
-          wave: segment.wave,
-          try_number: 1,
-          go_ms: 0,
-          revision: 1,
-          anchor_ms: Math.max(0, body.anchor_ms + segment.from_ms),
-          paused_ms: null,
-          pauses: [],
-          ended: worked >= planned ? "complete" : "early",
-          worked_seconds: worked,
-        },
-      });
+      const name = times ? `${nameOf(id)} ${times}` : nameOf(id);
+      const made: Run = {
+        // The same wave told twice is one run; where one that counts was run before, that stays.
+        ...startRun(
+          namedId(name, namedId.URL),
+          segment.wave,
+          Math.max(0, body.anchor_ms + segment.from_ms),
+        ),
+        ended: worked >= planned ? "complete" : "early",
+        worked_seconds: worked,
+      };
+      told[nameOf(id)] = { run: made, times };
+      tellRun(activity, made);
     }
+    // A go that is done again does not count as it was.
+    const done = new Set((body.done ?? []).map((one) => nameOf(one.segment)));
+    for (const segment of page.segments) {
+      const activity = page.blocks[segment.block]?.activity_id;
+      const { run, times } = told[nameOf(segment.id)] ?? { run: null, times: 0 };
+      if (!run || !activity || done.has(nameOf(segment.id))) continue;
+      told[nameOf(segment.id)] = { run: null, times: times + 1 };
+      const revision = run.revision + 1;
+      tellRun(activity, { ...run, revision, ended: "restarted", worked_seconds: null });
+    }
+    reported.value = told;
+  }
+  function tellRun(at: string, body: Run) {
+    const lane = runLane(body.id);
+    void sync.put({ kind: "run", id: lane, lane, at, body });
   }
 
   function step(change: (state: Conduct, plan: conductor.Timeline, at: number) => Conduct) {
@@ -168,11 +181,16 @@ function conduct(lessonId: string) {
       keep(begun);
     },
     togglePause() {
-      step((one, _, at) =>
-        one.paused_ms == null ? conductor.pause(one, at) : conductor.resume(one, at),
+      step((one, made, at) =>
+        one.paused_ms != null || conductor.isWaiting(made, one, at)
+          ? conductor.resume(one, made, at)
+          : conductor.pause(one, made, at),
       );
     },
+    /** The go that is on, or was last, once more. */
+    again: () => step(conductor.again),
     skip: () => step(conductor.skip),
+    skipBlock: () => step(conductor.skipBlock),
     back: () => step(conductor.back),
     swap: (label: string, activityId: string | null, station?: string) =>
       step((one, made, at) => conductor.swap(one, made, at, label, activityId, station)),

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { useQuery } from "@tanstack/vue-query";
-import { answer, client } from "../api/client";
+import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
-import { clockTime, dayWords, shortDay } from "../parts/words";
+import { clockTime, counted, dayWords, shortDay } from "../parts/words";
 
 const page = useQuery({
   queryKey: ["today"],
@@ -13,6 +13,21 @@ const challenges = useQuery({
   queryKey: ["open-challenges"],
   queryFn: () => answer(client.GET("/api/open-challenges")),
 });
+/** The tests of a lesson in which something waits, and what. */
+function waits(lesson: Schemas["WaitingLesson"]) {
+  return lesson.tests
+    .map((one) => ({
+      ...one,
+      words: [
+        one.recorded ? "" : "nobody yet",
+        one.recorded && one.missing ? `${one.missing} missing` : "",
+        one.odd ? `${counted(one.odd, "score")} to look at` : "",
+      ]
+        .filter(Boolean)
+        .join(", "),
+    }))
+    .filter((one) => one.words);
+}
 </script>
 
 <template>
@@ -33,7 +48,7 @@ const challenges = useQuery({
         <ul class="lessons">
           <li v-for="lesson in page.data.value.lessons" :key="lesson.id">
             <RouterLink
-              :to="{ name: lesson.battery ? 'grid' : 'run', params: { lessonId: lesson.id } }"
+              :to="{ name: 'hall', params: { lessonId: lesson.id } }"
               class="board lesson"
             >
               <span class="time figure">{{ clockTime(new Date(lesson.starts_at)) }}</span>
@@ -76,11 +91,22 @@ const challenges = useQuery({
             <h2>Waits for a check</h2>
             <ul class="short">
               <li v-for="lesson in page.data.value.waiting" :key="lesson.id">
-                <RouterLink
-                  :to="{ name: lesson.battery ? 'grid' : 'check', params: { lessonId: lesson.id } }"
-                >
+                <RouterLink :to="{ name: 'results', params: { lessonId: lesson.id } }">
                   {{ lesson.class_name }}, {{ shortDay(lesson.starts_at) }}
                 </RouterLink>
+                <ul class="waits">
+                  <li v-for="test in waits(lesson)" :key="test.activity_id">
+                    <RouterLink
+                      :to="{
+                        name: 'results',
+                        params: { lessonId: lesson.id },
+                        query: { activity: test.activity_id },
+                      }"
+                    >
+                      {{ test.test }}</RouterLink>: {{ test.words }}
+                  </li>
+                  <li v-if="!waits(lesson).length">Nothing is left: close it.</li>
+                </ul>
               </li>
             </ul>
           </section>
@@ -88,9 +114,7 @@ const challenges = useQuery({
             <h2>The week ahead</h2>
             <ul class="short">
               <li v-for="lesson in page.data.value.coming" :key="lesson.id">
-                <RouterLink
-                  :to="{ name: lesson.battery ? 'grid' : 'run', params: { lessonId: lesson.id } }"
-                >
+                <RouterLink :to="{ name: 'hall', params: { lessonId: lesson.id } }">
                   {{ dayWords(new Date(lesson.starts_at)) }},
                   {{ clockTime(new Date(lesson.starts_at)) }}
                 </RouterLink>
@@ -158,6 +182,14 @@ const challenges = useQuery({
   grid-template-columns: 1fr 1fr;
   gap: 24px;
   margin-top: 34px;
+}
+.waits {
+  list-style: none;
+  padding-left: 14px;
+}
+.short .waits li {
+  padding: 2px 0;
+  border: 0;
 }
 .short {
   padding: 0;

@@ -72,3 +72,14 @@ export type Board = Schemas["ClassLanes"];
 export function keyOf(place: Place): string {
   return `${place.at} ${place.pupilId} ${place.slot}`;
 }
+
+/** The hall's clock as far as a way of taking scores goes by it: of one go of the test that is shown. */
+export interface HallClock {
+  /** Names the go that is on, was last, or comes next; "" before there is one. */
+  go: string;
+  phase: "before" | "ready" | "work" | "after";
+  /** Whole seconds left of getting ready or of the work. */
+  left: number;
+  /** Whole seconds worked of it. */
+  worked: number;
+}

@@ -5,9 +5,12 @@ from lauf.lessons.actions.hall import (
     report_run,
 )
 from lauf.lessons.actions.lessons import (
+    MOST_TESTS,
     add_activity,
+    change_lesson,
     close_lesson,
     copy_lesson,
+    delete_lesson,
     plan_lesson,
     reopen_lesson,
     set_conditions,
@@ -25,9 +28,12 @@ from lauf.lessons.actions.templates import (
 
 __all__ = [
     "MOST_BLOCKS",
+    "MOST_TESTS",
     "add_activity",
+    "change_lesson",
     "close_lesson",
     "copy_lesson",
+    "delete_lesson",
     "delete_template",
     "keep_revision",
     "plan_lesson",

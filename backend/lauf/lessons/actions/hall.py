@@ -36,7 +36,8 @@ def report_run(
     worked_seconds: int | None,
 ) -> Run:
     """Keep the state of one clock of an activity. The same report twice, or an older one that comes
-    late, changes nothing. Raises NotFound, or Refused when another run of the wave counts."""
+    late, changes nothing. Where a wave is run again after one that was stopped early, the later
+    one counts. Raises NotFound, or Refused when another run of the wave counts."""
     activity = activity_of(staff, activity_id)
     if way is Way.WAVE:
         worked_seconds = _worked(activity.protocol, wave, ended, worked_seconds)
@@ -53,6 +54,11 @@ def report_run(
         "by": staff,
     }
     fixed = {"activity": activity, "wave": wave, "way": way, "try_number": try_number}
+    if wave is not None and ended in (Run.Ended.COMPLETE, Run.Ended.EARLY):
+        cut_short = Run.objects.filter(
+            activity=activity, way=way, wave=wave, ended=Run.Ended.EARLY, anchor_ms__lt=anchor_ms
+        )
+        cut_short.exclude(pk=run_id).update(ended=Run.Ended.RESTARTED, worked_seconds=None)
     try:
         with transaction.atomic():
             run, made = Run.objects.select_for_update().get_or_create(
@@ -110,7 +116,7 @@ def report_conduct(
     if conduct is None or conduct.run_id != run_id:
         if conduct is not None and state["anchor_ms"] < conduct.state["anchor_ms"]:
             return conduct  # of a run begun before the one that is on
-        entries = entries_of_revision(lesson, plan_revision)
+        entries = entries_of_revision(lesson, plan_revision, private=staff.may_see_growth)
         conduct = Conduct(
             lesson=lesson,
             run_id=run_id,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Any
 from uuid import UUID
@@ -12,12 +13,14 @@ from django.utils import timezone
 from lauf.catalogue.queries import battery_of, battery_protocols, newest_protocol
 from lauf.errors import Refused
 from lauf.lessons.actions.plans import keep_revision
-from lauf.lessons.models import Activity, Lesson, PlanBlock
-from lauf.lessons.queries.lessons import activity_of, conditions_of, lesson_of
+from lauf.lessons.models import Activity, Lesson, PlanBlock, Run
+from lauf.lessons.queries.lessons import activity_of, conditions_of, is_used, lesson_of
 from lauf.lessons.queries.plans import kept_entry, saved_entries
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.queries import class_of
+
+MOST_TESTS = 12
 
 
 @transaction.atomic
@@ -25,29 +28,87 @@ def plan_lesson(
     staff: Staff,
     *,
     class_id: UUID,
-    test_id: UUID,
+    test_ids: Sequence[UUID],
     starts_at: datetime,
     minutes: int,
     place: str,
 ) -> Lesson:
-    """A lesson of one class with one test. Raises NotFound or Refused."""
+    """A lesson of one class with its tests in their order. Raises NotFound or Refused."""
     school_class = class_of(staff, class_id)
-    protocol = newest_protocol(staff, test_id)
-    where = place.strip()
-    if not where or len(where) > 60:
-        raise Refused("Say where the lesson is, in up to 60 letters: hall, playground, …")
-    if not 10 <= minutes <= 180:
-        raise Refused("A lesson lasts 10 to 180 minutes.")
+    wanted = dict.fromkeys(test_ids)
+    if not 1 <= len(wanted) <= MOST_TESTS:
+        raise Refused(f"A lesson has 1 to {MOST_TESTS} tests.")
+    protocols = [newest_protocol(staff, test) for test in wanted]
     lesson = Lesson.objects.create(
         school_id=staff.school_id,
         school_class=school_class,
         teacher=staff,
-        place=where,
+        place=_where(place),
         starts_at=starts_at,
-        minutes=minutes,
+        minutes=_minutes(minutes),
     )
-    Activity.objects.create(lesson=lesson, protocol=protocol)
+    Activity.objects.bulk_create(
+        Activity(lesson=lesson, position=place, protocol=protocol)
+        for place, protocol in enumerate(protocols)
+    )
     return lesson
+
+
+def _where(place: str) -> str:
+    where = place.strip()
+    if not where or len(where) > 60:
+        raise Refused("Say where the lesson is, in up to 60 letters: hall, playground, …")
+    return where
+
+
+def _minutes(minutes: int) -> int:
+    if not 10 <= minutes <= 180:
+        raise Refused("A lesson lasts 10 to 180 minutes.")
+    return minutes
+
+
+@transaction.atomic
+def change_lesson(
+    staff: Staff,
+    lesson_id: UUID,
+    *,
+    class_id: UUID,
+    starts_at: datetime,
+    minutes: int,
+    place: str,
+) -> Lesson:
+    """Change when and where a lesson is, and whose it is. The class and the day stay once something
+    was kept in it: scores carry both. Raises NotFound or Refused."""
+    lesson_of(staff, lesson_id)
+    lesson = Lesson.objects.select_for_update().get(pk=lesson_id)
+    school_class = class_of(staff, class_id)
+    moved = timezone.localdate(starts_at) != timezone.localdate(lesson.starts_at)
+    if (moved or school_class.pk != lesson.school_class_id) and is_used(lesson):
+        raise Refused("Scores are kept in this lesson: its class and its day stay as they are.")
+    if school_class.pk != lesson.school_class_id:
+        # Groups are made of the children of one class.
+        for block in lesson.blocks.filter(settings__has_key="groups"):
+            block.settings.pop("groups")
+            block.save(update_fields=["settings"])
+    lesson.school_class, lesson.starts_at = school_class, starts_at
+    lesson.minutes, lesson.place = _minutes(minutes), _where(place)
+    lesson.save(update_fields=["school_class", "starts_at", "minutes", "place"])
+    log(staff, Change.What.LESSON, f"Lesson of {lesson} changed: {lesson.place}", lesson.id)
+    return lesson
+
+
+@transaction.atomic
+def delete_lesson(staff: Staff, lesson_id: UUID) -> None:
+    """Delete a lesson in which nothing was kept. Raises NotFound or Refused."""
+    lesson_of(staff, lesson_id)
+    lesson = Lesson.objects.select_for_update().get(pk=lesson_id)
+    if is_used(lesson):
+        raise Refused("Something is kept in this lesson: it stays. Close it instead.")
+    log(staff, Change.What.LESSON, f"Lesson of {lesson} deleted: nothing was kept in it", lesson_id)
+    Run.objects.filter(activity__lesson=lesson).delete()
+    lesson.blocks.all().delete()
+    lesson.activities.all().delete()
+    lesson.delete()
 
 
 @transaction.atomic

@@ -24,19 +24,17 @@ def save_plan(
     staff: Staff, lesson_id: UUID, *, based_on: int, entries: list[dict[str, Any]]
 ) -> Lesson:
     """Keep a lesson's plan whole. A test new to the lesson becomes an activity; one that is taken
-    out goes, unless something was done in it. Raises NotFound, or Refused for a block that cannot
-    be, or when somebody has changed the plan meanwhile."""
+    out goes, unless something was done in it; a battery keeps its tests. Raises NotFound, or
+    Refused for a block that cannot be, or when somebody has changed the plan meanwhile."""
     lesson_of(staff, lesson_id)
     lesson = Lesson.objects.select_for_update().get(pk=lesson_id)
-    if lesson.battery_id is not None:
-        raise Refused("A battery is filled as a grid; plan a lesson of its own for the hall.")
     if lesson.plan_revision != based_on:
         raise Refused("Somebody has changed this plan meanwhile: reload to see it.")
     if not 1 <= len(entries) <= MOST_BLOCKS:
         raise Refused(f"A plan has 1 to {MOST_BLOCKS} blocks.")
     entries = _with_ids(lesson, entries)
     plan = read_plan(staff, lesson, entries, max(1, lesson.school_class.pupils.count()))
-    left = {activity.id: activity for activity in lesson.activities.select_related("protocol")}
+    hidden, left = _activities_for(staff, lesson)
     kept: list[Activity | None] = []
     for one in plan:
         if one.version is None:
@@ -50,9 +48,11 @@ def save_plan(
         if activity is not None:
             left.pop(activity.id)
         kept.append(activity or Activity(lesson=lesson, protocol=one.version))
+    if lesson.battery_id is not None and (left or any(one and one._state.adding for one in kept)):
+        raise Refused("A battery has the tests it was made of: they stay, and no others come in.")
     lesson.blocks.all().delete()
     _take_out(lesson, left.values())
-    _renumber([activity for activity in kept if activity])
+    _renumber([*(activity for activity in kept if activity), *hidden])
     PlanBlock.objects.bulk_create(
         PlanBlock(
             id=one.entry["id"],
@@ -78,6 +78,16 @@ def save_plan(
     words = f"Plan of {lesson} changed: {plural(len(plan), 'block')}"
     log(staff, Change.What.PLAN, words, lesson.id)
     return lesson
+
+
+def _activities_for(
+    staff: Staff, lesson: Lesson
+) -> tuple[list[Activity], dict[UUID, Activity]]:
+    """The tests of a lesson that a person may not see, which no plan of theirs touches; and the
+    others by their ids."""
+    found = list(lesson.activities.select_related("protocol__test"))
+    hidden = [a for a in found if a.protocol.test.private and not staff.may_see_growth]
+    return hidden, {a.id: a for a in found if a not in hidden}
 
 
 def _take_out(lesson: Lesson, activities: Iterable[Activity]) -> None:

@@ -11,7 +11,7 @@ from uuid import UUID
 from lauf.errors import Refused
 from lauf.lessons.models import Conduct, Lesson
 from lauf.lessons.queries.lessons import activity_of, lesson_of
-from lauf.lessons.queries.plans import read_plan, saved_entries
+from lauf.lessons.queries.plans import hall_entries, read_plan
 from lauf.lessons.queries.stations import rotation_of
 from lauf.people.models import Staff
 from lauf.rules.block_parts import Phase
@@ -30,7 +30,8 @@ def lesson_timeline(staff: Staff, lesson_id: UUID, *, fresh: bool = False) -> di
     if conduct is not None and conduct.timeline and not fresh:
         made, revision = conduct.timeline, conduct.plan_revision
     else:
-        made = made_timeline(staff, lesson, saved_entries(lesson))
+        entries = hall_entries(lesson, private=staff.may_see_growth)
+        made = made_timeline(staff, lesson, entries)
         revision = lesson.plan_revision
     return {
         **made,
@@ -83,6 +84,7 @@ def made_timeline(
                 "block": one.block,
                 "wave": one.wave,
                 "try_number": one.try_number,
+                "waits": one.waits,
             }
             for one in made.segments
         ],

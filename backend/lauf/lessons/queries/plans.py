@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Final
 from uuid import UUID
@@ -16,7 +16,7 @@ from lauf.lessons.queries.stations import check_groups, rotation_of
 from lauf.people.models import Staff
 from lauf.rules import plan as rules
 from lauf.rules.block_kinds import BLOCK_KINDS, SETTINGS
-from lauf.rules.blocks import Block, BlockKind, Movement, TrialPlan, read_efforts
+from lauf.rules.blocks import GET_READY, Block, BlockKind, Movement, TrialPlan, read_efforts
 from lauf.rules.plan import PlanItem, Planned
 from lauf.rules.quantities import Kind
 from lauf.rules.timeline import block_seconds, time_spent
@@ -55,7 +55,7 @@ def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children:
         levels=tuple((level, seconds) for level, seconds in entry.get("levels") or ()),
         movements=movements,
         count_seconds=entry.get("count_seconds") or 10,
-        test=_trial(version, children) if version and kind is BlockKind.TEST else None,
+        test=_trial(version, children, entry) if version and kind is BlockKind.TEST else None,
         stations=tuple(name for name in stations if name),
         **numbers,
     )
@@ -81,29 +81,47 @@ def _movements(entry: dict[str, Any]) -> tuple[Movement, ...]:
     )
 
 
-def _trial(version: ProtocolVersion, children: int) -> TrialPlan:
-    """The clock of a test in a lesson. Where only so many go at once, it has no clock for all: its
-    waves are those that the class needs."""
+def _trial(version: ProtocolVersion, children: int, entry: Mapping[str, Any]) -> TrialPlan:
+    """The clock of a test in a lesson: the protocol's seconds, where the plan says no others. Where
+    only so many go at once, it has no clock for all: its waves are those that the class needs."""
     test = planned(version, children)
     own_clock = version.at_once is None
+
+    def said(name: str, usual: int) -> int:
+        value = entry.get(name)
+        return usual if value is None else int(value)
+
     return TrialPlan(
         seconds=version.seconds if own_clock else None,
         waves=rules.waves_needed(test, children),
         tries=version.tries,
-        setup=version.setup_seconds,
+        setup=said("setup", version.setup_seconds),
         trial=version.trial_seconds,
-        changeover=version.changeover_seconds,
+        changeover=said("pause", version.changeover_seconds),
+        get_ready=said("get_ready", GET_READY),
+        # A plan that says nothing was made for a teacher who goes on by hand.
+        waits=entry.get("waits") is not False,
     )
 
 
-def saved_entries(lesson: Lesson) -> list[dict[str, Any]]:
-    """The blocks as they were entered; for a lesson without a plan one for each of its tests. Two
-    queries at most."""
+def saved_entries(lesson: Lesson, *, private: bool = True) -> list[dict[str, Any]]:
+    """The blocks as they were entered; for a lesson without a plan one for each of its tests,
+    without the private ones for who may not see them. Two queries at most."""
     blocks = list(lesson.blocks.select_related("activity__protocol"))
-    return [_entry(block) for block in blocks] or _tests_alone(lesson)
+    return [_entry(block) for block in blocks] or _tests_alone(lesson, private=private)
 
 
-def _tests_alone(lesson: Lesson) -> list[dict[str, Any]]:
+#: A lesson without a plan: everything is set up when the clock is started.
+_AT_ONCE: Final = {"setup": 0, "pause": 3}
+
+
+def hall_entries(lesson: Lesson, *, private: bool) -> list[dict[str, Any]]:
+    """The blocks as the clock goes by them. Two queries at most."""
+    entries = saved_entries(lesson, private=private)
+    return entries if lesson.plan_revision else [{**one, **_AT_ONCE} for one in entries]
+
+
+def _tests_alone(lesson: Lesson, *, private: bool) -> list[dict[str, Any]]:
     """The plan of a lesson before it has one: a block for each of its tests. One query."""
     return [
         {
@@ -114,6 +132,7 @@ def _tests_alone(lesson: Lesson) -> list[dict[str, Any]]:
             "activity_id": activity.id,
         }
         for activity in lesson.activities.select_related("protocol__test")
+        if private or not activity.protocol.test.private
     ]
 
 
@@ -140,9 +159,9 @@ def kept_entry(entry: dict[str, Any], activity_id: UUID | None) -> dict[str, Any
     }
 
 
-def entries_of_revision(lesson: Lesson, number: int) -> list[dict[str, Any]]:
-    """The blocks of a plan as it was kept once. Three queries at most. Raises Refused for a plan
-    there never was."""
+def entries_of_revision(lesson: Lesson, number: int, *, private: bool) -> list[dict[str, Any]]:
+    """The blocks of a plan as it was kept once, as the clock goes by them. Three queries at most.
+    Raises Refused for a plan there never was."""
     kept = PlanRevision.objects.filter(lesson=lesson, number=number).first()
     if kept is not None:
         return [
@@ -156,9 +175,9 @@ def entries_of_revision(lesson: Lesson, number: int) -> list[dict[str, Any]]:
             for entry in kept.entries
         ]
     if number == lesson.plan_revision:
-        return saved_entries(lesson)
+        return hall_entries(lesson, private=private)
     if number == 0:
-        return _tests_alone(lesson)
+        return [{**one, **_AT_ONCE} for one in _tests_alone(lesson, private=private)]
     raise Refused("That plan is not known here: reload to see the plan of this lesson.")
 
 
@@ -217,7 +236,9 @@ def plan_page(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]] | Non
     """A lesson's plan, or the one in `entries`, with what it takes and what it should be told.
     Seven queries. Raises NotFound or Refused."""
     group = _class_of(staff, lesson_id)
-    asked = saved_entries(group.lesson) if entries is None else entries
+    asked = (
+        saved_entries(group.lesson, private=staff.may_see_growth) if entries is None else entries
+    )
     return describe(group, read_plan(staff, group.lesson, asked, group.children))
 
 

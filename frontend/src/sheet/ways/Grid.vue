@@ -104,6 +104,7 @@ const question = computed(() => sheet.questions.value.at(-1) ?? null);
         <p
           v-else
           :ref="battery.field"
+          data-cell
           tabindex="0"
           class="board now"
           data-testid="all-in"

@@ -56,6 +56,7 @@ const isHere = (row: number, column: number) =>
             <input
               v-if="isHere(row, column)"
               :ref="grid.field"
+              data-cell
               v-model="entry.typed.value"
               class="field figure"
               :inputmode="pad ? 'none' : 'text'"

@@ -109,6 +109,7 @@ const ownOf = computed(() => (row.value ? (own.get(row.value.child.pupil_id) ?? 
         <p
           v-if="cursor.rested.value"
           :ref="list.field"
+          data-cell
           tabindex="0"
           class="board rest"
           data-testid="all-in"

@@ -67,6 +67,7 @@ const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.ty
         <input
           v-if="active && place === cursor.column.value"
           :ref="list.field"
+          data-cell
           v-model="entry.typed.value"
           :inputmode="pad ? 'none' : 'text'"
           autocomplete="off"

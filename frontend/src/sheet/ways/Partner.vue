@@ -47,6 +47,7 @@ const { query, board, rows, sheet, done, variants } = test;
           Score of {{ row.child.name }}
           <input
             :ref="partner.field"
+            data-cell
             v-model="entry.typed.value"
             class="field said"
             inputmode="none"
@@ -87,7 +88,14 @@ const { query, board, rows, sheet, done, variants } = test;
         </div>
         <SheetNotes :sheet="sheet" @correct="partner.goTo" />
       </div>
-      <div v-else :ref="partner.field" tabindex="0" class="board ask" @keydown="partner.onKey">
+      <div
+        v-else
+        :ref="partner.field"
+        data-cell
+        tabindex="0"
+        class="board ask"
+        @keydown="partner.onKey"
+      >
         <p>
           <strong class="figure sum">
             {{ done === rows.length ? "All have said" : `${rows.length - done} missing` }}

@@ -11,7 +11,12 @@ import SheetNotes from "../parts/SheetNotes.vue";
 import PulseTable from "./PulseTable.vue";
 import { usePulse } from "./usePulse";
 
-const props = defineProps<{ lessonId: string; standIns: boolean; check?: number | null }>();
+const props = defineProps<{
+  lessonId: string;
+  standIns: boolean;
+  check?: number | null;
+  called?: boolean;
+}>();
 const pulsing = usePulse(props.lessonId);
 const { query, page, sheet, children, moments, moment, seconds, waited, formula, done } = pulsing;
 const { cursor, finder, focus } = pulsing;
@@ -52,7 +57,11 @@ function add() {
             after
             <input v-model.number="waited" class="field num" type="number" min="0" /> s of rest
           </label>
-          <PulseCount :seconds="seconds" @done="pulsing.choose(cursor.column.value)" />
+          <PulseCount
+            v-if="!called"
+            :seconds="seconds"
+            @done="pulsing.choose(cursor.column.value)"
+          />
           <span class="space" />
           <v-btn variant="text" @click="pulsing.takeBack">Undo</v-btn>
           <v-btn
@@ -86,6 +95,7 @@ function add() {
       <p
         v-if="cursor.rested.value"
         :ref="pulsing.field"
+        data-cell
         tabindex="0"
         class="board"
         data-testid="all-in"

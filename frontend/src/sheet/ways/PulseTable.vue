@@ -58,6 +58,7 @@ function questionOf(child: PulseChild, reading: PulseChild["readings"][number]) 
             <input
               v-if="isHere(row, column)"
               :ref="pulsing.field"
+              data-cell
               v-model="entry.typed.value"
               class="field beats"
               inputmode="numeric"

@@ -9,13 +9,17 @@ import Confirm from "../../parts/Confirm.vue";
 import LoadState from "../../parts/LoadState.vue";
 import FormsLine from "../parts/FormsLine.vue";
 import SheetNotes from "../parts/SheetNotes.vue";
+import type { HallClock } from "../types";
 import type { Activity } from "../useTest";
 import TallyArea from "./TallyArea.vue";
 import { useTally } from "./useTally";
 
-const props = defineProps<{ activity: Activity }>();
-const tallying = useTally(() => props.activity);
-const { test, state, said, seconds, areas, left, ready, stopped, again } = tallying;
+const props = defineProps<{ activity: Activity; clock?: HallClock | null }>();
+const tallying = useTally(
+  () => props.activity,
+  () => props.clock ?? null,
+);
+const { test, state, said, areas, isOn, again } = tallying;
 const { query, board, sheet } = test;
 const asking = ref(false);
 
@@ -40,17 +44,6 @@ useEventListener("keydown", (event) => {
   <LoadState :query="query">
     <section v-if="board" class="tally">
       <div class="line top">
-        <span v-if="left !== null" class="figure digits" data-testid="clock">
-          {{ ready ? `in ${left}` : left }}
-        </span>
-        <v-btn
-          v-if="seconds"
-          size="x-large"
-          :color="left === null ? 'primary' : undefined"
-          @click="tallying.start"
-        >
-          {{ left === null ? `Start ${seconds} s` : "Start again" }}
-        </v-btn>
         <v-btn
           size="x-large"
           variant="outlined"
@@ -61,8 +54,8 @@ useEventListener("keydown", (event) => {
         </v-btn>
         <v-btn
           size="x-large"
-          :color="left === null || stopped ? 'primary' : undefined"
-          :disabled="!state.taps.length || ready || (left !== null && !stopped)"
+          color="primary"
+          :disabled="!state.taps.length || isOn"
           @click="askKeep"
         >
           Keep these
@@ -101,11 +94,6 @@ useEventListener("keydown", (event) => {
 <style scoped>
 .top {
   margin-bottom: 10px;
-}
-.digits {
-  font-size: 4rem;
-  line-height: 0.9;
-  min-width: 2.2em;
 }
 .areas {
   list-style: none;

@@ -6,7 +6,7 @@ import type { Row } from "../useTest";
 import type { Tallying } from "./useTally";
 
 const props = defineProps<{ tallying: Tallying; row: Row; place: number }>();
-const { count, add, takeBack, others, replace, ready, left, stopped } = props.tallying;
+const { count, add, takeBack, others, replace, runs, state } = props.tallying;
 const SWIPE_PX = 60;
 const choosing = ref(false);
 let pressedAt: number | null = null;
@@ -44,7 +44,7 @@ function choose(event: Event) {
     <button
       type="button"
       class="area"
-      :class="{ still: !ready && left !== null && stopped }"
+      :class="{ still: !runs && state.taps.length > 0 }"
       @pointerdown="onDown"
       @pointermove="onMove"
       @pointerup="onUp"

@@ -5,13 +5,14 @@ import StateMark from "../../parts/StateMark.vue";
 import { clockShown } from "../../parts/clockShown";
 import FormsLine from "../parts/FormsLine.vue";
 import SheetNotes from "../parts/SheetNotes.vue";
+import type { HallClock } from "../types";
 import type { Activity } from "../useTest";
 import { useTarget } from "./useTarget";
 
-const props = defineProps<{ activity: Activity; conducted?: number | null }>();
+const props = defineProps<{ activity: Activity; clock?: HallClock | null }>();
 const target = useTarget(
   () => props.activity,
-  () => props.conducted ?? null,
+  () => props.clock ?? null,
 );
 const { test, query, page, movement, typed, problem, doubted, children, names, carries } = target;
 const { left, cursor, rowOf, partsOf, total, idle, focus } = target;
@@ -72,6 +73,7 @@ const isHere = (index: number) => !cursor.rested.value && index === cursor.row.v
                 <input
                   v-if="isHere(index)"
                   :ref="target.field"
+                  data-cell
                   v-model="typed"
                   class="field reps"
                   inputmode="text"
@@ -112,6 +114,7 @@ const isHere = (index: number) => !cursor.rested.value && index === cursor.row.v
         <p
           v-if="cursor.rested.value"
           :ref="target.field"
+          data-cell
           tabindex="0"
           class="mt-2"
           @keydown="target.onKey"

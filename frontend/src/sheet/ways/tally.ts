@@ -1,29 +1,33 @@
+import type { HallClock } from "../types";
+
 /** Counts of up to six children at once, as values: every tap can be taken back. */
 export interface Tally {
   /** Who is being counted, in the order of the areas. */
   pupils: string[];
   /** Whose every tap was, oldest first. */
   taps: string[];
-  /** When the clock says go, in the time source's milliseconds; null while it is not used. */
-  goAt: number | null;
-  seconds: number;
+  /** The go of the hall's clock that they were counted in; "" where no clock is called. */
+  go: string;
 }
 
 export const MOST = 6;
 
-export function begin(pupils: string[], seconds = 0): Tally {
-  return { pupils: pupils.slice(0, MOST), taps: [], goAt: null, seconds };
+export function begin(pupils: string[]): Tally {
+  return { pupils: pupils.slice(0, MOST), taps: [], go: "" };
 }
 export function count(state: Tally, pupilId: string): number {
   return state.taps.filter((one) => one === pupilId).length;
 }
-/** Whether a tap counts now: always without a clock, else from go to stop. */
-export function open(state: Tally, now: number): boolean {
-  return state.goAt === null || (now >= state.goAt && now < state.goAt + state.seconds * 1000);
+/** Why a tap does not count now; "" where it does: always without a clock, else during the work. */
+export function shut(state: Tally, clock: HallClock | null): string {
+  if (!clock) return "";
+  if (clock.phase !== "work") return "The clock does not run: that does not count.";
+  const isOther = state.taps.length > 0 && state.go !== clock.go;
+  return isOther ? "Keep the counts of the last go first." : "";
 }
-export function tap(state: Tally, pupilId: string, now: number): Tally {
-  if (!state.pupils.includes(pupilId) || !open(state, now)) return state;
-  return { ...state, taps: [...state.taps, pupilId] };
+export function tap(state: Tally, pupilId: string, clock: HallClock | null): Tally {
+  if (!state.pupils.includes(pupilId) || shut(state, clock)) return state;
+  return { ...state, taps: [...state.taps, pupilId], go: clock?.go ?? "" };
 }
 /** The newest tap taken back: of everybody, or of one child. */
 export function undo(state: Tally, pupilId?: string): Tally {

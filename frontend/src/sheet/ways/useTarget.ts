@@ -11,6 +11,7 @@ import { useUndoKey } from "../../parts/useUndoKey";
 import { useCursor, useField } from "../useCursor";
 import { useOwnRun } from "../useRun";
 import { useTest, type Activity } from "../useTest";
+import type { HallClock } from "../types";
 import { asTyped, parts, withReps, type Parts } from "./total";
 
 type Child = Schemas["TargetChild"];
@@ -19,8 +20,8 @@ const SPARE_REPS = 60;
 
 export function useTarget(
   activity: () => Activity,
-  /** Seconds worked by the conductor's clock, where that has come to this block. */
-  conducted: () => number | null,
+  /** The hall's clock, where that is the one of this test. */
+  clock: () => HallClock | null,
 ) {
   const test = useTest(activity);
   const { rows, sheet } = test;
@@ -29,8 +30,8 @@ export function useTarget(
   const at = ref(now());
   useIntervalFn(() => (at.value = now()), 1_000);
   const elapsed = computed(() => {
-    const led = conducted();
-    if (led !== null) return led;
+    const called = clock();
+    if (called) return called.worked;
     const from = own.goAt.value;
     return from === null ? 0 : Math.max(0, Math.floor((at.value - from) / 1000));
   });
@@ -173,6 +174,6 @@ export function useTarget(
   return {
     ...{ test, query, page, own, movement, typed, problem, doubted, children, names, carries },
     ...{ left, cursor, field, focus, rowOf, partsOf, total, save, undo, onKey },
-    idle: computed(() => conducted() === null && own.goAt.value === null),
+    idle: computed(() => clock() === null && own.goAt.value === null),
   };
 }

@@ -1,21 +1,16 @@
 <script setup lang="ts">
+/** One test of a lesson: what is odd, who is missing, what was corrected, every score. */
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, reactive, ref } from "vue";
 import { answer, ApiError, client, type Schemas } from "../api/client";
 import { v4 as newId } from "uuid";
-import DoneRecord from "../parts/DoneRecord.vue";
-import { useConductor } from "../lessons/useConductor";
-import { useLesson } from "../lessons/useLesson";
 import { now } from "../parts/timeSource";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, shortDay } from "../parts/words";
-import { useSync } from "../sync/useSync";
 
-const { lesson, activity } = useLesson();
-const sync = useSync();
-const { state } = useConductor();
+const props = defineProps<{ activityId: string }>();
+const { activityId } = props;
 const queries = useQueryClient();
-const activityId = activity().id;
 const page = useQuery({
   queryKey: ["check", activityId],
   queryFn: () =>
@@ -34,7 +29,6 @@ const typed = reactive<Record<string, string>>({});
 const why = reactive<Record<string, string>>({});
 const correcting = ref<string | null>(null);
 const problems = reactive<Record<string, string>>({});
-const closeProblem = ref("");
 const WHYS = ["misheard", "typed wrong", "partner counted again", "form did not count"];
 
 function found(ids: string[] | undefined): Schemas["Child"][] {
@@ -44,6 +38,7 @@ async function refresh() {
   await Promise.all([
     page.refetch(),
     queries.invalidateQueries({ queryKey: ["lanes", activityId] }),
+    queries.invalidateQueries({ queryKey: ["results"] }),
     queries.invalidateQueries({ queryKey: ["today"] }),
     queries.invalidateQueries({ queryKey: ["pupil"] }),
   ]);
@@ -100,54 +95,11 @@ function confirm(child: Schemas["Child"]) {
     }
   });
 }
-async function setClosed(closed: boolean) {
-  closeProblem.value = "";
-  const params = { params: { path: { lesson_id: lesson.value?.id ?? "" } } };
-  try {
-    const said = closed
-      ? await answer(client.POST("/api/lessons/{lesson_id}/close", params))
-      : await answer(client.POST("/api/lessons/{lesson_id}/reopen", params));
-    queries.setQueryData(["lesson", said.id], said);
-    await refresh();
-  } catch (error) {
-    closeProblem.value = (error as Error).message;
-  }
-}
 </script>
 
 <template>
   <LoadState :query="page">
     <div v-if="data" class="check">
-      <section class="sum">
-        <p>
-          <b class="figure">{{ data.recorded }}</b> of {{ data.children.length }} recorded
-        </p>
-        <p>
-          <b class="figure" data-testid="missing">{{ missing.length }}</b> missing
-        </p>
-        <p>
-          <b class="figure" data-testid="odd">{{ odd.length }}</b> to look at
-        </p>
-        <span class="space" />
-        <v-btn variant="outlined" :href="`/api/activities/${activityId}/scores.csv`" download>
-          Scores as CSV
-        </v-btn>
-        <v-btn v-if="!lesson?.closed_at" color="primary" size="large" @click="setClosed(true)">
-          Close the lesson
-        </v-btn>
-        <v-btn v-else variant="outlined" size="large" @click="setClosed(false)">Open again</v-btn>
-      </section>
-      <p v-if="closeProblem" role="alert" class="problem">{{ closeProblem }}</p>
-      <p v-if="lesson?.closed_at" role="status" class="board done">
-        Closed by {{ lesson.closed_by }} on {{ shortDay(lesson.closed_at) }},
-        {{ clockTime(new Date(lesson.closed_at)) }}. Every score is kept; a child's name opens its
-        record.
-      </p>
-      <p v-if="sync.waiting.value" role="alert" class="board">
-        {{ sync.waiting.value }} scores are still on this device and not sent.
-        <RouterLink :to="{ name: 'list', query: $route.query }">Look at them</RouterLink>
-      </p>
-
       <section>
         <h2>To look at</h2>
         <p v-if="!odd.length" class="quiet">Nothing odd.</p>
@@ -291,11 +243,6 @@ async function setClosed(closed: boolean) {
           </table>
         </div>
       </section>
-      <DoneRecord
-        :lesson-id="lesson?.id ?? ''"
-        :revision="state?.revision ?? null"
-        :done="state?.done?.length ?? 0"
-      />
     </div>
   </LoadState>
 </template>
@@ -304,19 +251,6 @@ async function setClosed(closed: boolean) {
 .check {
   display: grid;
   gap: 22px;
-}
-.sum {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: end;
-  gap: 12px 30px;
-}
-.sum b {
-  font-size: 2.4rem;
-  margin-right: 4px;
-}
-.space {
-  flex: 1;
 }
 .list {
   list-style: none;
@@ -368,8 +302,5 @@ async function setClosed(closed: boolean) {
 }
 .figure.field {
   font-size: 1.4rem;
-}
-.done {
-  border-left: 6px solid var(--line);
 }
 </style>

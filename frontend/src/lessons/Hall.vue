@@ -1,0 +1,253 @@
+<script setup lang="ts">
+/** The lesson on one screen: one clock, and under it the way that fits the block that is on. */
+import { useQuery } from "@tanstack/vue-query";
+import { useEventListener } from "@vueuse/core";
+import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from "vue";
+import { answer, client } from "../api/client";
+import DoneRecord from "../parts/DoneRecord.vue";
+import LoadState from "../parts/LoadState.vue";
+import { useSession } from "../people/session";
+import { useSync } from "../sync/useSync";
+import HallBar from "./HallBar.vue";
+import HallBrief from "./HallBrief.vue";
+import HallClock from "./HallClock.vue";
+import HallMore from "./HallMore.vue";
+import HallRail from "./HallRail.vue";
+import SwapDialog from "./SwapDialog.vue";
+import { SCREENS } from "./screens";
+import { useConductor } from "./useConductor";
+import { takesScores, useHall } from "./useHall";
+import { useLesson } from "./useLesson";
+
+const { lesson } = useLesson();
+const lessonId = lesson.value?.id ?? "";
+const session = useSession();
+const sync = useSync();
+const lead = useConductor();
+const { query, plan, state, place, flash, spoken } = lead;
+const hall = useHall(() => lesson.value!, lead);
+const { shown, stopOn, live, waiting, clock, touched, ways, way, segment, phase } = hall;
+lead.openHere.value += 1;
+onBeforeUnmount(() => (lead.openHere.value -= 1));
+
+/** How far every test is, asked anew as scores come in. */
+const results = useQuery({
+  queryKey: ["results", lessonId],
+  queryFn: () =>
+    answer(
+      client.GET("/api/lessons/{lesson_id}/results", { params: { path: { lesson_id: lessonId } } }),
+    ),
+  refetchInterval: () => (sync.waiting.value ? false : 5_000),
+});
+const swapping = ref(false);
+const moreShown = ref(false);
+const briefShown = ref<boolean | null>(null);
+/** The clock fills the screen, or folds, because somebody pressed the key. */
+const filled = ref(false);
+const hasScores = computed(() => takesScores(shown.value));
+/** A pulse is found and counted with the clock alone; then it is written down. */
+const counting = computed(
+  () =>
+    live.value &&
+    shown.value?.kind === "pulse" &&
+    shown.value.id === stopOn.value?.id &&
+    segment.value?.phase !== "write",
+);
+const size = computed(() => {
+  if (filled.value || counting.value || !hasScores.value) return "whole";
+  const busy = touched.value || shown.value?.kind === "pulse" || shown.value?.kind === "grid";
+  const runs = !state.value || phase.value === "ready" || phase.value === "work" || waiting.value;
+  return busy || !runs || hall.isOwnClock.value ? "folded" : "tall";
+});
+const brief = computed(() => {
+  const test = shown.value?.activity;
+  return test && (briefShown.value ?? !live.value) && !touched.value ? test : null;
+});
+const stale = computed(
+  () =>
+    live.value &&
+    query.data.value !== undefined &&
+    (query.data.value.newer_plan || state.value?.plan_revision !== query.data.value.plan_revision),
+);
+/** The screen of what is shown, made anew for another test, and what it is handed. */
+const screen = computed(() => {
+  const stop = shown.value;
+  if (stop?.kind === "grid")
+    return { is: SCREENS.grid, key: "grid", held: { lesson: lesson.value } };
+  if (stop?.kind === "pulse") {
+    const called = live.value && stop.id === stopOn.value?.id;
+    const held = { lessonId, standIns: session.standIns, check: stop.check, called };
+    return { is: SCREENS.pulse, key: "pulse", held };
+  }
+  if (!stop?.activity || !way.value) return null;
+  const more = {
+    tally: { clock: clock.value },
+    tap: { standIns: session.standIns },
+    target: { clock: clock.value },
+  }[way.value.name];
+  const held = { activity: stop.activity, ...more };
+  return { is: SCREENS[way.value.name], key: `${way.value.name} ${stop.activity.id}`, held };
+});
+
+function fill() {
+  filled.value = !filled.value;
+}
+/** Keys that are the hall's also while an empty cell has the typing. */
+function onEmptyField(event: KeyboardEvent): boolean {
+  if (event.key === " " && event.shiftKey) fill();
+  else if (event.key === " " && hall.primary.value?.space) hall.primary.value.act();
+  else if (event.shiftKey && event.key === "ArrowRight" && live.value) hall.skip();
+  else if (event.shiftKey && event.key === "ArrowLeft" && live.value) hall.back();
+  else return false;
+  return true;
+}
+function beside(event: KeyboardEvent): boolean {
+  if (!live.value) return false;
+  if (event.key === "ArrowRight" || event.key === "n") hall.skip();
+  else if (event.key === "ArrowLeft" || event.key === "b") hall.back();
+  else if (event.key === "+") lead.stretch(15_000);
+  else if (event.key === "-") lead.stretch(-15_000);
+  else if (event.key === "s") swapping.value = true;
+  else return false;
+  return true;
+}
+useEventListener(
+  window,
+  "keydown",
+  (event: KeyboardEvent) => {
+    const target = event.target as HTMLElement;
+    if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
+    if (target.closest("select,[role=dialog],[role=alertdialog],.v-overlay")) return;
+    if (event.key === " " && target.closest("button,a")) return; // the pressed button does it
+    const field = target.closest<HTMLInputElement>("input,textarea");
+    if (field?.value) return;
+    const isCell = field === null || (field.type === "text" && typesHere(field));
+    if (!isCell || !(onEmptyField(event) || (!field && !typesHere(target) && beside(event))))
+      return;
+    event.preventDefault();
+    event.stopPropagation();
+  },
+  { capture: true },
+);
+// Filled or hidden, the way stays as it is; the typing comes back to it.
+const wayField = useTemplateRef<HTMLElement>("wayField");
+watch(size, async (now, before) => {
+  if (before !== "whole" || now === "whole") return;
+  await nextTick();
+  wayField.value?.querySelector<HTMLElement>("[data-cell]")?.focus();
+});
+/** Ways with keys of their own keep them. */
+function typesHere(target: HTMLElement): boolean {
+  return target.closest(".way") !== null;
+}
+</script>
+
+<template>
+  <LoadState :query="query">
+    <section v-if="plan && lesson" class="hall" :class="size">
+      <HallRail :hall="hall" :tests="results.data.value?.tests ?? []" />
+      <p v-if="lesson.medical_notes.length && !live" class="board notes">
+        <strong>Before you start:</strong>
+        <span v-for="note in lesson.medical_notes" :key="note.pupil_id">
+          ✚ {{ note.name }}: {{ note.note }}
+        </span>
+      </p>
+      <p v-if="stale" role="status" class="board">
+        The plan was changed after the start; this goes on as it began. Start again to use the new
+        plan.
+      </p>
+      <template v-if="size === 'whole'">
+        <HallClock :plan="plan" :state="state" :place="place" :flash="flash" :waiting="waiting" />
+        <div class="controls no-print">
+          <v-btn v-if="live" size="x-large" variant="outlined" @click="hall.back">Back</v-btn>
+          <v-btn
+            v-if="hall.primary.value"
+            color="primary"
+            size="x-large"
+            @click="hall.primary.value.act"
+          >
+            {{ hall.primary.value.says }}
+          </v-btn>
+          <v-btn
+            v-if="live && hall.primary.value?.says.startsWith('Next')"
+            size="x-large"
+            variant="outlined"
+            @click="hall.pause"
+          >
+            Pause
+          </v-btn>
+          <v-btn v-if="live" size="x-large" variant="outlined" @click="hall.skip">Skip</v-btn>
+          <v-btn v-if="hasScores" size="x-large" variant="text" @click="fill">Fold</v-btn>
+        </div>
+      </template>
+      <HallBar v-else :hall="hall" :folded="size === 'folded'" @fill="fill" />
+      <p class="sr-only" role="status" aria-live="assertive">{{ spoken }}</p>
+      <div class="line tools no-print">
+        <nav v-if="ways.length > 1" class="ways" aria-label="Ways to take the scores">
+          <button
+            v-for="one in ways"
+            :key="one.name"
+            type="button"
+            class="tag"
+            :aria-pressed="one.name === way?.name"
+            @click="hall.chooseWay(one.name)"
+          >
+            {{ one.label }}
+          </button>
+        </nav>
+        <button
+          v-if="shown?.activity"
+          type="button"
+          class="tag"
+          :aria-pressed="brief !== null"
+          @click="briefShown = brief === null"
+        >
+          How it is done
+        </button>
+        <RouterLink
+          v-if="shown?.kind === 'stations'"
+          class="tag"
+          :to="{ name: 'stations', params: { block: shown.block ?? 0 } }"
+        >
+          Who is where
+        </RouterLink>
+        <span class="space" />
+        <button type="button" class="tag" :aria-pressed="moreShown" @click="moreShown = !moreShown">
+          Clock and wall
+        </button>
+        <RouterLink class="tag strong" :to="{ name: 'results' }">To the results</RouterLink>
+      </div>
+      <HallMore v-if="moreShown" :hall="hall" :lesson-id="lessonId" @swap="swapping = true" />
+      <div
+        v-if="screen"
+        v-show="size !== 'whole'"
+        ref="wayField"
+        class="way"
+        :class="{ briefed: brief }"
+        @keydown="touched = true"
+        @pointerdown="touched = true"
+      >
+        <component :is="screen.is" :key="screen.key" class="screen" v-bind="screen.held">
+          <template #test="{ test }">{{ test.test }}</template>
+        </component>
+        <HallBrief v-if="brief" :test="brief" />
+      </div>
+      <p class="quiet keys no-print">
+        <kbd>Space</kbd> the large button · <kbd>Shift</kbd> <kbd>Space</kbd> the clock fills the
+        screen · <kbd>Shift</kbd> <kbd>→</kbd> skip · <kbd>Shift</kbd> <kbd>←</kbd> back
+        <template v-if="!hasScores">
+          · <kbd>+</kbd> <kbd>-</kbd> 15 s · <kbd>s</kbd> swap
+        </template>
+      </p>
+      <DoneRecord
+        v-if="state && !hasScores"
+        :lesson-id="lessonId"
+        :revision="state.revision"
+        :done="state.done?.length ?? 0"
+      />
+      <SwapDialog v-model="swapping" :hall="hall" :lesson-id="lessonId" />
+    </section>
+  </LoadState>
+</template>
+
+<style scoped src="./hall.css"></style>

@@ -1,0 +1,145 @@
+<script setup lang="ts">
+/** The hall's clock in one line, tall or folded: what now, how long, what next, and the buttons. */
+import { computed } from "vue";
+import * as conductor from "./conductor";
+import { phaseWords, useClockWords } from "./useClockWords";
+import { useConductor } from "./useConductor";
+import type { Hall } from "./useHall";
+
+const props = defineProps<{ hall: Hall; folded: boolean }>();
+defineEmits<{ fill: [] }>();
+const { plan, state, place, flash } = useConductor();
+const { segment, primary, live, paused, waiting, isOwnClock, stopOn } = props.hall;
+const words = useClockWords(plan, state, place);
+const what = computed(() => {
+  if (words.over.value) return "The end";
+  if (flash.value && !waiting.value) return flash.value;
+  return phaseWords(segment.value?.phase) ?? segment.value?.label ?? "";
+});
+</script>
+
+<template>
+  <div class="hall-bar no-print" :class="[segment?.phase, { folded }]">
+    <p
+      v-if="!isOwnClock || !state"
+      class="figure digits"
+      :data-testid="folded ? 'strip-clock' : 'clock'"
+    >
+      {{ words.over.value ? "0" : conductor.clockShown(words.left.value) }}
+    </p>
+    <div class="words">
+      <p class="figure now" :class="{ flash: flash && !waiting }" data-testid="now">
+        <span v-if="waiting" class="stands" data-testid="waiting">Ready?</span>
+        <span v-else-if="paused" class="stands" data-testid="paused">paused</span>
+        {{ what }}
+      </p>
+      <p class="quiet">
+        <strong data-testid="block">{{ stopOn?.label }}</strong>{{
+          segment?.wave ? `, wave ${segment.wave}` : ""
+        }}
+        · next: {{ words.following.value }}
+      </p>
+    </div>
+    <div class="buttons">
+      <v-btn
+        v-if="primary"
+        color="primary"
+        :size="folded ? 'large' : 'x-large'"
+        @click="primary.act"
+      >
+        {{ primary.says }}
+      </v-btn>
+      <v-btn
+        v-if="live && primary?.says !== 'Pause' && !paused && !waiting"
+        size="large"
+        variant="outlined"
+        @click="hall.pause"
+      >
+        Pause
+      </v-btn>
+      <v-btn v-if="live" size="large" variant="outlined" @click="hall.back">Back</v-btn>
+      <v-btn v-if="live" size="large" variant="outlined" @click="hall.skip">Skip</v-btn>
+      <v-btn size="large" variant="text" @click="$emit('fill')">Fill</v-btn>
+    </div>
+    <p v-if="!folded" class="track" aria-hidden="true">
+      <span class="runner" :style="{ left: `${words.share.value * 100}%` }" />
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.hall-bar {
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  align-items: center;
+  gap: 4px 22px;
+  border: 3px solid var(--line);
+  border-radius: 6px;
+  background: var(--board);
+  padding: 10px 18px 4px;
+}
+.hall-bar.folded {
+  padding: 4px 14px;
+}
+.digits {
+  font-size: clamp(5rem, 13vw, 10rem);
+  line-height: 0.86;
+  min-width: 2em;
+  font-variant-numeric: tabular-nums;
+  color: var(--chalk);
+}
+.work .digits,
+.count .digits {
+  color: var(--ink);
+}
+.folded .digits {
+  font-size: 2.8rem;
+}
+.now {
+  font-size: clamp(1.8rem, 4vw, 3.4rem);
+  line-height: 1;
+}
+.folded .now {
+  font-size: 1.6rem;
+}
+.now.flash {
+  color: var(--pennant);
+}
+.stands {
+  border: 3px solid var(--pennant);
+  border-radius: 4px;
+  padding: 0 10px;
+  margin-right: 8px;
+}
+.buttons {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: end;
+  gap: 8px;
+}
+.track {
+  position: relative;
+  grid-column: 1 / -1;
+  height: 16px;
+  border-top: 3px solid var(--line);
+}
+.runner {
+  position: absolute;
+  top: -3px;
+  width: 14px;
+  height: 14px;
+  margin-left: -7px;
+  background: var(--pennant);
+  border-radius: 0 0 3px 3px;
+}
+@media (max-width: 860px) {
+  .hall-bar {
+    grid-template-columns: auto 1fr;
+    gap: 4px 12px;
+  }
+  .buttons {
+    grid-column: 1 / -1;
+    justify-content: start;
+  }
+}
+</style>

@@ -1,0 +1,91 @@
+<script setup lang="ts">
+/** The lesson's blocks in their order: what is on, what is shown, how far scores are in. */
+import type { Schemas } from "../api/client";
+import { takesScores, type Hall, type Stop } from "./useHall";
+
+const props = defineProps<{ hall: Hall; tests: Schemas["TestWaits"][] }>();
+const { stops, stopOn, shown, chosen, live, show } = props.hall;
+function recorded(stop: Stop): string {
+  const one = props.tests.find((test) => test.activity_id === stop.activity?.id);
+  return one ? `${one.recorded}/${one.recorded + one.missing}` : "";
+}
+function isOn(stop: Stop): boolean {
+  return live.value && stop.id === stopOn.value?.id;
+}
+</script>
+
+<template>
+  <nav class="rail no-print" aria-label="Blocks">
+    <button
+      v-for="stop in stops"
+      :key="stop.id"
+      type="button"
+      class="stop"
+      :class="{ on: isOn(stop), scores: takesScores(stop) }"
+      :aria-pressed="stop.id === shown?.id"
+      @pointerdown.prevent
+      @click="show(stop)"
+    >
+      <span>{{ stop.label }}</span>
+      <b v-if="isOn(stop)" class="mark">now</b>
+      <span v-else-if="recorded(stop)" class="figure in">{{ recorded(stop) }}</span>
+    </button>
+    <button
+      v-if="live && chosen && chosen.id !== stopOn?.id"
+      type="button"
+      class="stop follow"
+      @click="show(stopOn)"
+    >
+      Show what is on: {{ stopOn?.label }}
+    </button>
+  </nav>
+</template>
+
+<style scoped>
+.rail {
+  display: flex;
+  gap: 6px;
+  overflow-x: auto;
+  padding-bottom: 4px;
+  margin-bottom: 8px;
+}
+.stop {
+  flex: none;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 48px;
+  max-width: 15em;
+  padding: 4px 14px;
+  border: 2px solid var(--rule);
+  border-bottom-width: 5px;
+  border-radius: 4px;
+  background: var(--board);
+  text-align: left;
+  line-height: 1.1;
+}
+.stop.scores {
+  border-bottom-color: var(--line);
+}
+.stop[aria-pressed="true"] {
+  border-color: var(--line);
+  font-weight: 700;
+  box-shadow: inset 0 0 0 1px var(--line);
+}
+.mark {
+  background: var(--line);
+  color: rgb(var(--v-theme-on-primary));
+  padding: 2px 8px;
+  border-radius: 3px;
+}
+.in {
+  color: var(--chalk);
+  font-size: 1.1rem;
+}
+.follow {
+  border-style: dashed;
+  border-color: var(--pennant);
+  font-weight: 700;
+  max-width: none;
+}
+</style>

@@ -1,0 +1,109 @@
+<script setup lang="ts">
+/** When and where a lesson is, and whose; and an unused one deleted. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
+import { reactive, ref } from "vue";
+import { useRouter } from "vue-router";
+import { answer, client, type Schemas } from "../api/client";
+import { ask } from "../parts/ask";
+import { localInput } from "../parts/words";
+
+const props = defineProps<{ lesson: Schemas["LessonPage"] }>();
+const router = useRouter();
+const queries = useQueryClient();
+const open = ref(false);
+const form = reactive({ class_id: "", starts_at: "", minutes: 45, place: "" });
+const classes = useQuery({
+  queryKey: ["classes"],
+  queryFn: () => answer(client.GET("/api/classes")),
+  enabled: open,
+});
+const params = { path: { lesson_id: props.lesson.id } };
+
+function edit() {
+  const { class_id, starts_at, minutes, place } = props.lesson;
+  Object.assign(form, { class_id, minutes, place, starts_at: localInput(new Date(starts_at)) });
+  keeping.reset();
+  removing.reset();
+  open.value = true;
+}
+const keeping = useMutation({
+  mutationFn: () => {
+    const starts_at = new Date(form.starts_at).toISOString();
+    const body = { ...form, minutes: Number(form.minutes), starts_at };
+    return answer(client.PUT("/api/lessons/{lesson_id}", { params: params, body }));
+  },
+  onSuccess(page) {
+    open.value = false;
+    queries.setQueryData(["lesson", page.id], page);
+    void queries.invalidateQueries();
+  },
+});
+const removing = useMutation({
+  mutationFn: () => answer(client.DELETE("/api/lessons/{lesson_id}", { params })),
+  async onSuccess() {
+    open.value = false;
+    await router.push({ name: "today" });
+    void queries.invalidateQueries({ queryKey: ["today"] });
+  },
+});
+async function remove() {
+  const yes = await ask({
+    title: "Delete this lesson?",
+    words: "Nothing is kept in it. Its plan goes too; that cannot be undone.",
+    yes: "Delete it",
+  });
+  if (yes) removing.mutate();
+}
+</script>
+
+<template>
+  <button type="button" class="link no-print" @click="edit">Change</button>
+  <v-dialog v-model="open" max-width="560" aria-label="Change the lesson">
+    <form class="board stack" @submit.prevent="keeping.mutate()">
+      <h2>Change the lesson</h2>
+      <p v-if="lesson.used" class="quiet">
+        Scores are kept in it: its class and its day stay as they are.
+      </p>
+      <label class="labelled">
+        Class
+        <select v-model="form.class_id" class="field" :disabled="lesson.used">
+          <option v-for="one in classes.data.value?.classes" :key="one.id" :value="one.id">
+            {{ one.name }}
+          </option>
+        </select>
+      </label>
+      <label class="labelled">
+        Begins
+        <input v-model="form.starts_at" class="field" type="datetime-local" required />
+      </label>
+      <label class="labelled">
+        Minutes
+        <input v-model.number="form.minutes" class="field" type="number" min="10" max="180" />
+      </label>
+      <label class="labelled">
+        Place <input v-model="form.place" class="field" maxlength="60" required />
+      </label>
+      <p v-if="keeping.error.value || removing.error.value" role="alert" class="problem">
+        {{ (keeping.error.value ?? removing.error.value)?.message }}
+      </p>
+      <div class="line">
+        <v-btn type="submit" color="primary" :loading="keeping.isPending.value">Keep it</v-btn>
+        <v-btn variant="outlined" @click="open = false">Not now</v-btn>
+        <span class="space" />
+        <v-btn v-if="!lesson.used" variant="text" @click="remove">Delete the lesson</v-btn>
+      </div>
+    </form>
+  </v-dialog>
+</template>
+
+<style scoped>
+.link {
+  text-decoration: underline;
+  color: var(--line);
+  min-height: 32px;
+  padding: 0 8px;
+}
+.space {
+  flex: 1;
+}
+</style>

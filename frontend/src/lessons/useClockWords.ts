@@ -1,0 +1,53 @@
+/** What the conductor's clock says now and what comes next: the same on every screen. */
+import { computed, type Ref } from "vue";
+import * as conductor from "./conductor";
+
+const PHASES: Record<string, string> = {
+  ready: "Get ready",
+  work: "Work",
+  rest: "Rest",
+  count: "Count",
+  write: "Write down",
+  swap: "Swap",
+  settle: "Stop",
+};
+/** What is called in a phase; nothing where the label says it. */
+export function phaseWords(phase: string | undefined): string | undefined {
+  return PHASES[phase ?? ""];
+}
+
+export function useClockWords(
+  plan: Readonly<Ref<conductor.Timeline | null>>,
+  state: Readonly<Ref<conductor.Conduct | null>>,
+  place: Readonly<Ref<number>>,
+) {
+  const index = computed(() =>
+    plan.value && state.value ? conductor.segmentAt(plan.value, place.value) : 0,
+  );
+  const segment = computed(() => plan.value?.segments[index.value] ?? null);
+  const block = computed(() => plan.value?.blocks[segment.value?.block ?? -1] ?? null);
+  const left = computed(() => {
+    if (!segment.value) return 0;
+    const from = state.value ? place.value : segment.value.from_ms;
+    return conductor.secondsLeft(segment.value, from);
+  });
+  const following = computed(() => {
+    const now = segment.value?.block;
+    const later = plan.value?.segments
+      .slice(index.value + 1)
+      .find((one) => !["settle", "ready"].includes(one.phase) || one.block !== now);
+    if (!later) return "the end";
+    const title = plan.value?.blocks[later.block]?.label ?? "";
+    if (later.block !== now) return title;
+    if (later.phase === "swap") return later.label === title ? "Swap" : later.label;
+    const phase = phaseWords(later.phase);
+    return phase && later.label !== title ? `${phase}: ${later.label}` : (phase ?? later.label);
+  });
+  return {
+    ...{ index, segment, block, left, following },
+    over: computed(
+      () => state.value !== null && plan.value !== null && place.value >= plan.value.total_ms,
+    ),
+    share: computed(() => Math.min(1, Math.max(0, place.value / (plan.value?.total_ms ?? 1)))),
+  };
+}
