@@ -77,13 +77,19 @@ def test_an_open_battery_waits_on_today_and_leads_to_its_grid(world: World) -> N
     assert [(row["id"], row["battery"]) for row in waiting] == [(str(lesson.id), True)]
 
 
-def test_a_battery_is_no_lesson_for_the_hall(world: World) -> None:
+def test_a_battery_is_planned_like_a_lesson_and_keeps_its_tests(world: World) -> None:
     staff = world.head.staff
     assert staff is not None
     battery = make_battery(staff, "Term check", [world.activity.protocol.test_id])
     lesson = start_sitting(staff, battery.id, world.school_class.id)
-    plan = {"blocks": [{"kind": "water", "label": "Water", "seconds": 60}]}
-    answer = world.teacher.ask("PUT", f"/api/lessons/{lesson.id}/plan", plan)
-    assert answer.status_code == 422 and "filled as a grid" in answer.json()["message"]
+    plan = f"/api/lessons/{lesson.id}/plan"
+    water = {"kind": "water", "label": "Water", "seconds": 60}
+    test = {"kind": "test", "test_id": world.activity.protocol.test_id}
+    answer = world.teacher.ask("PUT", plan, {"blocks": [water]})
+    assert answer.status_code == 422 and "tests it was made of" in answer.json()["message"]
+    kept = world.teacher.ask("PUT", plan, {"blocks": [water, test]})
+    assert [one["kind"] for one in kept.json()["blocks"]] == ["water", "test"]
+    timeline = world.teacher.ask("GET", f"/api/lessons/{lesson.id}/timeline").json()
+    assert [one["label"] for one in timeline["blocks"]] == ["Water", "Press-ups in 60 s"]
     grid = world.teacher.ask("GET", f"/api/lessons/{world.activity.lesson_id}/grid")
     assert grid.status_code == 422 and "not a battery" in grid.json()["message"]

@@ -20,6 +20,7 @@ export const vuetify = createVuetify({
   defaults: {
     VBtn: { variant: "flat", rounded: "md" },
     VTextField: { variant: "outlined", density: "comfortable", hideDetails: "auto" },
+    VAutocomplete: { variant: "outlined", density: "comfortable", hideDetails: "auto" },
     VTextarea: { variant: "outlined", density: "comfortable", hideDetails: "auto" },
     VSelect: { variant: "outlined", density: "comfortable", hideDetails: "auto" },
   },

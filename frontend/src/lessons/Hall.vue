@@ -144,7 +144,11 @@ function typesHere(target: HTMLElement): boolean {
 
 <template>
   <LoadState :query="query">
-    <section v-if="plan && lesson" class="hall" :class="size">
+    <section
+      v-if="plan && lesson"
+      class="hall"
+      :class="[size, { noted: lesson.medical_notes.length && !live }]"
+    >
       <HallRail :hall="hall" :tests="results.data.value?.tests ?? []" />
       <p v-if="lesson.medical_notes.length && !live" class="board notes">
         <strong>Before you start:</strong>
@@ -156,7 +160,7 @@ function typesHere(target: HTMLElement): boolean {
         The plan was changed after the start; this goes on as it began. Start again to use the new
         plan.
       </p>
-      <template v-if="size === 'whole'">
+      <div v-if="size === 'whole'" class="clock" :class="{ filled }">
         <HallClock :plan="plan" :state="state" :place="place" :flash="flash" :waiting="waiting" />
         <div class="controls no-print">
           <v-btn v-if="live" size="x-large" variant="outlined" @click="hall.back">Back</v-btn>
@@ -177,18 +181,41 @@ function typesHere(target: HTMLElement): boolean {
             Pause
           </v-btn>
           <v-btn v-if="live" size="x-large" variant="outlined" @click="hall.skip">Skip</v-btn>
-          <v-btn v-if="hasScores" size="x-large" variant="text" @click="fill">Fold</v-btn>
+          <v-btn size="x-large" variant="text" @click="fill">{{ filled ? "Fold" : "Fill" }}</v-btn>
+          <v-btn
+            size="x-large"
+            variant="text"
+            :aria-expanded="moreShown"
+            @click="moreShown = !moreShown"
+          >
+            More
+          </v-btn>
         </div>
-      </template>
-      <HallBar v-else :hall="hall" :folded="size === 'folded'" @fill="fill" />
+      </div>
+      <HallBar
+        v-else
+        :hall="hall"
+        :folded="size === 'folded'"
+        :more-shown="moreShown"
+        @fill="fill"
+        @more="moreShown = !moreShown"
+      />
+      <HallMore
+        v-if="moreShown"
+        :hall="hall"
+        :lesson-id="lessonId"
+        @swap="swapping = true"
+        @fill="fill"
+      />
       <p class="sr-only" role="status" aria-live="assertive">{{ spoken }}</p>
-      <div class="line tools no-print">
+      <div v-if="shown?.activity || shown?.kind === 'stations'" class="line tools no-print">
         <nav v-if="ways.length > 1" class="ways" aria-label="Ways to take the scores">
           <button
             v-for="one in ways"
             :key="one.name"
             type="button"
             class="tag"
+            :class="{ strong: one.name === way?.name }"
             :aria-pressed="one.name === way?.name"
             @click="hall.chooseWay(one.name)"
           >
@@ -211,13 +238,7 @@ function typesHere(target: HTMLElement): boolean {
         >
           Who is where
         </RouterLink>
-        <span class="space" />
-        <button type="button" class="tag" :aria-pressed="moreShown" @click="moreShown = !moreShown">
-          Clock and wall
-        </button>
-        <RouterLink class="tag strong" :to="{ name: 'results' }">To the results</RouterLink>
       </div>
-      <HallMore v-if="moreShown" :hall="hall" :lesson-id="lessonId" @swap="swapping = true" />
       <div
         v-if="screen"
         v-show="size !== 'whole'"
@@ -229,6 +250,13 @@ function typesHere(target: HTMLElement): boolean {
       >
         <component :is="screen.is" :key="screen.key" class="screen" v-bind="screen.held">
           <template #test="{ test }">{{ test.test }}</template>
+          <template #after>
+            <p class="after no-print">
+              <v-btn color="primary" size="large" :to="{ name: 'results', query: $route.query }">
+                To the results
+              </v-btn>
+            </p>
+          </template>
         </component>
         <HallBrief v-if="brief" :test="brief" />
       </div>

@@ -6,11 +6,18 @@ import { phaseWords, useClockWords } from "./useClockWords";
 import { useConductor } from "./useConductor";
 import type { Hall } from "./useHall";
 
-const props = defineProps<{ hall: Hall; folded: boolean }>();
-defineEmits<{ fill: [] }>();
+const props = defineProps<{ hall: Hall; folded: boolean; moreShown: boolean }>();
+defineEmits<{ fill: []; more: [] }>();
 const { plan, state, place, flash } = useConductor();
 const { segment, primary, live, paused, waiting, isOwnClock, stopOn } = props.hall;
 const words = useClockWords(plan, state, place);
+const wave = computed(() => {
+  const { wave: number = 0, block } = segment.value ?? {};
+  const called = plan.value?.segments.some(
+    (one) => one.block === block && one.phase === "work" && one.wave > 1,
+  );
+  return called && number ? `, wave ${number}` : "";
+});
 const what = computed(() => {
   if (words.over.value) return "The end";
   if (flash.value && !waiting.value) return flash.value;
@@ -34,10 +41,8 @@ const what = computed(() => {
         {{ what }}
       </p>
       <p class="quiet">
-        <strong data-testid="block">{{ stopOn?.label }}</strong>{{
-          segment?.wave ? `, wave ${segment.wave}` : ""
-        }}
-        · next: {{ words.following.value }}
+        <strong data-testid="block">{{ stopOn?.label }}</strong>{{ wave }} · next:
+        {{ words.following.value }}
       </p>
     </div>
     <div class="buttons">
@@ -57,9 +62,14 @@ const what = computed(() => {
       >
         Pause
       </v-btn>
-      <v-btn v-if="live" size="large" variant="outlined" @click="hall.back">Back</v-btn>
-      <v-btn v-if="live" size="large" variant="outlined" @click="hall.skip">Skip</v-btn>
-      <v-btn size="large" variant="text" @click="$emit('fill')">Fill</v-btn>
+      <template v-if="live">
+        <v-btn class="seldom" size="large" variant="outlined" @click="hall.back">Back</v-btn>
+        <v-btn class="seldom" size="large" variant="outlined" @click="hall.skip">Skip</v-btn>
+      </template>
+      <v-btn class="seldom" size="large" variant="text" @click="$emit('fill')">Fill</v-btn>
+      <v-btn size="large" variant="text" :aria-expanded="moreShown" @click="$emit('more')">
+        More
+      </v-btn>
     </div>
     <p v-if="!folded" class="track" aria-hidden="true">
       <span class="runner" :style="{ left: `${words.share.value * 100}%` }" />
@@ -76,13 +86,16 @@ const what = computed(() => {
   border: 3px solid var(--line);
   border-radius: 6px;
   background: var(--board);
-  padding: 10px 18px 4px;
+  padding: 8px 18px 2px;
+  position: sticky;
+  top: 0;
+  z-index: 4;
 }
 .hall-bar.folded {
   padding: 4px 14px;
 }
 .digits {
-  font-size: clamp(5rem, 13vw, 10rem);
+  font-size: clamp(4rem, 10vw, 8rem);
   line-height: 0.86;
   min-width: 2em;
   font-variant-numeric: tabular-nums;
@@ -131,6 +144,11 @@ const what = computed(() => {
   margin-left: -7px;
   background: var(--pennant);
   border-radius: 0 0 3px 3px;
+}
+@media (max-width: 600px) {
+  .seldom {
+    display: none; /* they stand under "More" too */
+  }
 }
 @media (max-width: 860px) {
   .hall-bar {

@@ -7,7 +7,7 @@ import { useConductor } from "./useConductor";
 import type { Hall } from "./useHall";
 
 const props = defineProps<{ hall: Hall; lessonId: string }>();
-defineEmits<{ swap: [] }>();
+defineEmits<{ swap: []; fill: [] }>();
 const lead = useConductor();
 const { state, sound, voice, unsent } = lead;
 const { live, clock } = props.hall;
@@ -54,10 +54,15 @@ async function wall(event: Event) {
 <template>
   <div class="more no-print">
     <template v-if="live">
+      <v-btn class="small-only" size="large" variant="outlined" @click="hall.back">Back</v-btn>
+      <v-btn class="small-only" size="large" variant="outlined" @click="hall.skip">Skip</v-btn>
       <v-btn size="large" variant="outlined" @click="lead.stretch(-15_000)">− 15 s</v-btn>
       <v-btn size="large" variant="outlined" @click="lead.stretch(15_000)">+ 15 s</v-btn>
       <v-btn size="large" variant="outlined" @click="$emit('swap')">Swap</v-btn>
     </template>
+    <v-btn class="small-only" size="large" variant="outlined" @click="$emit('fill')">
+      Fill the screen
+    </v-btn>
     <v-btn v-if="canAgain" size="large" variant="outlined" @click="again">This go again</v-btn>
     <v-btn v-if="state" size="large" variant="text" @click="startAgain">Start again</v-btn>
     <v-btn size="large" variant="outlined" :href="`/lessons/${lessonId}/projector`" target="_blank">
@@ -92,6 +97,11 @@ async function wall(event: Event) {
   flex-wrap: wrap;
   align-items: center;
   gap: 8px;
+}
+@media (min-width: 601px) {
+  .small-only {
+    display: none;
+  }
 }
 .tall {
   min-height: 48px;

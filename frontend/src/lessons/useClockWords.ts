@@ -11,6 +11,8 @@ const PHASES: Record<string, string> = {
   swap: "Swap",
   settle: "Stop",
 };
+/** Phases that are told of with what they belong to. */
+const QUIET = new Set(["settle", "ready"]);
 /** What is called in a phase; nothing where the label says it. */
 export function phaseWords(phase: string | undefined): string | undefined {
   return PHASES[phase ?? ""];
@@ -31,11 +33,13 @@ export function useClockWords(
     const from = state.value ? place.value : segment.value.from_ms;
     return conductor.secondsLeft(segment.value, from);
   });
+  /** More of the same, as the trials of a test that nobody calls. */
+  const isMore = (one: conductor.Segment) => one.phase === "open" && one.wave > 1;
   const following = computed(() => {
     const now = segment.value?.block;
     const later = plan.value?.segments
       .slice(index.value + 1)
-      .find((one) => !["settle", "ready"].includes(one.phase) || one.block !== now);
+      .find((one) => one.block !== now || (!QUIET.has(one.phase) && !isMore(one)));
     if (!later) return "the end";
     const title = plan.value?.blocks[later.block]?.label ?? "";
     if (later.block !== now) return title;

@@ -80,9 +80,7 @@ def save_plan(
     return lesson
 
 
-def _activities_for(
-    staff: Staff, lesson: Lesson
-) -> tuple[list[Activity], dict[UUID, Activity]]:
+def _activities_for(staff: Staff, lesson: Lesson) -> tuple[list[Activity], dict[UUID, Activity]]:
     """The tests of a lesson that a person may not see, which no plan of theirs touches; and the
     others by their ids."""
     found = list(lesson.activities.select_related("protocol__test"))

@@ -30,7 +30,6 @@ export function useList(activity: () => Activity) {
       if (one && waves > 1) test.setWave(one.child.pupil_id, (one.wave % waves) + 1);
     },
     along: ref(false),
-    block: "center",
   });
   const row = computed(() =>
     typing.cursor.rested.value ? null : (rows.value[typing.cursor.row.value] ?? null),
