@@ -8,8 +8,8 @@ from typing import Any
 
 from django.utils import timezone
 
-from lauf.catalogue.actions import make_battery
 from lauf.catalogue import models as catalogue
+from lauf.catalogue.actions import make_battery
 from lauf.lessons.actions import start_sitting
 from lauf.lessons.models import Lesson, Run
 from lauf.people.models import Change
@@ -79,7 +79,7 @@ def test_results_say_what_today_says_waits(world: World) -> None:
     old = world.lesson_on(7)
     for pupil in world.pupils[:9]:
         world.record(pupil, "20", old)
-    odd = world.record(world.pupils[9], "21~", old)
+    odd = world.record(world.pupils[9], "20~", old)
     world.record(world.pupils[10], "a", old)
     results = f"/api/lessons/{old.lesson_id}/results"
 

@@ -104,6 +104,7 @@ def test_a_battery_day_with_every_kind_of_score(visit: Any, lauf: Served) -> Non
         page.keyboard.press("Enter")
     page.keyboard.press("Control+z")
     expect(page.get_by_test_id("said")).to_contain_text("taken back")
+    expect(page.get_by_test_id("filled")).to_have_text(f"{len(KINDS) + 2} / {30 * len(KINDS)}")
     page.reload()
     expect(page.get_by_test_id("filled")).to_have_text(f"{len(KINDS) + 2} / {30 * len(KINDS)}")
 
@@ -226,7 +227,8 @@ def test_sides_and_shots_by_touch(visit: Any, lauf: Served) -> None:
             ("Ten underarm shots at a box", ["● hit", "○ miss"] * 5, "5/10"),
         ):
             expect(page.locator("table.grid")).to_be_visible()
-            page.get_by_role("link", name=test).first.tap()
+            rail = page.get_by_role("navigation", name="Blocks")
+            rail.get_by_role("button", name=test).tap()
             pad = page.get_by_role("group", name="Pad")
             expect(pad).to_be_visible()
             child = page.locator("#child-20")
@@ -244,7 +246,7 @@ def test_sides_and_shots_by_touch(visit: Any, lauf: Served) -> None:
             expect(page.locator("#child-20 .score")).to_contain_text(words)
             expect(page.locator("#child-20 [data-state=saved]")).to_be_visible()
             assert page.evaluate("document.documentElement.scrollWidth") <= width
-            page.get_by_role("link", name="Grid", exact=True).tap()
+            rail.get_by_role("button", name="All tests").tap()
 
 
 def test_pulses_down_the_class(visit: Any, lauf: Served) -> None:
@@ -252,7 +254,7 @@ def test_pulses_down_the_class(visit: Any, lauf: Served) -> None:
     page: Page = one.page
     one.sign_in()
     page.locator("a.lesson", has_text="4 Heron").click()
-    page.get_by_role("link", name="Pulse", exact=True).click()
+    page.get_by_role("button", name="Pulse at rest").click()
     boxes = page.get_by_role("textbox", name=re.compile("^Beats of"))
     expect(boxes).to_be_focused()
     for beats in ("14", "15", "13"):

@@ -21,13 +21,20 @@ SOON = 200
 
 
 def skip_to(page: Page, block: str) -> None:
-    """Skip, by key, until the conductor has come to a block."""
+    """Skip, by key, until the clock has come to a block."""
     now = page.get_by_test_id("block")
     for _ in range(60):
         if block in now.inner_text():
             return
-        page.keyboard.press("ArrowRight")
+        page.keyboard.press("Shift+ArrowRight")
     raise AssertionError(f"no block {block}")
+
+
+def follow(page: Page) -> None:
+    """Back to what the clock is at, where a sheet that was typed in has stayed."""
+    button = page.get_by_role("button", name=re.compile("^Show what is on"))
+    if button.count():
+        button.press("Enter")
 
 
 def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: Served) -> None:
@@ -47,20 +54,23 @@ def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: 
     # All sixteen blocks, the kit and the children's list are printed on one page.
     printed = page.pdf(format="A4")
     assert len(re.findall(rb"/Type\s*/Page\b", printed)) == 1
-    page.get_by_role("link", name="Conduct", exact=True).press("Enter")
+    page.get_by_role("link", name="Hall", exact=True).press("Enter")
     expect(page.get_by_role("button", name="Start the lesson")).to_be_visible()
     page.locator("body").press("Space")
 
     def pulses(block: str, beats: list[int]) -> None:
-        """At a pulse check of the lesson: to the entry, one child after the other, and back."""
+        """At a pulse check of the lesson: found, counted, and written down, child after child."""
         skip_to(page, block)
-        page.get_by_role("link", name="Write the beats down").press("Enter")
+        expect(page.get_by_test_id("clock")).to_be_visible()
+        page.keyboard.press("Shift+ArrowRight")
+        expect(page.get_by_test_id("now")).to_contain_text("Count")
+        page.keyboard.press("Shift+ArrowRight")
+        # The count is over: the clock folds, and the typing is where the beats go.
         expect(page.locator("input.beats")).to_be_focused()
         expect(page.get_by_test_id("strip-clock")).to_be_visible()
         for number in beats:
             page.keyboard.type(str(number))
             page.keyboard.press("Enter")
-        page.get_by_role("link", name="Conduct", exact=True).press("Enter")
         expect(page.get_by_test_id("block")).to_contain_text(block)
 
     pulses("Pulse at rest", [14, 15, 13])
@@ -74,14 +84,15 @@ def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: 
     page.locator("body").press("Space")
     # The plan said high knees; today it is squats, and the record says so.
     skip_to(page, "High knees")
-    page.keyboard.press("ArrowRight")  # from get ready to work
+    follow(page)
+    page.keyboard.press("Shift+ArrowRight")  # from get ready to work
     page.keyboard.press("s")
     page.get_by_label("What is done from now on").fill("squats")
     page.keyboard.press("Enter")
     expect(page.get_by_test_id("now")).to_contain_text("squats")
     # Every key press is heard, however fast: nine seconds of work, then on.
     one.ahead(9_000)
-    page.keyboard.press("ArrowRight")
+    page.keyboard.press("Shift+ArrowRight")
     pulses("Pulse after high knees", [26, 27, 25])
     pulses("Pulse after burpees", [29, 30, 28])
     pulses("Pulse after resting", [18, 19, 17])
@@ -89,7 +100,6 @@ def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: 
     row = page.get_by_role("row", name=re.compile("squats"))
     expect(row).to_contain_text("instead of high knees")
     expect(row).to_contain_text("9 s of")
-    page.get_by_role("link", name="Pulse", exact=True).first.press("Enter")
     expect(page.get_by_text("Burpees raised our pulse most: 174")).to_be_visible()
 
     kept = lauf.sql(
@@ -155,10 +165,11 @@ def test_stations_on_two_screens(visit: Any, lauf: Served) -> None:
     assert groups == ["Alder", "Birch", "Cedar", "Elm"]
 
     screen.goto(f"{wall.url}/lessons/{lesson}/projector")
-    page.get_by_role("link", name="Conduct", exact=True).press("Enter")
+    page.get_by_role("link", name="Hall", exact=True).press("Enter")
     expect(page.get_by_role("button", name="Start the lesson")).to_be_visible()
     page.locator("body").press("Space")
     skip_to(page, "Stations")
+    follow(page)
     page.keyboard.press("ArrowRight")
     rounds = []
     for number in range(1, 5):
@@ -194,6 +205,7 @@ def test_stations_on_two_screens(visit: Any, lauf: Served) -> None:
         "SELECT u.given_name FROM people_pupil u JOIN lessons_lesson l "
         "ON l.school_class_id = u.school_class_id WHERE l.id = %s", lesson)]  # fmt: skip
     assert not any(name in screen.locator("main").inner_text() for name in names)
+    page.get_by_role("button", name="More", exact=True).press("Enter")
     page.get_by_label("The wall shows").select_option("names")
     page.get_by_role("alertdialog").get_by_role("button", name="Show it").press("Enter")
     expect(screen.get_by_test_id("round")).to_contain_text(names[0])

@@ -40,12 +40,14 @@ def field(page: Page) -> Any:
 
 def open_lesson(page: Page) -> None:
     page.locator("a.lesson", has_text="4 Heron").press("Enter")
-    expect(page.get_by_role("button", name="Start wave 1")).to_be_visible()
+    expect(page.get_by_role("button", name="Start the lesson")).to_be_visible()
 
 
 def open_capture(page: Page) -> None:
+    """The list of the lesson's test, which the rail of its blocks leads to."""
     open_lesson(page)
-    page.get_by_role("link", name="Capture", exact=True).press("Enter")
+    rail = page.get_by_role("navigation", name="Blocks")
+    rail.get_by_role("button", name=re.compile("^Press-ups")).press("Enter")
     expect(field(page)).to_be_focused()
 
 
@@ -102,37 +104,42 @@ def test_the_whole_job_by_keyboard(visit: Any, lauf: Served, downloads: Path) ->
 
 
 def two_waves(page: Page) -> None:
-    """Wave one: paused, reloaded in mid-run, resumed, run to its end."""
+    """Wave one: paused, reloaded in mid-run, resumed, run to its end. All by the one large button."""
     page.keyboard.press("Space")
-    expect(page.locator(".digits.work")).to_be_visible()
+    now = page.get_by_test_id("now")
+    while "Press-ups" not in page.get_by_test_id("block").inner_text():
+        page.keyboard.press("Shift+ArrowRight")
+    expect(page.get_by_role("button", name="Ready: go")).to_be_visible()
     page.keyboard.press("Space")
-    expect(page.get_by_test_id("state")).to_have_text("Paused")
+    expect(now).to_contain_text("Work")
+    page.keyboard.press("Space")
+    expect(page.get_by_test_id("paused")).to_be_visible()
     left = page.get_by_test_id("clock").inner_text()
     page.reload()
-    expect(page.get_by_test_id("state")).to_have_text("Paused")
+    expect(page.get_by_test_id("paused")).to_be_visible()
     expect(page.get_by_test_id("clock")).to_have_text(left)
     page.keyboard.press("Space")
-    expect(page.get_by_test_id("state")).to_have_text("Stop", timeout=15_000)
+    # The partners change over, and the clock waits until they are ready.
+    expect(page.get_by_role("button", name="Go: wave 2")).to_be_visible(timeout=15_000)
 
-    # Wave two: started, started again, then stopped early; the record says so.
+    # Wave two: started, done again, then stopped early; the record says so.
     page.keyboard.press("Space")
-    expect(page.get_by_role("button", name="Start wave 2")).to_be_visible()
-    page.keyboard.press("Space")
-    expect(page.locator(".digits.work")).to_be_visible()
-    page.keyboard.press("r")
-    page.get_by_role("button", name="Start again").press("Enter")
+    expect(now).to_contain_text("Work")
+    page.get_by_role("button", name="More", exact=True).press("Enter")
+    page.get_by_role("button", name="This go again").press("Enter")
+    page.get_by_role("button", name="Do it again").press("Enter")
     expect(page.get_by_role("alertdialog")).to_have_count(0)  # keys go to the page again
-    expect(page.get_by_role("button", name="Start wave 2")).to_be_visible()
-    page.keyboard.press("Space")
-    expect(page.locator(".digits.work")).to_be_visible()
-    page.keyboard.press("s")
-    expect(page.get_by_test_id("state")).to_have_text(re.compile(r"Stopped after \d+ s"))
-    expect(page.get_by_role("link", name="Take the scores")).to_be_visible()
+    expect(page.get_by_role("button", name="Go on")).to_be_visible()
+    page.get_by_role("button", name="Go on").press("Enter")
+    expect(now).to_contain_text("Work")
+    page.keyboard.press("Shift+ArrowRight")
+    expect(page.get_by_test_id("block")).not_to_contain_text("Press-ups", timeout=15_000)
 
 
 def capture(page: Page) -> None:
     """Digits and Enter; a bad entry keeps the cursor and what was typed."""
-    page.get_by_role("link", name="Take the scores").press("Enter")
+    rail = page.get_by_role("navigation", name="Blocks")
+    rail.get_by_role("button", name=re.compile("^Press-ups")).press("Enter")
     expect(field(page)).to_be_focused()
     for bad in ("4o", "-3", "900"):
         page.keyboard.type(bad)
@@ -177,7 +184,7 @@ def capture(page: Page) -> None:
 
 def check(page: Page) -> None:
     """Settle the estimate, correct one, fill the gaps, close."""
-    page.get_by_role("link", name="Check", exact=True).press("Enter")
+    page.get_by_role("link", name="Results", exact=True).press("Enter")
     expect(page.get_by_test_id("missing")).to_have_text("3")
     estimate = page.locator("li.item", has_text="22 ~")
     estimate.get_by_role("button", name="Correct").press("Enter")
@@ -246,7 +253,8 @@ def test_capture_by_touch(visit: Any, lauf: Served) -> None:
         page: Page = one.page
         one.sign_in()
         page.locator("a.lesson", has_text="4 Heron").tap()
-        page.get_by_role("link", name="Capture", exact=True).tap()
+        rail = page.get_by_role("navigation", name="Blocks")
+        rail.get_by_role("button", name=re.compile("^Press-ups")).tap()
         pad = page.get_by_role("group", name="Pad")
         expect(pad).to_be_visible()
         small = [
@@ -279,15 +287,16 @@ def test_axe_finds_nothing_in_light_and_dark(visit: Any) -> None:
         expect(page.locator("a.lesson").first).to_be_visible()
         found[f"today {scheme}"] = one.axe()
         open_lesson(page)
-        found[f"run {scheme}"] = one.axe()
-        page.get_by_role("link", name="Capture", exact=True).press("Enter")
+        found[f"hall {scheme}"] = one.axe()
+        rail = page.get_by_role("navigation", name="Blocks")
+        rail.get_by_role("button", name=re.compile("^Press-ups")).press("Enter")
         expect(field(page)).to_be_focused()
         page.keyboard.type("4o")
         page.keyboard.press("Enter")
         found[f"capture {scheme}"] = one.axe()
-        page.get_by_role("link", name="Check", exact=True).press("Enter")
+        page.get_by_role("link", name="Results", exact=True).press("Enter")
         expect(page.get_by_role("heading", name="Missing")).to_be_visible()
-        found[f"check {scheme}"] = one.axe()
+        found[f"results {scheme}"] = one.axe()
         page.locator("table.plain").last.get_by_role("link").first.press("Enter")
         expect(page.get_by_role("heading", name="In time").first).to_be_visible()
         found[f"pupil {scheme}"] = one.axe()
@@ -295,7 +304,7 @@ def test_axe_finds_nothing_in_light_and_dark(visit: Any) -> None:
 
 
 def test_the_first_load_is_small(visit: Any) -> None:
-    """At most 350 kB of compressed script until the sign-in stands."""
+    """At most 140 kB of compressed script until the sign-in stands."""
     one = visit()
     sizes: list[int] = []
 
@@ -309,4 +318,4 @@ def test_the_first_load_is_small(visit: Any) -> None:
     one.page.on("response", weigh)
     one.page.goto(one.url)
     expect(one.page.get_by_label("User name")).to_be_visible()
-    assert 10_000 < sum(sizes) <= 350_000
+    assert 10_000 < sum(sizes) <= 140_000

@@ -45,11 +45,12 @@ def test_six_are_tallied_at_once(visit: Any, lauf: Served) -> None:
     page.goto(at[BOUNCE] % "tally")
     areas = page.locator(".area")
     expect(areas).to_have_count(6)
-    # With the clock: what is tapped before go and after stop does not count.
-    page.get_by_role("button", name="Start 30 s").press("Enter")
+    # With the hall's clock: what is tapped before go and after stop does not count.
+    page.get_by_role("button", name="Start the lesson").press("Enter")
     page.keyboard.press("1")
     expect(page.get_by_text("that does not count")).to_be_visible()
-    one.ahead(3_500)
+    one.ahead(10_500)
+    expect(page.get_by_test_id("now")).to_contain_text("Work")
     for key, times in (("1", 7), ("2", 5), ("3", 4), ("5", 1)):
         for _ in range(times):
             page.keyboard.press(key)
@@ -57,7 +58,7 @@ def test_six_are_tallied_at_once(visit: Any, lauf: Served) -> None:
     page.keyboard.press("Control+z")  # the one of 5
     page.reload()
     expect(areas.nth(0)).to_contain_text("6")
-    one.ahead(34_000)
+    one.ahead(41_000)
     page.keyboard.press("2")
     keep = page.get_by_role("button", name="Keep these")
     expect(keep).to_be_enabled()
@@ -157,8 +158,8 @@ def test_a_rep_target_grows_and_says_the_pace_still_needed(visit: Any, lauf: Ser
     one.ask("PUT", f"/api/lessons/{lesson}/plan", {"based_on": 0, "blocks": [block]})
     activity = one.ask("GET", f"/api/lessons/{lesson}")["activities"][0]["id"]
     page.goto(f"{one.url}/lessons/{lesson}/target?activity={activity}")
-    page.get_by_role("button", name="Start the clock").press("Enter")
-    one.ahead(600_000)
+    page.get_by_role("button", name="Start the lesson").press("Enter")
+    one.ahead(610_000)
     expect(page.get_by_test_id("left")).to_have_text("20:00")
     field = page.locator("input.reps")
     field.click()
@@ -234,14 +235,16 @@ def test_a_progressive_run_warns_once_and_ends_at_the_second_miss(visit: Any, la
     assert [row[2] for row in rows[:4]] == [2, 8, 8, 5]
 
 
-def test_a_way_that_does_not_fit_the_test_gives_way_to_the_list(visit: Any, lauf: Served) -> None:
+def test_a_way_that_does_not_fit_the_test_gives_way_to_one_that_does(
+    visit: Any, lauf: Served
+) -> None:
     one, at = begin(visit, BOUNCE, RUN)
     page: Page = one.page
     page.goto(at[RUN] % "tally")
-    expect(page.locator(".child.active input")).to_be_focused()
-    page.get_by_role("link", name="Beeps", exact=True).press("Enter")
     expect(page.get_by_test_id("stage")).to_be_visible()
-    page.get_by_role("link", name=BOUNCE).press("Enter")
+    page.get_by_role("button", name="List", exact=True).press("Enter")
+    expect(page.locator(".child.active input")).to_be_focused()
+    page.get_by_role("navigation", name="Blocks").get_by_role("button", name=BOUNCE).press("Enter")
     expect(page.locator(".child.active input")).to_be_focused()
 
 

@@ -25,8 +25,6 @@ const session = useSession();
 const sync = useSync();
 const lead = useConductor();
 const { query, plan, state, place, flash, spoken } = lead;
-const hall = useHall(() => lesson.value!, lead);
-const { shown, stopOn, live, waiting, clock, touched, ways, way, segment, phase } = hall;
 lead.openHere.value += 1;
 onBeforeUnmount(() => (lead.openHere.value -= 1));
 
@@ -39,6 +37,12 @@ const results = useQuery({
     ),
   refetchInterval: () => (sync.waiting.value ? false : 5_000),
 });
+const hall = useHall(
+  () => lesson.value!,
+  lead,
+  (id) => results.data.value?.tests.find((one) => one.activity_id === id)?.missing === 0,
+);
+const { shown, stopOn, live, waiting, clock, touched, ways, way, segment, phase } = hall;
 const swapping = ref(false);
 const moreShown = ref(false);
 const briefShown = ref<boolean | null>(null);
@@ -162,7 +166,7 @@ function typesHere(target: HTMLElement): boolean {
       </p>
       <div v-if="size === 'whole'" class="clock" :class="{ filled }">
         <HallClock :plan="plan" :state="state" :place="place" :flash="flash" :waiting="waiting" />
-        <div class="controls no-print">
+        <div class="controls no-print" @pointerdown.prevent>
           <v-btn v-if="live" size="x-large" variant="outlined" @click="hall.back">Back</v-btn>
           <v-btn
             v-if="hall.primary.value"
@@ -268,7 +272,7 @@ function typesHere(target: HTMLElement): boolean {
         </template>
       </p>
       <DoneRecord
-        v-if="state && !hasScores"
+        v-if="state"
         :lesson-id="lessonId"
         :revision="state.revision"
         :done="state.done?.length ?? 0"

@@ -45,7 +45,7 @@ const what = computed(() => {
         {{ words.following.value }}
       </p>
     </div>
-    <div class="buttons">
+    <div class="buttons" @pointerdown.prevent>
       <v-btn
         v-if="primary"
         color="primary"

@@ -187,8 +187,19 @@ function conduct(lessonId: string) {
           : conductor.pause(one, made, at),
       );
     },
-    /** The go that is on, or was last, once more. */
-    again: () => step(conductor.again),
+    /** The go that is on, or was last, once more; that it was begun stays on record. */
+    again() {
+      step((one, made, at) => {
+        const place = conductor.placeAt(made, one, at);
+        const segment = made.segments[conductor.segmentAt(made, place)];
+        const activity = segment && made.blocks[segment.block]?.activity_id;
+        if (activity && segment.phase === "work" && segment.try_number === 1) {
+          const anchor = Math.max(0, one.anchor_ms + segment.from_ms);
+          tellRun(activity, { ...startRun(newId(), segment.wave, anchor), ended: "restarted" });
+        }
+        return conductor.again(one, made, at);
+      });
+    },
     skip: () => step(conductor.skip),
     skipBlock: () => step(conductor.skipBlock),
     back: () => step(conductor.back),

@@ -32,7 +32,12 @@ export function takesScores(stop: Stop | null): boolean {
   return stop !== null && (stop.kind === "pulse" || stop.kind === "grid" || stop.activity !== null);
 }
 
-export function useHall(lesson: () => Lesson, lead: Lead) {
+export function useHall(
+  lesson: () => Lesson,
+  lead: Lead,
+  /** Whether everybody has a score of an activity. */
+  isAllIn: (activityId: string) => boolean,
+) {
   const route = useRoute();
   const router = useRouter();
   const { plan, state, place, waiting } = lead;
@@ -99,16 +104,21 @@ export function useHall(lesson: () => Lesson, lead: Lead) {
     const block = stop && !(live.value && stop.id === stopOn.value?.id) ? { block: stop.id } : {};
     void router.replace({ query: { ...rest, ...kept, ...block } });
   }
-  /** Something was entered in what is shown: it stays when the clock goes on. */
+  /** Something was entered in what is shown: it stays when the clock goes on, until all are in. */
   const touched = ref(false);
   watch(
-    () => stopOn.value?.id,
-    (_on, before) => {
-      const there = stops.value.find((one) => one.id === before);
-      if (!chosen.value && live.value && touched.value && there && takesScores(there)) show(there);
+    stopOn,
+    (on, before) => {
+      if (!live.value || on?.id === before?.id) return;
+      // One pulse after another is the same table: it goes on to the next column.
+      if (on?.kind === "pulse" && shown.value?.kind === "pulse") show(on);
+      else if (!chosen.value && touched.value && before && wants(before)) show(before);
     },
     { flush: "sync" },
   );
+  function wants(stop: Stop): boolean {
+    return takesScores(stop) && !(stop.activity && isAllIn(stop.activity.id));
+  }
   watch(
     () => shown.value?.id,
     () => (touched.value = false),

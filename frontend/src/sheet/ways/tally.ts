@@ -18,9 +18,10 @@ export function begin(pupils: string[]): Tally {
 export function count(state: Tally, pupilId: string): number {
   return state.taps.filter((one) => one === pupilId).length;
 }
-/** Why a tap does not count now; "" where it does: always without a clock, else during the work. */
+/** Why a tap does not count now; "" where it does: always while no clock is used, else during the
+ * work. */
 export function shut(state: Tally, clock: HallClock | null): string {
-  if (!clock) return "";
+  if (!clock?.go) return "";
   if (clock.phase !== "work") return "The clock does not run: that does not count.";
   const isOther = state.taps.length > 0 && state.go !== clock.go;
   return isOther ? "Keep the counts of the last go first." : "";
