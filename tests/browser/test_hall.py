@@ -97,7 +97,7 @@ def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: 
     pulses("Pulse after burpees", [29, 30, 28])
     pulses("Pulse after resting", [18, 19, 17])
     page.get_by_text("What was done").click()
-    row = page.get_by_role("row", name=re.compile("squats"))
+    row = page.get_by_role("row", name=re.compile("High knees squats"))
     expect(row).to_contain_text("instead of high knees")
     expect(row).to_contain_text("9 s of")
     expect(page.get_by_text("Burpees raised our pulse most: 174")).to_be_visible()

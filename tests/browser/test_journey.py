@@ -63,7 +63,7 @@ def test_the_whole_job_by_keyboard(visit: Any, lauf: Served, downloads: Path) ->
     card = page.locator("a.lesson", has_text="4 Heron")
     expect(card).to_contain_text("28 children")
     expect(card).to_contain_text("medical notes")
-    open_lesson(page)
+    open_capture(page)
     expect(page.get_by_text("keep inhalers at hand")).to_be_visible()
 
     two_waves(page)

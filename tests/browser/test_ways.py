@@ -47,6 +47,7 @@ def test_six_are_tallied_at_once(visit: Any, lauf: Served) -> None:
     expect(areas).to_have_count(6)
     # With the hall's clock: what is tapped before go and after stop does not count.
     page.get_by_role("button", name="Start the lesson").press("Enter")
+    expect(page.get_by_role("button", name="Pause")).to_be_visible()
     page.keyboard.press("1")
     expect(page.get_by_text("that does not count")).to_be_visible()
     one.ahead(10_500)
@@ -59,6 +60,7 @@ def test_six_are_tallied_at_once(visit: Any, lauf: Served) -> None:
     page.reload()
     expect(areas.nth(0)).to_contain_text("6")
     one.ahead(41_000)
+    expect(page.get_by_test_id("now")).not_to_contain_text("Work")
     page.keyboard.press("2")
     keep = page.get_by_role("button", name="Keep these")
     expect(keep).to_be_enabled()
@@ -159,6 +161,7 @@ def test_a_rep_target_grows_and_says_the_pace_still_needed(visit: Any, lauf: Ser
     activity = one.ask("GET", f"/api/lessons/{lesson}")["activities"][0]["id"]
     page.goto(f"{one.url}/lessons/{lesson}/target?activity={activity}")
     page.get_by_role("button", name="Start the lesson").press("Enter")
+    expect(page.get_by_role("button", name="Pause")).to_be_visible()
     one.ahead(610_000)
     expect(page.get_by_test_id("left")).to_have_text("20:00")
     field = page.locator("input.reps")

@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { mdiThemeLightDark } from "@mdi/js";
 import { useQueryClient } from "@tanstack/vue-query";
-import { computed, nextTick, ref, watch } from "vue";
+import { computed, defineAsyncComponent, nextTick, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { useTheme } from "vuetify";
 import { ask, asked } from "../parts/ask";
-import Confirm from "../parts/Confirm.vue";
 import { useSession } from "../people/session";
 import { useSync } from "../sync/useSync";
 import { titleOf } from "./router";
 import { rememberTheme } from "./theme";
 
+const fetchConfirm = () => import("../parts/Confirm.vue");
+const Confirm = defineAsyncComponent(fetchConfirm);
 const session = useSession();
 const sync = useSync();
 const theme = useTheme();
@@ -44,6 +45,13 @@ watch(
 function isTyping(): boolean {
   return Boolean(document.activeElement?.closest("input, textarea, select, [role=dialog]"));
 }
+
+// What is asked without a network too is fetched once somebody is signed in.
+watch(
+  () => session.person,
+  (person) => person && void fetchConfirm().catch(() => undefined),
+  { immediate: true },
+);
 
 function toggleTheme() {
   const name = dark.value ? "light" : "dark";

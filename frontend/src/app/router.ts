@@ -161,7 +161,8 @@ router.afterEach((to) => {
 router.beforeEach(async (to) => {
   const session = useSession();
   // What this device still keeps is there before a screen says what is missing.
-  await Promise.all([session.ensure(), useSync().ready]);
+  await session.ensure();
+  if (session.person || session.unreachable) await useSync().ready();
   if (session.setupNeeded) return to.name === "set-up" ? true : { name: "set-up" };
   if (!session.person && !session.unreachable) {
     return to.name === "sign-in" ? true : { name: "sign-in", query: { to: to.fullPath } };

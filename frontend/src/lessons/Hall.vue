@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** The lesson on one screen: one clock, and under it the way that fits the block that is on. */
 import { useQuery } from "@tanstack/vue-query";
-import { useEventListener } from "@vueuse/core";
-import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from "vue";
+import { useEventListener, useMediaQuery } from "@vueuse/core";
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from "vue";
 import { answer, client } from "../api/client";
 import DoneRecord from "../parts/DoneRecord.vue";
 import LoadState from "../parts/LoadState.vue";
@@ -14,7 +14,7 @@ import HallClock from "./HallClock.vue";
 import HallMore from "./HallMore.vue";
 import HallRail from "./HallRail.vue";
 import SwapDialog from "./SwapDialog.vue";
-import { SCREENS } from "./screens";
+import { fetchScreens, SCREENS } from "./screens";
 import { useConductor } from "./useConductor";
 import { takesScores, useHall } from "./useHall";
 import { useLesson } from "./useLesson";
@@ -27,6 +27,8 @@ const lead = useConductor();
 const { query, plan, state, place, flash, spoken } = lead;
 lead.openHere.value += 1;
 onBeforeUnmount(() => (lead.openHere.value -= 1));
+// A way that is wanted in the middle of the lesson is there, whatever the network does then.
+onMounted(fetchScreens);
 
 /** How far every test is, asked anew as scores come in. */
 const results = useQuery({
@@ -57,15 +59,23 @@ const counting = computed(
     shown.value.id === stopOn.value?.id &&
     segment.value?.phase !== "write",
 );
+// Folded by a key only: nothing may move under a finger that is on its way to a button.
+const typing = ref(false);
+const coarse = useMediaQuery("(pointer: coarse)");
+watch([() => shown.value?.id, () => phase.value === "ready"], () => (typing.value = false));
+function onTyped(event: KeyboardEvent) {
+  if (event.key.length === 1) touched.value = typing.value = true;
+}
 const size = computed(() => {
   if (filled.value || counting.value || !hasScores.value) return "whole";
-  const busy = touched.value || shown.value?.kind === "pulse" || shown.value?.kind === "grid";
+  const busy =
+    typing.value || coarse.value || shown.value?.kind === "pulse" || shown.value?.kind === "grid";
   const runs = !state.value || phase.value === "ready" || phase.value === "work" || waiting.value;
   return busy || !runs || hall.isOwnClock.value ? "folded" : "tall";
 });
 const brief = computed(() => {
   const test = shown.value?.activity;
-  return test && (briefShown.value ?? !live.value) && !touched.value ? test : null;
+  return test && (briefShown.value ?? (!live.value && !coarse.value)) ? test : null;
 });
 const stale = computed(
   () =>
@@ -122,7 +132,7 @@ useEventListener(
     const target = event.target as HTMLElement;
     if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
     if (target.closest("select,[role=dialog],[role=alertdialog],.v-overlay")) return;
-    if (event.key === " " && target.closest("button,a")) return; // the pressed button does it
+    if (event.key === " " && target.closest("button")) return; // the pressed button does it
     const field = target.closest<HTMLInputElement>("input,textarea");
     if (field?.value) return;
     const isCell = field === null || (field.type === "text" && typesHere(field));
@@ -135,11 +145,16 @@ useEventListener(
 );
 // Filled or hidden, the way stays as it is; the typing comes back to it.
 const wayField = useTemplateRef<HTMLElement>("wayField");
-watch(size, async (now, before) => {
-  if (before !== "whole" || now === "whole") return;
+async function focusCell() {
   await nextTick();
-  wayField.value?.querySelector<HTMLElement>("[data-cell]")?.focus();
-});
+  if (size.value !== "whole") wayField.value?.querySelector<HTMLElement>("[data-cell]")?.focus();
+}
+watch(size, (_now, before) => before === "whole" && void focusCell());
+/** No button of the hall takes the typing away. */
+function giveBack(event: MouseEvent) {
+  const button = (event.target as HTMLElement).closest("button");
+  if (button && !button.closest(".way, .more, [aria-expanded]")) void focusCell();
+}
 /** Ways with keys of their own keep them. */
 function typesHere(target: HTMLElement): boolean {
   return target.closest(".way") !== null;
@@ -152,6 +167,7 @@ function typesHere(target: HTMLElement): boolean {
       v-if="plan && lesson"
       class="hall"
       :class="[size, { noted: lesson.medical_notes.length && !live }]"
+      @click="giveBack"
     >
       <HallRail :hall="hall" :tests="results.data.value?.tests ?? []" />
       <p v-if="lesson.medical_notes.length && !live" class="board notes">
@@ -249,8 +265,8 @@ function typesHere(target: HTMLElement): boolean {
         ref="wayField"
         class="way"
         :class="{ briefed: brief }"
-        @keydown="touched = true"
-        @pointerdown="touched = true"
+        @keydown="onTyped"
+        @click="touched = true"
       >
         <component :is="screen.is" :key="screen.key" class="screen" v-bind="screen.held">
           <template #test="{ test }">{{ test.test }}</template>

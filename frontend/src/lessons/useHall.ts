@@ -178,10 +178,6 @@ export function useHall(
         }
       : null,
   );
-  watch(
-    () => phase.value === "ready",
-    (ready) => ready && (touched.value = false),
-  );
 
   function start() {
     wake();

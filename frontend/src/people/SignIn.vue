@@ -11,7 +11,6 @@ const password = ref("");
 const problem = ref("");
 const busy = ref(false);
 
-// Once: Vuetify's autofocus takes the focus again whenever the field scrolls into view.
 onMounted(() => document.getElementById("username")?.focus());
 
 async function signIn() {
@@ -42,20 +41,14 @@ function take(entry: { username: string; password: string }) {
     <hr class="court-line" />
     <form class="board" @submit.prevent="signIn">
       <h2>Sign in</h2>
-      <v-text-field
-        v-model="username"
-        label="User name"
-        autocomplete="username"
-        id="username"
-        class="mt-4"
-      />
-      <v-text-field
-        v-model="password"
-        label="Password"
-        type="password"
-        autocomplete="current-password"
-        class="mt-4"
-      />
+      <label class="labelled mt-4">
+        User name
+        <input id="username" v-model="username" class="field" autocomplete="username" />
+      </label>
+      <label class="labelled mt-4">
+        Password
+        <input v-model="password" class="field" type="password" autocomplete="current-password" />
+      </label>
       <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
       <v-btn type="submit" color="primary" size="large" block class="mt-4" :loading="busy">
         Sign in

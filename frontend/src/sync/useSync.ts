@@ -1,5 +1,5 @@
 /** The engine of this page: one for all screens, with this device's store and the other tabs. */
-import { promiseTimeout, useBroadcastChannel, useEventListener } from "@vueuse/core";
+import { promiseTimeout, useBroadcastChannel, useEventListener, useMemoize } from "@vueuse/core";
 import { effectScope, watch } from "vue";
 import { answer, ApiError, client } from "../api/client";
 import type { Job, Store } from "./device";
@@ -56,7 +56,7 @@ async function alone<T>(lane: string, work: () => Promise<T>): Promise<T> {
 
 type Sync = Engine & {
   /** Done when what was kept before this page was opened is there. */
-  ready: Promise<void>;
+  ready(): Promise<void>;
 };
 let engine: Sync | null = null;
 
@@ -67,22 +67,23 @@ export function useSync(): Sync {
 
 function begin(): Sync {
   const { data, post: tell } = useBroadcastChannel<Told, Told>({ name: "lauf.sync" });
-  // The database is fetched beside the page, not before it.
-  const device = import("./device").then(async ({ Device, takeOver }) => {
+  // The database is fetched once somebody is signed in, beside the page and not before it.
+  const device = useMemoize(async () => {
+    const { Device, takeOver } = await import("./device");
     const opened = new Device();
     await takeOver(opened);
     return opened;
   });
   const store: Store = {
-    all: async () => (await device).all(),
-    has: async (id) => (await device).has(id),
-    put: async (job) => (await device).put(job),
-    remove: async (id) => (await device).remove(id),
+    all: async () => (await device()).all(),
+    has: async (id) => (await device()).has(id),
+    put: async (job) => (await device()).put(job),
+    remove: async (id) => (await device()).remove(id),
   };
   const made = createEngine({ store, send, alone, tell });
   watch(data, (told) => told && made.told(told), { flush: "sync" });
   useEventListener(window, "online", () => made.wake());
   // A database that does not open keeps nobody from working.
-  const ready = Promise.race([made.load(), promiseTimeout(LONGEST_OPENING_MS)]);
+  const ready = useMemoize(() => Promise.race([made.load(), promiseTimeout(LONGEST_OPENING_MS)]));
   return { ...made, ready };
 }
