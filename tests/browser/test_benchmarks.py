@@ -4,6 +4,7 @@ screens, checked in the database."""
 from __future__ import annotations
 
 from pathlib import Path
+import re
 from typing import Any
 
 from playwright.sync_api import Page, expect

@@ -118,13 +118,11 @@ function conduct(lessonId: string) {
       if (segment.try_number > 1) continue;
       const worked = Math.min(planned, seconds);
       const name = times ? `${nameOf(id)} ${times}` : nameOf(id);
+      // The clock stands at the segment's end now, however it came there.
+      const begun = Math.max(0, body.anchor_ms + segment.to_ms - seconds * 1000);
       const made: Run = {
         // The same wave told twice is one run; where one that counts was run before, that stays.
-        ...startRun(
-          namedId(name, namedId.URL),
-          segment.wave,
-          Math.max(0, body.anchor_ms + segment.from_ms),
-        ),
+        ...startRun(namedId(name, namedId.URL), segment.wave, begun),
         ended: worked >= planned ? "complete" : "early",
         worked_seconds: worked,
       };
