@@ -3,8 +3,8 @@ screens, checked in the database."""
 
 from __future__ import annotations
 
-from pathlib import Path
 import re
+from pathlib import Path
 from typing import Any
 
 from playwright.sync_api import Page, expect

@@ -108,7 +108,7 @@ def test_the_whole_job_by_keyboard(visit: Any, lauf: Served, downloads: Path) ->
 
 
 def two_waves(page: Page) -> None:
-    """Wave one: paused, reloaded in mid-run, resumed, run to its end. All by the one large button."""
+    """Wave one: paused, reloaded in mid-run, resumed, run to its end; by the one large button."""
     page.keyboard.press("Space")
     now = page.get_by_test_id("now")
     while "Press-ups" not in page.get_by_test_id("block").inner_text():

@@ -35,6 +35,7 @@ from lauf.rules.entry import (
     quick_check,
     read_entry,
     reason_keys,
+    sides_words,
 )
 from lauf.rules.kinds import format_number, format_value
 from lauf.rules.laps import plan_laps
@@ -215,8 +216,7 @@ def score_row(row: Row, judge: Judge) -> dict[str, Any]:
     elif row.value is None or row.informal:
         shown = row.typed.rstrip("~")
     elif row.parts and judge.measure.kind is Kind.SIDES:
-        sides = [word for word in ("left", "right") if row.parts.get(word)]
-        shown = "both" if len(sides) == 2 else "".join(sides) or "neither"
+        shown = sides_words(row.parts)
     else:
         shown = format_value(row.value, judge.measure)
     return {

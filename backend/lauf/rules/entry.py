@@ -7,13 +7,14 @@ a sentence that says what is accepted, and offers the readings where two are pos
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 from typing import Any, Final
 
 from lauf.rules.kinds import KINDS, form_words, format_number, format_value, plural
-from lauf.rules.quantities import Better, Kind, Measure, decimal, to_step
+from lauf.rules.quantities import SIDES_THERE_ARE, Better, Kind, Measure, decimal, to_step
 from lauf.rules.readers.text import Read, Unreadable, comma_readings, plain
 
 #: A hand on a stopwatch and a hand on a tablet differ by this much.
@@ -214,6 +215,16 @@ def read_entry(
     return Entry(typed=typed, value=value, estimate=estimate, parts=read.parts)
 
 
+def sides_words(parts: Mapping[str, Any]) -> str:
+    """Which sides of a yes-or-no test were reached.
+
+    >>> sides_words({"left": False, "right": True})
+    'right'
+    """
+    sides = [side for side in ("left", "right") if parts.get(side)]
+    return "both" if len(sides) == SIDES_THERE_ARE else "".join(sides) or "neither"
+
+
 def entry_words(entry: Entry, measure: Measure) -> str:
     """How an entry is kept, as one would say it.
 
@@ -230,6 +241,8 @@ def entry_words(entry: Entry, measure: Measure) -> str:
     elif measure.kind is Kind.TIME and entry.value >= 60_000:
         minutes, rest = divmod(entry.value, 60_000)
         words = f"{minutes} min {decimal(Fraction(rest, 1000), 3)} s"
+    elif measure.kind is Kind.SIDES and entry.parts:
+        words = sides_words(entry.parts)
     elif measure.kind is Kind.COUNT:
         words = plural(entry.value, "rep")
     else:

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The free conditions of a test: set once for the class, changed for one child. */
-import { useQueryClient } from "@tanstack/vue-query";
-import { ref } from "vue";
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
 import type { Conditions } from "../types";
 
@@ -13,10 +13,18 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ own: [conditions: Conditions] }>();
 const queries = useQueryClient();
+/** The condition that is a length of a course. */
+const COURSE = "course_mm";
 const open = ref<string | null>(null);
 const typed = ref("");
 const forChild = ref(false);
 const problem = ref("");
+/** The courses the school has measured: chosen by name, they fill in their length. */
+const courses = useQuery({
+  queryKey: ["courses"],
+  queryFn: () => answer(client.GET("/api/courses")),
+  enabled: computed(() => open.value === COURSE),
+});
 
 function edit(code: string, shown: string) {
   open.value = open.value === code ? null : code;
@@ -57,6 +65,18 @@ async function keep(code: string) {
           {{ one.words }}
           <input v-model="typed" class="field" autofocus @keydown.stop />
         </label>
+        <span v-if="one.code === COURSE && courses.data.value?.length" class="line">
+          Measured:
+          <button
+            v-for="course in courses.data.value"
+            :key="course.id"
+            type="button"
+            class="tag"
+            @click="((typed = `${course.lap_mm}mm`), keep(one.code))"
+          >
+            {{ course.name }}
+          </button>
+        </span>
         <label v-if="child" class="line">
           <input v-model="forChild" type="checkbox" /> only for {{ child }}
         </label>
