@@ -71,6 +71,11 @@ def test_several_tests_are_chosen_at_once_and_none_twice(world: World) -> None:
     made = world.teacher.ask("POST", "/api/lessons", {**body, "test_ids": [*ids, ids[0]]}).json()
     page = world.teacher.ask("GET", f"/api/lessons/{made['id']}").json()
     assert [one["test_id"] for one in page["activities"]] == ids
+    pulses = {**body, "test_ids": ids, "pulses": True}
+    planned = world.teacher.ask("POST", "/api/lessons", pulses).json()["id"]
+    plan = world.teacher.ask("GET", f"/api/lessons/{planned}/plan").json()
+    assert [one["kind"] for one in plan["blocks"]] == ["pulse", "test", "test", "pulse"]
+    assert [one["test_id"] for one in plan["blocks"][1:3]] == ids
     none = world.teacher.ask("POST", "/api/lessons", {**body, "test_ids": []})
     assert none.status_code == 422 and "1 to 12 tests" in none.json()["message"]
 

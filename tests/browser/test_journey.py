@@ -196,9 +196,11 @@ def check(page: Page) -> None:
     estimate.get_by_label("Why").fill("counted again")
     page.keyboard.press("Enter")
     expect(page.get_by_role("cell", name="counted again")).to_be_visible()
+    missing = section(page, "Missing").locator("li.item")
     for left_over in (2, 1, 0):
-        page.get_by_role("button", name="Absent").first.press("Enter")
-        expect(page.get_by_test_id("missing")).to_have_text(str(left_over))
+        missing.first.get_by_role("button", name="Absent").press("Enter")
+        expect(missing).to_have_count(left_over)
+    expect(page.get_by_test_id("missing")).to_have_text("0")
     asked = section(page, "To look at").locator("li.item")
     for left_over in reversed(range(asked.count())):
         asked.first.get_by_role("button", name="Confirm").press("Enter")

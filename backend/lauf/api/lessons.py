@@ -97,6 +97,8 @@ class NewLesson(Schema):
     starts_at: AwareDatetime
     minutes: int
     place: str
+    # With a plan that takes the pulse at rest and after the last test.
+    pulses: bool = False
 
 
 class LessonChange(Schema):

@@ -2420,6 +2420,11 @@ export interface components {
             minutes: number;
             /** Place */
             place: string;
+            /**
+             * Pulses
+             * @default false
+             */
+            pulses: boolean;
         };
         /** PastLesson */
         PastLesson: {

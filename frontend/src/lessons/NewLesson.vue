@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useMutation, useQuery } from "@tanstack/vue-query";
-import { reactive, ref } from "vue";
+import { computed, nextTick, reactive, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import { useTests } from "../catalogue/useTests";
@@ -20,10 +20,11 @@ function soon(): Date {
 }
 const form = reactive({
   class_id: typeof route.query.class === "string" ? route.query.class : null,
-  test_ids: typeof route.query.test === "string" ? [route.query.test] : [],
+  test_ids: (typeof route.query.test === "string" ? [route.query.test] : []) as string[],
   starts_at: localInput(soon()),
   minutes: 45,
   place: "Hall",
+  pulses: false,
 });
 const suggested = useQuery({
   queryKey: ["suggested", form.starts_at],
@@ -34,6 +35,19 @@ const suggested = useQuery({
       }),
     ),
 });
+/** The tests that are chosen, in their order, and those that can be. */
+const chosen = computed(() =>
+  form.test_ids.flatMap((id) => tests.data.value?.find((one) => one.id === id) ?? []),
+);
+const others = computed(
+  () => tests.data.value?.filter((one) => !form.test_ids.includes(one.id)) ?? [],
+);
+const search = ref("");
+async function add(id: string | null) {
+  if (id) form.test_ids.push(id);
+  await nextTick();
+  search.value = "";
+}
 const missing = ref("");
 function take(one: Schemas["Suggestion"]) {
   const { class_id, place, minutes, tests: test_ids } = one;
@@ -89,20 +103,34 @@ async function make(to: "hall" | "plan") {
         auto-select-first
       />
       <v-autocomplete
-        v-model="form.test_ids"
+        v-model:search="search"
+        :model-value="null"
         auto-select-first
-        multiple
-        chips
-        closable-chips
-        clear-on-select
-        :items="tests.data.value ?? []"
+        :items="others"
         item-title="name"
         item-value="id"
         label="Tests, in their order"
+        @update:model-value="add"
       />
+      <ol v-if="chosen.length" class="chosen">
+        <li v-for="(test, place) in chosen" :key="test.id">
+          {{ test.name }}
+          <v-btn
+            variant="text"
+            :aria-label="`Leave ${test.name} out`"
+            @click="form.test_ids.splice(place, 1)"
+          >
+            ×
+          </v-btn>
+        </li>
+      </ol>
       <v-text-field v-model="form.starts_at" type="datetime-local" label="Begins" />
       <v-text-field v-model="form.minutes" type="number" label="Minutes" />
       <v-text-field v-model="form.place" label="Place" />
+      <label class="line">
+        <input v-model="form.pulses" type="checkbox" class="check" />
+        with the pulse at rest and at the end
+      </label>
       <p v-if="missing || making.error.value" role="alert" class="problem">
         {{ missing || making.error.value?.message }}
       </p>
@@ -120,6 +148,14 @@ async function make(to: "hall" | "plan") {
 .grid {
   display: grid;
   gap: 16px;
+}
+.chosen {
+  padding-left: 24px;
+  font-weight: 700;
+}
+.check {
+  width: 24px;
+  height: 24px;
 }
 .suggested {
   display: grid;

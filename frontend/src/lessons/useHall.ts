@@ -186,6 +186,8 @@ export function useHall(
     void lead.start();
   }
   function goOn() {
+    // Who says go wants to see what goes.
+    if (waiting.value) show(stopOn.value);
     wake();
     lead.lock.hold();
     lead.togglePause();

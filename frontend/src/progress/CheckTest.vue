@@ -43,7 +43,11 @@ async function refresh() {
     queries.invalidateQueries({ queryKey: ["pupil"] }),
   ]);
 }
+/** A second press while the first is on its way does nothing. */
+const busy = new Set<string>();
 async function attempt(child: Schemas["Child"], step: () => Promise<unknown>) {
+  if (busy.has(child.pupil_id)) return;
+  busy.add(child.pupil_id);
   delete problems[child.pupil_id];
   try {
     await step();
@@ -53,6 +57,8 @@ async function attempt(child: Schemas["Child"], step: () => Promise<unknown>) {
   } catch (error) {
     const said = error as ApiError;
     problems[child.pupil_id] = `${said.message} ${said.accepted ?? ""}`;
+  } finally {
+    busy.delete(child.pupil_id);
   }
 }
 /** The try that decides a child's score; the first where there is none yet. */

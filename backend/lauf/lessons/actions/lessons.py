@@ -12,13 +12,15 @@ from django.utils import timezone
 
 from lauf.catalogue.queries import battery_of, battery_protocols, newest_protocol
 from lauf.errors import Refused
-from lauf.lessons.actions.plans import keep_revision
+from lauf.lessons.actions.plans import keep_revision, save_plan
 from lauf.lessons.models import Activity, Lesson, PlanBlock, Run
 from lauf.lessons.queries.lessons import activity_of, conditions_of, is_used, lesson_of
 from lauf.lessons.queries.plans import kept_entry, saved_entries
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.queries import class_of
+from lauf.rules.block_kinds import BLOCK_KINDS
+from lauf.rules.blocks import BlockKind
 
 MOST_TESTS = 12
 
@@ -32,8 +34,10 @@ def plan_lesson(
     starts_at: datetime,
     minutes: int,
     place: str,
+    pulses: bool = False,
 ) -> Lesson:
-    """A lesson of one class with its tests in their order. Raises NotFound or Refused."""
+    """A lesson of one class with its tests in their order; with `pulses` it has a plan, in which
+    the pulse is taken at rest and after the last of them. Raises NotFound or Refused."""
     school_class = class_of(staff, class_id)
     wanted = dict.fromkeys(test_ids)
     if not 1 <= len(wanted) <= MOST_TESTS:
@@ -51,6 +55,11 @@ def plan_lesson(
         Activity(lesson=lesson, position=place, protocol=protocol)
         for place, protocol in enumerate(protocols)
     )
+    if pulses:
+        pulse = {**BLOCK_KINDS[BlockKind.PULSE].defaults, "kind": BlockKind.PULSE}
+        tests = [{**one, "id": None} for one in saved_entries(lesson)]
+        ends = [{**pulse, "label": f"Pulse {when}"} for when in ("at rest", "at the end")]
+        save_plan(staff, lesson.id, based_on=0, entries=[ends[0], *tests, ends[1]])
     return lesson
 
 

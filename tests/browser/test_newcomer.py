@@ -1,0 +1,130 @@
+"""How much a newcomer has to do, counted: everything pressed or chosen beyond digits and Enter."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from playwright.sync_api import Page, expect
+
+from tests.support.served import Served, wait_for
+
+TESTS = ("Star jumps in 30 s", "Speed bounce in 30 s", "Shuttles in 30 s")
+CHILDREN = 3
+
+
+class Newcomer:
+    """Presses and chooses, and is counted."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+        self.actions = 0
+
+    def press(self, role: Any, name: str) -> None:
+        self.actions += 1
+        self.page.get_by_role(role, name=name, exact=True).click()
+
+    def space(self) -> None:
+        self.actions += 1
+        self.page.keyboard.press("Space")
+
+    def choose(self, label: str, wanted: str) -> None:
+        """A few letters and Enter: one choice."""
+        self.actions += 1
+        box = self.page.get_by_role("combobox", name=label)
+        box.fill(wanted)
+        self.page.get_by_role("option", name=wanted, exact=True).wait_for()
+        box.press("Enter")
+
+    def enter(self, number: int) -> None:
+        for count in range(number):
+            self.page.keyboard.type(str(14 + count))
+            self.page.keyboard.press("Enter")
+
+
+def lesson_of_three_tests(one: Any, *, pulses: bool) -> Newcomer:
+    """From Today to Results; the clock is put forward where a teacher would wait."""
+    page: Page = one.page
+    who = Newcomer(page)
+    who.press("link", "New lesson")
+    who.choose("Class", "4 Heron")
+    for test in TESTS:
+        who.choose("Tests, in their order", test)
+    page.keyboard.press("Escape")
+    expect(page.locator(".v-overlay--active")).to_have_count(0)
+    if pulses:
+        who.actions += 1
+        page.get_by_label("with the pulse at rest and at the end").check()
+    who.press("button", "Open the lesson")
+    expect(page.get_by_role("button", name="Start the lesson")).to_be_visible()
+    who.space()
+    expect(page.get_by_role("button", name="Start the lesson")).to_have_count(0)
+    ahead, left = 0, ["rest", *TESTS] if pulses else [*TESTS]
+    while "Well done" not in page.get_by_test_id("now").inner_text():
+        block = page.get_by_test_id("block").inner_text()
+        if left and left[0] in block and page.get_by_test_id("waiting").count():
+            # Before the second wave the scores of the first are taken.
+            if "wave 2" in page.locator(".hall-bar").inner_text():
+                who.enter(CHILDREN)
+                left.pop(0)
+            who.space()
+            expect(page.get_by_test_id("waiting")).to_have_count(0)
+        elif page.get_by_test_id("waiting").count():
+            who.space()
+            expect(page.get_by_test_id("waiting")).to_have_count(0)
+        elif "Pulse" in block and "Write" in page.get_by_test_id("now").inner_text():
+            follow = page.get_by_role("button", name=re.compile("^Show what is on"))
+            if follow.count():
+                who.actions += 1
+                follow.click()
+            expect(page.locator("input.beats")).to_be_focused()
+            who.enter(CHILDREN)
+            left = left[1:] if left else left
+            ahead += 60_000
+            one.ahead(ahead)
+            expect(page.get_by_test_id("now")).not_to_contain_text("Write")
+        else:
+            ahead += 2_000
+            one.ahead(ahead)
+            page.evaluate("() => new Promise((done) => requestAnimationFrame(() => done()))")
+        if "The end" in page.get_by_test_id("now").inner_text():
+            break
+    who.press("link", "Results")
+    expect(page.get_by_test_id("missing")).to_be_visible()
+    return who
+
+
+SCORES = """
+    SELECT count(*) FROM records_attempt a JOIN lessons_activity t ON t.id = a.activity_id
+    WHERE t.lesson_id = %s
+"""
+PULSES = "SELECT count(*) FROM records_pulsereading WHERE lesson_id = %s"
+
+
+def kept(one: Any, lauf: Served, query: str, number: int) -> None:
+    lesson = one.page.url.split("/lessons/")[1].split("/")[0]
+    wait_for(lambda: lauf.sql(query, lesson)[0][0], lambda found: found == number)
+
+
+def test_a_lesson_of_three_tests_and_two_pulses_takes_sixteen_actions(
+    visit: Any, lauf: Served
+) -> None:
+    """Eight to plan it and open its results; one go for each of two waves of each test; one to
+    come from the last list to the pulses."""
+    one = visit(viewport={"width": 1280, "height": 800})
+    one.hold_time()
+    one.sign_in()
+    who = lesson_of_three_tests(one, pulses=True)
+    kept(one, lauf, SCORES, CHILDREN * len(TESTS))
+    kept(one, lauf, PULSES, CHILDREN * 2)
+    assert who.actions <= 16
+
+
+def test_three_tests_without_a_plan_take_thirteen_actions(visit: Any, lauf: Served) -> None:
+    """The first go is the start itself."""
+    one = visit(viewport={"width": 1280, "height": 800})
+    one.hold_time()
+    one.sign_in()
+    who = lesson_of_three_tests(one, pulses=False)
+    kept(one, lauf, SCORES, CHILDREN * len(TESTS))
+    assert who.actions <= 13
