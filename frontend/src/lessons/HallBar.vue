@@ -38,7 +38,7 @@ const what = computed(() => {
       <p class="figure now" :class="{ flash: flash && !waiting }" data-testid="now">
         <span v-if="waiting" class="stands" data-testid="waiting">Ready?</span>
         <span v-else-if="paused" class="stands" data-testid="paused">paused</span>
-        {{ what }}
+        <template v-if="!waiting">{{ what }}</template>
       </p>
       <p class="quiet">
         <strong data-testid="block">{{ stopOn?.label }}</strong>{{ wave }} · next:
@@ -110,7 +110,7 @@ const what = computed(() => {
 }
 .now {
   font-size: clamp(1.8rem, 4vw, 3.4rem);
-  line-height: 1;
+  line-height: 1.15;
 }
 .folded .now {
   font-size: 1.6rem;
@@ -119,6 +119,7 @@ const what = computed(() => {
   color: var(--pennant);
 }
 .stands {
+  line-height: 1;
   border: 3px solid var(--pennant);
   border-radius: 4px;
   padding: 0 10px;
@@ -145,11 +146,6 @@ const what = computed(() => {
   background: var(--pennant);
   border-radius: 0 0 3px 3px;
 }
-@media (max-width: 600px) {
-  .seldom {
-    display: none; /* they stand under "More" too */
-  }
-}
 @media (max-width: 860px) {
   .hall-bar {
     grid-template-columns: auto 1fr;
@@ -158,6 +154,37 @@ const what = computed(() => {
   .buttons {
     grid-column: 1 / -1;
     justify-content: start;
+  }
+}
+/* A phone has the pad below: the clock is one line. */
+@media (max-width: 600px) {
+  .hall-bar,
+  .hall-bar.folded {
+    grid-template-columns: auto minmax(0, 1fr) auto;
+    gap: 0 8px;
+    padding: 2px 6px;
+  }
+  .hall-bar .digits {
+    font-size: 2.2rem;
+    min-width: 1.4em;
+  }
+  .hall-bar .now {
+    font-size: 1.15rem;
+  }
+  .words .quiet,
+  .track,
+  .seldom {
+    display: none; /* Back, Skip and Fill stand under "More" too */
+  }
+  .buttons {
+    grid-column: auto;
+    flex-wrap: nowrap;
+    gap: 0;
+  }
+  .buttons .v-btn {
+    padding: 0 10px;
+    min-width: 0;
+    font-size: 0.9rem;
   }
 }
 </style>

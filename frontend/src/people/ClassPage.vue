@@ -63,7 +63,7 @@ function onKey(event: KeyboardEvent, index: number) {
         <ul class="lessons">
           <li v-for="lesson in lessons.data.value" :key="lesson.id">
             <RouterLink
-              :to="{ name: lesson.battery ? 'grid' : 'check', params: { lessonId: lesson.id } }"
+              :to="{ name: lesson.battery ? 'hall' : 'results', params: { lessonId: lesson.id } }"
             >
               {{ shortDay(lesson.starts_at) }}, {{ clockTime(new Date(lesson.starts_at)) }}
             </RouterLink>
