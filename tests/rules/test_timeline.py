@@ -16,13 +16,19 @@ from lauf.rules.blocks import (
     TrialPlan,
     read_efforts,
 )
-from lauf.rules.timeline import Cue, CueKind, block_seconds, time_spent, timed_wave, timeline
+from lauf.rules.timeline import Cue, CueKind, Timeline, block_seconds, time_spent, timeline
+
+
+def one_go(seconds: int, ready: int = 10, **more: int | bool) -> Timeline:
+    """A test of one wave on the clock."""
+    trial = TrialPlan(seconds, get_ready=ready, **more)  # type: ignore[arg-type]
+    return timeline([Block(BlockKind.TEST, "Press-ups", test=trial)])
 
 
 def test_a_minute_by_hand() -> None:
-    wave = timed_wave(60)
+    wave = one_go(60)
     assert [(cue.at_ms, cue.say) for cue in wave.cues] == [
-        (0, "Get ready"),
+        (0, "Get ready: Press-ups"),
         (7_000, "3"),
         (8_000, "2"),
         (9_000, "1"),
@@ -35,27 +41,34 @@ def test_a_minute_by_hand() -> None:
         (69_000, "1"),
         (70_000, "Stop"),
     ]
-    assert (wave.go_ms, wave.total_ms) == (10_000, 70_000)
+    assert [(part.phase, part.to_ms) for part in wave.segments] == [
+        (Phase.READY, 10_000), (Phase.WORK, 70_000), (Phase.SETTLE, 73_000),
+    ]  # fmt: skip
 
 
-@given(st.integers(1, 3600), st.integers(3, 120))
-def test_every_wave_is_in_order_and_lasts_what_it_says(seconds: int, ready: int) -> None:
-    wave = timed_wave(seconds, ready)
-    times = [cue.at_ms for cue in wave.cues]
-    assert times == sorted(set(times))
-    kinds = [cue.kind for cue in wave.cues]
-    assert kinds.count(CueKind.GO) == kinds.count(CueKind.STOP) == 1
-    assert kinds[-1] is CueKind.STOP
-    assert times[-1] == wave.total_ms == (ready + seconds) * 1000
-    assert times[kinds.index(CueKind.GO)] == wave.go_ms == ready * 1000
-    # The stop comes exactly the work after the go.
-    assert wave.total_ms - wave.go_ms == seconds * 1000
+@given(st.integers(1, 3600), st.integers(0, 120), st.integers(1, 3), st.booleans())
+def test_every_go_is_called_lasts_what_it_says_and_waits_where_it_should(
+    seconds: int, ready: int, waves: int, waits: bool
+) -> None:
+    made = one_go(seconds, ready, waves=waves, setup=30, waits=waits)
+    kinds = [cue.kind for cue in made.cues]
+    assert kinds.count(CueKind.GO) == kinds.count(CueKind.STOP) == waves
+    ready_parts = [part for part in made.segments if part.phase is Phase.READY]
+    # There is always room for the count of three.
+    assert {part.to_ms - part.from_ms for part in ready_parts} == {max(3, ready) * 1000}
+    assert [part.waits for part in ready_parts] == [waits] * waves
+    assert not any(part.waits for part in made.segments if part.phase is not Phase.READY)
+    works = [part.to_ms - part.from_ms for part in made.segments if part.phase is Phase.WORK]
+    assert works == [seconds * 1000] * waves
 
 
-@pytest.mark.parametrize(("seconds", "ready"), [(0, 10), (-5, 10), (60, 2)])
-def test_what_cannot_be_called_is_refused(seconds: int, ready: int) -> None:
-    with pytest.raises(ValueError, match="lasts at least"):
-        timed_wave(seconds, ready)
+def test_a_lesson_is_begun_by_starting_it_and_waits_after_what_nobody_clocks() -> None:
+    go = Block(BlockKind.TEST, "Press-ups", test=TrialPlan(60, waits=True))
+    jump = Block(BlockKind.TEST, "Jump", test=TrialPlan(None, waves=2, waits=True))
+    water = Block(BlockKind.WATER, "Water", seconds=60)
+    made = timeline([go, jump, water, go])
+    waiting = [(part.block, part.phase) for part in made.segments if part.waits]
+    assert waiting == [(2, Phase.OPEN), (3, Phase.READY)]
 
 
 OPEN = st.builds(

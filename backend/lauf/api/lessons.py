@@ -15,7 +15,6 @@ from lauf.api.shared import Made, Pause, VariantRow
 from lauf.lessons import actions, queries
 from lauf.lessons import models as kept
 from lauf.rules.clocks import Way
-from lauf.rules.timeline import CueKind
 
 router = Router(tags=["lessons"])
 
@@ -24,12 +23,6 @@ class MedicalNote(Schema):
     pupil_id: UUID
     name: str
     note: str
-
-
-class Cue(Schema):
-    at_ms: int
-    kind: CueKind
-    say: str
 
 
 class RunState(Schema):
@@ -66,9 +59,6 @@ class ActivityPage(Schema):
     counts: list[str]
     does_not_count: list[str]
     cautions: list[str]
-    cues: list[Cue]
-    go_ms: int
-    total_ms: int
     runs: list[Run]
 
 

@@ -14,7 +14,7 @@ from typing import Final
 
 from lauf.rules.block_kinds import BLOCK_KINDS
 from lauf.rules.block_parts import BREATH, COUNT, NAME_FROM, SPENT_ON, Part, Phase
-from lauf.rules.blocks import GET_READY, Block
+from lauf.rules.blocks import Block
 
 _LAST: Final = (5, 4, 3, 2, 1)
 #: Under this much work "half-way" would crowd the last five.
@@ -182,29 +182,3 @@ def _count(end: int, after: int) -> Iterator[Cue]:
     for left in COUNT:
         if end - left * 1000 > after:
             yield Cue(end - left * 1000, CueKind.COUNT, str(left))
-
-
-@dataclass(frozen=True, slots=True)
-class Wave:
-    """The cues of one timed wave, in order; ends with its stop at `total_ms`."""
-
-    cues: tuple[Cue, ...]
-    go_ms: int
-    total_ms: int
-
-
-def timed_wave(seconds: int, get_ready: int = GET_READY) -> Wave:
-    """Cues for one wave of `seconds` of work: get ready, 3-2-1, go, half-way, last five, stop.
-
-    Raises ValueError for less than one second of work or less than the three of the count.
-    """
-    if seconds < 1:
-        raise ValueError("a wave lasts at least one second")
-    if get_ready < len(COUNT):
-        raise ValueError("get ready lasts at least the three seconds of the count")
-    ready = Part(get_ready, Phase.READY, "", "Get ready")
-    work = Part(seconds, Phase.WORK, "")
-    go = get_ready * 1000
-    end = go + seconds * 1000
-    cues = (*_cues_of(ready, work, 0), *_cues_of(work, None, go), Cue(end, CueKind.STOP, "Stop"))
-    return Wave(cues, go, end)

@@ -2479,29 +2479,9 @@ export interface components {
             does_not_count: string[];
             /** Cautions */
             cautions: string[];
-            /** Cues */
-            cues: components["schemas"]["Cue"][];
-            /** Go Ms */
-            go_ms: number;
-            /** Total Ms */
-            total_ms: number;
             /** Runs */
             runs: components["schemas"]["Run"][];
         };
-        /** Cue */
-        Cue: {
-            /** At Ms */
-            at_ms: number;
-            kind: components["schemas"]["CueKind"];
-            /** Say */
-            say: string;
-        };
-        /**
-         * CueKind
-         * @description What the clock does at a cue.
-         * @enum {string}
-         */
-        CueKind: "say" | "get_ready" | "count" | "go" | "half_way" | "last" | "stop" | "count_pulse" | "stop_counting" | "write_down" | "swap";
         /**
          * Ended
          * @enum {string}
@@ -3040,6 +3020,12 @@ export interface components {
              */
             ended: boolean;
         };
+        /**
+         * CueKind
+         * @description What the clock does at a cue.
+         * @enum {string}
+         */
+        CueKind: "say" | "get_ready" | "count" | "go" | "half_way" | "last" | "stop" | "count_pulse" | "stop_counting" | "write_down" | "swap";
         /**
          * Phase
          * @description What the class does during a segment.

@@ -1,11 +1,8 @@
-/** The clock of one wave as a value. */
+/** The clock of a wave, or of a way of taking scores, as a value. */
 import type { Schemas } from "../api/client";
-import { goOn, offset, stand } from "../parts/anchored";
-
-export { offset, passed } from "../parts/anchored";
+import { offset } from "../parts/anchored";
 
 export type Run = Schemas["Run"];
-export type Cue = Schemas["Cue"];
 
 /** A clock that begins: of a wave, or of a way of taking scores that has its own. */
 export function startRun(
@@ -30,14 +27,6 @@ export function startRun(
   };
 }
 
-export function pause(run: Run, at: number): Run {
-  return run.ended ? run : stand(run, at);
-}
-
-export function resume(run: Run, at: number): Run {
-  return run.ended ? run : goOn(run, at);
-}
-
 /** End a run; an early stop says how many whole seconds were worked. */
 export function end(
   run: Run,
@@ -52,21 +41,6 @@ export function end(
     ended: how,
     worked_seconds: how === "early" ? worked : null,
   };
-}
-
-/** The whole seconds to show: down to go, then down to the stop. */
-export function secondsShown(at: number, go: number, total: number): number {
-  return Math.ceil(((at < go ? go : total) - at) / 1000);
-}
-
-/** What a wave's runs say: the one that counts, else the newest that was not started again. */
-export function currentRun(runs: Run[], wave: number): Run | null {
-  const mine = runs.filter((run) => run.way === "wave" && run.wave === wave);
-  return (
-    mine.find((run) => run.ended === "complete" || run.ended === "early") ??
-    mine.findLast((run) => run.ended === "") ??
-    null
-  );
 }
 
 /** The clock of a way of taking scores: the newest that was not started again. */

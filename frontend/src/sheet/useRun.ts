@@ -28,7 +28,7 @@ export function openRunOf(activityId: string, fromServer: clock.Run[]): string |
   return clock.openRun(allRuns(activityId, fromServer))?.id ?? null;
 }
 
-export function useRuns(activityId: string, fromServer: Ref<clock.Run[]>) {
+function useRuns(activityId: string, fromServer: Ref<clock.Run[]>) {
   const sync = useSync();
   const mine = useLocalStorage<clock.Run[]>(keyOf(activityId), []);
   const problem = ref("");

@@ -17,7 +17,6 @@ from lauf.lessons.models import Activity, Lesson
 from lauf.people.models import Staff
 from lauf.people.queries import class_of
 from lauf.rules.comparability import CONDITION_WORDS
-from lauf.rules.timeline import timed_wave
 
 
 def lessons_of(staff: Staff) -> QuerySet[Lesson]:
@@ -195,8 +194,8 @@ def day_bounds(day: date) -> tuple[datetime, datetime]:
 
 
 def lesson_page(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
-    """All that running a lesson needs: class, medical notes, the tests, their cues and the state
-    of the clock. Six queries at most. Raises NotFound."""
+    """All that running a lesson needs: class, medical notes, the tests and the state of their
+    clocks. Six queries at most. Raises NotFound."""
     lesson = lesson_of(staff, lesson_id)
     pupils = list(
         lesson.school_class.pupils.values("id", "given_name", "family_name", "medical_note")
@@ -235,7 +234,6 @@ def lesson_page(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
 
 def _activity(activity: Activity) -> dict[str, Any]:
     protocol = activity.protocol
-    wave = timed_wave(protocol.seconds) if protocol.seconds else None
     return {
         "id": activity.id,
         "test_id": protocol.test_id,
@@ -249,11 +247,6 @@ def _activity(activity: Activity) -> dict[str, Any]:
         "counts": protocol.counts,
         "does_not_count": protocol.does_not_count,
         "cautions": protocol.cautions,
-        "cues": [{"at_ms": c.at_ms, "kind": c.kind.value, "say": c.say} for c in wave.cues]
-        if wave
-        else [],
-        "go_ms": wave.go_ms if wave else 0,
-        "total_ms": wave.total_ms if wave else 0,
         "runs": [
             {
                 "id": run.id,

@@ -20,7 +20,7 @@ const others = computed(() =>
 </script>
 
 <template>
-  <div v-if="variants.length > 1" class="line bar no-print">
+  <div v-if="variants.length > 1" class="line forms no-print">
     <span v-if="name" class="line" role="group" :aria-label="`Form of ${name}`">
       <span class="quiet">{{ name }}:</span>
       <button
@@ -55,7 +55,7 @@ const others = computed(() =>
 </template>
 
 <style scoped>
-.bar {
+.forms {
   margin-bottom: 6px;
 }
 .pick {
