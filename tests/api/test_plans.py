@@ -154,7 +154,7 @@ def test_the_timeline_is_the_plans_and_the_conductor_comes_back_to_its_place(wor
     run = str(uuid.uuid4())
     state = {
         "run_id": run, "revision": 2, "plan_revision": 1, "anchor_ms": 1000, "paused_ms": None,
-        "pauses": [], "edits": [{"segment": works[1]["id"], "add_ms": 15_000}],
+        "pauses": [], "going_from_ms": 0, "edits": [{"segment": works[1]["id"], "add_ms": 15_000}],
         "done": [{"segment": page["segments"][0]["id"], "seconds": 120, "planned": 120,
                   "block": "Talk", "label": "Talk"}],
         "swaps": [], "wall": "clock", "ended": False,

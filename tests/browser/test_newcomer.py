@@ -128,3 +128,22 @@ def test_three_tests_without_a_plan_take_thirteen_actions(visit: Any, lauf: Serv
     who = lesson_of_three_tests(one, pulses=False)
     kept(one, lauf, SCORES, CHILDREN * len(TESTS))
     assert who.actions <= 13
+
+
+def test_the_page_that_was_asked_for_opens_after_signing_in_and_no_other_host(
+    visit: Any, lauf: Served
+) -> None:
+    one = visit()
+    page: Page = one.page
+
+    def sign_in() -> None:
+        expect(page.get_by_label("User name")).to_be_focused()
+        page.get_by_role("button", name="Robin Ashgrove").click()
+
+    page.goto(f"{one.url}/classes")
+    sign_in()
+    expect(page).to_have_url(f"{one.url}/classes")
+    page.get_by_role("button", name="Sign out").click()
+    page.goto(f"{one.url}/sign-in?to=//elsewhere.example/classes")
+    sign_in()
+    expect(page).to_have_url(f"{one.url}/")

@@ -22,7 +22,7 @@ FORMS = """
     FROM records_attempt a JOIN people_pupil u ON u.id = a.pupil_id
     WHERE a.activity_id = %s AND coalesce(a.reason, '') <> 'withdrawn'
       AND NOT EXISTS (SELECT 1 FROM records_attempt l WHERE l.succeeds_id = a.id)
-    ORDER BY a.received_at
+    ORDER BY u.given_name, u.family_name, a.try_number
 """
 
 

@@ -4,7 +4,7 @@
  */
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { StorageSerializers, useBroadcastChannel, useLocalStorage } from "@vueuse/core";
-import { v4 as newId, v5 as namedId } from "uuid";
+import { v4 as newId } from "uuid";
 import { computed, inject, provide, watch, type InjectionKey } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import * as conductor from "./conductor";
@@ -13,6 +13,7 @@ import { useCalls } from "./useCalls";
 import { startRun, type Run } from "../sheet/run";
 import { runLane } from "../sync/lane";
 import { useSync } from "../sync/useSync";
+import { wavesToTell, type Told } from "./waves";
 
 type Conduct = conductor.Conduct;
 type Page = Schemas["TimelinePage"];
@@ -71,10 +72,7 @@ function conduct(lessonId: string) {
   const leads = useLocalStorage(`${key}.leads`, "");
   const sync = useSync();
   /** Waves that were put on record: the run that stands for each, and how many did before it. */
-  const reported = useLocalStorage<Record<string, { run: Run | null; times: number }>>(
-    `${key}.waves`,
-    {},
-  );
+  const reported = useLocalStorage<Told>(`${key}.waves`, {});
   const tellOthers = useAir(lessonId, (heard) => (state.value = newer(state.value, heard)));
 
   const known = computed(() => newer(state.value, query.data.value?.conduct ?? null));
@@ -105,40 +103,9 @@ function conduct(lessonId: string) {
 
   /** Every wave of a test that was worked, with the seconds that were really worked. */
   function reportRuns(body: Conduct) {
-    const page = plan.value;
-    if (!page) return;
-    const told = { ...reported.value };
-    const nameOf = (segment: string) => `${body.run_id} ${segment}`;
-    for (const { segment: id, seconds, planned } of body.done ?? []) {
-      const segment = page.segments.find((one) => one.id === id);
-      const activity = segment && page.blocks[segment.block]?.activity_id;
-      const { run, times } = told[nameOf(id)] ?? { run: null, times: 0 };
-      if (!segment || !activity || segment.phase !== "work" || !seconds || run) continue;
-      // The clock of a wave is the same for every try.
-      if (segment.try_number > 1) continue;
-      const worked = Math.min(planned, seconds);
-      const name = times ? `${nameOf(id)} ${times}` : nameOf(id);
-      // The clock stands at the segment's end now, however it came there.
-      const begun = Math.max(0, body.anchor_ms + segment.to_ms - seconds * 1000);
-      const made: Run = {
-        // The same wave told twice is one run; where one that counts was run before, that stays.
-        ...startRun(namedId(name, namedId.URL), segment.wave, begun),
-        ended: worked >= planned ? "complete" : "early",
-        worked_seconds: worked,
-      };
-      told[nameOf(id)] = { run: made, times };
-      tellRun(activity, made);
-    }
-    // A go that is done again does not count as it was.
-    const done = new Set((body.done ?? []).map((one) => nameOf(one.segment)));
-    for (const segment of page.segments) {
-      const activity = page.blocks[segment.block]?.activity_id;
-      const { run, times } = told[nameOf(segment.id)] ?? { run: null, times: 0 };
-      if (!run || !activity || done.has(nameOf(segment.id))) continue;
-      told[nameOf(segment.id)] = { run: null, times: times + 1 };
-      const revision = run.revision + 1;
-      tellRun(activity, { ...run, revision, ended: "restarted", worked_seconds: null });
-    }
+    if (!plan.value) return;
+    const { told, runs } = wavesToTell(plan.value, body, reported.value);
+    for (const { activity, run } of runs) tellRun(activity, run);
     reported.value = told;
   }
   function tellRun(at: string, body: Run) {

@@ -11,7 +11,7 @@ from django.db import transaction
 from lauf.errors import Refused
 from lauf.lessons.models import Activity, Conduct, Lesson, PlanBlock, PlanRevision
 from lauf.lessons.queries.lessons import lesson_of
-from lauf.lessons.queries.plans import kept_entry, read_plan, settings_of
+from lauf.lessons.queries.plans import Planning, kept_entry, read_plan, settings_of
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.rules.kinds import plural
@@ -35,19 +35,7 @@ def save_plan(
     entries = _with_ids(lesson, entries)
     plan = read_plan(staff, lesson, entries, max(1, lesson.school_class.pupils.count()))
     hidden, left = _activities_for(staff, lesson)
-    kept: list[Activity | None] = []
-    for one in plan:
-        if one.version is None:
-            kept.append(None)
-            continue
-        activity = left.get(one.entry.get("activity_id") or UUID(int=0))
-        if activity is None or activity.protocol.test_id != one.version.test_id:
-            activity = next(
-                (a for a in left.values() if a.protocol.test_id == one.version.test_id), None
-            )
-        if activity is not None:
-            left.pop(activity.id)
-        kept.append(activity or Activity(lesson=lesson, protocol=one.version))
+    kept = [_activity_for(lesson, one, left) for one in plan]
     if lesson.battery_id is not None and (left or any(one and one._state.adding for one in kept)):
         raise Refused("A battery has the tests it was made of: they stay, and no others come in.")
     lesson.blocks.all().delete()
@@ -78,6 +66,18 @@ def save_plan(
     words = f"Plan of {lesson} changed: {plural(len(plan), 'block')}"
     log(staff, Change.What.PLAN, words, lesson.id)
     return lesson
+
+
+def _activity_for(lesson: Lesson, one: Planning, left: dict[UUID, Activity]) -> Activity | None:
+    """The activity of a block: the one it had, else one of the same test that is `left` (which it
+    is taken from), else a new one; None for a block without a test."""
+    if one.version is None:
+        return None
+    test = one.version.test_id
+    own = left.get(one.entry.get("activity_id") or UUID(int=0))
+    same = [own] if own and own.protocol.test_id == test else []
+    same += [activity for activity in left.values() if activity.protocol.test_id == test]
+    return left.pop(same[0].id) if same else Activity(lesson=lesson, protocol=one.version)
 
 
 def _activities_for(staff: Staff, lesson: Lesson) -> tuple[list[Activity], dict[UUID, Activity]]:

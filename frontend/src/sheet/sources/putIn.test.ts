@@ -1,4 +1,4 @@
-import { QueryClient } from "@tanstack/vue-query";
+import { QueryClient, QueryObserver } from "@tanstack/vue-query";
 import { flushPromises } from "@vue/test-utils";
 import { expect, it } from "vitest";
 import { putIn } from "./putIn";
@@ -19,4 +19,14 @@ it("is not undone by a page that was asked for before", async () => {
   await asked;
   await flushPromises();
   expect(queries.getQueryData(queryKey)).toEqual({ kept: ["18"] });
+});
+
+it("is on the screen in the same moment: an undo pressed then finds what was kept", () => {
+  const queries = new QueryClient();
+  const queryKey = ["page"];
+  queries.setQueryData(queryKey, { kept: [] as string[] });
+  const seen: unknown[] = [];
+  new QueryObserver(queries, { queryKey, enabled: false }).subscribe(({ data }) => seen.push(data));
+  putIn<{ kept: string[] }>(queries, queryKey, (old) => ({ kept: [...old.kept, "18"] }));
+  expect(seen.at(-1)).toEqual({ kept: ["18"] });
 });

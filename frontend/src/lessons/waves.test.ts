@@ -1,0 +1,65 @@
+import { describe, expect, it } from "vitest";
+import { begin, record, skip, again, type Timeline } from "./conductor";
+import { wavesToTell } from "./waves";
+
+/** A test of two waves and two tries each on the clock, ten seconds of work. */
+function plan(): Timeline {
+  let at = 0;
+  const goes = [1, 2].flatMap((try_number) => [1, 2].map((wave) => ({ wave, try_number })));
+  const segments = goes.flatMap(({ wave, try_number }) =>
+    (["ready", "work"] as const).map((phase) => {
+      const from_ms = at;
+      at += phase === "ready" ? 5_000 : 10_000;
+      const id = `${phase} ${try_number}.${wave}`;
+      const rest = { label: "Jump", block: 0, wave, try_number, waits: false };
+      return { id, from_ms, to_ms: at, phase, ...rest };
+    }),
+  );
+  const block = {
+    id: "b", label: "Jump", kind: "test" as const, activity_id: "act", rotation: null,
+    from_ms: 0, to_ms: at,
+  }; // prettier-ignore
+  return { segments, blocks: [block], cues: [], total_ms: at };
+}
+const begun = begin("run", 1, 1_000_000);
+
+describe("the waves that are put on record", () => {
+  it("are those of the first try, each once, with what was worked", () => {
+    const all = record(begun, plan(), 0, plan().total_ms);
+    const { told, runs } = wavesToTell(plan(), all, {});
+    expect(
+      runs.map(({ run }) => [run.wave, run.try_number, run.ended, run.worked_seconds]),
+    ).toEqual([
+      [1, 1, "complete", 10],
+      [2, 1, "complete", 10],
+    ]);
+    expect(runs[0]?.run.anchor_ms).toBe(1_005_000);
+    expect(wavesToTell(plan(), all, told).runs).toEqual([]);
+  });
+
+  it("began when they began, however their end came", () => {
+    const cut = skip(begun, plan(), 1_000_000 + 5_000 + 4_200);
+    const [one] = wavesToTell(plan(), cut, {}).runs;
+    expect(one?.run).toMatchObject({ ended: "early", worked_seconds: 4 });
+    expect(Math.abs((one?.run.anchor_ms ?? 0) - 1_005_000)).toBeLessThan(1_000);
+  });
+
+  it("leave out one that was skipped before it began", () => {
+    const past = skip(skip(begun, plan(), 1_005_000), plan(), 1_005_000);
+    expect(wavesToTell(plan(), past, {}).runs).toEqual([]);
+  });
+
+  it("do not count as they were once they are done again", () => {
+    const first = record(begun, plan(), 0, 16_000);
+    const { told, runs } = wavesToTell(plan(), first, {});
+    const back = again({ ...first }, plan(), 1_000_000 + 14_999);
+    const redone = wavesToTell(plan(), back, told);
+    expect(redone.runs.map(({ run }) => [run.id, run.ended, run.revision])).toEqual([
+      [runs[0]?.run.id, "restarted", 2],
+    ]);
+    const second = record({ ...back, paused_ms: null, anchor_ms: 2_000_000 }, plan(), 0, 16_000);
+    const [one] = wavesToTell(plan(), second, redone.told).runs;
+    expect(one?.run.ended).toBe("complete");
+    expect(one?.run.id).not.toBe(runs[0]?.run.id);
+  });
+});
