@@ -10,12 +10,20 @@ export interface Form {
   /** Whose rules read it; null where it is read here, as pulses are. */
   activityId: string | null;
   quick: Quick;
-  reasons: { key: string; words: string }[];
+  reasons: readonly { key: string; words: string }[];
   accepted: string;
   /** What a whole number typed alone is, where that goes without asking: one of it, and several. */
   counts: [string, string] | null;
 }
 const ASK_AFTER_MS = 150;
+/** A field in which nothing is put right, filled in or turned into capitals by the device. */
+export const LITERAL = {
+  autocomplete: "off",
+  autocapitalize: "off",
+  spellcheck: false,
+  maxlength: 180,
+  enterkeyhint: "next",
+} as const;
 
 export function useEntry(form: () => Form | null, keep: (typed: string) => void) {
   const typed = ref("");

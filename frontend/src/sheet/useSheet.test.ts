@@ -87,7 +87,6 @@ class Page {
   ) {
     const store: Store = {
       all: () => Promise.resolve([...kept.values()]),
-      has: (id) => Promise.resolve(kept.has(id)),
       put: (job) => Promise.resolve(void kept.set(job.id, structuredClone(job))),
       remove: (id) => Promise.resolve(void kept.delete(id)),
     };

@@ -17,9 +17,15 @@ export function useVariants(variants: (at: string) => Schemas["VariantRow"][]) {
   function of(doer: Doer): string {
     return chosen.get(key(doer)) ?? doer.variant;
   }
+  function nameOf(at: string, code: string): string {
+    return variants(at).find((one) => one.code === code)?.name ?? "";
+  }
   return {
     of,
-    nameOf: (at: string, code: string) => variants(at).find((one) => one.code === code)?.name ?? "",
+    nameOf,
+    /** A form, and the one of last time where that was another. */
+    titleOf: (at: string, code: string, last: string) =>
+      code === last ? nameOf(at, code) : `${nameOf(at, code)}; last time ${nameOf(at, last)}`,
     /** This child's only. */
     choose(doer: Doer, code: string) {
       chosen.set(key(doer), code);

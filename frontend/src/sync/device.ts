@@ -41,7 +41,6 @@ export type Kind = Job["kind"];
 /** Where jobs are kept; a test may put another one in. */
 export interface Store {
   all(): Promise<Job[]>;
-  has(id: string): Promise<boolean>;
   put(job: Job): Promise<void>;
   remove(id: string): Promise<void>;
 }
@@ -55,9 +54,6 @@ export class Device extends Dexie implements Store {
   }
   async all() {
     return this.jobs.toArray();
-  }
-  async has(id: string) {
-    return (await this.jobs.get(id)) !== undefined;
   }
   async put(job: Job) {
     // Structured cloning cannot take Vue's proxies.

@@ -46,7 +46,7 @@ export function createEngine(around: Surroundings) {
   const signedOut = ref(false);
   /** Writes that are on this screen only, because the device would not keep them. */
   const unkept = shallowReactive(new Set<string>());
-  /** Writes that the device has kept: one that is no longer there was sent by another tab. */
+  /** Writes that the device has kept. */
   const stored = new Set<string>();
   /** What a refused write was to replace: who follows it follows that. */
   const fell = new Map<string, string | null>();
@@ -115,12 +115,9 @@ export function createEngine(around: Surroundings) {
     sending.add(lane);
     try {
       await alone(lane, async () => {
-        // Another tab may have sent it while this one waited for its turn.
-        if (stored.has(job.id) && !(await store.has(job.id).catch(() => true))) {
-          jobs.delete(job.id);
-          stored.delete(job.id);
-          return;
-        }
+        // Another tab may have sent it, or the device lost it: sent once more it is stored once, and
+        // what this screen shows is never dropped on a guess.
+        if (!jobs.has(job.id)) return;
         const answer = await send(plain(job));
         failures.delete(lane);
         failures.delete("");

@@ -76,7 +76,6 @@ function begin(): Sync {
   });
   const store: Store = {
     all: async () => (await device()).all(),
-    has: async (id) => (await device()).has(id),
     put: async (job) => (await device()).put(job),
     remove: async (id) => (await device()).remove(id),
   };

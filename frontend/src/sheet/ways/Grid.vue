@@ -1,7 +1,6 @@
 <script setup lang="ts">
 /** A battery as one grid, by keyboard or with a pad. */
-import { useMediaQuery } from "@vueuse/core";
-import { computed, ref } from "vue";
+import { computed } from "vue";
 import type { Schemas } from "../../api/client";
 import LoadState from "../../parts/LoadState.vue";
 import { shortDay } from "../../parts/words";
@@ -13,6 +12,7 @@ import KeysHelp from "../parts/KeysHelp.vue";
 import Pad from "../parts/Pad.vue";
 import SheetNotes from "../parts/SheetNotes.vue";
 import VariantBar from "../parts/VariantBar.vue";
+import { usePad } from "../usePad";
 import GridTable from "./GridTable.vue";
 import { useGrid } from "./useGrid";
 
@@ -20,9 +20,7 @@ const props = defineProps<{ lesson: Schemas["LessonPage"] }>();
 const battery = useGrid(() => props.lesson);
 const { query, grid, sheet, children, tests, variants, test, child, cell, entry } = battery;
 const { along, keysShown, cursor, finder, comparedWith, filled, doer, focus } = battery;
-const touch = useMediaQuery("(pointer: coarse)");
-const padAsked = ref<boolean | null>(null);
-const pad = computed(() => padAsked.value ?? touch.value);
+const { pad, turnPad } = usePad();
 const here = computed(() => child.value?.cells[cursor.column.value] ?? null);
 const who = computed(() => (child.value ? doer(cursor.row.value, cursor.column.value) : null));
 const question = computed(() => sheet.questions.value.at(-1) ?? null);
@@ -59,9 +57,7 @@ const question = computed(() => sheet.questions.value.at(-1) ?? null);
           </label>
           <span class="space" />
           <v-btn variant="text" @click="battery.takeBack">Undo</v-btn>
-          <v-btn variant="text" :aria-pressed="pad" @click="((padAsked = !pad), focus())">
-            Pad
-          </v-btn>
+          <v-btn variant="text" :aria-pressed="pad" @click="(turnPad(), focus())"> Pad </v-btn>
           <v-btn variant="text" @click="((keysShown = !keysShown), focus())">
             <kbd>?</kbd>&nbsp;Keys
           </v-btn>

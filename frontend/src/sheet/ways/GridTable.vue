@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The cells of a battery, with each test's sums below. */
+import { LITERAL } from "../useEntry";
 import type { Schemas } from "../../api/client";
 import StateMark from "../../parts/StateMark.vue";
 import type { Grid } from "./useGrid";
@@ -60,10 +61,7 @@ const isHere = (row: number, column: number) =>
               v-model="entry.typed.value"
               class="field figure"
               :inputmode="pad ? 'none' : 'text'"
-              autocomplete="off"
-              autocapitalize="off"
-              spellcheck="false"
-              maxlength="180"
+              v-bind="LITERAL"
               :aria-label="`${tests[column]?.test} of ${one.name}`"
               :aria-invalid="entry.problem.value !== null"
               aria-describedby="kept"

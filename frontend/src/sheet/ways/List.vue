@@ -1,7 +1,6 @@
 <script setup lang="ts">
 /** Scores typed down the class, or along the tries of one child. */
-import { useMediaQuery } from "@vueuse/core";
-import { computed, ref } from "vue";
+import { computed } from "vue";
 import type { Schemas } from "../../api/client";
 import LoadState from "../../parts/LoadState.vue";
 import ConditionsLine from "../parts/ConditionsLine.vue";
@@ -10,6 +9,7 @@ import KeysHelp from "../parts/KeysHelp.vue";
 import Pad from "../parts/Pad.vue";
 import SheetNotes from "../parts/SheetNotes.vue";
 import VariantBar from "../parts/VariantBar.vue";
+import { usePad } from "../usePad";
 import type { Activity } from "../useTest";
 import ListRow from "./ListRow.vue";
 import { useList } from "./useList";
@@ -20,9 +20,7 @@ const MOST_LADDERS = 3;
 const list = useList(() => props.activity);
 const { test, along, keysShown, cursor, row, entry, finder, focus } = list;
 const { query, board, rows, sheet, variants, many, own } = test;
-const touch = useMediaQuery("(pointer: coarse)");
-const padAsked = ref<boolean | null>(null);
-const pad = computed(() => padAsked.value ?? touch.value);
+const { pad, turnPad } = usePad();
 /** The ladders of the class, each once, with the form of the movement it is for. */
 const ladders = computed(() => {
   const found = new Map<string, { form: string; rungs: Schemas["LaneRung"][] }>();
@@ -62,7 +60,7 @@ const ownOf = computed(() => (row.value ? (own.get(row.value.child.pupil_id) ?? 
           <span class="space" />
           <v-btn variant="text" @click="finder.letters.value = ''"><kbd>/</kbd>&nbsp;Find</v-btn>
           <v-btn variant="text" @pointerdown.prevent @click="list.takeBack">Undo</v-btn>
-          <v-btn variant="text" :aria-pressed="pad" @pointerdown.prevent @click="padAsked = !pad">
+          <v-btn variant="text" :aria-pressed="pad" @pointerdown.prevent @click="turnPad()">
             Pad
           </v-btn>
           <v-btn

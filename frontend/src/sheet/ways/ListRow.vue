@@ -7,6 +7,7 @@ import Asked from "../parts/Asked.vue";
 import CellProblem from "../parts/CellProblem.vue";
 import MeasureUnit from "../parts/MeasureUnit.vue";
 import { openFlags } from "../sources/lanes";
+import { LITERAL } from "../useEntry";
 import type { Row } from "../useTest";
 import type { List } from "./useList";
 
@@ -17,12 +18,6 @@ const child = computed(() => props.row.child);
 const active = computed(() => !cursor.rested.value && cursor.row.value === props.index);
 const here = computed(() => props.row.cells[cursor.column.value] ?? null);
 const variant = computed(() => board.value?.variants.find((one) => one.code === props.row.variant));
-const title = computed(() => {
-  const last = test.variants.nameOf("", child.value.variant);
-  const name = variant.value?.name ?? "";
-  return props.row.variant === child.value.variant ? name : `${name}; last time ${last}`;
-});
-const flags = computed(() => openFlags(child.value));
 const question = computed(() =>
   sheet.questions.value.find((one) => one.place.pupilId === child.value.pupil_id),
 );
@@ -58,7 +53,7 @@ const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.ty
     <span
       class="variant"
       :class="{ other: row.variant !== child.variant, none: !variant }"
-      :title="title"
+      :title="test.variants.titleOf('', row.variant, child.variant)"
     >
       {{ variant?.key.toUpperCase() }}
     </span>
@@ -70,11 +65,7 @@ const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.ty
           data-cell
           v-model="entry.typed.value"
           :inputmode="pad ? 'none' : 'text'"
-          autocomplete="off"
-          autocapitalize="off"
-          spellcheck="false"
-          maxlength="180"
-          enterkeyhint="next"
+          v-bind="LITERAL"
           :aria-label="many ? `Try ${place + 1} of ${child.name}` : `Score of ${child.name}`"
           :aria-invalid="entry.problem.value !== null"
           aria-describedby="kept"
@@ -111,7 +102,7 @@ const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.ty
           <span :class="{ lead: place === 0 }">{{ words }}</span>
         </template>
         <span v-if="child.target" class="quiet"> · aim {{ child.target }}</span>
-        <span v-for="flag in flags" :key="flag.code">
+        <span v-for="flag in openFlags(child)" :key="flag.code">
           <span class="dot"> · </span><span class="flag">? {{ flag.words }}</span>
         </span>
       </template>

@@ -1,16 +1,9 @@
 /** Everyone's pulse: beats typed down the class, moment after moment. */
 import { computed, ref } from "vue";
+import { REASONS } from "../../api/vocabulary";
 import { usePulses, type PulseChild } from "../sources/pulse";
 import { useSheet } from "../useSheet";
 import { useTyping } from "../useTyping";
-
-const REASONS = [
-  { key: "a", words: "absent" },
-  { key: "x", words: "sat out" },
-  { key: "k", words: "no kit or helper" },
-  { key: "r", words: "did not want to" },
-  { key: "v", words: "void" },
-];
 
 export function usePulse(lessonId: string) {
   const formula = ref<"tanaka" | "220">("tanaka");
