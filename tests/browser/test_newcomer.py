@@ -144,6 +144,7 @@ def test_the_page_that_was_asked_for_opens_after_signing_in_and_no_other_host(
     sign_in()
     expect(page).to_have_url(f"{one.url}/classes")
     page.get_by_role("button", name="Sign out").click()
+    expect(page.get_by_label("User name")).to_be_visible()
     page.goto(f"{one.url}/sign-in?to=//elsewhere.example/classes")
     sign_in()
     expect(page).to_have_url(f"{one.url}/")

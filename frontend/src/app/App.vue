@@ -60,8 +60,8 @@ function toggleTheme() {
 }
 
 async function signOut() {
-  if (sync.waiting.value > 0) {
-    const number = sync.waiting.value;
+  if (sync.entries.value > 0) {
+    const number = sync.entries.value;
     const yes = await ask({
       title: number === 1 ? "One entry is not sent yet" : `${number} entries are not sent yet`,
       words: "They stay on this device and are sent after your next sign-in on it.",
@@ -93,8 +93,8 @@ async function signOut() {
         <RouterLink v-if="session.person.role === 'head'" to="/school">School</RouterLink>
       </nav>
       <span class="space" />
-      <span v-if="sync.waiting.value" class="unsent" role="status">
-        ◁ {{ sync.waiting.value }} not sent yet
+      <span v-if="sync.entries.value" class="unsent" role="status">
+        ◁ {{ sync.entries.value }} not sent yet
       </span>
       <span class="who">{{ session.person.name }}</span>
       <v-btn

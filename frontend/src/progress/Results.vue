@@ -38,7 +38,7 @@ const test = computed(
 /** What is not done yet, in words; nothing where all is. */
 function left(): string[] {
   const found = page.data.value;
-  const unsent = sync.waiting.value;
+  const unsent = sync.entries.value;
   return [
     found?.missing ? `${counted(found.missing, "score")} missing` : "",
     found?.odd ? `${counted(found.odd, "score")} to look at` : "",
@@ -111,8 +111,8 @@ const closing = useMutation({
         {{ clockTime(new Date(lesson.closed_at)) }}. Every score is kept; a child's name opens its
         record.
       </p>
-      <p v-if="sync.waiting.value" role="alert" class="board">
-        {{ counted(sync.waiting.value, "entry is", "entries are") }} still on this device and not
+      <p v-if="sync.entries.value" role="alert" class="board">
+        {{ counted(sync.entries.value, "entry is", "entries are") }} still on this device and not
         sent. <RouterLink :to="{ name: 'hall' }">Look at them</RouterLink>
       </p>
       <p v-if="!tests.length" class="board">This lesson has no test.</p>

@@ -197,6 +197,10 @@ export function createEngine(around: Surroundings) {
     mine,
     /** How many are on their way or want a decision. */
     waiting: computed(() => mine.value.length),
+    /** How many of them are scores and pulses; the rest are states of clocks. */
+    entries: computed(
+      () => mine.value.filter((job) => job.kind === "attempt" || job.kind === "pulse").length,
+    ),
     /** How many are on this screen only: the device is full, or keeps nothing. */
     unkept: computed(() => unkept.size),
 

@@ -1,7 +1,7 @@
 /** A pulse series: every child's pulse at each moment of the lesson. */
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { useDebounceFn } from "@vueuse/core";
-import { computed, ref, type Ref } from "vue";
+import { computed, onScopeDispose, ref, type Ref } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
 import { now } from "../../parts/timeSource";
 import { useSync } from "../../sync/useSync";
@@ -36,6 +36,11 @@ export function usePulses(lessonId: string, formula: Ref<"tanaka" | "220">) {
     return [...known, ...added.value.filter((one) => !there.has(one.position))];
   });
   const sums = useDebounceFn(() => query.refetch(), SUMS_AFTER_MS);
+  // What is really done names the moment after it.
+  const stop = sync.onSaved((job) => {
+    if (job.kind === "conduct" && job.at === lessonId) void sums();
+  });
+  onScopeDispose(stop);
   const childOf = (id: string) => page.value?.children.find((one) => one.pupil_id === id);
   const readingOf = (child: PulseChild | undefined, at: number) =>
     child?.readings.find((one) => one.position === at);
