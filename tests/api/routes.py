@@ -41,7 +41,7 @@ def routes(world: World, own: str) -> Routes:
     owner = getattr(world, own).staff
     activity, lesson = world.activity.id, world.activity.lesson_id
     pupil = world.pupils[0]
-    unused = world.lesson_on(3)
+    unused = f"/api/lessons/{world.lesson_on(3).lesson_id}"
     attempt = world.record(world.pupils[1], "21~")
     year = YearGroup.objects.get(school=world.school, name="Year 4").id
     new_class = {"name": "4 New", "year_group_id": year, "children": "Ada Abara"}
@@ -52,6 +52,8 @@ def routes(world: World, own: str) -> Routes:
         "minutes": 40,
         "place": "Hall",
     }
+    moved = {key: value for key, value in new_lesson.items() if key != "test_ids"}
+    suggested = "/api/lessons/suggested?at=2026-03-10T09:00:00Z"
     run = {"wave": 1, "revision": 1, "anchor_ms": 1_000, "paused_ms": None}
     wrong = {"username": "nobody", "password": "wrong"}
     # The fifth wrong password in a row locks that name out.
@@ -195,18 +197,10 @@ def routes(world: World, own: str) -> Routes:
         ("POST", "/api/lessons"): ("/api/lessons", new_lesson, (401, 404, 404, 404, 201, 201)),
         ("GET", "/api/lessons/{lesson_id}"): (f"/api/lessons/{lesson}", None, OWN),
         ("GET", "/api/lessons/{lesson_id}/results"): (f"/api/lessons/{lesson}/results", None, OWN),
-        ("GET", "/api/lessons/suggested"): (
-            "/api/lessons/suggested?at=2026-03-10T09:00:00Z",
-            None,
-            ANY_STAFF,
-        ),
-        ("PUT", "/api/lessons/{lesson_id}"): (
-            f"/api/lessons/{lesson}",
-            {key: value for key, value in new_lesson.items() if key != "test_ids"},
-            (401, 404, 404, 404, 200, 200),
-        ),
+        ("GET", "/api/lessons/suggested"): (suggested, None, ANY_STAFF),
+        ("PUT", "/api/lessons/{lesson_id}"): (f"/api/lessons/{lesson}", moved, OWN),
         ("DELETE", "/api/lessons/{lesson_id}"): (
-            f"/api/lessons/{unused.lesson_id}",
+            unused,
             None,
             (401, 404, 404, 404, 204, 404),
         ),
