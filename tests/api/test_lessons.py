@@ -60,8 +60,17 @@ def test_a_lesson_goes_while_nothing_is_kept_in_it_and_stays_afterwards(world: W
     body = world.body(world.pupils[0], "", succeeds=str(entry.id), withdrawn=True)
     world.teacher.ask("POST", f"/api/activities/{used.id}/attempts", body)
     assert world.child(world.pupils[0], used)["score"] is None
-    refused = world.teacher.ask("DELETE", f"/api/lessons/{used.lesson_id}")
-    assert refused.status_code == 422 and "Close it instead" in refused.json()["message"]
+    # So is a pulse, in a lesson without scores.
+    counted = world.lesson_on(4)
+    pulse = {
+        "id": str(uuid.uuid4()), "pupil_id": str(world.pupils[0].id), "position": 0,
+        "moment": "rest", "typed": "14", "seconds": 10, "recorded_at": timezone.now().isoformat(),
+    }  # fmt: skip
+    taken = world.teacher.ask("POST", f"/api/lessons/{counted.lesson_id}/pulses", pulse)
+    assert taken.status_code == 200
+    for lesson in (used, counted):
+        refused = world.teacher.ask("DELETE", f"/api/lessons/{lesson.lesson_id}")
+        assert refused.status_code == 422 and "Close it instead" in refused.json()["message"]
 
 
 def test_several_tests_are_chosen_at_once_and_none_twice(world: World) -> None:
