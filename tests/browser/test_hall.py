@@ -22,6 +22,7 @@ SOON = 200
 
 def skip_to(page: Page, block: str) -> None:
     """Skip, by key, until the clock has come to a block."""
+    expect(page.get_by_role("button", name="Start the lesson")).to_have_count(0)
     now = page.get_by_test_id("block")
     for _ in range(60):
         if block in now.inner_text():
