@@ -142,6 +142,16 @@ def test_a_lesson_without_a_plan_begins_at_once_and_waits_before_every_other_go(
     ]  # fmt: skip
 
 
+def test_the_same_lesson_again_goes_by_the_same_clock(world: World) -> None:
+    """Without a plan is without blocks, whichever number its plan has."""
+    lesson = f"/api/lessons/{world.activity.lesson_id}"
+    again = {"starts_at": timezone.now().isoformat()}
+    copy = world.teacher.ask("POST", f"{lesson}/copy", again).json()["id"]
+    pages = [world.teacher.ask("GET", f"{at}/timeline").json()
+             for at in (lesson, f"/api/lessons/{copy}")]  # fmt: skip
+    assert phases(pages[0]) == phases(pages[1])
+
+
 def test_set_up_get_ready_and_pause_of_a_test_are_the_plans(world: World) -> None:
     lesson = f"/api/lessons/{world.activity.lesson_id}"
     test = {"kind": "test", "test_id": world.activity.protocol.test_id}

@@ -1,15 +1,13 @@
 <script setup lang="ts">
 /** The lesson on one screen: one clock, and under it the way that fits the block that is on. */
-import { useQuery } from "@tanstack/vue-query";
 import { useEventListener, useMediaQuery } from "@vueuse/core";
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from "vue";
-import { answer, client } from "../api/client";
 import DoneRecord from "../parts/DoneRecord.vue";
 import LoadState from "../parts/LoadState.vue";
 import { useSession } from "../people/session";
-import { useSync } from "../sync/useSync";
 import HallBar from "./HallBar.vue";
 import HallBrief from "./HallBrief.vue";
+import HallButtons from "./HallButtons.vue";
 import HallClock from "./HallClock.vue";
 import HallMore from "./HallMore.vue";
 import HallRail from "./HallRail.vue";
@@ -18,11 +16,11 @@ import { fetchScreens, SCREENS } from "./screens";
 import { useConductor } from "./useConductor";
 import { takesScores, useHall } from "./useHall";
 import { useLesson } from "./useLesson";
+import { useResults } from "./useResults";
 
 const { lesson } = useLesson();
 const lessonId = lesson.value?.id ?? "";
 const session = useSession();
-const sync = useSync();
 const lead = useConductor();
 const { query, plan, state, place, flash, spoken } = lead;
 lead.openHere.value += 1;
@@ -30,21 +28,13 @@ onBeforeUnmount(() => (lead.openHere.value -= 1));
 // A way that is wanted in the middle of the lesson is there, whatever the network does then.
 onMounted(fetchScreens);
 
-/** How far every test is, asked anew as scores come in. */
-const results = useQuery({
-  queryKey: ["results", lessonId],
-  queryFn: () =>
-    answer(
-      client.GET("/api/lessons/{lesson_id}/results", { params: { path: { lesson_id: lessonId } } }),
-    ),
-  refetchInterval: () => (sync.waiting.value ? false : 5_000),
-});
+const results = useResults(lessonId);
 const hall = useHall(
   () => lesson.value!,
   lead,
   (id) => results.data.value?.tests.find((one) => one.activity_id === id)?.missing === 0,
 );
-const { shown, stopOn, live, waiting, clock, touched, ways, way, segment, phase } = hall;
+const { shown, isOn, live, waiting, clock, touched, ways, way, segment, phase } = hall;
 const swapping = ref(false);
 const moreShown = ref(false);
 const briefShown = ref<boolean | null>(null);
@@ -53,11 +43,7 @@ const filled = ref(false);
 const hasScores = computed(() => takesScores(shown.value));
 /** A pulse is found and counted with the clock alone; then it is written down. */
 const counting = computed(
-  () =>
-    live.value &&
-    shown.value?.kind === "pulse" &&
-    shown.value.id === stopOn.value?.id &&
-    segment.value?.phase !== "write",
+  () => shown.value?.kind === "pulse" && isOn(shown.value) && segment.value?.phase !== "write",
 );
 // Folded by a key only: nothing may move under a finger that is on its way to a button.
 const typing = ref(false);
@@ -89,8 +75,8 @@ const screen = computed(() => {
   if (stop?.kind === "grid")
     return { is: SCREENS.grid, key: "grid", held: { lesson: lesson.value } };
   if (stop?.kind === "pulse") {
-    const called = live.value && stop.id === stopOn.value?.id;
-    const held = { lessonId, standIns: session.standIns, check: stop.check, called };
+    const { check } = stop;
+    const held = { lessonId, standIns: session.standIns, check, called: isOn(stop) };
     return { is: SCREENS.pulse, key: "pulse", held };
   }
   if (!stop?.activity || !way.value) return null;
@@ -182,35 +168,15 @@ function typesHere(target: HTMLElement): boolean {
       </p>
       <div v-if="size === 'whole'" class="clock" :class="{ filled }">
         <HallClock :plan="plan" :state="state" :place="place" :flash="flash" :waiting="waiting" />
-        <div class="controls no-print" @pointerdown.prevent>
-          <v-btn v-if="live" size="x-large" variant="outlined" @click="hall.back">Back</v-btn>
-          <v-btn
-            v-if="hall.primary.value"
-            color="primary"
-            size="x-large"
-            @click="hall.primary.value.act"
-          >
-            {{ hall.primary.value.says }}
-          </v-btn>
-          <v-btn
-            v-if="live && hall.primary.value?.says.startsWith('Next')"
-            size="x-large"
-            variant="outlined"
-            @click="hall.pause"
-          >
-            Pause
-          </v-btn>
-          <v-btn v-if="live" size="x-large" variant="outlined" @click="hall.skip">Skip</v-btn>
-          <v-btn size="x-large" variant="text" @click="fill">{{ filled ? "Fold" : "Fill" }}</v-btn>
-          <v-btn
-            size="x-large"
-            variant="text"
-            :aria-expanded="moreShown"
-            @click="moreShown = !moreShown"
-          >
-            More
-          </v-btn>
-        </div>
+        <HallButtons
+          class="controls"
+          :hall="hall"
+          large
+          :filled="filled"
+          :more-shown="moreShown"
+          @fill="fill"
+          @more="moreShown = !moreShown"
+        />
       </div>
       <HallBar
         v-else

@@ -4,12 +4,13 @@ import { computed } from "vue";
 import * as conductor from "./conductor";
 import { phaseWords, useClockWords } from "./useClockWords";
 import { useConductor } from "./useConductor";
+import HallButtons from "./HallButtons.vue";
 import type { Hall } from "./useHall";
 
 const props = defineProps<{ hall: Hall; folded: boolean; moreShown: boolean }>();
 defineEmits<{ fill: []; more: [] }>();
 const { plan, state, place, flash } = useConductor();
-const { segment, primary, live, paused, waiting, isOwnClock, stopOn } = props.hall;
+const { segment, paused, waiting, isOwnClock, stopOn } = props.hall;
 const words = useClockWords(plan, state, place);
 const wave = computed(() => {
   const { wave: number = 0, block } = segment.value ?? {};
@@ -45,32 +46,15 @@ const what = computed(() => {
         {{ words.following.value }}
       </p>
     </div>
-    <div class="buttons" @pointerdown.prevent>
-      <v-btn
-        v-if="primary"
-        color="primary"
-        :size="folded ? 'large' : 'x-large'"
-        @click="primary.act"
-      >
-        {{ primary.says }}
-      </v-btn>
-      <v-btn
-        v-if="live && primary?.says !== 'Pause' && !paused && !waiting"
-        size="large"
-        variant="outlined"
-        @click="hall.pause"
-      >
-        Pause
-      </v-btn>
-      <template v-if="live">
-        <v-btn class="seldom" size="large" variant="outlined" @click="hall.back">Back</v-btn>
-        <v-btn class="seldom" size="large" variant="outlined" @click="hall.skip">Skip</v-btn>
-      </template>
-      <v-btn class="seldom" size="large" variant="text" @click="$emit('fill')">Fill</v-btn>
-      <v-btn size="large" variant="text" :aria-expanded="moreShown" @click="$emit('more')">
-        More
-      </v-btn>
-    </div>
+    <HallButtons
+      class="side"
+      :hall="hall"
+      :large="!folded"
+      :filled="false"
+      :more-shown="moreShown"
+      @fill="$emit('fill')"
+      @more="$emit('more')"
+    />
     <p v-if="!folded" class="track" aria-hidden="true">
       <span class="runner" :style="{ left: `${words.share.value * 100}%` }" />
     </p>
@@ -125,11 +109,8 @@ const what = computed(() => {
   padding: 0 10px;
   margin-right: 8px;
 }
-.buttons {
-  display: flex;
-  flex-wrap: wrap;
+.side {
   justify-content: end;
-  gap: 8px;
 }
 .track {
   position: relative;
@@ -151,7 +132,7 @@ const what = computed(() => {
     grid-template-columns: auto 1fr;
     gap: 4px 12px;
   }
-  .buttons {
+  .side {
     grid-column: 1 / -1;
     justify-content: start;
   }
@@ -172,16 +153,15 @@ const what = computed(() => {
     font-size: 1.15rem;
   }
   .words .quiet,
-  .track,
-  .seldom {
-    display: none; /* Back, Skip and Fill stand under "More" too */
+  .track {
+    display: none;
   }
-  .buttons {
+  .side {
     grid-column: auto;
     flex-wrap: nowrap;
     gap: 0;
   }
-  .buttons .v-btn {
+  .side :deep(.v-btn) {
     padding: 0 10px;
     min-width: 0;
     font-size: 0.9rem;

@@ -4,13 +4,10 @@ import type { Schemas } from "../api/client";
 import { takesScores, type Hall, type Stop } from "./useHall";
 
 const props = defineProps<{ hall: Hall; tests: Schemas["TestWaits"][] }>();
-const { stops, stopOn, shown, chosen, live, show } = props.hall;
+const { stops, stopOn, isOn, shown, chosen, live, show } = props.hall;
 function recorded(stop: Stop): string {
   const one = props.tests.find((test) => test.activity_id === stop.activity?.id);
   return one ? `${one.recorded}/${one.recorded + one.missing}` : "";
-}
-function isOn(stop: Stop): boolean {
-  return live.value && stop.id === stopOn.value?.id;
 }
 </script>
 
@@ -31,7 +28,7 @@ function isOn(stop: Stop): boolean {
       <span v-else-if="recorded(stop)" class="figure in">{{ recorded(stop) }}</span>
     </button>
     <button
-      v-if="live && chosen && chosen.id !== stopOn?.id"
+      v-if="live && chosen && !isOn(chosen)"
       type="button"
       class="stop follow"
       @click="show(stopOn)"

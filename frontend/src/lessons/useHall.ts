@@ -84,6 +84,9 @@ export function useHall(
     return stops.value.find((one) => one.block !== null && one.block === block) ?? null;
   });
 
+  /** Whether the clock is at it. */
+  const isOn = (stop: Stop | null) => live.value && stop !== null && stop.id === stopOn.value?.id;
+
   /** The one that was chosen by hand; without one the hall goes with the clock. */
   const chosen = computed(() => {
     const { block, activity } = route.query;
@@ -101,7 +104,7 @@ export function useHall(
     delete rest.block;
     delete rest.activity;
     const kept = way && stop?.activity?.kind === shown.value?.activity?.kind ? { way } : {};
-    const block = stop && !(live.value && stop.id === stopOn.value?.id) ? { block: stop.id } : {};
+    const block = stop && !isOn(stop) ? { block: stop.id } : {};
     void router.replace({ query: { ...rest, ...kept, ...block } });
   }
   /** Something was entered in what is shown: it stays when the clock goes on, until all are in. */
@@ -241,6 +244,7 @@ export function useHall(
     ...{
       stops,
       stopOn,
+      isOn,
       segment,
       chosen,
       shown,
@@ -252,7 +256,11 @@ export function useHall(
       clock,
       phase,
     },
-    ...{ ways, way, chooseWay, primary, isOwnClock, start, pause, skip, skipBlock },
+    ...{ ways, way, chooseWay, primary, isOwnClock, start, pause, skip },
+    /** The clock runs, and the large button does something else than to pause it. */
+    canPause: computed(
+      () => live.value && !paused.value && !waiting.value && primary.value?.act !== pause,
+    ),
     back() {
       lead.forget();
       lead.back();

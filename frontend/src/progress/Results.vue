@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** What a lesson showed and what waits in it; then it is closed. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
+import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { useRoute } from "vue-router";
 import { answer, client } from "../api/client";
 import { useConductor } from "../lessons/useConductor";
 import { useLesson } from "../lessons/useLesson";
+import { useResults } from "../lessons/useResults";
 import { ask } from "../parts/ask";
 import DoneRecord from "../parts/DoneRecord.vue";
 import LoadState from "../parts/LoadState.vue";
@@ -20,11 +21,7 @@ const route = useRoute();
 const sync = useSync();
 const { state } = useConductor();
 const queries = useQueryClient();
-const page = useQuery({
-  queryKey: ["results", lessonId],
-  queryFn: () => answer(client.GET("/api/lessons/{lesson_id}/results", { params })),
-  staleTime: 0,
-});
+const page = useResults(lessonId);
 const tests = computed(() => page.data.value?.tests ?? []);
 /** The one that was chosen, else the first in which something waits. */
 const test = computed(

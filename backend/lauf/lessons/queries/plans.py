@@ -107,8 +107,11 @@ def _trial(version: ProtocolVersion, children: int, entry: Mapping[str, Any]) ->
 def saved_entries(lesson: Lesson, *, private: bool = True) -> list[dict[str, Any]]:
     """The blocks as they were entered; for a lesson without a plan one for each of its tests,
     without the private ones for who may not see them. Two queries at most."""
-    blocks = list(lesson.blocks.select_related("activity__protocol"))
-    return [_entry(block) for block in blocks] or _tests_alone(lesson, private=private)
+    return _planned(lesson) or _tests_alone(lesson, private=private)
+
+
+def _planned(lesson: Lesson) -> list[dict[str, Any]]:
+    return [_entry(block) for block in lesson.blocks.select_related("activity__protocol")]
 
 
 #: A lesson without a plan: everything is set up when the clock is started.
@@ -117,8 +120,11 @@ _AT_ONCE: Final = {"setup": 0, "pause": 3}
 
 def hall_entries(lesson: Lesson, *, private: bool) -> list[dict[str, Any]]:
     """The blocks as the clock goes by them. Two queries at most."""
-    entries = saved_entries(lesson, private=private)
-    return entries if lesson.plan_revision else [{**one, **_AT_ONCE} for one in entries]
+    return _planned(lesson) or _unplanned(lesson, private=private)
+
+
+def _unplanned(lesson: Lesson, *, private: bool) -> list[dict[str, Any]]:
+    return [{**one, **_AT_ONCE} for one in _tests_alone(lesson, private=private)]
 
 
 def _tests_alone(lesson: Lesson, *, private: bool) -> list[dict[str, Any]]:
@@ -177,7 +183,7 @@ def entries_of_revision(lesson: Lesson, number: int, *, private: bool) -> list[d
     if number == lesson.plan_revision:
         return hall_entries(lesson, private=private)
     if number == 0:
-        return [{**one, **_AT_ONCE} for one in _tests_alone(lesson, private=private)]
+        return _unplanned(lesson, private=private)
     raise Refused("That plan is not known here: reload to see the plan of this lesson.")
 
 
