@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from hypothesis import HealthCheck, settings
+from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import (
     RuleBasedStateMachine,
@@ -21,7 +21,7 @@ from hypothesis.stateful import (
 
 from lauf.lessons.models import Activity
 from lauf.records.models import Attempt
-from tests.api.conftest import World
+from tests.api.conftest import MANY, World
 from tests.support.plans import as_entry
 
 BASE = datetime(2026, 11, 2, 9, 0, tzinfo=UTC)
@@ -284,12 +284,5 @@ def test_whatever_happens_to_a_lesson(world: World) -> None:
     Here.world = world
     run_state_machine_as_test(
         Here,
-        settings=settings(
-            max_examples=12,
-            stateful_step_count=25,
-            deadline=None,
-            database=None,
-            derandomize=True,
-            suppress_health_check=list(HealthCheck),
-        ),
+        settings=settings(MANY, max_examples=12, stateful_step_count=25),
     )

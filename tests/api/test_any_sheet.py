@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from hypothesis import HealthCheck, settings
+from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import (
     RuleBasedStateMachine,
@@ -17,7 +17,7 @@ from hypothesis.stateful import (
 )
 
 from lauf.records.models import Attempt
-from tests.api.conftest import World
+from tests.api.conftest import MANY, World
 
 #: What may be typed, and how it is shown once it is kept; None is refused.
 TYPED = {
@@ -139,12 +139,5 @@ def test_any_series_of_entries_leaves_what_the_screen_says(world: World) -> None
     Here.world = world
     run_state_machine_as_test(
         Here,
-        settings=settings(
-            max_examples=15,
-            stateful_step_count=24,
-            deadline=None,
-            database=None,
-            derandomize=True,
-            suppress_health_check=list(HealthCheck),
-        ),
+        settings=settings(MANY, max_examples=15, stateful_step_count=24),
     )

@@ -7,6 +7,7 @@ import time
 
 from playwright.sync_api import Page, expect, sync_playwright
 
+from tests.support.hall import rail, skip_to
 from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, ROOT, make_template, served
 
 FOLDER = ROOT / "docs" / "screenshots"
@@ -45,7 +46,7 @@ def take_all(page: Page, url: str) -> None:
     shoot(page, "plan")
     page.get_by_role("link", name="Hall", exact=True).click()
     page.get_by_role("button", name="Start the lesson").click()
-    to_block(page, "Press-ups")
+    skip_to(page, "Press-ups")
     page.get_by_role("button", name="Ready: go").click()
     page.get_by_test_id("clock").filter(has_text="4").first.wait_for()
     page.get_by_role("button", name="Pause").click()
@@ -66,7 +67,7 @@ def take_all(page: Page, url: str) -> None:
     shoot(page, "results")
     page.get_by_role("link", name="Hall", exact=True).click()
     page.get_by_role("button", name="Go on").click()
-    to_block(page, "Jumps and knees")
+    skip_to(page, "Jumps and knees")
     page.keyboard.press("Shift+ArrowRight")
     page.get_by_test_id("clock").filter(has_text="1").first.wait_for()
     page.get_by_role("button", name="Pause").click()
@@ -108,14 +109,13 @@ def take_all(page: Page, url: str) -> None:
     shoot(page, "hall-hold")
     page.get_by_role("link", name="Today", exact=True).click()
     page.get_by_role("link", name=re.compile("10:00")).click()
-    rail = page.get_by_role("navigation", name="Blocks")
-    rail.get_by_role("button", name=re.compile("^One-mile run")).click()
+    rail(page, "One-mile run").click()
     page.get_by_role("button", name="Start everybody").click()
     page.get_by_role("button", name="Gate on").click()
     page.locator(".lap", has_text=re.compile(r"^\s*2 / ")).nth(8).wait_for()
     page.get_by_role("button", name="Gate off").click()
     shoot(page, "finish-line")
-    rail.get_by_role("button", name=re.compile("^20 m shuttle run")).click()
+    rail(page, "20 m shuttle run").click()
     page.get_by_role("button", name="Start", exact=True).click()
     tap_at_stage(page, "2.4", 3, 8)
     tap_at_stage(page, "2.5", 8)
@@ -154,15 +154,6 @@ def take_all(page: Page, url: str) -> None:
     page.get_by_role("link", name="4 Heron").first.click()
     page.locator("table.grid").wait_for()
     shoot(page, "grid")
-
-
-def to_block(page: Page, block: str) -> None:
-    """Skip until the clock has come to a block."""
-    for _ in range(30):
-        if block in page.get_by_test_id("block").inner_text():
-            return
-        page.keyboard.press("Shift+ArrowRight")
-    raise AssertionError(f"no block {block}")
 
 
 def phone(page: Page) -> None:

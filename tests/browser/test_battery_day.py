@@ -10,6 +10,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from tests.support.hall import rail
 from tests.support.served import Served, manage, wait_for
 
 #: Every kind of score: the test, what is typed, what must be kept, what is shown.
@@ -228,8 +229,7 @@ def test_sides_and_shots_by_touch(visit: Any, lauf: Served) -> None:
             ("Ten underarm shots at a box", ["● hit", "○ miss"] * 5, "5/10"),
         ):
             expect(page.locator("table.grid")).to_be_visible()
-            rail = page.get_by_role("navigation", name="Blocks")
-            rail.get_by_role("button", name=test).tap()
+            rail(page, test).tap()
             pad = page.get_by_role("group", name="Pad")
             child = page.locator("#child-20 .name")
             child.evaluate("one => one.scrollIntoView({ block: 'center' })")
@@ -247,7 +247,7 @@ def test_sides_and_shots_by_touch(visit: Any, lauf: Served) -> None:
             expect(page.locator("#child-20 .score")).to_contain_text(words)
             expect(page.locator("#child-20 [data-state=saved]")).to_be_visible()
             assert page.evaluate("document.documentElement.scrollWidth") <= width
-            rail.get_by_role("button", name="All tests").tap()
+            rail(page, "All tests").tap()
 
 
 def test_pulses_down_the_class(visit: Any, lauf: Served) -> None:

@@ -11,6 +11,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from tests.support.hall import follow, skip_to
 from tests.support.plans import as_entry
 from tests.support.served import Served, wait_for
 
@@ -18,24 +19,6 @@ MILE = "One-mile run on a measured course"
 PLANK = "Plank to the limit"
 #: Milliseconds of the injected clock that a look may lag behind a tap.
 SOON = 200
-
-
-def skip_to(page: Page, block: str) -> None:
-    """Skip, by key, until the clock has come to a block."""
-    expect(page.get_by_role("button", name="Start the lesson")).to_have_count(0)
-    now = page.get_by_test_id("block")
-    for _ in range(60):
-        if block in now.inner_text():
-            return
-        page.keyboard.press("Shift+ArrowRight")
-    raise AssertionError(f"no block {block}")
-
-
-def follow(page: Page) -> None:
-    """Back to what the clock is at, where a sheet that was typed in has stayed."""
-    button = page.get_by_role("button", name=re.compile("^Show what is on"))
-    if button.count():
-        button.press("Enter")
 
 
 def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: Served) -> None:

@@ -9,6 +9,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from tests.support.hall import cell, rail, skip_to
 from tests.support.served import Served
 
 HERON = """
@@ -34,10 +35,6 @@ RUNS = """
 """
 
 
-def field(page: Page) -> Any:
-    return page.locator(".child.active input")
-
-
 def open_lesson(page: Page) -> None:
     page.locator("a.lesson", has_text="4 Heron").press("Enter")
     expect(page.get_by_role("button", name="Start the lesson")).to_be_visible()
@@ -46,9 +43,8 @@ def open_lesson(page: Page) -> None:
 def open_capture(page: Page) -> None:
     """The list of the lesson's test, which the rail of its blocks leads to."""
     open_lesson(page)
-    rail = page.get_by_role("navigation", name="Blocks")
-    rail.get_by_role("button", name=re.compile("^Press-ups")).press("Enter")
-    expect(field(page)).to_be_focused()
+    rail(page, "Press-ups").press("Enter")
+    expect(cell(page)).to_be_focused()
 
 
 def section(page: Page, heading: str) -> Any:
@@ -111,8 +107,7 @@ def two_waves(page: Page) -> None:
     """Wave one: paused, reloaded in mid-run, resumed, run to its end; by the one large button."""
     page.keyboard.press("Space")
     now = page.get_by_test_id("now")
-    while "Press-ups" not in page.get_by_test_id("block").inner_text():
-        page.keyboard.press("Shift+ArrowRight")
+    skip_to(page, "Press-ups")
     expect(page.get_by_role("button", name="Ready: go")).to_be_visible()
     page.keyboard.press("Space")
     expect(now).to_contain_text("Work")
@@ -142,15 +137,14 @@ def two_waves(page: Page) -> None:
 
 def capture(page: Page) -> None:
     """Digits and Enter; a bad entry keeps the cursor and what was typed."""
-    rail = page.get_by_role("navigation", name="Blocks")
-    rail.get_by_role("button", name=re.compile("^Press-ups")).press("Enter")
-    expect(field(page)).to_be_focused()
+    rail(page, "Press-ups").press("Enter")
+    expect(cell(page)).to_be_focused()
     for bad in ("4o", "-3", "900"):
         page.keyboard.type(bad)
         page.keyboard.press("Enter")
         expect(page.get_by_test_id("problem")).to_contain_text("a whole number from 0 to 60")
-        expect(field(page)).to_have_value(bad)
-        expect(field(page)).to_be_focused()
+        expect(cell(page)).to_have_value(bad)
+        expect(cell(page)).to_be_focused()
         page.keyboard.press("Escape")
     page.keyboard.type("18")
     page.keyboard.press("Enter")
@@ -168,7 +162,7 @@ def capture(page: Page) -> None:
         page.keyboard.press("Enter")
     everybody = page.get_by_label("Form of all without a score")
     everybody.select_option(value="knees")
-    expect(field(page)).to_be_focused()
+    expect(cell(page)).to_be_focused()
     for count in range(9, 29):
         page.keyboard.type(str(count))
         page.keyboard.press("Enter")
@@ -260,8 +254,7 @@ def test_capture_by_touch(visit: Any, lauf: Served) -> None:
         page: Page = one.page
         one.sign_in()
         page.locator("a.lesson", has_text="4 Heron").tap()
-        rail = page.get_by_role("navigation", name="Blocks")
-        rail.get_by_role("button", name=re.compile("^Press-ups")).tap()
+        rail(page, "Press-ups").tap()
         pad = page.get_by_role("group", name="Pad")
         expect(pad).to_be_visible()
         small = [
@@ -295,9 +288,8 @@ def test_axe_finds_nothing_in_light_and_dark(visit: Any) -> None:
         found[f"today {scheme}"] = one.axe()
         open_lesson(page)
         found[f"hall {scheme}"] = one.axe()
-        rail = page.get_by_role("navigation", name="Blocks")
-        rail.get_by_role("button", name=re.compile("^Press-ups")).press("Enter")
-        expect(field(page)).to_be_focused()
+        rail(page, "Press-ups").press("Enter")
+        expect(cell(page)).to_be_focused()
         page.keyboard.type("4o")
         page.keyboard.press("Enter")
         found[f"capture {scheme}"] = one.axe()

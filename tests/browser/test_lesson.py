@@ -8,6 +8,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from tests.support.hall import cell, skip_to
 from tests.support.served import Served, wait_for
 
 LESSON = """
@@ -111,8 +112,7 @@ def test_a_lesson_is_conducted_and_the_projector_follows(visit: Any, lauf: Serve
     expect(screen.get_by_test_id("clock")).to_have_text(left)
 
     # On to the test: its first wave is lengthened for nobody, its second one stopped early.
-    while "Press-ups" not in page.get_by_test_id("block").inner_text():
-        page.keyboard.press("Shift+ArrowRight")
+    skip_to(page, "Press-ups")
     page.keyboard.press("Shift+ArrowRight")  # set-up
     page.keyboard.press("Space")
     expect(page.get_by_test_id("now")).to_contain_text("Work")
@@ -138,7 +138,7 @@ def test_a_lesson_is_conducted_and_the_projector_follows(visit: Any, lauf: Serve
     # Straight from the block to its scores: the list is under the clock at once.
     page.keyboard.press("Shift+ArrowLeft")
     expect(page.get_by_test_id("block")).to_contain_text("Press-ups")
-    expect(page.locator(".child.active input")).to_be_focused()
+    expect(cell(page)).to_be_focused()
     expect(page.get_by_test_id("paused")).to_be_visible()
     assert screen.get_by_text("Aaron").count() == 0, "no names on the wall"
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import re
 from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from tests.support.hall import follow
 from tests.support.served import Served, wait_for
 
 TESTS = ("Star jumps in 30 s", "Speed bounce in 30 s", "Shuttles in 30 s")
@@ -73,10 +73,7 @@ def lesson_of_three_tests(one: Any, *, pulses: bool) -> Newcomer:
             who.space()
             expect(page.get_by_test_id("waiting")).to_have_count(0)
         elif "Pulse" in block and "Write" in page.get_by_test_id("now").inner_text():
-            follow = page.get_by_role("button", name=re.compile("^Show what is on"))
-            if follow.count():
-                who.actions += 1
-                follow.click()
+            who.actions += follow(page)
             expect(page.locator("input.beats")).to_be_focused()
             who.enter(CHILDREN)
             left = left[1:] if left else left

@@ -9,6 +9,7 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from tests.browser.test_ways import BOUNCE, KEPT, TARGET, activity_of, begin
+from tests.support.hall import cell
 from tests.support.served import Served, wait_for
 
 PRESS_UPS = "Press-ups in 60 s"
@@ -26,8 +27,12 @@ FORMS = """
 """
 
 
-def cell(page: Page) -> Any:
-    return page.locator(".child.active input")
+def open_list(one: Any, address: str) -> Page:
+    """The list of a test, with the typing in its first cell."""
+    page: Page = one.page
+    page.goto(address % "list")
+    expect(cell(page)).to_be_focused()
+    return page
 
 
 def kept(lauf: Served, address: str, number: int) -> list[tuple[Any, ...]]:
@@ -41,9 +46,7 @@ def test_letters_and_digits_are_kept_by_enter_and_nothing_before_it(
     visit: Any, lauf: Served
 ) -> None:
     one, at = begin(visit, PRESS_UPS, SIDES)
-    page: Page = one.page
-    page.goto(at[PRESS_UPS] % "list")
-    expect(cell(page)).to_be_focused()
+    page = open_list(one, at[PRESS_UPS])
     # A letter says what it means; left for another child it was never kept.
     page.keyboard.type("k")
     expect(page.get_by_test_id("kept")).to_contain_text("no kit or helper or a variant")
@@ -64,8 +67,7 @@ def test_letters_and_digits_are_kept_by_enter_and_nothing_before_it(
     rows = kept(lauf, at[PRESS_UPS], 2)
     assert [row[1] for row in rows] == ["12", "a"]
     # Words that begin with a letter of a reason are words.
-    page.goto(at[SIDES] % "list")
-    expect(cell(page)).to_be_focused()
+    open_list(one, at[SIDES])
     page.keyboard.type("R y L n")
     expect(page.get_by_test_id("kept")).to_contain_text("right")
     page.keyboard.press("Enter")
@@ -77,9 +79,7 @@ def test_letters_and_digits_are_kept_by_enter_and_nothing_before_it(
 
 def test_a_bare_number_says_its_unit_before_it_is_kept(visit: Any, lauf: Served) -> None:
     one, at = begin(visit, JUMP)
-    page: Page = one.page
-    page.goto(at[JUMP] % "list")
-    expect(cell(page)).to_be_focused()
+    page = open_list(one, at[JUMP])
     page.keyboard.type("1.21m")
     expect(page.get_by_test_id("kept")).to_contain_text("121 cm")
     page.keyboard.press("Escape")
@@ -93,9 +93,7 @@ def test_each_child_has_a_form_of_its_own_and_another_go_stands_beside_the_first
     visit: Any, lauf: Served
 ) -> None:
     one, at = begin(visit, PRESS_UPS)
-    page: Page = one.page
-    page.goto(at[PRESS_UPS] % "list")
-    expect(cell(page)).to_be_focused()
+    page = open_list(one, at[PRESS_UPS])
     marks = page.locator(".child .variant, .child kbd.form, .child .form")
     before = [mark.inner_text() for mark in marks.all()]
     page.keyboard.press("*")
@@ -267,9 +265,7 @@ def test_a_measured_course_fills_in_its_laps_and_fewer_are_not_finished(
 
 def test_after_any_button_digits_go_where_the_cursor_is(visit: Any, lauf: Served) -> None:
     one, at = begin(visit, PRESS_UPS)
-    page: Page = one.page
-    page.goto(at[PRESS_UPS] % "list")
-    expect(cell(page)).to_be_focused()
+    page = open_list(one, at[PRESS_UPS])
     number = 10
     for name in ("Undo", "Pad", "Keys", "Pad", "How it is done", "Fill", "Fold", "on the knees"):
         page.get_by_role("button", name=re.compile(f"{re.escape(name)}$")).first.click()

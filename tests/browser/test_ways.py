@@ -6,6 +6,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from tests.support.hall import cell, rail
 from tests.support.served import Served, wait_for
 
 BOUNCE = "Speed bounce in 30 s"
@@ -246,9 +247,9 @@ def test_a_way_that_does_not_fit_the_test_gives_way_to_one_that_does(
     page.goto(at[RUN] % "tally")
     expect(page.get_by_test_id("stage")).to_be_visible()
     page.get_by_role("button", name="List", exact=True).press("Enter")
-    expect(page.locator(".child.active input")).to_be_focused()
-    page.get_by_role("navigation", name="Blocks").get_by_role("button", name=BOUNCE).press("Enter")
-    expect(page.locator(".child.active input")).to_be_focused()
+    expect(cell(page)).to_be_focused()
+    rail(page, BOUNCE).press("Enter")
+    expect(cell(page)).to_be_focused()
 
 
 def test_the_list_follows_the_order_the_children_sit_in(visit: Any, lauf: Served) -> None:

@@ -1,0 +1,38 @@
+"""What tests and pictures do in the hall: its rail, its clock, the cell that is typed in."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Locator, Page, expect
+
+
+def rail(page: Page, block: str) -> Locator:
+    """The button of a block whose name begins so."""
+    blocks = page.get_by_role("navigation", name="Blocks")
+    return blocks.get_by_role("button", name=re.compile(f"^{re.escape(block)}"))
+
+
+def cell(page: Page) -> Locator:
+    """The cell of the list that is typed in."""
+    return page.locator(".child.active input")
+
+
+def skip_to(page: Page, block: str) -> None:
+    """Skip, by key, until the clock that was started has come to a block."""
+    expect(page.get_by_role("button", name="Start the lesson")).to_have_count(0)
+    now = page.get_by_test_id("block")
+    for _ in range(60):
+        if block in now.inner_text():
+            return
+        page.keyboard.press("Shift+ArrowRight")
+    raise AssertionError(f"no block {block}")
+
+
+def follow(page: Page) -> bool:
+    """Back to what the clock is at, where a sheet that was typed in has stayed; whether it had."""
+    button = page.get_by_role("button", name=re.compile("^Show what is on"))
+    stayed = button.count() > 0
+    if stayed:
+        button.click()
+    return stayed
