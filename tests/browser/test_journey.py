@@ -232,6 +232,32 @@ def test_scores_typed_without_network_are_kept_and_sent_later(visit: Any, lauf: 
     assert [row[1] for row in lauf.sql(HERON)] == [11, 12, 13]
 
 
+def test_what_the_device_has_not_written_yet_is_there_after_a_reload(
+    visit: Any, lauf: Served
+) -> None:
+    """Typed, and the page is left in the same moment: the device's database never answers."""
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    page.add_init_script(
+        """if (sessionStorage.getItem("slow")) {
+            IDBFactory.prototype.open = () => new EventTarget();
+        }"""
+    )
+    one.sign_in()
+    open_capture(page)
+    page.evaluate("sessionStorage.setItem('slow', '1')")
+    page.reload()
+    expect(cell(page)).to_be_focused()
+    page.keyboard.type("18")
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-state=waiting]")).to_have_count(1)
+    assert lauf.sql(HERON) == []
+    page.evaluate("sessionStorage.removeItem('slow')")
+    page.reload()
+    saved(page, 1)
+    assert [row[1] for row in lauf.sql(HERON)] == [18]
+
+
 def test_two_devices_on_one_child(visit: Any, lauf: Served) -> None:
     one, other = visit(), visit()
     for person in (one, other):

@@ -1,6 +1,7 @@
 /** What this device keeps until the server has acknowledged it. */
 import Dexie, { type Table } from "dexie";
 import type { ApiError, Schemas } from "../api/client";
+import { ASIDE } from "./aside";
 import { laneOf } from "./lane";
 
 /** Why the server would not take a write; it stays here until somebody decides. */
@@ -64,19 +65,18 @@ export class Device extends Dexie implements Store {
   }
 }
 
-const FORMER = "lauf.outbox.";
-
-/** Entries that an earlier version of this page kept in the browser's local storage. */
+/** Entries that an earlier page kept in the browser's local storage: it was left before the database
+ * had them, or is of a version without one. */
 export async function takeOver(store: Store): Promise<void> {
-  for (const key of Object.keys(localStorage).filter((name) => name.startsWith(FORMER))) {
+  for (const key of Object.keys(localStorage).filter((name) => name.startsWith(ASIDE))) {
     try {
-      const { kind, at, by, order, body, refusal } = JSON.parse(
+      const { kind, at, by, order, body, ...more } = JSON.parse(
         localStorage.getItem(key) ?? "",
       ) as Job;
       if (kind !== "attempt" && kind !== "pulse") throw new Error("not an entry");
       const slot = kind === "pulse" ? (body as NewPulse).position : (body as NewAttempt).try_number;
       const lane = laneOf(at, (body as NewAttempt).pupil_id, slot ?? 1);
-      await store.put({ id: body.id, kind, at, by, order, body, refusal, lane } as Job);
+      await store.put({ ...more, id: body.id, kind, at, by, order, body, lane } as Job);
     } catch (error) {
       // One cut off while it was written was never shown as kept; a full device keeps it there.
       if (!(error instanceof SyntaxError) && (error as Error).message !== "not an entry") continue;

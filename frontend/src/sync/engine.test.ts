@@ -4,6 +4,7 @@ import { ApiError } from "../api/client";
 import { Device, takeOver, type Job, type NewAttempt, type Store } from "./device";
 import { laneOf } from "./lane";
 import { createEngine, type Told } from "./engine";
+import { setAside } from "./aside";
 import { verdict, waitAfter } from "./policy";
 
 const turns = async (number = 8) => {
@@ -322,6 +323,21 @@ describe("the device", () => {
     ]);
     await again.remove("a");
     expect((await device.all()).map((one) => one.id)).toEqual(["b"]);
+  });
+
+  it("has after a reload what it had not written yet when the page was left", async () => {
+    const page = new Page();
+    void page.engine.put(job("a", "ada", {}, "run clock"));
+    expect(page.engine.notYetKept().map((one) => one.id)).toEqual(["a"]);
+    setAside(page.engine.notYetKept());
+    await turns();
+    expect(page.engine.notYetKept()).toEqual([]);
+    const device = new Device("three");
+    await takeOver(device);
+    expect(await device.all()).toMatchObject([
+      { ...job("a", "ada", {}, "run clock"), by: "robin" },
+    ]);
+    expect(Object.keys(localStorage)).toEqual([]);
   });
 
   it("takes over what an earlier version of the page had kept, and leaves what was cut off", async () => {

@@ -201,6 +201,11 @@ export function createEngine(around: Surroundings) {
     entries: computed(
       () => mine.value.filter((job) => job.kind === "attempt" || job.kind === "pulse").length,
     ),
+    /** Entries that the device does not have yet. */
+    notYetKept: () =>
+      [...jobs.values()].filter(
+        (job) => !stored.has(job.id) && (job.kind === "attempt" || job.kind === "pulse"),
+      ),
     /** How many are on this screen only: the device is full, or keeps nothing. */
     unkept: computed(() => unkept.size),
 

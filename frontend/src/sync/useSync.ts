@@ -2,6 +2,7 @@
 import { promiseTimeout, useBroadcastChannel, useEventListener, useMemoize } from "@vueuse/core";
 import { effectScope, watch } from "vue";
 import { answer, ApiError, client } from "../api/client";
+import { setAside } from "./aside";
 import type { Job, Store } from "./device";
 import { createEngine, type Engine, type Told } from "./engine";
 
@@ -82,6 +83,7 @@ function begin(): Sync {
   const made = createEngine({ store, send, alone, tell });
   watch(data, (told) => told && made.told(told), { flush: "sync" });
   useEventListener(window, "online", () => made.wake());
+  useEventListener(window, "pagehide", () => setAside(made.notYetKept()));
   // A database that does not open keeps nobody from working.
   const ready = useMemoize(() => Promise.race([made.load(), promiseTimeout(LONGEST_OPENING_MS)]));
   return { ...made, ready };
