@@ -122,6 +122,8 @@ def test_a_lesson_is_conducted_and_the_projector_follows(visit: Any, lauf: Serve
     expect(screen.get_by_test_id("waiting")).to_be_visible()
     page.keyboard.press("Space")
     expect(page.get_by_test_id("now")).to_contain_text("Work", timeout=20_000)
+    # A wave is one once a second of it has gone.
+    expect(page.get_by_test_id("clock")).not_to_have_text(re.compile(r"^\s*(1:00|60)\s*$"))
     page.keyboard.press("Shift+ArrowRight")
     runs = f"""
         SELECT r.wave, r.ended, r.worked_seconds FROM lessons_run r
