@@ -65,7 +65,7 @@ def ensure_front_end() -> None:
         if path.is_file() and not {"node_modules", "dist"} & set(path.relative_to(FRONT_END).parts)
     ]
     stamp = _digest(sources)
-    if _stamped("front-end", stamp) and (FRONT_END / "dist/static/index.html").exists():
+    if _stamped("front-end", stamp) and (FRONT_END / "dist/index.html").exists():
         return
     say("building the front end")
     run(["npm", "run", "build"], "building the front end", cwd=FRONT_END)

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import fcntl
 import os
+import secrets
 import shutil
 import subprocess
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -28,14 +32,15 @@ def check_python() -> None:
         raise Lacking(f"Lauf needs Python 3.11 or later; this is {found}.")
 
 
-def postgres_programs() -> Path | None:
-    """The folder of the newest PostgreSQL server's programs that is new enough."""
+def postgres_programs(version: int | None = None) -> Path | None:
+    """The folder of a PostgreSQL server's programs: of that major version, or of the newest that is
+    new enough."""
     found = [
         (int(path.parent.parent.name), path.parent)
         for path in Path("/usr/lib/postgresql").glob("*/bin/initdb")
         if path.parent.parent.name.isdigit()
     ]
-    fitting = [item for item in found if item[0] >= OLDEST_POSTGRES]
+    fitting = [one for one in found if one[0] >= OLDEST_POSTGRES and version in (None, one[0])]
     return max(fitting)[1] if fitting else None
 
 
@@ -78,3 +83,25 @@ def ensure_packages(*, browser: bool) -> None:
             raise Lacking(f"Installing Debian packages did not work. As root, run: {by_hand}")
     if postgres_programs() is None:
         raise Lacking(f"Lauf needs PostgreSQL {OLDEST_POSTGRES} or later.")
+
+
+@contextmanager
+def only_one(name: str) -> Iterator[None]:
+    """Refuse to run the same thing twice in one folder."""
+    STATE.mkdir(exist_ok=True)
+    with (STATE / f"{name}.lock").open("w") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError as error:
+            raise Lacking(f"./lauf {name} is running in this folder already.") from error
+        yield
+
+
+def secret_file(name: str) -> Path:
+    """A file with a fresh secret, made once and readable by its owner only."""
+    STATE.mkdir(exist_ok=True)
+    path = STATE / name
+    if not path.exists():
+        with os.fdopen(os.open(path, os.O_CREAT | os.O_WRONLY | os.O_EXCL, 0o600), "w") as file:
+            file.write(secrets.token_urlsafe(48))
+    return path

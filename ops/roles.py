@@ -1,0 +1,56 @@
+"""The application's role in PostgreSQL: it owns its databases and is nothing more."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Final
+
+if TYPE_CHECKING:
+    from ops.cluster import Cluster
+
+APPLICATION: Final = "lauf_app"
+#: Databases from before the application had a role of its own belong to the superuser.
+_HAND_OVER: Final = """
+DO $$ DECLARE one record; BEGIN
+    FOR one IN
+        SELECT c.oid::regclass AS name FROM pg_class c
+        WHERE c.relnamespace = 'public'::regnamespace AND c.relkind IN ('r', 'p', 'v', 'm', 'S')
+            AND c.relowner <> 'lauf_app'::regrole
+            AND NOT EXISTS (  -- sequences of a column go with their table
+                SELECT FROM pg_depend d WHERE d.classid = 'pg_class'::regclass AND d.objid = c.oid
+                AND c.relkind = 'S' AND d.deptype IN ('a', 'i'))
+    LOOP EXECUTE format('ALTER TABLE %s OWNER TO lauf_app', one.name); END LOOP;
+    FOR one IN
+        SELECT p.oid::regprocedure AS name FROM pg_proc p
+        WHERE p.pronamespace = 'public'::regnamespace AND p.proowner <> 'lauf_app'::regrole
+    LOOP EXECUTE format('ALTER ROUTINE %s OWNER TO lauf_app', one.name); END LOOP;
+END $$;
+ALTER SCHEMA public OWNER TO lauf_app;
+"""
+
+
+def provide_role(cluster: Cluster, *, may_make_databases: bool) -> None:
+    """The role, with the password that is written down; making databases is for checks."""
+    may = "CREATEDB" if may_make_databases else "NOCREATEDB"
+    cluster.ask(
+        "postgres",
+        f"""
+        SELECT 'CREATE ROLE {APPLICATION}'
+            WHERE NOT EXISTS (SELECT FROM pg_roles WHERE rolname = '{APPLICATION}') \\gexec
+        ALTER ROLE {APPLICATION} LOGIN NOSUPERUSER {may} NOCREATEROLE PASSWORD :'password';
+        """,
+        password=cluster.application_password,
+    )
+
+
+def provide_database(cluster: Cluster, database: str) -> None:
+    """A database of that name that belongs to the role, with all that is in it."""
+    owners = cluster.ask(
+        "postgres",
+        "SELECT pg_get_userbyid(datdba) FROM pg_database WHERE datname = :'name';",
+        name=database,
+    )
+    if not owners:
+        cluster.ask("postgres", f'CREATE DATABASE "{database}" OWNER {APPLICATION};')
+    elif owners != [APPLICATION]:
+        cluster.ask(database, _HAND_OVER)
+        cluster.ask("postgres", f'ALTER DATABASE "{database}" OWNER TO {APPLICATION};')

@@ -1,0 +1,215 @@
+"""`./lauf start`: the database, the server, and an eye on both."""
+
+from __future__ import annotations
+
+import os
+import resource
+import signal
+import subprocess
+import time
+import urllib.request
+from contextlib import nullcontext
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any, Final
+
+from ops import build, network
+from ops.cluster import DISK_FULL, Cluster
+from ops.machine import ROOT, Lacking, ensure_packages, only_one, say, secret_file
+from ops.processes import end_with_parent
+
+if TYPE_CHECKING:
+    from contextlib import AbstractContextManager
+
+#: Connections at once; beyond them the answer is 503.
+MOST_CONNECTIONS: Final = 1000
+#: How often server and database are looked at, and the longest pause between two attempts to start
+#: one of them again, in seconds.
+_LOOKS: Final = 0.5
+_LONGEST_PAUSE: Final = 30.0
+
+
+def server_command(host: str, port: int) -> list[str]:
+    """How Lauf is served, in life as in checks. What a request says of where it comes from is
+    believed of the proxies in LAUF_PROXY only."""
+    proxy = os.environ.get("LAUF_PROXY", "")
+    trusted = ["--proxy-headers", "--forwarded-allow-ips", proxy]
+    return [
+        str(build.PYTHON), "-m", "uvicorn", "lauf.web.asgi:application", "--host", host,
+        "--port", str(port), "--http", "lauf.web.protocol:PromptProtocol",
+        "--log-level", "warning", "--no-server-header",
+        "--limit-concurrency", str(MOST_CONNECTIONS), "--timeout-graceful-shutdown", "10",
+        *(trusted if proxy else ["--no-proxy-headers"]),
+    ]  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Wish:
+    """What `./lauf start` was asked for."""
+
+    port: int
+    host: str
+    demo: bool
+    demo_passwords: bool
+
+    @property
+    def at_home(self) -> bool:
+        """Only this machine can open it."""
+        return network.is_loopback(self.host)
+
+
+def serve(wish: Wish) -> int:
+    """Returns when it is told to stop. Raises Lacking."""
+    outside = os.environ.get("LAUF_DATABASE_URL")
+    with only_one("start"):
+        network.demand_port(wish.host, wish.port)
+        ensure_packages(browser=False)
+        build.ensure_python(checks=False)
+        build.ensure_front_end()
+        signal.signal(signal.SIGTERM, _interrupt)
+        cluster: AbstractContextManager[Cluster | None]
+        cluster = nullcontext() if outside else Cluster("postgres")
+        with cluster as own:
+            # The demo has a database of its own: its passwords never meet a real school.
+            name = "lauf_demo" if wish.demo else "lauf"
+            if own is not None:
+                own.ensure_database(name)
+            served = _Served(wish, own, name, outside or "")
+            words = served.prepare()
+            return served.run(words)
+
+
+class _Served:
+    """The server and what it stands on."""
+
+    def __init__(self, wish: Wish, cluster: Cluster | None, name: str, outside: str) -> None:
+        self._wish, self._cluster, self._name, self._outside = wish, cluster, name, outside
+        self._process: subprocess.Popen[bytes] | None = None
+        self._ended: list[float] = []
+
+    def prepare(self) -> str:
+        """Bring the database to this version, and the demo to today. What it said. Raises
+        Lacking."""
+        words = [] if self._wish.demo else ["--no-demo"]
+        done = subprocess.run(
+            [str(build.PYTHON), "backend/manage.py", "prepare", *words],
+            env=self._environment(), cwd=ROOT, capture_output=True, text=True,
+        )  # fmt: skip
+        if done.returncode:
+            said = done.stderr.strip()[-3000:]
+            raise Lacking(DISK_FULL if "No space left on device" in said else said)
+        return done.stdout.strip()
+
+    def run(self, words: str) -> int:
+        try:
+            self._start()
+            self._say_where()
+            for line in words.splitlines():
+                say(line)
+            while True:
+                time.sleep(_LOOKS)
+                self._look()
+        except KeyboardInterrupt:
+            say("stopping")
+            return 0
+        finally:
+            self._stop()
+
+    def _environment(self) -> dict[str, str]:
+        wish = self._wish
+        url = self._outside or (self._cluster.url(self._name) if self._cluster else "")
+        shown = wish.demo and (wish.at_home or wish.demo_passwords)
+        return build.environment(
+            LAUF_DATABASE_URL=url,
+            LAUF_SECRET_KEY_FILE=str(secret_file("secret-key")),
+            LAUF_SETUP_CODE=secret_file("setup-code").read_text()[:8],
+            LAUF_HOSTS=os.environ.get("LAUF_HOSTS", ",".join(network.names_for(wish.host))),
+            LAUF_DEMO="1" if wish.demo else "0",
+            LAUF_SHOW_DEMO="1" if shown else "0",
+        )
+
+    def _start(self) -> None:
+        command = server_command(self._wish.host, self._wish.port)
+        self._process = subprocess.Popen(
+            command, cwd=ROOT, env=self._environment(), start_new_session=True,
+            preexec_fn=_as_child,
+        )  # fmt: skip
+        self._wait_until_it_answers(self._process)
+
+    def _wait_until_it_answers(self, process: subprocess.Popen[bytes]) -> None:
+        here = network.shown_for(self._wish.host, self._wish.port)[0]
+        for _ in range(600):
+            if process.poll() is not None:
+                raise Lacking("The server ended while starting; what it printed stands above.")
+            try:
+                with urllib.request.urlopen(f"{here}api/session", timeout=5):
+                    return
+            except OSError:
+                time.sleep(0.1)
+        raise Lacking("The server did not answer within a minute.")
+
+    def _say_where(self) -> None:
+        shown = network.shown_for(self._wish.host, self._wish.port)
+        for address in shown:
+            say(f"open {address}   (Ctrl-C ends it)")
+        if self._wish.at_home:
+            return
+        if not network.own_addresses():
+            say("this machine has no address that other devices could open")
+        say(
+            "careful: over plain http whoever is on this network can read names and scores. Use a "
+            "network you trust, or a proxy with https (README, “On the network”)."
+        )
+        if self._wish.demo:
+            say("careful: the demo's passwords are known to everybody who has Lauf.")
+
+    def _look(self) -> None:
+        """Start again what has ended by itself, and say so."""
+        if self._cluster is not None and not self._cluster.runs:
+            say("the database has ended; starting it again")
+            same = self._again(self._cluster.revive)
+            say("the database runs again")
+            if same is False:
+                self._stop()  # it has another port now: the server is started again for it
+        if self._process is not None and self._process.poll() is not None:
+            say(f"the server has ended (code {self._process.returncode}); starting it again")
+            self._again(self._start)
+            say("the server runs again")
+
+    def _again(self, start: Any) -> Any:
+        """Try until it works: ever more slowly, saying each new reason once."""
+        pause, said = _LOOKS, ""
+        now = time.monotonic()
+        self._ended = [at for at in self._ended if now - at < 60] + [now]
+        # One that ends again and again is not started again and again at once.
+        time.sleep(min(_LONGEST_PAUSE, _LOOKS * 2 ** (len(self._ended) - 1) - _LOOKS))
+        while True:
+            try:
+                return start()
+            except Lacking as lacking:
+                if str(lacking) != said:
+                    said = str(lacking)
+                    say(said)
+                time.sleep(pause)
+                pause = min(_LONGEST_PAUSE, pause * 2)
+
+    def _stop(self) -> None:
+        process = self._process
+        if process is None or process.poll() is not None:
+            return
+        process.terminate()
+        try:
+            process.wait(15)
+        except subprocess.TimeoutExpired:
+            process.kill()
+            process.wait()
+
+
+def _as_child() -> None:
+    end_with_parent()
+    _, most = resource.getrlimit(resource.RLIMIT_NOFILE)
+    wanted = 4 * MOST_CONNECTIONS if most == resource.RLIM_INFINITY else most
+    resource.setrlimit(resource.RLIMIT_NOFILE, (min(wanted, 4 * MOST_CONNECTIONS), most))
+
+
+def _interrupt(*_: object) -> None:
+    raise KeyboardInterrupt
