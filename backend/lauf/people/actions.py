@@ -8,6 +8,7 @@ from datetime import date
 from typing import Final
 from uuid import UUID
 
+from django.contrib.auth.hashers import make_password
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import transaction
@@ -25,10 +26,21 @@ FIRST_YEAR_GROUPS = [("Reception", 4)] + [(f"Year {n}", n + 4) for n in range(1,
 LARGEST_CLASS = 60
 
 
+def hashed_password(password: str, *, school_name: str, name: str, username: str) -> str:
+    """The password as it is kept. Raises Refused for one that is too weak. Takes all of a processor
+    for a while: not to be done inside a transaction."""
+    person = Staff(school=School(name=school_name), name=name, username=username)
+    try:
+        validate_password(password, person)
+    except ValidationError as error:
+        raise Refused(" ".join(error.messages)) from error
+    return make_password(password)
+
+
 @transaction.atomic
 def set_up_school(*, school_name: str, name: str, username: str, password: str) -> Staff:
-    """Create the first school and its head of PE. Raises Refused when there is a school already
-    or a field is missing or the password too weak."""
+    """Create the first school and its head of PE, whose password comes as `hashed_password` makes
+    it. Raises Refused when there is a school already or a field is missing."""
     # Two people pressing at once: the lock makes the second see the first one's school.
     with transaction.get_connection().cursor() as cursor:
         cursor.execute("LOCK TABLE people_school IN EXCLUSIVE MODE")
@@ -36,13 +48,10 @@ def set_up_school(*, school_name: str, name: str, username: str, password: str) 
         raise Refused("This Lauf already has a school: sign in instead.")
     if not (school_name.strip() and name.strip() and username.strip()):
         raise Refused("Give the school's name, your name and a user name.")
-    try:
-        validate_password(password)
-    except ValidationError as error:
-        raise Refused(" ".join(error.messages)) from error
-    school = create_school(school_name.strip())
-    return Staff.objects.create_staff(
-        school=school,
+    if len(school_name.strip()) > 120 or len(name.strip()) > 120 or len(username.strip()) > 60:
+        raise Refused("Names have up to 120 letters, a user name up to 60.")
+    return Staff.objects.create(
+        school=create_school(school_name.strip()),
         username=username.strip(),
         name=name.strip(),
         role=Staff.Role.HEAD,
@@ -175,6 +184,7 @@ def grant_growth(staff: Staff, staff_id: UUID, *, may_see_growth: bool) -> Staff
     person.may_see_growth = may_see_growth
     person.save(update_fields=["may_see_growth"])
     may_now = "may" if may_see_growth else "may no longer"
-    words = f"{person.name} {may_now} see height and weight"
+    whose = " (by their own hand)" if person == staff else ""
+    words = f"{person.name} {may_now} see height and weight{whose}"
     log(staff, Change.What.PERMISSION, words, person.id)
     return person

@@ -38,7 +38,12 @@ def demand(staff: Staff, what: May) -> None:
         raise Denied(_WHO[what])
 
 
-def demand_own(staff: Staff, made_by: UUID, what: str) -> None:
+def owns(staff: Staff, made_by: UUID | None) -> bool:
+    """Whether this person may change what somebody made: they did, or they are the head of PE."""
+    return staff.is_head or made_by == staff.id
+
+
+def demand_own(staff: Staff, made_by: UUID | None, what: str) -> None:
     """What one person made is changed by that person or the head of PE. Raises Denied."""
-    if not staff.is_head and made_by != staff.id:
+    if not owns(staff, made_by):
         raise Denied(f"Only who made the {what}, or the head of PE, changes it.")

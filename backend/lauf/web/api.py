@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from django.db import DatabaseError, connection
+from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema, Status
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -32,7 +32,10 @@ from lauf.api import (
 )
 from lauf.errors import Clash, Denied, NotFound, Refused
 from lauf.rules.entry import EntryError
+from lauf.web.doors import TooMany
+from lauf.web.health import health
 from lauf.web.session import router as session
+from lauf.web.unavailable import unavailable
 
 
 class Text(Parser):
@@ -68,22 +71,33 @@ for router in (session, *(part.router for part in _PARTS)):
 
 
 class Health(Schema):
+    """Whether the database answers, and whether it can keep anything."""
+
     database: bool
+    writing: bool
 
 
 @api.get("/health", auth=None, response={200: Health, 503: Health}, tags=["service"])
-def health(request: HttpRequest) -> Any:
-    """Whether the database answers."""
-    try:
-        with connection.cursor() as cursor:
-            cursor.execute("SELECT 1")
-    except DatabaseError:
-        return Status(503, {"database": False})
-    return Status(200, {"database": True})
+def get_health(request: HttpRequest) -> Any:
+    found = health()
+    return Status(200 if found["writing"] else 503, found)
 
 
 def _answer(request: HttpRequest, status: int, message: str, **more: Any) -> HttpResponse:
     return api.create_response(request, {"message": message, **more}, status=status)
+
+
+@api.exception_handler(OperationalError)
+@api.exception_handler(InterfaceError)
+def _unavailable(_: HttpRequest, error: OperationalError | InterfaceError) -> HttpResponse:
+    return unavailable(error)
+
+
+@api.exception_handler(TooMany)
+def _too_many(request: HttpRequest, error: TooMany) -> HttpResponse:
+    answer = _answer(request, 429, str(error))
+    answer["Retry-After"] = str(error.seconds)
+    return answer
 
 
 @api.exception_handler(NotFound)

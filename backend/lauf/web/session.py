@@ -4,16 +4,16 @@ from __future__ import annotations
 
 import hmac
 import time
-from typing import Any
+from typing import Annotated, Any, Final
 from uuid import UUID
 
 from axes.handlers.proxy import AxesProxyHandler
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.db import transaction
-from django.http import HttpRequest, JsonResponse
+from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.csrf import ensure_csrf_cookie
-from ninja import Router, Schema
+from ninja import Field, Router, Schema
 from ninja.decorators import decorate_view
 from ninja.errors import HttpError
 from ninja.utils import check_csrf
@@ -21,12 +21,13 @@ from ninja.utils import check_csrf
 from lauf.catalogue.actions import install_ready
 from lauf.demo.school import DEMO_SIGN_INS
 from lauf.errors import Refused
-from lauf.people.actions import set_up_school
+from lauf.people.actions import hashed_password, set_up_school
 from lauf.people.models import Staff
 from lauf.people.queries import setup_needed
+from lauf.web.doors import LOCKED_OUT, code_door, hashing, make_known, sign_in_door
 
 router = Router(tags=["session"])
-LOCKED_OUT = "Too many wrong passwords. Wait a quarter of an hour and try again."
+_BACKEND: Final = "lauf.web.doors.PasswordBackend"
 
 
 def locked_out(*_: Any, **__: Any) -> JsonResponse:
@@ -58,22 +59,25 @@ class Session(Schema):
     now_ms: int
 
 
+Password = Annotated[str, Field(max_length=256)]
+
+
 class SignIn(Schema):
-    username: str
-    password: str
+    username: str = Field(max_length=200)
+    password: Password
 
 
 class SetUp(Schema):
-    setup_code: str
-    school_name: str
-    name: str
-    username: str
-    password: str
+    setup_code: str = Field(max_length=100)
+    school_name: str = Field(max_length=200)
+    name: str = Field(max_length=200)
+    username: str = Field(max_length=200)
+    password: Password
 
 
 def _session(request: HttpRequest) -> dict[str, Any]:
     staff = request.user if isinstance(request.user, Staff) else None
-    demo = settings.DEMO and staff is None
+    shown = settings.SHOW_DEMO and staff is None
     return {
         "person": {
             "id": staff.id,
@@ -85,7 +89,7 @@ def _session(request: HttpRequest) -> dict[str, Any]:
         if staff
         else None,
         "setup_needed": staff is None and setup_needed(),
-        "demo_sign_ins": DEMO_SIGN_INS if demo else [],
+        "demo_sign_ins": DEMO_SIGN_INS if shown else [],
         "stand_ins": settings.DEMO,
         "now_ms": round(time.time() * 1000),
     }
@@ -104,16 +108,25 @@ def get_session(request: HttpRequest) -> dict[str, Any]:
 
 
 @router.post("/session", auth=None, response=Session)
-def sign_in(request: HttpRequest, given: SignIn) -> dict[str, Any]:
+def sign_in(request: HttpRequest, response: HttpResponse, given: SignIn) -> dict[str, Any]:
     _same_site(request)
     credentials = {"username": given.username.strip(), "password": given.password}
-    if not AxesProxyHandler.is_allowed(request, credentials):
-        raise HttpError(429, LOCKED_OUT)
-    person = authenticate(request, **credentials)
-    if person is None:
-        raise HttpError(401, "That user name and password do not go together.")
-    login(request, person)
+    with sign_in_door(request, credentials["username"]):
+        if not AxesProxyHandler.is_allowed(request, credentials):
+            raise HttpError(429, LOCKED_OUT)
+        person = authenticate(request, **credentials)
+        if person is None:
+            raise HttpError(401, "That user name and password do not go together.")
+    _begin(request, response, person)
     return _session(request)
+
+
+def _begin(request: HttpRequest, response: HttpResponse, person: Staff) -> None:
+    """Sign somebody in, always under a new session's key: one that was known before is worth
+    nothing."""
+    login(request, person, backend=_BACKEND)
+    request.session.cycle_key()
+    make_known(request, response, person.get_username())
 
 
 @router.delete("/session", response=Session)
@@ -123,15 +136,18 @@ def sign_out(request: HttpRequest) -> dict[str, Any]:
 
 
 @router.post("/setup", auth=None, response=Session)
-def set_up(request: HttpRequest, given: SetUp) -> dict[str, Any]:
+def set_up(request: HttpRequest, response: HttpResponse, given: SetUp) -> dict[str, Any]:
     """Create the first school and its head of PE, who is then signed in."""
     _same_site(request)
     code = settings.SETUP_CODE
-    if not code or not hmac.compare_digest(given.setup_code.strip().encode(), code.encode()):
-        raise Refused("The set-up code is the one printed in the terminal by ./lauf start.")
-    fields = given.dict(exclude={"setup_code"})
+    with code_door(request):
+        if not code or not hmac.compare_digest(given.setup_code.strip().encode(), code.encode()):
+            raise Refused("The set-up code is the one printed in the terminal by ./lauf start.")
+    fields = given.dict(exclude={"setup_code", "password"})
+    with hashing():
+        password = hashed_password(given.password, **fields)
     with transaction.atomic():
-        staff = set_up_school(**fields)
+        staff = set_up_school(**fields, password=password)
         install_ready(staff.school)
-    login(request, staff, backend="django.contrib.auth.backends.ModelBackend")
+    _begin(request, response, staff)
     return _session(request)

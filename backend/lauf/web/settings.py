@@ -22,6 +22,8 @@ def _secret_key() -> str:
 SECRET_KEY = _secret_key()
 DEBUG = False
 DEMO = os.environ.get("LAUF_DEMO") == "1"
+#: Whether the sign-in page shows the demo's passwords: where only this machine can open it.
+SHOW_DEMO = DEMO and os.environ.get("LAUF_SHOW_DEMO", "1") == "1"
 #: Printed in the terminal of a new Lauf, asked for when its first school is created.
 SETUP_CODE = os.environ.get("LAUF_SETUP_CODE", "")
 ALLOWED_HOSTS = os.environ.get("LAUF_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
@@ -43,6 +45,7 @@ INSTALLED_APPS = [
     "lauf.web",
 ]
 MIDDLEWARE = [
+    "lauf.web.headers.Headers",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -60,7 +63,7 @@ APPEND_SLASH = False
 _database = conninfo_to_dict(os.environ["LAUF_DATABASE_URL"])
 DATABASES = {
     "default": {
-        "ENGINE": "django.db.backends.postgresql",
+        "ENGINE": "lauf.web.database",
         "NAME": _database.get("dbname"),
         "USER": _database.get("user"),
         "PASSWORD": _database.get("password"),
@@ -69,6 +72,12 @@ DATABASES = {
         "CONN_HEALTH_CHECKS": True,
         "OPTIONS": {
             "pool": {"min_size": 1, "max_size": 12, "timeout": 10},
+            # No question and no wait for another's lock holds a connection for good.
+            "options": os.environ.get(
+                "LAUF_DATABASE_OPTIONS",
+                "-c statement_timeout=20s -c lock_timeout=8s "
+                "-c idle_in_transaction_session_timeout=60s",
+            ),
             # Values go apart from the SQL, so that PostgreSQL keeps the plans of frequent reads.
             "server_side_binding": True,
             "prepare_threshold": 3,
@@ -80,7 +89,7 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "people.Staff"
 AUTHENTICATION_BACKENDS = [
     "axes.backends.AxesStandaloneBackend",
-    "django.contrib.auth.backends.ModelBackend",
+    "lauf.web.doors.PasswordBackend",
 ]
 AUTH_PASSWORD_VALIDATORS = [
     {
@@ -89,13 +98,16 @@ AUTH_PASSWORD_VALIDATORS = [
     },
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
     {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
+    {"NAME": "lauf.people.passwords.NotTheName"},
 ]
-# A wrong password five times: that user name from that address waits a quarter of an hour.
+# A wrong password five times: that user name from that address waits a quarter of an hour, unless
+# it is a device the person is known on (see `doors`, which counts those, and guesses in all).
 AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = 0.25
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
+AXES_WHITELIST_CALLABLE = "lauf.web.doors.is_known"
 AXES_LOCKOUT_CALLABLE = "lauf.web.session.locked_out"
 
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 14
@@ -136,6 +148,9 @@ STATIC_ROOT = FRONT_END / "static"
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "formatters": {"plain": {"()": "lauf.web.logs.WithoutRows"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
+    # That connections are renewed is no news.
+    "loggers": {"psycopg.pool": {"level": "ERROR"}},
 }

@@ -19,7 +19,7 @@ NONCE_PLACE = "__LAUF_CSP_NONCE__"
 def page(request: HttpRequest, **_: str) -> HttpResponse:
     """The application's one page, with this answer's nonce for the theme's style element."""
     try:
-        html = (settings.FRONT_END / "static" / "index.html").read_text()
+        html = (settings.FRONT_END / "index.html").read_text()
     except OSError as error:
         raise Http404("The front end is not built: run ./lauf start.") from error
     answer = HttpResponse(html.replace(NONCE_PLACE, str(request.csp_nonce)))  # type: ignore[attr-defined]
@@ -27,6 +27,7 @@ def page(request: HttpRequest, **_: str) -> HttpResponse:
     return answer
 
 
+handler500 = "lauf.web.unavailable.failed"
 urlpatterns = [
     path("api/", api.urls),
     path("", page),

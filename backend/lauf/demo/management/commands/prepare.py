@@ -1,44 +1,123 @@
-"""What `./lauf start` runs once the tables are there; it prints what a person needs to begin."""
+"""`manage.py prepare`: the database at this version, and a school to begin with."""
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Any, Final
 
+import psycopg
 from django.conf import settings
+from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.db import DatabaseError, connection, transaction
+from django.db.migrations.loader import MigrationLoader
 from django.utils import timezone
 
 from lauf.demo import school as demo
 from lauf.people.models import School
 
+#: "Lauf", as the number of an advisory lock of PostgreSQL.
+_LOCK: Final = 0x4C617566
+
 
 class Command(BaseCommand):
-    help = "Load the demo school into an empty database, or say how to create the first school."
+    help = (
+        "Bring the database to this version, whole or not at all; then load the demo school into "
+        "an empty one and bring it to today, or say how to create the first school."
+    )
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--no-demo", action="store_true")
 
     def handle(self, *_: Any, no_demo: bool, **__: Any) -> None:
+        with self._alone():
+            _migrate()
+            if no_demo:
+                self._for_a_school()
+            else:
+                self._demo()
+
+    @contextmanager
+    def _alone(self) -> Iterator[None]:
+        """Two that prepare the same database do it one after the other."""
+        try:
+            held = psycopg.connect(**connection.get_connection_params() | _PLAIN, autocommit=True)
+        except psycopg.OperationalError as error:
+            raise CommandError(f"The database cannot be reached: {_first_line(error)}") from error
+        with held:
+            found = held.execute("SELECT pg_try_advisory_lock(%s)", [_LOCK]).fetchone()
+            if found != (True,):
+                self.stdout.write("waiting for another start that prepares this database")
+                held.execute("SELECT pg_advisory_lock(%s)", [_LOCK])
+            yield
+
+    def _for_a_school(self) -> None:
+        if School.objects.filter(is_demo=True).exists():
+            raise CommandError(
+                "This database holds the demo school, whose passwords are known to everybody. "
+                "Use another database for a real school."
+            )
+        if not School.objects.exists():
+            self.stdout.write(
+                f"create your school in the browser; the set-up code is {settings.SETUP_CODE}"
+            )
+
+    def _demo(self) -> None:
         school = School.objects.first()
-        if no_demo:
-            if School.objects.filter(is_demo=True).exists():
-                raise CommandError(
-                    "This database holds the demo school, whose passwords are known to everybody. "
-                    "Use another database for a real school."
-                )
-            if school is None:
-                self.stdout.write(
-                    f"create your school in the browser; the set-up code is {settings.SETUP_CODE}"
-                )
-            return
         today = timezone.localdate()
         if school is None:
             demo.load(today)
         elif school.is_demo:
-            demo.keep_up(school, today)
+            self._keep_up(school, today)
         else:
             raise CommandError("This database holds a real school: start with --no-demo.")
         for entry in demo.DEMO_SIGN_INS:
             self.stdout.write(
                 f"demo sign-in: {entry['username']} / {entry['password']}  ({entry['who']})"
             )
+
+    def _keep_up(self, school: School, today: Any) -> None:
+        """Whatever was done in the demo, it starts: what cannot be added is left out, and said."""
+        try:
+            with transaction.atomic():
+                demo.keep_up(school, today)
+        except Exception as error:
+            self.stdout.write(
+                "the demo school has no new lessons for today, because of what was changed in it "
+                f"({type(error).__name__}: {_first_line(error)})"
+            )
+
+
+#: Of the connection's settings, what only Django's own understands; and no end to waiting.
+_PLAIN: Final[dict[str, Any]] = {"options": "-c lock_timeout=0", "cursor_factory": psycopg.Cursor}
+
+
+def _migrate() -> None:
+    """All that is new in one transaction: a change that fails leaves everything as it was. Raises
+    CommandError."""
+    loader = MigrationLoader(connection)
+    unknown = {
+        f"{app} {name}"
+        for app, name in loader.applied_migrations.keys() - loader.disk_migrations.keys()
+        if app in loader.migrated_apps
+    }
+    if unknown:
+        raise CommandError(
+            "This database was last used by a newer Lauf than this one "
+            f"({', '.join(sorted(unknown))}). Start that one; nothing was changed."
+        )
+    try:
+        with transaction.atomic(), connection.cursor() as cursor:
+            # Rows that wait for a check at the end would keep their table from being changed.
+            cursor.execute("SET CONSTRAINTS ALL IMMEDIATE")
+            call_command("migrate", verbosity=0)
+    except DatabaseError as error:
+        raise CommandError(
+            f"The database could not be brought to this version: {_first_line(error)}. Everything "
+            "in it is as it was: go on with the version that you had, and have this looked at."
+        ) from error
+
+
+def _first_line(error: BaseException) -> str:
+    return str(error).strip().split("\n", 1)[0]

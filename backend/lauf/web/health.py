@@ -1,0 +1,38 @@
+"""Whether this Lauf can do its work."""
+
+from __future__ import annotations
+
+import threading
+import time
+from typing import Final
+
+from django.db import DatabaseError, connection, transaction
+
+#: Anybody may ask, often: the database is asked once in so many seconds.
+_HOLDS_S: Final = 5.0
+_lock: Final = threading.Lock()
+_last: dict[str, tuple[float, dict[str, bool]]] = {}
+
+
+def health() -> dict[str, bool]:
+    """Whether the database answers, and whether it has room and leave to write: a table that is
+    gone at the end of its transaction is made. One look for all who ask within five seconds."""
+    with _lock:
+        at, found = _last.get("health", (0.0, {}))
+        if not found.get("writing") or time.monotonic() - at > _HOLDS_S:
+            found = {"database": _works("SELECT 1"), "writing": _works(_WRITE)}
+            _last["health"] = (time.monotonic(), found)
+    return found
+
+
+_WRITE: Final = "CREATE TEMP TABLE lauf_health ON COMMIT DROP AS SELECT repeat('x', 8000) AS x"
+
+
+def _works(question: str) -> bool:
+    try:
+        with transaction.atomic(), connection.cursor() as cursor:
+            cursor.execute("SET LOCAL statement_timeout = '3s'")
+            cursor.execute(question)
+    except DatabaseError:
+        return False
+    return True
