@@ -4,18 +4,19 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Callable, Iterator
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, timedelta
 from typing import Any
 
 import pytest
 from django.core.management import call_command
-from django.db import connection
+from django.db import DatabaseError, connection
 from django.db.migrations.executor import MigrationExecutor
 from django.utils import timezone
 
 from lauf.lessons.models import Activity, Conduct, Lesson, Run
 from lauf.lessons.queries import entries_of_revision
 from lauf.people.models import Staff
+from lauf.progress import today
 from lauf.progress.child import pupil_record
 from lauf.records.models import Attempt
 from tests.api.conftest import empty
@@ -50,7 +51,7 @@ def test_a_used_school_keeps_its_scores_plans_and_clocks(old: Callable[[str, str
     assert (run.way, run.wave, run.ended, run.worked_seconds) == ("wave", 1, "complete", 20)
     # The plan is its first revision, block by block, with the ids the blocks have.
     lesson = Lesson.objects.get(pk=made["lesson"])
-    entries = entries_of_revision(lesson, 3, private=True)
+    entries = entries_of_revision(lesson, 3)
     assert [(one["id"], one["kind"], one["label"]) for one in entries] == [
         (made["talk"], "briefing", "Talk"),
         (made["block"], "test", ""),
@@ -66,6 +67,41 @@ def test_a_used_school_keeps_its_scores_plans_and_clocks(old: Callable[[str, str
     staff = Staff.objects.get(pk=made["staff"])
     page = pupil_record(staff, attempt.pupil_id, timezone.localdate())
     assert [one["score"]["shown"] for one in page["tests"][0]["history"]] == ["31"]
+
+
+def test_times_of_no_age_and_sittings_begun_twice_are_put_right_and_lose_nothing(
+    old: Callable[[str, str], Any],
+) -> None:
+    """Before there were bounds: a lesson in year 1 kept Today from opening for good."""
+    made = _a_used_school(old)
+    lessons, attempts = old("lessons", "Lesson").objects, old("records", "Attempt").objects
+    first = lessons.get(pk=made["lesson"])
+    lessons.filter(pk=first.pk).update(starts_at=datetime(1, 1, 2, tzinfo=UTC))
+    score = attempts.get(pk=made["attempt"])
+    attempts.create(
+        id=uuid.uuid4(), school_id=score.school_id, pupil_id=score.pupil_id, try_number=2,
+        activity_id=score.activity_id, protocol_id=score.protocol_id, kind="count",
+        on=date(9999, 12, 30), typed="32", value=32, wave=1, recorded_by_id=made["staff"],
+        recorded_at=datetime(9999, 12, 30, tzinfo=UTC),
+    )  # fmt: skip
+    battery = old("catalogue", "Battery").objects.create(school_id=first.school_id, name="Term")
+    open_twice = [
+        lessons.create(
+            school_id=first.school_id, school_class_id=first.school_class_id, battery=battery,
+            teacher_id=made["staff"], place="Hall", starts_at=first.starts_at + timedelta(hours=n),
+        ).pk
+        for n in range(3)
+    ]  # fmt: skip
+    call_command("migrate", verbosity=0)
+    assert Lesson.objects.get(pk=first.pk).starts_at.year == 2000
+    kept = Attempt.objects.order_by("try_number")
+    assert [(one.typed, one.value) for one in kept] == [("31", 31), ("32", 32)]
+    assert kept[1].recorded_at == kept[1].received_at and kept[1].on.year <= 2000
+    with pytest.raises(DatabaseError, match="append-only"):
+        kept[1].save()
+    still = Lesson.objects.filter(pk__in=open_twice, closed_at=None)
+    assert [one.pk for one in still] == open_twice[-1:], "the newest is gone on with"
+    assert today.today_page(Staff.objects.get(pk=made["staff"]), timezone.now())
 
 
 def _a_used_school(old: Callable[[str, str], Any]) -> dict[str, Any]:

@@ -9,6 +9,7 @@ from django.db import models
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.people.models import Pupil, School, SchoolClass, Staff
+from lauf.rules.clocks import EARLIEST, LATEST
 from lauf.rules.points import MOST_POINTS, PointRule
 
 
@@ -31,9 +32,13 @@ class ChallengeWeek(models.Model):
         ordering: ClassVar = ["-starts_on", "name"]
         constraints: ClassVar = [
             models.CheckConstraint(
+                name="week_is_of_this_age",
+                condition=models.Q(starts_on__gte=EARLIEST.date(), ends_on__lte=LATEST.date()),
+            ),
+            models.CheckConstraint(
                 name="week_ends_after_it_starts",
                 condition=models.Q(ends_on__gte=models.F("starts_on")),
-            )
+            ),
         ]
 
     def __str__(self) -> str:

@@ -12,6 +12,7 @@ from django.db import models
 from lauf.catalogue.models import ProtocolVersion, Test
 from lauf.lessons.models import Activity, Lesson, Run
 from lauf.people.models import Pupil, School, SchoolClass, Staff
+from lauf.rules.clocks import EARLIEST, LATEST
 from lauf.rules.entry import REASON_WORDS, NotDone
 from lauf.rules.kinds import KINDS
 from lauf.rules.pulse import COUNT_SECONDS, HIGHEST_BPM, LOWEST_BPM, Moment
@@ -108,6 +109,10 @@ class Attempt(models.Model):
                 condition=models.Q(estimate=False) | models.Q(reason__isnull=True),
             ),
             models.CheckConstraint(
+                name="attempt_is_of_this_age",
+                condition=models.Q(recorded_at__range=(EARLIEST, LATEST)),
+            ),
+            models.CheckConstraint(
                 name="attempt_does_not_succeed_itself",
                 condition=~models.Q(succeeds=models.F("id")),
             ),
@@ -185,6 +190,10 @@ class PulseReading(models.Model):
                     beats__gte=models.F("seconds") * LOWEST_BPM / 60,
                     beats__lte=models.F("seconds") * HIGHEST_BPM / 60,
                 ),
+            ),
+            models.CheckConstraint(
+                name="pulse_is_of_this_age",
+                condition=models.Q(recorded_at__range=(EARLIEST, LATEST)),
             ),
             models.UniqueConstraint(
                 fields=["lesson", "pupil", "position"],

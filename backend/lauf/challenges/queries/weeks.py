@@ -10,6 +10,7 @@ from uuid import UUID
 
 from django.db.models import Count, QuerySet, Sum
 
+from lauf.catalogue.queries import sees
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
 from lauf.errors import NotFound
 from lauf.people.models import Pupil, Staff
@@ -40,7 +41,7 @@ def challenge_of(staff: Staff, challenge_id: UUID) -> Challenge:
         .select_related("week", "protocol__test__school")
         .first()
     )
-    if found is None or (found.protocol.test.private and not staff.may_see_growth):
+    if found is None or not sees(staff, found.protocol.test):
         raise NotFound("challenge")
     return found
 

@@ -10,7 +10,7 @@ from django.db import IntegrityError, transaction
 
 from lauf.catalogue.queries import check_variant
 from lauf.errors import Clash, NotFound, Refused
-from lauf.lessons.models import Activity
+from lauf.lessons.models import Activity, Run
 from lauf.lessons.queries import activity_of, conditions_of, score_day
 from lauf.people.models import Pupil, Staff
 from lauf.records.locks import while_a_score_is_kept
@@ -95,6 +95,8 @@ def record_attempt(
             counting = _counting(activity, pupil_id, try_number)
             if counting and counting.reason == WITHDRAWN and succeeds is None:
                 succeeds = counting.id
+            if counting is not None and counting.id == attempt_id:
+                return counting  # this very entry, sent twice in the same moment
             if (counting.id if counting else None) != succeeds:
                 if counting is None:
                     raise Refused("The entry to be replaced is not there.")
@@ -160,11 +162,14 @@ def _fill(
 
 def _ran_ms(attempt: Attempt) -> int | None:
     """How long the run a time was taken by had gone at that moment, in milliseconds; None for a
-    score typed without a clock, or whose clock has not been heard of yet."""
-    if attempt.kind != Kind.TIME or attempt.run_id is None:
+    score typed without a clock, or whose clock has not been heard of yet. Raises Refused for the
+    clock of something else."""
+    if attempt.run_id is None:
         return None
-    run = attempt.activity.runs.filter(pk=attempt.run_id).first()
-    if run is None:
+    run = Run.objects.filter(pk=attempt.run_id).first()
+    if run is not None and run.activity_id != attempt.activity.id:
+        raise Refused("That clock belongs to something else.")
+    if run is None or attempt.kind != Kind.TIME:
         return None
     moment = int(attempt.recorded_at.timestamp() * 1000)
     pauses = [(one["from_ms"], one["to_ms"]) for one in run.pauses]

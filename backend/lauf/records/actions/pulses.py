@@ -73,6 +73,8 @@ def record_pulse(
             counting = places.filter(successor=None).select_related("recorded_by").first()
             if counting and counting.reason == WITHDRAWN and succeeds is None:
                 succeeds = counting.id
+            if counting is not None and counting.id == reading_id:
+                return counting  # this very entry, sent twice in the same moment
             if (counting.id if counting else None) != succeeds:
                 if counting is None:
                     raise Refused("The reading to be replaced is not there.")

@@ -10,6 +10,7 @@ from uuid import UUID
 from django.db.models import F, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import Coalesce
 
+from lauf.catalogue.queries import seen
 from lauf.compiled import Compiled
 from lauf.errors import NotFound
 from lauf.lessons.models import Run
@@ -26,8 +27,7 @@ def counting() -> QuerySet[Attempt]:
 def attempt_of(staff: Staff, attempt_id: UUID) -> Attempt:
     """One attempt in scope. Raises NotFound. One query."""
     attempts = Attempt.objects.filter(pk=attempt_id, school_id=staff.school_id)
-    if not staff.may_see_growth:
-        attempts = attempts.filter(protocol__test__private=False)
+    attempts = seen(staff, attempts, "protocol__test")
     if not staff.is_head:
         attempts = attempts.filter(pupil__school_class__teachers=staff)
     found = attempts.select_related("activity__lesson").first()
