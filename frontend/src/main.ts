@@ -14,12 +14,13 @@ import App from "./app/App.vue";
 import { router } from "./app/router";
 import { vuetify } from "./app/theme";
 import { keepFresh } from "./app/freshness";
+import { isForAll } from "./sync/policy";
 
 const queries = new QueryClient({
   defaultOptions: {
     queries: {
       // A refusal will not change by asking again; a dead network may.
-      retry: (count, error) => count < 3 && (!(error instanceof ApiError) || error.status === 0),
+      retry: (count, error) => count < 3 && (!(error instanceof ApiError) || isForAll(error)),
       staleTime: 5_000,
     },
   },

@@ -24,6 +24,7 @@ from lauf.people.actions import create_school
 from lauf.people.models import Pupil, School, SchoolClass, Staff
 from lauf.records.actions import record_attempt
 from lauf.records.models import Attempt
+from lauf.web import doors
 
 PASSWORD = "a-long-test-password"
 #: Many tries of one property within one test, and so within one transaction.
@@ -147,7 +148,7 @@ def _person(school: School, username: str, role: str) -> Person:
 
 def _signed_in(staff: Staff) -> Person:
     client = Client()
-    client.force_login(staff, backend="django.contrib.auth.backends.ModelBackend")
+    client.force_login(staff, backend="lauf.web.doors.PasswordBackend")
     return Person(staff, client)
 
 
@@ -231,4 +232,5 @@ def make_world() -> World:
 @pytest.fixture(autouse=True)
 def _fresh_cache() -> Iterator[None]:
     cache.clear()
+    doors.forget_all()
     yield

@@ -155,14 +155,15 @@ def test_a_ladder_from_printed_ranges_is_previewed_on_last_years_scores(world: W
     }
     path = f"/api/tests/{shown}/ladder-preview"
     said = world.head.ask("POST", path, draft).json()
-    assert [(r["name"], r["typed"], r["beyond"], r["reached"]) for r in said["rungs"]] == [
-        ("Kerb", "7", False, 2),
-        ("Bench", "11", False, 4),
-        ("Fence", "19", True, 0),
+    assert [(r["name"], r["typed"], r["beyond"]) for r in said["rungs"]] == [
+        ("Kerb", "7", False),
+        ("Bench", "11", False),
+        ("Fence", "19", True),
     ]
-    assert (said["scored"], said["none_yet"]) == (6, 0)
+    # Five stand on the lowest rungs, none beyond: fewer than five are told with their neighbours.
+    assert said["reached"] == [{"from_rung": -1, "to_rung": 2, "children": 6}]
+    assert (said["scored"], said["few"]) == (6, False)
     assert [f["fault"] for f in said["findings"]] == ["gap", "gap"]
-    assert len(said["lane"]["earlier"]) == 6
     bad = world.head.ask("POST", path, {**draft, "printed": "eight to ten"})
     assert bad.status_code == 422 and "Type" in bad.json()["accepted"]
     beyond = world.head.ask("POST", path, {**draft, "printed": "10, 15–24, more than 60"})

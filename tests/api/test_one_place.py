@@ -48,7 +48,7 @@ def test_a_protocols_fields_are_those_of_its_model_at_every_door() -> None:
 
 
 def test_a_blocks_settings_are_those_that_are_read() -> None:
-    who = {"id", "kind", "label", "test_id", "activity_id"}
+    who = {"id", "kind", "label", "test_id", "activity_id", "closed"}
     assert set(BlockEntry.model_fields) - who == set(SETTINGS)
     for kind in BLOCK_KINDS.values():
         assert set(kind.defaults) <= set(SETTINGS)

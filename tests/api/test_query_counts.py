@@ -12,7 +12,7 @@ def test_reads_use_a_constant_number_of_queries(world: World) -> None:
     paths = {
         f"/api/activities/{world.activity.id}/lanes": 7,
         f"/api/activities/{world.activity.id}/check": 8,
-        f"/api/activities/{world.activity.id}/scores.csv": 3,
+        f"/api/activities/{world.activity.id}/scores.csv": 4,
         f"/api/lessons/{world.activity.lesson_id}": 6,
         f"/api/lessons/{world.activity.lesson_id}/results": 9,
         f"/api/pupils/{world.pupils[0].id}": 8,

@@ -143,7 +143,6 @@ def asked_of_growth(activity: Activity, body: dict[str, Any]) -> list[tuple[str,
     return [
         ("GET", f"{at}/lanes", None),
         ("GET", f"{at}/check", None),
-        ("GET", f"{at}/scores.csv", None),
         ("POST", f"{at}/attempts", body),
         ("PUT", f"{at}/conditions", {"conditions": {}}),
         ("POST", f"/api/attempts/{taken.id}/confirm", {"flag": "class"}),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from datetime import UTC, datetime
 from urllib.parse import quote
 
 import pytest
@@ -19,11 +20,13 @@ def test_what_stood_before_is_put_back_exactly_as_it_stood(world: World) -> None
     plank = world.lesson_on(0, "plank-limit")
     one, partner = world.pupils[:2]
     path = f"/api/activities/{plank.id}"
-    clock = {"wave": 1, "revision": 1, "way": "taps", "anchor_ms": 1_000, "pauses": []}
+    begun = datetime(2026, 3, 10, 9, tzinfo=UTC)
+    anchor = int(begun.timestamp() * 1000)
+    clock = {"wave": 1, "revision": 1, "way": "taps", "anchor_ms": anchor, "pauses": []}
     run = uuid.uuid4()
     world.teacher.ask("PUT", f"{path}/runs/{run}", clock)
     held = {"run_id": str(run), "sure": True, "counted_by": str(partner.id), "variant": ""}
-    first = world.body(one, "9:00~", **held, recorded_at="1970-01-01T00:01:00Z")
+    first = world.body(one, "9:00~", **held, recorded_at="2026-03-10T09:01:00Z")
     assert world.teacher.ask("POST", f"{path}/attempts", first).status_code == 200
     second = world.body(one, "a", variant="", succeeds=first["id"])
     world.teacher.ask("POST", f"{path}/attempts", second)

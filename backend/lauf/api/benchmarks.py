@@ -106,13 +106,23 @@ class DraftRung(Schema):
     typed: str
     shown: str
     beyond: bool
-    reached: int
+
+
+class Reached(Schema):
+    """How many children stand on these rungs, by their places; −1 is below the first. Fewer than
+    five are told with their neighbours."""
+
+    from_rung: int
+    to_rung: int
+    children: int
 
 
 class LadderPreview(Schema):
     rungs: list[DraftRung]
-    none_yet: int
+    reached: list[Reached]
     scored: int
+    # There are some children, but too few to be told.
+    few: bool
     other: int
     findings: list[FindingRow]
     lane: Lane

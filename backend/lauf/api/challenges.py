@@ -11,7 +11,7 @@ from django.utils import timezone
 from ninja import Field, Router, Schema, Status
 
 from lauf.api.asker import asker
-from lauf.api.shared import Reason
+from lauf.api.shared import Day, Reason
 from lauf.challenges import actions, queries
 from lauf.rules.points import PointRule
 
@@ -89,8 +89,8 @@ class WeekPage(Schema):
 
 class NewWeek(Schema):
     name: str = Field(max_length=120)
-    starts_on: date
-    ends_on: date
+    starts_on: Day
+    ends_on: Day
     class_ids: list[UUID] = Field(max_length=60)
     points: dict[PointRule, int]
 
@@ -214,14 +214,14 @@ def delete_week(request: HttpRequest, week_id: UUID) -> Any:
 
 
 @router.put("/weeks/{week_id}/days/{on}", response=WeekPage)
-def set_day(request: HttpRequest, week_id: UUID, on: date, new: NewDay) -> dict[str, Any]:
+def set_day(request: HttpRequest, week_id: UUID, on: Day, new: NewDay) -> dict[str, Any]:
     staff = asker(request)
     actions.set_day(staff, week_id, on=on, **new.dict())
     return queries.week_page(staff, week_id)
 
 
 @router.delete("/weeks/{week_id}/days/{on}", response=WeekPage)
-def clear_day(request: HttpRequest, week_id: UUID, on: date) -> dict[str, Any]:
+def clear_day(request: HttpRequest, week_id: UUID, on: Day) -> dict[str, Any]:
     staff = asker(request)
     actions.clear_day(staff, week_id, on)
     return queries.week_page(staff, week_id)

@@ -44,6 +44,8 @@ class CourseRow(Schema):
     lap_mm: int
     steps: float | None
     step_mm: int | None
+    # Whether the asker may take it away.
+    mine: bool
 
 
 class CourseEntry(Schema):

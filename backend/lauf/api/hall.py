@@ -9,7 +9,7 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema
 
 from lauf.api.asker import asker
-from lauf.api.shared import Pause
+from lauf.api.shared import Pause, SinceEpoch
 from lauf.lessons import actions, queries
 from lauf.rules.block_parts import Phase
 from lauf.rules.blocks import BlockKind
@@ -34,6 +34,8 @@ class TimelineBlock(Schema):
     label: str
     kind: BlockKind
     activity_id: UUID | None
+    # Of a private test that the asker does not see.
+    closed: bool
     from_ms: int
     to_ms: int
     rotation: Rotation | None
@@ -62,7 +64,7 @@ class TimelineCue(Schema):
 
 
 SegmentId = Annotated[str, Field(max_length=60)]
-Milliseconds = Annotated[int, Field(ge=-(2**40), le=2**52)]
+Milliseconds = Annotated[int, Field(ge=-(2**40), le=2**40)]
 
 
 class SegmentEdit(Schema):
@@ -100,7 +102,7 @@ class ConductState(Schema):
     run_id: UUID
     revision: int = Field(ge=1, le=1_000_000)
     plan_revision: int = Field(ge=0, le=1_000_000)
-    anchor_ms: Milliseconds
+    anchor_ms: SinceEpoch
     paused_ms: Milliseconds | None = None
     # Where the clock was set going last: it stands at the next place after it that waits.
     going_from_ms: Milliseconds = 0

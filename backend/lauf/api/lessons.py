@@ -8,10 +8,9 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
-from pydantic import AwareDatetime
 
 from lauf.api.asker import asker
-from lauf.api.shared import Made, Pause, VariantRow
+from lauf.api.shared import Instant, Made, Pause, SinceEpoch, VariantRow
 from lauf.lessons import actions, queries
 from lauf.lessons import models as kept
 from lauf.rules.clocks import Way
@@ -34,7 +33,7 @@ class RunState(Schema):
     wave: int | None = Field(None, ge=1, le=99)
     try_number: int = Field(1, ge=1, le=16)
     revision: int = Field(ge=1, le=1_000_000)
-    anchor_ms: int = Field(ge=0, le=2**52)
+    anchor_ms: SinceEpoch
     go_ms: int = Field(0, ge=0, le=3_600_000)
     paused_ms: int | None = Field(None, ge=0, le=2**40)
     pauses: list[Pause] = Field(default_factory=list, max_length=500)
@@ -82,9 +81,12 @@ class LessonPage(Schema):
 
 
 class NewLesson(Schema):
+    """A lesson as it is begun. The id is the device's own; the same id twice is made once."""
+
+    id: UUID | None = None
     class_id: UUID
     test_ids: list[UUID] = Field(max_length=40)
-    starts_at: AwareDatetime
+    starts_at: Instant
     minutes: int
     place: str
     # With a plan that takes the pulse at rest and after the last test.
@@ -93,7 +95,7 @@ class NewLesson(Schema):
 
 class LessonChange(Schema):
     class_id: UUID
-    starts_at: AwareDatetime
+    starts_at: Instant
     minutes: int
     place: str
 
@@ -111,13 +113,14 @@ class Suggestion(Schema):
 
 
 @router.get("/lessons/suggested", response=list[Suggestion])
-def suggest_lessons(request: HttpRequest, at: AwareDatetime) -> list[dict[str, Any]]:
+def suggest_lessons(request: HttpRequest, at: Instant) -> list[dict[str, Any]]:
     return queries.suggested_lessons(asker(request), at)
 
 
 @router.post("/lessons", response={201: Made})
 def plan_lesson(request: HttpRequest, new: NewLesson) -> Any:
-    return Status(201, actions.plan_lesson(asker(request), **new.dict()))
+    fields = new.dict()
+    return Status(201, actions.plan_lesson(asker(request), lesson_id=fields.pop("id"), **fields))
 
 
 class PastLesson(Schema):
@@ -188,7 +191,7 @@ def start_sitting(request: HttpRequest, battery_id: UUID, given: Sitting) -> Any
 
 
 class Retest(Schema):
-    starts_at: AwareDatetime
+    starts_at: Instant
 
 
 @router.post("/lessons/{lesson_id}/copy", response={201: Made})

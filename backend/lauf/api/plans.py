@@ -70,6 +70,8 @@ class BlockEntry(Schema):
     get_ready: Annotated[int, Field(ge=3, le=120)] | None = None
     pause: Annotated[int, Field(ge=3, le=600)] | None = None
     waits: bool | None = None
+    # As it was answered: a closed block stays what it is, whatever is sent of it.
+    closed: bool | None = None
 
 
 class Plan(Schema):
@@ -86,6 +88,8 @@ class BlockRow(Schema):
     test_id: UUID | None
     activity_id: UUID | None
     settings: dict[str, Any]
+    # Of a private test that the asker does not see.
+    closed: bool
 
 
 class PlanWarning(Schema):

@@ -40,6 +40,8 @@ class TestWaits(Schema):
     activity_id: UUID
     test: str
     kind: str
+    # Of body measurements: on no wall and in no file.
+    private: bool
     recorded: int
     missing: int
     odd: int

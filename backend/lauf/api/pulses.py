@@ -8,9 +8,9 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from ninja import Field, Router, Schema
-from pydantic import AwareDatetime
 
 from lauf.api.asker import asker
+from lauf.api.shared import Instant
 from lauf.progress import pulse
 from lauf.records import actions
 from lauf.rules.pulse import Formula, Moment
@@ -76,7 +76,7 @@ class NewPulse(Schema):
     waited: Annotated[int, Field(ge=0, le=3600)] | None = None
     typed: str = Field("", max_length=40)
     seconds: int
-    recorded_at: AwareDatetime
+    recorded_at: Instant
     succeeds: UUID | None = None
     confirmed: bool = False
     withdrawn: bool = False

@@ -8,10 +8,9 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from ninja import Field, Query, Router, Schema, Status
-from pydantic import AwareDatetime
 
 from lauf.api.asker import asker
-from lauf.api.shared import VariantRow
+from lauf.api.shared import Instant, VariantRow
 from lauf.progress import check, lanes
 from lauf.records import actions
 
@@ -161,7 +160,7 @@ class NewAttempt(Schema):
     wave: int | None = None
     try_number: int = Field(1, ge=1, le=16)
     conditions: dict[str, int | str] = Field(default_factory=dict)
-    recorded_at: AwareDatetime
+    recorded_at: Instant
     succeeds: UUID | None = None
     why: str = Field("", max_length=240)
     withdrawn: bool = False
@@ -185,6 +184,17 @@ class Confirmation(Schema):
 @router.get("/activities/{activity_id}/lanes", response=ClassLanes)
 def get_lanes(request: HttpRequest, activity_id: UUID) -> dict[str, Any]:
     return lanes.class_lanes(asker(request), activity_id)
+
+
+class WallScore(Schema):
+    name: str
+    shown: str
+
+
+@router.get("/activities/{activity_id}/wall", response=list[WallScore])
+def get_wall(request: HttpRequest, activity_id: UUID) -> list[dict[str, Any]]:
+    """Names and scores as the hall's wall may show them: never a body measurement."""
+    return lanes.wall_scores(asker(request), activity_id)
 
 
 @router.post("/activities/{activity_id}/attempts", response=Child)

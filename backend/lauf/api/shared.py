@@ -2,20 +2,43 @@
 
 from __future__ import annotations
 
+from datetime import date, datetime
+from typing import Annotated
 from uuid import UUID
 
 from ninja import Field, Schema
+from pydantic import AfterValidator, AwareDatetime
 
 from lauf.people.models import Pupil
+from lauf.rules.clocks import EARLIEST, LATEST
 
 Sex = Pupil.Sex
+
+
+def _is_of_this_age(moment: datetime) -> datetime:
+    if not EARLIEST <= moment <= LATEST:
+        raise ValueError(f"a time lies between {EARLIEST:%Y} and {LATEST:%Y}")
+    return moment
+
+
+def _is_day_of_this_age(day: date) -> date:
+    if not EARLIEST.date() <= day <= LATEST.date():
+        raise ValueError(f"a day lies between {EARLIEST:%Y} and {LATEST:%Y}")
+    return day
+
+
+#: A moment and a day as they may be sent: what calendars and clocks can count with.
+Instant = Annotated[AwareDatetime, AfterValidator(_is_of_this_age)]
+Day = Annotated[date, AfterValidator(_is_day_of_this_age)]
+#: Milliseconds since 1970 within the same bounds.
+SinceEpoch = Annotated[int, Field(ge=0, le=int(LATEST.timestamp() * 1000))]
 
 
 class Pause(Schema):
     """A stretch in which a clock stood, in milliseconds since 1970."""
 
-    from_ms: int = Field(ge=0, le=2**52)
-    to_ms: int = Field(ge=0, le=2**52)
+    from_ms: SinceEpoch
+    to_ms: SinceEpoch
 
 
 class Made(Schema):

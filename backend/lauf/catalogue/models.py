@@ -7,7 +7,7 @@ from typing import Any, ClassVar, Final
 
 from django.db import models
 
-from lauf.people.models import Pupil, School, YearGroup
+from lauf.people.models import Pupil, School, Staff, YearGroup
 from lauf.rules.quantities import Better, Kind, Measure, in_imperial
 from lauf.rules.tries import Merge
 
@@ -310,6 +310,8 @@ class Course(models.Model):
     # "measured" in metres, or "stepped": so many steps of so many millimetres.
     steps = models.FloatField(null=True, blank=True)
     step_mm = models.PositiveIntegerField(null=True, blank=True)
+    # Who measured it; not known of those from before it was written down.
+    by = models.ForeignKey(Staff, on_delete=models.PROTECT, null=True, blank=True, related_name="+")
 
     class Meta:
         ordering: ClassVar = ["name"]

@@ -7,8 +7,10 @@ import io
 from typing import Any
 from uuid import UUID
 
+from lauf.catalogue.queries import for_everybody, sees
+from lauf.errors import Denied
 from lauf.exchange.sheets import score_sheet
-from lauf.lessons.queries import day_of
+from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import Staff
 
 #: A cell that begins with one of these could be run as a formula by a spreadsheet.
@@ -22,8 +24,11 @@ def harmless(cell: Any) -> Any:
 
 def scores_csv(staff: Staff, activity_id: UUID) -> tuple[str, str]:
     """A file name and the scores of one activity as CSV (RFC 4180) text: ISO dates, what was
-    typed beside the canonical value and its unit. Three queries. Raises NotFound."""
-    activity, sheet = score_sheet(staff, activity_id)
+    typed beside the canonical value and its unit. Four queries. Raises NotFound, or Denied for
+    a test of body measurements, which go into no file."""
+    if not sees(for_everybody(staff), activity_of(staff, activity_id).protocol.test):
+        raise Denied("Height and weight go into no file.")
+    activity, sheet = score_sheet(for_everybody(staff), activity_id)
     lesson, protocol = activity.lesson, activity.protocol
     day = day_of(lesson).isoformat()
     fixed = {

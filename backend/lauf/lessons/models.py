@@ -10,7 +10,7 @@ from django.db import models
 from lauf.catalogue.models import Battery, ProtocolVersion
 from lauf.people.models import School, SchoolClass, Staff
 from lauf.rules.blocks import BlockKind
-from lauf.rules.clocks import Way
+from lauf.rules.clocks import EARLIEST, LATEST, Way
 
 
 class Lesson(models.Model):
@@ -42,7 +42,17 @@ class Lesson(models.Model):
                 name="lesson_closed_by_somebody",
                 condition=models.Q(closed_at=None, closed_by=None)
                 | models.Q(closed_at__isnull=False, closed_by__isnull=False),
-            )
+            ),
+            models.CheckConstraint(
+                name="lesson_is_of_this_age",
+                condition=models.Q(starts_at__range=(EARLIEST, LATEST)),
+            ),
+            # However often a battery is begun at once, it is one sitting.
+            models.UniqueConstraint(
+                fields=["battery", "school_class"],
+                condition=models.Q(closed_at=None, battery__isnull=False),
+                name="sitting_open_once",
+            ),
         ]
 
     def __str__(self) -> str:

@@ -14,6 +14,7 @@ from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import (
     benchmark_key,
     draft_rungs,
+    for_everybody,
     key_conditions,
     ladder_findings,
     ladder_key,
@@ -21,6 +22,7 @@ from lauf.catalogue.queries import (
     ladders_for,
     newest_protocol,
     norms_for,
+    seen,
 )
 from lauf.judgement.picture import put_to_scale, rung_marks
 from lauf.judgement.rows import scores
@@ -34,6 +36,7 @@ from lauf.rules.entry import accepted_words
 from lauf.rules.kinds import format_number, format_value
 from lauf.rules.ladders import Benchmark, Fault
 from lauf.rules.norms import OWN_PERCENTILES, LmsTable, own_norm
+from lauf.rules.summaries import FEWEST_TOLD, told_together
 
 #: Scores older than this are not what a new ladder is held against.
 LAST_YEAR: Final = timedelta(days=365)
@@ -56,9 +59,12 @@ class Scored(NamedTuple):
 def school_scores(
     staff: Staff, version: ProtocolVersion, since: date | None = None
 ) -> list[Scored]:
-    """The measured scores of the whole school in one test, oldest first, estimates left out. Two
-    queries, and one more where lengths were measured in hands or steps."""
+    """The measured scores of the whole school in one test, oldest first, estimates left out; none
+    of a test of body measurements. Two queries, and one more where lengths were measured in hands
+    or steps."""
     attempts = counting().filter(school_id=staff.school_id, protocol__test=version.test_id)
+    # Body measurements are nobody's but their own class's teachers' to look at.
+    attempts = seen(for_everybody(staff), attempts, "protocol__test")
     if since is not None:
         attempts = attempts.filter(on__gte=since)
     about = {
@@ -188,9 +194,10 @@ def ladder_preview(
     course: str,
     today: date,
 ) -> dict[str, Any]:
-    """A ladder before it is kept: its rungs, what is wrong with it, its lane with last year's
-    scores of this school, and how many children would reach each rung. Six queries at most. Raises
-    NotFound, or EntryError for ranges that cannot be read."""
+    """A ladder before it is kept: its rungs, what is wrong with it, its lane, and how many children
+    of this school would have reached each rung last year, small numbers told together: no child can
+    be read out of it. Six queries at most. Raises NotFound, or EntryError for ranges that cannot be
+    read."""
     version = newest_protocol(staff, test_id)
     measure, key = version.measure, ladder_key(version, variant, seconds, course)
     draft = draft_rungs(version, printed, rungs)
@@ -220,15 +227,7 @@ def ladder_preview(
         "better": measure.better.value,
         "variant": variant,
         "rungs": rung_marks(kept, measure),
-        "earlier": [
-            {
-                "at": score.value,
-                "on": score.on,
-                "shown": format_value(score.value, measure),
-                "estimate": False,
-            }
-            for score in latest.values()
-        ],
+        "earlier": [],
         "today": None,
         "best": None,
         "band": None,
@@ -241,13 +240,16 @@ def ladder_preview(
                 "typed": format_number(rung.threshold, measure),
                 "shown": format_value(rung.threshold, measure),
                 "beyond": rung.beyond,
-                "reached": reached[place + 1],
             }
-            for place, rung in enumerate(kept)
+            for rung in kept
         ],
-        "none_yet": reached[0],
-        "scored": len(latest),
-        "other": other,
+        "reached": [
+            {"from_rung": first - 1, "to_rung": last - 1, "children": children}
+            for first, last, children in told_together(reached)
+        ],
+        "scored": len(latest) if len(latest) >= FEWEST_TOLD else 0,
+        "few": 0 < len(latest) < FEWEST_TOLD,
+        "other": other if other >= FEWEST_TOLD else 0,
         "findings": [{"fault": f.fault.value, "rung": f.rung, "words": f.words} for f in faults],
         "lane": lane,
     }

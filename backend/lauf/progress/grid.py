@@ -9,6 +9,7 @@ from statistics import median
 from typing import Any
 from uuid import UUID
 
+from lauf.catalogue.queries import sees
 from lauf.errors import Refused
 from lauf.judgement.bench import judges_for
 from lauf.judgement.judge import Judge
@@ -61,7 +62,7 @@ def battery_grid(
     activities = [
         activity
         for activity in lesson.activities.select_related("protocol__test__school", "lesson")
-        if staff.may_see_growth or not activity.protocol.test.private
+        if sees(staff, activity.protocol.test)
     ]
     same = lessons_of(staff).filter(battery=lesson.battery_id, school_class=lesson.school_class_id)
     others = list(same.exclude(pk=lesson.id).order_by("-starts_at"))

@@ -8,6 +8,7 @@ from typing import Any
 from uuid import UUID
 
 from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.queries import sees
 from lauf.judgement.bench import judges_for
 from lauf.judgement.judge import Judge
 from lauf.judgement.rows import by_pupil, scores
@@ -47,7 +48,7 @@ def waiting_in(staff: Staff, lessons: Sequence[Lesson]) -> Mapping[UUID, list[Wa
         for activity in Activity.objects.filter(lesson__in=[one.id for one in lessons])
         .select_related("protocol__test__school", "lesson__school_class")
         .order_by("lesson", "position")
-        if staff.may_see_growth or not activity.protocol.test.private
+        if sees(staff, activity.protocol.test)
     ]
     if not activities:
         return found
@@ -115,6 +116,7 @@ def _waits(
         "activity_id": activity.id,
         "test": activity.protocol.test.name,
         "kind": activity.protocol.kind,
+        "private": activity.protocol.test.private,
         "recorded": len(now),
         "missing": len(children.keys() - now.keys()),
         "odd": odd,

@@ -3,7 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import UTC, datetime
 from enum import StrEnum
+from typing import Final
+
+#: Moments and days that are kept lie between these: every calendar and clock can count with them.
+EARLIEST: Final = datetime(2000, 1, 1, tzinfo=UTC)
+LATEST: Final = datetime(2099, 12, 31, tzinfo=UTC)
 
 
 class Way(StrEnum):

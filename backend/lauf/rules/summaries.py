@@ -16,6 +16,9 @@ from lauf.rules.quantities import Measure, decimal, to_step
 #: Share of a class at an end of a test from which it does not fit (Terwee et al. 2007, J Clin
 #: Epidemiol 60:34–42).
 MISFIT_SHARE: Final = 0.15
+#: Fewer children than this are told together with their neighbours (the usual threshold of
+#: statistical disclosure control, common practice).
+FEWEST_TOLD: Final = 5
 #: One child in ten who has not changed gets an arrow by chance: the bands are of 90 %.
 CHANCE: Final = 0.1
 
@@ -50,6 +53,22 @@ class ClassSummary:
     def chance_arrows(self) -> float:
         """How many of those compared chance alone would call better or lower."""
         return CHANCE * self.compared
+
+
+def told_together(counts: Sequence[int]) -> list[tuple[int, int, int]]:
+    """Counts in order as (first, last, sum) of neighbours, each sum at least `FEWEST_TOLD`; none at
+    all where there are fewer in all."""
+    groups: list[tuple[int, int, int]] = []
+    first, held = 0, 0
+    for place, count in enumerate(counts):
+        held += count
+        if held >= FEWEST_TOLD:
+            groups.append((first, place, held))
+            first, held = place + 1, 0
+    if groups and first < len(counts):
+        begun, _, children = groups.pop()
+        groups.append((begun, len(counts) - 1, children + held))
+    return groups
 
 
 def summarise_class(

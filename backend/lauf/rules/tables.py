@@ -49,7 +49,10 @@ class ReadTable:
 
 def read_table(text: str, better: Better = Better.UP, *, at_points: bool = False) -> ReadTable:
     """Read a norm table; scores stay in the file's own unit."""
-    rows = _cells(text.lstrip("\ufeff"))
+    try:
+        rows = _cells(text.lstrip("\ufeff"))
+    except csv.Error as problem:
+        return _only(TableFault(1, "", f"This is not a table of cells: {problem}."))
     if not rows:
         return _only(TableFault(1, "", "The file is empty."))
     head = [cell.strip().lower() for cell in rows[0]]
@@ -84,7 +87,8 @@ def _cells(text: str) -> list[list[str]]:
         dialect = csv.Sniffer().sniff(text[:2000], delimiters=",;\t")
     except csv.Error:
         dialect = csv.get_dialect("excel")  # type: ignore[assignment]
-    return list(csv.reader(io.StringIO(text), dialect))
+    # Lines end in any of the three ways.
+    return list(csv.reader(io.StringIO(text, newline=None), dialect))
 
 
 def _head_fault(head: list[str], marks: list[float], *, is_lms: bool) -> TableFault | None:

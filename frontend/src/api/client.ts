@@ -14,6 +14,8 @@ export class ApiError extends Error {
     readonly current: Current | null = null,
     /** Only a clock speaks against it: "it is right" keeps it as typed. */
     readonly sure = false,
+    /** How long the server asks to be left alone. */
+    readonly retryAfterMs = 0,
   ) {
     super(message);
   }
@@ -66,5 +68,6 @@ export async function answer<T>(asked: Promise<Answer<T>>): Promise<T> {
     (said.choices as ApiError["choices"]) ?? [],
     (said.current as Current) ?? null,
     said.sure === true,
+    1000 * (Number(got.response.headers.get("Retry-After")) || 0),
   );
 }

@@ -11,11 +11,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /**
-         * Health
-         * @description Whether the database answers.
-         */
-        get: operations["lauf_web_api_health"];
+        /** Get Health */
+        get: operations["lauf_web_api_get_health"];
         put?: never;
         post?: never;
         delete?: never;
@@ -974,6 +971,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/activities/{activity_id}/wall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Wall
+         * @description Names and scores as the hall's wall may show them: never a body measurement.
+         */
+        get: operations["lauf_api_scores_get_wall"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/activities/{activity_id}/attempts": {
         parameters: {
             query?: never;
@@ -1495,10 +1512,15 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** Health */
+        /**
+         * Health
+         * @description Whether the database answers, and whether it can keep anything.
+         */
         Health: {
             /** Database */
             database: boolean;
+            /** Writing */
+            writing: boolean;
         };
         /** DemoSignIn */
         DemoSignIn: {
@@ -2275,6 +2297,8 @@ export interface components {
             steps: number | null;
             /** Step Mm */
             step_mm: number | null;
+            /** Mine */
+            mine: boolean;
         };
         /**
          * CourseEntry
@@ -2402,8 +2426,13 @@ export interface components {
              */
             on: string;
         };
-        /** NewLesson */
+        /**
+         * NewLesson
+         * @description A lesson as it is begun. The id is the device's own; the same id twice is made once.
+         */
         NewLesson: {
+            /** Id */
+            id?: string | null;
             /**
              * Class Id
              * Format: uuid
@@ -2728,6 +2757,8 @@ export interface components {
             settings: {
                 [key: string]: unknown;
             };
+            /** Closed */
+            closed: boolean;
         };
         /** KindRow */
         KindRow: {
@@ -2835,6 +2866,8 @@ export interface components {
             pause?: number | null;
             /** Waits */
             waits?: boolean | null;
+            /** Closed */
+            closed?: boolean | null;
         };
         /**
          * CountSeconds
@@ -3104,6 +3137,8 @@ export interface components {
             kind: components["schemas"]["BlockKind"];
             /** Activity Id */
             activity_id: string | null;
+            /** Closed */
+            closed: boolean;
             /** From Ms */
             from_ms: number;
             /** To Ms */
@@ -3467,6 +3502,13 @@ export interface components {
             /** Head */
             head: string | null;
             score: components["schemas"]["Score"] | null;
+        };
+        /** WallScore */
+        WallScore: {
+            /** Name */
+            name: string;
+            /** Shown */
+            shown: string;
         };
         /**
          * NewAttempt
@@ -3976,6 +4018,8 @@ export interface components {
             test: string;
             /** Kind */
             kind: string;
+            /** Private */
+            private: boolean;
             /** Recorded */
             recorded: number;
             /** Missing */
@@ -4449,22 +4493,35 @@ export interface components {
             shown: string;
             /** Beyond */
             beyond: boolean;
-            /** Reached */
-            reached: number;
         };
         /** LadderPreview */
         LadderPreview: {
             /** Rungs */
             rungs: components["schemas"]["DraftRung"][];
-            /** None Yet */
-            none_yet: number;
+            /** Reached */
+            reached: components["schemas"]["Reached"][];
             /** Scored */
             scored: number;
+            /** Few */
+            few: boolean;
             /** Other */
             other: number;
             /** Findings */
             findings: components["schemas"]["FindingRow"][];
             lane: components["schemas"]["Lane"];
+        };
+        /**
+         * Reached
+         * @description How many children stand on these rungs, by their places; −1 is below the first. Fewer than
+         *     five are told with their neighbours.
+         */
+        Reached: {
+            /** From Rung */
+            from_rung: number;
+            /** To Rung */
+            to_rung: number;
+            /** Children */
+            children: number;
         };
         /**
          * LadderDraft
@@ -4913,7 +4970,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    lauf_web_api_health: {
+    lauf_web_api_get_health: {
         parameters: {
             query?: never;
             header?: never;
@@ -6421,6 +6478,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClassLanes"];
+                };
+            };
+        };
+    };
+    lauf_api_scores_get_wall: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallScore"][];
                 };
             };
         };

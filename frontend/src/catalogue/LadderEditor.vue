@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /**
  * A ladder being made: ranges as they are printed, or rungs one by one; with what is wrong with it,
- * and last year's scores of this school on it, live.
+ * and how many of the school's children would have stood where last year, live.
  */
 import { watchDebounced } from "@vueuse/core";
 import { computed, reactive, ref } from "vue";
@@ -101,6 +101,13 @@ async function look() {
 }
 watchDebounced(form, look, { debounce: 250, deep: true, immediate: true });
 
+/** From which rung to which some children stand; −1 is below the first. */
+function standing(one: Schemas["Reached"]): string {
+  const name = (place: number) =>
+    place < 0 ? "below the first rung" : (preview.value?.rungs[place]?.name ?? "");
+  const [from, to] = [name(one.from_rung), name(one.to_rung)];
+  return from === to ? from : `${from} to ${to}`;
+}
 /** Printed ranges become rungs that can be touched up one by one. */
 function turn() {
   if (!preview.value) return;
@@ -249,19 +256,29 @@ async function save() {
       </div>
       <div v-if="preview" class="preview" aria-live="polite">
         <p>
-          <b class="figure">{{ preview.scored }}</b> children of last year on it;
-          <b class="figure">{{ preview.none_yet }}</b> below the first rung<template
-            v-if="preview.other"
-            >; {{ preview.other }} scores under other conditions left out</template
+          <template v-if="preview.few">Fewer than five children of last year</template>
+          <template v-else
+            ><b class="figure">{{ preview.scored }}</b> children of last year</template
+          >
+          under these conditions<template v-if="preview.other"
+            >; {{ preview.other }} scores under others left out</template
           >.
         </p>
-        <Lane :lane="preview.lane" named label="The ladder with last year's scores" />
+        <Lane :lane="preview.lane" named label="The ladder" />
         <ul class="reached">
           <li v-for="rung in preview.rungs" :key="rung.name" :data-testid="`rung-${rung.name}`">
-            <b class="figure">{{ rung.reached }}</b> {{ rung.name }}:
-            {{ rung.beyond ? beyond : at_least }} {{ rung.shown }}
+            {{ rung.name }}: {{ rung.beyond ? beyond : at_least }} {{ rung.shown }}
           </li>
         </ul>
+        <template v-if="preview.reached.length">
+          <h4>Where last year's children would stand</h4>
+          <ul class="reached" data-testid="reached">
+            <li v-for="one in preview.reached" :key="one.from_rung">
+              <b class="figure">{{ one.children }}</b> {{ standing(one) }}
+            </li>
+          </ul>
+          <p class="quiet">Fewer than five children are told together with their neighbours.</p>
+        </template>
         <p v-for="found in preview.findings" :key="found.words" class="finding">
           <span class="tag strong">{{ found.fault }}</span> {{ found.words }}
         </p>

@@ -152,6 +152,7 @@ async function forget(one: Schemas["CourseRow"]) {
                 >
               </button>
               <v-btn
+                v-if="one.mine"
                 size="small"
                 variant="text"
                 :aria-label="`Take ${one.name} away`"

@@ -194,6 +194,10 @@ function typesHere(target: HTMLElement): boolean {
         @fill="fill"
       />
       <p class="sr-only" role="status" aria-live="assertive">{{ spoken }}</p>
+      <p v-if="shown?.closed" class="board">
+        {{ shown.label }} is private: it is entered by staff with the growth permission. The clock
+        goes on as planned.
+      </p>
       <div v-if="shown?.activity || shown?.kind === 'stations'" class="line tools no-print">
         <nav v-if="ways.length > 1" class="ways" aria-label="Ways to take the scores">
           <button

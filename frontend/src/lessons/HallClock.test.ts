@@ -37,6 +37,7 @@ function plan(): conductor.Timeline {
       label,
       kind: "intervals" as const,
       activity_id: null,
+      closed: false,
       rotation: null,
       from_ms: mine[0]!.from_ms,
       to_ms: mine.at(-1)!.to_ms,

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useMutation, useQuery } from "@tanstack/vue-query";
-import { computed, nextTick, reactive, ref } from "vue";
+import { computed, nextTick, reactive, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
+import { v4 as newId } from "uuid";
 import { answer, client, type Schemas } from "../api/client";
 import { useTests } from "../catalogue/useTests";
 import { localInput, shortDay } from "../parts/words";
@@ -26,6 +27,9 @@ const form = reactive({
   place: "Hall",
   pulses: false,
 });
+/** Pressed twice, or again after an answer that was lost, it is one lesson while nothing is changed. */
+const id = ref(newId());
+watch(form, () => (id.value = newId()));
 const suggested = useQuery({
   queryKey: ["suggested", form.starts_at],
   queryFn: () =>
@@ -58,6 +62,7 @@ const making = useMutation({
     const { class_id, starts_at } = form;
     const body = {
       ...form,
+      id: id.value,
       class_id: class_id ?? "",
       minutes: Number(form.minutes),
       starts_at: new Date(starts_at).toISOString(),

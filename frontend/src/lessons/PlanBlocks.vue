@@ -37,11 +37,13 @@ function onRowKey(event: KeyboardEvent, index: number) {
         type="button"
         class="title"
         :aria-expanded="open === index"
+        :disabled="!!block.closed"
         @click="open = open === index ? null : index"
       >
         <strong class="figure">{{
           block.label || rows[index]?.block?.label || "Choose a test"
         }}</strong>
+        <span v-if="block.closed" class="tag">private</span>
         <span class="quiet">{{ rows[index]?.block?.why }}</span>
       </button>
       <span class="length figure">{{ minutes(rows[index]?.block?.seconds ?? 0) }}</span>
@@ -66,10 +68,14 @@ function onRowKey(event: KeyboardEvent, index: number) {
           size="small"
           variant="text"
           :aria-label="`Take ${block.label} out`"
+          :disabled="!!block.closed"
           @click="remove(index)"
           >×</v-btn
         >
       </span>
+      <p v-if="block.closed" class="warning plain">
+        For staff with the growth permission: it keeps its place and its time.
+      </p>
       <p v-for="one in rows[index]?.warnings" :key="one.words" class="warning">? {{ one.words }}</p>
       <p v-if="block.kind === 'stations' && open !== index" class="warning plain no-print">
         <RouterLink :to="{ name: 'stations', params: { block: index } }">

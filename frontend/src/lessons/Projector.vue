@@ -44,11 +44,11 @@ const blockAt = computed(() =>
 );
 const block = computed(() => plan.value?.blocks[blockAt.value]);
 /** Names, and scores as they come in: asked for only while they are chosen to be shown. */
-const lanes = useQuery({
+const scores = useQuery({
   queryKey: computed(() => ["wall", block.value?.activity_id]),
   queryFn: () =>
     answer(
-      client.GET("/api/activities/{activity_id}/lanes", {
+      client.GET("/api/activities/{activity_id}/wall", {
         params: { path: { activity_id: block.value?.activity_id ?? "" } },
       }),
     ),
@@ -67,9 +67,9 @@ const stations = useQuery({
 });
 const names = computed(() => {
   if (wall.value === "clock" || !block.value?.activity_id) return [];
-  return (lanes.data.value?.children ?? []).map((one) => ({
+  return (scores.data.value ?? []).map((one) => ({
     name: one.name,
-    score: wall.value === "scores" ? (one.score?.shown ?? "") : "",
+    score: wall.value === "scores" ? one.shown : "",
   }));
 });
 function inGroup(group: string): string {

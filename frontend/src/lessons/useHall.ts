@@ -21,8 +21,10 @@ export interface Stop {
   block: number | null;
   /** Which of the lesson's pulse checks it is, from 0. */
   check: number | null;
+  /** A private test that is not this person's to see. */
+  closed: boolean;
 }
-const BESIDE = { activity: null, block: null, check: null };
+const BESIDE = { activity: null, block: null, check: null, closed: false };
 const ALL_TESTS: Stop = { ...BESIDE, id: "all", label: "All tests", kind: "grid" };
 const PULSES: Stop = { ...BESIDE, id: "pulses", label: "Pulses", kind: "pulse" };
 /** Blocks whose time is only a guess: they end when somebody says so, or by themselves. */
@@ -53,6 +55,7 @@ export function useHall(
       activity: activities.find((one) => one.id === block.activity_id) ?? null,
       block: index,
       check: block.kind === "pulse" ? pulses(index) : null,
+      closed: block.closed,
     }));
     const beside = activities
       .filter((one) => !blocks.some((block) => block.activity_id === one.id))

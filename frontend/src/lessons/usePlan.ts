@@ -11,8 +11,8 @@ export type Page = Schemas["PlanPage"];
 
 /** A block of the plan as it is sent back. */
 export function entryOf(row: Schemas["BlockRow"]): Entry {
-  const { id, kind, label, test_id, activity_id, settings } = row;
-  return { ...settings, id, kind, label, test_id, activity_id };
+  const { id, kind, label, test_id, activity_id, settings, closed } = row;
+  return { ...settings, id, kind, label, test_id, activity_id, closed };
 }
 
 export function usePlan(lessonId: string) {
@@ -59,9 +59,9 @@ export function usePlan(lessonId: string) {
     return page.value?.warnings.filter((one) => one.block === index) ?? [];
   }
 
-  /** A test block is kept once its test is chosen. */
+  /** A test block is kept once its test is chosen; one that is closed has its own. */
   function isWhole(one: Entry) {
-    return one.kind !== "test" || Boolean(one.test_id);
+    return one.kind !== "test" || Boolean(one.test_id) || Boolean(one.closed);
   }
   const whole = computed(() => draft.value.every(isWhole));
   /** Keep the plan as it stands. One at a time: what was changed meanwhile is sent after it. */

@@ -16,7 +16,7 @@ function plan(): Timeline {
     }),
   );
   const block = {
-    id: "b", label: "Jump", kind: "test" as const, activity_id: "act", rotation: null,
+    id: "b", label: "Jump", kind: "test" as const, activity_id: "act", closed: false, rotation: null,
     from_ms: 0, to_ms: at,
   }; // prettier-ignore
   return { segments, blocks: [block], cues: [], total_ms: at };

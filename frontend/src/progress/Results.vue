@@ -80,7 +80,7 @@ const closing = useMutation({
         </p>
         <span class="space" />
         <v-btn
-          v-if="test"
+          v-if="test && !test.private"
           variant="outlined"
           :href="`/api/activities/${test.activity_id}/scores.csv`"
           download

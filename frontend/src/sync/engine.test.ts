@@ -82,9 +82,16 @@ describe("what becomes of a write that was not taken", () => {
     [408, "later"],
     [429, "later"],
     [500, "later"],
-    [503, "later"],
+    [503, "unreachable"],
   ])("status %i: %s", (status, kind) => {
-    expect(verdict({ status }, 1).kind).toBe(kind);
+    expect(verdict({ status, retryAfterMs: 0 }, 1).kind).toBe(kind);
+  });
+  it("waits as long as the server asks, and not all devices equally long", () => {
+    const asked = { status: 503, retryAfterMs: 8_000 };
+    const waits = [0, 0.5, 1].map((chance) => verdict(asked, 1, chance));
+    expect(waits).toEqual(
+      [8_000, 12_000, 16_000].map((waitMs) => ({ kind: "unreachable", waitMs })),
+    );
   });
   it("waits longer after each failure, and never longer than a quarter of a minute", () => {
     expect([1, 2, 3, 4, 5, 9].map(waitAfter)).toEqual([1000, 2000, 4000, 8000, 15_000, 15_000]);
@@ -92,6 +99,20 @@ describe("what becomes of a write that was not taken", () => {
 });
 
 describe("the engine", () => {
+  it("lets everything wait while the server is overrun, and loses nothing", async () => {
+    const page = new Page();
+    page.fail("one", 503);
+    page.fail("two", 503);
+    void page.engine.put(job("one", "ada"));
+    void page.engine.put(job("two", "bram"));
+    await turns();
+    const before = page.asked.length;
+    void page.engine.put(job("three", "cleo"));
+    await turns();
+    expect(page.asked.length).toBe(before);
+    await page.later();
+    expect(page.engine.waiting.value).toBe(0);
+  });
   it("keeps a write before it is sent and lets it go when it is acknowledged", async () => {
     const page = new Page();
     const heard: string[] = [];

@@ -6,7 +6,7 @@
 import { computed, ref, shallowReactive } from "vue";
 import { ApiError } from "../api/client";
 import type { Job, Refusal, Store } from "./device";
-import { verdict } from "./policy";
+import { isForAll, verdict } from "./policy";
 
 export type Answered = unknown;
 export type Heard = (job: Job, answer: Answered) => void;
@@ -138,7 +138,7 @@ export function createEngine(around: Surroundings) {
   }
 
   async function fail(job: Job, error: ApiError) {
-    const key = error.status === 0 ? "" : job.lane;
+    const key = isForAll(error) ? "" : job.lane;
     // Several that were on their way when the network went are one failure.
     const count = (failures.get(key) ?? 0) + (waits.has(key) ? 0 : 1);
     failures.set(key, count);

@@ -6,7 +6,7 @@ export type Verdict =
   | { kind: "refused" }
   /** Nothing of this person's is taken before the next sign-in. */
   | { kind: "signed_out" }
-  /** The server cannot be reached: everything waits. */
+  /** The server cannot be reached, or says that it cannot now: everything waits. */
   | { kind: "unreachable"; waitMs: number }
   /** This write only waits; the others go on. */
   | { kind: "later"; waitMs: number };
@@ -21,11 +21,21 @@ export function waitAfter(failures: number): number {
   return Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** Math.max(0, failures - 1));
 }
 
-/** `failures` counts this one. */
-export function verdict(error: Pick<ApiError, "status">, failures: number): Verdict {
+/** Whether it was not this write that could not be taken, but any: nobody there, or too many. */
+export function isForAll({ status }: Pick<ApiError, "status">): boolean {
+  return status === 0 || status === 503;
+}
+
+/** `failures` counts this one; `chance` (0 to 1) keeps a whole hall from coming again at once. */
+export function verdict(
+  error: Pick<ApiError, "status" | "retryAfterMs">,
+  failures: number,
+  chance = Math.random(),
+): Verdict {
   const { status } = error;
-  if (status === 0) return { kind: "unreachable", waitMs: waitAfter(failures) };
+  const waitMs = Math.max(waitAfter(failures), error.retryAfterMs * (1 + chance));
+  if (isForAll(error)) return { kind: "unreachable", waitMs };
   if (status === 401) return { kind: "signed_out" };
-  if (status >= 500 || PASSING.has(status)) return { kind: "later", waitMs: waitAfter(failures) };
+  if (status >= 500 || PASSING.has(status)) return { kind: "later", waitMs };
   return { kind: "refused" };
 }

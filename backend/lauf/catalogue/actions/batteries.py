@@ -11,7 +11,7 @@ from lauf.catalogue.queries import course_of, test_of
 from lauf.errors import Refused
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
-from lauf.people.permissions import May, demand
+from lauf.people.permissions import May, demand, demand_own
 
 
 @transaction.atomic
@@ -37,8 +37,8 @@ def make_battery(staff: Staff, name: str, test_ids: list[UUID]) -> Battery:
 
 def save_course(staff: Staff, *, course_id: UUID | None, name: str, lap_mm: int,
                 steps: float | None, step_mm: int | None) -> Course:  # fmt: skip
-    """A measured course of the school. With steps, the lap is steps × step. Raises NotFound or
-    Refused."""
+    """A measured course of the school. With steps, the lap is steps × step. Raises NotFound, Denied
+    for one that somebody else made, or Refused."""
     if not 2 <= len(name.strip()) <= 60:
         raise Refused("Name the course with 2 to 60 letters.")
     if steps is not None:
@@ -47,7 +47,10 @@ def save_course(staff: Staff, *, course_id: UUID | None, name: str, lap_mm: int,
         lap_mm = round(steps * step_mm)
     if not 1000 <= lap_mm <= 5_000_000:
         raise Refused("A lap is 1 m to 5 km long.")
-    course = course_of(staff, course_id) if course_id else Course(school_id=staff.school_id)
+    course = Course(school_id=staff.school_id, by=staff)
+    if course_id:
+        course = course_of(staff, course_id)
+        demand_own(staff, course.by_id, "course")
     course.name, course.lap_mm = name.strip(), lap_mm
     course.steps, course.step_mm = steps, step_mm if steps is not None else None
     try:
@@ -60,7 +63,9 @@ def save_course(staff: Staff, *, course_id: UUID | None, name: str, lap_mm: int,
 
 @transaction.atomic
 def delete_course(staff: Staff, course_id: UUID) -> None:
-    """Take a course away; scores keep the length they were run on. Raises NotFound."""
+    """Take a course away, one's own or any for the head of PE; scores keep the length they were run
+    on. Raises NotFound or Denied."""
     course = course_of(staff, course_id)
+    demand_own(staff, course.by_id, "course")
     log(staff, Change.What.COURSE, f"Course {course.name} taken away", course.id)
     course.delete()

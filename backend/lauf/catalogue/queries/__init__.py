@@ -34,6 +34,7 @@ from lauf.catalogue.queries.norms import (
     norms_for,
     norms_of,
 )
+from lauf.catalogue.queries.privacy import for_everybody, seen, sees
 from lauf.catalogue.queries.tests import (
     CLASS_SIZE,
     catalogue_page,
@@ -63,6 +64,7 @@ __all__ = [
     "course_of",
     "draft_rungs",
     "edit_effects",
+    "for_everybody",
     "key_conditions",
     "ladder_findings",
     "ladder_key",
@@ -80,6 +82,8 @@ __all__ = [
     "planned",
     "protocol_card",
     "read_condition",
+    "seen",
+    "sees",
     "test_list",
     "test_of",
     "tests_of",

@@ -11,6 +11,7 @@ from lauf.catalogue.models import Battery, Course, ProtocolVersion
 from lauf.catalogue.queries.tests import tests_of
 from lauf.errors import NotFound
 from lauf.people.models import Staff
+from lauf.people.permissions import owns
 
 
 def battery_of(staff: Staff, battery_id: UUID) -> Battery:
@@ -32,7 +33,17 @@ def course_of(staff: Staff, course_id: UUID) -> Course:
 def course_list(staff: Staff) -> list[dict[str, Any]]:
     """The school's courses. One query."""
     found = Course.objects.filter(school_id=staff.school_id)
-    return [dict(row) for row in found.values("id", "name", "lap_mm", "steps", "step_mm")]
+    return [
+        {
+            "id": one.id,
+            "name": one.name,
+            "lap_mm": one.lap_mm,
+            "steps": one.steps,
+            "step_mm": one.step_mm,
+            "mine": owns(staff, one.by_id),
+        }
+        for one in found
+    ]
 
 
 def battery_list(staff: Staff) -> list[dict[str, Any]]:

@@ -10,6 +10,7 @@ from django.db.models import F, Max, QuerySet
 from lauf.catalogue import models
 from lauf.catalogue.fields import PROTOCOL_FIELDS
 from lauf.catalogue.models import ProtocolVersion, Test
+from lauf.catalogue.queries.privacy import seen
 from lauf.errors import NotFound
 from lauf.people.models import Staff
 from lauf.people.permissions import May, may
@@ -21,8 +22,7 @@ from lauf.rules.plan import Kit, Planned, class_seconds, shares
 
 def tests_of(staff: Staff) -> QuerySet[Test]:
     """The school's tests; growth only for staff who may see it."""
-    tests = Test.objects.filter(school_id=staff.school_id)
-    return tests if staff.may_see_growth else tests.filter(private=False)
+    return seen(staff, Test.objects.filter(school_id=staff.school_id))
 
 
 def test_of(staff: Staff, test_id: UUID) -> Test:

@@ -9,11 +9,11 @@ from uuid import UUID
 from django.db import IntegrityError, transaction
 
 from lauf.catalogue.models import ProtocolVersion
-from lauf.errors import Refused
+from lauf.errors import NotFound, Refused
 from lauf.lessons.models import Conduct, Lesson, Run
+from lauf.lessons.queries.entries import entries_of_revision
 from lauf.lessons.queries.hall import made_timeline
 from lauf.lessons.queries.lessons import activity_of, lesson_of
-from lauf.lessons.queries.plans import entries_of_revision
 from lauf.people.models import Staff
 from lauf.rules.clocks import Way
 
@@ -109,14 +109,18 @@ def report_conduct(
 ) -> Conduct:  # fmt: skip
     """Keep the state of a lesson's conductor. The same report twice, or an older one of the same
     run that comes late, changes nothing; a run begun later takes over, with the timeline of the
-    plan it began with, which then stays. Raises NotFound, or Refused for a plan there never was."""
+    plan it began with, which then stays. Raises NotFound, also for a test that is swapped in and is
+    not in the lesson, or Refused for a plan there never was."""
     lesson_of(staff, lesson_id)
     lesson = Lesson.objects.select_for_update().get(pk=lesson_id)
+    swapped = {UUID(one["activity_id"]) for one in state["swaps"] if one["activity_id"]}
+    if lesson.activities.filter(pk__in=swapped).count() < len(swapped):
+        raise NotFound("test in this lesson")
     conduct = Conduct.objects.filter(lesson=lesson).first()
     if conduct is None or conduct.run_id != run_id:
         if conduct is not None and state["anchor_ms"] < conduct.state["anchor_ms"]:
             return conduct  # of a run begun before the one that is on
-        entries = entries_of_revision(lesson, plan_revision, private=staff.may_see_growth)
+        entries = entries_of_revision(lesson, plan_revision)
         conduct = Conduct(
             lesson=lesson,
             run_id=run_id,

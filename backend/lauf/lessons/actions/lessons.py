@@ -5,17 +5,17 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import datetime
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
-from django.db import transaction
+from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from lauf.catalogue.queries import battery_of, battery_protocols, newest_protocol
 from lauf.errors import Refused
 from lauf.lessons.actions.plans import keep_revision, save_plan
 from lauf.lessons.models import Activity, Lesson, PlanBlock, Run
+from lauf.lessons.queries.entries import kept_entry, saved_entries
 from lauf.lessons.queries.lessons import activity_of, conditions_of, is_used, lesson_of
-from lauf.lessons.queries.plans import kept_entry, saved_entries
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.queries import class_of
@@ -35,15 +35,18 @@ def plan_lesson(
     minutes: int,
     place: str,
     pulses: bool = False,
+    lesson_id: UUID | None = None,
 ) -> Lesson:
     """A lesson of one class with its tests in their order; with `pulses` it has a plan, in which
-    the pulse is taken at rest and after the last of them. Raises NotFound or Refused."""
+    the pulse is taken at rest and after the last of them. The same `lesson_id` again is that
+    lesson. Raises NotFound or Refused."""
     school_class = class_of(staff, class_id)
     wanted = dict.fromkeys(test_ids)
     if not 1 <= len(wanted) <= MOST_TESTS:
         raise Refused(f"A lesson has 1 to {MOST_TESTS} tests.")
     protocols = [newest_protocol(staff, test) for test in wanted]
-    lesson = Lesson.objects.create(
+    lesson = Lesson(
+        id=lesson_id or uuid4(),
         school_id=staff.school_id,
         school_class=school_class,
         teacher=staff,
@@ -51,6 +54,11 @@ def plan_lesson(
         starts_at=starts_at,
         minutes=_minutes(minutes),
     )
+    try:
+        with transaction.atomic():
+            lesson.save(force_insert=True)
+    except IntegrityError:
+        return lesson_of(staff, lesson.id)
     Activity.objects.bulk_create(
         Activity(lesson=lesson, position=place, protocol=protocol)
         for place, protocol in enumerate(protocols)
@@ -134,11 +142,18 @@ def close_lesson(staff: Staff, lesson_id: UUID) -> Lesson:
 
 @transaction.atomic
 def reopen_lesson(staff: Staff, lesson_id: UUID) -> Lesson:
-    """Open a closed lesson again. Raises NotFound."""
+    """Open a closed lesson again. Raises NotFound, or Refused for a battery that has been begun
+    anew."""
     lesson = lesson_of(staff, lesson_id)
     if lesson.closed_at is not None:
         lesson.closed_at = lesson.closed_by = None
-        lesson.save(update_fields=["closed_at", "closed_by"])
+        try:
+            with transaction.atomic():
+                lesson.save(update_fields=["closed_at", "closed_by"])
+        except IntegrityError as error:
+            raise Refused(
+                "This battery has been begun anew in the class: close that sitting first."
+            ) from error
         log(staff, Change.What.LESSON, f"Lesson of {lesson} opened again", lesson.id)
     return lesson
 
@@ -160,18 +175,23 @@ def start_sitting(staff: Staff, battery_id: UUID, class_id: UUID) -> Lesson:
     battery = battery_of(staff, battery_id)
     school_class = class_of(staff, class_id)
     running = Lesson.objects.filter(battery=battery, school_class=school_class, closed_at=None)
-    found = running.order_by("-starts_at").first()
+    found = running.first()
     if found is not None:
         return found
-    lesson = Lesson.objects.create(
-        school_id=staff.school_id,
-        school_class=school_class,
-        teacher=staff,
-        place="several places",
-        starts_at=timezone.now(),
-        minutes=60,
-        battery=battery,
-    )
+    try:
+        with transaction.atomic():
+            lesson = Lesson.objects.create(
+                school_id=staff.school_id,
+                school_class=school_class,
+                teacher=staff,
+                place="several places",
+                starts_at=timezone.now(),
+                minutes=60,
+                battery=battery,
+            )
+    except IntegrityError:
+        # Begun in the same moment by another press.
+        return running.get()
     Activity.objects.bulk_create(
         Activity(lesson=lesson, position=place, protocol=protocol)
         for place, protocol in enumerate(battery_protocols(battery))

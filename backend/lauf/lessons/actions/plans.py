@@ -8,10 +8,12 @@ from uuid import UUID, uuid4
 
 from django.db import transaction
 
+from lauf.catalogue.queries import sees
 from lauf.errors import Refused
 from lauf.lessons.models import Activity, Conduct, Lesson, PlanBlock, PlanRevision
+from lauf.lessons.queries.entries import kept_entry, settings_of, with_closed
 from lauf.lessons.queries.lessons import lesson_of
-from lauf.lessons.queries.plans import Planning, kept_entry, read_plan, settings_of
+from lauf.lessons.queries.plans import Planning, read_plan
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.rules.kinds import plural
@@ -32,10 +34,14 @@ def save_plan(
         raise Refused("Somebody has changed this plan meanwhile: reload to see it.")
     if not 1 <= len(entries) <= MOST_BLOCKS:
         raise Refused(f"A plan has 1 to {MOST_BLOCKS} blocks.")
-    entries = _with_ids(lesson, entries)
-    plan = read_plan(staff, lesson, entries, max(1, lesson.school_class.pupils.count()))
-    hidden, left = _activities_for(staff, lesson)
+    entries = _with_ids(lesson, with_closed(staff, lesson, entries))
+    children = {str(pupil) for pupil in lesson.school_class.pupils.values_list("id", flat=True)}
+    entries = [_with_own_children(entry, children) for entry in entries]
+    plan = read_plan(staff, lesson, entries, max(1, len(children)))
+    left = {one.id: one for one in lesson.activities.select_related("protocol__test")}
     kept = [_activity_for(lesson, one, left) for one in plan]
+    # What stands beside the plan and is not seen is not taken out of it.
+    hidden = [left.pop(one.id) for one in [*left.values()] if not sees(staff, one.protocol.test)]
     if lesson.battery_id is not None and (left or any(one and one._state.adding for one in kept)):
         raise Refused("A battery has the tests it was made of: they stay, and no others come in.")
     lesson.blocks.all().delete()
@@ -80,14 +86,6 @@ def _activity_for(lesson: Lesson, one: Planning, left: dict[UUID, Activity]) -> 
     return left.pop(same[0].id) if same else Activity(lesson=lesson, protocol=one.version)
 
 
-def _activities_for(staff: Staff, lesson: Lesson) -> tuple[list[Activity], dict[UUID, Activity]]:
-    """The tests of a lesson that a person may not see, which no plan of theirs touches; and the
-    others by their ids."""
-    found = list(lesson.activities.select_related("protocol__test"))
-    hidden = [a for a in found if a.protocol.test.private and not staff.may_see_growth]
-    return hidden, {a.id: a for a in found if a not in hidden}
-
-
 def _take_out(lesson: Lesson, activities: Iterable[Activity]) -> None:
     """Take tests out of a lesson. Raises Refused for one in which something was done, or which the
     conductor is on its way to."""
@@ -95,6 +93,7 @@ def _take_out(lesson: Lesson, activities: Iterable[Activity]) -> None:
     running: set[str] = set()
     if conduct and conduct.timeline and not conduct.state.get("ended"):
         running = {str(block["activity_id"]) for block in conduct.timeline["blocks"]}
+        running |= {str(swap["activity_id"]) for swap in conduct.state.get("swaps") or ()}
     for activity in activities:
         name = activity.protocol.test.name
         if activity.attempts.exists() or activity.runs.exists():
@@ -129,6 +128,16 @@ def _with_ids(lesson: Lesson, entries: list[dict[str, Any]]) -> list[dict[str, A
         taken.add(own)
         found.append({**entry, "id": own})
     return found
+
+
+def _with_own_children(entry: dict[str, Any], children: set[str]) -> dict[str, Any]:
+    """A block whose groups hold children of the class only: those who have left it, and whoever
+    never was in it, are in no group."""
+    groups = entry.get("groups")
+    if not groups:
+        return entry
+    members = [[one for one in group if str(one) in children] for group in groups["members"]]
+    return {**entry, "groups": {**groups, "members": members}}
 
 
 def _renumber(activities: list[Activity]) -> None:

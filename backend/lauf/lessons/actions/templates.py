@@ -9,8 +9,8 @@ from django.db import IntegrityError, transaction
 from lauf.catalogue.models import Test
 from lauf.errors import Refused
 from lauf.lessons.models import PlanTemplate
+from lauf.lessons.queries.entries import closed_activities, saved_entries, settings_of
 from lauf.lessons.queries.lessons import lesson_of
-from lauf.lessons.queries.plans import saved_entries, settings_of
 from lauf.lessons.queries.templates import template_of
 from lauf.people.models import Staff
 from lauf.people.permissions import demand_own
@@ -24,7 +24,8 @@ def save_template(staff: Staff, lesson_id: UUID, name: str) -> PlanTemplate:
     label = name.strip()
     if not label or len(label) > 60:
         raise Refused("Give the template a name of up to 60 letters.")
-    entries = saved_entries(lesson)
+    hidden = closed_activities(staff, lesson)
+    entries = [one for one in saved_entries(lesson) if one.get("activity_id") not in hidden]
     if not entries:
         raise Refused("This plan has no blocks yet.")
     ids = {entry["test_id"] for entry in entries if entry.get("test_id")}

@@ -1,5 +1,14 @@
 """Every read about lessons, one module a noun."""
 
+from lauf.lessons.queries.entries import (
+    closed_activities,
+    entries_of_revision,
+    hall_entries,
+    kept_entry,
+    saved_entries,
+    settings_of,
+    with_closed,
+)
 from lauf.lessons.queries.hall import (
     conduct_record,
     conduct_state,
@@ -27,16 +36,11 @@ from lauf.lessons.queries.lessons import (
 from lauf.lessons.queries.plans import (
     Planning,
     describe,
-    entries_of_revision,
     fitted,
-    hall_entries,
     in_good_order,
-    kept_entry,
     plan_page,
     read_block,
     read_plan,
-    saved_entries,
-    settings_of,
 )
 from lauf.lessons.queries.stations import (
     check_groups,
@@ -58,6 +62,7 @@ __all__ = [
     "activity_of",
     "check_groups",
     "class_lessons",
+    "closed_activities",
     "conditions_of",
     "conduct_record",
     "conduct_state",
@@ -94,4 +99,5 @@ __all__ = [
     "template_list",
     "template_of",
     "what_was_done",
+    "with_closed",
 ]

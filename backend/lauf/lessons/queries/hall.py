@@ -10,8 +10,9 @@ from uuid import UUID
 
 from lauf.errors import Refused
 from lauf.lessons.models import Conduct, Lesson
+from lauf.lessons.queries.entries import closed_activities, hall_entries
 from lauf.lessons.queries.lessons import activity_of, lesson_of
-from lauf.lessons.queries.plans import hall_entries, read_plan
+from lauf.lessons.queries.plans import read_plan
 from lauf.lessons.queries.stations import rotation_of
 from lauf.people.models import Staff
 from lauf.rules.block_parts import Phase
@@ -23,24 +24,32 @@ from lauf.rules.timeline import Timeline, timeline
 
 def lesson_timeline(staff: Staff, lesson_id: UUID, *, fresh: bool = False) -> dict[str, Any]:
     """What the conductor goes by, and its state: the timeline it began with; or, before it has
-    begun or where `fresh` is asked for, that of the plan as it stands. Eight queries at most.
+    begun or where `fresh` is asked for, that of the plan as it stands. Nine queries at most.
     Raises NotFound or Refused."""
     lesson = lesson_of(staff, lesson_id)
     conduct = Conduct.objects.filter(lesson=lesson).first()
     if conduct is not None and conduct.timeline and not fresh:
         made, revision = conduct.timeline, conduct.plan_revision
     else:
-        entries = hall_entries(lesson, private=staff.may_see_growth)
+        entries = hall_entries(lesson)
         made = made_timeline(staff, lesson, entries)
         revision = lesson.plan_revision
+    hidden = closed_activities(staff, lesson)
     return {
         **made,
+        "blocks": [_shown(block, hidden) for block in made["blocks"]],
         "lesson_id": lesson.id,
         "class_name": lesson.school_class.name,
         "plan_revision": revision,
         "newer_plan": revision != lesson.plan_revision,
         "conduct": None if conduct is None else _state(conduct),
     }
+
+
+def _shown(block: dict[str, Any], hidden: set[UUID]) -> dict[str, Any]:
+    """A block of a timeline, without its activity where that is closed to the asker."""
+    closed = block["activity_id"] is not None and UUID(block["activity_id"]) in hidden
+    return {**block, "closed": closed, **({"activity_id": None} if closed else {})}
 
 
 def made_timeline(

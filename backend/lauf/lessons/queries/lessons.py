@@ -10,7 +10,7 @@ from uuid import UUID
 from django.db.models import Count, Q, QuerySet
 from django.utils import timezone
 
-from lauf.catalogue.queries import read_condition
+from lauf.catalogue.queries import read_condition, sees
 from lauf.compiled import CompiledOne
 from lauf.errors import NotFound, Refused
 from lauf.lessons.models import Activity, Lesson
@@ -61,7 +61,7 @@ def activity_of(staff: Staff, activity_id: UUID) -> Activity:
         if staff.is_head
         else _OWN_ACTIVITY.first(activity_id, staff.school_id, staff.id)
     )
-    if found is None or (found.protocol.test.private and not staff.may_see_growth):
+    if found is None or not sees(staff, found.protocol.test):
         raise NotFound("activity")
     return found
 
@@ -173,7 +173,7 @@ def _suggestion(staff: Staff, lesson: Lesson) -> dict[str, Any]:
     tests = [
         activity.protocol.test
         for activity in lesson.activities.all()
-        if staff.may_see_growth or not activity.protocol.test.private
+        if sees(staff, activity.protocol.test)
     ]
     return {
         "class_id": lesson.school_class_id,
@@ -225,9 +225,7 @@ def lesson_page(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
             if pupil["medical_note"]
         ],
         "activities": [
-            _activity(activity)
-            for activity in activities
-            if staff.may_see_growth or not activity.protocol.test.private
+            _activity(activity) for activity in activities if sees(staff, activity.protocol.test)
         ],
     }
 

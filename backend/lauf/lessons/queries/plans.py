@@ -8,14 +8,15 @@ from typing import Any, Final
 from uuid import UUID
 
 from lauf.catalogue.models import ProtocolVersion
-from lauf.catalogue.queries import newest_protocols, planned
+from lauf.catalogue.queries import newest_protocols, planned, sees
 from lauf.errors import NotFound, Refused
-from lauf.lessons.models import Lesson, PlanBlock, PlanRevision
+from lauf.lessons.models import Lesson
+from lauf.lessons.queries.entries import saved_entries, settings_of, with_closed
 from lauf.lessons.queries.lessons import lesson_of
 from lauf.lessons.queries.stations import check_groups, rotation_of
 from lauf.people.models import Staff
 from lauf.rules import plan as rules
-from lauf.rules.block_kinds import BLOCK_KINDS, SETTINGS
+from lauf.rules.block_kinds import BLOCK_KINDS
 from lauf.rules.blocks import GET_READY, Block, BlockKind, Movement, TrialPlan, read_efforts
 from lauf.rules.plan import PlanItem, Planned
 from lauf.rules.quantities import Kind
@@ -31,6 +32,8 @@ class Planning:
     seconds: int
     test: Planned | None
     version: ProtocolVersion | None
+    # Of a private test that the asker does not see: it keeps its place and its time.
+    closed: bool = False
 
 
 def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children: int) -> Block:
@@ -104,95 +107,12 @@ def _trial(version: ProtocolVersion, children: int, entry: Mapping[str, Any]) ->
     )
 
 
-def saved_entries(lesson: Lesson, *, private: bool = True) -> list[dict[str, Any]]:
-    """The blocks as they were entered; for a lesson without a plan one for each of its tests,
-    without the private ones for who may not see them. Two queries at most."""
-    return _planned(lesson) or _tests_alone(lesson, private=private)
-
-
-def _planned(lesson: Lesson) -> list[dict[str, Any]]:
-    return [_entry(block) for block in lesson.blocks.select_related("activity__protocol")]
-
-
-#: A lesson without a plan: everything is set up when the clock is started.
-_AT_ONCE: Final = {"setup": 0, "pause": 3}
-
-
-def hall_entries(lesson: Lesson, *, private: bool) -> list[dict[str, Any]]:
-    """The blocks as the clock goes by them. Two queries at most."""
-    return _planned(lesson) or _unplanned(lesson, private=private)
-
-
-def _unplanned(lesson: Lesson, *, private: bool) -> list[dict[str, Any]]:
-    return [{**one, **_AT_ONCE} for one in _tests_alone(lesson, private=private)]
-
-
-def _tests_alone(lesson: Lesson, *, private: bool) -> list[dict[str, Any]]:
-    """The plan of a lesson before it has one: a block for each of its tests. One query."""
-    return [
-        {
-            "id": activity.id,
-            "kind": BlockKind.TEST.value,
-            "label": activity.protocol.test.name,
-            "test_id": activity.protocol.test_id,
-            "activity_id": activity.id,
-        }
-        for activity in lesson.activities.select_related("protocol__test")
-        if private or not activity.protocol.test.private
-    ]
-
-
-def _entry(block: PlanBlock) -> dict[str, Any]:
-    activity = block.activity
-    return {
-        **block.settings,
-        "id": block.id,
-        "kind": block.kind,
-        "label": block.label,
-        "test_id": activity.protocol.test_id if activity else None,
-        "activity_id": activity.id if activity else None,
-    }
-
-
-def kept_entry(entry: dict[str, Any], activity_id: UUID | None) -> dict[str, Any]:
-    """An entry as a plan's revision keeps it: plain JSON, with the activity it got."""
-    ids = {"id": entry["id"], "test_id": entry.get("test_id"), "activity_id": activity_id}
-    return {
-        **settings_of(entry),
-        **{name: None if value is None else str(value) for name, value in ids.items()},
-        "kind": BlockKind(entry["kind"]).value,
-        "label": entry["label"],
-    }
-
-
-def entries_of_revision(lesson: Lesson, number: int, *, private: bool) -> list[dict[str, Any]]:
-    """The blocks of a plan as it was kept once, as the clock goes by them. Three queries at most.
-    Raises Refused for a plan there never was."""
-    kept = PlanRevision.objects.filter(lesson=lesson, number=number).first()
-    if kept is not None:
-        return [
-            {
-                **entry,
-                **{
-                    name: UUID(entry[name]) if entry[name] else None
-                    for name in ("test_id", "activity_id")
-                },
-            }
-            for entry in kept.entries
-        ]
-    if number == lesson.plan_revision:
-        return hall_entries(lesson, private=private)
-    if number == 0:
-        return _unplanned(lesson, private=private)
-    raise Refused("That plan is not known here: reload to see the plan of this lesson.")
-
-
 def read_plan(
     staff: Staff, lesson: Lesson, entries: Sequence[dict[str, Any]], children: int
 ) -> list[Planning]:
     """The blocks of a plan. A test that is in the lesson keeps the protocol version it came in
-    with; one that is new to it gets the newest. Two queries. Raises NotFound for a test out of
-    scope, or Refused."""
+    with, also a private one; one that is new to it gets the newest. Two queries. Raises NotFound
+    for a test out of scope, or Refused."""
     wanted = {entry["test_id"] for entry in entries if entry.get("test_id")}
     versions = _versions(staff, lesson, wanted) if wanted else {}
     if wanted - set(versions):
@@ -209,14 +129,15 @@ def read_plan(
             raise Refused(f"{block.label}: say how long it lasts.")
         # A rep target has its own time; the sums of tests are of the test waves.
         test = planned(version, children) if version and block.test else None
-        found.append(Planning(entry, block, seconds, test, version))
+        closed = version is not None and not sees(staff, version.test)
+        found.append(Planning(entry, block, seconds, test, version, closed))
     return found
 
 
 def _versions(staff: Staff, lesson: Lesson, wanted: set[UUID]) -> dict[UUID, ProtocolVersion]:
     """The protocol version of each of these tests in a lesson, by the test's id."""
     found = {v.test_id: v for v in newest_protocols(staff).filter(test__in=wanted)}
-    in_lesson = lesson.activities.filter(protocol__test__in=set(found))
+    in_lesson = lesson.activities.filter(protocol__test__in=wanted)
     for activity in in_lesson.select_related("protocol__test__school"):
         found[activity.protocol.test_id] = activity.protocol
     return found
@@ -242,10 +163,9 @@ def plan_page(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]] | Non
     """A lesson's plan, or the one in `entries`, with what it takes and what it should be told.
     Seven queries. Raises NotFound or Refused."""
     group = _class_of(staff, lesson_id)
-    asked = (
-        saved_entries(group.lesson, private=staff.may_see_growth) if entries is None else entries
-    )
-    return describe(group, read_plan(staff, group.lesson, asked, group.children))
+    lesson = group.lesson
+    asked = saved_entries(lesson) if entries is None else with_closed(staff, lesson, entries)
+    return describe(group, read_plan(staff, lesson, asked, group.children))
 
 
 def describe(group: _Class, plan: list[Planning]) -> dict[str, Any]:
@@ -296,9 +216,10 @@ def _described(one: Planning) -> dict[str, Any]:
         "label": one.block.label,
         "seconds": one.seconds,
         "why": _why(one),
-        "test_id": one.entry.get("test_id"),
-        "activity_id": one.entry.get("activity_id"),
-        "settings": settings_of(one.entry),
+        "test_id": None if one.closed else one.entry.get("test_id"),
+        "activity_id": None if one.closed else one.entry.get("activity_id"),
+        "settings": {} if one.closed else settings_of(one.entry),
+        "closed": one.closed,
     }
 
 
@@ -315,20 +236,12 @@ def _why(one: Planning) -> str:
     return ". ".join([*([" · ".join(words)] if len(words) > 1 else []), *gave_up])
 
 
-def settings_of(entry: dict[str, Any]) -> dict[str, Any]:
-    """The settings of a block that were given, as they are kept."""
-    found = {name: entry[name] for name in SETTINGS if entry.get(name) not in (None, "", [])}
-    if groups := found.get("groups"):
-        members = [[str(child) for child in group] for group in groups["members"]]
-        found["groups"] = {**groups, "members": members}
-    return found
-
-
 def in_good_order(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]]) -> dict[str, Any]:
     """The same blocks with the tests in a good order, in the places where tests are, and a warm-up
     before them. A proposal: nothing is kept. Raises NotFound or Refused."""
     group = _class_of(staff, lesson_id)
-    plan = read_plan(staff, group.lesson, entries, group.children)
+    asked = with_closed(staff, group.lesson, entries)
+    plan = read_plan(staff, group.lesson, asked, group.children)
     tests = [one for one in plan if one.test]
     turn = iter(rules.in_good_order([one.test for one in tests if one.test]))
     changed = [tests[next(turn)] if one.test else one for one in plan]
@@ -350,7 +263,9 @@ def fitted(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]]) -> dict
     """The same blocks, the open ones shortened so that all fits the lesson. A proposal: nothing is
     kept. Raises NotFound, or Refused when even the shortest does not fit."""
     group = _class_of(staff, lesson_id)
-    lesson, plan = group.lesson, read_plan(staff, group.lesson, entries, group.children)
+    lesson = group.lesson
+    asked = with_closed(staff, lesson, entries)
+    plan = read_plan(staff, lesson, asked, group.children)
     least = [
         min(one.seconds, _least(one)) if one.entry.get("seconds") else one.seconds for one in plan
     ]

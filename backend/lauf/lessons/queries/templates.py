@@ -10,6 +10,7 @@ from lauf.errors import NotFound
 from lauf.lessons.models import PlanTemplate
 from lauf.lessons.queries.plans import plan_page
 from lauf.people.models import Staff
+from lauf.people.permissions import owns
 
 _WARM: Final = {"kind": "warm_up", "label": "Warm-up",
                 "levels": [[1, 30], [2, 60], [3, 30], [2, 30], [4, 15], [1, 30]]}  # fmt: skip
@@ -116,7 +117,7 @@ def template_list(staff: Staff) -> list[dict[str, Any]]:
     own = PlanTemplate.objects.filter(school_id=staff.school_id)
     return [
         {"code": str(one.id), "name": one.name, "minutes": one.minutes, "own": True,
-         "mine": staff.is_head or one.by_id == staff.id}
+         "mine": owns(staff, one.by_id)}
         for one in own
     ] + [
         {"code": code, "name": name, "minutes": minutes, "own": False, "mine": False}

@@ -1,0 +1,131 @@
+"""The blocks of a lesson's plan as they were entered and kept. Reads only."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any, Final
+from uuid import UUID
+
+from lauf.catalogue.queries import seen
+from lauf.errors import Refused
+from lauf.lessons.models import Lesson, PlanBlock, PlanRevision
+from lauf.people.models import Staff
+from lauf.rules.block_kinds import SETTINGS
+from lauf.rules.blocks import BlockKind
+
+
+def saved_entries(lesson: Lesson) -> list[dict[str, Any]]:
+    """The blocks as they were entered; for a lesson without a plan one for each of its tests. Two
+    queries at most."""
+    return _planned(lesson) or _tests_alone(lesson)
+
+
+def with_closed(
+    staff: Staff, lesson: Lesson, entries: Sequence[dict[str, Any]]
+) -> list[dict[str, Any]]:
+    """A plan as somebody sends it, with the blocks that are closed to them as they are kept: each
+    where it was put, or after the block it was kept after where it is not among them. Three queries
+    at most."""
+    hidden = closed_activities(staff, lesson)
+    if not hidden:
+        return list(entries)
+    saved = saved_entries(lesson)
+    kept = {str(one["id"]): one for one in saved if one["activity_id"] in hidden}
+    found = [kept.pop(str(one.get("id")), one) for one in entries]
+    places = {str(one["id"]): place for place, one in enumerate(saved)}
+    for key, one in kept.items():
+        before = {str(other["id"]) for other in saved[: places[key]]}
+        after = [n for n, other in enumerate(found, 1) if str(other.get("id")) in before]
+        found.insert(max(after, default=0), one)
+    return found
+
+
+def closed_activities(staff: Staff, lesson: Lesson) -> set[UUID]:
+    """The tests of a lesson that this person does not see. One query."""
+    shown = seen(staff, lesson.activities.order_by(), "protocol__test")
+    return set(lesson.activities.exclude(pk__in=shown.values("pk")).values_list("id", flat=True))
+
+
+def _planned(lesson: Lesson) -> list[dict[str, Any]]:
+    return [_entry(block) for block in lesson.blocks.select_related("activity__protocol")]
+
+
+#: A lesson without a plan: everything is set up when the clock is started.
+_AT_ONCE: Final = {"setup": 0, "pause": 3}
+
+
+def hall_entries(lesson: Lesson) -> list[dict[str, Any]]:
+    """The blocks as the clock goes by them. Two queries at most."""
+    return _planned(lesson) or _unplanned(lesson)
+
+
+def _unplanned(lesson: Lesson) -> list[dict[str, Any]]:
+    return [{**one, **_AT_ONCE} for one in _tests_alone(lesson)]
+
+
+def _tests_alone(lesson: Lesson) -> list[dict[str, Any]]:
+    """The plan of a lesson before it has one: a block for each of its tests. One query."""
+    return [
+        {
+            "id": activity.id,
+            "kind": BlockKind.TEST.value,
+            "label": activity.protocol.test.name,
+            "test_id": activity.protocol.test_id,
+            "activity_id": activity.id,
+        }
+        for activity in lesson.activities.select_related("protocol__test")
+    ]
+
+
+def _entry(block: PlanBlock) -> dict[str, Any]:
+    activity = block.activity
+    return {
+        **block.settings,
+        "id": block.id,
+        "kind": block.kind,
+        "label": block.label,
+        "test_id": activity.protocol.test_id if activity else None,
+        "activity_id": activity.id if activity else None,
+    }
+
+
+def kept_entry(entry: dict[str, Any], activity_id: UUID | None) -> dict[str, Any]:
+    """An entry as a plan's revision keeps it: plain JSON, with the activity it got."""
+    ids = {"id": entry["id"], "test_id": entry.get("test_id"), "activity_id": activity_id}
+    return {
+        **settings_of(entry),
+        **{name: None if value is None else str(value) for name, value in ids.items()},
+        "kind": BlockKind(entry["kind"]).value,
+        "label": entry["label"],
+    }
+
+
+def entries_of_revision(lesson: Lesson, number: int) -> list[dict[str, Any]]:
+    """The blocks of a plan as it was kept once, as the clock goes by them. Three queries at most.
+    Raises Refused for a plan there never was."""
+    kept = PlanRevision.objects.filter(lesson=lesson, number=number).first()
+    if kept is not None:
+        return [
+            {
+                **entry,
+                **{
+                    name: UUID(entry[name]) if entry[name] else None
+                    for name in ("test_id", "activity_id")
+                },
+            }
+            for entry in kept.entries
+        ]
+    if number == lesson.plan_revision:
+        return hall_entries(lesson)
+    if number == 0:
+        return _unplanned(lesson)
+    raise Refused("That plan is not known here: reload to see the plan of this lesson.")
+
+
+def settings_of(entry: dict[str, Any]) -> dict[str, Any]:
+    """The settings of a block that were given, as they are kept."""
+    found = {name: entry[name] for name in SETTINGS if entry.get(name) not in (None, "", [])}
+    if groups := found.get("groups"):
+        members = [[str(child) for child in group] for group in groups["members"]]
+        found["groups"] = {**groups, "members": members}
+    return found

@@ -1,0 +1,133 @@
+"""The routes of a lesson in the hall and of challenges: part of the table of `test_access`."""
+
+from __future__ import annotations
+
+from django.utils import timezone
+
+from lauf.lessons.actions import save_plan
+from lauf.people.models import Staff
+from lauf.rules.block_kinds import BLOCK_KINDS
+from lauf.rules.blocks import BlockKind
+from tests.api.challenges import a_week, challenge_ids
+from tests.api.conftest import World
+from tests.api.roles import ANY_STAFF, NOBODYS, OWN, OWN_MAKES, Routes
+
+
+def hall_routes(world: World, lesson: str, activity: str, test: str) -> Routes:
+    """What a lesson in the hall asks for."""
+    staged = world.lesson_on(0, "shuttle-20m-even")
+    total = world.lesson_on(0, "reps-240")
+    stations = world.lesson_on(0)
+    assert world.teacher.staff is not None
+    entry = {"kind": "stations", "label": "", **BLOCK_KINDS[BlockKind.STATIONS].defaults}
+    save_plan(world.teacher.staff, stations.lesson_id, based_on=0, entries=[entry])
+    class_id, child = world.school_class.id, world.pupils[0].id
+    at = f"/api/lessons/{lesson}"
+    belt = {"messages": [{"pupil_id": child, "hex": "0048"}]}
+    return {
+        ("PUT", "/api/classes/{class_id}/order"): (
+            f"/api/classes/{class_id}/order",
+            {"pupils": []},
+            OWN,
+        ),
+        ("GET", "/api/lessons/{lesson_id}/record"): (f"{at}/record", None, OWN),
+        ("POST", "/api/lessons/{lesson_id}/activities"): (
+            f"{at}/activities",
+            {"test_id": test},
+            OWN_MAKES,
+        ),
+        ("GET", "/api/activities/{activity_id}/beeps"): (
+            f"/api/activities/{staged.id}/beeps",
+            None,
+            OWN,
+        ),
+        ("GET", "/api/lessons/{lesson_id}/stations/{block}"): (
+            f"/api/lessons/{stations.lesson_id}/stations/0",
+            None,
+            OWN,
+        ),
+        ("POST", "/api/lessons/{lesson_id}/plan/groups"): (
+            f"{at}/plan/groups",
+            {"how": "random", "number": 3},
+            OWN,
+        ),
+        ("GET", "/api/activities/{activity_id}/target"): (
+            f"/api/activities/{total.id}/target",
+            None,
+            OWN,
+        ),
+        ("GET", "/api/activities/{activity_id}/wall"): (
+            f"/api/activities/{activity}/wall",
+            None,
+            OWN,
+        ),
+        ("GET", "/api/templates"): ("/api/templates", None, ANY_STAFF),
+        ("POST", "/api/lessons/{lesson_id}/plan/template"): (
+            f"{at}/plan/template",
+            {"code": "intervals"},
+            OWN,
+        ),
+        ("POST", "/api/lessons/{lesson_id}/template"): (
+            f"{at}/template",
+            {"name": "Mine"},
+            (401, 404, 404, 404, 201, 422),  # a name is taken once in a school
+        ),
+        # A ready one is nobody's to take away.
+        ("DELETE", "/api/templates/{code}"): ("/api/templates/intervals", None, NOBODYS),
+        ("POST", "/api/lessons/{lesson_id}/belts"): (f"{at}/belts", belt, OWN),
+        ("POST", "/api/activities/{activity_id}/gate"): (
+            f"/api/activities/{activity}/gate",
+            {"lines": ["P,1,5000"]},
+            OWN,
+        ),
+        ("GET", "/api/stand-ins/belts/{lesson_id}"): (f"/api/stand-ins/belts/{lesson}", None, OWN),
+        ("GET", "/api/stand-ins/gate/{activity_id}"): (
+            f"/api/stand-ins/gate/{activity}?until_ms=60000",
+            None,
+            OWN,
+        ),
+    }
+
+
+def challenge_routes(world: World, test: str, owner: Staff) -> Routes:
+    ids = challenge_ids(world, owner)
+    week, challenge = f"/api/weeks/{ids['week_id']}", f"/api/challenges/{ids['challenge_id']}"
+    spare = a_week(world, staff=owner)
+    today = timezone.localdate().isoformat()
+    new = {
+        "name": "W", "starts_on": today, "ends_on": today, "points": {"took_part": 1},
+        "class_ids": [world.school_class.id],
+    }  # fmt: skip
+    return {
+        ("GET", "/api/weeks"): ("/api/weeks", None, ANY_STAFF),
+        ("POST", "/api/weeks"): ("/api/weeks", new, OWN_MAKES),
+        ("GET", "/api/weeks/{week_id}"): (week, None, OWN),
+        ("DELETE", "/api/weeks/{week_id}"): (
+            f"/api/weeks/{spare.id}",
+            None,
+            (401, 404, 404, 404, 204, 404),
+        ),
+        ("PUT", "/api/weeks/{week_id}/days/{on}"): (
+            f"{week}/days/{today}",
+            {"test_id": test},
+            OWN,
+        ),
+        ("DELETE", "/api/weeks/{week_id}/days/{on}"): (
+            f"{week}/days/{today}",
+            None,
+            (401, 404, 404, 404, 200, 404),
+        ),
+        ("GET", "/api/open-challenges"): ("/api/open-challenges", None, ANY_STAFF),
+        ("GET", "/api/challenges/{challenge_id}"): (challenge, None, OWN),
+        ("POST", "/api/challenges/{challenge_id}/open"): (
+            f"{challenge}/open",
+            {"class_id": world.school_class.id},
+            OWN,
+        ),
+        ("POST", "/api/challenges/{challenge_id}/points"): (f"{challenge}/points", None, OWN),
+        ("POST", "/api/points/{point_id}/reverse"): (
+            f"/api/points/{ids['point_id']}/reverse",
+            {"why": "by mistake"},
+            OWN,
+        ),
+    }

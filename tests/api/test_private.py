@@ -1,0 +1,248 @@
+"""No body measurement leaves the screens of those who may see it: walls, files, other classes, and
+every answer of every route."""
+
+from __future__ import annotations
+
+import re
+import uuid
+from dataclasses import dataclass
+from typing import Any
+
+import pytest
+from django.utils import timezone
+
+from lauf.lessons.models import Activity, PlanBlock
+from lauf.records.actions import record_attempt
+from lauf.records.models import Attempt
+from lauf.rules.summaries import FEWEST_TOLD
+from tests.api.conftest import Person, World
+from tests.api.routes import routes
+
+#: The planted weight as it was typed, in grams, and as it would be shown in pounds.
+PLANTED = re.compile(r"\b47[.,]3\b|\b47300\b|\b104[.,]3\b")
+#: Where staff who may see it get it, in their own class: the sheet, the grid, the check, growth.
+OWN_SCREENS = {
+    ("GET", "/api/activities/{activity_id}/lanes"),
+    ("POST", "/api/activities/{activity_id}/attempts"),
+    ("GET", "/api/activities/{activity_id}/check"),
+    ("POST", "/api/attempts/{attempt_id}/confirm"),
+    ("GET", "/api/lessons/{lesson_id}/grid"),
+    ("GET", "/api/pupils/{pupil_id}/growth"),
+}
+
+
+@dataclass
+class Weighed:
+    """The class's weights, in a lesson with a plan and in a battery."""
+
+    activity: Activity
+    attempt: Attempt
+
+
+@pytest.fixture
+def weighed(world: World) -> Weighed:
+    may(world.head)
+    activity = world.lesson_on(0, "weight")
+    return Weighed(activity, weigh(world, activity))
+
+
+def may(person: Person, what: bool = True) -> None:
+    assert person.staff is not None
+    person.staff.may_see_growth = what
+    person.staff.save()
+
+
+def weigh(world: World, activity: Activity) -> Attempt:
+    """Everybody is weighed by the head; the first child is the planted one."""
+    staff = world.head.staff
+    assert staff is not None
+    kept = [
+        record_attempt(
+            staff, activity.id, attempt_id=uuid.uuid4(), pupil_id=pupil.id,
+            typed="47.3" if pupil == world.pupils[0] else str(25 + number), variant="",
+            wave=None, recorded_at=timezone.now(),
+        )
+        for number, pupil in enumerate(world.pupils)
+    ]  # fmt: skip
+    return kept[0]
+
+
+def asked(world: World, weighed: Weighed) -> list[tuple[tuple[str, str], str, Any]]:
+    """Every route as the table of roles asks it, and once more with the weights' own ids."""
+    found = []
+    table = routes(world, "teacher")
+    battery = next(path for (_, route), (path, _, _) in table.items() if route.endswith("/grid"))
+    of_battery = weigh_battery(world, battery.split("/")[3])
+    swaps = {
+        str(world.activity.id): str(weighed.activity.id),
+        str(world.activity.lesson_id): str(weighed.activity.lesson_id),
+        str(world.activity.protocol.test_id): str(weighed.activity.protocol.test_id),
+    }
+    for (method, route), (path, body, _) in table.items():
+        if method == "DELETE":
+            continue  # what is taken away answers nothing
+        found.append(((method, route), path, body))
+        for was, now in swaps.items():
+            path = path.replace(was, now)
+        if "{attempt_id}" in route:
+            path = re.sub(r"attempts/[^/]+", f"attempts/{of_battery.id}", path)
+        if isinstance(body, dict) and "typed" in body:
+            body = {**body, "id": uuid.uuid4(), "variant": "", "wave": None}
+        found.append(((method, route), path, body))
+    return found
+
+
+def weigh_battery(world: World, lesson_id: str) -> Attempt:
+    protocol = Activity.objects.get(
+        protocol__test__slug="weight", lesson__school_class=world.school_class
+    ).protocol
+    held = Activity.objects.create(lesson_id=lesson_id, position=9, protocol=protocol)
+    return weigh(world, held)
+
+
+@pytest.mark.parametrize("who", ["teacher", "co_teacher", "colleague", "stranger_head"])
+def test_no_answer_of_any_route_holds_a_weight(world: World, weighed: Weighed, who: str) -> None:
+    """For the own teachers without the permission, for a colleague who has it and does not teach
+    the class, and for another school's head who has it."""
+    person: Person = getattr(world, who)
+    may(person, who in ("colleague", "stranger_head"))
+    for route, path, body in asked(world, weighed):
+        answer = person.ask(route[0], path, body)
+        assert answer.status_code < 500, route
+        assert not PLANTED.search(answer.content.decode()), (route, path)
+
+
+def test_with_the_permission_it_is_on_the_own_screens_and_nowhere_else(
+    world: World, weighed: Weighed
+) -> None:
+    """No wall, no file, no preview, no page about the class shows it to anybody."""
+    may(world.teacher)
+    found = set()
+    for route, path, body in asked(world, weighed):
+        answer = world.teacher.ask(route[0], path, body)
+        if PLANTED.search(answer.content.decode()):
+            found.add(route)
+    assert found == OWN_SCREENS
+
+
+def test_the_wall_and_files_are_closed_to_weights_and_open_to_counts(
+    world: World, weighed: Weighed
+) -> None:
+    world.record(world.pupils[0], "21")
+    wall = world.head.ask("GET", f"/api/activities/{world.activity.id}/wall").json()
+    assert wall[0] == {"name": world.pupils[0].name, "shown": "21"}
+    assert len(wall) == len(world.pupils)
+    at = f"/api/activities/{weighed.activity.id}"
+    assert world.head.ask("GET", f"{at}/wall").json() == []
+    file = world.head.ask("GET", f"{at}/scores.csv")
+    assert (file.status_code, file.json()["message"]) == (403, "Height and weight go into no file.")
+
+
+def preview(person: Person, test: Any, **asked: Any) -> dict[str, Any]:
+    body = {"variant": "full", "printed": "7-9, 11-15", **asked}
+    found = person.ask("POST", f"/api/tests/{test}/ladder-preview", body)
+    assert found.status_code == 200, found.content
+    return dict(found.json())
+
+
+def test_a_preview_tells_of_no_single_child(world: World, weighed: Weighed) -> None:
+    """Filters narrow to one child; what is answered does not."""
+    test = world.activity.protocol.test_id
+    scores = (3, 3, 4, 8, 8, 8, 8, 9, 12, 12, 12, 30)
+    for pupil, score in zip(world.pupils, scores, strict=True):
+        world.record(pupil, str(score))
+    year = str(world.school_class.year_group_id)
+    whole = preview(world.colleague, test, year_group_id=year)
+    assert all(one["children"] >= FEWEST_TOLD for one in whole["reached"])
+    assert sum(one["children"] for one in whole["reached"]) == whole["scored"] == len(scores)
+    assert whole["lane"]["earlier"] == [] and whole["lane"]["today"] is None
+    # One child alone fits: nothing is told.
+    world.pupils[0].born, world.pupils[0].sex = timezone.localdate().replace(year=2017), "female"
+    world.pupils[0].save()
+    alone = preview(world.colleague, test, ages=[3, 17], sex="female")
+    assert (alone["reached"], alone["scored"], alone["few"]) == ([], 0, True)
+    # Of weights nothing is told at all, however many there are.
+    may(world.colleague)
+    weights = preview(
+        world.colleague, weighed.activity.protocol.test_id, variant="", printed="20-30, 31-40"
+    )
+    assert (weights["reached"], weights["scored"], weights["few"]) == ([], 0, False)
+
+
+def planned(world: World) -> tuple[str, list[dict[str, Any]]]:
+    """A plan that the head has made: talk, weight, press-ups."""
+    may(world.head)
+    weight = world.lesson_on(0, "weight").protocol.test_id
+    lesson = f"/api/lessons/{world.activity.lesson_id}"
+    blocks = [
+        {"kind": "briefing", "label": "Talk", "seconds": 60},
+        {"kind": "test", "label": "Weight", "test_id": weight, "setup": 45},
+        {"kind": "test", "label": "", "test_id": world.activity.protocol.test_id},
+    ]
+    made = world.head.ask("PUT", f"{lesson}/plan", {"based_on": 0, "blocks": blocks})
+    assert made.status_code == 200, made.content
+    return lesson, made.json()["blocks"]
+
+
+def sent_back(blocks: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    names = ("id", "kind", "label", "test_id", "activity_id", "closed")
+    return [{**one["settings"], **{name: one[name] for name in names}} for one in blocks]
+
+
+def test_a_co_teacher_without_the_permission_keeps_the_plan_and_only_its_block_is_closed(
+    world: World,
+) -> None:
+    lesson, theirs = planned(world)
+    page = world.co_teacher.ask("GET", f"{lesson}/plan").json()
+    mine = page["blocks"]
+    assert [one["closed"] for one in mine] == [False, True, False]
+    assert [one["seconds"] for one in mine] == [one["seconds"] for one in theirs]
+    shut = mine[1]
+    assert (shut["test_id"], shut["activity_id"], shut["settings"]) == (None, None, {})
+    # It can be put elsewhere, and is not changed by what is sent of it.
+    changed = [*sent_back(mine)[1:], {"kind": "water", "label": "Water", "seconds": 30}]
+    changed[0] |= {"label": "Broad jump", "setup": 999}
+    saved = world.co_teacher.ask(
+        "PUT", f"{lesson}/plan", {"based_on": page["revision"], "blocks": changed}
+    )
+    assert [one["label"] for one in saved.json()["blocks"]] == ["Weight", "Press-ups in 60 s",
+                                                               "Water"]  # fmt: skip
+    again = world.head.ask("GET", f"{lesson}/plan").json()
+    assert again["blocks"][0]["settings"]["setup"] == 45
+    assert again["blocks"][0]["activity_id"] == theirs[1]["activity_id"]
+    # Left out, it stays where it was; every proposal keeps it too.
+    rest = [one for one in sent_back(saved.json()["blocks"]) if not one["closed"]]
+    for way in ("plan/preview", "plan/order", "plan/fit"):
+        proposed = world.co_teacher.ask("POST", f"{lesson}/{way}", {"blocks": rest}).json()
+        assert [one["closed"] for one in proposed["blocks"]] == [True, False, False], way
+    kept = world.co_teacher.ask(
+        "PUT", f"{lesson}/plan", {"based_on": again["revision"], "blocks": rest}
+    )
+    assert kept.json()["blocks"][0]["label"] == "Weight"
+    assert PlanBlock.objects.filter(activity=theirs[1]["activity_id"]).count() == 1
+
+
+def test_the_clock_calls_a_closed_block_without_opening_it(world: World) -> None:
+    lesson, theirs = planned(world)
+    for person, shut in ((world.co_teacher, True), (world.head, False)):
+        blocks = person.ask("GET", f"{lesson}/timeline").json()["blocks"]
+        assert [one["closed"] for one in blocks] == [False, shut, False]
+        assert blocks[1]["activity_id"] == (None if shut else theirs[1]["activity_id"])
+    # Begun by one who does not see it, it is whole for one who does.
+    state = {"run_id": uuid.uuid4(), "revision": 1, "plan_revision": 1, "anchor_ms": 1_000}
+    assert world.co_teacher.ask("PUT", f"{lesson}/conduct", state).status_code == 200
+    blocks = world.head.ask("GET", f"{lesson}/timeline").json()["blocks"]
+    assert blocks[1]["activity_id"] == theirs[1]["activity_id"]
+    # A template that the co-teacher makes of it leaves it out.
+    made = world.co_teacher.ask("POST", f"{lesson}/template", {"name": "Ours"}).json()
+    code = next(one["code"] for one in made if one["name"] == "Ours")
+    other = f"/api/lessons/{world.lesson_on(2).lesson_id}/plan/template"
+    proposed = world.head.ask("POST", other, {"code": code}).json()
+    assert [one["label"] for one in proposed["blocks"]] == ["Talk", "Press-ups in 60 s"]
+
+
+def test_a_lesson_without_a_plan_has_the_weight_closed_too(world: World, weighed: Weighed) -> None:
+    lesson = f"/api/lessons/{weighed.activity.lesson_id}"
+    for part in ("plan", "timeline"):
+        (block,) = world.teacher.ask("GET", f"{lesson}/{part}").json()["blocks"]
+        assert (block["closed"], block["activity_id"]) == (True, None)
