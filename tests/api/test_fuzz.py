@@ -1,9 +1,14 @@
-"""Whatever is sent, the server answers: no 500, and every refusal says why."""
+"""Whatever is sent, the server answers: no 500, and every refusal says why. A few of each here;
+some twenty thousand in `./lauf bench`, which sets LAUF_FUZZ to how many of each."""
 
 from __future__ import annotations
 
+import copy
+import os
 import uuid
-from typing import Any
+from pathlib import Path
+from typing import Any, Final
+from urllib.parse import urlencode
 
 import pytest
 import schemathesis
@@ -61,6 +66,39 @@ MODES = [
 ]
 
 
+#: How many of each are sent; where the number of requests is added up, if anywhere.
+EXAMPLES: Final = int(os.environ.get("LAUF_FUZZ", "12"))
+COUNTED: Final = os.environ.get("LAUF_FUZZ_COUNTED")
+#: Times, sizes and signs at their ends, in the place of anything that was to be sent.
+ENDS: Final = st.sampled_from(
+    [
+        "0001-01-01T00:00:00Z", "9999-12-31T23:59:59-12:00", "9999-12-31", "0001-01-01", "24:00",
+        "", " ", "x" * 131_073, "\r", "\u202e\u200b", "\U0001f3c3" * 50, "é" * 200, "٣", "1e400",
+        0, -1, 2**31, 2**53, 2**63, 2**64, 10**400, -(2**63), 1e308, float("nan"), float("inf"),
+        None, True, [], {}, [[]] * 60, {"a": {"a": {}}}, str(uuid.UUID(int=0)),
+    ]
+)  # fmt: skip
+#: What is no JSON, or only just.
+RAW: Final = (b"", b"{", b"[" * 100_000, b"\xff\xfe{\x00", b'{"a":' * 5_000, b"9" * 9_000, b"\x00")
+
+
+def spoiled(data: st.DataObject, body: Any) -> Any:
+    """The body with one thing in it, anywhere, at an end of what there is."""
+    body = copy.deepcopy(body)
+    place, within = None, body
+    while isinstance(within, dict | list) and within:
+        keys = sorted(within) if isinstance(within, dict) else range(len(within))
+        key = data.draw(st.sampled_from(list(keys)))
+        place, within = (within, key), within[key]
+        if data.draw(st.booleans()):
+            break
+    if place is None:
+        return data.draw(ENDS)
+    holder, key = place
+    holder[key] = data.draw(ENDS)
+    return body
+
+
 @pytest.mark.parametrize(("name", "mode"), MODES)
 def test_any_body_gets_an_answer(world: World, name: str, mode: GenerationMode) -> None:
     operation = OPERATIONS[name]
@@ -69,7 +107,9 @@ def test_any_body_gets_an_answer(world: World, name: str, mode: GenerationMode) 
         assert place.name in ids, f"{place.name} needs a real id for this test"
 
     # Without a body there is but one thing to send.
-    @settings(MANY, max_examples=12 if operation.body else 1)
+    sent = 0
+
+    @settings(MANY, max_examples=EXAMPLES if operation.body or operation.query else 1)
     @given(data=st.data())
     def answered(data: st.DataObject) -> None:
         body = (
@@ -77,13 +117,30 @@ def test_any_body_gets_an_answer(world: World, name: str, mode: GenerationMode) 
         )
         if isinstance(body, dict):  # an unknown id would end most requests at "not found"
             body |= {name: ids[name] for name in set(body) & set(ids) if _is_id(body[name])}
+        if operation.body and data.draw(st.booleans()):
+            body = spoiled(data, body if _json(body) else {})
         path = operation.path.format(**ids)
+        if operation.query:
+            path += "?" + urlencode({one.name: data.draw(ENDS) for one in operation.query})
         answer = world.head.ask(operation.method.upper(), path, body if _json(body) else None)
+        nonlocal sent
+        sent += 1
         assert answer.status_code < 500
         if answer.status_code >= 400:
             assert answer.json()["message"]
 
     answered()
+    for raw in RAW if operation.body else ():
+        path = operation.path.format(**ids)
+        answer = world.head.client.generic(
+            operation.method.upper(), path, raw, content_type="application/json"
+        )
+        sent += 1
+        assert answer.status_code in (400, 422), raw[:20]
+        assert answer.json()["message"]
+    if COUNTED:
+        with Path(COUNTED).open("a") as counted:
+            counted.write(f"{sent}\n")
 
 
 def _is_id(value: Any) -> bool:

@@ -166,9 +166,9 @@ def _free_port() -> int:
         return int(probe.getsockname()[1])
 
 
-def wait_for(ask: Any, good: Any) -> Any:
-    """Ask the database until it is so; at most some seconds."""
-    deadline = time.monotonic() + 15
+def wait_for(ask: Any, good: Any, *, seconds: float = 15) -> Any:
+    """Ask until it is so; at most some seconds."""
+    deadline = time.monotonic() + seconds
     while not good(found := ask()) and time.monotonic() < deadline:
         time.sleep(0.02)  # between two looks, so that what is waited for gets the processor
     return found

@@ -43,7 +43,10 @@ class Text(Parser):
     ValueError."""
 
     def parse_body(self, request: HttpRequest) -> Any:
-        data = json.loads(request.body)
+        try:
+            data = json.loads(request.body)
+        except RecursionError as error:
+            raise ValueError("lists within lists without an end") from error
         # Only an escape can write either.
         if b"\\u" in request.body:
             text = json.dumps(data, ensure_ascii=False)
