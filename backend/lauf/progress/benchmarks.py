@@ -24,6 +24,7 @@ from lauf.catalogue.queries import (
     norms_for,
     seen,
 )
+from lauf.errors import NotFound
 from lauf.judgement.picture import put_to_scale, rung_marks
 from lauf.judgement.rows import scores
 from lauf.people.models import Staff
@@ -196,9 +197,11 @@ def ladder_preview(
 ) -> dict[str, Any]:
     """A ladder before it is kept: its rungs, what is wrong with it, its lane, and how many children
     of this school would have reached each rung last year, small numbers told together: no child can
-    be read out of it. Six queries at most. Raises NotFound, or EntryError for ranges that cannot be
+    be read out of it. Seven queries at most. Raises NotFound, or EntryError for ranges that cannot be
     read."""
     version = newest_protocol(staff, test_id)
+    if year_group_id and not staff.school.year_groups.filter(pk=year_group_id).exists():
+        raise NotFound("year group")
     measure, key = version.measure, ladder_key(version, variant, seconds, course)
     draft = draft_rungs(version, printed, rungs)
     kept, faults = draft.rungs, list(draft.findings)
