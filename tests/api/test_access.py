@@ -70,6 +70,31 @@ def test_lists_hold_only_what_is_in_scope(world: World) -> None:
         assert person.ask("GET", "/api/today").json()["lessons"] == []
 
 
+def test_answers_about_children_stay_in_no_cache_and_pages_get_at_no_device(world: World) -> None:
+    paths = [path for (method, _), (path, *_) in routes(world, "teacher").items()
+             if method == "GET"]  # fmt: skip
+    assert len(paths) > 40
+    for person in (world.teacher, world.nobody):
+        for path in [*paths, "/", "/classes", "/no/such/page", "/static/none.js", "/api/none"]:
+            answer = person.client.get(path)
+            policy = answer["Permissions-Policy"]
+            assert (
+                "camera=()" in policy and "microphone=()" in policy and "geolocation=()" in policy
+            )
+            assert "screen-wake-lock=(self)" in policy
+            if not path.startswith("/static/"):
+                assert answer["Cache-Control"] == "no-store", path
+
+
+def test_the_page_comes_with_its_headers_and_for_known_hosts_only(world: World) -> None:
+    """As a plain file it came without any of them, and for every host."""
+    assert world.nobody.client.get("/static/index.html").status_code == 404
+    for path in ("/", "/classes", "/static/index.html", "/api/session"):
+        answer = world.nobody.client.get(path, headers={"host": "evil.example"})
+        assert answer.status_code in ((400, 404) if "static" in path else (400,)), path
+        assert b"<script" not in answer.content
+
+
 @pytest.mark.parametrize("path", ["/", "/classes", "/lessons/x/capture"])
 def test_the_page_is_served_with_a_strict_policy(world: World, path: str) -> None:
     answer = world.nobody.client.get(path)

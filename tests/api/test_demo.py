@@ -2,15 +2,21 @@
 
 from __future__ import annotations
 
-from datetime import date
+import io
+import json
+from datetime import date, timedelta
+from typing import Any
 
 import pytest
+from django.core.management import call_command
 from django.db import transaction
+from django.test import Client
 from django.utils import timezone
 
+from lauf.catalogue.models import Test as Protocol
 from lauf.demo.school import keep_up, load
-from lauf.lessons.models import Lesson
-from lauf.people.models import Pupil, SchoolClass
+from lauf.lessons.models import Activity, Lesson
+from lauf.people.models import Pupil, SchoolClass, Staff
 from lauf.records.models import Attempt
 from lauf.rules.ages import age_on_cut_off
 
@@ -53,6 +59,44 @@ def test_it_has_every_year_group_and_the_cases_a_teacher_meets() -> None:
         mine = attempts.filter(pupil__school_class__name=name, protocol__test__slug="press-ups-60")
         days = mine.values_list("on", flat=True)
         assert len(set(days)) == 3
+
+
+def test_whatever_was_done_in_it_it_starts() -> None:
+    """After the head had edited a test it did not start again (`MultipleObjectsReturned`)."""
+    today = timezone.localdate()
+    school = load(today - timedelta(days=1))
+    head = Client()
+    head.force_login(Staff.objects.get(username="head"), backend="lauf.web.doors.PasswordBackend")
+
+    def ask(method: str, path: str, body: Any = None) -> Any:
+        sent = json.dumps(body)
+        answer = head.generic(method, path, sent, content_type="application/json")
+        assert answer.status_code < 300, answer.content
+        return answer.json() if answer.content else None
+
+    test = Protocol.objects.get(school=school, slug="press-ups-60")
+    shown = ask("GET", f"/api/tests/{test.id}")
+    changed = {**shown["protocol"], "easier": "From a wall."}
+    ask("POST", f"/api/tests/{test.id}/versions", {"based_on": 1, "why": "kinder",
+                                                    "protocol": changed})  # fmt: skip
+    for lesson in Lesson.objects.filter(starts_at__date__gte=today):
+        ask("POST", f"/api/lessons/{lesson.id}/close")
+    for course in ask("GET", "/api/courses"):
+        ask("DELETE", f"/api/courses/{course['id']}")
+    said = io.StringIO()
+    call_command("prepare", stdout=said)
+    assert "demo sign-in: demo" in said.getvalue() and "no new lessons" not in said.getvalue()
+    newest = Activity.objects.filter(
+        lesson__school_class__name="4 Heron", lesson__starts_at__date=today, lesson__battery=None
+    ).latest("lesson__starts_at")
+    assert newest.protocol.number == 2
+    # What it cannot bring up to date it leaves as it is, and says so.
+    SchoolClass.objects.filter(name="4 Heron").update(name="4 Kingfisher")
+    kept = scores()
+    said = io.StringIO()
+    call_command("prepare", stdout=said)
+    assert "because of what was changed in it" in said.getvalue()
+    assert "demo sign-in: demo" in said.getvalue() and scores() == kept
 
 
 def test_it_keeps_up_with_the_calendar() -> None:

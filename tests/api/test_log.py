@@ -92,3 +92,19 @@ def test_earlier_pages_follow_without_a_gap(world: World) -> None:
     earlier = world.head.ask("GET", f"/api/log?before={newest[-1]['id']}").json()
     assert (len(newest), len(earlier)) == (200, 5)
     assert len({one["id"] for one in newest + earlier}) == 205
+
+
+def test_who_grants_oneself_a_permission_is_on_record_as_such(world: World) -> None:
+    """Each time it changes; pressing again what is so already changes nothing."""
+    head = world.head.staff
+    assert head is not None
+    for granted in (True, True, False):
+        path = f"/api/staff/{head.id}/growth"
+        assert world.head.ask("PUT", path, {"may_see_growth": granted}).status_code == 200
+    words = [line["words"] for line in log(world) if line["what"] == "Permission"]
+    assert words == [
+        "Head may no longer see height and weight (by their own hand)",
+        "Head may see height and weight (by their own hand)",
+    ]
+    world.head.ask("PUT", f"/api/staff/{world.teacher.staff.id}/growth", {"may_see_growth": True})  # type: ignore[union-attr]
+    assert log(world)[0]["words"] == "Teacher may see height and weight"

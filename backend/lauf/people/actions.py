@@ -181,6 +181,8 @@ def grant_growth(staff: Staff, staff_id: UUID, *, may_see_growth: bool) -> Staff
     person = Staff.objects.filter(pk=staff_id, school_id=staff.school_id).first()
     if person is None:
         raise NotFound("person")
+    if person.may_see_growth == may_see_growth:
+        return person
     person.may_see_growth = may_see_growth
     person.save(update_fields=["may_see_growth"])
     may_now = "may" if may_see_growth else "may no longer"

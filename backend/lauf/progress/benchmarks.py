@@ -197,8 +197,8 @@ def ladder_preview(
 ) -> dict[str, Any]:
     """A ladder before it is kept: its rungs, what is wrong with it, its lane, and how many children
     of this school would have reached each rung last year, small numbers told together: no child can
-    be read out of it. Seven queries at most. Raises NotFound, or EntryError for ranges that cannot be
-    read."""
+    be read out of it. Seven queries at most. Raises NotFound, or EntryError for ranges that cannot
+    be read."""
     version = newest_protocol(staff, test_id)
     if year_group_id and not staff.school.year_groups.filter(pk=year_group_id).exists():
         raise NotFound("year group")
