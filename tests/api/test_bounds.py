@@ -13,6 +13,7 @@ from django.utils import timezone
 
 from lauf.challenges.models import ChallengeWeek
 from lauf.lessons.models import Lesson
+from lauf.web.guard import LARGEST_FILE
 from tests.api.conftest import World
 
 #: Before and after what calendars and clocks can count with, and at the very ends.
@@ -111,6 +112,15 @@ def test_a_cell_of_any_size_is_a_fault_and_no_crash(world: World) -> None:
         assert answer.status_code == 200 and answer.json()["faults"], len(cell)
         whole = {**file, "name": "N", "source": "S", "population": "P"}
         assert world.head.ask("POST", path, whole).status_code == 422
+
+
+def test_as_much_as_the_guard_lets_through_is_read_and_more_is_refused(world: World) -> None:
+    """Between the one limit and the other it was a 500."""
+    path = f"/api/tests/{world.activity.protocol.test_id}/norms/preview"
+    for size, status in ((LARGEST_FILE - 200, 422), (LARGEST_FILE + 1, 413)):
+        answer = world.head.ask("POST", path, {"text": "x" * size, "unit": "reps"})
+        assert answer.status_code == status, answer.content[:200]
+        assert answer.json()["message"]
 
 
 @pytest.mark.parametrize(

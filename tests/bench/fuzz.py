@@ -11,7 +11,7 @@ from pathlib import Path
 
 from tests.support.served import ROOT
 
-EACH = 150
+EACH = 230
 
 
 def main() -> None:

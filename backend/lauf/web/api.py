@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
+from django.core.exceptions import RequestDataTooBig
 from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema, Status
@@ -94,6 +95,11 @@ def _answer(request: HttpRequest, status: int, message: str, **more: Any) -> Htt
 @api.exception_handler(InterfaceError)
 def _unavailable(_: HttpRequest, error: OperationalError | InterfaceError) -> HttpResponse:
     return unavailable(error)
+
+
+@api.exception_handler(RequestDataTooBig)
+def _too_big(request: HttpRequest, _: RequestDataTooBig) -> HttpResponse:
+    return _answer(request, 413, "That is more than one request may hold.")
 
 
 @api.exception_handler(TooMany)

@@ -9,6 +9,8 @@ from pathlib import Path
 from csp.constants import NONCE, SELF
 from psycopg.conninfo import conninfo_to_dict
 
+from lauf.web.guard import LARGEST_FILE
+
 ROOT = Path(__file__).resolve().parents[3]
 
 
@@ -141,6 +143,8 @@ USE_TZ = True
 TIME_ZONE = os.environ.get("LAUF_TIME_ZONE", "Europe/London")
 
 FRONT_END = Path(os.environ.get("LAUF_FRONT_END", ROOT / "frontend" / "dist"))
+#: What the guard lets through is read.
+DATA_UPLOAD_MAX_MEMORY_SIZE = LARGEST_FILE
 STATIC_URL = "/static/"
 WHITENOISE_USE_FINDERS = False
 STATIC_ROOT = FRONT_END / "static"
