@@ -162,6 +162,10 @@ function typesHere(target: HTMLElement): boolean {
           ✚ {{ note.name }}: {{ note.note }}
         </span>
       </p>
+      <p v-if="shown?.closed" class="board">
+        {{ shown.label }} is private: it is entered by staff with the growth permission. The clock
+        goes on as planned.
+      </p>
       <p v-if="stale" role="status" class="board">
         The plan was changed after the start; this goes on as it began. Start again to use the new
         plan.
@@ -194,10 +198,6 @@ function typesHere(target: HTMLElement): boolean {
         @fill="fill"
       />
       <p class="sr-only" role="status" aria-live="assertive">{{ spoken }}</p>
-      <p v-if="shown?.closed" class="board">
-        {{ shown.label }} is private: it is entered by staff with the growth permission. The clock
-        goes on as planned.
-      </p>
       <div v-if="shown?.activity || shown?.kind === 'stations'" class="line tools no-print">
         <nav v-if="ways.length > 1" class="ways" aria-label="Ways to take the scores">
           <button

@@ -73,7 +73,7 @@ function onRowKey(event: KeyboardEvent, index: number) {
           >×</v-btn
         >
       </span>
-      <p v-if="block.closed" class="warning plain">
+      <p v-if="block.closed" class="quiet closed">
         For staff with the growth permission: it keeps its place and its time.
       </p>
       <p v-for="one in rows[index]?.warnings" :key="one.words" class="warning">? {{ one.words }}</p>
@@ -121,6 +121,15 @@ function onRowKey(event: KeyboardEvent, index: number) {
   text-align: left;
   min-height: 48px;
   color: inherit;
+}
+.title:disabled {
+  opacity: 1;
+}
+.title .tag {
+  margin-right: 10px;
+}
+.closed {
+  grid-column: 2 / -1;
 }
 .title strong {
   font-size: 1.35rem;
