@@ -7,6 +7,7 @@ import os
 import signal
 import subprocess
 import sys
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from ops import build
@@ -73,22 +74,42 @@ def check(pytest_words: list[str]) -> int:
     with only_one("test"):
         _ready_for_checks()
         with Cluster("test-postgres", throwaway=True) as cluster:
-            variables = _test_variables(cluster)
-            steps = [] if pytest_words else _lint_steps()
-            # All of them are shared out over the cores; a few asked for by name run plainly.
-            share = [] if pytest_words else ["-n", str(os.cpu_count() or 1), "--dist", "worksteal"]
+            variables = build.environment(**_test_variables(cluster))
+            cores = os.cpu_count() or 1
+            failed = [] if pytest_words else _together(_lint_steps(), variables, cores)
+            # All of them are shared out, one process more than cores, since browsers wait a lot; a
+            # few asked for by name run plainly.
+            share = [] if pytest_words else ["-n", str(cores + 1), "--dist", "worksteal"]
+            say("pytest")
             command = [str(build.PYTHON), "-m", "pytest", *share, *pytest_words]
-            steps.append(("pytest", command, ROOT))
-            failed = []
-            for name, command, folder in steps:
-                say(name)
-                if subprocess.call(command, cwd=folder, env=build.environment(**variables)):
-                    failed.append(name)
+            if subprocess.call(command, cwd=ROOT, env=variables):
+                failed.append("pytest")
     if failed:
         say(f"these checks failed: {', '.join(failed)}")
         return 1
     say("every check passed")
     return 0
+
+
+def _together(
+    steps: list[tuple[str, list[str], Path]], environment: dict[str, str], cores: int
+) -> list[str]:
+    """Run checks that do not touch each other, as many at once as there are cores; each says what
+    it has to say when it is through. The names of those that failed."""
+
+    def run(step: tuple[str, list[str], Path]) -> str | None:
+        name, command, folder = step
+        done = subprocess.run(
+            command, cwd=folder, env=environment, stdin=subprocess.DEVNULL,
+            stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True,
+        )  # fmt: skip
+        say(name)
+        sys.stdout.write(done.stdout)
+        sys.stdout.flush()
+        return name if done.returncode else None
+
+    with ThreadPoolExecutor(cores) as pool:
+        return [name for name in pool.map(run, steps) if name]
 
 
 def _ready_for_checks() -> None:
@@ -114,6 +135,12 @@ PYTHON_ROOMS = ("backend", "ops", "tests")
 def _lint_steps() -> list[tuple[str, list[str], Path]]:
     python, front = str(build.PYTHON), build.FRONT_END
     return [
+        (
+            "vue-tsc, eslint, prettier, arrows of the front end",
+            ["npm", "run", "-s", "check"],
+            front,
+        ),
+        ("vitest", ["npm", "run", "-s", "test"], front),
         ("ruff", [python, "-m", "ruff", "check", "."], ROOT),
         ("ruff format", [python, "-m", "ruff", "format", "--check", "."], ROOT),
         ("mypy", [python, "-m", "mypy"], ROOT),
@@ -130,12 +157,6 @@ def _lint_steps() -> list[tuple[str, list[str], Path]]:
             ROOT,
         ),
         ("API types", [python, "backend/manage.py", "api_schema", "--check"], ROOT),
-        (
-            "vue-tsc, eslint, prettier, arrows of the front end",
-            ["npm", "run", "-s", "check"],
-            front,
-        ),
-        ("vitest", ["npm", "run", "-s", "test"], front),
     ]
 
 

@@ -73,12 +73,12 @@ def serve(wish: Wish) -> int:
             name = "lauf_demo" if wish.demo else "lauf"
             if own is not None:
                 own.ensure_database(name)
-            served = _Served(wish, own, name, outside or "")
+            served = Serving(wish, own, name, outside or "")
             words = served.prepare()
             return served.run(words)
 
 
-class _Served:
+class Serving:
     """The server and what it stands on."""
 
     def __init__(self, wish: Wish, cluster: Cluster | None, name: str, outside: str) -> None:
@@ -92,7 +92,7 @@ class _Served:
         words = [] if self._wish.demo else ["--no-demo"]
         done = subprocess.run(
             [str(build.PYTHON), "backend/manage.py", "prepare", *words],
-            env=self._environment(), cwd=ROOT, capture_output=True, text=True,
+            env=self.environment(), cwd=ROOT, capture_output=True, text=True,
         )  # fmt: skip
         if done.returncode:
             said = done.stderr.strip()[-3000:]
@@ -114,7 +114,8 @@ class _Served:
         finally:
             self._stop()
 
-    def _environment(self) -> dict[str, str]:
+    def environment(self) -> dict[str, str]:
+        """The variables that the server, and what comes before it, run under."""
         wish = self._wish
         url = self._outside or (self._cluster.url(self._name) if self._cluster else "")
         shown = wish.demo and (wish.at_home or wish.demo_passwords)
@@ -130,7 +131,7 @@ class _Served:
     def _start(self) -> None:
         command = server_command(self._wish.host, self._wish.port)
         self._process = subprocess.Popen(
-            command, cwd=ROOT, env=self._environment(), start_new_session=True,
+            command, cwd=ROOT, env=self.environment(), start_new_session=True,
             preexec_fn=_as_child,
         )  # fmt: skip
         self._wait_until_it_answers(self._process)

@@ -4,13 +4,18 @@ from __future__ import annotations
 
 import json
 import subprocess
-from typing import Any
+import tempfile
+from pathlib import Path
+from typing import Any, Final
 
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from lauf.api.vocabulary import as_typescript
 from lauf.web.api import api
+
+_FRONT_END: Final = settings.ROOT / "frontend"
+_MADE: Final = _FRONT_END / "src" / "api"
 
 
 class Command(BaseCommand):
@@ -20,17 +25,28 @@ class Command(BaseCommand):
         parser.add_argument("--check", action="store_true")
 
     def handle(self, *_: Any, check: bool, **__: Any) -> None:
-        front_end = settings.ROOT / "frontend"
-        description = settings.ROOT / ".lauf" / "openapi.json"
-        description.write_text(json.dumps(api.get_openapi_schema(), indent=1))
-        made = [front_end / "src" / "api" / name for name in ("schema.d.ts", "vocabulary.ts")]
-        before = [one.read_text() if one.exists() else "" for one in made]
-        made[1].write_text(as_typescript())
-        subprocess.run(
-            ["npm", "run", "-s", "types"], cwd=front_end, check=True, stdout=subprocess.DEVNULL
-        )
-        after = [one.read_text() for one in made]
-        if check and before != after:
-            for one, text in zip(made, before, strict=True):
-                one.write_text(text)
+        made = {_MADE / "schema.d.ts": _types(), _MADE / "vocabulary.ts": _vocabulary()}
+        if not check:
+            for path, text in made.items():
+                path.write_text(text)
+        elif any(not path.exists() or path.read_text() != text for path, text in made.items()):
             raise CommandError("frontend/src/api is out of date: run manage.py api_schema.")
+
+
+def _types() -> str:
+    with tempfile.TemporaryDirectory() as folder:
+        description = Path(folder) / "openapi.json"
+        description.write_text(json.dumps(api.get_openapi_schema(), indent=1))
+        return _run("openapi-typescript", str(description))
+
+
+def _vocabulary() -> str:
+    return _run("prettier", "--stdin-filepath", str(_MADE / "vocabulary.ts"), said=as_typescript())
+
+
+def _run(program: str, *words: str, said: str = "") -> str:
+    command = [str(_FRONT_END / "node_modules" / ".bin" / program), *words]
+    done = subprocess.run(command, cwd=_FRONT_END, input=said, capture_output=True, text=True)
+    if done.returncode:
+        raise CommandError(f"{program} did not work:\n{done.stderr[-2000:]}")
+    return done.stdout
