@@ -232,5 +232,5 @@ def make_world() -> World:
 @pytest.fixture(autouse=True)
 def _fresh_cache() -> Iterator[None]:
     cache.clear()
-    doors.forget_all()
+    doors.COUNTS.reset()
     yield

@@ -58,13 +58,8 @@ IN_ALL: Final = _times(300)
 CODES_BY_ADDRESS: Final = _times(10)
 CODES_IN_ALL: Final = _times(30)
 
-_storage: Final = MemoryStorage()
-_limiter: Final = MovingWindowRateLimiter(_storage)
-
-
-def forget_all() -> None:
-    """As after a restart."""
-    _storage.reset()
+COUNTS: Final = MemoryStorage()
+_limiter: Final = MovingWindowRateLimiter(COUNTS)
 
 
 def _address(request: HttpRequest) -> str:
