@@ -162,6 +162,8 @@ class Cluster:
     def _former(self) -> dict[str, Any] | None:
         """A cluster that was made before its place was written down: it followed from the folder's
         own, and a file held its one password."""
+        if self._throwaway:
+            return None
         password = STATE / f"{self._name}.password"
         hashed = hashlib.sha256(str(ROOT).encode()).hexdigest()[:12]
         for place in (STATE / self._name, _ELSEWHERE / hashed / self._name):
@@ -171,12 +173,11 @@ class Cluster:
                 return self._write(
                     made=True, home=_from_here(place), superuser=password.read_text().strip()
                 )
-            if not self._throwaway:
-                raise Lacking(
-                    f"There is data of a Lauf in {place}, and what opens it, {password}, is not "
-                    "there. Put it back and start again; nothing was changed."
-                )
-        if not password.exists() or self._throwaway:
+            raise Lacking(
+                f"There is data of a Lauf in {place}, and what opens it, {password}, is not "
+                "there. Put it back and start again; nothing was changed."
+            )
+        if not password.exists():
             return None
         found = sorted(map(str, _ELSEWHERE.glob(f"*/{self._name}/data")))
         others = f" There is data in {', '.join(found)}." if found else ""
@@ -229,6 +230,7 @@ class Cluster:
         """A new cluster, under its name only once it is whole."""
         self._programs = self._newest_programs()
         new = self.home / "data.new"
+        self._take_over()  # of a throwaway one
         for left in (new, self.data):
             shutil.rmtree(left, ignore_errors=True)
         with tempfile.NamedTemporaryFile("w", dir=self.home) as handed:

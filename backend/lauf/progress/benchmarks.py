@@ -35,8 +35,9 @@ from lauf.rules.batch import rungs_reached, thresholds
 from lauf.rules.comparability import COURSE, Key, condition_shown
 from lauf.rules.entry import accepted_words
 from lauf.rules.kinds import format_number, format_value
-from lauf.rules.ladders import Benchmark, Fault
+from lauf.rules.ladders import Benchmark, Fault, Rung
 from lauf.rules.norms import OWN_PERCENTILES, LmsTable, own_norm
+from lauf.rules.quantities import Measure
 from lauf.rules.summaries import FEWEST_TOLD, told_together
 
 #: Scores older than this are not what a new ladder is held against.
@@ -181,6 +182,28 @@ def _own_norms(version: ProtocolVersion, scores: Sequence[Scored]) -> list[dict[
     return found
 
 
+def _is_of(
+    score: Scored, year_group_id: UUID | None, ages: tuple[int, int] | None, sex: str
+) -> bool:
+    """Whether a score is of the children that a ladder is for."""
+    if year_group_id is not None and score.year_group_id != year_group_id:
+        return False
+    if ages is not None and (score.age is None or not ages[0] <= score.age <= ages[1]):
+        return False
+    return not sex or score.sex == sex
+
+
+def _on_rungs(scores: Sequence[int], rungs: Sequence[Rung], measure: Measure) -> list[int]:
+    """How many of the scores are below the first rung, and on each."""
+    if not scores:
+        return [0] * (len(rungs) + 1)
+    values = np.array(scores, dtype=np.int64)
+    one = np.zeros(len(values), dtype=np.int64)
+    limits = thresholds([tuple(rungs)], measure)
+    reached, _ = rungs_reached(values, one, limits, measure.better)
+    return [int(n) for n in np.bincount(reached + 1, minlength=len(rungs) + 1)]
+
+
 def ladder_preview(
     staff: Staff,
     test_id: UUID,
@@ -207,25 +230,14 @@ def ladder_preview(
     kept, faults = draft.rungs, list(draft.findings)
     faults += ladder_findings(version, Benchmark(kept, key))
     in_order = not any(fault.fault is Fault.OUT_OF_ORDER for fault in faults)
-    latest: dict[UUID, Scored] = {}
-    other = 0
-    for score in school_scores(staff, version, today - LAST_YEAR):
-        if year_group_id is not None and score.year_group_id != year_group_id:
-            continue
-        if ages is not None and (score.age is None or not ages[0] <= score.age <= ages[1]):
-            continue
-        if sex and score.sex != sex:
-            continue
-        if score.key != key:
-            other += score.key.variant == variant
-            continue
-        latest[score.pupil_id] = score
-    reached = [0] * (len(kept) + 1)
-    if in_order and latest:
-        values = np.array([score.value for score in latest.values()], dtype=np.int64)
-        one = np.zeros(len(values), dtype=np.int64)
-        rungs_of, _ = rungs_reached(values, one, thresholds([kept], measure), measure.better)
-        reached = np.bincount(rungs_of + 1, minlength=len(kept) + 1).tolist()
+    last_year = [
+        score
+        for score in school_scores(staff, version, today - LAST_YEAR)
+        if _is_of(score, year_group_id, ages, sex)
+    ]
+    latest = {score.pupil_id: score.value for score in last_year if score.key == key}
+    other = sum(s.key != key and s.key.variant == variant for s in last_year)
+    reached = _on_rungs(list(latest.values()) if in_order else [], kept, measure)
     lane = {
         "better": measure.better.value,
         "variant": variant,

@@ -49,12 +49,9 @@ class ReadTable:
 
 def read_table(text: str, better: Better = Better.UP, *, at_points: bool = False) -> ReadTable:
     """Read a norm table; scores stay in the file's own unit."""
-    try:
-        rows = _cells(text.lstrip("\ufeff"))
-    except csv.Error as problem:
-        return _only(TableFault(1, "", f"This is not a table of cells: {problem}."))
-    if not rows:
-        return _only(TableFault(1, "", "The file is empty."))
+    rows = _cells(text.lstrip("\ufeff"))
+    if isinstance(rows, TableFault):
+        return _only(rows)
     head = [cell.strip().lower() for cell in rows[0]]
     marks = {i: float(f[1]) for i, c in enumerate(head) if (f := _PERCENTILE.fullmatch(c))}
     is_lms = {"l", "m", "s"} <= set(head)
@@ -82,13 +79,18 @@ def read_table(text: str, better: Better = Better.UP, *, at_points: bool = False
     return ReadTable((), PercentileTable(percents, ready, better, at_points))
 
 
-def _cells(text: str) -> list[list[str]]:
+def _cells(text: str) -> list[list[str]] | TableFault:
+    """The rows of the file, at least one; or why there are none."""
     try:
         dialect = csv.Sniffer().sniff(text[:2000], delimiters=",;\t")
     except csv.Error:
         dialect = csv.get_dialect("excel")  # type: ignore[assignment]
-    # Lines end in any of the three ways.
-    return list(csv.reader(io.StringIO(text, newline=None), dialect))
+    try:
+        # Lines end in any of the three ways.
+        rows = list(csv.reader(io.StringIO(text, newline=None), dialect))
+    except csv.Error as problem:
+        return TableFault(1, "", f"This is not a table of cells: {problem}.")
+    return rows or TableFault(1, "", "The file is empty.")
 
 
 def _head_fault(head: list[str], marks: list[float], *, is_lms: bool) -> TableFault | None:
