@@ -159,6 +159,17 @@ def routes(world: World, own: str) -> Routes:
             (401, 404, 404, 404, 403, 403),
         ),
         ("GET", "/api/log"): ("/api/log", None, (401, 403, 200, 403, 403, 200)),
+        ("POST", "/api/lists/preview"): (
+            "/api/lists/preview",
+            {"text": "Name,Class\nAda Abara,4 New"},
+            (401, 403, 200, 403, 403, 200),
+        ),
+        # Nobody keeps what was never shown.
+        ("POST", "/api/lists"): (
+            "/api/lists",
+            {"text": "Name,Class\nAda Abara,4 New", "agreement": "x"},
+            (401, 403, 422, 403, 403, 422),
+        ),
         ("GET", "/api/school"): ("/api/school", None, (401, 403, 200, 403, 403, 200)),
         ("PUT", "/api/school/units"): (
             "/api/school/units",

@@ -152,7 +152,14 @@ class Pupil(models.Model):
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="pupils")
-    school_class = models.ForeignKey(SchoolClass, on_delete=models.PROTECT, related_name="pupils")
+    # Nobody's class is a leaver's: it is in no list, plan or lesson any more; its scores stay.
+    school_class = models.ForeignKey(
+        SchoolClass, on_delete=models.PROTECT, related_name="pupils", null=True, blank=True
+    )
+    left_on = models.DateField(null=True, blank=True)
+    left_from = models.ForeignKey(
+        SchoolClass, on_delete=models.PROTECT, related_name="leavers", null=True, blank=True
+    )
     house = models.ForeignKey(House, on_delete=models.PROTECT, null=True, blank=True)
     given_name = models.CharField(max_length=60)
     family_name = models.CharField(max_length=60, blank=True)
@@ -160,12 +167,26 @@ class Pupil(models.Model):
     sex = models.CharField(max_length=6, choices=Sex, blank=True)
     # Where the child sits or stands in line, counted from 1; 0 until the class was put in order.
     place = models.PositiveSmallIntegerField(default=0)
+    # The school's own number for the child, by which the office's next list finds it again.
+    number = models.CharField(max_length=40, blank=True)
     # Short and practical ("inhaler in the red bag"): shown before a lesson starts.
     medical_note = models.CharField(max_length=240, blank=True)
 
     class Meta:
         ordering: ClassVar = ["place", "given_name", "family_name", "id"]
         indexes: ClassVar = [models.Index(fields=["school_class", "given_name", "family_name"])]
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                name="pupil_is_in_a_class_or_has_left_one",
+                condition=models.Q(school_class__isnull=False, left_on=None, left_from=None)
+                | models.Q(school_class=None, left_on__isnull=False, left_from__isnull=False),
+            ),
+            models.UniqueConstraint(
+                fields=["school", "number"],
+                condition=~models.Q(number=""),
+                name="pupil_number_once",
+            ),
+        ]
 
     def __str__(self) -> str:
         return self.name
@@ -173,6 +194,13 @@ class Pupil(models.Model):
     @property
     def name(self) -> str:
         return f"{self.given_name} {self.family_name}".strip()
+
+    @property
+    def last_class(self) -> SchoolClass:
+        """The class the child is in, or was in when it left."""
+        found = self.school_class or self.left_from
+        assert found is not None, "a constraint of the database"
+        return found
 
 
 class Change(models.Model):
@@ -185,6 +213,7 @@ class Change(models.Model):
         PERMISSION = "permission", "Permission"
         UNITS = "units", "Units"
         CLASS = "class", "Class"
+        PUPIL = "pupil", "Child"
         TEST = "test", "Test"
         PROTOCOL = "protocol", "Protocol"
         LADDER = "ladder", "Ladder"

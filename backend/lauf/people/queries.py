@@ -22,7 +22,7 @@ def classes_of(staff: Staff) -> QuerySet[SchoolClass]:
 
 
 def pupils_of(staff: Staff) -> QuerySet[Pupil]:
-    """The children this person may see."""
+    """The children this person may see: who has left is the head's alone."""
     pupils = Pupil.objects.filter(school_id=staff.school_id)
     return pupils if staff.is_head else pupils.filter(school_class__teachers=staff)
 
@@ -37,7 +37,7 @@ def class_of(staff: Staff, class_id: UUID) -> SchoolClass:
 
 def pupil_of(staff: Staff, pupil_id: UUID) -> Pupil:
     """One child in scope, with class, year group, house and school. Raises NotFound. One query."""
-    related = ("school", "school_class__year_group", "house")
+    related = ("school", "school_class__year_group", "left_from__year_group", "house")
     found = pupils_of(staff).select_related(*related).filter(pk=pupil_id).first()
     if found is None:
         raise NotFound("child")

@@ -56,8 +56,8 @@ def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> dict[str, Any]:
         "id": pupil.id,
         "name": pupil.name,
         "class_id": pupil.school_class_id,
-        "class_name": pupil.school_class.name,
-        "year_group": pupil.school_class.year_group.name,
+        "class_name": pupil.last_class.name,
+        "year_group": pupil.last_class.year_group.name,
         "house": pupil.house.name if pupil.house else "",
         "age": round(decimal_age(pupil.born, today), 1) if pupil.born else None,
         "medical_note": pupil.medical_note,
@@ -87,7 +87,7 @@ def _test_record(
     corrected: dict[UUID, dict[str, Any]],
 ) -> dict[str, Any]:
     test_id = protocol.test_id
-    now = judges.of(test_id, pupil.school_class.year_group_id)
+    now = judges.of(test_id, pupil.last_class.year_group_id)
     who = Who(pupil.sex, pupil.born)
     valued = [row for row in mine if row.value is not None]
     by_variant = {code: [row for row in valued if row.variant == code]
@@ -96,9 +96,7 @@ def _test_record(
     put_to_scale([entry["lane"] for entry in lanes], now.measure.kind)
     entries = []
     for index, row in enumerate(mine):
-        then = judges.of(
-            test_id, year_groups.get(row.activity_id, pupil.school_class.year_group_id)
-        )
+        then = judges.of(test_id, year_groups.get(row.activity_id, pupil.last_class.year_group_id))
         entries.append(
             {
                 "id": row.id,

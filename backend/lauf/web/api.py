@@ -22,6 +22,7 @@ from lauf.api import (
     hall,
     ladders,
     lessons,
+    lists,
     people,
     plans,
     progress,
@@ -68,7 +69,7 @@ api = NinjaAPI(
 )
 _PARTS = (
     people, tests, ladders, courses, lessons, plans, hall, sensors, scores, pulses, grid, progress,
-    benchmarks, challenges, exchange, stand_ins,
+    benchmarks, challenges, exchange, lists, stand_ins,
 )  # fmt: skip
 for router in (session, *(part.router for part in _PARTS)):
     api.add_router("", router)

@@ -22,8 +22,9 @@ Application = Callable[[Message, Receive, Send], Awaitable[None]]
 
 #: Bytes of a request: a conductor's state after a long lesson has about a third of it.
 LARGEST: Final = 1_000_000
-#: Of the one kind of request that carries a file: a norm table.
+#: Of requests that carry a file: a norm table, a list of people.
 LARGEST_FILE: Final = 4_000_000
+_WITH_FILE: Final = ("/norms", "/norms/preview", "/lists", "/lists/preview")
 #: Seconds in which all of a request has to be here.
 LONGEST_SENDING: Final = 30.0
 #: Requests that are worked on at once, each on a thread of its own and perhaps a connection.
@@ -74,7 +75,7 @@ class Guard:
 
 async def _read(scope: Message, receive: Receive) -> bytes | None:
     """The body of a request; None when who sent it has gone. Raises _Refused."""
-    most = LARGEST_FILE if "/norms" in scope["path"] else LARGEST
+    most = LARGEST_FILE if scope["path"].endswith(_WITH_FILE) else LARGEST
     size = f"A request has at most {most // 1_000_000} MB."
     declared = dict(scope["headers"]).get(b"content-length", b"0")
     if not declared.isdigit() or int(declared) > most:

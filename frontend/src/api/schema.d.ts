@@ -1468,6 +1468,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lists/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview List
+         * @description What a list would do, row by row; nothing is kept.
+         */
+        post: operations["lauf_api_lists_preview_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep List
+         * @description Keep what was shown, in one go.
+         */
+        post: operations["lauf_api_lists_keep_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stand-ins/belts/{lesson_id}": {
         parameters: {
             query?: never;
@@ -4956,6 +4996,201 @@ export interface components {
             /** Why */
             why: string;
         };
+        /**
+         * Column
+         * @description What a column can hold.
+         * @enum {string}
+         */
+        Column: "given" | "family" | "full" | "born" | "sex" | "year" | "class" | "house" | "note" | "number" | "ignore";
+        /** ColumnKind */
+        ColumnKind: {
+            code: components["schemas"]["Column"];
+            /** Words */
+            words: string;
+        };
+        /** FieldChange */
+        FieldChange: {
+            /** Field */
+            field: string;
+            /** Was */
+            was: string;
+            /** Now */
+            now: string;
+        };
+        /** Leaver */
+        Leaver: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Class Name */
+            class_name: string;
+        };
+        /** ListPreview */
+        ListPreview: {
+            /** Sheets */
+            sheets: string[];
+            /** Heads */
+            heads: string[];
+            /** Columns */
+            columns: components["schemas"]["Column"][];
+            /** Kinds */
+            kinds: components["schemas"]["ColumnKind"][];
+            /** Sample */
+            sample: string[];
+            /** Ask Order */
+            ask_order: boolean;
+            /** Ask Class */
+            ask_class: boolean;
+            /** Ask Years */
+            ask_years: string[];
+            /** Left Out */
+            left_out: number[];
+            /** New Classes */
+            new_classes: string[];
+            /** New Houses */
+            new_houses: string[];
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Agreement */
+            agreement: string;
+            /** Rows */
+            rows: components["schemas"]["ListRow"][];
+            /** Leavers */
+            leavers: components["schemas"]["Leaver"][];
+        };
+        /** ListRow */
+        ListRow: {
+            /** Row */
+            row: number;
+            /** Name */
+            name: string;
+            /** Born */
+            born: string | null;
+            /** Sex */
+            sex: string;
+            /** Class Name */
+            class_name: string;
+            /** House */
+            house: string;
+            /** Note */
+            note: string;
+            /** Number */
+            number: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "new" | "changed" | "moved" | "same" | "ask" | "cannot" | "out";
+            /** Why */
+            why: string;
+            /** Changes */
+            changes: components["schemas"]["FieldChange"][];
+            /** Maybe */
+            maybe: components["schemas"]["Named"][];
+        };
+        /**
+         * Order
+         * @description Which number of a date comes first.
+         * @enum {string}
+         */
+        Order: "day" | "month";
+        /**
+         * PeopleList
+         * @description A list as pasted (`text`) or as a file (`data`, base64), and what was put right about it.
+         */
+        PeopleList: {
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Data
+             * @default
+             */
+            data: string;
+            /**
+             * File Name
+             * @default
+             */
+            file_name: string;
+            /**
+             * Sheet
+             * @default 0
+             */
+            sheet: number;
+            /** Columns */
+            columns?: components["schemas"]["Column"][] | null;
+            order?: components["schemas"]["Order"] | null;
+            /** Class Id */
+            class_id?: string | null;
+            /** Years */
+            years?: {
+                [key: string]: string;
+            };
+            /** Decisions */
+            decisions?: {
+                [key: string]: string | ("new" | "out");
+            };
+        };
+        /** ListKept */
+        ListKept: {
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
+            /** Left */
+            left: number;
+        };
+        /**
+         * AgreedList
+         * @description The same once it was looked at: `agreement` as the preview said it.
+         */
+        AgreedList: {
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Data
+             * @default
+             */
+            data: string;
+            /**
+             * File Name
+             * @default
+             */
+            file_name: string;
+            /**
+             * Sheet
+             * @default 0
+             */
+            sheet: number;
+            /** Columns */
+            columns?: components["schemas"]["Column"][] | null;
+            order?: components["schemas"]["Order"] | null;
+            /** Class Id */
+            class_id?: string | null;
+            /** Years */
+            years?: {
+                [key: string]: string;
+            };
+            /** Decisions */
+            decisions?: {
+                [key: string]: string | ("new" | "out");
+            };
+            /** Agreement */
+            agreement: string;
+            /** Leavers */
+            leavers?: string[];
+        };
         /** Lines */
         Lines: {
             /** Lines */
@@ -7197,6 +7432,54 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    lauf_api_lists_preview_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PeopleList"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListPreview"];
+                };
+            };
+        };
+    };
+    lauf_api_lists_keep_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgreedList"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListKept"];
+                };
             };
         };
     };

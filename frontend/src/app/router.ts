@@ -21,6 +21,11 @@ export const router = createRouter({
     { path: "/set-up", name: "set-up", component: () => import("../people/SetUp.vue") },
     { path: "/classes", name: "classes", component: () => import("../people/Classes.vue") },
     {
+      path: "/classes/list",
+      name: "people-list",
+      component: () => import("../people/ListImport.vue"),
+    },
+    {
       path: "/classes/:classId",
       name: "class",
       props: true,
@@ -128,6 +133,7 @@ const TITLES: Record<string, string> = {
   "sign-in": "Sign in",
   "set-up": "Begin",
   classes: "Classes",
+  "people-list": "Children from a list",
   class: "Class",
   pupil: "Child",
   catalogue: "Catalogue",

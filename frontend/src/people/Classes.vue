@@ -35,9 +35,10 @@ async function add() {
   <main id="main" tabindex="-1" class="page">
     <div class="head">
       <h1>Classes</h1>
-      <v-btn v-if="list.data.value?.may_add" color="primary" @click="adding = !adding">
-        Add a class
-      </v-btn>
+      <div v-if="list.data.value?.may_add" class="line">
+        <v-btn variant="outlined" :to="{ name: 'people-list' }">Children from a list</v-btn>
+        <v-btn color="primary" @click="adding = !adding">Add a class</v-btn>
+      </div>
     </div>
     <hr class="court-line" />
     <form v-if="adding && list.data.value" class="board mb-4" @submit.prevent="add">

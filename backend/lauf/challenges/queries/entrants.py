@@ -50,7 +50,7 @@ def standings(staff: Staff, challenge: Challenge) -> list[Entrant]:
     by_child = by_pupil(scores(found, staff.school_id))
     made = []
     for pupil in pupils:
-        judge = bench.of(protocol.test_id, pupil.school_class.year_group_id)
+        judge = bench.of(protocol.test_id, pupil.last_class.year_group_id)
         made.append(_standing(pupil, by_child.get(pupil.id, []), challenge, judge))
     return made
 

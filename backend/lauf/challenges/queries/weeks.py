@@ -102,7 +102,7 @@ def week_page(staff: Staff, week_id: UUID) -> dict[str, Any]:
             {
                 "pupil_id": pupil.id,
                 "name": pupil.name,
-                "class_name": pupil.school_class.name,
+                "class_name": pupil.last_class.name,
                 "house": pupil.house.name if pupil.house else "",
                 "points": totals.get(pupil.id, 0),
             }

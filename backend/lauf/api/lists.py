@@ -1,0 +1,132 @@
+"""Addresses of lists of people: read, looked at, kept."""
+
+from __future__ import annotations
+
+import base64
+import binascii
+from datetime import date
+from typing import Any, Literal
+from uuid import UUID
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Field, Router, Schema
+
+from lauf.api.asker import asker
+from lauf.api.shared import Named
+from lauf.errors import Refused
+from lauf.exchange import actions, queries
+from lauf.exchange.lists.columns import Column
+from lauf.exchange.lists.dates import Order
+from lauf.exchange.queries import ListWish
+from lauf.people.models import Staff
+
+router = Router(tags=["exchange"])
+
+
+class PeopleList(Schema):
+    """A list as pasted (`text`) or as a file (`data`, base64), and what was put right about it."""
+
+    text: str = Field("", max_length=900_000)
+    data: str = Field("", max_length=3_900_000)
+    file_name: str = Field("", max_length=200)
+    sheet: int = Field(0, ge=0, le=200)
+    columns: list[Column] | None = Field(None, max_length=60)
+    order: Order | None = None
+    class_id: UUID | None = None
+    years: dict[str, UUID] = Field(default_factory=dict)
+    # By row: the id of a child it is, "new", or "out".
+    decisions: dict[int, UUID | Literal["new", "out"]] = Field(default_factory=dict)
+
+
+class AgreedList(PeopleList):
+    """The same once it was looked at: `agreement` as the preview said it."""
+
+    agreement: str = Field(max_length=64)
+    leavers: list[UUID] = Field(default_factory=list, max_length=2000)
+
+
+class FieldChange(Schema):
+    field: str
+    was: str
+    now: str
+
+
+class ListRow(Schema):
+    row: int
+    name: str
+    born: date | None
+    sex: str
+    class_name: str
+    house: str
+    note: str
+    number: str
+    status: Literal["new", "changed", "moved", "same", "ask", "cannot", "out"]
+    why: str
+    changes: list[FieldChange]
+    maybe: list[Named]
+
+
+class Leaver(Schema):
+    id: UUID
+    name: str
+    class_name: str
+
+
+class ColumnKind(Schema):
+    code: Column
+    words: str
+
+
+class ListPreview(Schema):
+    sheets: list[str]
+    heads: list[str]
+    columns: list[Column]
+    # What a column can hold; the first thing that stands in each.
+    kinds: list[ColumnKind]
+    sample: list[str]
+    ask_order: bool
+    ask_class: bool
+    # New classes whose year group has to be said.
+    ask_years: list[str]
+    left_out: list[int]
+    new_classes: list[str]
+    new_houses: list[str]
+    counts: dict[str, int]
+    agreement: str
+    rows: list[ListRow]
+    leavers: list[Leaver]
+
+
+class ListKept(Schema):
+    new: int
+    changed: int
+    left: int
+
+
+def _wish(given: PeopleList) -> ListWish:
+    try:
+        data = base64.b64decode(given.data, validate=True)
+    except binascii.Error as error:
+        raise Refused("The file did not arrive whole: choose it again.") from error
+    return ListWish(
+        text=given.text, data=data, file_name=given.file_name, sheet=given.sheet,
+        columns=given.columns, order=given.order, class_id=given.class_id, years=given.years,
+        decisions=given.decisions,
+    )  # fmt: skip
+
+
+@router.post("/lists/preview", response=ListPreview)
+def preview_list(request: HttpRequest, given: PeopleList) -> dict[str, Any]:
+    """What a list would do, row by row; nothing is kept."""
+    return queries.preview_list(asker(request), _wish(given), timezone.localdate())
+
+
+@router.post("/lists", response=ListKept)
+def keep_list(request: HttpRequest, given: AgreedList) -> dict[str, int]:
+    """Keep what was shown, in one go."""
+    staff: Staff = asker(request)
+    return actions.keep_list(
+        staff, _wish(given), timezone.localdate(), agreement=given.agreement,
+        leavers=given.leavers,
+    )  # fmt: skip

@@ -1,0 +1,108 @@
+"""A list of people is kept, as it was shown and agreed to."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from datetime import date
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+
+from lauf.errors import NotFound, Refused
+from lauf.exchange.queries.lists import Effect, Held, ListWish, hold
+from lauf.people.actions import create_house, leave, log
+from lauf.people.models import Change, Pupil, School, SchoolClass, Staff
+from lauf.rules.kinds import plural
+
+
+@transaction.atomic
+def keep_list(
+    staff: Staff, wish: ListWish, today: date, *, agreement: str, leavers: Iterable[UUID]
+) -> dict[str, int]:
+    """Keep a list whole: what `preview_list` has shown and nothing else. How many are new, changed
+    and gone. Raises Denied, NotFound, or Refused when the school has changed since it was shown, or
+    a row is not decided."""
+    School.objects.select_for_update().get(pk=staff.school_id)
+    held = hold(staff, wish, today)
+    if held.agreement != agreement:
+        raise Refused("The school has changed since this was shown: look at it once more.")
+    if held.read.ask_order:
+        raise Refused("Say first whether the day or the month comes first in its dates.")
+    open_ = [one.match.person.row for one in held.effects if one.status == "ask"]
+    if open_:
+        raise Refused(f"Row {open_[0]} is not decided yet: a new child, a known one, or neither?")
+    classes = _classes(staff, held)
+    houses = {one.name: one.id for one in staff.school.houses.all()}
+    for name in held.new_houses:
+        houses[name] = create_house(staff.school, name[:40]).id
+    made = [_new(staff, one, classes, houses) for one in held.effects if one.status == "new"]
+    Pupil.objects.bulk_create(made)
+    changed = [
+        _changed(held.pupils[one.match.known], one, classes, houses)
+        for one in held.effects
+        if one.changes and one.match.known
+    ]
+    Pupil.objects.bulk_update(changed, _FIELDS) if changed else None
+    proposed = {one.id: one for one in held.leavers}
+    gone = list(dict.fromkeys(leavers))
+    if not set(gone) <= proposed.keys():
+        raise NotFound("child among those who may have left")
+    for child in gone:
+        leave(staff, child, on=today)
+    counts = {"new": len(made), "changed": len(changed), "left": len(gone)}
+    words = f"A list kept: {plural(len(made), 'new child', 'new children')}, "
+    words += f"{len(changed)} changed, {len(gone)} left"
+    log(staff, Change.What.CLASS, words, staff.school_id)
+    return counts
+
+
+_FIELDS = (
+    "given_name", "family_name", "born", "sex", "house_id", "medical_note", "number",
+    "school_class_id", "left_on", "left_from_id",
+)  # fmt: skip
+
+
+def _classes(staff: Staff, held: Held) -> dict[str, UUID]:
+    """The ids of the classes that the list makes, by name."""
+    made = [
+        SchoolClass(school_id=staff.school_id, name=name, year_group_id=year)
+        for name, year in held.new_classes.items()
+    ]
+    SchoolClass.objects.bulk_create(made)
+    return {one.name: one.id for one in made}
+
+
+def _new(staff: Staff, one: Effect, classes: dict[str, UUID], houses: dict[str, UUID]) -> Pupil:
+    person = one.match.person
+    return Pupil(
+        school_id=staff.school_id,
+        school_class_id=one.class_id or classes[one.new_class],
+        given_name=person.given,
+        family_name=person.family,
+        born=person.born,
+        sex=person.sex or "",
+        house_id=houses.get(one.house),
+        medical_note=person.note,
+        number=person.number,
+    )
+
+
+def _changed(pupil: Pupil, one: Effect, classes: dict[str, UUID], houses: dict[str, UUID]) -> Pupil:
+    person = one.match.person
+    fields: dict[str, Any] = {
+        "given name": ("given_name", person.given),
+        "family name": ("family_name", person.family),
+        "birth date": ("born", person.born),
+        "sex": ("sex", person.sex),
+        "house": ("house_id", houses.get(one.house)),
+        "medical note": ("medical_note", person.note),
+        "number": ("number", person.number),
+    }
+    for name, _, _ in one.changes:
+        if name in fields:
+            setattr(pupil, *fields[name])
+        else:
+            pupil.school_class_id = one.class_id or classes[one.new_class]
+            pupil.left_on, pupil.left_from_id = None, None
+    return pupil

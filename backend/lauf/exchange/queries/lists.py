@@ -1,0 +1,325 @@
+"""A list of people held against the school: what would become of every row. Nothing is kept."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Any, Final
+from uuid import UUID
+
+from lauf.errors import NotFound, Refused
+from lauf.exchange.lists.columns import COLUMN_WORDS, Column
+from lauf.exchange.lists.dates import Order
+from lauf.exchange.lists.files import Sheet, Table, Unreadable, read_file, read_text
+from lauf.exchange.lists.matching import Decision, Fate, Known, Match, match
+from lauf.exchange.lists.places import Year, named, year_named
+from lauf.exchange.lists.reading import Person, ReadList, read_list
+from lauf.people.actions import LARGEST_CLASS
+from lauf.people.models import Pupil, Staff
+from lauf.people.permissions import May, demand
+from lauf.rules.ages import age_on_cut_off
+
+#: Years a child may be older or younger than its year group before the birth date is asked about.
+_ODD_AGE: Final = 3
+
+
+@dataclass(frozen=True, slots=True)
+class ListWish:
+    """A list as it was given, and what was said about it.
+
+    columns    what each column holds, where it was put right
+    class_id   the class of rows that name none
+    years      the year group of a class that is new, by the class's name
+    decisions  by row: a child it is, "new" or "out"
+    """
+
+    text: str = ""
+    data: bytes = b""
+    file_name: str = ""
+    sheet: int = 0
+    columns: Sequence[Column] | None = None
+    order: Order | None = None
+    class_id: UUID | None = None
+    years: Mapping[str, UUID] = field(default_factory=dict)
+    decisions: Mapping[int, Decision] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class Effect:
+    """What a row does: to whom, into which class (one of the school's or a new one's name), and
+    every field that changes, as it was and as it will be."""
+
+    match: Match
+    class_id: UUID | None = None
+    new_class: str = ""
+    house: str = ""
+    changes: tuple[tuple[str, str, str], ...] = ()
+    status: str = ""
+    why: str = ""
+
+
+@dataclass(slots=True)
+class Held:
+    """A list held against the school: the one computation of preview and keeping."""
+
+    pages: list[Sheet]
+    cells: Table
+    read: ReadList
+    effects: list[Effect]
+    new_classes: dict[str, UUID]
+    unsure_classes: list[str]
+    new_houses: list[str]
+    leavers: list[Pupil]
+    pupils: dict[UUID, Pupil]
+
+    @property
+    def agreement(self) -> str:
+        """The same for the same effects only: what is kept is what was shown."""
+        said = [
+            [one.match.person.row, one.status, str(one.match.known), one.match.person.name,
+             str(one.class_id), one.new_class, one.house, list(one.changes)]
+            for one in self.effects
+        ]  # fmt: skip
+        made = sorted((name, str(year)) for name, year in self.new_classes.items())
+        return hashlib.sha256(json.dumps([said, made]).encode()).hexdigest()
+
+
+def hold(staff: Staff, wish: ListWish, today: date) -> Held:
+    """Read a list and hold it against the school. Five queries. Raises Denied, NotFound, or Refused
+    for a file that cannot be read."""
+    demand(staff, May.MANAGE_SCHOOL)
+    try:
+        pages = (
+            [Sheet("", read_text(wish.text))]
+            if wish.text.strip()
+            else read_file(wish.data, wish.file_name)
+        )
+    except Unreadable as problem:
+        raise Refused(str(problem)) from problem
+    pages = [page for page in pages if page.cells]
+    if not pages:
+        raise Refused("The list is empty: paste cells, or choose a CSV or XLSX file.")
+    if not 0 <= wish.sheet < len(pages):
+        raise NotFound("sheet")
+    read = read_list(pages[wish.sheet].cells, today, columns=wish.columns, order=wish.order)
+    school = staff.school
+    related = ("school_class", "left_from", "house")
+    pupils = {one.id: one for one in school.pupils.select_related(*related)}
+    known = [
+        Known(one.id, one.given_name, one.family_name, one.born, one.number)
+        for one in pupils.values()
+    ]
+    matches = match(read.people, known, wish.decisions)
+    places = _Places(staff, wish)
+    effects = [places.effect(one, pupils, read, today) for one in matches]
+    places.check_sizes(effects, pupils)
+    return Held(
+        pages, pages[wish.sheet].cells, read, effects, places.new, places.unsure,
+        list(places.new_houses), _leavers(effects, pupils), pupils,
+    )  # fmt: skip
+
+
+class _Places:
+    """Classes, year groups and houses of the school, and those that a list would make."""
+
+    def __init__(self, staff: Staff, wish: ListWish) -> None:
+        school = staff.school
+        self._wish = wish
+        self._cut_off = school.cut_off
+        self._ages = {one.id: one.age for one in school.year_groups.all()}
+        self._years = [Year(one.id, one.name) for one in school.year_groups.all()]
+        classes = list(school.classes.select_related("year_group"))
+        self._classes = {one.name: one for one in classes}
+        self._by_id = {one.id: one for one in classes}
+        self._houses = {one.name: one.name for one in school.houses.all()}
+        self.new: dict[str, UUID] = {}
+        self.unsure: list[str] = []
+        self.new_houses: dict[str, None] = {}
+        if wish.class_id is not None and wish.class_id not in self._by_id:
+            raise NotFound("class")
+
+    def effect(
+        self, one: Match, pupils: Mapping[UUID, Pupil], read: ReadList, today: date
+    ) -> Effect:
+        """What a row does."""
+        if one.fate in (Fate.CANNOT, Fate.OUT, Fate.ASK):
+            return Effect(one, status=one.fate.value, why=one.why)
+        pupil = pupils[one.known] if one.known else None
+        class_id, new_class, why = self._class(one.person, pupil)
+        if why:
+            return Effect(one, status=Fate.CANNOT.value, why=why)
+        house = named(one.person.house, self._houses) or one.person.house
+        if house and house not in self._houses.values():
+            self.new_houses[house] = None
+        if odd := self._odd_age(one.person, class_id, new_class, today):
+            why = odd
+        if pupil is None:
+            return Effect(one, class_id, new_class, house, status="new", why=why)
+        name = self._by_id[class_id].name if class_id else new_class
+        changes = _changes(pupil, one.person, house, name, read)
+        fields = {change[0] for change in changes}
+        status = "same"
+        if fields:
+            status = "moved" if fields & {"class", "returns"} else "changed"
+        return Effect(one, class_id, new_class, house, tuple(changes), status, why)
+
+    def _class(self, person: Person, pupil: Pupil | None) -> tuple[UUID | None, str, str]:
+        """The class a row means: one there is, the name of a new one, or why there is none."""
+        if person.school_class:
+            found = named(person.school_class, self._classes)
+            if found is not None:
+                return found.id, "", ""
+            return self._new_class(person)
+        if self._wish.class_id is not None:
+            return self._wish.class_id, "", ""
+        if pupil is not None:
+            return pupil.last_class.id, "", ""
+        return None, "", "No class: choose the class of this list."
+
+    def _new_class(self, person: Person) -> tuple[UUID | None, str, str]:
+        label = person.school_class
+        label = next((name for name in self.new if named(label, {name: name})), label)
+        if label not in self.new:
+            said = self._wish.years.get(label)
+            year = next((one for one in self._years if one.id == said), None)
+            year = year or year_named(person.year, self._years)
+            year = year or year_named(label, self._years)
+            if year is None:
+                if label not in self.unsure:
+                    self.unsure.append(label)
+                return None, "", f"{label} is a new class: say its year group."
+            self.new[label] = year.id
+        return None, label, ""
+
+    def _odd_age(self, person: Person, class_id: UUID | None, new_class: str, today: date) -> str:
+        if person.born is None:
+            return ""
+        year = self.new[new_class] if new_class else None
+        if class_id is not None:
+            year = self._by_id[class_id].year_group_id
+        if year is None:
+            return ""
+        age = age_on_cut_off(person.born, today, self._cut_off)
+        if abs(age - self._ages[year]) <= _ODD_AGE:
+            return ""
+        return f"Born {person.born}, {age} when the school year began: look at the year of birth."
+
+    def check_sizes(self, effects: Sequence[Effect], pupils: Mapping[UUID, Pupil]) -> None:
+        """Raises Refused for a list that makes a class larger than any is."""
+        sizes: Counter[str] = Counter()
+        for pupil in pupils.values():
+            if pupil.school_class is not None:
+                sizes[pupil.school_class.name] += 1
+        for one in effects:
+            fields = {change[0] for change in one.changes}
+            if one.status == "new" or fields & {"class", "returns"}:
+                name = one.new_class or (self._by_id[one.class_id].name if one.class_id else "")
+                sizes[name] += 1
+        for name, size in sizes.items():
+            if size > LARGEST_CLASS and any(one.status == "new" for one in effects):
+                raise Refused(
+                    f"That makes {size} children in {name}; a class has at most {LARGEST_CLASS}. "
+                    "Is another column the class?"
+                )
+
+
+def _changes(
+    pupil: Pupil, person: Person, house: str, school_class: str, read: ReadList
+) -> list[tuple[str, str, str]]:
+    """What a list changes about a child that is known: a cell that is empty changes nothing."""
+    named_anew = {Column.GIVEN, Column.FULL} & read.has
+    before_class = pupil.last_class.name
+    asked = [
+        ("given name", pupil.given_name, person.given if named_anew else ""),
+        ("family name", pupil.family_name, person.family),
+        ("birth date", str(pupil.born or ""), str(person.born or "")),
+        ("sex", pupil.sex, person.sex or ""),
+        ("house", pupil.house.name if pupil.house else "", house),
+        ("medical note", pupil.medical_note, person.note),
+        ("number", pupil.number, person.number),
+        ("returns" if pupil.school_class is None else "class", before_class, school_class),
+    ]
+    return [
+        (field, was, now) for field, was, now in asked if now and (now != was or field == "returns")
+    ]
+
+
+def _leavers(effects: Sequence[Effect], pupils: Mapping[UUID, Pupil]) -> list[Pupil]:
+    """The children of a list's classes who do not stand in it: perhaps they have left."""
+    standing = {one.match.known for one in effects} | {
+        maybe for one in effects for maybe in one.match.maybe
+    }
+    of_list = {one.class_id for one in effects if one.class_id}
+    known = [pupils[one.match.known] for one in effects if one.match.known]
+    of_list |= {pupil.school_class_id for pupil in known if pupil.school_class_id}
+    return sorted(
+        (
+            pupil
+            for pupil in pupils.values()
+            if pupil.school_class_id in of_list and pupil.id not in standing
+        ),
+        key=lambda pupil: pupil.name,
+    )
+
+
+def preview_list(staff: Staff, wish: ListWish, today: date) -> dict[str, Any]:
+    """What would become of every row. Five queries. Raises Denied, NotFound or Refused."""
+    return shown(hold(staff, wish, today))
+
+
+def shown(held: Held) -> dict[str, Any]:
+    """A list held against the school, as it is shown."""
+    read = held.read
+    names = {one.id: one.name for one in held.pupils.values()}
+    return {
+        "sheets": [page.name for page in held.pages],
+        "heads": list(read.heads) or [""] * len(read.head.columns),
+        "columns": [one.value for one in read.head.columns],
+        "kinds": [{"code": one.value, "words": words} for one, words in COLUMN_WORDS.items()],
+        "sample": _sample(held),
+        "ask_order": read.ask_order,
+        "ask_class": any("choose the class" in one.why for one in held.effects),
+        "ask_years": held.unsure_classes,
+        "left_out": list(read.left_out),
+        "new_classes": sorted(held.new_classes),
+        "new_houses": held.new_houses,
+        "counts": dict(Counter(one.status for one in held.effects)),
+        "agreement": held.agreement,
+        "rows": [_row(one, names) for one in held.effects],
+        "leavers": [
+            {"id": one.id, "name": one.name, "class_name": one.last_class.name}
+            for one in held.leavers
+        ],
+    }
+
+
+def _sample(held: Held) -> list[str]:
+    """Of each column the first thing that stands in it."""
+    first = 0 if held.read.head.row is None else held.read.head.row + 1
+    body = held.cells[first:]
+    return [
+        next((row[place] for row in body if row[place]), "")
+        for place in range(len(held.read.head.columns))
+    ]
+
+
+def _row(one: Effect, names: Mapping[UUID, str]) -> dict[str, Any]:
+    person = one.match.person
+    return {
+        "row": person.row,
+        "name": person.name,
+        "born": person.born,
+        "sex": person.sex or "",
+        "class_name": one.new_class or person.school_class,
+        "house": one.house or person.house,
+        "note": person.note,
+        "number": person.number,
+        "status": one.status,
+        "why": " ".join(filter(None, (one.why, *person.odd))),
+        "changes": [{"field": f, "was": was, "now": now} for f, was, now in one.changes],
+        "maybe": [{"id": other, "name": names[other]} for other in one.match.maybe],
+    }

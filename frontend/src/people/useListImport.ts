@@ -1,0 +1,122 @@
+/** A list of people on its way in: what was given, what was put right, what would become of it. */
+import { useMutation, useQueryClient } from "@tanstack/vue-query";
+import { watchDebounced } from "@vueuse/core";
+import { computed, reactive, ref } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+
+export type Row = Schemas["ListRow"];
+type Decision = string;
+
+/** A file's bytes as the API takes them. */
+async function base64(file: File): Promise<string> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  let text = "";
+  for (let at = 0; at < bytes.length; at += 0x8000) {
+    text += String.fromCharCode(...bytes.subarray(at, at + 0x8000));
+  }
+  return btoa(text);
+}
+
+export function useListImport() {
+  const queries = useQueryClient();
+  const given = reactive({ text: "", data: "", file_name: "" });
+  /** What was said about it; a new list is begun anew. */
+  const said = reactive({
+    sheet: 0,
+    columns: null as Schemas["ListPreview"]["columns"] | null,
+    order: null as "day" | "month" | null,
+    class_id: null as string | null,
+    years: {} as Record<string, string>,
+    decisions: {} as Record<string, Decision>,
+  });
+  const leavers = ref<string[]>([]);
+  const found = ref<Schemas["ListPreview"] | null>(null);
+  const problem = ref("");
+  const busy = ref(false);
+
+  /** Of another list nothing was said yet. */
+  function begin(list: Partial<typeof given>) {
+    Object.assign(said, { sheet: 0, columns: null, order: null, years: {}, decisions: {} });
+    Object.assign(given, { text: "", data: "", file_name: "", ...list });
+    leavers.value = [];
+  }
+  async function choose(file: File | undefined) {
+    if (!file) return;
+    keeping.reset();
+    begin({ data: await base64(file), file_name: file.name });
+  }
+  function paste(text: string) {
+    keeping.reset();
+    begin({ text });
+  }
+
+  const body = computed(() => ({ ...given, ...said }) as Schemas["PeopleList"]);
+  let asked = 0;
+  async function look() {
+    const mine = ++asked;
+    problem.value = "";
+    if (!given.text.trim() && !given.data) {
+      found.value = null;
+      return;
+    }
+    busy.value = true;
+    try {
+      const preview = await answer(client.POST("/api/lists/preview", { body: body.value }));
+      if (mine === asked) found.value = preview;
+    } catch (error) {
+      if (mine !== asked) return;
+      found.value = null;
+      problem.value = (error as Error).message;
+    } finally {
+      if (mine === asked) busy.value = false;
+    }
+  }
+  watchDebounced([given, said], look, { debounce: 250, deep: true });
+
+  function setColumn(place: number, column: Schemas["ListPreview"]["columns"][number]) {
+    const columns = [...(found.value?.columns ?? [])];
+    columns[place] = column;
+    said.columns = columns;
+  }
+
+  /** What still has to be said before it can be kept. */
+  const open = computed(() => {
+    const page = found.value;
+    if (!page) return [];
+    return [
+      page.ask_order ? "whether the day or the month comes first" : "",
+      page.ask_class ? "the class of rows that name none" : "",
+      page.ask_years.length ? `the year group of ${page.ask_years.join(", ")}` : "",
+      page.counts.ask ? "what the rows are that are asked about" : "",
+    ].filter(Boolean);
+  });
+  const effect = computed(() => {
+    const counts = found.value?.counts ?? {};
+    return (
+      (counts.new ?? 0) + (counts.changed ?? 0) + (counts.moved ?? 0) + leavers.value.length > 0
+    );
+  });
+  const keeping = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST("/api/lists", {
+          body: {
+            ...body.value,
+            agreement: found.value?.agreement ?? "",
+            leavers: leavers.value,
+          },
+        }),
+      ),
+    async onSuccess() {
+      begin({});
+      found.value = null;
+      await queries.invalidateQueries();
+    },
+    onError: look,
+  });
+
+  return {
+    ...{ given, said, found, problem, busy, leavers, open, effect, keeping },
+    ...{ choose, paste, setColumn },
+  };
+}

@@ -1,0 +1,97 @@
+"""A school's people by the office's lists, as a head of PE brings them in."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from playwright.sync_api import Page, expect
+
+from tests.exchange.lists import sheet
+from tests.support.served import Served
+
+LIST = (
+    "Admission no\tForename\tSurname\tDOB\tGender\tForm\tHouse\tMedical conditions\n"
+    "101\tAda\tQuill\t03/04/2018\tF\t4 Heron\tElm\t\n"
+    "102\tBjörn\tde Vance\t05/06/2018\tM\tOwls\tAlder\tAsthma: blue inhaler\n"
+    "103\tZoë\tRuiz\t03/01/1988\tF\tOwls\tElm\t\n"
+    "104\tAaron\tPasco\t\tM\t4 Heron\t\t\n"
+)
+KEPT = """
+    SELECT p.given_name, p.born::text, c.name, y.name, p.medical_note FROM people_pupil p
+    JOIN people_schoolclass c ON c.id = p.school_class_id
+    JOIN people_yeargroup y ON y.id = c.year_group_id WHERE p.number IN ('101', '102', '104')
+    ORDER BY p.number
+"""
+
+
+def row(page: Page, name: str) -> Any:
+    return page.locator("tbody tr", has_text=name)
+
+
+def test_a_list_is_pasted_put_right_agreed_to_and_kept(visit: Any, lauf: Served) -> None:
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.sign_in("head")
+    page.get_by_role("link", name="Classes", exact=True).click()
+    page.get_by_role("link", name="Children from a list").click()
+    page.get_by_label("Paste the cells").fill(LIST)
+    expect(page.get_by_test_id("summary")).to_contain_text("2 cannot")
+    keep = page.get_by_role("button", name="Keep it")
+    expect(keep).to_be_disabled()
+    expect(page.get_by_text("Say first")).to_contain_text("the day or the month")
+    # A birth date that cannot be is said; a child who is nearly one we have is asked about.
+    expect(row(page, "Zoë Ruiz")).to_contain_text("that makes 38 years")
+    expect(row(page, "Aaron Pasco")).to_contain_text("There is Aaron Pascoe")
+    page.get_by_label("In its dates first comes").select_option("the month")
+    page.get_by_label("Owls is new").select_option("Year 3")
+    page.get_by_label("Who is Aaron Pasco?").select_option("it is Aaron Pascoe")
+    expect(row(page, "Aaron Pasco")).to_contain_text("family name: Pascoe → Pasco")
+    expect(row(page, "Ada Quill")).to_contain_text("new")
+    expect(keep).to_be_enabled()
+    assert one.axe() == []
+    # A column put right is read so at once, and back again.
+    page.get_by_label("What Medical conditions holds").select_option("leave out")
+    expect(page.get_by_text("Asthma: blue inhaler", exact=True)).to_be_visible()
+    page.get_by_label("What Medical conditions holds").select_option("medical note")
+    page.get_by_label("Nico Selwyn").check()
+    keep.press("Enter")
+    expect(page.get_by_role("status").filter(has_text="Kept:")).to_contain_text(
+        "2 new children, 1 changed, 1 left"
+    )
+    assert lauf.sql(KEPT) == [
+        ("Ada", "2018-03-04", "4 Heron", "Year 4", ""),
+        ("Björn", "2018-05-06", "Owls", "Year 3", "Asthma: blue inhaler"),
+        ("Aaron", "2018-03-15", "4 Heron", "Year 4", "Asthma: blue inhaler in the red bag"),
+    ]
+    # The same list again changes nothing: there is nothing to keep.
+    page.get_by_label("Paste the cells").fill(LIST)
+    page.get_by_label("In its dates first comes").select_option("the month")
+    expect(page.get_by_test_id("summary")).to_have_text("1 cannot · 3 same")
+    expect(keep).to_be_disabled()
+
+
+def test_a_spreadsheet_is_chosen_as_a_file_on_a_phone(visit: Any, lauf: Served) -> None:
+    one = visit(viewport={"width": 360, "height": 740})
+    page: Page = one.page
+    one.sign_in("head")
+    page.goto(f"{one.url}/classes/list")
+    for name, data, says in (
+        ("old.xls", b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1", "of the old kind"),
+        ("empty.csv", b"\n", "The list is empty"),
+    ):
+        page.get_by_label("or choose a file").set_input_files(
+            {"name": name, "mimeType": "application/octet-stream", "buffer": data}
+        )
+        expect(page.get_by_role("alert")).to_contain_text(says)
+    book = sheet([["Name", "Class"], ["Ivo Larch", "4 Heron"], ["Una Moss", "4 Heron"]])
+    page.get_by_label("or choose a file").set_input_files(
+        {"name": "heron.xlsx", "mimeType": "application/octet-stream", "buffer": book}
+    )
+    expect(page.get_by_test_id("summary")).to_have_text("2 new")
+    wide = "document.documentElement.scrollWidth - document.documentElement.clientWidth"
+    assert page.evaluate(wide) == 0
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_role("status").filter(has_text="Kept:")).to_be_visible()
+    assert lauf.sql("SELECT count(*) FROM people_pupil WHERE family_name IN ('Larch', 'Moss')") == [
+        (2,)
+    ]
