@@ -56,7 +56,7 @@ def test_any_changes_leave_a_plan_that_adds_up_and_can_be_called(world: World) -
             return what
         return None
 
-    @settings(MANY, max_examples=15)
+    @settings(MANY, max_examples=10)
     @given(st.lists(CHANGES, min_size=1, max_size=8))
     def change_by_change(changes: list[tuple[str, int, int]]) -> None:
         page = world.teacher.ask("GET", f"{path}/plan").json()

@@ -84,7 +84,7 @@ def series(draw: st.DrawFn) -> tuple[Judge, list[Row]]:
     ]
 
 
-@settings(deadline=None, max_examples=400)
+@settings(deadline=None, max_examples=250)
 @given(series())
 def test_what_is_said_of_a_score_is_english_and_true(drawn: tuple[Judge, list[Row]]) -> None:
     judge, rows = drawn
@@ -105,7 +105,7 @@ def test_what_is_said_of_a_score_is_english_and_true(drawn: tuple[Judge, list[Ro
         assert chance is None or not _ODD.search(chance), chance
 
 
-@settings(deadline=None, max_examples=300)
+@settings(deadline=None, max_examples=200)
 @given(series())
 def test_better_one_way_is_lower_the_other(drawn: tuple[Judge, list[Row]]) -> None:
     """Two scores are told apart alike whichever came first, up to the level the noise is taken at;
@@ -123,7 +123,7 @@ def test_better_one_way_is_lower_the_other(drawn: tuple[Judge, list[Row]]) -> No
     assert again.verdict in (Verdict.STEADY, Verdict.AT_THE_TOP), again
 
 
-@settings(deadline=None, max_examples=300)
+@settings(deadline=None, max_examples=200)
 @given(series(), st.integers(1, 50))
 def test_a_better_score_never_stands_on_a_lower_rung(
     drawn: tuple[Judge, list[Row]], steps: int
