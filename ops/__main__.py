@@ -77,9 +77,8 @@ def check(pytest_words: list[str]) -> int:
             variables = build.environment(**_test_variables(cluster))
             cores = os.cpu_count() or 1
             failed = [] if pytest_words else _together(_lint_steps(), variables, cores)
-            # All of them are shared out, one process more than cores, since browsers wait a lot; a
-            # few asked for by name run plainly.
-            share = [] if pytest_words else ["-n", str(cores + 1), "--maxschedchunk", "1"]
+            # All of them are shared out over the cores; a few asked for by name run plainly.
+            share = [] if pytest_words else ["-n", str(cores), "--dist", "worksteal"]
             say("pytest")
             command = [str(build.PYTHON), "-m", "pytest", *share, *pytest_words]
             if subprocess.call(command, cwd=ROOT, env=variables):

@@ -159,6 +159,27 @@ def routes(world: World, own: str) -> Routes:
             (401, 404, 404, 404, 403, 403),
         ),
         ("GET", "/api/log"): ("/api/log", None, (401, 403, 200, 403, 403, 200)),
+        ("GET", "/api/search"): ("/api/search?q=child", None, ANY_STAFF),
+        ("POST", "/api/classes/{class_id}/pupils"): (
+            f"/api/classes/{world.school_class.id}/pupils",
+            {"given": "New", "family": "Child"},
+            (401, 403, 404, 403, 403, 201),
+        ),
+        ("PUT", "/api/pupils/{pupil_id}/details"): (
+            f"/api/pupils/{world.pupils[2].id}/details",
+            {"given": "Other", "family": "Name"},
+            HEAD_ONLY,
+        ),
+        ("POST", "/api/pupils/{pupil_id}/move"): (
+            f"/api/pupils/{world.pupils[2].id}/move",
+            {"class_id": world.school_class.id},
+            HEAD_ONLY,
+        ),
+        ("POST", "/api/pupils/{pupil_id}/leave"): (
+            f"/api/pupils/{world.pupils[11].id}/leave",
+            None,
+            HEAD_ONLY,
+        ),
         ("POST", "/api/lists/preview"): (
             "/api/lists/preview",
             {"text": "Name,Class\nAda Abara,4 New"},
@@ -176,11 +197,30 @@ def routes(world: World, own: str) -> Routes:
             {"imperial": False},
             (401, 403, 200, 403, 403, 200),
         ),
-        ("PUT", "/api/staff/{staff_id}/growth"): (
-            f"/api/staff/{staff.id}/growth",
-            {"may_see_growth": False},
+        ("PUT", "/api/staff/{staff_id}"): (
+            f"/api/staff/{staff.id}",
+            {"name": "Head", "role": "head", "is_active": True},
             HEAD_ONLY,
         ),
+        # A user name is taken once, in all schools.
+        ("POST", "/api/staff"): (
+            "/api/staff",
+            {"name": "New", "username": "new", "role": "teacher"},
+            (401, 403, 201, 403, 403, 422),
+        ),
+        ("POST", "/api/staff/{staff_id}/link"): (f"/api/staff/{staff.id}/link", None, HEAD_ONLY),
+        ("POST", "/api/welcome"): ("/api/welcome", {"token": "x"}, (422,) * 6),
+        ("PUT", "/api/welcome"): (
+            "/api/welcome",
+            {"token": "x", "password": "y"},
+            (422,) * 4 + (429,) * 2,
+        ),
+        ("PUT", "/api/session/password"): (
+            "/api/session/password",
+            {"old": "wrong", "new": PASSWORD},
+            (401, 422, 422, 422, 422, 422),
+        ),
+        ("DELETE", "/api/session/others"): ("/api/session/others", None, ANY_STAFF),
         ("GET", "/api/health"): ("/api/health", None, PUBLIC),
         ("GET", "/api/session"): ("/api/session", None, PUBLIC),
         ("POST", "/api/session"): ("/api/session", wrong, (401, 401, 401, 401, 429, 429)),

@@ -38,7 +38,7 @@ def done(world: World) -> dict[str, Any]:
     head, teacher = world.head, world.teacher
     plan = {"blocks": [{"kind": "water", "seconds": 60}, {"kind": "test", "test_id": test}]}
     return {
-        "Permission": head.ask("PUT", f"/api/staff/{staff.id}/growth", {"may_see_growth": True}),
+        "Permission": world.permit(staff, may_see_growth=True),
         "Units": head.ask("PUT", "/api/school/units", {"imperial": True}),
         "Protocol": head.ask(
             "POST",
@@ -69,7 +69,8 @@ def test_what_changes_a_judgement_is_on_record_with_its_person(world: World) -> 
 
 def test_what_was_refused_or_done_twice_is_not_there_as_done(world: World) -> None:
     world.teacher.ask("PUT", "/api/school/units", {"imperial": True})
-    world.head.ask("PUT", f"/api/staff/{uuid.uuid4()}/growth", {"may_see_growth": True})
+    nobody = {"name": "N", "role": "head", "is_active": True}
+    world.head.ask("PUT", f"/api/staff/{uuid.uuid4()}", nobody)
     assert log(world) == []
     for _ in range(2):
         world.teacher.ask("POST", f"/api/lessons/{world.activity.lesson_id}/close")
@@ -99,12 +100,11 @@ def test_who_grants_oneself_a_permission_is_on_record_as_such(world: World) -> N
     head = world.head.staff
     assert head is not None
     for granted in (True, True, False):
-        path = f"/api/staff/{head.id}/growth"
-        assert world.head.ask("PUT", path, {"may_see_growth": granted}).status_code == 200
+        assert world.permit(head, may_see_growth=granted).status_code == 200
     words = [line["words"] for line in log(world) if line["what"] == "Permission"]
     assert words == [
         "Head may no longer see height and weight (by their own hand)",
         "Head may see height and weight (by their own hand)",
     ]
-    world.head.ask("PUT", f"/api/staff/{world.teacher.staff.id}/growth", {"may_see_growth": True})  # type: ignore[union-attr]
+    world.permit(world.teacher.staff, may_see_growth=True)
     assert log(world)[0]["words"] == "Teacher may see height and weight"

@@ -16,7 +16,7 @@ def test_reads_use_a_constant_number_of_queries(world: World) -> None:
         f"/api/lessons/{world.activity.lesson_id}": 6,
         f"/api/lessons/{world.activity.lesson_id}/results": 9,
         f"/api/pupils/{world.pupils[0].id}": 8,
-        f"/api/classes/{world.school_class.id}": 2,
+        f"/api/classes/{world.school_class.id}": 3,
         "/api/classes": 3,
         "/api/today": 12,
         "/api/lessons/suggested?at=2026-03-10T09:00:00Z": 2,

@@ -17,18 +17,14 @@ def test_the_head_says_who_may_see_growth(world: World) -> None:
     assert not any(row["may_see_growth"] for row in people.values()), "off for everybody at first"
     path = f"/api/pupils/{world.pupils[0].id}/growth"
     assert world.teacher.ask("GET", path).status_code == 403
-    granted = world.head.ask(
-        "PUT", f"/api/staff/{people['Teacher']['id']}/growth", {"may_see_growth": True}
-    ).json()
+    granted = world.permit(world.teacher.staff, may_see_growth=True).json()
     assert {r["name"] for r in granted["staff"] if r["may_see_growth"]} == {"Teacher"}
     assert world.teacher.ask("GET", path).json()["tests"] == []
     # A permission is no way to children of other classes.
-    world.head.ask(
-        "PUT", f"/api/staff/{people['Colleague']['id']}/growth", {"may_see_growth": True}
-    )
+    world.permit(world.colleague.staff, may_see_growth=True)
     assert world.colleague.ask("GET", path).status_code == 404
     assert world.teacher.ask("GET", "/api/session").json()["person"]["may_see_growth"] is True
-    world.head.ask("PUT", f"/api/staff/{people['Teacher']['id']}/growth", {"may_see_growth": False})
+    world.permit(world.teacher.staff, may_see_growth=False)
     assert world.teacher.ask("GET", path).status_code == 403
 
 

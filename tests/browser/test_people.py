@@ -95,3 +95,42 @@ def test_a_spreadsheet_is_chosen_as_a_file_on_a_phone(visit: Any, lauf: Served) 
     assert lauf.sql("SELECT count(*) FROM people_pupil WHERE family_name IN ('Larch', 'Moss')") == [
         (2,)
     ]
+
+
+def test_a_child_is_added_changed_found_and_gone(visit: Any, lauf: Served) -> None:
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.sign_in("head")
+    page.goto(f"{one.url}/classes")
+    page.locator("ul.classes a", has_text="4 Heron").click()
+    page.get_by_role("button", name="Add a child").click()
+    page.get_by_label("First name").fill("Ivo")
+    page.get_by_label("Last name").fill("Larch")
+    page.get_by_label("Born").fill("2005-05-31")
+    page.keyboard.press("Enter")
+    # A slip of the year is asked about, and nothing typed is lost.
+    expect(page.get_by_role("alert")).to_contain_text("Is that right?")
+    expect(page.get_by_label("First name")).to_have_value("Ivo")
+    page.get_by_label("Born").fill("")
+    page.get_by_role("button", name="Add", exact=True).click()
+    row = page.locator("tbody tr", has_text="Ivo Larch")
+    expect(row).to_be_visible()
+    page.get_by_role("button", name="Change Ivo Larch").press("Enter")
+    page.get_by_label("Medical note").fill("Glasses off for forward rolls")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(row).to_contain_text("Glasses off for forward rolls")
+    assert one.axe() == []
+    page.get_by_role("button", name="Change Ivo Larch").press("Enter")
+    page.get_by_role("button", name="Has left").click()
+    page.get_by_role("dialog").get_by_role("button", name="Has left").click()
+    expect(row).to_have_count(0)
+    asked = (
+        "SELECT left_on IS NOT NULL, school_class_id FROM people_pupil WHERE family_name = 'Larch'"
+    )
+    assert lauf.sql(asked) == [(True, None)]
+    # Still found by who leads the school, by any part of the name; and the arrow keys choose.
+    page.goto(f"{one.url}/classes")
+    page.get_by_label("Find a child or a class").fill("lar iv")
+    expect(page.get_by_role("option")).to_have_text("Ivo Larch has left")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Ivo Larch")

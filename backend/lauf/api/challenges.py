@@ -11,7 +11,7 @@ from django.utils import timezone
 from ninja import Field, Router, Schema, Status
 
 from lauf.api.asker import asker
-from lauf.api.shared import Day, Reason
+from lauf.api.shared import ClassChoice, Day, Reason
 from lauf.challenges import actions, queries
 from lauf.rules.points import PointRule
 
@@ -179,10 +179,6 @@ class PupilPoint(Schema):
 class PupilPoints(Schema):
     points: int
     lines: list[PupilPoint]
-
-
-class ClassChoice(Schema):
-    class_id: UUID
 
 
 class Opened(Schema):

@@ -65,6 +65,10 @@ class KitRow(Schema):
     number: int
 
 
+class ClassChoice(Schema):
+    class_id: UUID
+
+
 class Reason(Schema):
     """Why something is done, in the words of who does it."""
 

@@ -66,6 +66,10 @@ class Staff(AbstractBaseUser):
     is_active = models.BooleanField(default=True)
     # Height, weight and what follows from them are nobody else's business.
     may_see_growth = models.BooleanField(default=False)
+    # Tests, ladders, norms and batteries, which the whole school shares.
+    may_edit_tests = models.BooleanField(default=True)
+    # Counted up to end every session but one's own.
+    sessions_from = models.PositiveIntegerField(default=0)
 
     USERNAME_FIELD = "username"
     REQUIRED_FIELDS: ClassVar = ["name"]
@@ -84,6 +88,28 @@ class Staff(AbstractBaseUser):
     @property
     def is_head(self) -> bool:
         return self.role == self.Role.HEAD
+
+    def get_session_auth_hash(self) -> str:
+        """What a session is bound to: the password, and which sessions are still wanted."""
+        plain = super().get_session_auth_hash()
+        return plain if not self.sessions_from else f"{plain}.{self.sessions_from}"
+
+
+class Invitation(models.Model):
+    """A link by which a person sets their own password, once: to begin, or after losing one. The
+    link itself is kept nowhere, only what proves it."""
+
+    staff = models.OneToOneField(
+        Staff, on_delete=models.CASCADE, primary_key=True, related_name="invitation"
+    )
+    # SHA-256 of the link's token.
+    proof = models.CharField(max_length=64, unique=True)
+    expires_at = models.DateTimeField()
+    by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return f"link for {self.staff}"
 
 
 class YearGroup(models.Model):
@@ -211,6 +237,7 @@ class Change(models.Model):
 
     class What(models.TextChoices):
         PERMISSION = "permission", "Permission"
+        STAFF = "staff", "Staff"
         UNITS = "units", "Units"
         CLASS = "class", "Class"
         PUPIL = "pupil", "Child"

@@ -11,8 +11,8 @@ from uuid import UUID
 from django.db.models import Count, Q, QuerySet
 
 from lauf.errors import NotFound
-from lauf.people.models import Change, Pupil, School, SchoolClass, Staff
-from lauf.people.permissions import May, demand
+from lauf.people.models import Change, Invitation, Pupil, School, SchoolClass, Staff
+from lauf.people.permissions import May, demand, may
 
 
 def classes_of(staff: Staff) -> QuerySet[SchoolClass]:
@@ -44,6 +44,33 @@ def pupil_of(staff: Staff, pupil_id: UUID) -> Pupil:
     return found
 
 
+#: How many of a kind a search shows.
+_FOUND: Final = 12
+
+
+def search(staff: Staff, words: str) -> dict[str, list[dict[str, Any]]]:
+    """Children and classes in scope whose name has all of the words; those who have left among them
+    for the head. Two queries."""
+    pupils, classes = pupils_of(staff), classes_of(staff)
+    for word in words.split()[:6]:
+        pupils = pupils.filter(
+            Q(given_name__icontains=word) | Q(family_name__icontains=word) | Q(number=word)
+        )
+        classes = classes.filter(Q(name__icontains=word) | Q(year_group__name__icontains=word))
+    if not words.strip():
+        pupils, classes = pupils.none(), classes.none()
+    return {
+        "pupils": [
+            {"id": one.id, "name": one.name, "where": str(one.school_class or "has left")}
+            for one in pupils.select_related("school_class").distinct()[:_FOUND]
+        ],
+        "classes": [
+            {"id": one.id, "name": one.name, "where": one.year_group.name}
+            for one in classes.select_related("year_group").distinct()[:_FOUND]
+        ],
+    }
+
+
 def setup_needed() -> bool:
     """True until the first school exists. One query."""
     return not School.objects.exists()
@@ -68,18 +95,25 @@ def class_list(staff: Staff) -> list[dict[str, Any]]:
 
 
 def class_page(staff: Staff, class_id: UUID) -> dict[str, Any]:
-    """One class with its children. Two queries. Raises NotFound."""
+    """One class with its children. Three queries. Raises NotFound."""
     found = class_of(staff, class_id)
     return {
         "id": found.id,
         "name": found.name,
         "year_group": found.year_group.name,
+        "may_change": may(staff, May.MANAGE_SCHOOL),
+        "houses": [dict(row) for row in found.school.houses.values("id", "name")],
         "pupils": [
             {
                 "id": pupil.id,
                 "name": pupil.name,
+                "given": pupil.given_name,
+                "family": pupil.family_name,
+                "house_id": pupil.house_id,
                 "house": pupil.house.name if pupil.house else "",
                 "born": pupil.born,
+                "sex": pupil.sex,
+                "number": pupil.number,
                 "medical_note": pupil.medical_note,
             }
             for pupil in found.pupils.select_related("house")
@@ -93,14 +127,32 @@ def year_groups_of(staff: Staff) -> list[dict[str, Any]]:
 
 
 def school_settings(staff: Staff) -> dict[str, Any]:
-    """The school's units and who may see growth. One query. Raises Denied."""
+    """The school's units, and who signs in with what they may. Three queries. Raises Denied."""
     demand(staff, May.MANAGE_SCHOOL)
-    people = staff.school.staff.filter(is_active=True).order_by("name")
+    people = staff.school.staff.select_related("invitation").prefetch_related("classes")
     return {
         "name": staff.school.name,
         "imperial": staff.school.imperial,
-        "staff": list(people.values("id", "name", "role", "may_see_growth")),
+        "staff": [
+            {
+                "id": one.id,
+                "name": one.name,
+                "username": one.username,
+                "role": one.role,
+                "may_see_growth": one.may_see_growth,
+                "may_edit_tests": one.may_edit_tests,
+                "is_active": one.is_active,
+                "has_password": one.has_usable_password(),
+                "link_until": link.expires_at if (link := _link_of(one)) else None,
+                "class_ids": [group.id for group in one.classes.all()],
+            }
+            for one in people.order_by("-is_active", "name")
+        ],
     }
+
+
+def _link_of(staff: Staff) -> Invitation | None:
+    return getattr(staff, "invitation", None)
 
 
 #: How many lines of the log are shown.

@@ -55,7 +55,7 @@ def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> dict[str, Any]:
     return {
         "id": pupil.id,
         "name": pupil.name,
-        "class_id": pupil.school_class_id,
+        "class_id": pupil.last_class.id,
         "class_name": pupil.last_class.name,
         "year_group": pupil.last_class.year_group.name,
         "house": pupil.house.name if pupil.house else "",

@@ -25,7 +25,7 @@ from limits.storage import MemoryStorage
 from limits.strategies import MovingWindowRateLimiter
 from ninja.errors import HttpError
 
-from lauf.errors import Refused
+from lauf.errors import NotFound, Refused
 from lauf.people.models import Staff
 
 MINUTES: Final = 15
@@ -123,8 +123,8 @@ def _of_sign_in(request: HttpRequest, username: str) -> _Counts:
     ]
 
 
-def _of_code(request: HttpRequest) -> _Counts:
-    return [(CODES_BY_ADDRESS, "code", _address(request)), (CODES_IN_ALL, "codes", "")]
+def _of_code(request: HttpRequest, what: str) -> _Counts:
+    return [(CODES_BY_ADDRESS, what, _address(request)), (CODES_IN_ALL, f"{what} in all", "")]
 
 
 def _may_guess(counts: _Counts, message: str) -> None:
@@ -138,7 +138,7 @@ def _guessed_wrong(counts: _Counts) -> None:
 
 
 LOCKED_OUT: Final = "Too many wrong passwords. Wait a quarter of an hour and try again."
-WRONG_CODES: Final = "Too many wrong set-up codes. Wait a quarter of an hour and try again."
+WRONG_CODES: Final = "Too many wrong {}s. Wait a quarter of an hour and try again."
 
 
 @contextmanager
@@ -149,9 +149,9 @@ def sign_in_door(request: HttpRequest, username: str) -> Iterator[None]:
 
 
 @contextmanager
-def code_door(request: HttpRequest) -> Iterator[None]:
-    """The same for a set-up code."""
-    with _door(_of_code(request), WRONG_CODES):
+def code_door(request: HttpRequest, what: str) -> Iterator[None]:
+    """The same for a set-up code or a link."""
+    with _door(_of_code(request, what), WRONG_CODES.format(what)):
         yield
 
 
@@ -160,7 +160,7 @@ def _door(counts: _Counts, message: str) -> Iterator[None]:
     _may_guess(counts, message)
     try:
         yield
-    except (HttpError, Refused):
+    except (HttpError, NotFound, Refused):
         _guessed_wrong(counts)
         raise
 

@@ -18,11 +18,19 @@ from ninja.decorators import decorate_view
 from ninja.errors import HttpError
 from ninja.utils import check_csrf
 
+from lauf.api.asker import asker
 from lauf.catalogue.actions import install_ready
 from lauf.demo.school import DEMO_SIGN_INS
 from lauf.errors import Refused
-from lauf.people.actions import hashed_password, set_up_school
-from lauf.people.models import Staff
+from lauf.people.actions import (
+    change_password,
+    end_sessions,
+    hashed_password,
+    invited,
+    set_up_school,
+    welcome,
+)
+from lauf.people.models import School, Staff
 from lauf.people.queries import setup_needed
 from lauf.web.doors import LOCKED_OUT, code_door, hashing, make_known, sign_in_door
 
@@ -135,17 +143,89 @@ def sign_out(request: HttpRequest) -> dict[str, Any]:
     return _session(request)
 
 
+class Link(Schema):
+    token: str = Field(max_length=100)
+
+
+class WelcomeEntry(Link):
+    password: Password
+
+
+class Welcome(Schema):
+    """Whom a link lets in."""
+
+    name: str
+    username: str
+    school: str
+
+
+@router.post("/welcome", auth=None, response=Welcome)
+def look_at_link(request: HttpRequest, link: Link) -> dict[str, Any]:
+    """Whose link it is; nothing is taken up yet."""
+    _same_site(request)
+    with code_door(request, "link"):
+        person = invited(link.token)
+    return {"name": person.name, "username": person.username, "school": person.school.name}
+
+
+@router.put("/welcome", auth=None, response=Session)
+def take_up_link(
+    request: HttpRequest, response: HttpResponse, entry: WelcomeEntry
+) -> dict[str, Any]:
+    """Set one's own password by a link, once, and be signed in."""
+    _same_site(request)
+    with code_door(request, "link"):
+        person = invited(entry.token)
+    with hashing():
+        password = hashed_password(entry.password, person)
+    person = welcome(entry.token, password)
+    _begin(request, response, person)
+    return _session(request)
+
+
+class PasswordChange(Schema):
+    old: Password
+    new: Password
+
+
+@router.put("/session/password", response=Session)
+def set_own_password(
+    request: HttpRequest, response: HttpResponse, change: PasswordChange
+) -> dict[str, Any]:
+    """One's own password; every other session of one's own ends."""
+    staff = asker(request)
+    with sign_in_door(request, staff.username):
+        with hashing():
+            good = staff.check_password(change.old)
+        if not good:
+            raise HttpError(422, "That is not your password of now.")
+    with hashing():
+        password = hashed_password(change.new, staff)
+    _begin(request, response, change_password(staff, password))
+    return _session(request)
+
+
+@router.delete("/session/others", response=Session)
+def end_other_sessions(request: HttpRequest, response: HttpResponse) -> dict[str, Any]:
+    """Sign out everywhere but here."""
+    _begin(request, response, end_sessions(asker(request)))
+    return _session(request)
+
+
 @router.post("/setup", auth=None, response=Session)
 def set_up(request: HttpRequest, response: HttpResponse, given: SetUp) -> dict[str, Any]:
     """Create the first school and its head of PE, who is then signed in."""
     _same_site(request)
     code = settings.SETUP_CODE
-    with code_door(request):
+    with code_door(request, "set-up code"):
         if not code or not hmac.compare_digest(given.setup_code.strip().encode(), code.encode()):
             raise Refused("The set-up code is the one printed in the terminal by ./lauf start.")
     fields = given.dict(exclude={"setup_code", "password"})
     with hashing():
-        password = hashed_password(given.password, **fields)
+        person = Staff(
+            school=School(name=given.school_name), name=given.name, username=given.username
+        )
+        password = hashed_password(given.password, person)
     with transaction.atomic():
         staff = set_up_school(**fields, password=password)
         install_ready(staff.school)

@@ -40,6 +40,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/welcome": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Take Up Link
+         * @description Set one's own password by a link, once, and be signed in.
+         */
+        put: operations["lauf_web_session_take_up_link"];
+        /**
+         * Look At Link
+         * @description Whose link it is; nothing is taken up yet.
+         */
+        post: operations["lauf_web_session_look_at_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Own Password
+         * @description One's own password; every other session of one's own ends.
+         */
+        put: operations["lauf_web_session_set_own_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/others": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Other Sessions
+         * @description Sign out everywhere but here.
+         */
+        delete: operations["lauf_web_session_end_other_sessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setup": {
         parameters: {
             query?: never;
@@ -87,6 +151,97 @@ export interface paths {
         };
         /** Get Class */
         get: operations["lauf_api_people_get_class"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/pupils": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add Pupil */
+        post: operations["lauf_api_people_add_pupil"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/details": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Pupil */
+        put: operations["lauf_api_people_change_pupil"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move Pupil
+         * @description Into another class, or back after having left.
+         */
+        post: operations["lauf_api_people_move_pupil"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave */
+        post: operations["lauf_api_people_leave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Search
+         * @description Children and classes by any part of their names.
+         */
+        get: operations["lauf_api_people_search"];
         put?: never;
         post?: never;
         delete?: never;
@@ -146,7 +301,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/staff/{staff_id}/growth": {
+    "/api/staff": {
         parameters: {
             query?: never;
             header?: never;
@@ -154,8 +309,48 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Grant Growth */
-        put: operations["lauf_api_people_grant_growth"];
+        put?: never;
+        /**
+         * Invite
+         * @description Let somebody into the school: the answer is the link to hand over.
+         */
+        post: operations["lauf_api_people_invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/staff/{staff_id}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Anew
+         * @description A new link, for the first or for a lost password; the one before is worth nothing.
+         */
+        post: operations["lauf_api_people_link_anew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/staff/{staff_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Staff */
+        put: operations["lauf_api_people_change_staff"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1606,6 +1801,37 @@ export interface components {
             /** Password */
             password: string;
         };
+        /**
+         * Welcome
+         * @description Whom a link lets in.
+         */
+        Welcome: {
+            /** Name */
+            name: string;
+            /** Username */
+            username: string;
+            /** School */
+            school: string;
+        };
+        /** Link */
+        Link: {
+            /** Token */
+            token: string;
+        };
+        /** WelcomeEntry */
+        WelcomeEntry: {
+            /** Token */
+            token: string;
+            /** Password */
+            password: string;
+        };
+        /** PasswordChange */
+        PasswordChange: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
+        };
         /** SetUp */
         SetUp: {
             /** Setup Code */
@@ -1688,8 +1914,22 @@ export interface components {
             name: string;
             /** Year Group */
             year_group: string;
+            /** May Change */
+            may_change: boolean;
+            /** Houses */
+            houses: components["schemas"]["Named"][];
             /** Pupils */
             pupils: components["schemas"]["PupilRow"][];
+        };
+        /** Named */
+        Named: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
         };
         /** PupilRow */
         PupilRow: {
@@ -1702,10 +1942,89 @@ export interface components {
             name: string;
             /** House */
             house: string;
+            /** Given */
+            given: string;
+            /** Family */
+            family: string;
+            /** House Id */
+            house_id: string | null;
             /** Born */
             born: string | null;
+            /** Sex */
+            sex: string;
+            /** Number */
+            number: string;
             /** Medical Note */
             medical_note: string;
+        };
+        /**
+         * PupilEntry
+         * @description What is known about a child. `sure` keeps a birth date or a double that was asked about.
+         */
+        PupilEntry: {
+            /** Given */
+            given: string;
+            /**
+             * Family
+             * @default
+             */
+            family: string;
+            /** Born */
+            born?: string | null;
+            /**
+             * Sex
+             * @default
+             */
+            sex: components["schemas"]["Sex"] | "";
+            /** House Id */
+            house_id?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
+        };
+        /**
+         * Sex
+         * @enum {string}
+         */
+        Sex: "female" | "male";
+        /** ClassChoice */
+        ClassChoice: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+        };
+        /** Hit */
+        Hit: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Where */
+            where: string;
+        };
+        /** Hits */
+        Hits: {
+            /** Pupils */
+            pupils: components["schemas"]["Hit"][];
+            /** Classes */
+            classes: components["schemas"]["Hit"][];
         };
         /** ClassOrder */
         ClassOrder: {
@@ -1730,20 +2049,90 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Username */
+            username: string;
             /** Role */
             role: string;
             /** May See Growth */
             may_see_growth: boolean;
+            /** May Edit Tests */
+            may_edit_tests: boolean;
+            /** Is Active */
+            is_active: boolean;
+            /** Has Password */
+            has_password: boolean;
+            /** Link Until */
+            link_until: string | null;
+            /** Class Ids */
+            class_ids: string[];
         };
         /** Units */
         Units: {
             /** Imperial */
             imperial: boolean;
         };
-        /** GrowthPermission */
-        GrowthPermission: {
-            /** May See Growth */
+        /**
+         * StaffLink
+         * @description A link that lets somebody set their own password, once; it is shown this one time. `qr` is a
+         *     picture of it (data URI).
+         */
+        StaffLink: {
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+            /** Qr */
+            qr: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
+        /** NewStaff */
+        NewStaff: {
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+            /** Class Ids */
+            class_ids?: string[];
+            /**
+             * May Edit Tests
+             * @default true
+             */
+            may_edit_tests: boolean;
+            /**
+             * May See Growth
+             * @default false
+             */
             may_see_growth: boolean;
+            /** Username */
+            username: string;
+        };
+        /**
+         * Role
+         * @enum {string}
+         */
+        Role: "head" | "teacher";
+        /** StaffChange */
+        StaffChange: {
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+            /** Class Ids */
+            class_ids?: string[];
+            /**
+             * May Edit Tests
+             * @default true
+             */
+            may_edit_tests: boolean;
+            /**
+             * May See Growth
+             * @default false
+             */
+            may_see_growth: boolean;
+            /** Is Active */
+            is_active: boolean;
         };
         /**
          * ChangeRow
@@ -2204,11 +2593,6 @@ export interface components {
              */
             beyond: boolean;
         };
-        /**
-         * Sex
-         * @enum {string}
-         */
-        Sex: "female" | "male";
         /** Copies */
         Copies: {
             /** Year Group Ids */
@@ -2304,16 +2688,6 @@ export interface components {
             tests: components["schemas"]["Named"][];
             /** Hidden */
             hidden: number;
-        };
-        /** Named */
-        Named: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
         };
         /** NewBattery */
         NewBattery: {
@@ -4980,14 +5354,6 @@ export interface components {
              */
             activity_id: string;
         };
-        /** ClassChoice */
-        ClassChoice: {
-            /**
-             * Class Id
-             * Format: uuid
-             */
-            class_id: string;
-        };
         /**
          * Reason
          * @description Why something is done, in the words of who does it.
@@ -5298,6 +5664,98 @@ export interface operations {
             };
         };
     };
+    lauf_web_session_take_up_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WelcomeEntry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    lauf_web_session_look_at_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Link"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Welcome"];
+                };
+            };
+        };
+    };
+    lauf_web_session_set_own_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    lauf_web_session_end_other_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
     lauf_web_session_set_up: {
         parameters: {
             query?: never;
@@ -5388,6 +5846,128 @@ export interface operations {
             };
         };
     };
+    lauf_api_people_add_pupil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PupilEntry"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_people_change_pupil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PupilEntry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_people_move_pupil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_people_leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_people_search: {
+        parameters: {
+            query: {
+                q: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hits"];
+                };
+            };
+        };
+    };
     lauf_api_people_set_order: {
         parameters: {
             query?: never;
@@ -5458,7 +6038,53 @@ export interface operations {
             };
         };
     };
-    lauf_api_people_grant_growth: {
+    lauf_api_people_invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewStaff"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StaffLink"];
+                };
+            };
+        };
+    };
+    lauf_api_people_link_anew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                staff_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StaffLink"];
+                };
+            };
+        };
+    };
+    lauf_api_people_change_staff: {
         parameters: {
             query?: never;
             header?: never;
@@ -5469,7 +6095,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["GrowthPermission"];
+                "application/json": components["schemas"]["StaffChange"];
             };
         };
         responses: {

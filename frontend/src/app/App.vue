@@ -96,7 +96,7 @@ async function signOut() {
       <span v-if="sync.entries.value" class="unsent" role="status">
         ◁ {{ sync.entries.value }} not sent yet
       </span>
-      <span class="who">{{ session.person.name }}</span>
+      <RouterLink class="who" to="/account">{{ session.person.name }}</RouterLink>
       <v-btn
         :icon="mdiThemeLightDark"
         variant="text"

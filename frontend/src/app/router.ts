@@ -90,6 +90,8 @@ export const router = createRouter({
       component: () => import("../challenges/Challenge.vue"),
     },
     { path: "/laps", name: "laps", component: () => import("../catalogue/Laps.vue") },
+    { path: "/welcome", name: "welcome", component: () => import("../people/Welcome.vue") },
+    { path: "/account", name: "account", component: () => import("../people/Account.vue") },
     { path: "/school", name: "school", component: () => import("../people/School.vue") },
     {
       path: "/lessons/new",
@@ -148,6 +150,8 @@ const TITLES: Record<string, string> = {
   challenge: "Challenge",
   laps: "Laps",
   school: "School",
+  welcome: "Welcome",
+  account: "Your account",
   "new-lesson": "New lesson",
   projector: "Wall",
   plan: "Plan",
@@ -170,6 +174,8 @@ router.beforeEach(async (to) => {
   await session.ensure();
   if (session.person || session.unreachable) await useSync().ready();
   if (session.setupNeeded) return to.name === "set-up" ? true : { name: "set-up" };
+  // A link is its own way in, whoever is signed in on this device.
+  if (to.name === "welcome") return true;
   if (!session.person && !session.unreachable) {
     return to.name === "sign-in" ? true : { name: "sign-in", query: { to: to.fullPath } };
   }

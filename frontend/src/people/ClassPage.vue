@@ -4,6 +4,7 @@ import { ref } from "vue";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, shortDay } from "../parts/words";
+import PupilForm from "./PupilForm.vue";
 import { useClass, useClassLessons } from "./useClass";
 
 const props = defineProps<{ classId: string }>();
@@ -11,6 +12,8 @@ const lessons = useClassLessons(props.classId);
 const page = useClass(props.classId);
 const queries = useQueryClient();
 const ordering = ref(false);
+/** The child that is changed, or "new". */
+const edited = ref<string | null>(null);
 const problem = ref("");
 async function keepOrder(pupils: string[]) {
   problem.value = "";
@@ -76,6 +79,9 @@ function onKey(event: KeyboardEvent, index: number) {
           <span class="space" />
           <template v-if="!ordering">
             <v-btn variant="outlined" @click="ordering = true">Order they sit in</v-btn>
+            <v-btn v-if="page.data.value.may_change" color="primary" @click="edited = 'new'">
+              Add a child
+            </v-btn>
           </template>
           <template v-else>
             <span class="quiet">
@@ -86,6 +92,12 @@ function onKey(event: KeyboardEvent, index: number) {
           </template>
         </div>
         <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+        <PupilForm
+          v-if="edited === 'new'"
+          :page="page.data.value"
+          :pupil="null"
+          @done="edited = null"
+        />
         <div class="board">
           <table class="plain">
             <thead>
@@ -94,39 +106,55 @@ function onKey(event: KeyboardEvent, index: number) {
                 <th scope="col">House</th>
                 <th scope="col">Born</th>
                 <th scope="col">Medical note</th>
+                <th v-if="page.data.value.may_change" scope="col">
+                  <span class="sr-only">What to do</span>
+                </th>
               </tr>
             </thead>
             <tbody>
-              <tr
-                v-for="(pupil, index) in page.data.value.pupils"
-                :key="pupil.id"
-                @keydown="onKey($event, index)"
-              >
-                <td>
-                  <template v-if="ordering">
+              <template v-for="(pupil, index) in page.data.value.pupils" :key="pupil.id">
+                <tr v-if="edited === pupil.id">
+                  <td :colspan="5">
+                    <PupilForm :page="page.data.value" :pupil="pupil" @done="edited = null" />
+                  </td>
+                </tr>
+                <tr v-else @keydown="onKey($event, index)">
+                  <td>
+                    <template v-if="ordering">
+                      <v-btn
+                        variant="text"
+                        :aria-label="`Move ${pupil.name} up`"
+                        :disabled="index === 0"
+                        @click="move(index, index - 1)"
+                        >↑</v-btn
+                      >
+                      <v-btn
+                        variant="text"
+                        :aria-label="`Move ${pupil.name} down`"
+                        :disabled="index === page.data.value.pupils.length - 1"
+                        @click="move(index, index + 1)"
+                        >↓</v-btn
+                      >
+                    </template>
+                    <RouterLink :to="{ name: 'pupil', params: { pupilId: pupil.id } }">
+                      {{ pupil.name }}
+                    </RouterLink>
+                  </td>
+                  <td>{{ pupil.house }}</td>
+                  <td>{{ pupil.born ?? "not known" }}</td>
+                  <td>{{ pupil.medical_note }}</td>
+                  <td v-if="page.data.value.may_change">
                     <v-btn
+                      size="small"
                       variant="text"
-                      :aria-label="`Move ${pupil.name} up`"
-                      :disabled="index === 0"
-                      @click="move(index, index - 1)"
-                      >↑</v-btn
+                      :aria-label="`Change ${pupil.name}`"
+                      @click="edited = pupil.id"
                     >
-                    <v-btn
-                      variant="text"
-                      :aria-label="`Move ${pupil.name} down`"
-                      :disabled="index === page.data.value.pupils.length - 1"
-                      @click="move(index, index + 1)"
-                      >↓</v-btn
-                    >
-                  </template>
-                  <RouterLink :to="{ name: 'pupil', params: { pupilId: pupil.id } }">
-                    {{ pupil.name }}
-                  </RouterLink>
-                </td>
-                <td>{{ pupil.house }}</td>
-                <td>{{ pupil.born ?? "not known" }}</td>
-                <td>{{ pupil.medical_note }}</td>
-              </tr>
+                      Change
+                    </v-btn>
+                  </td>
+                </tr>
+              </template>
             </tbody>
           </table>
         </div>

@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
+import Search from "./Search.vue";
 
 const queries = useQueryClient();
 const list = useQuery({
@@ -35,9 +36,12 @@ async function add() {
   <main id="main" tabindex="-1" class="page">
     <div class="head">
       <h1>Classes</h1>
-      <div v-if="list.data.value?.may_add" class="line">
-        <v-btn variant="outlined" :to="{ name: 'people-list' }">Children from a list</v-btn>
-        <v-btn color="primary" @click="adding = !adding">Add a class</v-btn>
+      <div class="line">
+        <Search />
+        <template v-if="list.data.value?.may_add">
+          <v-btn variant="outlined" :to="{ name: 'people-list' }">Children from a list</v-btn>
+          <v-btn color="primary" @click="adding = !adding">Add a class</v-btn>
+        </template>
       </div>
     </div>
     <hr class="court-line" />

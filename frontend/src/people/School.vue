@@ -5,6 +5,7 @@ import { ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import ChangeLog from "./ChangeLog.vue";
+import StaffTable from "./StaffTable.vue";
 import { useSession } from "./session";
 
 const queries = useQueryClient();
@@ -28,16 +29,6 @@ async function set(step: Promise<Schemas["SchoolSettings"]>) {
 function setUnits(imperial: boolean) {
   return set(answer(client.PUT("/api/school/units", { body: { imperial } })));
 }
-function grant(person: Schemas["StaffRow"]) {
-  return set(
-    answer(
-      client.PUT("/api/staff/{staff_id}/growth", {
-        params: { path: { staff_id: person.id } },
-        body: { may_see_growth: !person.may_see_growth },
-      }),
-    ),
-  );
-}
 </script>
 
 <template>
@@ -45,7 +36,7 @@ function grant(person: Schemas["StaffRow"]) {
     <h1>School</h1>
     <hr class="court-line" />
     <LoadState :query="page">
-      <div v-if="page.data.value" class="two-columns">
+      <template v-if="page.data.value">
         <section class="board">
           <h2>Units shown</h2>
           <p class="quiet">
@@ -74,39 +65,10 @@ function grant(person: Schemas["StaffRow"]) {
             </v-btn>
           </div>
         </section>
-        <section class="board">
-          <h2>Height and weight</h2>
-          <p class="quiet">
-            Nobody else's business: only these people see and enter them, with the family's consent.
-          </p>
-          <ul class="people">
-            <li v-for="person in page.data.value.staff" :key="person.id">
-              <label class="line">
-                <input type="checkbox" :checked="person.may_see_growth" @change="grant(person)" />
-                {{ person.name }}
-                <span class="quiet">{{ person.role === "head" ? "head of PE" : "teacher" }}</span>
-              </label>
-            </li>
-          </ul>
-        </section>
-      </div>
+        <StaffTable :staff="page.data.value.staff" class="mt-4" />
+      </template>
       <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
       <ChangeLog />
     </LoadState>
   </main>
 </template>
-
-<style scoped>
-.people {
-  list-style: none;
-  padding: 0;
-  margin-top: 8px;
-}
-.people label {
-  min-height: 48px;
-}
-.people input {
-  width: 22px;
-  height: 22px;
-}
-</style>

@@ -46,7 +46,7 @@ def challenge_page(staff: Staff, challenge_id: UUID) -> dict[str, Any]:
         "classes": [
             {"id": class_id, "name": name}
             for class_id, name in {
-                one.pupil.school_class_id: one.pupil.last_class.name for one in found
+                one.pupil.last_class.id: one.pupil.last_class.name for one in found
             }.items()
         ],
         "waiting": sum(e["points"] for child in children for e in child["waiting"]),
@@ -83,7 +83,7 @@ def _child(one: Entrant, lines: list[Point]) -> dict[str, Any]:
     return {
         "pupil_id": one.pupil.id,
         "name": one.pupil.name,
-        "class_id": one.pupil.school_class_id,
+        "class_id": one.pupil.last_class.id,
         "class_name": one.pupil.last_class.name,
         "house": one.pupil.house.name if one.pupil.house else "",
         "first": one.first,

@@ -3,14 +3,93 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import Final
 from uuid import UUID
 
-from django.db import transaction
+from django.db import IntegrityError, transaction
+from django.utils import timezone
 
+from lauf.errors import NotFound, Refused
 from lauf.people.actions.log import log
-from lauf.people.models import Change, Pupil, Staff
+from lauf.people.models import Change, House, Pupil, SchoolClass, Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import class_of, pupil_of
+from lauf.rules.ages import age_on_cut_off
+
+#: Years a child may be older or younger than its year group before the birth date is a slip.
+ODD_AGE: Final = 3
+
+
+@transaction.atomic
+def add_pupil(
+    staff: Staff, class_id: UUID, *, given: str, family: str, born: date | None, sex: str,
+    house_id: UUID | None, note: str, number: str, sure: bool = False,
+) -> Pupil:  # fmt: skip
+    """Add a child to a class. Raises Denied, NotFound, or Refused: for a missing name, a birth date
+    that hardly can be (unless one is `sure`), or a child of that name and birth date that there is
+    already."""
+    demand(staff, May.MANAGE_SCHOOL)
+    group = class_of(staff, class_id)
+    pupil = Pupil(school_id=staff.school_id, school_class=group)
+    _fill(pupil, given, family, born, sex, house_id, note, number, group, sure=sure)
+    same = Pupil.objects.filter(
+        school_id=staff.school_id, given_name__iexact=pupil.given_name,
+        family_name__iexact=pupil.family_name, born=born,
+    ).first()  # fmt: skip
+    if same is not None and not sure:
+        where = f"in {same.school_class}" if same.school_class else f"left, from {same.left_from}"
+        raise Refused(f"There is {same.name} already ({where}). Add another one all the same?")
+    _save(pupil)
+    log(staff, Change.What.PUPIL, f"{pupil.name} added to {group}", pupil.id)
+    return pupil
+
+
+@transaction.atomic
+def change_pupil(
+    staff: Staff, pupil_id: UUID, *, given: str, family: str, born: date | None, sex: str,
+    house_id: UUID | None, note: str, number: str, sure: bool = False,
+) -> Pupil:  # fmt: skip
+    """Change what is known about a child; scores are judged by it from now on, earlier ones too.
+    Raises Denied, NotFound or Refused, as `add_pupil`."""
+    demand(staff, May.MANAGE_SCHOOL)
+    pupil = pupil_of(staff, pupil_id)
+    before = pupil.name
+    _fill(pupil, given, family, born, sex, house_id, note, number, pupil.last_class, sure=sure)
+    _save(pupil)
+    renamed = f" (was {before})" if before != pupil.name else ""
+    log(staff, Change.What.PUPIL, f"{pupil.name}{renamed} changed", pupil.id)
+    return pupil
+
+
+def _fill(
+    pupil: Pupil, given: str, family: str, born: date | None, sex: str, house_id: UUID | None,
+    note: str, number: str, group: SchoolClass, *, sure: bool,
+) -> None:  # fmt: skip
+    pupil.given_name, pupil.family_name = given.strip(), family.strip()
+    if not pupil.given_name:
+        raise Refused("Give the child's first name.")
+    if max(len(pupil.given_name), len(pupil.family_name)) > 60:
+        raise Refused("Names have up to 60 letters.")
+    if born is not None and not sure:
+        age = age_on_cut_off(born, timezone.localdate(), pupil.school.cut_off)
+        if abs(age - group.year_group.age) > ODD_AGE:
+            raise Refused(
+                f"Born {born}, this child was {age} when the school year began; "
+                f"{group.year_group.name} is about {group.year_group.age}. Is that right?"
+            )
+    houses = House.objects.filter(school_id=pupil.school_id)
+    if house_id is not None and not houses.filter(pk=house_id).exists():
+        raise NotFound("house")
+    pupil.born, pupil.sex, pupil.house_id = born, sex, house_id
+    pupil.medical_note, pupil.number = note.strip()[:240], number.strip()[:40]
+
+
+def _save(pupil: Pupil) -> None:
+    try:
+        with transaction.atomic():
+            pupil.save()
+    except IntegrityError as error:
+        raise Refused(f"The number {pupil.number} is another child's.") from error
 
 
 @transaction.atomic
@@ -34,9 +113,9 @@ def move(staff: Staff, pupil_id: UUID, class_id: UUID) -> Pupil:
     pupil, to = pupil_of(staff, pupil_id), class_of(staff, class_id)
     if pupil.school_class_id == to.id:
         return pupil
-    words = f"{pupil.name} has come back to {to}" if pupil.school_class is None else (
-        f"{pupil.name} has moved from {pupil.school_class} to {to}"
-    )  # fmt: skip
+    words = f"{pupil.name} has come back to {to}"
+    if pupil.school_class is not None:
+        words = f"{pupil.name} has moved from {pupil.school_class} to {to}"
     pupil.school_class, pupil.left_from, pupil.left_on, pupil.place = to, None, None, 0
     pupil.save(update_fields=["school_class", "left_from", "left_on", "place"])
     log(staff, Change.What.PUPIL, words, pupil.id)

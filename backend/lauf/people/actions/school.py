@@ -2,14 +2,9 @@
 
 from __future__ import annotations
 
-from uuid import UUID
-
-from django.contrib.auth.hashers import make_password
-from django.contrib.auth.password_validation import validate_password
-from django.core.exceptions import ValidationError
 from django.db import transaction
 
-from lauf.errors import NotFound, Refused
+from lauf.errors import Refused
 from lauf.people.actions.log import log
 from lauf.people.models import Change, House, School, Staff, YearGroup
 from lauf.people.permissions import May, demand
@@ -17,17 +12,6 @@ from lauf.people.queries import setup_needed
 
 #: Year groups of a new school: name and age in completed years when the school year begins.
 FIRST_YEAR_GROUPS = [("Reception", 4)] + [(f"Year {n}", n + 4) for n in range(1, 7)]
-
-
-def hashed_password(password: str, *, school_name: str, name: str, username: str) -> str:
-    """The password as it is kept. Raises Refused for one that is too weak. Takes all of a processor
-    for a while: not to be done inside a transaction."""
-    person = Staff(school=School(name=school_name), name=name, username=username)
-    try:
-        validate_password(password, person)
-    except ValidationError as error:
-        raise Refused(" ".join(error.messages)) from error
-    return make_password(password)
 
 
 @transaction.atomic
@@ -76,21 +60,3 @@ def set_units(staff: Staff, *, imperial: bool) -> School:
     shown = "inches, feet and pounds" if imperial else "centimetres, metres and kilograms"
     log(staff, Change.What.UNITS, f"Units changed to {shown}", staff.school_id)
     return staff.school
-
-
-@transaction.atomic
-def grant_growth(staff: Staff, staff_id: UUID, *, may_see_growth: bool) -> Staff:
-    """Let somebody see and enter height and weight, or no longer. Raises Denied or NotFound."""
-    demand(staff, May.MANAGE_SCHOOL)
-    person = Staff.objects.filter(pk=staff_id, school_id=staff.school_id).first()
-    if person is None:
-        raise NotFound("person")
-    if person.may_see_growth == may_see_growth:
-        return person
-    person.may_see_growth = may_see_growth
-    person.save(update_fields=["may_see_growth"])
-    may_now = "may" if may_see_growth else "may no longer"
-    whose = " (by their own hand)" if person == staff else ""
-    words = f"{person.name} {may_now} see height and weight{whose}"
-    log(staff, Change.What.PERMISSION, words, person.id)
-    return person

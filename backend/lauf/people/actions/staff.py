@@ -1,0 +1,212 @@
+"""Writes of who signs in: let in by a link, given permissions, shut out."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+from collections.abc import Sequence
+from datetime import timedelta
+from typing import Final
+from uuid import UUID
+
+from django.contrib.auth.hashers import make_password
+from django.contrib.auth.password_validation import validate_password
+from django.core.exceptions import ValidationError
+from django.db import IntegrityError, transaction
+from django.utils import timezone
+
+from lauf.errors import NotFound, Refused
+from lauf.people.actions.log import log
+from lauf.people.models import Change, Invitation, School, SchoolClass, Staff
+from lauf.people.permissions import May, demand
+
+#: How long a link lets somebody in.
+LINK_LASTS: Final = timedelta(days=3)
+NO_LINK: Final = "This link does not work, or no longer: ask your head of PE for a new one."
+
+
+def hashed_password(password: str, person: Staff) -> str:
+    """The password as it is kept. Raises Refused for one that is too weak. Takes all of a processor
+    for a while: not to be done inside a transaction."""
+    try:
+        validate_password(password, person)
+    except ValidationError as error:
+        raise Refused(" ".join(error.messages)) from error
+    return make_password(password)
+
+
+@transaction.atomic
+def invite(
+    head: Staff, *, name: str, username: str, role: str, class_ids: Sequence[UUID],
+    may_edit_tests: bool, may_see_growth: bool,
+) -> tuple[Staff, str]:  # fmt: skip
+    """Let somebody into the school: the person, who cannot sign in before the link was used, and
+    the link's token. Raises Denied, NotFound for a class, or Refused."""
+    demand(head, May.MANAGE_SCHOOL)
+    if not name.strip() or len(name.strip()) > 120:
+        raise Refused("Give the person's name, in up to 120 letters.")
+    if not username.strip() or len(username.strip()) > 60:
+        raise Refused("Give a user name to sign in with, in up to 60 letters.")
+    try:
+        with transaction.atomic():
+            person = Staff.objects.create(
+                school_id=head.school_id,
+                username=username.strip(),
+                name=name.strip(),
+                role=_role(role),
+                password=make_password(None),
+                may_edit_tests=may_edit_tests,
+                may_see_growth=may_see_growth,
+            )
+    except IntegrityError as error:
+        raise Refused("That user name is taken: choose another.") from error
+    person.classes.set(_classes(head, class_ids))
+    log(head, Change.What.STAFF, f"{person.name} invited as {_role(role).label}", person.id)
+    if may_see_growth:
+        log(head, Change.What.PERMISSION, f"{person.name} may see height and weight", person.id)
+    return person, _link(head, person)
+
+
+@transaction.atomic
+def link_anew(head: Staff, staff_id: UUID) -> tuple[Staff, str]:
+    """A new link for somebody who lost the first, or the password; an earlier link is worth nothing
+    any more. Raises Denied, NotFound, or Refused for somebody who is shut out."""
+    demand(head, May.MANAGE_SCHOOL)
+    person = _person(head, staff_id)
+    if not person.is_active:
+        raise Refused(f"{person.name} is shut out: let them in again first.")
+    log(head, Change.What.STAFF, f"A link to set a password made for {person.name}", person.id)
+    return person, _link(head, person)
+
+
+def _link(head: Staff, person: Staff) -> str:
+    token = secrets.token_urlsafe(24)
+    Invitation.objects.update_or_create(
+        staff=person,
+        defaults={
+            "proof": _proof(token), "by": head, "expires_at": timezone.now() + LINK_LASTS,
+        },
+    )  # fmt: skip
+    return token
+
+
+def _proof(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+def invited(token: str) -> Staff:
+    """Whom a link lets in. Raises Refused for one that was used, is too old, or never was. One
+    query."""
+    found = (
+        Invitation.objects.filter(proof=_proof(token), expires_at__gt=timezone.now())
+        .select_related("staff__school")
+        .first()
+    )
+    if found is None or not found.staff.is_active:
+        raise Refused(NO_LINK)
+    return found.staff
+
+
+@transaction.atomic
+def welcome(token: str, password: str) -> Staff:
+    """Take up a link with a password as `hashed_password` makes it: it works once. Sessions from
+    before end. Raises Refused."""
+    person = invited(token)
+    taken, _ = Invitation.objects.filter(staff=person, proof=_proof(token)).delete()
+    if not taken:
+        raise Refused(NO_LINK)
+    person.password = password
+    person.sessions_from += 1
+    person.save(update_fields=["password", "sessions_from"])
+    log(person, Change.What.STAFF, f"{person.name} has set a password by a link", person.id)
+    return person
+
+
+@transaction.atomic
+def change_staff(
+    head: Staff, staff_id: UUID, *, name: str, role: str, class_ids: Sequence[UUID],
+    may_edit_tests: bool, may_see_growth: bool, is_active: bool,
+) -> Staff:  # fmt: skip
+    """Change who somebody is and what they may; shutting somebody out ends their sessions. Raises
+    Denied, NotFound, or Refused where no head would be left."""
+    demand(head, May.MANAGE_SCHOOL)
+    # One at a time: two heads who shut each other out would leave none.
+    School.objects.select_for_update().get(pk=head.school_id)
+    person = _person(head, staff_id)
+    if not name.strip() or len(name.strip()) > 120:
+        raise Refused("Give the person's name, in up to 120 letters.")
+    stays_head = is_active and _role(role) is Staff.Role.HEAD
+    heads = Staff.objects.filter(school_id=head.school_id, role=Staff.Role.HEAD, is_active=True)
+    if person.is_head and not stays_head and not heads.exclude(pk=person.pk).exists():
+        raise Refused(f"{person.name} is the only head of PE: make somebody else one first.")
+    said = _differences(
+        person, role=_role(role), may_edit_tests=may_edit_tests, may_see_growth=may_see_growth,
+        is_active=is_active,
+    )  # fmt: skip
+    person.name, person.role, person.is_active = name.strip(), _role(role), is_active
+    person.may_edit_tests, person.may_see_growth = may_edit_tests, may_see_growth
+    if not is_active:
+        person.sessions_from += 1
+        Invitation.objects.filter(staff=person).delete()
+    person.save()
+    person.classes.set(_classes(head, class_ids))
+    whose = " (by their own hand)" if person == head else ""
+    for what, words in said:
+        log(head, what, f"{person.name} {words}{whose}", person.id)
+    return person
+
+
+def _differences(
+    person: Staff, *, role: Staff.Role, may_edit_tests: bool, may_see_growth: bool, is_active: bool
+) -> list[tuple[Change.What, str]]:
+    """What changes about somebody, as it is put on record."""
+    found = []
+    if person.role != role:
+        found.append((Change.What.STAFF, f"is now {role.label}"))
+    if person.is_active != is_active:
+        found.append((Change.What.STAFF, "let in again" if is_active else "shut out"))
+    for now, before, words in (
+        (may_see_growth, person.may_see_growth, "see height and weight"),
+        (may_edit_tests, person.may_edit_tests, "change tests and benchmarks"),
+    ):
+        if now != before:
+            may = "may" if now else "may no longer"
+            found.append((Change.What.PERMISSION, f"{may} {words}"))
+    return found
+
+
+@transaction.atomic
+def change_password(staff: Staff, password: str) -> Staff:
+    """One's own password, as `hashed_password` makes it; every other session ends."""
+    staff.password = password
+    staff.save(update_fields=["password"])
+    log(staff, Change.What.STAFF, f"{staff.name} has changed their password", staff.id)
+    return staff
+
+
+@transaction.atomic
+def end_sessions(staff: Staff) -> Staff:
+    """End every session of one's own; who asks is signed in anew by the caller."""
+    staff.sessions_from += 1
+    staff.save(update_fields=["sessions_from"])
+    log(staff, Change.What.STAFF, f"{staff.name} has signed out everywhere else", staff.id)
+    return staff
+
+
+def _person(head: Staff, staff_id: UUID) -> Staff:
+    found = Staff.objects.filter(pk=staff_id, school_id=head.school_id).first()
+    if found is None:
+        raise NotFound("person")
+    return found
+
+
+def _role(role: str) -> Staff.Role:
+    return Staff.Role(role)
+
+
+def _classes(head: Staff, class_ids: Sequence[UUID]) -> list[SchoolClass]:
+    wanted = set(class_ids)
+    found = list(SchoolClass.objects.filter(pk__in=wanted, school_id=head.school_id))
+    if len(found) < len(wanted):
+        raise NotFound("class")
+    return found

@@ -1,0 +1,155 @@
+<script setup lang="ts">
+/** A child added to a class, or changed: what is known, moved, gone. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
+import { reactive } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+import { ask } from "../parts/ask";
+
+const props = defineProps<{
+  page: Schemas["ClassPage"];
+  pupil: Schemas["PupilRow"] | null;
+}>();
+const emit = defineEmits<{ done: [] }>();
+const queries = useQueryClient();
+const old = props.pupil;
+const form = reactive({
+  given: old?.given ?? "",
+  family: old?.family ?? "",
+  born: old?.born ?? "",
+  sex: (old?.sex ?? "") as "" | "female" | "male",
+  house_id: old?.house_id ?? null,
+  note: old?.medical_note ?? "",
+  number: old?.number ?? "",
+});
+const classes = useQuery({
+  queryKey: ["classes"],
+  queryFn: () => answer(client.GET("/api/classes")),
+});
+
+async function finished() {
+  await queries.invalidateQueries();
+  emit("done");
+}
+const keeping = useMutation({
+  async mutationFn(sure: boolean) {
+    const body = { ...form, born: form.born || null, sure };
+    if (old) {
+      const params = { path: { pupil_id: old.id } };
+      return answer(client.PUT("/api/pupils/{pupil_id}/details", { params, body }));
+    }
+    const params = { path: { class_id: props.page.id } };
+    return answer(client.POST("/api/classes/{class_id}/pupils", { params, body }));
+  },
+  onSuccess: finished,
+});
+/** What the server asks about can be kept all the same; what it refuses cannot. */
+const isAsked = (error: Error | null) => error?.message.endsWith("?") ?? false;
+const moving = useMutation({
+  mutationFn: (class_id: string) =>
+    answer(
+      client.POST("/api/pupils/{pupil_id}/move", {
+        params: { path: { pupil_id: old?.id ?? "" } },
+        body: { class_id },
+      }),
+    ),
+  onSuccess: finished,
+});
+const leaving = useMutation({
+  async mutationFn() {
+    const sure = await ask({
+      title: `Has ${old?.name} left the school?`,
+      words: "The child is in no list any more; the scores stay, and it can come back.",
+      yes: "Has left",
+    });
+    if (!sure) return;
+    const params = { path: { pupil_id: old?.id ?? "" } };
+    await answer(client.POST("/api/pupils/{pupil_id}/leave", { params }));
+    await finished();
+  },
+});
+</script>
+
+<template>
+  <form class="board child" @submit.prevent="keeping.mutate(false)">
+    <label class="labelled">
+      First name <input v-model="form.given" class="field" maxlength="60" required />
+    </label>
+    <label class="labelled">
+      Last name <input v-model="form.family" class="field" maxlength="60" />
+    </label>
+    <label class="labelled"> Born <input v-model="form.born" class="field" type="date" /> </label>
+    <label class="labelled">
+      Girl or boy
+      <select v-model="form.sex" class="field">
+        <option value="">not said</option>
+        <option value="female">girl</option>
+        <option value="male">boy</option>
+      </select>
+    </label>
+    <label class="labelled">
+      House
+      <select v-model="form.house_id" class="field">
+        <option :value="null">none</option>
+        <option v-for="one in page.houses" :key="one.id" :value="one.id">{{ one.name }}</option>
+      </select>
+    </label>
+    <label class="labelled">
+      Own number <input v-model="form.number" class="field" maxlength="40" />
+    </label>
+    <label class="labelled wide">
+      Medical note, short and practical
+      <input v-model="form.note" class="field" maxlength="240" />
+    </label>
+    <p v-if="keeping.error.value" role="alert" class="problem wide">
+      {{ keeping.error.value.message }}
+      <v-btn
+        v-if="isAsked(keeping.error.value)"
+        size="small"
+        variant="outlined"
+        @click="keeping.mutate(true)"
+      >
+        Yes, keep it
+      </v-btn>
+    </p>
+    <div class="line wide">
+      <v-btn type="submit" color="primary" :loading="keeping.isPending.value">
+        {{ old ? "Keep" : "Add" }}
+      </v-btn>
+      <v-btn variant="text" @click="emit('done')">Not now</v-btn>
+      <template v-if="old">
+        <span class="space" />
+        <label class="line">
+          To another class
+          <select
+            class="field"
+            :value="page.id"
+            @change="moving.mutate(($event.target as HTMLSelectElement).value)"
+          >
+            <option v-for="one in classes.data.value?.classes" :key="one.id" :value="one.id">
+              {{ one.name }}
+            </option>
+          </select>
+        </label>
+        <v-btn variant="outlined" @click="leaving.mutate()">Has left</v-btn>
+      </template>
+    </div>
+    <p v-if="moving.error.value ?? leaving.error.value" role="alert" class="problem wide">
+      {{ (moving.error.value ?? leaving.error.value)?.message }}
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.child {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(180px, 1fr));
+  gap: 10px 16px;
+  margin: 8px 0;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+.space {
+  flex: 1;
+}
+</style>

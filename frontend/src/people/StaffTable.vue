@@ -1,0 +1,351 @@
+<script setup lang="ts">
+/** Who signs in and what they may, in one table; let in by a link, shut out, let in again. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
+import { reactive, ref } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+import { ask } from "../parts/ask";
+import { clockTime, shortDay } from "../parts/words";
+import { useSession } from "./session";
+
+type Person = Schemas["StaffRow"];
+defineProps<{ staff: Person[] }>();
+const queries = useQueryClient();
+const session = useSession();
+const classes = useQuery({
+  queryKey: ["classes"],
+  queryFn: () => answer(client.GET("/api/classes")),
+});
+const link = ref<Schemas["StaffLink"] | null>(null);
+const adding = ref(false);
+const open = ref<string | null>(null);
+const NOBODY = { name: "", username: "", role: "teacher" as "teacher" | "head", class_ids: [] };
+const form = reactive({
+  ...NOBODY,
+  class_ids: [] as string[],
+  may_edit_tests: true,
+  may_see_growth: false,
+});
+
+const changing = useMutation({
+  async mutationFn({ person, change }: { person: Person; change: Partial<Person> }) {
+    const { name, role, class_ids, may_edit_tests, may_see_growth, is_active } = {
+      ...person,
+      ...change,
+    };
+    const body = { name, role: role as "head", class_ids, may_edit_tests, may_see_growth };
+    const params = { path: { staff_id: person.id } };
+    const kept = await answer(
+      client.PUT("/api/staff/{staff_id}", { params, body: { ...body, is_active } }),
+    );
+    queries.setQueryData(["school"], kept);
+    await queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "school" });
+    session.take(await answer(client.GET("/api/session")));
+  },
+  // What was not kept is not shown as if it were.
+  onError: () => queries.invalidateQueries({ queryKey: ["school"] }),
+});
+const inviting = useMutation({
+  mutationFn: () => answer(client.POST("/api/staff", { body: { ...form } })),
+  async onSuccess(made) {
+    link.value = made;
+    adding.value = false;
+    Object.assign(form, NOBODY, { class_ids: [], may_edit_tests: true, may_see_growth: false });
+    await queries.invalidateQueries({ queryKey: ["school"] });
+  },
+});
+const linking = useMutation({
+  mutationFn: (person: Person) =>
+    answer(
+      client.POST("/api/staff/{staff_id}/link", { params: { path: { staff_id: person.id } } }),
+    ),
+  async onSuccess(made) {
+    link.value = made;
+    await queries.invalidateQueries({ queryKey: ["school"] });
+  },
+});
+
+function change(person: Person, what: Partial<Person>) {
+  changing.mutate({ person, change: what });
+}
+async function shutOut(person: Person) {
+  const sure = await ask({
+    title: `Shut ${person.name} out?`,
+    words: "They are signed out at once and cannot sign in. What they recorded stays.",
+    yes: "Shut out",
+  });
+  if (sure) change(person, { is_active: false });
+}
+function toggle(person: Person, group: string) {
+  const class_ids = person.class_ids.includes(group)
+    ? person.class_ids.filter((one) => one !== group)
+    : [...person.class_ids, group];
+  change(person, { class_ids });
+}
+function classNames(person: Person): string {
+  const found = classes.data.value?.classes.filter((one) => person.class_ids.includes(one.id));
+  return found?.map((one) => one.name).join(", ") || "no class";
+}
+function state(person: Person): string {
+  if (!person.is_active) return "shut out";
+  if (person.link_until && new Date(person.link_until) > new Date()) {
+    return `link until ${shortDay(person.link_until)}`;
+  }
+  return person.has_password ? "" : "link too old";
+}
+const address = () => (link.value ? window.location.origin + link.value.path : "");
+const isHere = ["127.0.0.1", "localhost", "[::1]"].includes(window.location.hostname);
+async function copy() {
+  await navigator.clipboard?.writeText(address());
+}
+function print() {
+  window.print();
+}
+</script>
+
+<template>
+  <section class="board staff">
+    <div class="line">
+      <h2>Staff</h2>
+      <span class="space" />
+      <v-btn color="primary" class="no-print" @click="adding = !adding">Let somebody in</v-btn>
+    </div>
+    <form v-if="adding" class="new" @submit.prevent="inviting.mutate()">
+      <label class="labelled">
+        Name <input v-model="form.name" class="field" required maxlength="120" />
+      </label>
+      <label class="labelled">
+        User name to sign in with
+        <input
+          v-model="form.username"
+          class="field"
+          required
+          maxlength="60"
+          autocapitalize="off"
+          autocomplete="off"
+        />
+      </label>
+      <label class="labelled">
+        Who
+        <select v-model="form.role" class="field">
+          <option value="teacher">teacher</option>
+          <option value="head">head of PE</option>
+        </select>
+      </label>
+      <fieldset class="labelled">
+        <legend>Classes</legend>
+        <label v-for="one in classes.data.value?.classes" :key="one.id" class="tick">
+          <input v-model="form.class_ids" type="checkbox" :value="one.id" /> {{ one.name }}
+        </label>
+      </fieldset>
+      <label class="tick">
+        <input v-model="form.may_edit_tests" type="checkbox" /> may change tests and benchmarks
+      </label>
+      <label class="tick">
+        <input v-model="form.may_see_growth" type="checkbox" /> may see height and weight
+      </label>
+      <p v-if="inviting.error.value" role="alert" class="problem">
+        {{ inviting.error.value.message }}
+      </p>
+      <div class="line">
+        <v-btn type="submit" color="primary" :loading="inviting.isPending.value">
+          Make the link
+        </v-btn>
+        <v-btn variant="text" @click="adding = false">Not now</v-btn>
+      </div>
+    </form>
+    <div v-if="link" class="link" role="status">
+      <img :src="link.qr" alt="" width="180" height="180" />
+      <div>
+        <h3 class="figure">For {{ link.name }}</h3>
+        <p>
+          Open this link, or point a camera at the square, to set your own password. It works once,
+          until {{ shortDay(link.until) }}, {{ clockTime(new Date(link.until)) }}.
+        </p>
+        <p class="address" data-testid="link">{{ address() }}</p>
+        <p v-if="isHere" class="quiet no-print">
+          You opened Lauf as only this machine can: for another device, open it by this machine's
+          address on the network first.
+        </p>
+        <p class="quiet no-print">It is shown this one time.</p>
+        <div class="line no-print">
+          <v-btn variant="outlined" @click="copy">Copy</v-btn>
+          <v-btn variant="outlined" @click="print">Print</v-btn>
+          <v-btn variant="text" @click="link = null">Done</v-btn>
+        </div>
+      </div>
+    </div>
+    <p v-if="changing.error.value ?? linking.error.value" role="alert" class="problem">
+      {{ (changing.error.value ?? linking.error.value)?.message }}
+    </p>
+    <div class="scroll no-print">
+      <table class="plain">
+        <thead>
+          <tr>
+            <th scope="col">Who</th>
+            <th scope="col">Classes</th>
+            <th scope="col">Tests and benchmarks</th>
+            <th scope="col">Height and weight</th>
+            <th scope="col"><span class="sr-only">What to do</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="person in staff" :key="person.id" :class="{ out: !person.is_active }">
+            <th scope="row">
+              {{ person.name }}
+              <span class="quiet">{{ person.username }}</span>
+              <span v-if="state(person)" class="tag">{{ state(person) }}</span>
+              <select
+                class="field role"
+                :aria-label="`What ${person.name} is`"
+                :value="person.role"
+                @change="
+                  change(person, { role: ($event.target as HTMLSelectElement).value as 'head' })
+                "
+              >
+                <option value="teacher">teacher</option>
+                <option value="head">head of PE</option>
+              </select>
+            </th>
+            <td>
+              <button
+                type="button"
+                class="tag"
+                :aria-expanded="open === person.id"
+                @click="open = open === person.id ? null : person.id"
+              >
+                <span class="sr-only">Classes of {{ person.name }}:</span>
+                {{ person.role === "head" ? "all" : classNames(person) }}
+              </button>
+              <div v-if="open === person.id" class="groups">
+                <label v-for="one in classes.data.value?.classes" :key="one.id" class="tick">
+                  <input
+                    type="checkbox"
+                    :checked="person.class_ids.includes(one.id)"
+                    @change="toggle(person, one.id)"
+                  />
+                  {{ one.name }}
+                </label>
+              </div>
+            </td>
+            <td>
+              <label class="tick">
+                <input
+                  type="checkbox"
+                  :checked="person.may_edit_tests || person.role === 'head'"
+                  :disabled="person.role === 'head'"
+                  :aria-label="`${person.name} may change tests and benchmarks`"
+                  @change="change(person, { may_edit_tests: !person.may_edit_tests })"
+                />
+                may change
+              </label>
+            </td>
+            <td>
+              <label class="tick">
+                <input
+                  type="checkbox"
+                  :checked="person.may_see_growth"
+                  :aria-label="`${person.name} may see height and weight`"
+                  @change="change(person, { may_see_growth: !person.may_see_growth })"
+                />
+                may see
+              </label>
+            </td>
+            <td class="acts">
+              <template v-if="person.is_active">
+                <v-btn size="small" variant="outlined" @click="linking.mutate(person)">
+                  {{ person.has_password ? "Lost password" : "New link" }}
+                </v-btn>
+                <v-btn
+                  v-if="person.id !== session.person?.id"
+                  size="small"
+                  variant="text"
+                  :aria-label="`Shut out ${person.name}`"
+                  @click="shutOut(person)"
+                >
+                  Shut out
+                </v-btn>
+              </template>
+              <v-btn
+                v-else
+                size="small"
+                variant="outlined"
+                @click="change(person, { is_active: true })"
+              >
+                Let in again
+              </v-btn>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.space {
+  flex: 1;
+}
+.new {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
+  gap: 10px 18px;
+  margin: 10px 0 16px;
+}
+.new fieldset {
+  border: 0;
+  padding: 0;
+  grid-column: 1 / -1;
+}
+.new > .problem,
+.new > .line {
+  grid-column: 1 / -1;
+}
+.tick {
+  display: inline-flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 40px;
+  margin-right: 14px;
+}
+.tick input {
+  width: 22px;
+  height: 22px;
+}
+.link {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 18px;
+  border: 2px solid var(--line);
+  border-radius: 4px;
+  padding: 14px;
+  margin: 10px 0;
+}
+.link img {
+  background: #fff;
+}
+.address {
+  font-weight: 700;
+  overflow-wrap: anywhere;
+}
+.scroll {
+  overflow-x: auto;
+}
+.scroll .tag {
+  margin-left: 8px;
+}
+.role {
+  display: block;
+  margin-top: 4px;
+}
+.out th,
+.out td {
+  color: var(--chalk);
+}
+th[scope="row"] {
+  font-weight: 700;
+  text-align: left;
+}
+.acts {
+  white-space: nowrap;
+}
+</style>

@@ -1,0 +1,73 @@
+<script setup lang="ts">
+/** A link was opened: whose it is, and a password of one's own. */
+import { ref } from "vue";
+import { useRouter } from "vue-router";
+import { answer, client, type Schemas } from "../api/client";
+import { useSession } from "./session";
+
+const session = useSession();
+const router = useRouter();
+const token = window.location.hash.slice(1);
+const who = ref<Schemas["Welcome"] | null>(null);
+const password = ref("");
+const problem = ref("");
+const busy = ref(true);
+
+answer(client.POST("/api/welcome", { body: { token } }))
+  .then((found) => (who.value = found))
+  .catch((error: Error) => (problem.value = error.message))
+  .finally(() => (busy.value = false));
+
+async function enter() {
+  if (busy.value) return;
+  busy.value = true;
+  problem.value = "";
+  try {
+    const body = { token, password: password.value };
+    session.take(await answer(client.PUT("/api/welcome", { body })));
+    await router.replace({ name: "today" });
+  } catch (error) {
+    problem.value = (error as Error).message;
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <main id="main" tabindex="-1" class="page narrow">
+    <h1>Welcome{{ who ? `, ${who.name}` : "" }}</h1>
+    <hr class="court-line" />
+    <p v-if="busy && !who" role="status" class="quiet">Looking at your link …</p>
+    <form v-if="who" class="board" @submit.prevent="enter">
+      <p>{{ who.school }} uses Lauf. Your user name to sign in with:</p>
+      <p class="figure name">{{ who.username }}</p>
+      <input
+        class="sr-only"
+        autocomplete="username"
+        aria-label="User name"
+        :value="who.username"
+        readonly
+        tabindex="-1"
+      />
+      <v-text-field
+        v-model="password"
+        label="A password of your own, 10 letters or more"
+        type="password"
+        autocomplete="new-password"
+        class="mt-4"
+      />
+      <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+      <v-btn type="submit" color="primary" size="large" block class="mt-4" :loading="busy">
+        Set it and come in
+      </v-btn>
+    </form>
+    <p v-else-if="problem" role="alert" class="problem">{{ problem }}</p>
+  </main>
+</template>
+
+<style scoped>
+.name {
+  font-size: 2rem;
+}
+</style>
