@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lauf.exchange.queries import harmless
+from lauf.exchange.queries.scores import harmless
 from tests.api.conftest import World
 
 

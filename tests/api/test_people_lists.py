@@ -174,7 +174,11 @@ def test_files_come_in_as_they_are(world: World) -> None:
         assert answer.status_code == 200, (office.words, answer.content)
         names = [row["name"].casefold() for row in answer.json()["rows"]]
         assert names == [f"{g} {f}".casefold() for g, f, *_ in CHILDREN]
-    for bad, says in (("%%%", "whole"), (base64.b64encode(b"PK\x03\x04x").decode(), "broken")):
+    for bad, says in (
+        ("%%%", "whole"),
+        ("\x80é", "whole"),
+        (base64.b64encode(b"PK\x03\x04x").decode(), "broken"),
+    ):
         answer = world.head.ask("POST", "/api/lists/preview", {"data": bad})
         assert answer.status_code == 422 and says in answer.json()["message"]
 

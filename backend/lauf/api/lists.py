@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import base64
-import binascii
 from datetime import date
 from typing import Any, Literal
 from uuid import UUID
@@ -107,7 +106,7 @@ class ListKept(Schema):
 def _wish(given: PeopleList) -> ListWish:
     try:
         data = base64.b64decode(given.data, validate=True)
-    except binascii.Error as error:
+    except ValueError as error:
         raise Refused("The file did not arrive whole: choose it again.") from error
     return ListWish(
         text=given.text, data=data, file_name=given.file_name, sheet=given.sheet,

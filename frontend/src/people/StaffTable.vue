@@ -27,7 +27,12 @@ const form = reactive({
 });
 
 const changing = useMutation({
-  async mutationFn({ person, change }: { person: Person; change: Partial<Person> }) {
+  // One after the other, each on what the one before has left.
+  scope: { id: "staff" },
+  async mutationFn({ id, change }: { id: string; change: Partial<Person> }) {
+    const page = queries.getQueryData<Schemas["SchoolSettings"]>(["school"]);
+    const person = page?.staff.find((one) => one.id === id);
+    if (!person) return;
     const { name, role, class_ids, may_edit_tests, may_see_growth, is_active } = {
       ...person,
       ...change,
@@ -65,7 +70,7 @@ const linking = useMutation({
 });
 
 function change(person: Person, what: Partial<Person>) {
-  changing.mutate({ person, change: what });
+  changing.mutate({ id: person.id, change: what });
 }
 async function shutOut(person: Person) {
   const sure = await ask({
