@@ -27,6 +27,7 @@ from typing import IO, Any, Final
 
 from ops import roles
 from ops.machine import ROOT, STATE, Lacking, postgres_programs
+from ops.network import free_port
 from ops.processes import postgres_on
 
 _SERVICE_USER: Final = "postgres"
@@ -285,7 +286,7 @@ class Cluster:
         log = self.home / "server.log"
         before = log.stat().st_size if log.exists() else 0
         for _ in range(5):
-            self.port = _free_port()
+            self.port = free_port()
             if self._start():
                 return
         said = log.read_bytes()[before:].decode(errors="replace") if log.exists() else ""
@@ -334,9 +335,3 @@ def _group() -> int:
         return pwd.getpwnam(_SERVICE_USER).pw_gid
     except KeyError as error:
         raise Lacking("The postgres user of Debian's package is missing.") from error
-
-
-def _free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])

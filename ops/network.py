@@ -16,6 +16,13 @@ LOOPBACK: Final = ("127.0.0.1", "localhost", "[::1]")
 _EVERYWHERE: Final = ("0.0.0.0", "::")
 
 
+def free_port() -> int:
+    """A port of this machine's own address that nobody has at this moment."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
 def is_loopback(host: str) -> bool:
     """Whether only this machine reaches a server that listens there."""
     try:

@@ -6,7 +6,6 @@ import json
 import os
 import shutil
 import signal
-import socket
 import subprocess
 import threading
 import urllib.error
@@ -14,6 +13,7 @@ import urllib.request
 from pathlib import Path
 from typing import Any
 
+from ops.network import free_port
 from ops.processes import postgres_on
 from tests.support.served import ROOT, wait_for
 
@@ -137,9 +137,3 @@ class Installed:
         home = self.home if (self.state / "postgres.json").exists() else self.state
         for place in (home, self.folder):
             shutil.rmtree(place, ignore_errors=True)
-
-
-def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])

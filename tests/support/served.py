@@ -4,7 +4,6 @@ it. The database is read and checked with plain SQL, past everything Lauf thinks
 from __future__ import annotations
 
 import os
-import socket
 import subprocess
 import sys
 import time
@@ -17,6 +16,9 @@ from typing import Any
 
 import psycopg
 from psycopg.conninfo import conninfo_to_dict, make_conninfo
+
+from ops.network import free_port
+from ops.serving import server_command
 
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = "/usr/bin/chromium-headless-shell"
@@ -88,14 +90,13 @@ class Served:
     def __init__(self, database: str, *, demo: bool = True) -> None:
         self.database = database
         self.demo = demo
-        self.port = _free_port()
+        self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         self._process: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
         environment = _environment(self.database, LAUF_DEMO="1" if self.demo else "0")
-        command = [sys.executable, "-m", "uvicorn", "lauf.web.asgi:application", "--port",
-                   str(self.port), "--log-level", "warning"]  # fmt: skip
+        command = server_command("127.0.0.1", self.port)
         self._process = subprocess.Popen(command, env=environment, cwd=ROOT)
         self._wait_until_healthy()
 
@@ -158,12 +159,6 @@ def served(template: str, *, demo: bool = True) -> Iterator[Served]:
     finally:
         lauf.stop()
         drop(lauf.database)
-
-
-def _free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
 
 
 def wait_for(ask: Any, good: Any, *, seconds: float = 15) -> Any:

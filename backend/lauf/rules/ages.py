@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
+from typing import Final
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,3 +47,14 @@ def _birthday(born: date, year: int) -> date:
         return born.replace(year=year)
     except ValueError:  # 29 February in a common year
         return date(year, 3, 1)
+
+
+#: Years a child may be older or younger than its year group before the birth date is a slip
+#: (common practice: children are put back or forward by a year or two at the most).
+ODD_AGE: Final = 3
+
+
+def is_odd_age(age: int, usual: int) -> bool:
+    """Whether a child of an age, in completed years when the school year began, hardly can be in a
+    year group of the usual one."""
+    return abs(age - usual) > ODD_AGE

@@ -43,7 +43,7 @@ def keep_list(
         for one in held.effects
         if one.changes and one.match.known
     ]
-    Pupil.objects.bulk_update(changed, _FIELDS) if changed else None
+    Pupil.objects.bulk_update(changed, _FIELDS)
     proposed = {one.id: one for one in held.leavers}
     gone = list(dict.fromkeys(leavers))
     if not set(gone) <= proposed.keys():

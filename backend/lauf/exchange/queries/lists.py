@@ -8,7 +8,7 @@ from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
-from typing import Any, Final
+from typing import Any
 from uuid import UUID
 
 from lauf.errors import NotFound, Refused
@@ -21,10 +21,7 @@ from lauf.exchange.lists.reading import Person, ReadList, read_list
 from lauf.people.actions import LARGEST_CLASS
 from lauf.people.models import Pupil, Staff
 from lauf.people.permissions import May, demand
-from lauf.rules.ages import age_on_cut_off
-
-#: Years a child may be older or younger than its year group before the birth date is asked about.
-_ODD_AGE: Final = 3
+from lauf.rules.ages import age_on_cut_off, is_odd_age
 
 
 @dataclass(frozen=True, slots=True)
@@ -204,7 +201,7 @@ class _Places:
         if year is None:
             return ""
         age = age_on_cut_off(person.born, today, self._cut_off)
-        if abs(age - self._ages[year]) <= _ODD_AGE:
+        if not is_odd_age(age, self._ages[year]):
             return ""
         return f"Born {person.born}, {age} when the school year began: look at the year of birth."
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from datetime import date
-from typing import Final
 from uuid import UUID
 
 from django.db import transaction
@@ -16,7 +15,7 @@ from lauf.people.actions.log import log
 from lauf.people.models import Change, Pupil, SchoolClass, Staff, YearGroup
 from lauf.people.permissions import May, demand
 from lauf.people.queries import class_of
-from lauf.rules.ages import age_on_cut_off
+from lauf.rules.ages import age_on_cut_off, is_odd_age
 from lauf.rules.kinds import plural
 
 LARGEST_CLASS = 60
@@ -57,10 +56,6 @@ def add_class(staff: Staff, *, name: str, year_group_id: UUID, children: str) ->
     return made
 
 
-#: Years a child may be older or younger than its year group before the birth date is a slip.
-_ODD_AGE: Final = 3
-
-
 def _read_child(number: int, line: str, year: YearGroup) -> tuple[str, str, date | None]:
     found = _CHILD.fullmatch(line.strip())
     if found is None:
@@ -74,7 +69,7 @@ def _read_child(number: int, line: str, year: YearGroup) -> tuple[str, str, date
         raise Refused(f"Line {number}: write the birth date as 2018-05-31.") from error
     if born is not None:
         age = age_on_cut_off(born, timezone.localdate(), year.school.cut_off)
-        if abs(age - year.age) > _ODD_AGE:
+        if is_odd_age(age, year.age):
             raise Refused(
                 f"Line {number}: born {born}, this child was {age} when the school year began; "
                 f"{year.name} is about {year.age}. Look at the year of birth."

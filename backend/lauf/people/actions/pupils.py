@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Final
 from uuid import UUID
 
 from django.db import IntegrityError, transaction
@@ -14,10 +13,7 @@ from lauf.people.actions.log import log
 from lauf.people.models import Change, House, Pupil, SchoolClass, Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import class_of, pupil_of
-from lauf.rules.ages import age_on_cut_off
-
-#: Years a child may be older or younger than its year group before the birth date is a slip.
-ODD_AGE: Final = 3
+from lauf.rules.ages import age_on_cut_off, is_odd_age
 
 
 @transaction.atomic
@@ -72,7 +68,7 @@ def _fill(
         raise Refused("Names have up to 60 letters.")
     if born is not None and not sure:
         age = age_on_cut_off(born, timezone.localdate(), pupil.school.cut_off)
-        if abs(age - group.year_group.age) > ODD_AGE:
+        if is_odd_age(age, group.year_group.age):
             raise Refused(
                 f"Born {born}, this child was {age} when the school year began; "
                 f"{group.year_group.name} is about {group.year_group.age}. Is that right?"
