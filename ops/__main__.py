@@ -10,6 +10,7 @@ import sys
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
+from ops import backup as backups
 from ops import build
 from ops.cluster import Cluster
 from ops.machine import ROOT, Lacking, ensure_packages, only_one, say, secret_file
@@ -34,6 +35,12 @@ def main() -> int:
     test.add_argument("pytest", nargs="*", help="only pytest, with these arguments")
     commands.add_parser("bench", help="print speed as ratios within one run")
     commands.add_parser("shots", help="refresh docs/screenshots from the demo data")
+    backup = commands.add_parser("backup", help="write everything into a file, while serving too")
+    restore = commands.add_parser("restore", help="put a backup in the place of what is there")
+    for command in (backup, restore):
+        command.add_argument("file", type=Path, metavar="FILE")
+        command.add_argument("--demo", action="store_true", help="of the demo school")
+    restore.add_argument("--yes", action="store_true", help="do not ask")
     asked, rest = parser.parse_known_args()
     if rest and asked.command != "test":
         parser.error(f"unknown: {' '.join(rest)}")
@@ -44,6 +51,11 @@ def main() -> int:
                 return serve(Wish(asked.port, asked.host, demo, asked.demo_passwords))
             case "test":
                 return check([*asked.pytest, *rest])
+            case "backup":
+                return backups.command_backup(asked.file, demo=asked.demo)
+            case "restore":
+                build.ensure_python(checks=False)
+                return backups.command_restore(asked.file, demo=asked.demo, sure=asked.yes)
             case "bench":
                 return on_test_cluster("tests.bench.bench")
             case _:

@@ -21,7 +21,8 @@ import socket
 import subprocess
 import tempfile
 import time
-from contextlib import ExitStack
+from collections.abc import Iterator
+from contextlib import ExitStack, contextmanager
 from pathlib import Path
 from typing import IO, Any, Final
 
@@ -73,6 +74,32 @@ class Cluster:
     def __exit__(self, *_: object) -> None:
         self._open.close()
 
+    @classmethod
+    @contextmanager
+    def at_work(cls, name: str, *, may_begin: bool = False) -> Iterator[Cluster]:
+        """The cluster as a `./lauf start` runs it at this moment; where none does, started for this
+        once. Raises Lacking where there is none, unless it may begin."""
+        cluster = cls(name)
+        if cluster._meet():
+            yield cluster
+            return
+        if not may_begin and not cluster._kept:
+            raise Lacking("There is no school in this Lauf yet.")
+        with cluster:
+            yield cluster
+
+    def _meet(self) -> bool:
+        """Find the server that somebody else has started on this data."""
+        self._kept = self._find() or {}
+        if not self._kept or not self._kept["made"]:
+            return False
+        file = self.data / "postmaster.pid"
+        if not file.exists() or not postgres_on(self.data):
+            return False
+        self.port = int(file.read_text().splitlines()[3])
+        self._programs = self._fitting_programs()
+        return self.runs
+
     @property
     def home(self) -> Path:
         """The folder of the data and the server's log."""
@@ -110,6 +137,11 @@ class Cluster:
     def ensure_database(self, database: str) -> None:
         """A database that belongs to the application's role, without that role being more."""
         roles.provide_database(self, database)
+
+    @property
+    def programs(self) -> Path:
+        """The folder of the programs that fit the data."""
+        return self._programs
 
     @property
     def application_password(self) -> str:

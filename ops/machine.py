@@ -10,7 +10,9 @@ import subprocess
 import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
+from ctypes.util import find_library
 from pathlib import Path
+from typing import Final
 
 ROOT = Path(__file__).resolve().parents[1]
 STATE = ROOT / ".lauf"
@@ -54,16 +56,35 @@ def _can_make_venv() -> bool:
     return subprocess.run(probe, capture_output=True).returncode == 0
 
 
-def ensure_packages(*, browser: bool) -> None:
-    """Install what is missing of Debian's packages. Raises Lacking with the command to run."""
-    check_python()
+#: What lays out pages (WeasyPrint) by the library's name, and Debian's package of it.
+_LIBRARIES: Final = {
+    "pango-1.0": "libpango-1.0-0",
+    "pangoft2-1.0": "libpangoft2-1.0-0",
+    "harfbuzz-subset": "libharfbuzz-subset0",
+}
+#: Signs that the house's own fonts do not have: arrows, and letters of other scripts.
+_SIGNS: Final = Path("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf")
+
+
+def missing_packages(*, browser: bool) -> list[str]:
+    """The Debian packages that Lauf needs here and does not find."""
     missing = []
     if postgres_programs() is None:
         missing.append("postgresql")
     if not _can_make_venv():
         missing.append("python3-venv")
+    missing += [package for name, package in _LIBRARIES.items() if not find_library(name)]
+    if not _SIGNS.exists():
+        missing.append("fonts-dejavu-core")
     if browser and chromium() is None:
         missing.append("chromium-headless-shell")
+    return missing
+
+
+def ensure_packages(*, browser: bool) -> None:
+    """Install what is missing of Debian's packages. Raises Lacking with the command to run."""
+    check_python()
+    missing = missing_packages(browser=browser)
     if not missing:
         return
     command = ["apt-get", "install", "-y", "--no-install-recommends", *missing]

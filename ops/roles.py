@@ -29,14 +29,18 @@ ALTER SCHEMA public OWNER TO lauf_app;
 
 
 def provide_role(cluster: Cluster, *, may_make_databases: bool) -> None:
-    """The role, with the password that is written down; making databases is for checks."""
+    """The role, with the password that is written down; making databases is for checks, and so is
+    ending what is at work in one that goes away, PostgreSQL's own tidying up included."""
     may = "CREATEDB" if may_make_databases else "NOCREATEDB"
+    ends = "GRANT" if may_make_databases else "REVOKE"
+    of = "TO" if may_make_databases else "FROM"
     cluster.ask(
         "postgres",
         f"""
         SELECT 'CREATE ROLE {APPLICATION}'
             WHERE NOT EXISTS (SELECT FROM pg_roles WHERE rolname = '{APPLICATION}') \\gexec
         ALTER ROLE {APPLICATION} LOGIN NOSUPERUSER {may} NOCREATEROLE PASSWORD :'password';
+        {ends} pg_signal_backend {of} {APPLICATION};
         """,
         password=cluster.application_password,
     )

@@ -12,9 +12,11 @@ from contextlib import nullcontext
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Final
 
-from ops import build, network
+from ops import backup, build, network
 from ops.cluster import DISK_FULL, Cluster
+from ops.databases import DEMO, REAL, Database
 from ops.machine import ROOT, Lacking, ensure_packages, only_one, say, secret_file
+from ops.nights import Nights
 from ops.processes import end_with_parent
 
 if TYPE_CHECKING:
@@ -70,7 +72,7 @@ def serve(wish: Wish) -> int:
         cluster = nullcontext() if outside else Cluster("postgres")
         with cluster as own:
             # The demo has a database of its own: its passwords never meet a real school.
-            name = "lauf_demo" if wish.demo else "lauf"
+            name = DEMO if wish.demo else REAL
             if own is not None:
                 own.ensure_database(name)
             served = Serving(wish, own, name, outside or "")
@@ -85,6 +87,7 @@ class Serving:
         self._wish, self._cluster, self._name, self._outside = wish, cluster, name, outside
         self._process: subprocess.Popen[bytes] | None = None
         self._ended: list[float] = []
+        self._nights: Nights | None = None
 
     def prepare(self) -> str:
         """Bring the database to this version, and the demo to today. What it said. Raises
@@ -105,9 +108,11 @@ class Serving:
             self._say_where()
             for line in words.splitlines():
                 say(line)
+            self._nights = Nights(Database(self._name, self._url, self._cluster))
             while True:
                 time.sleep(_LOOKS)
                 self._look()
+                self._nights.look()
         except KeyboardInterrupt:
             say("stopping")
             return 0
@@ -117,16 +122,21 @@ class Serving:
     def environment(self) -> dict[str, str]:
         """The variables that the server, and what comes before it, run under."""
         wish = self._wish
-        url = self._outside or (self._cluster.url(self._name) if self._cluster else "")
         shown = wish.demo and (wish.at_home or wish.demo_passwords)
         return build.environment(
-            LAUF_DATABASE_URL=url,
+            LAUF_DATABASE_URL=self._url,
             LAUF_SECRET_KEY_FILE=str(secret_file("secret-key")),
             LAUF_SETUP_CODE=secret_file("setup-code").read_text()[:8],
             LAUF_HOSTS=os.environ.get("LAUF_HOSTS", ",".join(network.names_for(wish.host))),
             LAUF_DEMO="1" if wish.demo else "0",
+            LAUF_BACKUPS=str(backup.FOLDER / f"{self._name}-*.zip"),
+            LAUF_BACKUPS_KEPT=str(backup.KEPT),
             LAUF_SHOW_DEMO="1" if shown else "0",
         )
+
+    @property
+    def _url(self) -> str:
+        return self._outside or (self._cluster.url(self._name) if self._cluster else "")
 
     def _start(self) -> None:
         command = server_command(self._wish.host, self._wish.port)

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Iterator
+from typing import Any
 
+import pytest
 from hypothesis import settings
 
 # The machine that runs the checks may be busy; a slow example is not a wrong one.
@@ -12,3 +15,22 @@ settings.load_profile("lauf")
 
 # Playwright's loop lives in the test's thread; the tests still use Django's database plainly.
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+
+
+@pytest.fixture(scope="session")
+def django_db_setup(
+    django_db_blocker: Any, tmp_path_factory: pytest.TempPathFactory, worker_id: str
+) -> Iterator[None]:
+    """The database of a process: a copy of one that was migrated once for all of them."""
+    from django.db import connection
+
+    from tests.support import served, templates
+
+    name = f"lauf_test_{worker_id}"
+    templates.copy(templates.migrated(tmp_path_factory, worker_id), name)
+    with django_db_blocker.unblock():
+        connection.close_pool()
+        connection.settings_dict["NAME"] = name
+        yield
+        connection.close_pool()
+    served.drop(name)

@@ -3,7 +3,7 @@ import "@fontsource/atkinson-hyperlegible/latin-400.css";
 import "@fontsource/atkinson-hyperlegible/latin-700.css";
 import "@fontsource/barlow-condensed/latin-500.css";
 import "@fontsource/barlow-condensed/latin-600.css";
-import "vuetify/styles";
+import "vuetify/styles/core";
 import "./app/styles.css";
 
 import { QueryClient, VueQueryPlugin } from "@tanstack/vue-query";

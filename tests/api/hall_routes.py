@@ -102,6 +102,12 @@ def challenge_routes(world: World, test: str, owner: Staff) -> Routes:
         ("GET", "/api/weeks"): ("/api/weeks", None, ANY_STAFF),
         ("POST", "/api/weeks"): ("/api/weeks", new, OWN_MAKES),
         ("GET", "/api/weeks/{week_id}"): (week, None, OWN),
+        ("GET", "/api/weeks/{week_id}/wall"): (f"{week}/wall", None, OWN),
+        ("POST", "/api/weeks/{week_id}/again"): (
+            f"{week}/again",
+            {"class_id": world.school_class.id},
+            OWN,
+        ),
         ("DELETE", "/api/weeks/{week_id}"): (
             f"/api/weeks/{spare.id}",
             None,

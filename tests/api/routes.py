@@ -12,6 +12,7 @@ from lauf.lessons.actions import start_sitting
 from lauf.people.models import YearGroup
 from tests.api.conftest import PASSWORD, World
 from tests.api.hall_routes import challenge_routes, hall_routes
+from tests.api.paper_routes import paper_routes
 from tests.api.roles import (
     ANY_STAFF,
     HEAD_DELETES,
@@ -23,12 +24,14 @@ from tests.api.roles import (
     SCHOOL,
     Routes,
 )
+from tests.api.school_routes import school_routes
 
 
 def routes(world: World, own: str) -> Routes:
     """Method and route -> address with this world's ids, body, expected statuses, where the own
     teacher is the one of that name."""
     owner = getattr(world, own).staff
+    assert owner is not None
     activity, lesson = world.activity.id, world.activity.lesson_id
     pupil = world.pupils[0]
     unused = f"/api/lessons/{world.lesson_on(3).lesson_id}"
@@ -230,6 +233,11 @@ def routes(world: World, own: str) -> Routes:
         ("GET", "/api/classes"): ("/api/classes", None, ANY_STAFF),
         ("POST", "/api/classes"): ("/api/classes", new_class, HEADS),
         ("GET", "/api/classes/{class_id}"): (f"/api/classes/{world.school_class.id}", None, OWN),
+        ("GET", "/api/classes/{class_id}/board"): (
+            f"/api/classes/{world.school_class.id}/board",
+            None,
+            OWN,
+        ),
         ("GET", "/api/classes/{class_id}/lessons"): (
             f"/api/classes/{world.school_class.id}/lessons",
             None,
@@ -320,6 +328,13 @@ def routes(world: World, own: str) -> Routes:
             OWN,
         ),
         ("GET", "/api/pupils/{pupil_id}"): (f"/api/pupils/{pupil.id}", None, OWN),
+        **paper_routes(world, owner),
+        **school_routes(world, owner),
+        ("GET", "/api/lessons/{lesson_id}/grid.xlsx"): (
+            f"/api/lessons/{sitting.id}/grid.xlsx",
+            None,
+            OWN,
+        ),
         **hall_routes(world, str(lesson), str(activity), str(test)),
         **challenge_routes(world, str(test), owner),
         ("DELETE", "/api/session"): ("/api/session", None, ANY_STAFF),

@@ -13,7 +13,7 @@ from django.utils import timezone
 
 from lauf.challenges.models import ChallengeWeek
 from lauf.lessons.models import Lesson
-from lauf.web.guard import LARGEST_FILE
+from lauf.web.guard import LARGEST_FILE, LARGEST_SCHOOL
 from tests.api.conftest import World
 
 #: Before and after what calendars and clocks can count with, and at the very ends.
@@ -117,7 +117,7 @@ def test_a_cell_of_any_size_is_a_fault_and_no_crash(world: World) -> None:
 def test_as_much_as_the_guard_lets_through_is_read_and_more_is_refused(world: World) -> None:
     """Between the one limit and the other it was a 500."""
     path = f"/api/tests/{world.activity.protocol.test_id}/norms/preview"
-    for size, status in ((LARGEST_FILE - 200, 422), (LARGEST_FILE + 1, 413)):
+    for size, status in ((LARGEST_FILE - 200, 422), (LARGEST_SCHOOL + 1, 413)):
         answer = world.head.ask("POST", path, {"text": "x" * size, "unit": "reps"})
         assert answer.status_code == status, answer.content[:200]
         assert answer.json()["message"]

@@ -94,9 +94,13 @@ def test_each_rule_gives_at_most_once_a_child_and_challenge(
     give(world, challenge)
     lines = Point.objects.count()
     give(world, challenge)
-    world.record(world.pupils[0], "35", world.lesson_on(0))
-    give(world, challenge)
     assert Point.objects.count() == lines
+    # A go better than the own best of the week gives that rule, once.
+    for typed in ("35", "38"):
+        world.record(world.pupils[0], typed, world.lesson_on(0))
+        give(world, challenge)
+    new = Point.objects.order_by("at").values_list("rule", flat=True)[lines:]
+    assert list(new) == ["beat_own_best"]
 
 
 def test_a_point_is_taken_back_and_given_again_and_all_of_it_stays_in_the_ledger(
@@ -321,3 +325,63 @@ def test_whatever_happens_in_a_week_its_ledger_adds_up(world: World, challenge: 
         assert now["houses"][0]["points"] == total
 
     week()
+
+
+def test_a_go_that_is_better_than_the_one_before_in_the_week_beats_the_own_best(
+    world: World, challenge: Challenge
+) -> None:
+    first, second = world.pupils[0], world.pupils[1]
+    world.record(first, "12", world.lesson_on(1))
+    world.record(first, "15")
+    world.record(second, "12", world.lesson_on(1))
+    world.record(second, "15~")
+    give(world, challenge)
+    better, guessed = row(world, challenge, 0), row(world, challenge, 1)
+    assert rules(better["given"])["beat_own_best"] == 2
+    assert "beat_own_best" not in rules(guessed["given"])
+    why = {one["rule"]: one["why"] for one in guessed["missed"]}
+    assert why["beat_own_best"].endswith("15 ~ is an estimate")
+    absent = row(world, challenge, 5)
+    assert {one["why"] for one in absent["missed"]} == {"no go in these days"}
+
+
+def test_friday_is_a_lesson_of_all_challenges_by_one_press(world: World) -> None:
+    week = a_week(world)
+    a_challenge(world, week)
+    slug = "burpees-30"
+    other = world.lesson_on(9, slug).protocol
+    today = timezone.localdate()
+    day = {"test_id": other.test_id, "rival": "", "rival_typed": "", "rival_variant": ""}
+    at = f"/api/weeks/{week.id}"
+    kept = world.teacher.ask("PUT", f"{at}/days/{today}", day)
+    assert kept.status_code == 200, kept.content
+    choice = {"class_id": world.school_class.id}
+    made, again = (world.teacher.ask("POST", f"{at}/again", choice).json() for _ in range(2))
+    assert made["id"] == again["id"], "a double press makes one lesson"
+    tests = Activity.objects.filter(lesson=made["id"]).order_by("position")
+    assert [one.protocol.test.slug for one in tests] == ["press-ups-60", slug]
+    # What is scored in it counts in the week.
+    world.record(world.pupils[0], "31", tests[0])
+    assert row(world, Challenge.objects.get(week=week, on=week.starts_on), 0)["best"] == "31"
+    late = a_week(world, starts_on=today - timedelta(days=30))
+    refused = world.teacher.ask("POST", f"/api/weeks/{late.id}/again", choice)
+    assert refused.status_code == 422 and "nothing to try again" in refused.json()["message"]
+
+
+def test_the_wall_says_who_takes_part_by_house_and_class_and_names_nobody(
+    world: World, challenge: Challenge
+) -> None:
+    house = create_house(world.school, "Elm")
+    Pupil.objects.filter(pk__in=[one.id for one in world.pupils[:3]]).update(house=house)
+    world.record(world.pupils[5], "12", world.lesson_on(3))  # before it opened
+    world.record(world.pupils[0], "31")
+    world.record(world.pupils[1], "x")  # sat out: a blank is no go
+    give(world, challenge)
+    answer = world.teacher.ask("GET", f"/api/weeks/{challenge.week_id}/wall")
+    page = answer.json()
+    (elm,), (own,) = page["houses"], page["classes"]
+    assert (elm["name"], elm["children"], elm["took_part"]) == ("Elm", 3, 1)
+    assert (own["children"], own["took_part"], own["points"]) == (12, 1, elm["points"])
+    assert elm["points"] == row(world, challenge, 0)["points"] > 0
+    assert elm["each"] == round(elm["points"] / 3, 1)
+    assert not any(one.name in answer.content.decode() for one in world.pupils)

@@ -10,6 +10,7 @@ from typing import Any
 import pytest
 from django.core.management import call_command
 from django.db import transaction
+from django.db.models import F
 from django.test import Client
 from django.utils import timezone
 
@@ -47,6 +48,9 @@ def test_it_has_every_year_group_and_the_cases_a_teacher_meets() -> None:
     assert {c.year_group.name for c in classes} >= {"Reception", "Year 1", "Year 6"}
     for school_class in classes:
         pupils = school_class.pupils.all()
+        if school_class.closed_on is not None:
+            assert not pupils
+            continue
         assert 24 <= len(pupils) <= 30
         ages = {age_on_cut_off(pupil.born, today) for pupil in pupils if pupil.born}
         assert ages == {school_class.year_group.age}
@@ -64,7 +68,7 @@ def test_it_has_every_year_group_and_the_cases_a_teacher_meets() -> None:
 def test_whatever_was_done_in_it_it_starts() -> None:
     """After the head had edited a test it did not start again (`MultipleObjectsReturned`)."""
     today = timezone.localdate()
-    school = load(today - timedelta(days=1))
+    school = load(today - timedelta(days=1), any_day=True)
     head = Client()
     head.force_login(Staff.objects.get(username="head"), backend="lauf.web.doors.PasswordBackend")
 
@@ -84,7 +88,7 @@ def test_whatever_was_done_in_it_it_starts() -> None:
     for course in ask("GET", "/api/courses"):
         ask("DELETE", f"/api/courses/{course['id']}")
     said = io.StringIO()
-    call_command("prepare", stdout=said)
+    call_command("prepare", any_day=True, stdout=said)
     assert "demo sign-in: demo" in said.getvalue() and "no new lessons" not in said.getvalue()
     newest = Activity.objects.filter(
         lesson__school_class__name="4 Heron", lesson__starts_at__date=today, lesson__battery=None
@@ -94,17 +98,48 @@ def test_whatever_was_done_in_it_it_starts() -> None:
     SchoolClass.objects.filter(name="4 Heron").update(name="4 Kingfisher")
     kept = scores()
     said = io.StringIO()
-    call_command("prepare", stdout=said)
+    call_command("prepare", any_day=True, stdout=said)
     assert "because of what was changed in it" in said.getvalue()
     assert "demo sign-in: demo" in said.getvalue() and scores() == kept
 
 
 def test_it_keeps_up_with_the_calendar() -> None:
     today = timezone.localdate()
-    school = load(today)
+    school = load(today, any_day=True)
     lessons = Lesson.objects.count()
-    keep_up(school, today)
+    keep_up(school, today, any_day=True)
     assert Lesson.objects.count() == lessons
-    keep_up(school, today.replace(year=today.year + 1, day=1))
+    keep_up(school, today.replace(year=today.year + 1, day=1), any_day=True)
     # Three lessons and tomorrow's run; a week of challenges, tried on two days.
     assert Lesson.objects.count() == lessons + 4 + 2
+
+
+def test_nobody_is_in_at_the_weekend_or_in_a_holiday() -> None:
+    """The demo showed a lesson on a Saturday."""
+    friday = date(2026, 11, 20)
+    school = load(friday)
+    for day in (date(2026, 11, 21), date(2026, 11, 22), date(2026, 12, 21), date(2027, 2, 16)):
+        keep_up(school, day)
+        assert not Lesson.objects.filter(starts_at__date=day, battery=None).exists(), day
+    # Goes of a challenge are taken on any day.
+    ahead = Lesson.objects.filter(starts_at__date__gte=friday).exclude(place="challenge")
+    on = ahead.values_list("starts_at", flat=True)
+    assert {timezone.localdate(at).weekday() for at in on} <= set(range(5))
+
+
+def test_it_has_all_of_a_living_school() -> None:
+    """Timetable, terms, leavers, consents, a past year moved up, staff of each kind."""
+    school = load(timezone.localdate())
+    assert school.terms.count() == 12 and school.keep_years == 2
+    assert school.classes.filter(slots__isnull=False).distinct().count() == 5
+    leavers = Pupil.objects.filter(school=school, left_on__isnull=False)
+    assert leavers.count() == 3
+    said = set(Pupil.objects.filter(school=school).values_list("measuring", flat=True))
+    assert said == {"", "given", "refused"}
+    staff = Staff.objects.filter(school=school)
+    assert {one.role for one in staff} == {"head", "teacher"}
+    assert staff.filter(may_see_school=True).exists() and staff.filter(is_active=False).exists()
+    # What 5 Kestrel did as 4 Kestrel stands in Year 4.
+    old = Lesson.objects.exclude(year_group=F("school_class__year_group"))
+    assert [one.year_group.name for one in old] == ["Year 4"]
+    assert school.moves_up.count() == 1

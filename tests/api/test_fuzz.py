@@ -18,9 +18,12 @@ from schemathesis import GenerationMode
 
 from lauf.catalogue.actions import make_battery, save_course
 from lauf.catalogue.models import Ladder, NormTable
+from lauf.people.actions import new_calendar_address
 from lauf.web.api import api
 from tests.api.challenges import challenge_ids
 from tests.api.conftest import MANY, World
+from tests.api.paper_routes import a_handout
+from tests.api.school_routes import a_merge
 
 SCHEMA = schemathesis.openapi.from_dict(api.get_openapi_schema())
 OPERATIONS = {
@@ -51,6 +54,10 @@ def _real_ids(world: World) -> dict[str, Any]:
         "battery_id": make_battery(staff, "Term check", [test]).id,
         "course_id": course.id,
         "staff_id": staff.id,
+        "merge_id": a_merge(world).id,
+        "token": new_calendar_address(staff),
+        "need": "lower",
+        "handout_id": a_handout(staff).id,
         **challenge_ids(world, staff),
         "on": "2026-01-05",
         "block": 0,
@@ -67,7 +74,7 @@ MODES = [
 
 
 #: How many of each are sent; where the number of requests is added up, if anywhere.
-EXAMPLES: Final = int(os.environ.get("LAUF_FUZZ", "7"))
+EXAMPLES: Final = int(os.environ.get("LAUF_FUZZ", "4"))
 COUNTED: Final = os.environ.get("LAUF_FUZZ_COUNTED")
 #: Times, sizes and signs at their ends, in the place of anything that was to be sent.
 ENDS: Final = st.sampled_from(

@@ -101,6 +101,17 @@ def test_next_terms_list_updates_moves_and_proposes_leavers(world: World) -> Non
     assert ada.school_class is not None and ada.left_on is None
 
 
+def test_a_family_that_changed_its_name_is_asked_about(world: World) -> None:
+    """The same first name and birth date under another family name was a new child, and the old
+    one a leaver."""
+    first = "First name,Last name,DOB,Class\nAda,Quill,14/03/2018,3 Swift\n"
+    keep(world, first)
+    renamed = first.replace("Quill", "Fenn")
+    assert statuses(preview(world, renamed)) == ["ask"]
+    twin = first.replace("Ada", "Ben")
+    assert statuses(preview(world, twin)) == ["new"]
+
+
 def test_near_doubles_are_asked_about_and_nothing_is_kept_undecided(world: World) -> None:
     keep(world, "First name,Last name,DOB,Class\nAda,Abara,14/03/2018,3 Swift\n")
     near = "First name,Last name,DOB,Class\nAda,Abbara,14/03/2018,3 Swift\n"

@@ -22,6 +22,7 @@ from lauf.rules.ladders import Rung
 from lauf.rules.quantities import Better, Kind, Measure
 
 SITTINGS = 6
+BATTERY_CLASS = "Bench"
 CHILDREN = 30
 
 
@@ -30,7 +31,9 @@ def battery_of_six(staff: Staff) -> Lesson:
     chance = random.Random(6)
     school = staff.school
     years = school.year_groups.all()
-    school_class = SchoolClass.objects.create(school=school, name="Bench", year_group=years[4])
+    school_class = SchoolClass.objects.create(
+        school=school, name=BATTERY_CLASS, year_group=years[4]
+    )
     pupils = Pupil.objects.bulk_create(
         Pupil(school=school, school_class=school_class, given_name=f"Child {number:02d}",
               sex="female" if number % 2 else "male", born="2017-03-04")

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import fcntl
 import time
 import uuid
 from collections.abc import Iterator
@@ -13,12 +12,12 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
+from tests.support import templates
 from tests.support.served import (
     CHROMIUM,
     CHROMIUM_FLAGS,
     ROOT,
     Served,
-    make_template,
     served,
 )
 
@@ -31,17 +30,7 @@ SPEED = 25
 
 @pytest.fixture(scope="session")
 def demo_template(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> str:
-    """Made once for all the processes that share the tests; it goes with the cluster."""
-    name = "lauf_demo_template"
-    shared = tmp_path_factory.getbasetemp()
-    shared = shared if worker_id == "master" else shared.parent
-    with (shared / "demo_template").open("a+") as done:
-        fcntl.flock(done, fcntl.LOCK_EX)
-        done.seek(0)
-        if not done.read():
-            make_template(name, demo=True)
-            done.write("made")
-    return name
+    return templates.demo(tmp_path_factory, worker_id)
 
 
 @pytest.fixture(scope="session")

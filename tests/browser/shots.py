@@ -5,25 +5,17 @@ from __future__ import annotations
 import re
 import time
 
+import pypdfium2
+from PIL import Image
 from playwright.sync_api import Page, expect, sync_playwright
 
-from tests.support.hall import rail, skip_to
+from tests.support.hall import skip_to
 from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, ROOT, make_template, served
 
 FOLDER = ROOT / "docs" / "screenshots"
 TEMPLATE = "lauf_shots"
 #: What the class scores in the picture, in the order of the list.
 SCORES = ["18", "22~", "a", "17", "23", "*", "19", "15", "14", "x", "16", "19", "12"]
-
-
-#: As an office exports it: a slip of the year, and a child who is nearly one that we have.
-LIST = (
-    "Admission no\tForename\tSurname\tDOB\tGender\tForm\tHouse\n"
-    "101\tAda\tQuill\t14/03/2018\tF\t4 Heron\tElm\n"
-    "102\tBj\u00f6rn\tde Vance\t25/11/2017\tM\t3 Owl\tAlder\n"
-    "103\tZo\u00eb\tRuiz\t30/01/1988\tF\t3 Owl\tElm\n"
-    "104\tAaron\tPasco\t\tM\t4 Heron\t\n"
-)
 
 
 def main() -> None:
@@ -77,12 +69,8 @@ def take_all(page: Page, url: str) -> None:
     shoot(page, "results")
     page.get_by_role("link", name="Hall", exact=True).click()
     page.get_by_role("button", name="Go on").click()
-    skip_to(page, "Jumps and knees")
-    page.keyboard.press("Shift+ArrowRight")
-    page.get_by_test_id("clock").filter(has_text="1").first.wait_for()
     page.get_by_role("button", name="Pause").click()
     page.get_by_test_id("paused").wait_for()
-    shoot(page, "hall-intervals")
     lesson = page.url.partition("/hall")[0]
     page.goto(f"{lesson}/projector")
     page.get_by_test_id("paused").wait_for()
@@ -90,11 +78,17 @@ def take_all(page: Page, url: str) -> None:
     page.goto(f"{lesson}/results")
     page.get_by_role("heading", name="Missing").wait_for()
     page.locator("table a").nth(1).click()
-    page.get_by_role("heading", name="In time").first.wait_for()
+    page.locator("ul.lanes li").first.wait_for()
     shoot(page, "pupil")
+    page.locator("ul.lanes li", has_text="Standing long jump").get_by_role("button").click()
+    page.locator("summary", has_text="Why?").first.click()
+    page.get_by_test_id("why").get_by_text("Next aim").wait_for()
+    page.get_by_test_id("why").scroll_into_view_if_needed()
+    shoot(page, "why")
     page.get_by_role("link", name="Classes", exact=True).click()
     page.get_by_role("heading", name="Classes", exact=True).wait_for()
     page.get_by_text("4 Heron").first.click()
+    page.get_by_role("link", name="Children and lessons").click()
     # The second newest with press-ups: today's has no pulses yet.
     page.locator(".lessons li", has_text="Press-ups").nth(1).locator("a").click()
     page.get_by_role("link", name="Hall", exact=True).click()
@@ -117,20 +111,6 @@ def take_all(page: Page, url: str) -> None:
     page.get_by_role("button", name="Somebody").click()
     expect(page.locator("[data-state=saved]")).to_have_count(5)
     shoot(page, "hall-hold")
-    page.get_by_role("link", name="Today", exact=True).click()
-    page.get_by_role("link", name=re.compile("10:00")).click()
-    rail(page, "One-mile run").click()
-    page.get_by_role("button", name="Start everybody").click()
-    page.get_by_role("button", name="Gate on").click()
-    page.locator(".lap", has_text=re.compile(r"^\s*2 / ")).nth(8).wait_for()
-    page.get_by_role("button", name="Gate off").click()
-    shoot(page, "finish-line")
-    page.get_by_role("link", name="Today", exact=True).click()
-    page.get_by_role("link", name=re.compile("10:40")).click()
-    page.get_by_role("link", name="Plan", exact=True).click()
-    page.get_by_role("link", name="Groups, rounds and cards").click()
-    page.locator(".groups section").first.wait_for()
-    shoot(page, "stations")
     page.get_by_role("link", name="Challenges", exact=True).click()
     page.locator("a.week").first.click()
     page.locator("a.test").first.click()
@@ -154,14 +134,47 @@ def take_all(page: Page, url: str) -> None:
     page.get_by_role("link", name="4 Heron").first.click()
     page.locator("table.grid").wait_for()
     shoot(page, "grid")
-    page.get_by_role("link", name="Classes", exact=True).click()
-    page.get_by_role("link", name="Children from a list").click()
-    page.get_by_label("Paste the cells").fill(LIST)
-    page.get_by_test_id("summary").wait_for()
-    shoot(page, "people-list")
     page.get_by_role("link", name="School", exact=True).click()
     page.locator(".staff tbody tr").first.wait_for()
     shoot(page, "school")
+    page.get_by_role("link", name="Without names").click()
+    page.locator("svg").first.wait_for()
+    shoot(page, "school-picture")
+    page.get_by_role("link", name="Classes", exact=True).click()
+    page.locator("ul.classes a", has_text="4 Heron").click()
+    page.locator("button.cell").first.wait_for()
+    shoot(page, "board")
+    page.get_by_role("link", name="Hand-outs").click()
+    report = made(page, "Make 28 reports")
+    page.get_by_role("button", name="Certificates").click()
+    certificate = made(page, re.compile("^Make .* certificate"))
+    page.get_by_role("button", name="Recording sheets").click()
+    page.get_by_label("Which", exact=True).select_option(label="Press-ups in 60 s")
+    page.get_by_label("print earlier bests lightly").check()
+    lay_out(report, certificate, made(page, "Make the sheet"))
+
+
+def made(page: Page, button: str | re.Pattern[str]) -> Image.Image:
+    """The first page of a hand-out."""
+    page.get_by_role("button", name=button).click()
+    link = page.get_by_role("link", name="Save")
+    link.wait_for(timeout=120_000)
+    with page.expect_download() as download:
+        link.click()
+    return pypdfium2.PdfDocument(download.value.path())[0].render(scale=1.3).to_pil()
+
+
+def lay_out(report: Image.Image, certificate: Image.Image, sheet: Image.Image) -> None:
+    """Pages on the floor: two upright beside each other, the wide one over their ends."""
+    floor = Image.new("RGB", (1280, 800), "#e9eee8")
+    for paper, place, size in (
+        (report, (16, 16), (545, 768)),
+        (sheet, (719, 16), (545, 768)),
+        (certificate, (430, 500), (400, 283)),
+    ):
+        paper.thumbnail(size)
+        floor.paste(paper, place)
+    floor.save(FOLDER / "paper.png")
 
 
 def phone(page: Page) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from typing import Any
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.support.served import Served
@@ -70,3 +71,37 @@ def test_a_week_is_made_scores_are_taken_and_points_given(visit: Any, lauf: Serv
         (5, "beat the caretaker by 2: 14 in Burpees in 30 s"),
         (-5, "counted two too many"),
     ]
+
+
+@pytest.mark.parametrize("width", [360, 1280])
+def test_a_warm_up_game_by_the_space_bar_and_the_wall_without_a_name(
+    visit: Any, lauf: Served, width: int
+) -> None:
+    one = visit(viewport={"width": width, "height": 800})
+    page: Page = one.page
+    one.sign_in()
+    page.goto(f"{one.url}/challenges/warm-up?number=2027")
+    board = page.get_by_role("region", name="The board")
+    expect(board.locator("td")).to_have_count(40)
+    expect(page.get_by_test_id("game-left")).to_have_text("10:00")
+    for team in "ABC":
+        page.keyboard.press("Space")
+        expect(page.locator(".said")).to_contain_text(f"{team} ")
+    stood = board.locator(".counters").all_inner_texts()
+    page.reload()
+    expect(page.get_by_role("button", name="Throw for D")).to_be_visible()
+    assert board.locator(".counters").all_inner_texts() == stood, "a reload loses nothing"
+    assert page.evaluate("document.documentElement.scrollWidth") <= width
+    assert one.axe() == []
+    page.goto(f"{one.url}/challenges")
+    page.locator("a.week").first.click()
+    page.get_by_role("link", name="Wall").click()
+    expect(page.get_by_role("heading", name="Taking part, by class")).to_be_visible()
+    following = page.get_by_role("button", name="Next")
+    while following.is_enabled():
+        following.click()
+    expect(page.get_by_role("heading", name="Points a child")).to_be_visible()
+    expect(page.locator(".row", has_text="a child").last).to_be_visible()
+    assert "Pascoe" not in page.content()
+    assert page.evaluate("document.documentElement.scrollWidth") <= width
+    assert one.axe() == []

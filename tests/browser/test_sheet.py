@@ -198,6 +198,8 @@ def test_a_refused_entry_of_a_target_stops_nobody_else_and_900_reps_are_asked_ab
         page.keyboard.press("Enter")
     expect(page.locator("tbody tr").nth(1)).to_contain_text("30")
     expect(page.get_by_role("alert").first).to_contain_text("No.")
+    # What is held in the browser goes on only while the browser is asked: the page first.
+    expect(page.locator("tbody tr").nth(1).locator("[data-state=saved]")).to_be_visible()
     assert [row[1] for row in kept(lauf, at[TARGET], 1)] == ["30"]
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from playwright.sync_api import Page, expect
@@ -121,6 +122,33 @@ def test_the_partner_says_the_score(visit: Any, lauf: Served) -> None:
     for row, words in zip(rows, asked, strict=False):
         assert words.startswith(row[4]) and row[0].split()[0] in words
     assert one.small_targets(".partner") == []
+
+
+def test_answers_that_overtake_each_other_leave_what_is_kept(visit: Any, lauf: Served) -> None:
+    """Two tries of a child are on their way at once, and the first one's answer comes last."""
+    one, at = begin(visit, JUMP)
+    page: Page = one.page
+    page.goto(at[JUMP] % "measure")
+    expect(page.get_by_label("Standing mark, cm")).to_be_focused()
+    held: list[Any] = []
+
+    def last_first(route: Any) -> None:
+        held.append((route, route.fetch()))
+        if len(held) == 2:
+            for waiting, answered in reversed(held):
+                waiting.fulfill(response=answered)
+
+    page.route(re.compile("/attempts$"), last_first)
+    for entry in ("152", "181", "184"):
+        page.keyboard.type(entry)
+        page.keyboard.press("Enter")
+    expect(page.locator("[data-state=saving], [data-state=waiting]")).to_have_count(0)
+    rows = wait_for(lambda: lauf.sql(KEPT, activity_of(at[JUMP])), lambda found: len(found) == 2)
+    assert [row[1] for row in rows] == ["152 181", "152 184"]
+    # Both are answered; what is shown at last is what is kept, without another press.
+    assert len(held) == 2
+    expect(page.locator("[data-state=saved]")).to_have_count(2, timeout=10_000)
+    expect(page.get_by_test_id("best")).to_have_text("32 cm")
 
 
 def test_two_marks_and_the_best_of_three(visit: Any, lauf: Served) -> None:
@@ -261,6 +289,7 @@ def test_the_list_follows_the_order_the_children_sit_in(visit: Any, lauf: Served
     page: Page = one.page
     page.goto(f"{one.url}/classes")
     page.get_by_role("link", name="4 Heron").press("Enter")
+    page.get_by_role("link", name="Children and lessons").press("Enter")
     page.get_by_role("button", name="Order they sit in").press("Enter")
     names = [link.inner_text() for link in page.locator("tbody tr td:first-child a").all()]
     third = page.get_by_role("button", name=f"Move {names[2]} up")

@@ -18,6 +18,12 @@ from ops.processes import postgres_on
 from tests.support.served import ROOT, wait_for
 
 
+def own_environment() -> dict[str, str]:
+    """The variables of this process without those of the checks."""
+    of_checks = ("LAUF_", "DJANGO_", "PYTHONPATH")
+    return {k: v for k, v in os.environ.items() if not k.startswith(of_checks)}
+
+
 class Installed:
     """The project's own files, in another folder: what takes long to install is linked."""
 
@@ -46,11 +52,9 @@ class Installed:
     def start(self, *words: str, wait: bool = True) -> None:
         """Until it says where it is, or why it is not."""
         self.lines = []
-        of_checks = ("LAUF_", "DJANGO_", "PYTHONPATH")
-        environment = {k: v for k, v in os.environ.items() if not k.startswith(of_checks)}
         self._process = subprocess.Popen(
             [str(self.folder / "lauf"), "start", "--port", str(self.port), *words],
-            stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, env=environment,
+            stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, env=own_environment(),
             start_new_session=True,
         )  # fmt: skip
         threading.Thread(target=self._listen, args=(self._process,), daemon=True).start()

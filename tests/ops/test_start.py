@@ -3,37 +3,20 @@
 from __future__ import annotations
 
 import os
-import shutil
 import signal
 import subprocess
-import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 
 import psycopg
 import pytest
 
-from ops import network
+from ops import machine, network
 from ops.cluster import DISK_FULL, Cluster
 from ops.processes import postgres_on
 from ops.serving import Serving, Wish
 from tests.ops.installed import Installed
 from tests.support.served import wait_for
-
-
-@pytest.fixture
-def place() -> Iterator[Path]:
-    made = Path(tempfile.mkdtemp(prefix="lauf-start-"))
-    made.chmod(0o755)
-    yield made
-    shutil.rmtree(made, ignore_errors=True)
-
-
-@pytest.fixture
-def lauf(place: Path) -> Iterator[Installed]:
-    made = Installed(place / "lauf")
-    yield made
-    made.remove()
 
 
 def test_what_dies_is_started_again_and_said(lauf: Installed) -> None:
@@ -78,7 +61,7 @@ def test_a_renamed_folder_serves_the_same_school_and_a_newer_one_is_not_touched(
     said = lauf.refused("--no-demo")
     assert "last used by a newer Lauf" in said and "lessons 9_x" in said
     # A change that fails leaves everything as it was.
-    for forgotten in ("9_x", "0007_of_this_age_and_one_sitting", "%_of_this_age"):
+    for forgotten in ("9_x", "0008_living_school"):
         in_its_database(lauf, f"DELETE FROM django_migrations WHERE name LIKE '{forgotten}'")
     said = lauf.refused("--no-demo")
     assert "could not be brought to this version" in said and "as it was" in said
@@ -160,6 +143,17 @@ def test_on_a_network_it_says_where_it_is_and_what_that_means(lauf: Installed) -
             capture_output=True, text=True,
         )  # fmt: skip
         assert from_there.stdout.strip() == "200", "tablets come in by it"
+
+
+def test_what_lays_out_pages_is_installed_where_it_is_missing(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    assert machine.missing_packages(browser=True) == [], "the checks have installed all of it"
+    monkeypatch.setattr(machine, "find_library", lambda _: None)
+    monkeypatch.setattr(machine, "_SIGNS", Path("/no/such/font"))
+    assert machine.missing_packages(browser=False) == [
+        "libpango-1.0-0", "libpangoft2-1.0-0", "libharfbuzz-subset0", "fonts-dejavu-core",
+    ]  # fmt: skip
 
 
 @pytest.mark.parametrize(

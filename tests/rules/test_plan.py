@@ -28,7 +28,6 @@ from lauf.rules.plan import (
     time_budget,
     waves_needed,
 )
-from lauf.rules.points import Deeds, PointRule, points_for
 from lauf.rules.rotation import Station, balanced_groups, random_groups, rotate
 from lauf.rules.sensors import (
     BeltReading,
@@ -258,24 +257,6 @@ def test_balanced_groups_differ_little_in_strength() -> None:
     assert all(abs(a - b) <= 4 for a, b in combinations(strengths, 2)), (
         "dealt to and fro, not in blocks"
     )
-
-
-# Points
-
-
-def test_points_are_given_once_a_rule_with_their_reason() -> None:
-    rules = dict.fromkeys(PointRule, 1) | {PointRule.BEAT_RIVAL: 3}
-    done = Deeds((20, 24, 22), True, best_before=22, rung_before=1, rung_now=2, rival=23)
-    assert [(one.rule.value, one.points) for one in points_for(done, rules)] == [
-        ("took_part", 1), ("beat_own_best", 1), ("reached_rung", 1), ("beat_rival", 3),
-    ]  # fmt: skip
-    first = Deeds((20,), True, rival=20)
-    assert [one.why for one in points_for(first, rules)] == ["took part"], "equal is not beaten"
-    race = Deeds((540_000,), True, sign=-1, best_before=560_000, rival=530_000)
-    assert [one.rule for one in points_for(race, rules)] == [
-        PointRule.TOOK_PART, PointRule.BEAT_OWN_BEST,
-    ]  # fmt: skip
-    assert points_for(Deeds((), False), rules) == ()
 
 
 # The staged run

@@ -56,11 +56,11 @@ def admin() -> Iterator[psycopg.Connection]:
 
 
 def make_template(name: str, *, demo: bool) -> None:
-    """A migrated database, with the demo school if asked, to copy from."""
+    """A migrated database of that name, with the demo school if asked, to copy from."""
     drop(name)
     with admin() as connection:
         connection.execute(f'CREATE DATABASE "{name}"')
-    for words in (["migrate", "-v0"], *([["prepare"]] if demo else [])):
+    for words in (["migrate", "-v0"], *([["prepare", "--any-day"]] if demo else [])):
         manage(words, name)
 
 
@@ -84,6 +84,10 @@ def drop(name: str) -> None:
         connection.execute(f'DROP DATABASE IF EXISTS "{name}" WITH (FORCE)')
 
 
+class ServerEnded(RuntimeError):
+    """It ended instead of serving; what it printed stands above."""
+
+
 class Served:
     """A running Lauf. `url` is where; `sql` asks the database; `kill` is a power cut."""
 
@@ -93,20 +97,36 @@ class Served:
         self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         self._process: subprocess.Popen[bytes] | None = None
+        # Whether it has served at this address before.
+        self._known = False
 
     def start(self) -> None:
+        """Somebody else may have got the port since it was found free: then with another one, or,
+        where devices know it already, once more."""
         environment = _environment(self.database, LAUF_DEMO="1" if self.demo else "0")
-        command = server_command("127.0.0.1", self.port)
-        self._process = subprocess.Popen(command, env=environment, cwd=ROOT)
-        self._wait_until_healthy()
+        for tries_left in (4, 3, 2, 1, 0):
+            command = server_command("127.0.0.1", self.port)
+            self._process = subprocess.Popen(command, env=environment, cwd=ROOT)
+            try:
+                self._wait_until_healthy()
+            except ServerEnded:
+                if not tries_left:
+                    raise
+                if not self._known:
+                    self.port = free_port()
+                    self.url = f"http://127.0.0.1:{self.port}"
+            else:
+                self._known = True
+                return
 
     def _wait_until_healthy(self) -> None:
-        deadline = time.monotonic() + 60
+        # However busy the machine and whoever else asks: it ends as soon as it answers.
+        deadline = time.monotonic() + 180
         while time.monotonic() < deadline:
             if not self.runs:
-                raise RuntimeError("the server ended while starting")
+                raise ServerEnded("the server ended while starting")
             try:
-                urllib.request.urlopen(f"{self.url}/api/health", timeout=2).close()
+                urllib.request.urlopen(f"{self.url}/api/health", timeout=30).close()
                 return
             except OSError:
                 time.sleep(0.05)

@@ -64,8 +64,11 @@ class NormTableRow(Schema):
 
 
 class OwnMark(Schema):
+    """A percentile of the school's own norm, and between which scores it lies (90 %)."""
+
     mark: str
     shown: str
+    interval: str
 
 
 class OwnNorm(Schema):

@@ -11,7 +11,7 @@ from django.utils import timezone
 from ninja import Field, Router, Schema, Status
 
 from lauf.api.asker import asker
-from lauf.api.shared import ClassChoice, Day, Reason
+from lauf.api.shared import ClassChoice, Day, Made, Reason
 from lauf.challenges import actions, queries
 from lauf.rules.points import PointRule
 
@@ -87,6 +87,23 @@ class WeekPage(Schema):
     children: list[ChildSum]
 
 
+class WallSum(Schema):
+    """A house or a class on the wall: taking part, points, and points a child; nobody's name."""
+
+    name: str
+    children: int
+    took_part: int
+    points: int
+    each: float
+
+
+class WeekWall(Schema):
+    id: UUID
+    name: str
+    houses: list[WallSum]
+    classes: list[WallSum]
+
+
 class NewWeek(Schema):
     name: str = Field(max_length=120)
     starts_on: Day
@@ -124,12 +141,21 @@ class GivenPoint(Schema):
     no_longer: bool
 
 
+class MissedPoint(Schema):
+    """A rule that gave a child nothing yet, and why."""
+
+    rule: str
+    why: str
+
+
 class ChallengeChild(Schema):
     pupil_id: UUID
     name: str
     class_id: UUID
     class_name: str
     house: str
+    # The entry of the last score, whose working can be asked for.
+    last: UUID | None
     first: str
     best: str
     tries: int
@@ -138,6 +164,7 @@ class ChallengeChild(Schema):
     points: int
     waiting: list[WaitingPoint]
     given: list[GivenPoint]
+    missed: list[MissedPoint]
 
 
 class ChallengePage(Schema):
@@ -201,6 +228,18 @@ def make_week(request: HttpRequest, new: NewWeek) -> Any:
 @router.get("/weeks/{week_id}", response=WeekPage)
 def get_week(request: HttpRequest, week_id: UUID) -> dict[str, Any]:
     return queries.week_page(asker(request), week_id)
+
+
+@router.get("/weeks/{week_id}/wall", response=WeekWall)
+def get_week_wall(request: HttpRequest, week_id: UUID) -> dict[str, Any]:
+    """Houses and classes, taking part first; nobody's name."""
+    return queries.week_wall(asker(request), week_id)
+
+
+@router.post("/weeks/{week_id}/again", response=Made)
+def try_all_again(request: HttpRequest, week_id: UUID, choice: ClassChoice) -> Any:
+    """A lesson of today in which a class tries all of the week's challenges again."""
+    return actions.try_all_again(asker(request), week_id, choice.class_id)
 
 
 @router.delete("/weeks/{week_id}", response={204: None})

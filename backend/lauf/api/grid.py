@@ -11,7 +11,8 @@ from ninja import Router, Schema
 
 from lauf.api.asker import asker
 from lauf.api.scores import ConditionRow, QuickCheck, ReasonRow, Score
-from lauf.api.shared import VariantRow
+from lauf.api.shared import CareRow, VariantRow
+from lauf.people.actions import look_at_class
 from lauf.progress import grid
 
 router = Router(tags=["batteries"])
@@ -70,6 +71,7 @@ class GridCell(Schema):
     change: str
     verdict: str
     then: str
+    care: CareRow | None
 
 
 class GridChild(Schema):
@@ -101,4 +103,9 @@ def list_sittings(request: HttpRequest) -> Any:
 def get_grid(
     request: HttpRequest, lesson_id: UUID, compared_with: UUID | None = None
 ) -> dict[str, Any]:
-    return grid.battery_grid(asker(request), lesson_id, compared_with)
+    staff = asker(request)
+    found = grid.battery_grid(staff, lesson_id, compared_with)
+    bodies = [test["test"] for test in found["tests"] if test["private"]]
+    if bodies:
+        look_at_class(staff, found["school_class"], " and ".join(bodies))
+    return found

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-import segno
 from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Field, Query, Router, Schema, Status
@@ -14,8 +13,9 @@ from ninja import Field, Query, Router, Schema, Status
 from lauf.api.asker import asker
 from lauf.api.shared import ClassChoice, Day, Made, Named, Sex
 from lauf.people import actions, queries
-from lauf.people import models as kept
+from lauf.people.models import Pupil
 from lauf.people.permissions import May, may
+from lauf.rules.care import Care
 
 router = Router(tags=["people"])
 
@@ -26,6 +26,13 @@ class ClassRow(Schema):
     year_group: str
     children: int
     medical_notes: int
+
+
+class ExclusionRow(Schema):
+    """What a child is not to do; `until` is the last day, None: without an end."""
+
+    what: Care
+    until: Day | None = None
 
 
 class PupilRow(Schema):
@@ -39,12 +46,20 @@ class PupilRow(Schema):
     sex: str
     number: str
     medical_note: str
+    # The group of the class, by its name; empty for none.
+    group: str
+    measuring: Pupil.Consent
+    exclusions: list[ExclusionRow]
 
 
 class ClassPage(Schema):
     id: UUID
     name: str
     year_group: str
+    year_group_id: UUID
+    # Since when nobody is in it any more.
+    closed_on: date | None
+    teachers: list[Named]
     # Whether the asker may add, change and move its children.
     may_change: bool
     houses: list[Named]
@@ -86,6 +101,59 @@ def add_class(request: HttpRequest, new: NewClass) -> Any:
 @router.get("/classes/{class_id}", response=ClassPage)
 def get_class(request: HttpRequest, class_id: UUID) -> dict[str, Any]:
     return queries.class_page(asker(request), class_id)
+
+
+class ClassChange(Schema):
+    name: str = Field(max_length=100)
+    year_group_id: UUID
+    teacher_ids: list[UUID] = Field(max_length=60)
+
+
+@router.put("/classes/{class_id}", response=ClassPage)
+def change_class(request: HttpRequest, class_id: UUID, change: ClassChange) -> dict[str, Any]:
+    staff = asker(request)
+    actions.change_class(staff, class_id, **change.dict())
+    return queries.class_page(staff, class_id)
+
+
+@router.delete("/classes/{class_id}", response={204: None})
+def remove_class(request: HttpRequest, class_id: UUID) -> Any:
+    """Only one that nobody is in, and nothing was kept in."""
+    actions.remove_class(asker(request), class_id)
+    return Status(204, None)
+
+
+class GroupEntry(Schema):
+    """The group of a child by its name; empty for none."""
+
+    pupil_id: UUID
+    group: str = Field("", max_length=100)
+
+
+class ClassGroups(Schema):
+    rows: list[GroupEntry] = Field(max_length=60)
+
+
+@router.put("/classes/{class_id}/groups", response=ClassPage)
+def set_groups(request: HttpRequest, class_id: UUID, entry: ClassGroups) -> dict[str, Any]:
+    staff = asker(request)
+    actions.set_groups(staff, class_id, {one.pupil_id: one.group for one in entry.rows})
+    return queries.class_page(staff, class_id)
+
+
+class CareEntry(Schema):
+    """What the family has said to height and weight, and what the child is not to do."""
+
+    measuring: Pupil.Consent
+    exclusions: list[ExclusionRow] = Field(max_length=10)
+
+
+@router.put("/pupils/{pupil_id}/care", response=Made)
+def set_care(request: HttpRequest, pupil_id: UUID, entry: CareEntry) -> Any:
+    exclusions = {one.what: one.until for one in entry.exclusions}
+    return actions.set_care(
+        asker(request), pupil_id, measuring=entry.measuring, exclusions=exclusions
+    )
 
 
 class PupilEntry(Schema):
@@ -148,117 +216,3 @@ def set_order(request: HttpRequest, class_id: UUID, order: ClassOrder) -> dict[s
     staff = asker(request)
     actions.set_order(staff, class_id, order.pupils)
     return queries.class_page(staff, class_id)
-
-
-class StaffRow(Schema):
-    id: UUID
-    name: str
-    username: str
-    role: str
-    may_see_growth: bool
-    may_edit_tests: bool
-    is_active: bool
-    # Whether a password was set: somebody invited has none yet.
-    has_password: bool
-    # Until when a link lets in that was not used yet.
-    link_until: datetime | None
-    class_ids: list[UUID]
-
-
-class SchoolSettings(Schema):
-    name: str
-    imperial: bool
-    staff: list[StaffRow]
-
-
-class Units(Schema):
-    imperial: bool
-
-
-@router.get("/school", response=SchoolSettings)
-def get_school(request: HttpRequest) -> dict[str, Any]:
-    return queries.school_settings(asker(request))
-
-
-@router.put("/school/units", response=SchoolSettings)
-def set_units(request: HttpRequest, units: Units) -> dict[str, Any]:
-    staff = asker(request)
-    actions.set_units(staff, imperial=units.imperial)
-    return queries.school_settings(staff)
-
-
-class StaffEntry(Schema):
-    """Somebody who signs in, and what they may."""
-
-    name: str = Field(max_length=200)
-    role: kept.Staff.Role
-    class_ids: list[UUID] = Field(default_factory=list, max_length=200)
-    may_edit_tests: bool = True
-    may_see_growth: bool = False
-
-
-class NewStaff(StaffEntry):
-    username: str = Field(max_length=200)
-
-
-class StaffChange(StaffEntry):
-    is_active: bool
-
-
-class StaffLink(Schema):
-    """A link that lets somebody set their own password, once; it is shown this one time. `qr` is a
-    picture of it (data URI)."""
-
-    name: str
-    path: str
-    qr: str
-    until: datetime
-
-
-def _link(request: HttpRequest, person: kept.Staff, token: str) -> dict[str, Any]:
-    # Behind the sign "#" it reaches no server's log.
-    path = f"/welcome#{token}"
-    picture = segno.make(request.build_absolute_uri("/")[:-1] + path, error="m")
-    return {
-        "name": person.name,
-        "path": path,
-        "qr": picture.svg_data_uri(scale=6, border=2),
-        "until": person.invitation.expires_at,
-    }
-
-
-@router.post("/staff", response={201: StaffLink})
-def invite(request: HttpRequest, new: NewStaff) -> Any:
-    """Let somebody into the school: the answer is the link to hand over."""
-    person, token = actions.invite(asker(request), **new.dict())
-    return Status(201, _link(request, person, token))
-
-
-@router.post("/staff/{staff_id}/link", response=StaffLink)
-def link_anew(request: HttpRequest, staff_id: UUID) -> dict[str, Any]:
-    """A new link, for the first or for a lost password; the one before is worth nothing."""
-    person, token = actions.link_anew(asker(request), staff_id)
-    return _link(request, person, token)
-
-
-@router.put("/staff/{staff_id}", response=SchoolSettings)
-def change_staff(request: HttpRequest, staff_id: UUID, change: StaffChange) -> dict[str, Any]:
-    staff = asker(request)
-    actions.change_staff(staff, staff_id, **change.dict())
-    return queries.school_settings(staff)
-
-
-class ChangeRow(Schema):
-    """One line of the school's log: who changed what."""
-
-    id: int
-    at: datetime
-    by: str
-    what: str
-    words: str
-
-
-@router.get("/log", response=list[ChangeRow])
-def get_log(request: HttpRequest, before: int | None = None) -> list[dict[str, Any]]:
-    """The newest lines of the log, or those before a line."""
-    return queries.change_log(asker(request), before)

@@ -12,6 +12,7 @@ from ninja import Field, Query, Router, Schema
 
 from lauf.api.asker import asker
 from lauf.api.scores import Lane, Score
+from lauf.people.actions import look_at
 from lauf.progress import child, groups, growth, targets, today, waiting
 from lauf.rules.rotation import GroupsBy
 
@@ -63,8 +64,40 @@ class LessonResults(Schema):
     pulses: int
 
 
+class ToCome(Schema):
+    """A lesson that the timetable makes: it is begun under this id, on whichever device."""
+
+    lesson_id: UUID
+    class_id: UUID
+    class_name: str
+    year_group: str
+    teacher: str
+    place: str
+    starts_at: datetime
+    minutes: int
+    children: int
+    medical_notes: int
+
+
+class DueTest(Schema):
+    id: UUID
+    name: str
+    last: date
+
+
+class DueAgain(Schema):
+    """What a class has not been tested in for so long."""
+
+    class_id: UUID
+    class_name: str
+    last: date
+    tests: list[DueTest]
+
+
 class Today(Schema):
     date: date
+    to_come: list[ToCome]
+    due: list[DueAgain]
     lessons: list[LessonCard]
     coming: list[LessonCard]
     waiting: list[WaitingLesson]
@@ -82,11 +115,20 @@ class NormRow(Schema):
 
 
 class PupilLane(Schema):
+    """One form of a test: its lane and what the latest score says, `then` the one it is compared
+    with."""
+
+    attempt_id: UUID
     variant: str
     lane: Lane
     latest_on: date
+    shown: str
+    then: str
     best: str | None
     target: str | None
+    rung_name: str
+    verdict: str
+    change: str
     words: list[str]
     band_words: str | None
     # How sure the last change is, and what the trend was worked out by: for who asks.
@@ -109,14 +151,40 @@ class HistoryEntry(Schema):
     on: date
     score: Score
     variant: str
+    # The conditions it was made under, and all goes of it where there were several.
+    conditions: str
+    goes: list[str]
     words: list[str]
     correction: HistoryCorrection | None
 
 
 class TestRecord(Schema):
+    test_id: UUID
     test: str
+    family_words: str
+    due: bool
     lanes: list[PupilLane]
     history: list[HistoryEntry]
+
+
+class ChildPulses(Schema):
+    """A child's pulses in one lesson, in beats a minute: never better or lower."""
+
+    lesson_id: UUID
+    on: date
+    rest: int | None
+    most: int | None
+    after: str
+    recovery: int | None
+
+
+class OverallStatement(Schema):
+    """The school's own statement over several tests, or why there is none, and its working."""
+
+    words: str
+    why_not: str
+    working: list[str]
+    scheme: str
 
 
 class PupilRecord(Schema):
@@ -129,6 +197,8 @@ class PupilRecord(Schema):
     age: float | None
     medical_note: str
     tests: list[TestRecord]
+    pulses: list[ChildPulses]
+    overall: OverallStatement | None
 
 
 class Measured(Schema):
@@ -206,7 +276,10 @@ def get_pupil(request: HttpRequest, pupil_id: UUID) -> dict[str, Any]:
 
 @router.get("/pupils/{pupil_id}/growth", response=GrowthRecord)
 def get_growth(request: HttpRequest, pupil_id: UUID) -> dict[str, Any]:
-    return growth.growth_record(asker(request), pupil_id)
+    staff = asker(request)
+    found = growth.growth_record(staff, pupil_id)
+    look_at(staff, pupil_id, "height and weight")
+    return found
 
 
 class GroupWish(Schema):

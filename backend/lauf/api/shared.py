@@ -10,6 +10,7 @@ from ninja import Field, Schema
 from pydantic import AfterValidator, AwareDatetime
 
 from lauf.people.models import Pupil
+from lauf.rules.care import Care
 from lauf.rules.clocks import EARLIEST, LATEST
 
 Sex = Pupil.Sex
@@ -67,6 +68,15 @@ class KitRow(Schema):
 
 class ClassChoice(Schema):
     class_id: UUID
+
+
+class CareRow(Schema):
+    """What a child is not to do that a test asks of it; `words` go after its name. `allowed`: the
+    teacher has said that it may in this lesson."""
+
+    what: list[Care]
+    words: str
+    allowed: bool
 
 
 class Reason(Schema):

@@ -9,6 +9,7 @@ from typing import Any, Final
 
 from lauf.catalogue.models import FAMILIES
 from lauf.rules.block_kinds import BLOCK_KINDS
+from lauf.rules.care import CARE_WORDS, EXCLUSIONS
 from lauf.rules.comparability import CONDITION_WORDS
 from lauf.rules.entry import REASON_KEYS, REASON_WORDS
 from lauf.rules.kinds import KINDS
@@ -61,6 +62,10 @@ VOCABULARY: Final[dict[str, tuple[str, Rows]]] = {
         [{"code": str(kind), "words": one.words} for kind, one in BLOCK_KINDS.items()],
     ),
     "POINT_RULES": ("What earns points in a challenge.", _worded(RULE_WORDS)),
+    "EXCLUSIONS": (
+        "What a child may be kept from, after “is not to”.",
+        [{"code": str(care), "words": CARE_WORDS[care]} for care in EXCLUSIONS],
+    ),
     "MOMENTS": ("When in a lesson a pulse is taken.", _worded(MOMENT_WORDS)),
     "COUNT_SECONDS": ("How long the beats of a pulse are counted.", list(COUNT_SECONDS)),
 }

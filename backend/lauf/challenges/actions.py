@@ -189,6 +189,41 @@ def open_challenge(staff: Staff, challenge_id: UUID, class_id: UUID) -> Activity
 
 
 @transaction.atomic
+def try_all_again(staff: Staff, week_id: UUID, class_id: UUID) -> Lesson:
+    """Where a class tries all of a week's challenges again today, each under its own protocol: a
+    new lesson, or the one that was begun for it. Goes made in it stand beside the earlier ones.
+    Raises NotFound, or Refused outside the week or without a challenge."""
+    week = week_of(staff, week_id)
+    today = timezone.localdate()
+    days = list(week.challenges.filter(on__lte=today).select_related("protocol"))
+    if not days or today > week.ends_on:
+        raise Refused(
+            f"There is nothing to try again today: the week is from {week.starts_on:%d %b} to "
+            f"{week.ends_on:%d %b}."
+        )
+    school_class = classes_of(staff).filter(pk=class_id, challenge_weeks=week).first()
+    if school_class is None:
+        raise NotFound("class in this week")
+    type(school_class).objects.select_for_update().get(pk=class_id)
+    protocols = list(dict.fromkeys(one.protocol_id for one in days))
+    begun = Lesson.objects.filter(
+        school_class=school_class, starts_at__date=today, battery=None, closed_at=None
+    )
+    for lesson in begun.prefetch_related("activities"):
+        if {one.protocol_id for one in lesson.activities.all()} >= set(protocols):
+            return lesson
+    lesson = Lesson.objects.create(
+        school_id=staff.school_id, school_class=school_class, teacher=staff, place="challenge",
+        starts_at=timezone.now(), minutes=max(20, 10 * len(protocols)),
+    )  # fmt: skip
+    Activity.objects.bulk_create(
+        Activity(lesson=lesson, position=place, protocol_id=protocol)
+        for place, protocol in enumerate(protocols)
+    )
+    return lesson
+
+
+@transaction.atomic
 def give_points(staff: Staff, challenge_id: UUID) -> int:
     """Give what was earned and not given yet, each rule at most once a child; returns how many
     lines were written. Twice gives nothing more. Raises NotFound."""

@@ -13,7 +13,7 @@ from django.utils import timezone
 
 from lauf.catalogue.actions import install_ready
 from lauf.catalogue.models import ProtocolVersion
-from lauf.demo import terms
+from lauf.demo import living, terms
 from lauf.demo.challenges import load_week
 from lauf.demo.names import BOYS, FAMILIES, GIRLS
 from lauf.lessons.actions import save_plan
@@ -70,7 +70,7 @@ class _Body:
 
 
 @transaction.atomic
-def load(today: date) -> School:
+def load(today: date, *, any_day: bool = False) -> School:
     """Make the demo school. The same seed gives the same children and scores everywhere."""
     chance = random.Random(SEED)
     school = create_school("Larkmere Primary School (made up)", is_demo=True)
@@ -103,13 +103,15 @@ def load(today: date) -> School:
     terms.load_courses(school)
     last = Lesson.objects.filter(school_class__name="4 Heron", battery=None, school=school)
     terms.load_pulses(last.latest("starts_at"), staff["demo"])
-    keep_up(school, today)
+    living.load_living(school, today)
+    keep_up(school, today, any_day=any_day)
     return school
 
 
-def keep_up(school: School, today: date) -> None:
+def keep_up(school: School, today: date, *, any_day: bool = False) -> None:
     """See that the demo school has lessons today and in the days to come, whenever it is opened and
-    whatever was done in it: under the versions its tests have now."""
+    whatever was done in it: under the versions its tests have now. On days the school is in; with
+    `any_day`, whichever day it is."""
     versions = ProtocolVersion.objects.filter(test__school=school, test__slug="press-ups-60")
     protocol = versions.latest("number")
     demo = Staff.objects.get(school=school, username="demo")
@@ -118,9 +120,13 @@ def keep_up(school: School, today: date) -> None:
         ("5 Kestrel", 0, time(13, 15), "Playground"),
         ("3 Swift", 2, time(10, 40), "Hall"),
     )
+    living.load_year(school, today)
     load_week(school, demo, today)
     for name, days, at, place in wanted:
-        starts = _moment(today + timedelta(days=days), at)
+        day = today + timedelta(days=days)
+        if not any_day and not living.is_lesson_day(school, day):
+            continue
+        starts = _moment(day, at)
         school_class = SchoolClass.objects.get(school=school, name=name)
         if not Lesson.objects.filter(
             school_class=school_class, starts_at__date=starts.date(), battery=None
@@ -130,7 +136,9 @@ def keep_up(school: School, today: date) -> None:
                 _plan_from(activity.lesson, demo, "stations")
             else:
                 _plan(activity)
-    _running_day(school, demo, today + timedelta(days=1))
+    tomorrow = today + timedelta(days=1)
+    if any_day or living.is_lesson_day(school, tomorrow):
+        _running_day(school, demo, tomorrow)
 
 
 def _moment(day: date, at: time) -> datetime:

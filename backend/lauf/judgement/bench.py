@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from datetime import date
 from uuid import UUID
 
@@ -51,15 +51,17 @@ class Judges:
 
 
 def judges_for(
-    protocols: Mapping[UUID, ProtocolVersion], before: date, year_group: UUID | None = None
+    protocols: Mapping[UUID, ProtocolVersion],
+    before: date,
+    year_groups: Collection[UUID] | None = None,
 ) -> Judges:
     """Judges of these tests (by their ids), by repeat tests before a day; for every year group,
-    or for one. Two queries and one a test. Centiles of height and weight are for the growth
+    or for some. Two queries and one a test. Centiles of height and weight are for the growth
     record alone."""
     shown = [test for test, version in protocols.items() if not version.test.private]
     return Judges(
         protocols,
-        ladders_for(protocols, year_group),
+        ladders_for(protocols, year_groups),
         repeats_of((protocols[test] for test in shown), before),
         norms_for(shown),
     )

@@ -83,6 +83,7 @@ class Judge:
         self.ladders = ladders
         self._repeats = repeats
         self._norms = norms
+        self._plain_keys: dict[tuple[str, int | None, int], Key] = {}
         self._errors: dict[tuple[Key, int | None], TypicalError] = {}
         self._by_age = any(ladder.ages for ladder in ladders)
         self._picked: dict[tuple[str, str, int | None], Benchmark | None] = {}
@@ -95,8 +96,14 @@ class Judge:
         return next(said, next(iter(self.variants), ""))
 
     def key(self, row: Row) -> Key:
-        held = key_conditions(self.protocol.kind, row.conditions) if row.conditions else ()
-        return Key(self.slug, row.variant, row.seconds, row.meaning, held)
+        """The key of a score: what it may be compared with. Most are of one of a few."""
+        if row.conditions:
+            held = key_conditions(self.protocol.kind, row.conditions)
+            return Key(self.slug, row.variant, row.seconds, row.meaning, held)
+        asked = (row.variant, row.seconds, row.meaning)
+        if asked not in self._plain_keys:
+            self._plain_keys[asked] = Key(self.slug, *asked, ())
+        return self._plain_keys[asked]
 
     def usual_key(self, variant: str) -> Key:
         """The key of a score made now in the usual way."""
@@ -162,10 +169,10 @@ class Judge:
         before counts as moved up, other keys are not compared."""
         if row.value is None or self.measures_only:
             return Change(Verdict.NOT_COMPARABLE)
-        measured = _measured(earlier)
-        same = self.under(measured, self.key(row))
-        if same or not measured:
-            last = same[-1].value if same else None
+        compared = self.before(row, earlier)
+        measured = [] if compared else _measured(earlier)
+        if compared or not measured:
+            last = compared.value if compared else None
             level = row.value if last is None else last
             band = self.band(self.key(row), level, who.age(row.on))
             return compare(row.value, last, self.measure, band)
@@ -196,18 +203,36 @@ class Judge:
         best = self.best([*earlier, row], key)
         if best is None:
             return None
-        ladder = self.ladder(row.variant, who, row.on)
+        return next_target(best, *self.aim_from(best, row, who), self.measure)
+
+    def aim_from(self, best: int, row: Row, who: Who) -> tuple[int | None, float]:
+        """What a next target is made from: where the next rung begins, None without one, and what
+        counts as a change at the best so far."""
+        key, ladder = self.key(row), self.ladder(row.variant, who, row.on)
         rung = None
         if ladder is not None:
             judged = judge(best, key, ladder, self.measure)
             if judged.why_not is None and judged.to_next is not None:
                 rung = best + judged.to_next * self.measure.better.sign
-        return next_target(best, rung, self.band(key, best, who.age(row.on)), self.measure)
+        return rung, self.band(key, best, who.age(row.on))
 
     def best(self, rows: Iterable[Row], key: Key) -> int | None:
         """The personal best under a key. Estimates and voids never win."""
         values = [(r.value, r.estimate) for r in rows if r.value is not None and self.key(r) == key]
         return personal_best(values, self.measure.better)
+
+    def is_new_best(self, row: Row, earlier: Sequence[Row]) -> bool:
+        """Whether a measured score beats every earlier one under its key."""
+        before = self.best(earlier, self.key(row))
+        if before is None or row.value is None or row.estimate:
+            return False
+        return (row.value - before) * self.measure.better.sign > 0
+
+    def before(self, row: Row, earlier: Sequence[Row]) -> Row | None:
+        """The earlier score that `change` compares with: the last measured one of the key."""
+        key = self.key(row)
+        measured = (old for old in reversed(earlier) if old.value is not None and not old.estimate)
+        return next((old for old in measured if self.key(old) == key), None)
 
     def flags(
         self, row: Row, earlier: Sequence[Row], class_z: float | None, who: Who = NOBODY

@@ -50,7 +50,7 @@ def score_words(judge: Judge, row: Row, earlier: Sequence[Row], who: Who = NOBOD
         words.append("second time: practice counts too")
     if row.estimate:
         words.append("estimate: wins no best")
-    if not row.estimate and _is_new_best(judge, row, earlier):
+    if judge.is_new_best(row, earlier):
         words.append("new best")
     words += _run_words(judge, row, who)
     words += [f"{p.standing.words} ({p.norm.name})" for p in judge.placed(row, who)
@@ -64,14 +64,6 @@ def _practice_counts(judge: Judge, row: Row, earlier: Sequence[Row], change: Cha
         return False
     same = judge.under((old for old in earlier if old.value is not None), judge.key(row))
     return len({old.on for old in same}) == 1
-
-
-def _is_new_best(judge: Judge, row: Row, earlier: Sequence[Row]) -> bool:
-    """Whether a score beats every earlier one under its key."""
-    before = judge.best(earlier, judge.key(row))
-    if before is None or row.value is None:
-        return False
-    return (row.value - before) * judge.measure.better.sign > 0
 
 
 def _run_words(judge: Judge, row: Row, who: Who) -> list[str]:

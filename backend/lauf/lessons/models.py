@@ -3,14 +3,43 @@
 from __future__ import annotations
 
 import uuid
-from typing import ClassVar
+from typing import Any, ClassVar
 
 from django.db import models
 
 from lauf.catalogue.models import Battery, ProtocolVersion
-from lauf.people.models import School, SchoolClass, Staff
+from lauf.people.models import Pupil, School, SchoolClass, Staff, YearGroup
 from lauf.rules.blocks import BlockKind
+from lauf.rules.care import Care
 from lauf.rules.clocks import EARLIEST, LATEST, Way
+
+
+class Slot(models.Model):
+    """A lesson of every week: what the timetable makes lessons of, on days of a term."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    school_class = models.ForeignKey(SchoolClass, on_delete=models.CASCADE, related_name="slots")
+    teacher = models.ForeignKey(Staff, on_delete=models.CASCADE, related_name="slots")
+    # 0 is Monday.
+    weekday = models.PositiveSmallIntegerField()
+    at = models.TimeField()
+    minutes = models.PositiveSmallIntegerField(default=40)
+    place = models.CharField(max_length=60)
+
+    class Meta:
+        ordering: ClassVar = ["weekday", "at"]
+        constraints: ClassVar = [
+            models.UniqueConstraint(
+                fields=["school_class", "weekday", "at"], name="slot_of_a_class_once"
+            ),
+            models.CheckConstraint(
+                name="slot_is_in_a_week",
+                condition=models.Q(weekday__lte=6, minutes__range=(5, 240)),
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.school_class}, day {self.weekday}, {self.at:%H:%M}"
 
 
 class Lesson(models.Model):
@@ -19,6 +48,8 @@ class Lesson(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="lessons")
     school_class = models.ForeignKey(SchoolClass, on_delete=models.PROTECT, related_name="lessons")
+    # The class's year group then: a class moves up, what was scored in it does not.
+    year_group = models.ForeignKey(YearGroup, on_delete=models.PROTECT, related_name="+")
     teacher = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="lessons")
     place = models.CharField(max_length=60)
     starts_at = models.DateTimeField()
@@ -58,6 +89,12 @@ class Lesson(models.Model):
     def __str__(self) -> str:
         return f"{self.school_class} on {self.starts_at:%Y-%m-%d}"
 
+    def save(self, *words: Any, **more: Any) -> None:
+        """A new lesson is of the year group that its class is in now."""
+        if self.year_group_id is None:
+            self.year_group_id = self.school_class.year_group_id
+        super().save(*words, **more)
+
 
 class Activity(models.Model):
     """One test done in a lesson, under one protocol version."""
@@ -79,6 +116,29 @@ class Activity(models.Model):
 
     def __str__(self) -> str:
         return f"{self.protocol.test} in {self.lesson}"
+
+
+class Allowed(models.Model):
+    """The teacher's word that a child does, in this lesson, what it is otherwise kept from: the
+    note is out of date, or the family has said so this morning."""
+
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="allowed")
+    pupil = models.ForeignKey(Pupil, on_delete=models.CASCADE, related_name="allowed")
+    what = models.CharField(max_length=12, choices=[(one.value, one.value) for one in Care])
+    by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["lesson", "pupil", "what"], name="allowed_once"),
+            models.CheckConstraint(
+                name="allowed_is_known",
+                condition=models.Q(what__in=[one.value for one in Care]),
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.pupil} may: {self.what}"
 
 
 class PlanBlock(models.Model):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from enum import StrEnum
-from typing import Final
+from typing import Final, NamedTuple
 from uuid import UUID
 
 from lauf.errors import Denied
@@ -17,6 +17,28 @@ class May(StrEnum):
     MANAGE_SCHOOL = "manage_school"
     SEE_LOG = "see_log"
     SEE_GROWTH = "see_growth"
+    SEE_SCHOOL = "see_school"
+
+
+class Rights(NamedTuple):
+    """What a person may beside their role: fields of `Staff` by these names."""
+
+    may_edit_tests: bool = True
+    may_see_growth: bool = False
+    may_see_school: bool = False
+
+
+#: In the words of "may …".
+RIGHTS_WORDS: Final[dict[str, str]] = {
+    "may_edit_tests": "change tests and benchmarks",
+    "may_see_growth": "see height and weight",
+    "may_see_school": "see the whole school",
+}
+
+
+def rights_of(staff: Staff) -> Rights:
+    """What a person may beside their role."""
+    return Rights(*(getattr(staff, name) for name in Rights._fields))
 
 
 _WHO: Final[dict[May, str]] = {
@@ -24,6 +46,7 @@ _WHO: Final[dict[May, str]] = {
     May.MANAGE_SCHOOL: "The head of PE changes the school: classes, units and who may see what.",
     May.SEE_LOG: "The log of changes is the head of PE's.",
     May.SEE_GROWTH: "Height and weight are for staff with the growth permission.",
+    May.SEE_SCHOOL: "The picture of the school is for the head of PE and who may see the school.",
 }
 
 
@@ -31,6 +54,8 @@ def may(staff: Staff, what: May) -> bool:
     """Whether this person may do it."""
     if what is May.SEE_GROWTH:
         return staff.may_see_growth
+    if what is May.SEE_SCHOOL:
+        return staff.sees_school
     return staff.is_head or (what is May.EDIT_TESTS and staff.may_edit_tests)
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 from datetime import date, timedelta
+from statistics import median
 from typing import Any, Final, NamedTuple
 from uuid import UUID
 
@@ -36,7 +37,13 @@ from lauf.rules.comparability import COURSE, Key, condition_shown
 from lauf.rules.entry import accepted_words
 from lauf.rules.kinds import format_number, format_value
 from lauf.rules.ladders import Benchmark, Fault, Rung
-from lauf.rules.norms import OWN_PERCENTILES, LmsTable, own_norm
+from lauf.rules.norms import (
+    OUTER_NEEDED,
+    OWN_PERCENTILES,
+    LmsTable,
+    own_norm,
+    quantile_interval,
+)
 from lauf.rules.quantities import Measure
 from lauf.rules.summaries import FEWEST_TOLD, told_together
 
@@ -44,6 +51,7 @@ from lauf.rules.summaries import FEWEST_TOLD, told_together
 LAST_YEAR: Final = timedelta(days=365)
 #: How much of a norm table is shown.
 _SHOWN_ROWS: Final = 40
+_OUTER: Final = (OWN_PERCENTILES[0], OWN_PERCENTILES[-1])
 
 
 class Scored(NamedTuple):
@@ -74,9 +82,7 @@ def school_scores(
         for pupil, sex, born in staff.school.pupils.values_list("id", "sex", "born")
     }
     years = dict(
-        attempts.values_list("activity_id", "activity__lesson__school_class__year_group_id")
-        .order_by()
-        .distinct()
+        attempts.values_list("activity_id", "activity__lesson__year_group_id").order_by().distinct()
     )
     slug, kind = version.test.slug, version.kind
     made = []
@@ -175,11 +181,25 @@ def _own_norms(version: ProtocolVersion, scores: Sequence[Scored]) -> list[dict[
             cell["why_not"] = norm
         else:
             cell["percentiles"] = [
-                {"mark": f"P{mark}", "shown": format_value(round(score), measure)}
+                {
+                    "mark": f"P{mark}",
+                    "shown": format_value(round(score), measure),
+                    "interval": _interval_words(list(children.values()), mark, measure),
+                }
                 for mark, score in zip(OWN_PERCENTILES, norm, strict=True)
+                if len(children) >= OUTER_NEEDED or mark not in _OUTER
             ]
         found.append(cell)
     return found
+
+
+def _interval_words(children: Sequence[Sequence[int]], mark: float, measure: Measure) -> str:
+    """Between which scores a percentile of the school's own norm lies (90 %), "" if not known."""
+    found = quantile_interval([median(one) for one in children], mark, measure.better)
+    if found is None:
+        return ""
+    low, high = (format_value(round(end), measure) for end in found)
+    return f"{low} to {high}"
 
 
 def _is_of(

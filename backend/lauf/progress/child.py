@@ -2,54 +2,50 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import date
 from fractions import Fraction
 from typing import Any, Final
 from uuid import UUID
 
-from lauf.catalogue.models import ProtocolVersion
-from lauf.judgement.bench import Judges, judges_for
+from django.utils import timezone
+
+from lauf.catalogue.models import FAMILIES, ProtocolVersion
 from lauf.judgement.judge import Judge, Placed
 from lauf.judgement.picture import lane_of, put_to_scale
-from lauf.judgement.rows import scores
+from lauf.judgement.said import shown_of
 from lauf.judgement.who import Who
-from lauf.judgement.words import score_words, sure_words
-from lauf.lessons.models import Activity
-from lauf.people.models import Pupil, Staff
+from lauf.judgement.words import sure_words
+from lauf.lessons.queries import calendar_of
+from lauf.people.models import Pupil, School, Staff
 from lauf.people.queries import pupil_of
 from lauf.progress.lanes import score_row
-from lauf.records.models import WITHDRAWN, Attempt
-from lauf.records.queries import Row, counting, rows
-from lauf.rules.ages import decimal_age
+from lauf.progress.stories import Stories, stories_of
+from lauf.records.models import WITHDRAWN, Attempt, PulseReading
+from lauf.records.queries import Row
+from lauf.rules.ages import decimal_age, school_year
 from lauf.rules.change import band_steps, smallest_change
-from lauf.rules.kinds import format_difference, format_value
+from lauf.rules.comparability import CONDITION_WORDS, condition_shown
+from lauf.rules.kinds import format_difference
 from lauf.rules.norms import change_of_standing
-from lauf.rules.quantities import Better, Kind, to_step
+from lauf.rules.pulse import Moment, bpm
+from lauf.rules.quantities import Better, Kind, decimal, to_step
+from lauf.rules.schemes import Standing, overall, read_scheme, scheme_words
+from lauf.rules.school_days import Span, is_due_again
 from lauf.rules.trends import Trend, trend
 
 
 def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> dict[str, Any]:
-    """One child's lanes and the history of every test in time. Eight queries. Raises NotFound."""
+    """One child's lanes and the history of every test in time, its pulses, and the overall
+    statement where the school wants one. Ten queries. Raises NotFound."""
     pupil = pupil_of(staff, pupil_id)
-    # Height and weight have a record of their own: growing is neither better nor worse.
-    found = rows(counting().filter(pupil=pupil, protocol__test__private=False))
-    test_ids = {row.test_id for row in found}
-    protocols: dict[UUID, ProtocolVersion] = {}
-    versions = ProtocolVersion.objects.filter(test__in=test_ids).select_related("test__school")
-    for version in versions.order_by("number"):
-        protocols[version.test_id] = version
-    history = scores(found, pupil.school_id)
-    year_groups = dict(
-        Activity.objects.filter(attempts__pupil=pupil)
-        .values_list("id", "lesson__school_class__year_group_id")
-        .distinct()
-    )
-    judges = judges_for(protocols, today + timedelta(days=1))
+    stories = stories_of(staff, [pupil], today)
     corrected = _corrections(pupil)
-    tests = []
-    for test_id, protocol in sorted(protocols.items(), key=lambda item: item[1].test.name):
-        mine = [row for row in history if row.test_id == test_id]
-        tests.append(_test_record(pupil, protocol, mine, judges, year_groups, corrected))
+    calendar = calendar_of(pupil.school)
+    tests = [
+        _test_record(pupil, protocol, stories, corrected)
+        | {"due": is_due_again(stories.of(pupil, test_id)[-1].on, today, calendar.terms)}
+        for test_id, protocol in stories.protocols.items()
+    ]
     # What was done last comes first.
     tests.sort(key=lambda test: (-max(e["on"].toordinal() for e in test["history"]), test["test"]))
     return {
@@ -62,7 +58,77 @@ def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> dict[str, Any]:
         "age": round(decimal_age(pupil.born, today), 1) if pupil.born else None,
         "medical_note": pupil.medical_note,
         "tests": tests,
+        "pulses": pulses_of(pupil),
+        "overall": overall_of(pupil, stories, year_so_far(pupil.school, today)),
     }
+
+
+def own_page(pupil: Pupil, staff: Staff, today: date) -> dict[str, Any]:
+    """What a child sees of itself: the given name, own lanes and next aims, nothing else and nobody
+    else. Ten queries."""
+    stories = stories_of(staff, [pupil], today)
+    lanes = []
+    for test_id, protocol in stories.protocols.items():
+        record = lanes_of(pupil, protocol, stories)
+        if stories.latest(pupil, test_id) is not None and record:
+            kept = ("variant", "lane", "shown", "best", "target", "rung_name")
+            lanes.append({"test": protocol.test.name} | {name: record[0][name] for name in kept})
+    return {"name": pupil.given_name, "lanes": lanes}
+
+
+def year_so_far(school: School, today: date) -> Span:
+    """The school year up to today."""
+    cut_off = school.cut_off
+    return Span(date(school_year(today, cut_off), cut_off.month, cut_off.day), today)
+
+
+def overall_of(pupil: Pupil, stories: Stories, span: Span) -> dict[str, Any] | None:
+    """The school's own statement over a child's latest scores of these days, with its working; None
+    where the school wants none. No query."""
+    scheme = read_scheme(pupil.school.scheme)
+    if scheme is None:
+        return None
+    standings = []
+    for test_id, protocol in stories.protocols.items():
+        place = stories.latest(pupil, test_id, span.starts)
+        if place is None:
+            continue
+        said = stories.said(pupil, stories.of(pupil, test_id), place)
+        if said.ladder is not None:
+            standings.append(Standing(protocol.test.name, said.rung, said.rung_name))
+    found = overall(scheme, standings)
+    return {
+        "words": found.words,
+        "why_not": found.why_not,
+        "working": list(found.working),
+        "scheme": scheme_words(scheme),
+    }
+
+
+def pulses_of(pupil: Pupil) -> list[dict[str, Any]]:
+    """A child's pulses, a row a lesson, newest first: at rest, the highest after work, recovery.
+    One query."""
+    kept = (
+        PulseReading.objects.filter(pupil=pupil, successor=None, beats__isnull=False)
+        .order_by("lesson__starts_at", "position", "recorded_at")
+        .values_list("lesson_id", "lesson__starts_at", "moment", "label", "beats", "seconds")
+    )
+    lessons: dict[UUID, dict[str, Any]] = {}
+    for lesson, starts_at, moment, label, beats, seconds in kept:
+        row = lessons.setdefault(
+            lesson,
+            {"lesson_id": lesson, "on": timezone.localdate(starts_at), "rest": None, "most": None,
+             "after": "", "recovery": None},
+        )  # fmt: skip
+        rate = round(bpm(beats or 0, seconds or 60))
+        if moment == Moment.REST:
+            row["rest"] = rate
+        elif moment == Moment.RECOVERY:
+            row["recovery"] = rate
+        elif row["most"] is None or rate > row["most"]:
+            row["most"] = rate
+            row["after"] = label or ("the warm-up" if moment == Moment.WARM_UP else "")
+    return list(lessons.values())[::-1]
 
 
 def _corrections(pupil: Pupil) -> dict[UUID, dict[str, Any]]:
@@ -81,59 +147,88 @@ def _corrections(pupil: Pupil) -> dict[UUID, dict[str, Any]]:
 def _test_record(
     pupil: Pupil,
     protocol: ProtocolVersion,
-    mine: list[Row],
-    judges: Judges,
-    year_groups: dict[UUID, UUID],
+    stories: Stories,
     corrected: dict[UUID, dict[str, Any]],
 ) -> dict[str, Any]:
-    test_id = protocol.test_id
-    now = judges.of(test_id, pupil.last_class.year_group_id)
-    who = Who(pupil.sex, pupil.born)
-    valued = [row for row in mine if row.value is not None]
-    by_variant = {code: [row for row in valued if row.variant == code]
-                  for code in now.variants or [""]}  # fmt: skip
-    lanes = [_lane(now, who, mine, same) for same in by_variant.values() if same]
-    put_to_scale([entry["lane"] for entry in lanes], now.measure.kind)
+    mine = stories.of(pupil, protocol.test_id)
     entries = []
-    for index, row in enumerate(mine):
-        then = judges.of(test_id, year_groups.get(row.activity_id, pupil.last_class.year_group_id))
+    for place, row in enumerate(mine):
+        said = stories.said(pupil, mine, place)
         entries.append(
             {
                 "id": row.id,
                 "on": row.on,
-                "score": score_row(row, then),
-                "variant": then.variants[row.variant].name if row.variant in then.variants else "",
-                "words": score_words(then, row, mine[:index], who),
+                "score": score_row(row, said.judge),
+                "variant": said.form,
+                "conditions": conditions_words(row.conditions),
+                "goes": [shown_of(one, said.judge) for one in row.tries],
+                "words": said.words,
                 "correction": corrected.get(row.id),
             }
         )
-    return {"test": protocol.test.name, "lanes": lanes, "history": entries[::-1]}
-
-
-def _lane(now: Judge, who: Who, mine: list[Row], same: list[Row]) -> dict[str, Any]:
-    """The lane of one variant: its scores are `same`, the last of them is what it shows."""
-    last = same[-1]
-    before, variant = mine[: mine.index(last)], last.variant
-    key = now.key(last)
-    lane = lane_of(now, last, same[:-1], variant, who, last.on)
-    best, target = lane["best"], now.target(last, before, who)
-    days = [((r.on - same[0].on).days, float(r.value or 0)) for r in same
-            if now.key(r) == key and not r.estimate]  # fmt: skip
-    over_time = trend(days)
     return {
-        "variant": now.variants[variant].name if variant in now.variants else "",
-        "lane": lane,
+        "test_id": protocol.test_id,
+        "test": protocol.test.name,
+        "family_words": dict(FAMILIES)[protocol.test.family],
+        "lanes": lanes_of(pupil, protocol, stories),
+        "history": entries[::-1],
+    }
+
+
+def lanes_of(pupil: Pupil, protocol: ProtocolVersion, stories: Stories) -> list[dict[str, Any]]:
+    """A child's lanes in a test, one a form of it, the one done last first."""
+    mine = stories.of(pupil, protocol.test_id)
+    by_form: dict[str, list[int]] = {}
+    for place, row in enumerate(mine):
+        if row.value is not None:
+            by_form.setdefault(row.variant, []).append(place)
+    lanes = [
+        _lane(stories, pupil, mine, places)
+        for places in sorted(by_form.values(), key=lambda places: -places[-1])
+    ]
+    put_to_scale([entry["lane"] for entry in lanes], protocol.measure.kind)
+    return lanes
+
+
+def _lane(stories: Stories, pupil: Pupil, mine: list[Row], places: list[int]) -> dict[str, Any]:
+    """The lane of one form of a test: its scores stand at `places`, the last of them is what it
+    shows, judged as it is everywhere else."""
+    said = stories.said(pupil, mine, places[-1])
+    last, now, who = said.row, said.judge, said.who
+    same = [mine[place] for place in places]
+    key = now.key(last)
+    over_time = trend([
+        ((r.on - same[0].on).days, float(r.value or 0))
+        for r in same if now.key(r) == key and not r.estimate
+    ])  # fmt: skip
+    return {
+        "attempt_id": last.id,
+        "variant": said.form,
+        "lane": lane_of(now, last, same[:-1], last.variant, who, last.on),
         "latest_on": last.on,
-        "best": None if best is None else format_value(best, now.measure),
-        "target": None if target is None else format_value(target, now.measure),
-        "words": score_words(now, last, before, who),
+        "shown": said.shown,
+        "best": said.best_shown or None,
+        "target": said.target or None,
+        "then": "" if said.before is None else shown_of(said.before, now),
+        "rung_name": said.rung_words,
+        "verdict": said.change.verdict.value,
+        "change": said.change_words,
+        "words": said.words,
         "band_words": _band_words(now, last, who),
-        "sure": sure_words(now, last, before, who),
+        "sure": sure_words(now, last, said.earlier, who),
         "trend": _trend_words(over_time, now),
         "trend_statistics": _trend_statistics(over_time, now),
         "norms": [_norm_row(p, now, same, who) for p in now.placed(last, who)],
-        "ladder_source": now.ladder_source(variant, who, last.on),
+        "ladder_source": now.ladder_source(last.variant, who, last.on),
     }
+
+
+def conditions_words(conditions: dict[str, Any]) -> str:
+    """The free conditions of a score in words: "course 10 m"."""
+    return ", ".join(
+        f"{CONDITION_WORDS.get(code, code)} {condition_shown(code, value)}"
+        for code, value in conditions.items()
+    )
 
 
 def _band_words(judge: Judge, row: Row, who: Who) -> str | None:
@@ -175,9 +270,23 @@ def _trend_words(found: Trend | None, judge: Judge) -> str | None:
 def _trend_statistics(found: Trend | None, judge: Judge) -> str | None:
     if found is None or judge.measures_only:
         return None
+    low, high = sorted((found.low * _MONTH, found.high * _MONTH))
+    ends = " to ".join(_signed(end, judge) for end in (low, high))
     return (
-        f"Theil–Sen slope over all attempts with its 90 % interval; Kendall's tau {found.tau:.2f}"
+        f"Theil–Sen slope {_signed(found.slope * _MONTH, judge)} a month (90 %: {ends}); Kendall's "
+        f"tau {found.tau:.2f}".replace("-", "−")
     )
+
+
+def _signed(amount: float, judge: Judge) -> str:
+    """An amount of change with its sign, in the child's units."""
+    measure = judge.measure
+    if measure.kind in (Kind.COUNT, Kind.STAGE, Kind.TOTAL):
+        shown = decimal(Fraction(abs(amount)), 1)
+    else:
+        shown = format_difference(to_step(Fraction(abs(amount)), measure.resolution), measure)
+    nought = not any(digit in "123456789" for digit in shown)
+    return shown if nought else f"{'+' if amount > 0 else '−'}{shown}"
 
 
 def _norm_row(placed: Placed, judge: Judge, same: list[Row], who: Who) -> dict[str, Any]:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass, field
-from fractions import Fraction
 from statistics import median
 from typing import Any
 from uuid import UUID
@@ -18,15 +17,15 @@ from lauf.judgement.rows import scores
 from lauf.judgement.who import Who
 from lauf.judgement.words import change_words, rung_words
 from lauf.lessons.models import Activity, Lesson
-from lauf.lessons.queries import day_of, lesson_of, lessons_of
+from lauf.lessons.queries import LessonCare, day_of, lesson_of, lessons_of
 from lauf.people.models import Staff
-from lauf.progress.lanes import condition_rows, reason_rows, score_row
+from lauf.progress.lanes import care_row, condition_rows, reason_rows, score_row
 from lauf.records.queries import Row, lesson_rows
 from lauf.rules.change import Change
 from lauf.rules.entry import accepted_words, quick_check
 from lauf.rules.kinds import format_value
-from lauf.rules.quantities import Measure, to_step
-from lauf.rules.summaries import ClassSummary, mean_words, summarise_class
+from lauf.rules.quantities import Measure
+from lauf.rules.summaries import ClassSummary, between_words, mean_words, summarise_class
 
 Cell = dict[str, Any]
 
@@ -54,8 +53,9 @@ def battery_grid(
     staff: Staff, lesson_id: UUID, compared_with: UUID | None = None
 ) -> dict[str, Any]:
     """Every child and test of a battery in one class, with the change since an earlier sitting
-    (the one before, if none is named). Eight queries, and one more where lengths were measured in
-    hands or steps. Raises NotFound, or Refused for a lesson that is no battery."""
+    (the one before, if none is named). Eight queries, one more where lengths were measured in
+    hands or steps, and up to three for what children are kept from. Raises NotFound, or Refused for
+    a lesson that is no battery."""
     lesson = lesson_of(staff, lesson_id)
     if lesson.battery_id is None:
         raise Refused("That lesson is not a battery.")
@@ -71,13 +71,14 @@ def battery_grid(
     if compared_with is None and before:
         earlier = before[0]
     protocols = {activity.protocol.test_id: activity.protocol for activity in activities}
-    year = lesson.school_class.year_group_id
-    bench = judges_for(protocols, day_of(lesson), year)
+    year = lesson.year_group_id
+    bench = judges_for(protocols, day_of(lesson), [year])
     judges = {test_id: bench.of(test_id, year) for test_id in protocols}
     columns = _columns(staff, lesson, earlier, activities, judges)
     pupils = lesson.school_class.pupils.values_list(
         "id", "given_name", "family_name", "medical_note", "sex", "born"
     )
+    care = LessonCare(lesson, [activity.protocol for activity in activities])
     children = []
     for number, (pupil, given, family, note, sex, born) in enumerate(pupils, 1):
         who = Who(sex, born)
@@ -87,13 +88,18 @@ def battery_grid(
                 "number": number,
                 "name": f"{given} {family}".strip(),
                 "medical_note": note,
-                "cells": [column.cell(pupil, who) for column in columns],
+                "cells": [
+                    column.cell(pupil, who)
+                    | {"care": care_row(care.of(pupil, column.activity.protocol))}
+                    for column in columns
+                ],
             }
         )
     return {
         "lesson_id": lesson.id,
         "battery": lesson.battery.name if lesson.battery else "",
         "class_name": lesson.school_class.name,
+        "school_class": lesson.school_class,
         "on": day_of(lesson),
         "closed_at": lesson.closed_at,
         "sittings": [{"id": one.id, "on": day_of(one)} for one in others],
@@ -206,7 +212,7 @@ def _chance_words(summary: ClassSummary) -> str | None:
     """How many arrows chance alone would give; None where nothing was compared."""
     if not summary.compared:
         return None
-    return f"about {max(1, round(summary.chance_arrows))} of {summary.compared} by chance alone"
+    return f"about {summary.chance_shown} of {summary.compared} by chance alone"
 
 
 def _middle_half(summary: ClassSummary, measure: Measure) -> str | None:
@@ -218,7 +224,4 @@ def _middle_half(summary: ClassSummary, measure: Measure) -> str | None:
 
 
 def _shown(exact: float | None, measure: Measure) -> str | None:
-    """A value between scores, in whole steps of the test."""
-    if exact is None:
-        return None
-    return format_value(to_step(Fraction(exact), measure.resolution), measure)
+    return None if exact is None else between_words(exact, measure)

@@ -1,4 +1,5 @@
-"""Groups for stations: by house, at random, or balanced on earlier scores. Reads only."""
+"""Groups for stations: by house, the class's own, at random, or balanced on earlier scores. Reads
+only."""
 
 from __future__ import annotations
 
@@ -32,6 +33,8 @@ def propose_groups(
         raise Refused("There are no children in this class yet.")
     if how is GroupsBy.HOUSE:
         return _by_house(pupils)
+    if how is GroupsBy.OWN:
+        return _by_own(pupils)
     if not 2 <= number <= min(MOST_GROUPS, len(pupils)):
         most = min(MOST_GROUPS, len(pupils))
         raise Refused(f"Make 2 to {most} groups of this class.")
@@ -83,6 +86,16 @@ def _by_house(pupils: list[Any]) -> dict[str, Any]:
     if len(houses) < 2:
         raise Refused("This class has not two houses: make groups at random.")
     return _answer(GroupsBy.HOUSE, list(houses), list(houses.values()), "By house.")
+
+
+def _by_own(pupils: list[Any]) -> dict[str, Any]:
+    groups: dict[str, list[UUID]] = {}
+    for pupil in sorted(pupils, key=lambda one: one.group or "\uffff"):
+        groups.setdefault(pupil.group or "No group", []).append(pupil.id)
+    if len(groups) < 2:
+        raise Refused("This class has no groups of its own yet: write them on the class's page.")
+    words = "The class's own groups."
+    return _answer(GroupsBy.OWN, list(groups), list(groups.values()), words)
 
 
 def _answer(

@@ -15,16 +15,23 @@ from lauf.judgement.bench import judge_for
 from lauf.judgement.judge import Judge
 from lauf.judgement.picture import lane_of, put_to_scale, variant_of
 from lauf.judgement.rows import by_pupil, scores
+from lauf.judgement.said import shown_of
 from lauf.judgement.who import Who
 from lauf.judgement.words import score_words
 from lauf.lessons.models import Activity
-from lauf.lessons.queries import activity_of, conditions_of, day_of, suggested_wave
+from lauf.lessons.queries import (
+    KeptFrom,
+    LessonCare,
+    activity_of,
+    conditions_of,
+    day_of,
+    suggested_wave,
+)
 from lauf.people.models import Pupil, Staff
 from lauf.records.models import Settlement
 from lauf.records.queries import (
     Row,
     class_history,
-    reason_words,
 )
 from lauf.rules.comparability import CONDITION_WORDS, COURSE, condition_shown
 from lauf.rules.entry import (
@@ -36,11 +43,10 @@ from lauf.rules.entry import (
     quick_check,
     read_entry,
     reason_keys,
-    sides_words,
 )
 from lauf.rules.kinds import format_number, format_value
 from lauf.rules.laps import plan_laps
-from lauf.rules.quantities import Kind, Measure
+from lauf.rules.quantities import Measure
 
 _PUPILS = Compiled(
     lambda class_id: Pupil.objects.filter(school_class_id=class_id).values_list(
@@ -61,13 +67,14 @@ _SETTLED = Compiled(
 def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     """Every child of the class with today's score and its lane, in list order.
 
-    Seven queries, whatever the class size and the number of earlier occasions (and one more where
-    lengths were measured in hands or steps). Raises NotFound.
+    Seven queries, whatever the class size and the number of earlier occasions (one more where
+    lengths were measured in hands or steps, and up to three where the test asks for something that
+    children can be kept from). Raises NotFound.
     """
     activity = activity_of(staff, activity_id)
     protocol, lesson = activity.protocol, activity.lesson
     day = day_of(lesson)
-    judge = judge_for(protocol, lesson.school_class.year_group_id, day)
+    judge = judge_for(protocol, lesson.year_group_id, day)
     found = class_history(lesson.school_class_id, activity.id, protocol.test_id, day)
     history = scores(found, staff.school_id)
     heads = {(r.pupil_id, r.try_number): r.id for r in found if r.activity_id == activity.id}
@@ -76,17 +83,21 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
         settled[attempt_id].add(flag)
     z_scores = judge.class_z(row for row in history if row.activity_id == activity.id)
     grouped = by_pupil(history)
+    kept_from = LessonCare(lesson, [protocol]).kept_from(protocol)
     lanes = [
         _child(
             index, pupil, grouped.get(pupil[0], []), activity, day, judge, z_scores, settled, heads
         )
+        | {"care": care_row(kept_from.get(pupil[0]))}
         for index, pupil in enumerate(_PUPILS.rows(lesson.school_class_id))
     ]
     put_to_scale([child["lane"] for child in lanes], judge.measure.kind)
     return {
         "activity_id": activity.id,
         "lesson_id": lesson.id,
+        "school_class": lesson.school_class,
         "test": protocol.test.name,
+        "private": protocol.test.private,
         "kind": protocol.kind,
         "unit": protocol.unit,
         "seconds": protocol.seconds,
@@ -208,6 +219,11 @@ def _child(
     }
 
 
+def care_row(kept: KeptFrom | None) -> dict[str, Any] | None:
+    """What a child is kept from, as its cell says it."""
+    return None if kept is None else kept._asdict()
+
+
 def _try_numbers(tries: int, made: Sequence[Row]) -> range:
     """All tries there are, and one more while void ones leave room to jump again."""
     void = sum(1 for row in made if row.reason == NotDone.VOID)
@@ -226,18 +242,10 @@ def reason_rows(measure: Measure) -> list[dict[str, str]]:
 
 def score_row(row: Row, judge: Judge) -> dict[str, Any]:
     """A score as it is shown, beside what was typed."""
-    if row.reason:
-        shown = reason_words(row.reason)
-    elif row.value is None or row.informal:
-        shown = row.typed.rstrip("~")
-    elif row.parts and judge.measure.kind is Kind.SIDES:
-        shown = sides_words(row.parts)
-    else:
-        shown = format_value(row.value, judge.measure)
     return {
         "id": row.id,
         "typed": row.typed,
-        "shown": shown,
+        "shown": shown_of(row, judge),
         "value": row.value,
         "reason": row.reason,
         "estimate": row.estimate,

@@ -40,7 +40,7 @@ def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> dict[str, Any]
     seconds: int = settings.get("seconds") or protocol.seconds or _USUAL
     names: list[str] = [name.strip() for name in settings.get("names") or () if name.strip()]
     carries: str = (settings.get("carries") or "").strip()
-    ladders = ladders_of(protocol.test_id, lesson.school_class.year_group_id)
+    ladders = ladders_of(protocol.test_id, lesson.year_group_id)
     judge = Judge(protocol, ladders, {})
     kept = scores(rows(counting().filter(activity=activity)), staff.school_id)
     found = {row.pupil_id: row for row in kept}

@@ -11,16 +11,42 @@ from django.db.models import Count
 from django.utils import timezone
 
 from lauf.lessons.models import Activity
-from lauf.lessons.queries import day_bounds, lessons_between, lessons_of
+from lauf.lessons.queries import (
+    ToCome,
+    calendar_of,
+    day_bounds,
+    lessons_between,
+    lessons_of,
+    to_come,
+)
 from lauf.people.models import Staff
+from lauf.progress.due import due_again
 from lauf.progress.waiting import waiting_in
 from lauf.records.queries import counting
 
 
+def _to_come(one: ToCome) -> dict[str, Any]:
+    slot: Any = one.slot
+    return {
+        "lesson_id": one.lesson_id,
+        "class_id": slot.school_class_id,
+        "class_name": slot.school_class.name,
+        "year_group": slot.school_class.year_group.name,
+        "teacher": slot.teacher.name,
+        "place": slot.place,
+        "starts_at": one.starts_at,
+        "minutes": slot.minutes,
+        "children": slot.children,
+        "medical_notes": slot.notes,
+    }
+
+
 def today_page(staff: Staff, now: datetime) -> dict[str, Any]:
-    """Today's lessons, the coming ones, and those that wait with what waits in them. As many
-    queries as `waiting_in`, and five."""
-    start, end = day_bounds(timezone.localdate(now))
+    """Today's lessons, the coming ones, what the timetable makes of these days, those that wait
+    with what waits in them, and what is due again. As many queries as `waiting_in`, and nine."""
+    today = timezone.localdate(now)
+    start, end = day_bounds(today)
+    calendar = calendar_of(staff.school)
     lessons = lessons_between(staff, start, end + timedelta(days=7))
     waiting = (
         lessons_of(staff)
@@ -48,7 +74,7 @@ def today_page(staff: Staff, now: datetime) -> dict[str, Any]:
         return {
             "id": lesson.id,
             "class_name": lesson.school_class.name,
-            "year_group": lesson.school_class.year_group.name,
+            "year_group": lesson.year_group.name,
             "teacher": lesson.teacher.name,
             "place": lesson.place,
             "starts_at": lesson.starts_at,
@@ -62,7 +88,11 @@ def today_page(staff: Staff, now: datetime) -> dict[str, Any]:
         }
 
     return {
-        "date": timezone.localdate(now),
+        "date": today,
+        "to_come": [
+            _to_come(one) for one in to_come(staff, today, today + timedelta(days=7), calendar)
+        ],
+        "due": due_again(staff, today, calendar),
         "lessons": [card(lesson) for lesson in lessons if lesson.starts_at < end],
         "coming": [card(lesson) for lesson in lessons if lesson.starts_at >= end],
         "waiting": [

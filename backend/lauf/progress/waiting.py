@@ -90,7 +90,7 @@ def _judged(activities: Iterable[Activity]) -> list[tuple[Activity, Judge]]:
         bench = judges_for(versions, before)
         here = [one for one in left if versions[one.protocol.test_id].pk == one.protocol_id]
         for one in here:
-            year = one.lesson.school_class.year_group_id
+            year = one.lesson.year_group_id
             judged[one.id] = (one, bench.of(one.protocol.test_id, year))
         left = [one for one in left if one.id not in judged]
     return sorted(judged.values(), key=lambda pair: pair[0].position)

@@ -12,6 +12,7 @@ from django.db import models
 from lauf.catalogue.models import ProtocolVersion, Test
 from lauf.lessons.models import Activity, Lesson, Run
 from lauf.people.models import Pupil, School, SchoolClass, Staff
+from lauf.rules.attention import Need
 from lauf.rules.clocks import EARLIEST, LATEST
 from lauf.rules.entry import REASON_WORDS, NotDone
 from lauf.rules.kinds import KINDS
@@ -144,6 +145,46 @@ class Settlement(models.Model):
 
     def __str__(self) -> str:
         return f"{self.flag} confirmed by {self.by}"
+
+
+class SetAside(models.Model):
+    """A teacher has looked at what the class board notes of a child, and says why it is all right.
+    It holds as long as the note says the same."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    pupil = models.ForeignKey(Pupil, on_delete=models.CASCADE, related_name="set_aside")
+    # See rules.attention.
+    need = models.CharField(max_length=12, choices=[(n.value, n.value) for n in Need])
+    words = models.CharField(max_length=1000)
+    why = models.CharField(max_length=240)
+    by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["pupil", "need"], name="set_aside_once_a_need"),
+            models.CheckConstraint(
+                name="set_aside_need_is_known",
+                condition=models.Q(need__in=[n.value for n in Need]),
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.need} of {self.pupil} set aside by {self.by}"
+
+
+class FamilyLine(models.Model):
+    """A line from the teacher in a child's report to its family; the newest one counts."""
+
+    pupil = models.OneToOneField(
+        Pupil, on_delete=models.CASCADE, primary_key=True, related_name="family_line"
+    )
+    text = models.CharField(max_length=300)
+    by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now=True)
+
+    def __str__(self) -> str:
+        return f"line for the family of {self.pupil}"
 
 
 class PulseReading(models.Model):

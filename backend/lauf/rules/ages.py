@@ -58,3 +58,13 @@ def is_odd_age(age: int, usual: int) -> bool:
     """Whether a child of an age, in completed years when the school year began, hardly can be in a
     year group of the usual one."""
     return abs(age - usual) > ODD_AGE
+
+
+#: The ways schools name their year groups: name and age in completed years when the school year
+#: begins (common practice; ages by the usual beginning of school in each).
+YEAR_GROUP_WAYS: Final[dict[str, list[tuple[str, int]]]] = {
+    "Years": [("Reception", 4)] + [(f"Year {n}", n + 4) for n in range(1, 7)],
+    "Grades": [("Kindergarten", 5)] + [(f"Grade {n}", n + 5) for n in range(1, 6)],
+    "Primaries": [(f"Primary {n}", n + 4) for n in range(1, 8)],
+    "Klassen": [(f"Klasse {n}", n + 5) for n in range(1, 5)],
+}

@@ -17,6 +17,9 @@ from lauf.rules.quantities import Better
 _NORMAL: Final = NormalDist()
 #: The school's own norm needs this many children, one value each.
 OWN_NORM_NEEDED: Final = 20
+#: So many for the outermost two.
+OUTER_NEEDED: Final = 50
+_INTERVAL: Final = 0.9
 #: The percentiles a school's own norm is kept at.
 OWN_PERCENTILES: Final = (5, 10, 25, 50, 75, 90, 95)
 
@@ -216,6 +219,29 @@ def own_norm(values: Sequence[Sequence[int]], better: Better) -> tuple[float, ..
         high = min(low + 1, len(children) - 1)
         found.append(children[low] + (children[high] - children[low]) * (place - low))
     return tuple(score * better.sign for score in found)
+
+
+def quantile_interval(
+    values: Sequence[float], percentile: float, better: Better
+) -> tuple[float, float] | None:
+    """90 % interval of a percentile from the order statistics of a sample, without any assumption
+    about its distribution: the narrowest pair of ranks of which the binomial law says so (Hahn &
+    Meeker 1991, Statistical Intervals, 5.2). None where the sample is too small for one."""
+    ordered = sorted(value * better.sign for value in values)
+    n, share = len(ordered), percentile / 100
+    mass = [math.comb(n, k) * share**k * (1 - share) ** (n - k) for k in range(n + 1)]
+    found: tuple[int, int] | None = None
+    for low in range(n):
+        covered = 0.0
+        for high in range(low + 1, n):
+            covered += mass[high]
+            if covered >= _INTERVAL and (found is None or high - low < found[1] - found[0]):
+                found = low, high
+                break
+    if found is None:
+        return None
+    one, other = (ordered[place] * better.sign for place in found)
+    return min(one, other), max(one, other)
 
 
 def change_of_standing(before: Standing, after: Standing) -> str | None:

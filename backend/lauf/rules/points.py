@@ -7,6 +7,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Final
 
+from lauf.rules.kinds import format_difference, format_value
+from lauf.rules.quantities import Measure
+
 
 class PointRule(StrEnum):
     """What earns points."""
@@ -28,8 +31,9 @@ MOST_POINTS: Final = 20
 
 @dataclass(frozen=True, slots=True)
 class Deeds:
-    """What one child has done in a challenge: the tries in the window under its key, earlier best
-    and rungs (index, −1 for none), and the rival's mark; `sign` is 1 where more is better."""
+    """What one child has done in a challenge: the goes in the window under its key, oldest first,
+    earlier best and rungs (index, −1 for none), and the rival's mark; `sign` is 1 where more is
+    better."""
 
     values: tuple[int, ...]
     took_part: bool
@@ -49,21 +53,95 @@ class Earned:
     why: str
 
 
+@dataclass(frozen=True, slots=True)
+class Missed:
+    """A rule that gives nothing yet, and why."""
+
+    rule: PointRule
+    why: str
+
+
 def points_for(done: Deeds, rules: Mapping[PointRule, int]) -> tuple[Earned, ...]:
-    """What a child has earned so far, each rule at most once. A first score beats no own best."""
-    best = max((value * done.sign for value in done.values), default=None)
+    """What a child has earned so far, each rule at most once. A first score ever beats no own best;
+    a later go that beats the best so far does, whether that was made before the window or in it."""
     earned = {
         PointRule.TOOK_PART: done.took_part,
-        PointRule.BEAT_OWN_BEST: best is not None
-        and done.best_before is not None
-        and best > done.best_before * done.sign,
+        PointRule.BEAT_OWN_BEST: _beat_own_best(done),
         PointRule.REACHED_RUNG: done.rung_now > done.rung_before,
-        PointRule.BEAT_RIVAL: best is not None
-        and done.rival is not None
-        and best > done.rival * done.sign,
+        PointRule.BEAT_RIVAL: _beat(done, done.rival),
     }
     return tuple(
         Earned(rule, rules[rule], RULE_WORDS[rule])
         for rule in PointRule
         if earned[rule] and rules.get(rule, 0) > 0
     )
+
+
+def _beat(done: Deeds, mark: int | None) -> bool:
+    """Whether one of the goes is better than a mark."""
+    return mark is not None and any(value * done.sign > mark * done.sign for value in done.values)
+
+
+def _beat_own_best(done: Deeds) -> bool:
+    best = None if done.best_before is None else done.best_before * done.sign
+    for value in done.values:
+        ahead = value * done.sign
+        if best is not None and ahead > best:
+            return True
+        best = ahead if best is None else max(best, ahead)
+    return False
+
+
+def missed_points(
+    done: Deeds, rules: Mapping[PointRule, int], measure: Measure, *, guess: int | None = None
+) -> tuple[Missed, ...]:
+    """Every rule that gives points and gave this child none, with why: nobody has to ask.
+
+    guess   the last estimate, where nothing was measured
+    """
+    given = {one.rule for one in points_for(done, rules)}
+    why = {
+        PointRule.TOOK_PART: "no go in these days",
+        PointRule.BEAT_OWN_BEST: _why_no_best(done, measure, guess),
+        PointRule.REACHED_RUNG: "no rung that was not reached before",
+        PointRule.BEAT_RIVAL: _why_not_beaten(done, measure),
+    }
+    if not done.values and done.took_part:
+        estimate = (
+            "nothing measured"
+            if guess is None
+            else (f"{format_value(guess, measure)} ~ is an estimate")
+        )
+        why |= dict.fromkeys(
+            (PointRule.BEAT_OWN_BEST, PointRule.REACHED_RUNG, PointRule.BEAT_RIVAL), estimate
+        )
+    return tuple(
+        Missed(rule, why[rule] if done.took_part else why[PointRule.TOOK_PART])
+        for rule in PointRule
+        if rules.get(rule, 0) > 0 and rule not in given
+    )
+
+
+def _best(done: Deeds) -> int | None:
+    return max(done.values, key=lambda value: value * done.sign, default=None)
+
+
+def _why_no_best(done: Deeds, measure: Measure, guess: int | None) -> str:
+    best = _best(done)
+    if best is None:
+        return "nothing measured"
+    before = [value for value in (done.best_before, *done.values[:-1]) if value is not None]
+    if not before:
+        then = "" if guess is None else f"; {format_value(guess, measure)} ~ is an estimate"
+        return f"{format_value(best, measure)} is a first score: beat it with another go{then}"
+    mark = max(before, key=lambda value: value * done.sign)
+    return f"{format_value(done.values[-1], measure)}, own best {format_value(mark, measure)}"
+
+
+def _why_not_beaten(done: Deeds, measure: Measure) -> str:
+    best = _best(done)
+    if done.rival is None or best is None:
+        return "no mark to compare with under the same form and course"
+    if best == done.rival:
+        return "level with the rival: equal is not beaten"
+    return f"{format_difference(abs(best - done.rival), measure)} short of the rival"

@@ -13,6 +13,7 @@ class GroupsBy(StrEnum):
     """How groups were made; by hand, from when one of them was changed."""
 
     HOUSE = "house"
+    OWN = "own"
     RANDOM = "random"
     BALANCED = "balanced"
     HAND = "hand"

@@ -10,7 +10,7 @@ from statistics import fmean, median, quantiles, stdev
 from typing import Final
 
 from lauf.rules.change import Change, Verdict
-from lauf.rules.kinds import format_difference
+from lauf.rules.kinds import format_difference, format_value
 from lauf.rules.quantities import Measure, decimal, to_step
 
 #: Share of a class at an end of a test from which it does not fit (Terwee et al. 2007, J Clin
@@ -53,6 +53,11 @@ class ClassSummary:
     def chance_arrows(self) -> float:
         """How many of those compared chance alone would call better or lower."""
         return CHANCE * self.compared
+
+    @property
+    def chance_shown(self) -> int:
+        """The same as it is said: none where nothing was compared, else at least one."""
+        return max(1, round(self.chance_arrows)) if self.compared else 0
 
 
 def told_together(counts: Sequence[int]) -> list[tuple[int, int, int]]:
@@ -108,6 +113,11 @@ def summarise_class(
         at_floor=_share(values, measure.floor),
         compared=len(compared),
     )
+
+
+def between_words(exact: float, measure: Measure) -> str:
+    """A value between scores, such as a median, in whole steps of the test."""
+    return format_value(to_step(Fraction(exact), measure.resolution), measure)
 
 
 def _share(values: Sequence[int], end: int | None) -> float | None:

@@ -11,32 +11,39 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema, Status
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.parser import Parser
-from ninja.security import django_auth
 
 from lauf.api import (
     benchmarks,
+    board,
     challenges,
     courses,
     exchange,
     grid,
     hall,
+    handouts,
     ladders,
     lessons,
     lists,
+    own,
     people,
     plans,
     progress,
     pulses,
+    school,
     scores,
     sensors,
     stand_ins,
     tests,
+    timetable,
+    warm_up,
 )
 from lauf.errors import Clash, Denied, NotFound, Refused
 from lauf.rules.entry import EntryError
+from lauf.web.account import router as account
 from lauf.web.doors import TooMany
 from lauf.web.health import health
 from lauf.web.session import router as session
+from lauf.web.session import signed_in
 from lauf.web.unavailable import unavailable
 
 
@@ -63,15 +70,16 @@ api = NinjaAPI(
     parser=Text(),
     version="1",
     description="Every error says `message`; a refused entry adds `accepted`, `choices`.",
-    auth=django_auth,
+    auth=signed_in,
     docs_url=None,
     openapi_url="/openapi.json",
 )
 _PARTS = (
-    people, tests, ladders, courses, lessons, plans, hall, sensors, scores, pulses, grid, progress,
-    benchmarks, challenges, exchange, lists, stand_ins,
+    people, school, tests, ladders, courses, lessons, plans, hall, sensors, scores, pulses, grid,
+    progress, board, benchmarks, challenges, exchange, handouts, lists, own, timetable, stand_ins,
+    warm_up,
 )  # fmt: skip
-for router in (session, *(part.router for part in _PARTS)):
+for router in (session, account, *(part.router for part in _PARTS)):
     api.add_router("", router)
 
 

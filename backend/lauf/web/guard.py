@@ -24,6 +24,9 @@ Application = Callable[[Message, Receive, Send], Awaitable[None]]
 LARGEST: Final = 1_000_000
 #: Of requests that carry a file: a norm table, a list of people.
 LARGEST_FILE: Final = 4_000_000
+#: A whole school, put into an empty Lauf.
+LARGEST_SCHOOL: Final = 30_000_000
+_WITH_SCHOOL: Final = "/setup/package"
 _WITH_FILE: Final = ("/norms", "/norms/preview", "/lists", "/lists/preview")
 #: Seconds in which all of a request has to be here.
 LONGEST_SENDING: Final = 30.0
@@ -73,9 +76,16 @@ class Guard:
             self._places.release()
 
 
+def _most(path: str) -> int:
+    """How many bytes a request to an address may hold."""
+    if path.endswith(_WITH_SCHOOL):
+        return LARGEST_SCHOOL
+    return LARGEST_FILE if path.endswith(_WITH_FILE) else LARGEST
+
+
 async def _read(scope: Message, receive: Receive) -> bytes | None:
     """The body of a request; None when who sent it has gone. Raises _Refused."""
-    most = LARGEST_FILE if scope["path"].endswith(_WITH_FILE) else LARGEST
+    most = _most(scope["path"])
     size = f"A request has at most {most // 1_000_000} MB."
     declared = dict(scope["headers"]).get(b"content-length", b"0")
     if not declared.isdigit() or int(declared) > most:

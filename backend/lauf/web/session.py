@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import hmac
 import time
 from typing import Annotated, Any, Final
@@ -12,26 +13,30 @@ from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.utils import timezone
 from django.views.decorators.csrf import ensure_csrf_cookie
 from ninja import Field, Router, Schema
 from ninja.decorators import decorate_view
 from ninja.errors import HttpError
+from ninja.security import django_auth
 from ninja.utils import check_csrf
 
-from lauf.api.asker import asker
 from lauf.catalogue.actions import install_ready
 from lauf.demo.school import DEMO_SIGN_INS
-from lauf.errors import Refused
+from lauf.errors import Denied, Refused
+from lauf.exchange.actions import read_package
 from lauf.people.actions import (
-    change_password,
-    end_sessions,
+    WRONG_CODE,
+    has_second_factor,
     hashed_password,
     invited,
     set_up_school,
+    use_code,
     welcome,
 )
 from lauf.people.models import School, Staff
 from lauf.people.queries import setup_needed
+from lauf.web.devices import remember
 from lauf.web.doors import LOCKED_OUT, code_door, hashing, make_known, sign_in_door
 
 router = Router(tags=["session"])
@@ -49,6 +54,8 @@ class Person(Schema):
     role: str
     school: str
     may_see_growth: bool
+    # Everybody in this school has a second factor, and this person is still to set theirs up.
+    factor_missing: bool
 
 
 class DemoSignIn(Schema):
@@ -60,6 +67,8 @@ class DemoSignIn(Schema):
 class Session(Schema):
     person: Person | None
     setup_needed: bool
+    # The password was right; the code of the second factor is still to come.
+    code_needed: bool = False
     # Whether simulated belts and gates can be switched on.
     stand_ins: bool
     demo_sign_ins: list[DemoSignIn]
@@ -71,8 +80,11 @@ Password = Annotated[str, Field(max_length=256)]
 
 
 class SignIn(Schema):
+    """`code` is of the second factor, or one on paper, for who has one."""
+
     username: str = Field(max_length=200)
     password: Password
+    code: str = Field("", max_length=40)
 
 
 class SetUp(Schema):
@@ -83,7 +95,8 @@ class SetUp(Schema):
     password: Password
 
 
-def _session(request: HttpRequest) -> dict[str, Any]:
+def session_of(request: HttpRequest) -> dict[str, Any]:
+    """What a page needs to know of who is there."""
     staff = request.user if isinstance(request.user, Staff) else None
     shown = settings.SHOW_DEMO and staff is None
     return {
@@ -93,6 +106,7 @@ def _session(request: HttpRequest) -> dict[str, Any]:
             "role": staff.role,
             "school": staff.school.name,
             "may_see_growth": staff.may_see_growth,
+            "factor_missing": _factor_missing(request),
         }
         if staff
         else None,
@@ -103,7 +117,7 @@ def _session(request: HttpRequest) -> dict[str, Any]:
     }
 
 
-def _same_site(request: HttpRequest) -> None:
+def same_site(request: HttpRequest) -> None:
     """These addresses work before sign-in, so the API's own CSRF check does not cover them."""
     if check_csrf(request):
         raise HttpError(403, "Reload the page and try again.")
@@ -112,12 +126,12 @@ def _same_site(request: HttpRequest) -> None:
 @router.get("/session", auth=None, response=Session)
 @decorate_view(ensure_csrf_cookie)
 def get_session(request: HttpRequest) -> dict[str, Any]:
-    return _session(request)
+    return session_of(request)
 
 
 @router.post("/session", auth=None, response=Session)
 def sign_in(request: HttpRequest, response: HttpResponse, given: SignIn) -> dict[str, Any]:
-    _same_site(request)
+    same_site(request)
     credentials = {"username": given.username.strip(), "password": given.password}
     with sign_in_door(request, credentials["username"]):
         if not AxesProxyHandler.is_allowed(request, credentials):
@@ -125,22 +139,50 @@ def sign_in(request: HttpRequest, response: HttpResponse, given: SignIn) -> dict
         person = authenticate(request, **credentials)
         if person is None:
             raise HttpError(401, "That user name and password do not go together.")
-    _begin(request, response, person)
-    return _session(request)
+        if has_second_factor(person):
+            if not given.code.strip():
+                return {**session_of(request), "code_needed": True}
+            with code_door(request, f"second factor of {person.pk}"):
+                if not use_code(person, given.code, timezone.now()):
+                    raise Refused(WRONG_CODE)
+    begin(request, response, person)
+    return session_of(request)
 
 
-def _begin(request: HttpRequest, response: HttpResponse, person: Staff) -> None:
+#: Addresses that are open to who has still to set up a second factor.
+_BEFORE_THE_FACTOR: Final = "/api/session"
+MISSING: Final = "factor_missing"
+
+
+def _factor_missing(request: HttpRequest) -> bool:
+    return bool(request.session.get(MISSING))
+
+
+def signed_in(request: HttpRequest) -> Any:
+    """The API's check of every request: who asks, and whether they have all that their school wants
+    of them. Raises Denied."""
+    staff = django_auth(request)
+    if staff and _factor_missing(request) and not request.path.startswith(_BEFORE_THE_FACTOR):
+        raise Denied("Your school asks for a second factor: set it up under your name first.")
+    return staff
+
+
+def begin(request: HttpRequest, response: HttpResponse, person: Staff) -> None:
     """Sign somebody in, always under a new session's key: one that was known before is worth
     nothing."""
     login(request, person, backend=_BACKEND)
     request.session.cycle_key()
+    request.session[MISSING] = person.school.second_factor_required and not has_second_factor(
+        person
+    )
+    remember(request, person)
     make_known(request, response, person.get_username())
 
 
 @router.delete("/session", response=Session)
 def sign_out(request: HttpRequest) -> dict[str, Any]:
     logout(request)
-    return _session(request)
+    return session_of(request)
 
 
 class Link(Schema):
@@ -162,7 +204,7 @@ class Welcome(Schema):
 @router.post("/welcome", auth=None, response=Welcome)
 def look_at_link(request: HttpRequest, link: Link) -> dict[str, Any]:
     """Whose link it is; nothing is taken up yet."""
-    _same_site(request)
+    same_site(request)
     with code_door(request, "link"):
         person = invited(link.token)
     return {"name": person.name, "username": person.username, "school": person.school.name}
@@ -173,53 +215,57 @@ def take_up_link(
     request: HttpRequest, response: HttpResponse, entry: WelcomeEntry
 ) -> dict[str, Any]:
     """Set one's own password by a link, once, and be signed in."""
-    _same_site(request)
+    same_site(request)
     with code_door(request, "link"):
         person = invited(entry.token)
     with hashing():
         password = hashed_password(entry.password, person)
     person = welcome(entry.token, password)
-    _begin(request, response, person)
-    return _session(request)
+    begin(request, response, person)
+    return session_of(request)
 
 
-class PasswordChange(Schema):
-    old: Password
-    new: Password
+class PackedSetUp(Schema):
+    """A whole school that was saved from a Lauf (base64), and which head of PE comes first."""
+
+    setup_code: str = Field(max_length=100)
+    data: str
+    username: str = Field(max_length=200)
+    password: Password
 
 
-@router.put("/session/password", response=Session)
-def set_own_password(
-    request: HttpRequest, response: HttpResponse, change: PasswordChange
+def _demand_code(request: HttpRequest, given: str) -> None:
+    code = settings.SETUP_CODE
+    with code_door(request, "set-up code"):
+        if not code or not hmac.compare_digest(given.strip().encode(), code.encode()):
+            raise Refused("The set-up code is the one printed in the terminal by ./lauf start.")
+
+
+@router.post("/setup/package", auth=None, response=Session)
+def set_up_from_package(
+    request: HttpRequest, response: HttpResponse, given: PackedSetUp
 ) -> dict[str, Any]:
-    """One's own password; every other session of one's own ends."""
-    staff = asker(request)
-    with sign_in_door(request, staff.username):
-        with hashing():
-            good = staff.check_password(change.old)
-        if not good:
-            raise HttpError(422, "That is not your password of now.")
+    """Put a whole school into an empty Lauf; the head of PE named is then signed in."""
+    same_site(request)
+    _demand_code(request, given.setup_code)
+    try:
+        packed = base64.b64decode(given.data, validate=True)
+    except ValueError as error:
+        raise Refused("The file did not arrive whole: choose it again.") from error
     with hashing():
-        password = hashed_password(change.new, staff)
-    _begin(request, response, change_password(staff, password))
-    return _session(request)
-
-
-@router.delete("/session/others", response=Session)
-def end_other_sessions(request: HttpRequest, response: HttpResponse) -> dict[str, Any]:
-    """Sign out everywhere but here."""
-    _begin(request, response, end_sessions(asker(request)))
-    return _session(request)
+        password = hashed_password(
+            given.password,
+            Staff(school=School(name=given.username), name=given.username, username=given.username),
+        )
+    begin(request, response, read_package(packed, username=given.username, password=password))
+    return session_of(request)
 
 
 @router.post("/setup", auth=None, response=Session)
 def set_up(request: HttpRequest, response: HttpResponse, given: SetUp) -> dict[str, Any]:
     """Create the first school and its head of PE, who is then signed in."""
-    _same_site(request)
-    code = settings.SETUP_CODE
-    with code_door(request, "set-up code"):
-        if not code or not hmac.compare_digest(given.setup_code.strip().encode(), code.encode()):
-            raise Refused("The set-up code is the one printed in the terminal by ./lauf start.")
+    same_site(request)
+    _demand_code(request, given.setup_code)
     fields = given.dict(exclude={"setup_code", "password"})
     with hashing():
         person = Staff(
@@ -229,5 +275,5 @@ def set_up(request: HttpRequest, response: HttpResponse, given: SetUp) -> dict[s
     with transaction.atomic():
         staff = set_up_school(**fields, password=password)
         install_ready(staff.school)
-    _begin(request, response, staff)
-    return _session(request)
+    begin(request, response, staff)
+    return session_of(request)

@@ -64,6 +64,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setup/package": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Up From Package
+         * @description Put a whole school into an empty Lauf; the head of PE named is then signed in.
+         */
+        post: operations["lauf_web_session_set_up_from_package"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Up
+         * @description Create the first school and its head of PE, who is then signed in.
+         */
+        post: operations["lauf_web_session_set_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Account */
+        get: operations["lauf_web_account_get_account"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session/password": {
         parameters: {
             query?: never;
@@ -76,7 +133,7 @@ export interface paths {
          * Set Own Password
          * @description One's own password; every other session of one's own ends.
          */
-        put: operations["lauf_web_session_set_own_password"];
+        put: operations["lauf_web_account_set_own_password"];
         post?: never;
         delete?: never;
         options?: never;
@@ -98,13 +155,71 @@ export interface paths {
          * End Other Sessions
          * @description Sign out everywhere but here.
          */
-        delete: operations["lauf_web_session_end_other_sessions"];
+        delete: operations["lauf_web_account_end_other_sessions"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/setup": {
+    "/api/session/devices/{device_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Device
+         * @description Sign one of one's own devices out.
+         */
+        delete: operations["lauf_web_account_end_device"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Prove Second Factor
+         * @description The first code: from now on one is asked for.
+         */
+        put: operations["lauf_web_account_prove_second_factor"];
+        /** Begin Second Factor */
+        post: operations["lauf_web_account_begin_second_factor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/second-factor/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take Second Factor Away */
+        post: operations["lauf_web_account_take_second_factor_away"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/calendar": {
         parameters: {
             query?: never;
             header?: never;
@@ -114,10 +229,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Set Up
-         * @description Create the first school and its head of PE, who is then signed in.
+         * New Calendar Address
+         * @description A new address for the own calendar; an earlier one shows nothing any more.
          */
-        post: operations["lauf_web_session_set_up"];
+        post: operations["lauf_web_account_new_calendar_address"];
         delete?: never;
         options?: never;
         head?: never;
@@ -151,7 +266,46 @@ export interface paths {
         };
         /** Get Class */
         get: operations["lauf_api_people_get_class"];
-        put?: never;
+        /** Change Class */
+        put: operations["lauf_api_people_change_class"];
+        post?: never;
+        /**
+         * Remove Class
+         * @description Only one that nobody is in, and nothing was kept in.
+         */
+        delete: operations["lauf_api_people_remove_class"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Groups */
+        put: operations["lauf_api_people_set_groups"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/care": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Care */
+        put: operations["lauf_api_people_set_care"];
         post?: never;
         delete?: never;
         options?: never;
@@ -275,8 +429,28 @@ export interface paths {
             cookie?: never;
         };
         /** Get School */
-        get: operations["lauf_api_people_get_school"];
+        get: operations["lauf_api_school_get_school"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/scheme": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Scheme
+         * @description How rungs become one statement over several tests; off at first.
+         */
+        put: operations["lauf_api_school_set_scheme"];
         post?: never;
         delete?: never;
         options?: never;
@@ -293,7 +467,112 @@ export interface paths {
         };
         get?: never;
         /** Set Units */
-        put: operations["lauf_api_people_set_units"];
+        put: operations["lauf_api_school_set_units"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/details": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Details */
+        put: operations["lauf_api_school_set_details"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/year-groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Year Groups
+         * @description All of them, from the youngest on.
+         */
+        put: operations["lauf_api_school_set_year_groups"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/houses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Houses */
+        put: operations["lauf_api_school_set_houses"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Terms */
+        put: operations["lauf_api_school_set_terms"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Keeping */
+        put: operations["lauf_api_school_set_keeping"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Require Second Factor */
+        put: operations["lauf_api_school_require_second_factor"];
         post?: never;
         delete?: never;
         options?: never;
@@ -314,7 +593,7 @@ export interface paths {
          * Invite
          * @description Let somebody into the school: the answer is the link to hand over.
          */
-        post: operations["lauf_api_people_invite"];
+        post: operations["lauf_api_school_invite"];
         delete?: never;
         options?: never;
         head?: never;
@@ -334,7 +613,7 @@ export interface paths {
          * Link Anew
          * @description A new link, for the first or for a lost password; the one before is worth nothing.
          */
-        post: operations["lauf_api_people_link_anew"];
+        post: operations["lauf_api_school_link_anew"];
         delete?: never;
         options?: never;
         head?: never;
@@ -350,7 +629,7 @@ export interface paths {
         };
         get?: never;
         /** Change Staff */
-        put: operations["lauf_api_people_change_staff"];
+        put: operations["lauf_api_school_change_staff"];
         post?: never;
         delete?: never;
         options?: never;
@@ -367,12 +646,37 @@ export interface paths {
         };
         /**
          * Get Log
-         * @description The newest lines of the log, or those before a line.
+         * @description The newest lines of the log, or those before a line; all, or of sensitive things alone.
          */
-        get: operations["lauf_api_people_get_log"];
+        get: operations["lauf_api_school_get_log"];
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/move-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Move Up Preview */
+        get: operations["lauf_api_school_move_up_preview"];
+        put?: never;
+        /**
+         * Move Up
+         * @description The whole school goes up a year.
+         */
+        post: operations["lauf_api_school_move_up"];
+        /**
+         * Undo Move Up
+         * @description Back to where everybody was, until the first score of the new year.
+         */
+        delete: operations["lauf_api_school_undo_move_up"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1447,6 +1751,151 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes/{class_id}/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Board
+         * @description A class over all its tests of these days, of the term of today if none are named; beside the
+         *     scores before, or those of other days.
+         */
+        get: operations["lauf_api_board_get_board"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/attempts/{attempt_id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Why
+         * @description Why a score stands where it does.
+         */
+        get: operations["lauf_api_board_get_why"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/notes/{need}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Aside
+         * @description Set what the board notes of a child aside, with a reason.
+         */
+        put: operations["lauf_api_board_set_aside"];
+        post?: never;
+        /**
+         * Look Again
+         * @description The note counts again.
+         */
+        delete: operations["lauf_api_board_look_again"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Found
+         * @description What a lesson found, in sentences.
+         */
+        get: operations["lauf_api_board_get_found"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Next
+         * @description What to test next, when, and for whom another form fits.
+         */
+        get: operations["lauf_api_board_get_next"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/reliability": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Reliability
+         * @description How far a test repeats itself in this school.
+         */
+        get: operations["lauf_api_board_get_reliability"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Picture
+         * @description Taking part, change and how tests fit, by year group and term.
+         */
+        get: operations["lauf_api_board_get_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tests/{test_id}/benchmarks": {
         parameters: {
             query?: never;
@@ -1515,6 +1964,46 @@ export interface paths {
         post?: never;
         /** Delete Week */
         delete: operations["lauf_api_challenges_delete_week"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/wall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Week Wall
+         * @description Houses and classes, taking part first; nobody's name.
+         */
+        get: operations["lauf_api_challenges_get_week_wall"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try All Again
+         * @description A lesson of today in which a class tries all of the week's challenges again.
+         */
+        post: operations["lauf_api_challenges_try_all_again"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1663,6 +2152,399 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes/{class_id}/scores.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Class Workbook */
+        get: operations["lauf_api_exchange_get_class_workbook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/grid.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Battery Workbook */
+        get: operations["lauf_api_exchange_get_battery_workbook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/package.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Package
+         * @description The whole school as a data package.
+         */
+        get: operations["lauf_api_exchange_get_package"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/everything.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Child File
+         * @description All that is kept about one child.
+         */
+        get: operations["lauf_api_exchange_get_child_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{token}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Calendar
+         * @description Somebody's lessons, for who has their private address.
+         */
+        get: operations["lauf_api_exchange_get_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Backups */
+        get: operations["lauf_api_exchange_get_backups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/doubles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Doubles */
+        get: operations["lauf_api_exchange_list_doubles"];
+        put?: never;
+        /**
+         * Merge
+         * @description Two records of one child become one.
+         */
+        post: operations["lauf_api_exchange_merge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/merges/{merge_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Part
+         * @description They are two again.
+         */
+        delete: operations["lauf_api_exchange_part"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/erase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Erase
+         * @description Everything that says who a child was goes for good.
+         */
+        post: operations["lauf_api_exchange_erase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/leavers-due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Leavers Due
+         * @description Leavers whose record was kept as long as the school keeps one.
+         */
+        get: operations["lauf_api_exchange_leavers_due"];
+        put?: never;
+        /**
+         * Erase Due
+         * @description Erase those that were shown.
+         */
+        post: operations["lauf_api_exchange_erase_due"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Reports
+         * @description A page a child for its family.
+         */
+        post: operations["lauf_api_handouts_make_reports"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/class-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Class List
+         * @description A class over its tests, for the class teacher.
+         */
+        post: operations["lauf_api_handouts_make_class_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/head-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Head Page
+         * @description The school without names.
+         */
+        post: operations["lauf_api_handouts_make_head_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/awards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Awards */
+        get: operations["lauf_api_handouts_get_awards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/certificates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Certificates
+         * @description A page a certificate that was agreed to.
+         */
+        post: operations["lauf_api_handouts_make_certificates"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Sheet
+         * @description A recording sheet in the order of entry.
+         */
+        post: operations["lauf_api_handouts_make_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handouts/{handout_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Handout
+         * @description How far it is.
+         */
+        get: operations["lauf_api_handouts_get_handout"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handouts/{handout_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Handout File
+         * @description The PDF.
+         */
+        get: operations["lauf_api_handouts_get_handout_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/family-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Write Family Line
+         * @description The teacher's line in a child's report; an empty one takes it away.
+         */
+        put: operations["lauf_api_handouts_write_family_line"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/family-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Family Lines
+         * @description The teacher's line of each child of a class.
+         */
+        get: operations["lauf_api_handouts_get_family_lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists/preview": {
         parameters: {
             query?: never;
@@ -1697,6 +2579,131 @@ export interface paths {
          * @description Keep what was shown, in one go.
          */
         post: operations["lauf_api_lists_keep_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Own Page
+         * @description The child's own page, on the teacher's device.
+         */
+        get: operations["lauf_api_own_get_own_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/own-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Own Page
+         * @description A new code; the one before opens nothing any more.
+         */
+        post: operations["lauf_api_own_open_own_page"];
+        /**
+         * Close Own Page
+         * @description No code opens the page any more.
+         */
+        delete: operations["lauf_api_own_close_own_page"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Own By Code
+         * @description The child's own page, for who has its code.
+         */
+        get: operations["lauf_api_own_get_own_by_code"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/timetable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Timetable
+         * @description The weekly lessons of every class in scope.
+         */
+        get: operations["lauf_api_timetable_get_timetable"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/timetable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Class Timetable */
+        get: operations["lauf_api_timetable_get_class_timetable"];
+        /**
+         * Set Timetable
+         * @description All weekly lessons of a class.
+         */
+        put: operations["lauf_api_timetable_set_timetable"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/allowed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Allow
+         * @description The teacher's word that a child does, in this lesson, what it is otherwise kept from.
+         */
+        put: operations["lauf_api_timetable_allow"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1743,6 +2750,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/warm-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Game
+         * @description The board of a number.
+         */
+        get: operations["lauf_api_warm_up_get_game"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1781,12 +2808,19 @@ export interface components {
             school: string;
             /** May See Growth */
             may_see_growth: boolean;
+            /** Factor Missing */
+            factor_missing: boolean;
         };
         /** Session */
         Session: {
             person: components["schemas"]["Person"] | null;
             /** Setup Needed */
             setup_needed: boolean;
+            /**
+             * Code Needed
+             * @default false
+             */
+            code_needed: boolean;
             /** Stand Ins */
             stand_ins: boolean;
             /** Demo Sign Ins */
@@ -1794,12 +2828,20 @@ export interface components {
             /** Now Ms */
             now_ms: number;
         };
-        /** SignIn */
+        /**
+         * SignIn
+         * @description `code` is of the second factor, or one on paper, for who has one.
+         */
         SignIn: {
             /** Username */
             username: string;
             /** Password */
             password: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
         };
         /**
          * Welcome
@@ -1825,12 +2867,19 @@ export interface components {
             /** Password */
             password: string;
         };
-        /** PasswordChange */
-        PasswordChange: {
-            /** Old */
-            old: string;
-            /** New */
-            new: string;
+        /**
+         * PackedSetUp
+         * @description A whole school that was saved from a Lauf (base64), and which head of PE comes first.
+         */
+        PackedSetUp: {
+            /** Setup Code */
+            setup_code: string;
+            /** Data */
+            data: string;
+            /** Username */
+            username: string;
+            /** Password */
+            password: string;
         };
         /** SetUp */
         SetUp: {
@@ -1844,6 +2893,84 @@ export interface components {
             username: string;
             /** Password */
             password: string;
+        };
+        /** Account */
+        Account: {
+            /** Username */
+            username: string;
+            /** Second Factor */
+            second_factor: boolean;
+            /** Papers Left */
+            papers_left: number;
+            /** Factor Required */
+            factor_required: boolean;
+            /** Has Calendar */
+            has_calendar: boolean;
+            /** Devices */
+            devices: components["schemas"]["OwnDevice"][];
+        };
+        /**
+         * OwnDevice
+         * @description A device one is signed in on; `here` is the one that asks.
+         */
+        OwnDevice: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Device */
+            device: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Here */
+            here: boolean;
+        };
+        /** PasswordChange */
+        PasswordChange: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
+        };
+        /**
+         * Secret
+         * @description What an app for codes reads: the address as a picture (data URI), and to type by hand.
+         */
+        Secret: {
+            /** Uri */
+            uri: string;
+            /** Qr */
+            qr: string;
+        };
+        /** OwnPassword */
+        OwnPassword: {
+            /** Password */
+            password: string;
+        };
+        /**
+         * Papers
+         * @description Codes for the day the phone is lost, each for once; they are shown this one time.
+         */
+        Papers: {
+            /** Codes */
+            codes: string[];
+        };
+        /** Code */
+        Code: {
+            /** Code */
+            code: string;
+        };
+        /**
+         * CalendarAddress
+         * @description The private address of one's own calendar; it is shown this one time.
+         */
+        CalendarAddress: {
+            /** Url */
+            url: string;
         };
         /** ClassList */
         ClassList: {
@@ -1903,6 +3030,12 @@ export interface components {
             /** Children */
             children: string;
         };
+        /**
+         * Care
+         * @description What a child is not to do.
+         * @enum {string}
+         */
+        Care: "measuring" | "running" | "maximal" | "hanging" | "hands";
         /** ClassPage */
         ClassPage: {
             /**
@@ -1914,12 +3047,36 @@ export interface components {
             name: string;
             /** Year Group */
             year_group: string;
+            /**
+             * Year Group Id
+             * Format: uuid
+             */
+            year_group_id: string;
+            /** Closed On */
+            closed_on: string | null;
+            /** Teachers */
+            teachers: components["schemas"]["Named"][];
             /** May Change */
             may_change: boolean;
             /** Houses */
             houses: components["schemas"]["Named"][];
             /** Pupils */
             pupils: components["schemas"]["PupilRow"][];
+        };
+        /**
+         * Consent
+         * @description What the family has said to height and weight.
+         * @enum {string}
+         */
+        Consent: "" | "given" | "refused";
+        /**
+         * ExclusionRow
+         * @description What a child is not to do; `until` is the last day, None: without an end.
+         */
+        ExclusionRow: {
+            what: components["schemas"]["Care"];
+            /** Until */
+            until?: string | null;
         };
         /** Named */
         Named: {
@@ -1956,6 +3113,53 @@ export interface components {
             number: string;
             /** Medical Note */
             medical_note: string;
+            /** Group */
+            group: string;
+            measuring: components["schemas"]["Consent"];
+            /** Exclusions */
+            exclusions: components["schemas"]["ExclusionRow"][];
+        };
+        /** ClassChange */
+        ClassChange: {
+            /** Name */
+            name: string;
+            /**
+             * Year Group Id
+             * Format: uuid
+             */
+            year_group_id: string;
+            /** Teacher Ids */
+            teacher_ids: string[];
+        };
+        /** ClassGroups */
+        ClassGroups: {
+            /** Rows */
+            rows: components["schemas"]["GroupEntry"][];
+        };
+        /**
+         * GroupEntry
+         * @description The group of a child by its name; empty for none.
+         */
+        GroupEntry: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /**
+             * Group
+             * @default
+             */
+            group: string;
+        };
+        /**
+         * CareEntry
+         * @description What the family has said to height and weight, and what the child is not to do.
+         */
+        CareEntry: {
+            measuring: components["schemas"]["Consent"];
+            /** Exclusions */
+            exclusions: components["schemas"]["ExclusionRow"][];
         };
         /**
          * PupilEntry
@@ -2031,12 +3235,62 @@ export interface components {
             /** Pupils */
             pupils: string[];
         };
-        /** SchoolSettings */
-        SchoolSettings: {
+        /** HouseEntry */
+        HouseEntry: {
+            /** Id */
+            id?: string | null;
             /** Name */
             name: string;
+        };
+        /**
+         * SchemeEntry
+         * @description How rungs become one statement over several tests.
+         */
+        SchemeEntry: {
+            /** Below */
+            below: number;
+            /** Points */
+            points: number[];
+            /** Marks */
+            marks: components["schemas"]["SchemeMark"][];
+            /** Fewest */
+            fewest: number;
+        };
+        /**
+         * SchemeMark
+         * @description A mark or words, and the mean of points a test that it begins at, as a decimal.
+         */
+        SchemeMark: {
+            /** Begins */
+            begins: string;
+            /** Words */
+            words: string;
+        };
+        /** SchoolSettings */
+        SchoolSettings: {
+            /** Ways */
+            ways: components["schemas"]["YearGroupWay"][];
+            /** Name */
+            name: string;
+            /** Cut Off Month */
+            cut_off_month: number;
+            /** Cut Off Day */
+            cut_off_day: number;
             /** Imperial */
             imperial: boolean;
+            /** Second Factor Required */
+            second_factor_required: boolean;
+            /** Keep Years */
+            keep_years: number | null;
+            /** Scores Outlive */
+            scores_outlive: boolean;
+            scheme: components["schemas"]["SchemeEntry"] | null;
+            /** Year Groups */
+            year_groups: components["schemas"]["YearGroupEntry"][];
+            /** Houses */
+            houses: components["schemas"]["HouseEntry"][];
+            /** Terms */
+            terms: components["schemas"]["TermEntry"][];
             /** Staff */
             staff: components["schemas"]["StaffRow"][];
         };
@@ -2053,12 +3307,18 @@ export interface components {
             username: string;
             /** Role */
             role: string;
+            /** Email */
+            email: string;
             /** May See Growth */
             may_see_growth: boolean;
             /** May Edit Tests */
             may_edit_tests: boolean;
+            /** May See School */
+            may_see_school: boolean;
             /** Is Active */
             is_active: boolean;
+            /** Second Factor */
+            second_factor: boolean;
             /** Has Password */
             has_password: boolean;
             /** Link Until */
@@ -2066,10 +3326,103 @@ export interface components {
             /** Class Ids */
             class_ids: string[];
         };
+        /**
+         * TermEntry
+         * @description A term or a holiday; both days included.
+         */
+        TermEntry: {
+            kind: components["schemas"]["TermKind"];
+            /** Name */
+            name: string;
+            /**
+             * Starts
+             * Format: date
+             */
+            starts: string;
+            /**
+             * Ends
+             * Format: date
+             */
+            ends: string;
+        };
+        /**
+         * TermKind
+         * @description What a stretch of days is.
+         * @enum {string}
+         */
+        TermKind: "term" | "holiday";
+        /**
+         * YearGroupEntry
+         * @description A year group; `age` in completed years when the school year begins. None: a new one.
+         */
+        YearGroupEntry: {
+            /** Id */
+            id?: string | null;
+            /** Name */
+            name: string;
+            /** Age */
+            age: number;
+        };
+        /**
+         * YearGroupWay
+         * @description A way schools name their year groups.
+         */
+        YearGroupWay: {
+            /** Name */
+            name: string;
+            /** Rows */
+            rows: components["schemas"]["YearGroupEntry"][];
+        };
+        /**
+         * SchemeChoice
+         * @description The school's scheme, or that it wants none.
+         */
+        SchemeChoice: {
+            scheme: components["schemas"]["SchemeEntry"] | null;
+        };
         /** Units */
         Units: {
             /** Imperial */
             imperial: boolean;
+        };
+        /** SchoolDetails */
+        SchoolDetails: {
+            /** Name */
+            name: string;
+            /** Cut Off Month */
+            cut_off_month: number;
+            /** Cut Off Day */
+            cut_off_day: number;
+        };
+        /** YearGroupList */
+        YearGroupList: {
+            /** Rows */
+            rows: components["schemas"]["YearGroupEntry"][];
+        };
+        /** HouseList */
+        HouseList: {
+            /** Rows */
+            rows: components["schemas"]["HouseEntry"][];
+        };
+        /** TermList */
+        TermList: {
+            /** Rows */
+            rows: components["schemas"]["TermEntry"][];
+        };
+        /**
+         * Keeping
+         * @description How long a leaver's record is kept, in years; None: nobody has said.
+         */
+        Keeping: {
+            /** Keep Years */
+            keep_years: number | null;
+            /** Scores Outlive */
+            scores_outlive: boolean;
+        };
+        /** FactorRule */
+        FactorRule: {
+            /** Required */
+            required: boolean;
         };
         /**
          * StaffLink
@@ -2088,6 +3441,11 @@ export interface components {
              * Format: date-time
              */
             until: string;
+            /**
+             * Mailed To
+             * @default
+             */
+            mailed_to: string;
         };
         /** NewStaff */
         NewStaff: {
@@ -2096,6 +3454,11 @@ export interface components {
             role: components["schemas"]["Role"];
             /** Class Ids */
             class_ids?: string[];
+            /**
+             * Email
+             * @default
+             */
+            email: string;
             /**
              * May Edit Tests
              * @default true
@@ -2106,6 +3469,11 @@ export interface components {
              * @default false
              */
             may_see_growth: boolean;
+            /**
+             * May See School
+             * @default false
+             */
+            may_see_school: boolean;
             /** Username */
             username: string;
         };
@@ -2122,6 +3490,11 @@ export interface components {
             /** Class Ids */
             class_ids?: string[];
             /**
+             * Email
+             * @default
+             */
+            email: string;
+            /**
              * May Edit Tests
              * @default true
              */
@@ -2131,6 +3504,11 @@ export interface components {
              * @default false
              */
             may_see_growth: boolean;
+            /**
+             * May See School
+             * @default false
+             */
+            may_see_school: boolean;
             /** Is Active */
             is_active: boolean;
         };
@@ -2152,6 +3530,100 @@ export interface components {
             what: string;
             /** Words */
             words: string;
+        };
+        /** MoveUpPreview */
+        MoveUpPreview: {
+            /** Year Groups */
+            year_groups: components["schemas"]["Named"][];
+            /** Classes */
+            classes: components["schemas"]["MovingClass"][];
+            /** Last */
+            last: string | null;
+            /** Undoable */
+            undoable: boolean;
+        };
+        /**
+         * MovingClass
+         * @description Where a class would go; without a year group after its own, its children leave.
+         */
+        MovingClass: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Year Group */
+            year_group: string;
+            /** To Name */
+            to_name: string;
+            /** To Year Group Id */
+            to_year_group_id: string | null;
+            /** Pupils */
+            pupils: components["schemas"]["MovingPupil"][];
+        };
+        /** MovingPupil */
+        MovingPupil: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /** ClassMoveEntry */
+        ClassMoveEntry: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Year Group Id */
+            year_group_id: string | null;
+        };
+        /**
+         * MoveException
+         * @description A child that does not go with its class: into another, or (None) it leaves.
+         */
+        MoveException: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Class Id */
+            class_id: string | null;
+        };
+        /** MoveUpEntry */
+        MoveUpEntry: {
+            /** Moves */
+            moves: components["schemas"]["ClassMoveEntry"][];
+            /** Exceptions */
+            exceptions?: components["schemas"]["MoveException"][];
+            /** New */
+            new?: components["schemas"]["NewClassEntry"][];
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
+        };
+        /** NewClassEntry */
+        NewClassEntry: {
+            /** Name */
+            name: string;
+            /**
+             * Year Group Id
+             * Format: uuid
+             */
+            year_group_id: string;
         };
         /** CataloguePage */
         CataloguePage: {
@@ -3306,7 +4778,7 @@ export interface components {
          * @description How groups were made; by hand, from when one of them was changed.
          * @enum {string}
          */
-        GroupsBy: "house" | "random" | "balanced" | "hand";
+        GroupsBy: "house" | "own" | "random" | "balanced" | "hand";
         /** MovementEntry */
         MovementEntry: {
             /**
@@ -3718,6 +5190,19 @@ export interface components {
             /** Lines */
             lines: string[];
         };
+        /**
+         * CareRow
+         * @description What a child is not to do that a test asks of it; `words` go after its name. `allowed`: the
+         *     teacher has said that it may in this lesson.
+         */
+        CareRow: {
+            /** What */
+            what: components["schemas"]["Care"][];
+            /** Words */
+            words: string;
+            /** Allowed */
+            allowed: boolean;
+        };
         /** Child */
         Child: {
             /**
@@ -3747,6 +5232,7 @@ export interface components {
             /** Flags */
             flags: components["schemas"]["Flag"][];
             lane: components["schemas"]["Lane"];
+            care: components["schemas"]["CareRow"] | null;
         };
         /** ClassLanes */
         ClassLanes: {
@@ -4329,6 +5815,7 @@ export interface components {
             verdict: string;
             /** Then */
             then: string;
+            care: components["schemas"]["CareRow"] | null;
         };
         /** GridChild */
         GridChild: {
@@ -4441,6 +5928,41 @@ export interface components {
             /** Odd */
             odd: number;
         };
+        /**
+         * DueAgain
+         * @description What a class has not been tested in for so long.
+         */
+        DueAgain: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Tests */
+            tests: components["schemas"]["DueTest"][];
+        };
+        /** DueTest */
+        DueTest: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+        };
         /** LessonCard */
         LessonCard: {
             /**
@@ -4476,6 +5998,41 @@ export interface components {
             /** Tests */
             tests: string[];
         };
+        /**
+         * ToCome
+         * @description A lesson that the timetable makes: it is begun under this id, on whichever device.
+         */
+        ToCome: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Year Group */
+            year_group: string;
+            /** Teacher */
+            teacher: string;
+            /** Place */
+            place: string;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /** Minutes */
+            minutes: number;
+            /** Children */
+            children: number;
+            /** Medical Notes */
+            medical_notes: number;
+        };
         /** Today */
         Today: {
             /**
@@ -4483,6 +6040,10 @@ export interface components {
              * Format: date
              */
             date: string;
+            /** To Come */
+            to_come: components["schemas"]["ToCome"][];
+            /** Due */
+            due: components["schemas"]["DueAgain"][];
             /** Lessons */
             lessons: components["schemas"]["LessonCard"][];
             /** Coming */
@@ -4508,6 +6069,30 @@ export interface components {
             battery: boolean;
             /** Tests */
             tests: components["schemas"]["TestWaits"][];
+        };
+        /**
+         * ChildPulses
+         * @description A child's pulses in one lesson, in beats a minute: never better or lower.
+         */
+        ChildPulses: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Rest */
+            rest: number | null;
+            /** Most */
+            most: number | null;
+            /** After */
+            after: string;
+            /** Recovery */
+            recovery: number | null;
         };
         /** HistoryCorrection */
         HistoryCorrection: {
@@ -4538,6 +6123,10 @@ export interface components {
             score: components["schemas"]["Score"];
             /** Variant */
             variant: string;
+            /** Conditions */
+            conditions: string;
+            /** Goes */
+            goes: string[];
             /** Words */
             words: string[];
             correction: components["schemas"]["HistoryCorrection"] | null;
@@ -4561,8 +6150,31 @@ export interface components {
             /** Standing */
             standing: string;
         };
-        /** PupilLane */
+        /**
+         * OverallStatement
+         * @description The school's own statement over several tests, or why there is none, and its working.
+         */
+        OverallStatement: {
+            /** Words */
+            words: string;
+            /** Why Not */
+            why_not: string;
+            /** Working */
+            working: string[];
+            /** Scheme */
+            scheme: string;
+        };
+        /**
+         * PupilLane
+         * @description One form of a test: its lane and what the latest score says, `then` the one it is compared
+         *     with.
+         */
         PupilLane: {
+            /**
+             * Attempt Id
+             * Format: uuid
+             */
+            attempt_id: string;
             /** Variant */
             variant: string;
             lane: components["schemas"]["Lane"];
@@ -4571,10 +6183,20 @@ export interface components {
              * Format: date
              */
             latest_on: string;
+            /** Shown */
+            shown: string;
+            /** Then */
+            then: string;
             /** Best */
             best: string | null;
             /** Target */
             target: string | null;
+            /** Rung Name */
+            rung_name: string;
+            /** Verdict */
+            verdict: string;
+            /** Change */
+            change: string;
             /** Words */
             words: string[];
             /** Band Words */
@@ -4616,11 +6238,23 @@ export interface components {
             medical_note: string;
             /** Tests */
             tests: components["schemas"]["TestRecord"][];
+            /** Pulses */
+            pulses: components["schemas"]["ChildPulses"][];
+            overall: components["schemas"]["OverallStatement"] | null;
         };
         /** TestRecord */
         TestRecord: {
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
             /** Test */
             test: string;
+            /** Family Words */
+            family_words: string;
+            /** Due */
+            due: boolean;
             /** Lanes */
             lanes: components["schemas"]["PupilLane"][];
             /** History */
@@ -4748,6 +6382,441 @@ export interface components {
             /** Children */
             children: components["schemas"]["TargetChild"][];
         };
+        /**
+         * Aside
+         * @description Somebody has looked and says why it is all right.
+         */
+        Aside: {
+            /** Why */
+            why: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /** BesideSpan */
+        BesideSpan: {
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+        };
+        /**
+         * BoardCell
+         * @description A child in a test: the latest score of these days, or why there is none (`missing`). `rung`
+         *     counts from 0, None below the first; `rungs` is 0 without a ladder; `verdict` is the change
+         *     since the score `then`, as `rules.change.Verdict`, empty without a score.
+         */
+        BoardCell: {
+            /** Attempt Id */
+            attempt_id: string | null;
+            /** Shown */
+            shown: string;
+            /** Typed */
+            typed: string;
+            /** On */
+            on: string | null;
+            /** Activity Id */
+            activity_id: string | null;
+            /** Form */
+            form: string;
+            /** Rung */
+            rung: number | null;
+            /** Rungs */
+            rungs: number;
+            /** Rung Name */
+            rung_name: string;
+            /** Verdict */
+            verdict: string;
+            /** Words */
+            words: string;
+            /** Estimate */
+            estimate: boolean;
+            /** Then */
+            then: string;
+            /** Missing */
+            missing: string;
+        };
+        /** BoardChild */
+        BoardChild: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** House */
+            house: string;
+            /** Group */
+            group: string;
+            /** Cells */
+            cells: components["schemas"]["BoardCell"][];
+            /** Notes */
+            notes: components["schemas"]["BoardNote"][];
+        };
+        /**
+         * BoardNote
+         * @description Whom to look after, or to praise, and why.
+         */
+        BoardNote: {
+            need: components["schemas"]["Need"];
+            /** Words */
+            words: string;
+            /** Next Step */
+            next_step: string;
+            aside: components["schemas"]["Aside"] | null;
+        };
+        /** BoardTerm */
+        BoardTerm: {
+            /** Name */
+            name: string;
+            /**
+             * Starts
+             * Format: date
+             */
+            starts: string;
+            /**
+             * Ends
+             * Format: date
+             */
+            ends: string;
+        };
+        /**
+         * BoardTest
+         * @description What a test says of the class: how many, middle and middle half now and of the scores before,
+         *     arrows and how many of them chance alone would give, and whether it fits.
+         */
+        BoardTest: {
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Test */
+            test: string;
+            /** Family */
+            family: string;
+            /** Family Words */
+            family_words: string;
+            /** N */
+            n: number;
+            /** Missing */
+            missing: number;
+            /** Median */
+            median: string;
+            /** Half */
+            half: string;
+            /** Median Then */
+            median_then: string;
+            /** Half Then */
+            half_then: string;
+            /** Compared */
+            compared: number;
+            /** Better */
+            better: number;
+            /** Steady */
+            steady: number;
+            /** Lower */
+            lower: number;
+            /** Mean Change */
+            mean_change: string;
+            /** Chance */
+            chance: number;
+            /** At Top */
+            at_top: string;
+            /** At Floor */
+            at_floor: string;
+            /** Misfit */
+            misfit: string;
+            /** Try Instead */
+            try_instead: string;
+        };
+        /** ClassBoard */
+        ClassBoard: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Year Group */
+            year_group: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            beside: components["schemas"]["BesideSpan"] | null;
+            /** Terms */
+            terms: components["schemas"]["BoardTerm"][];
+            /** Tests */
+            tests: components["schemas"]["BoardTest"][];
+            /** Children */
+            children: components["schemas"]["BoardChild"][];
+        };
+        /**
+         * Need
+         * @description Why somebody may want to look at a child.
+         * @enum {string}
+         */
+        Need: "lower" | "never" | "first_rung" | "at_end" | "pulse" | "praise";
+        /**
+         * Why
+         * @description The working of a score, from what was typed to the next aim.
+         */
+        Why: {
+            /**
+             * Attempt Id
+             * Format: uuid
+             */
+            attempt_id: string;
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Name */
+            name: string;
+            /** Test */
+            test: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Shown */
+            shown: string;
+            /** Words */
+            words: string[];
+            lane: components["schemas"]["Lane"] | null;
+            /** Steps */
+            steps: components["schemas"]["WhyStep"][];
+        };
+        /**
+         * WhyStep
+         * @description One line of a working: what it is about, its words, and where it comes from.
+         */
+        WhyStep: {
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * AsideEntry
+         * @description The note as it was read, and why it is all right.
+         */
+        AsideEntry: {
+            /** Words */
+            words: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * FoundTest
+         * @description What a lesson found in one test: sentences to read aloud, and one for the teacher.
+         */
+        FoundTest: {
+            /**
+             * Activity Id
+             * Format: uuid
+             */
+            activity_id: string;
+            /** Test */
+            test: string;
+            /** Aloud */
+            aloud: string[];
+            /** Teacher */
+            teacher: string;
+            /** Misfit */
+            misfit: string;
+        };
+        /** LessonFound */
+        LessonFound: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /** Tests */
+            tests: components["schemas"]["FoundTest"][];
+        };
+        /**
+         * FormFor
+         * @description A child for whom another form of a test fits.
+         */
+        FormFor: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Name */
+            name: string;
+            /** Form */
+            form: string;
+            /** Why */
+            why: string;
+        };
+        /** NextTest */
+        NextTest: {
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Test */
+            test: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Due */
+            due: boolean;
+            /** Missing */
+            missing: number;
+            /** Harder */
+            harder: components["schemas"]["FormFor"][];
+            /** Easier */
+            easier: components["schemas"]["FormFor"][];
+            /** Try Instead */
+            try_instead: string;
+        };
+        /** NextUp */
+        NextUp: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Tests */
+            tests: components["schemas"]["NextTest"][];
+        };
+        /**
+         * FormReliability
+         * @description How far a form of a test repeats itself in this school; `why_not` where too few did it twice
+         *     within two weeks.
+         */
+        FormReliability: {
+            /** Form */
+            form: string;
+            /** Pairs */
+            pairs: number;
+            /** Icc */
+            icc: string;
+            /** Error */
+            error: string;
+            /** Cv */
+            cv: string;
+            /** Learning */
+            learning: string;
+            /** Words */
+            words: string;
+            /** Why Not */
+            why_not: string;
+        };
+        /** PictureTerm */
+        PictureTerm: {
+            /** Name */
+            name: string;
+            /**
+             * Starts
+             * Format: date
+             */
+            starts: string;
+            /**
+             * Ends
+             * Format: date
+             */
+            ends: string;
+            /** Year Groups */
+            year_groups: components["schemas"]["PictureYear"][];
+        };
+        /** PictureTest */
+        PictureTest: {
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Test */
+            test: string;
+            /** N */
+            n: number;
+            /** At Top */
+            at_top: number;
+            /** At Floor */
+            at_floor: number;
+            /** Fits */
+            fits: boolean;
+            /** Words */
+            words: string;
+            /** Better */
+            better: number;
+            /** Steady */
+            steady: number;
+            /** Lower */
+            lower: number;
+        };
+        /**
+         * PictureYear
+         * @description A year group in a term; nothing of it is told where it, or a part of it, is too small.
+         */
+        PictureYear: {
+            /** Name */
+            name: string;
+            /** Told */
+            told: boolean;
+            /** Children */
+            children: number;
+            /** Took Part */
+            took_part: number;
+            /** Compared */
+            compared: number;
+            /** Better */
+            better: number;
+            /** Steady */
+            steady: number;
+            /** Lower */
+            lower: number;
+            /** Chance */
+            chance: number;
+        };
+        /**
+         * SchoolPicture
+         * @description The school without names; groups of fewer than `fewest` are not told.
+         */
+        SchoolPicture: {
+            /** Fewest */
+            fewest: number;
+            /** Terms */
+            terms: components["schemas"]["PictureTerm"][];
+            /** Tests */
+            tests: components["schemas"]["PictureTest"][];
+        };
         /** BenchmarksPage */
         BenchmarksPage: {
             /**
@@ -4854,12 +6923,17 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["TableRow"][];
         };
-        /** OwnMark */
+        /**
+         * OwnMark
+         * @description A percentile of the school's own norm, and between which scores it lies (90 %).
+         */
         OwnMark: {
             /** Mark */
             mark: string;
             /** Shown */
             shown: string;
+            /** Interval */
+            interval: string;
         };
         /** OwnNorm */
         OwnNorm: {
@@ -5145,6 +7219,36 @@ export interface components {
          * @enum {string}
          */
         PointRule: "took_part" | "beat_own_best" | "reached_rung" | "beat_rival";
+        /**
+         * WallSum
+         * @description A house or a class on the wall: taking part, points, and points a child; nobody's name.
+         */
+        WallSum: {
+            /** Name */
+            name: string;
+            /** Children */
+            children: number;
+            /** Took Part */
+            took_part: number;
+            /** Points */
+            points: number;
+            /** Each */
+            each: number;
+        };
+        /** WeekWall */
+        WeekWall: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Houses */
+            houses: components["schemas"]["WallSum"][];
+            /** Classes */
+            classes: components["schemas"]["WallSum"][];
+        };
         /** NewDay */
         NewDay: {
             /**
@@ -5239,6 +7343,8 @@ export interface components {
             class_name: string;
             /** House */
             house: string;
+            /** Last */
+            last: string | null;
             /** First */
             first: string;
             /** Best */
@@ -5255,6 +7361,8 @@ export interface components {
             waiting: components["schemas"]["WaitingPoint"][];
             /** Given */
             given: components["schemas"]["GivenPoint"][];
+            /** Missed */
+            missed: components["schemas"]["MissedPoint"][];
         };
         /** ChallengePage */
         ChallengePage: {
@@ -5332,6 +7440,16 @@ export interface components {
             /** No Longer */
             no_longer: boolean;
         };
+        /**
+         * MissedPoint
+         * @description A rule that gave a child nothing yet, and why.
+         */
+        MissedPoint: {
+            /** Rule */
+            rule: string;
+            /** Why */
+            why: string;
+        };
         /** WaitingPoint */
         WaitingPoint: {
             /** Rule */
@@ -5361,6 +7479,268 @@ export interface components {
         Reason: {
             /** Why */
             why: string;
+        };
+        /**
+         * BackupRow
+         * @description A nightly backup; what is in it is kept until then.
+         */
+        BackupRow: {
+            /** Name */
+            name: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Bytes */
+            bytes: number;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
+        /** Backups */
+        Backups: {
+            /** Files */
+            files: components["schemas"]["BackupRow"][];
+            /** Last Until */
+            last_until: string | null;
+            /** Warning */
+            warning: string;
+        };
+        /**
+         * MergeRow
+         * @description A double that was made part of a child's record.
+         */
+        MergeRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * DoubleChoice
+         * @description The record that becomes part of this one.
+         */
+        DoubleChoice: {
+            /**
+             * Double Id
+             * Format: uuid
+             */
+            double_id: string;
+        };
+        /**
+         * Erased
+         * @description How many entries went, or stay as numbers of nobody; until when backups still hold them.
+         */
+        Erased: {
+            /** Entries */
+            entries: number;
+            /** Stay */
+            stay: boolean;
+            /** Backups Until */
+            backups_until: string | null;
+        };
+        /** DueLeaver */
+        DueLeaver: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Left On
+             * Format: date
+             */
+            left_on: string;
+            /** Left From */
+            left_from: string;
+        };
+        /** Count */
+        Count: {
+            /** Number */
+            number: number;
+        };
+        /** LeaverChoice */
+        LeaverChoice: {
+            /** Pupil Ids */
+            pupil_ids: string[];
+        };
+        /**
+         * Handout
+         * @description A PDF on its way: how many of its parts are laid out; `ready` once it can be fetched.
+         */
+        Handout: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Done */
+            done: number;
+            /** Of */
+            of: number;
+            /** Ready */
+            ready: boolean;
+            /** Problem */
+            problem: string;
+        };
+        /**
+         * ReportWish
+         * @description Of which days (the term of today if none are named), and of which children (all).
+         */
+        ReportWish: {
+            /** Since */
+            since?: string | null;
+            /** Until */
+            until?: string | null;
+            /** Pupil Ids */
+            pupil_ids?: string[] | null;
+        };
+        /** ClassListWish */
+        ClassListWish: {
+            /** Since */
+            since?: string | null;
+            /** Until */
+            until?: string | null;
+        };
+        /**
+         * Award
+         * @description What for.
+         * @enum {string}
+         */
+        Award: "new_best" | "rung" | "all_tests" | "kept_trying" | "improver";
+        /** AwardChild */
+        AwardChild: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Name */
+            name: string;
+            /** Proposals */
+            proposals: components["schemas"]["AwardProposal"][];
+        };
+        /** AwardProposal */
+        AwardProposal: {
+            award: components["schemas"]["Award"];
+            /** Words */
+            words: string;
+        };
+        /** AwardRule */
+        AwardRule: {
+            award: components["schemas"]["Award"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * Awards
+         * @description What each child may be given, and by which rules.
+         */
+        Awards: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Rules */
+            rules: components["schemas"]["AwardRule"][];
+            /** Children */
+            children: components["schemas"]["AwardChild"][];
+        };
+        /**
+         * CertificateEntry
+         * @description Whom it is for, and for what.
+         */
+        CertificateEntry: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Words */
+            words: string;
+        };
+        /** CertificateWish */
+        CertificateWish: {
+            /**
+             * Title
+             * @default Well done
+             */
+            title: string;
+            /** @default pennant */
+            drawing: components["schemas"]["Drawing"];
+            /** Items */
+            items: components["schemas"]["CertificateEntry"][];
+        };
+        /**
+         * Drawing
+         * @description What is drawn on a certificate.
+         * @enum {string}
+         */
+        Drawing: "pennant" | "lanes" | "steps";
+        /**
+         * SheetKind
+         * @description What a sheet is for.
+         * @enum {string}
+         */
+        SheetKind: "test" | "battery" | "pulses" | "week" | "blank";
+        /**
+         * SheetWish
+         * @description What the sheet is for; `of` names the test, the battery or the week of challenges.
+         */
+        SheetWish: {
+            kind: components["schemas"]["SheetKind"];
+            /** Of */
+            of?: string | null;
+            /**
+             * Earlier
+             * @default false
+             */
+            earlier: boolean;
+        };
+        /** FamilyLineEntry */
+        FamilyLineEntry: {
+            /** Text */
+            text: string;
+        };
+        /** FamilyLineRow */
+        FamilyLineRow: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
         };
         /**
          * Column
@@ -5557,10 +7937,171 @@ export interface components {
             /** Leavers */
             leavers?: string[];
         };
+        /**
+         * OwnLane
+         * @description A test on a child's own page: the lane, the latest score, the best and the next aim.
+         */
+        OwnLane: {
+            /** Test */
+            test: string;
+            /** Variant */
+            variant: string;
+            lane: components["schemas"]["Lane"];
+            /** Shown */
+            shown: string;
+            /** Best */
+            best: string | null;
+            /** Target */
+            target: string | null;
+            /** Rung Name */
+            rung_name: string;
+        };
+        /**
+         * OwnPage
+         * @description What a child sees: the given name, own lanes and next aims, and nobody else's.
+         */
+        OwnPage: {
+            /** Name */
+            name: string;
+            /** Lanes */
+            lanes: components["schemas"]["OwnLane"][];
+        };
+        /**
+         * OwnCode
+         * @description A code that opens a child's own page; it is shown once.
+         */
+        OwnCode: {
+            /** Code */
+            code: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
+        /**
+         * SlotRow
+         * @description A lesson of every week; 0 is Monday. `at` is the time of the clock, as 09:05.
+         */
+        SlotRow: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Weekday */
+            weekday: number;
+            /** At */
+            at: string;
+            /** Minutes */
+            minutes: number;
+            /** Place */
+            place: string;
+            /**
+             * Teacher Id
+             * Format: uuid
+             */
+            teacher_id: string;
+            /** Teacher */
+            teacher: string;
+        };
+        /** ClassTimetable */
+        ClassTimetable: {
+            /** Rows */
+            rows: components["schemas"]["SlotEntry"][];
+        };
+        /** SlotEntry */
+        SlotEntry: {
+            /** Weekday */
+            weekday: number;
+            /**
+             * At
+             * Format: time
+             */
+            at: string;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /** Teacher Id */
+            teacher_id?: string | null;
+        };
+        /** AllowEntry */
+        AllowEntry: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** What */
+            what: components["schemas"]["Care"][];
+            /** Allowed */
+            allowed: boolean;
+        };
         /** Lines */
         Lines: {
             /** Lines */
             lines: string[];
+        };
+        /** GameWish */
+        GameWish: {
+            /** Number */
+            number: number;
+            /**
+             * Age
+             * @default 8
+             */
+            age: number;
+            /** @default floor */
+            space: "spot" | "floor" | "hall";
+            /** Spare */
+            spare?: ("whole body" | "legs" | "push" | "pull" | "core" | "flexibility" | "balance" | "skill" | "aerobic")[];
+        };
+        /**
+         * Space
+         * @description How much room there is.
+         * @enum {string}
+         */
+        Space: "spot" | "floor" | "hall";
+        /**
+         * Game
+         * @description A board; the same number, age, space and spared loads make it again. `throws` is what one
+         *     counter needs on average.
+         */
+        Game: {
+            /** Number */
+            number: number;
+            /** Age */
+            age: number;
+            space: components["schemas"]["Space"];
+            /** Spare */
+            spare: components["schemas"]["Load"][];
+            /** Across */
+            across: number;
+            /** Minutes */
+            minutes: number;
+            /** Throws */
+            throws: number;
+            /** Squares */
+            squares: components["schemas"]["GameSquare"][];
+        };
+        /**
+         * GameSquare
+         * @description A square from 1 on; `to` is its own place for most, further for a climb, back for a slide.
+         */
+        GameSquare: {
+            /** Place */
+            place: number;
+            /** Words */
+            words: string;
+            load: components["schemas"]["Load"] | null;
+            /** To */
+            to: number;
         };
     };
     responses: never;
@@ -5712,7 +8253,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_session_set_own_password: {
+    lauf_web_session_set_up_from_package: {
         parameters: {
             query?: never;
             header?: never;
@@ -5721,29 +8262,9 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PasswordChange"];
+                "application/json": components["schemas"]["PackedSetUp"];
             };
         };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Session"];
-                };
-            };
-        };
-    };
-    lauf_web_session_end_other_sessions: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -5776,6 +8297,182 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    lauf_web_account_get_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+        };
+    };
+    lauf_web_account_set_own_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    lauf_web_account_end_other_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    lauf_web_account_end_device: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+        };
+    };
+    lauf_web_account_prove_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Code"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Papers"];
+                };
+            };
+        };
+    };
+    lauf_web_account_begin_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPassword"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Secret"];
+                };
+            };
+        };
+    };
+    lauf_web_account_take_second_factor_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPassword"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_web_account_new_calendar_address: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarAddress"];
                 };
             };
         };
@@ -5842,6 +8539,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClassPage"];
+                };
+            };
+        };
+    };
+    lauf_api_people_change_class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassPage"];
+                };
+            };
+        };
+    };
+    lauf_api_people_remove_class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_api_people_set_groups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassGroups"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassPage"];
+                };
+            };
+        };
+    };
+    lauf_api_people_set_care: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CareEntry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
                 };
             };
         };
@@ -5994,7 +8789,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_people_get_school: {
+    lauf_api_school_get_school: {
         parameters: {
             query?: never;
             header?: never;
@@ -6014,7 +8809,31 @@ export interface operations {
             };
         };
     };
-    lauf_api_people_set_units: {
+    lauf_api_school_set_scheme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchemeChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolSettings"];
+                };
+            };
+        };
+    };
+    lauf_api_school_set_units: {
         parameters: {
             query?: never;
             header?: never;
@@ -6038,7 +8857,151 @@ export interface operations {
             };
         };
     };
-    lauf_api_people_invite: {
+    lauf_api_school_set_details: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchoolDetails"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolSettings"];
+                };
+            };
+        };
+    };
+    lauf_api_school_set_year_groups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["YearGroupList"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolSettings"];
+                };
+            };
+        };
+    };
+    lauf_api_school_set_houses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HouseList"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolSettings"];
+                };
+            };
+        };
+    };
+    lauf_api_school_set_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TermList"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolSettings"];
+                };
+            };
+        };
+    };
+    lauf_api_school_set_keeping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Keeping"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolSettings"];
+                };
+            };
+        };
+    };
+    lauf_api_school_require_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactorRule"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolSettings"];
+                };
+            };
+        };
+    };
+    lauf_api_school_invite: {
         parameters: {
             query?: never;
             header?: never;
@@ -6062,7 +9025,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_people_link_anew: {
+    lauf_api_school_link_anew: {
         parameters: {
             query?: never;
             header?: never;
@@ -6084,7 +9047,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_people_change_staff: {
+    lauf_api_school_change_staff: {
         parameters: {
             query?: never;
             header?: never;
@@ -6110,10 +9073,11 @@ export interface operations {
             };
         };
     };
-    lauf_api_people_get_log: {
+    lauf_api_school_get_log: {
         parameters: {
             query?: {
                 before?: number | null;
+                sensitive?: boolean;
             };
             header?: never;
             path?: never;
@@ -6128,6 +9092,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangeRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_school_move_up_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoveUpPreview"];
+                };
+            };
+        };
+    };
+    lauf_api_school_move_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveUpEntry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoveUpPreview"];
+                };
+            };
+        };
+    };
+    lauf_api_school_undo_move_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoveUpPreview"];
                 };
             };
         };
@@ -7719,6 +10747,191 @@ export interface operations {
             };
         };
     };
+    lauf_api_board_get_board: {
+        parameters: {
+            query?: {
+                since?: string | null;
+                until?: string | null;
+                beside_since?: string | null;
+                beside_until?: string | null;
+            };
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassBoard"];
+                };
+            };
+        };
+    };
+    lauf_api_board_get_why: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                attempt_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Why"];
+                };
+            };
+        };
+    };
+    lauf_api_board_set_aside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+                /** @description Why somebody may want to look at a child. */
+                need: "lower" | "never" | "first_rung" | "at_end" | "pulse" | "praise";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsideEntry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Aside"];
+                };
+            };
+        };
+    };
+    lauf_api_board_look_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+                /** @description Why somebody may want to look at a child. */
+                need: "lower" | "never" | "first_rung" | "at_end" | "pulse" | "praise";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_api_board_get_found: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonFound"];
+                };
+            };
+        };
+    };
+    lauf_api_board_get_next: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextUp"];
+                };
+            };
+        };
+    };
+    lauf_api_board_get_reliability: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormReliability"][];
+                };
+            };
+        };
+    };
+    lauf_api_board_get_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolPicture"];
+                };
+            };
+        };
+    };
     lauf_api_benchmarks_get_benchmarks: {
         parameters: {
             query?: never;
@@ -7850,6 +11063,54 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    lauf_api_challenges_get_week_wall: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekWall"];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_try_all_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
             };
         };
     };
@@ -8061,6 +11322,499 @@ export interface operations {
             };
         };
     };
+    lauf_api_exchange_get_class_workbook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_api_exchange_get_battery_workbook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_api_exchange_get_package: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_api_exchange_get_child_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_api_exchange_get_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_api_exchange_get_backups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backups"];
+                };
+            };
+        };
+    };
+    lauf_api_exchange_list_doubles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MergeRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_exchange_merge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoubleChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MergeRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_exchange_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                merge_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MergeRow"];
+                };
+            };
+        };
+    };
+    lauf_api_exchange_erase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Erased"];
+                };
+            };
+        };
+    };
+    lauf_api_exchange_leavers_due: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DueLeaver"][];
+                };
+            };
+        };
+    };
+    lauf_api_exchange_erase_due: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaverChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Count"];
+                };
+            };
+        };
+    };
+    lauf_api_handouts_make_reports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handout"];
+                };
+            };
+        };
+    };
+    lauf_api_handouts_make_class_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassListWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handout"];
+                };
+            };
+        };
+    };
+    lauf_api_handouts_make_head_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handout"];
+                };
+            };
+        };
+    };
+    lauf_api_handouts_get_awards: {
+        parameters: {
+            query?: {
+                since?: string | null;
+                until?: string | null;
+            };
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Awards"];
+                };
+            };
+        };
+    };
+    lauf_api_handouts_make_certificates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CertificateWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handout"];
+                };
+            };
+        };
+    };
+    lauf_api_handouts_make_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handout"];
+                };
+            };
+        };
+    };
+    lauf_api_handouts_get_handout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                handout_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handout"];
+                };
+            };
+        };
+    };
+    lauf_api_handouts_get_handout_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                handout_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_api_handouts_write_family_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FamilyLineEntry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyLineEntry"];
+                };
+            };
+        };
+    };
+    lauf_api_handouts_get_family_lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyLineRow"][];
+                };
+            };
+        };
+    };
     lauf_api_lists_preview_list: {
         parameters: {
             query?: never;
@@ -8106,6 +11860,184 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ListKept"];
                 };
+            };
+        };
+    };
+    lauf_api_own_get_own_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnPage"];
+                };
+            };
+        };
+    };
+    lauf_api_own_open_own_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnCode"];
+                };
+            };
+        };
+    };
+    lauf_api_own_close_own_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_api_own_get_own_by_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnPage"];
+                };
+            };
+        };
+    };
+    lauf_api_timetable_get_timetable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlotRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_timetable_get_class_timetable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlotRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_timetable_set_timetable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassTimetable"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlotRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_timetable_allow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AllowEntry"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -8157,6 +12089,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Lines"];
+                };
+            };
+        };
+    };
+    lauf_api_warm_up_get_game: {
+        parameters: {
+            query: {
+                number: number;
+                age?: number;
+                space?: "spot" | "floor" | "hall";
+                spare?: ("whole body" | "legs" | "push" | "pull" | "core" | "flexibility" | "balance" | "skill" | "aerobic")[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Game"];
                 };
             };
         };

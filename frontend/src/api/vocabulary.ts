@@ -343,6 +343,25 @@ export const POINT_RULES = [
     words: "beat the rival",
   },
 ] as const;
+/** What a child may be kept from, after “is not to”. */
+export const EXCLUSIONS = [
+  {
+    code: "running",
+    words: "run to the limit",
+  },
+  {
+    code: "maximal",
+    words: "do anything to the limit",
+  },
+  {
+    code: "hanging",
+    words: "hang from a bar",
+  },
+  {
+    code: "hands",
+    words: "put weight on the hands",
+  },
+] as const;
 /** When in a lesson a pulse is taken. */
 export const MOMENTS = [
   {

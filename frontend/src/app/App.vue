@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { mdiThemeLightDark } from "@mdi/js";
+import { mdiMagnify, mdiThemeLightDark } from "@mdi/js";
+import { useEventListener } from "@vueuse/core";
 import { useQueryClient } from "@tanstack/vue-query";
 import { computed, defineAsyncComponent, nextTick, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { useTheme } from "vuetify";
 import { ask, asked } from "../parts/ask";
+import { askedWhy } from "../parts/why";
 import { useSession } from "../people/session";
 import { useSync } from "../sync/useSync";
 import { titleOf } from "./router";
@@ -12,12 +14,17 @@ import { rememberTheme } from "./theme";
 
 const fetchConfirm = () => import("../parts/Confirm.vue");
 const Confirm = defineAsyncComponent(fetchConfirm);
+const WhyDialog = defineAsyncComponent(() => import("../parts/WhyDialog.vue"));
+const fetchSearch = () => import("../people/Search.vue");
+const SearchDialog = defineAsyncComponent(fetchSearch);
 const session = useSession();
 const sync = useSync();
 const theme = useTheme();
 const router = useRouter();
 const route = useRoute();
 const queries = useQueryClient();
+/** On the wall there is nothing but what is shown. */
+const onWall = computed(() => route.name === "projector" || route.name === "week-wall");
 const dark = computed(() => theme.global.current.value.dark);
 
 /** A page about another lesson, child or week is made anew. */
@@ -46,10 +53,19 @@ function isTyping(): boolean {
   return Boolean(document.activeElement?.closest("input, textarea, select, [role=dialog]"));
 }
 
+/** "/" finds a child or a class from anywhere but where it is typed, or finds a child of the list. */
+const finding = ref(false);
+useEventListener("keydown", (event) => {
+  if (event.key !== "/" || event.defaultPrevented || isTyping() || !session.person) return;
+  if (document.querySelector("[data-cell]") || onWall.value) return;
+  event.preventDefault();
+  finding.value = true;
+});
+
 // What is asked without a network too is fetched once somebody is signed in.
 watch(
   () => session.person,
-  (person) => person && void fetchConfirm().catch(() => undefined),
+  (person) => person && void Promise.all([fetchConfirm(), fetchSearch()]).catch(() => undefined),
   { immediate: true },
 );
 
@@ -77,11 +93,9 @@ async function signOut() {
 
 <template>
   <v-app>
-    <a v-if="route.name !== 'projector'" class="skip" href="#main" @click.prevent="focusMain"
-      >Skip to the content</a
-    >
+    <a v-if="!onWall" class="skip" href="#main" @click.prevent="focusMain">Skip to the content</a>
     <p class="sr-only" role="status">{{ title }}</p>
-    <header v-if="session.person && route.name !== 'projector'" class="app-bar">
+    <header v-if="session.person && !onWall" class="app-bar">
       <RouterLink to="/" class="mark" aria-label="Lauf, Today">Lauf</RouterLink>
       <nav aria-label="Main">
         <RouterLink to="/">Today</RouterLink>
@@ -93,6 +107,13 @@ async function signOut() {
         <RouterLink v-if="session.person.role === 'head'" to="/school">School</RouterLink>
       </nav>
       <span class="space" />
+      <v-btn
+        :icon="mdiMagnify"
+        variant="text"
+        aria-label="Find a child or a class"
+        aria-keyshortcuts="/"
+        @click="finding = true"
+      />
       <span v-if="sync.entries.value" class="unsent" role="status">
         ◁ {{ sync.entries.value }} not sent yet
       </span>
@@ -106,6 +127,8 @@ async function signOut() {
       <v-btn variant="text" @click="signOut">Sign out</v-btn>
     </header>
     <RouterView :key="subject" />
+    <SearchDialog v-if="finding" @done="finding = false" />
+    <WhyDialog v-if="askedWhy" />
     <Confirm
       v-if="asked"
       :model-value="true"

@@ -29,7 +29,42 @@ export const router = createRouter({
       path: "/classes/:classId",
       name: "class",
       props: true,
+      component: () => import("../progress/ClassBoard.vue"),
+    },
+    { path: "/classes/:classId/board", redirect: (to) => ({ name: "class", params: to.params }) },
+    {
+      path: "/classes/:classId/list",
+      name: "class-list",
+      props: true,
       component: () => import("../people/ClassPage.vue"),
+    },
+    {
+      path: "/classes/:classId/next",
+      name: "class-next",
+      props: true,
+      component: () => import("../progress/NextUp.vue"),
+    },
+    {
+      path: "/classes/:classId/hand-outs",
+      name: "handouts",
+      props: true,
+      component: () => import("../exchange/Handouts.vue"),
+    },
+    {
+      path: "/school/picture",
+      name: "school-picture",
+      component: () => import("../progress/SchoolPicture.vue"),
+    },
+    {
+      path: "/pupils/:pupilId/own",
+      name: "own",
+      props: true,
+      component: () => import("../progress/OwnPage.vue"),
+    },
+    {
+      path: "/own",
+      name: "own-code",
+      component: () => import("../progress/OwnPage.vue"),
     },
     {
       path: "/pupils/:pupilId",
@@ -78,10 +113,21 @@ export const router = createRouter({
     },
     { path: "/challenges", name: "challenges", component: () => import("../challenges/Weeks.vue") },
     {
+      path: "/challenges/warm-up",
+      name: "warm-up",
+      component: () => import("../challenges/WarmUp.vue"),
+    },
+    {
       path: "/challenges/weeks/:weekId",
       name: "week",
       props: true,
       component: () => import("../challenges/Week.vue"),
+    },
+    {
+      path: "/challenges/weeks/:weekId/wall",
+      name: "week-wall",
+      props: true,
+      component: () => import("../challenges/WeekWall.vue"),
     },
     {
       path: "/challenges/:challengeId",
@@ -93,6 +139,8 @@ export const router = createRouter({
     { path: "/welcome", name: "welcome", component: () => import("../people/Welcome.vue") },
     { path: "/account", name: "account", component: () => import("../people/Account.vue") },
     { path: "/school", name: "school", component: () => import("../people/School.vue") },
+    { path: "/school/begin", name: "begin", component: () => import("../people/Begin.vue") },
+    { path: "/school/move-up", name: "move-up", component: () => import("../people/MoveUp.vue") },
     {
       path: "/lessons/new",
       name: "new-lesson",
@@ -136,7 +184,13 @@ const TITLES: Record<string, string> = {
   "set-up": "Begin",
   classes: "Classes",
   "people-list": "Children from a list",
-  class: "Class",
+  class: "Class board",
+  "class-list": "Class",
+  "class-next": "What next",
+  handouts: "Hand-outs",
+  "school-picture": "The school",
+  own: "My page",
+  "own-code": "My page",
   pupil: "Child",
   catalogue: "Catalogue",
   "new-test": "New test",
@@ -147,9 +201,13 @@ const TITLES: Record<string, string> = {
   batteries: "Batteries",
   challenges: "Challenges",
   week: "Challenge week",
+  "week-wall": "Wall",
   challenge: "Challenge",
   laps: "Laps",
+  "warm-up": "Warm-up game",
   school: "School",
+  begin: "Begin",
+  "move-up": "Move up a year",
   welcome: "Welcome",
   account: "Your account",
   "new-lesson": "New lesson",
@@ -175,10 +233,12 @@ router.beforeEach(async (to) => {
   if (session.person || session.unreachable) await useSync().ready();
   if (session.setupNeeded) return to.name === "set-up" ? true : { name: "set-up" };
   // A link is its own way in, whoever is signed in on this device.
-  if (to.name === "welcome") return true;
+  if (to.name === "welcome" || to.name === "own-code") return true;
   if (!session.person && !session.unreachable) {
     return to.name === "sign-in" ? true : { name: "sign-in", query: { to: to.fullPath } };
   }
+  // Until the second factor is there, nothing else is open.
+  if (session.person?.factor_missing && to.name !== "account") return { name: "account" };
   if (session.person && (to.name === "sign-in" || to.name === "set-up")) return { name: "today" };
   return true;
 });

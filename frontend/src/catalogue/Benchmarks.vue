@@ -52,6 +52,13 @@ const own = computed(() =>
   (data.value?.own ?? []).filter((row) => row.variant === shownVariant.value),
 );
 const ownReady = computed(() => own.value.filter((row) => row.percentiles.length));
+/** The outermost percentiles are there only where enough children are. */
+const ownMarks = computed(() => {
+  const rows = ownReady.value.map((row) => row.percentiles.map((one) => one.mark));
+  return rows.sort((a, b) => b.length - a.length)[0] ?? [];
+});
+const markOf = (row: (typeof own.value)[number], mark: string) =>
+  row.percentiles.find((one) => one.mark === mark);
 const ownMost = computed(() => Math.max(0, ...own.value.map((row) => row.n)));
 
 function whose(row: Row): string {
@@ -266,9 +273,7 @@ async function drop() {
                   <th scope="col">Age</th>
                   <th scope="col">Who</th>
                   <th scope="col">n</th>
-                  <th v-for="mark in ownReady[0]?.percentiles" :key="mark.mark" scope="col">
-                    {{ mark.mark }}
-                  </th>
+                  <th v-for="mark in ownMarks" :key="mark" scope="col">{{ mark }}</th>
                 </tr>
               </thead>
               <tbody>
@@ -276,8 +281,11 @@ async function drop() {
                   <td>{{ row.age }}</td>
                   <td>{{ sexWords(row.sex) }}</td>
                   <td>{{ row.n }}</td>
-                  <td v-for="mark in row.percentiles" :key="mark.mark">
-                    <b class="figure">{{ mark.shown }}</b>
+                  <td v-for="mark in ownMarks" :key="mark">
+                    <b class="figure">{{ markOf(row, mark)?.shown ?? "–" }}</b>
+                    <span v-if="markOf(row, mark)?.interval" class="quiet interval">
+                      {{ markOf(row, mark)?.interval }}
+                    </span>
                   </td>
                 </tr>
               </tbody>
@@ -332,5 +340,10 @@ th[scope="row"] {
 .small {
   margin-top: 8px;
   font-size: 0.92rem;
+}
+.interval {
+  display: block;
+  font-size: 0.85rem;
+  white-space: nowrap;
 }
 </style>

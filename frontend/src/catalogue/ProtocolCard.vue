@@ -3,6 +3,7 @@
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client } from "../api/client";
+import Repeats from "../parts/Repeats.vue";
 import LoadState from "../parts/LoadState.vue";
 import { MERGES } from "../api/vocabulary";
 import { EFFORT, kindWords } from "./words";
@@ -170,6 +171,10 @@ const tries = computed(() => {
             </section>
           </aside>
         </div>
+        <section v-if="!card.private" class="board mt-4">
+          <h2>In this school</h2>
+          <dl><Repeats :test-id="card.id" /></dl>
+        </section>
       </template>
     </LoadState>
   </main>

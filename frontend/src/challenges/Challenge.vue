@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
+import WhyButton from "../parts/WhyButton.vue";
 import LoadState from "../parts/LoadState.vue";
 import { dayWords } from "../parts/words";
 import HouseSums from "./HouseSums.vue";
@@ -153,9 +154,13 @@ async function reverse() {
                       <span class="quiet house">{{ child.house }}</span>
                     </th>
                     <td class="figure">{{ child.first || "–" }}</td>
-                    <td class="figure">{{ child.tries > 1 ? child.best : "" }}</td>
+                    <td>
+                      <b v-if="child.tries > 1" class="figure">{{ child.best }}</b>
+                      <span v-if="child.tries > 1" class="quiet"> of {{ child.tries }} goes</span>
+                    </td>
                     <td>
                       {{ [child.gain, child.rival].filter(Boolean).join(" · ") }}
+                      <WhyButton v-if="child.last" :attempt-id="child.last" :label="child.name" />
                     </td>
                     <td>
                       <div class="points">
@@ -180,6 +185,12 @@ async function reverse() {
                         <span v-for="point in child.waiting" :key="point.rule" class="tag waiting">
                           ○ {{ point.points }} {{ words(point.rule) }}
                         </span>
+                        <details v-if="child.missed.length" class="missed quiet">
+                          <summary>Why no more?</summary>
+                          <p v-for="one in child.missed" :key="one.rule">
+                            {{ words(one.rule) }}: {{ one.why }}
+                          </p>
+                        </details>
                       </div>
                     </td>
                   </tr>
@@ -281,5 +292,9 @@ td.figure {
   .columns {
     grid-template-columns: 1fr;
   }
+}
+.missed summary {
+  min-height: 24px;
+  cursor: pointer;
 }
 </style>

@@ -48,6 +48,27 @@ const days = computed(() => {
   }
   return found;
 });
+/** Once a challenge is open and until the week is over. */
+const again = computed(() => {
+  const today = new Date().toISOString().slice(0, 10);
+  return (
+    days.value.some(({ on, day }) => day && on <= today) && today <= (page.value?.ends_on ?? "")
+  );
+});
+async function tryAgain(classId: string) {
+  problem.value = "";
+  try {
+    const made = await answer(
+      client.POST("/api/weeks/{week_id}/again", {
+        params: { path },
+        body: { class_id: classId },
+      }),
+    );
+    await router.push({ name: "hall", params: { lessonId: made.id } });
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
 const variants = computed(
   () => tests.data.value?.find((one) => one.id === form.test_id)?.variants ?? [],
 );
@@ -120,6 +141,15 @@ async function remove() {
           <h1>{{ page.name }}</h1>
           <span>{{ page.classes.map((one) => one.name).join(", ") }}</span>
           <span class="space" />
+          <v-btn
+            v-for="one in again ? page.classes : []"
+            :key="one.id"
+            color="primary"
+            @click="tryAgain(one.id)"
+          >
+            Try all again<template v-if="page.classes.length > 1">: {{ one.name }}</template>
+          </v-btn>
+          <v-btn variant="outlined" :to="{ name: 'week-wall', params: { weekId } }">Wall</v-btn>
           <v-btn variant="text" @click="removing = true">Take the week away</v-btn>
         </header>
         <p v-if="problem" role="alert" class="problem">{{ problem }}</p>

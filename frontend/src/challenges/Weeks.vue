@@ -48,6 +48,7 @@ async function make() {
     <header class="line top">
       <h1>Challenges</h1>
       <span class="space" />
+      <v-btn variant="outlined" size="large" :to="{ name: 'warm-up' }">Warm-up game</v-btn>
       <v-btn color="primary" size="large" :aria-expanded="making" @click="making = !making">
         New week
       </v-btn>

@@ -25,6 +25,7 @@ const tests = computed(() => {
   return all.data.value?.filter((one) => known.has(one.name)) ?? [];
 });
 const children = useClass(classId);
+const own = computed(() => children.data.value?.pupils.some((one) => one.group) ?? false);
 /** The children of today's class by group, and last those who are in none: they came later. */
 const columns = computed(() => {
   const { names, members } = props.groups ?? { names: [], members: [] };
@@ -46,7 +47,7 @@ function move(child: string, to: number) {
   emit("made", { how: "hand", names: props.groups.names, members });
 }
 const sizes = computed(() => columns.value.map((one) => `${one.name}: ${one.pupils.length}`));
-async function make(how: "house" | "random" | "balanced") {
+async function make(how: "house" | "own" | "random" | "balanced") {
   problem.value = "";
   seed += 1;
   try {
@@ -73,6 +74,7 @@ async function make(how: "house" | "random" | "balanced") {
   <fieldset class="line maker">
     <legend>Groups</legend>
     <v-btn variant="outlined" @click="make('house')">By house</v-btn>
+    <v-btn v-if="own" variant="outlined" @click="make('own')">The class's own</v-btn>
     <label class="line">
       <input
         v-model.number="number"

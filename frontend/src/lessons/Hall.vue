@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The lesson on one screen: one clock, and under it the way that fits the block that is on. */
+import CareNotes from "../sheet/parts/CareNotes.vue";
 import { useEventListener, useMediaQuery } from "@vueuse/core";
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from "vue";
 import DoneRecord from "../parts/DoneRecord.vue";
@@ -7,6 +8,7 @@ import LoadState from "../parts/LoadState.vue";
 import { useSession } from "../people/session";
 import HallBar from "./HallBar.vue";
 import HallBrief from "./HallBrief.vue";
+import HallFound from "./HallFound.vue";
 import HallButtons from "./HallButtons.vue";
 import HallClock from "./HallClock.vue";
 import HallMore from "./HallMore.vue";
@@ -63,6 +65,8 @@ const brief = computed(() => {
   const test = shown.value?.activity;
   return test && (briefShown.value ?? (!live.value && !coarse.value)) ? test : null;
 });
+/** The block in which the class is told what it found. */
+const isReport = computed(() => plan.value?.blocks[shown.value?.block ?? -1]?.kind === "report");
 const stale = computed(
   () =>
     live.value &&
@@ -238,6 +242,12 @@ function typesHere(target: HTMLElement): boolean {
         @keydown="onTyped"
         @click="touched = true"
       >
+        <CareNotes
+          v-if="shown?.activity || shown?.kind === 'grid'"
+          :lesson-id="lessonId"
+          :activity-id="shown.activity?.id ?? null"
+          class="cared"
+        />
         <component :is="screen.is" :key="screen.key" class="screen" v-bind="screen.held">
           <template #test="{ test }">{{ test.test }}</template>
           <template #after>
@@ -250,6 +260,7 @@ function typesHere(target: HTMLElement): boolean {
         </component>
         <HallBrief v-if="brief" :test="brief" />
       </div>
+      <HallFound v-if="isReport" :lesson-id="lessonId" />
       <p class="quiet keys no-print">
         <kbd>Space</kbd> the large button · <kbd>Shift</kbd> <kbd>Space</kbd> the clock fills the
         screen · <kbd>Shift</kbd> <kbd>→</kbd> skip · <kbd>Shift</kbd> <kbd>←</kbd> back

@@ -15,21 +15,30 @@ const classes = useQuery({
 });
 const tests = useTests();
 
+/** What the address says of the lesson: of the timetable, or of what is due again. */
+function asked(name: string): string | undefined {
+  const found = route.query[name];
+  return typeof found === "string" ? found : undefined;
+}
 /** The next full five minutes. */
 function soon(): Date {
   return new Date(Math.ceil(Date.now() / 300_000) * 300_000);
 }
 const form = reactive({
-  class_id: typeof route.query.class === "string" ? route.query.class : null,
-  test_ids: (typeof route.query.test === "string" ? [route.query.test] : []) as string[],
-  starts_at: localInput(soon()),
-  minutes: 45,
-  place: "Hall",
+  class_id: asked("class") ?? null,
+  test_ids: [route.query.test ?? []].flat().filter((one) => one !== null),
+  starts_at: localInput(asked("at") ? new Date(asked("at") ?? "") : soon()),
+  minutes: Number(asked("minutes") ?? 45),
+  place: asked("place") ?? "Hall",
   pulses: false,
 });
 /** Pressed twice, or again after an answer that was lost, it is one lesson while nothing is changed. */
-const id = ref(newId());
-watch(form, () => (id.value = newId()));
+const id = ref(asked("id") ?? newId());
+// A lesson of the timetable is that one, whatever is chosen for it; moved, it is another.
+watch(form, () => {
+  if (asked("id") && form.class_id === asked("class")) return;
+  id.value = newId();
+});
 const suggested = useQuery({
   queryKey: ["suggested", form.starts_at],
   queryFn: () =>

@@ -6,6 +6,7 @@
 import { useElementSize } from "@vueuse/core";
 import { computed, useId, useTemplateRef } from "vue";
 import type { Schemas } from "../api/client";
+import { placed } from "./labels";
 import { placer } from "./place";
 
 const props = defineProps<{ lane: Schemas["Lane"]; label: string; named?: boolean }>();
@@ -24,6 +25,18 @@ const band = computed(() => {
   const [a, b] = props.lane.band as [number, number];
   const [left, right] = [place.value(a), place.value(b)].sort((one, other) => one - other);
   return { left: left as number, width: (right as number) - (left as number) };
+});
+/** Names above and thresholds below, as far as there is room. */
+const labels = computed(() => {
+  if (!props.named) return { above: [], below: [] };
+  const near = props.lane.today ? place.value(props.lane.today.at) : null;
+  const of = (words: "name" | "shown") =>
+    placed(
+      props.lane.rungs.map((rung) => ({ x: place.value(rung.at), words: rung[words] })),
+      width.value,
+      near,
+    );
+  return { above: of("name"), below: of("shown") };
 });
 const start = computed(() =>
   place.value(props.lane.better === "down" ? props.lane.scale : Math.max(0, props.lane.origin)),
@@ -52,13 +65,27 @@ const start = computed(() =>
       />
       <g v-for="rung in lane.rungs" :key="rung.name">
         <line :x1="place(rung.at)" :x2="place(rung.at)" :y1="top" :y2="top + 26" class="rung" />
-        <text v-if="named" :x="place(rung.at)" :y="top + 41" text-anchor="middle" class="value">
-          {{ rung.shown }}
-        </text>
-        <text v-if="named" :x="place(rung.at)" :y="top - 8" text-anchor="middle" class="name">
-          {{ rung.name }}
-        </text>
       </g>
+      <text
+        v-for="one in labels.below"
+        :key="`${one.words} below`"
+        :x="one.x"
+        :y="top + 41"
+        text-anchor="middle"
+        class="value"
+      >
+        {{ one.words }}
+      </text>
+      <text
+        v-for="one in labels.above"
+        :key="`${one.words} above`"
+        :x="one.x"
+        :y="top - 8"
+        text-anchor="middle"
+        class="name"
+      >
+        {{ one.words }}
+      </text>
       <circle
         v-for="mark in lane.earlier"
         :key="`${mark.on}-${mark.at}`"

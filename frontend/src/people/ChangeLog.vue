@@ -1,16 +1,22 @@
 <script setup lang="ts">
 /** Who changed what in the school, newest first: nothing in it is ever changed. */
 import { useInfiniteQuery } from "@tanstack/vue-query";
-import { computed } from "vue";
+import { computed, ref } from "vue";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 
 const PAGE = 200;
+/** Only who saw or changed what not everybody may see. */
+const sensitive = ref(false);
 const query = useInfiniteQuery({
-  queryKey: ["log"],
+  queryKey: computed(() => ["log", sensitive.value]),
   initialPageParam: null as number | null,
   queryFn: ({ pageParam }) =>
-    answer(client.GET("/api/log", { params: { query: { before: pageParam } } })),
+    answer(
+      client.GET("/api/log", {
+        params: { query: { before: pageParam, sensitive: sensitive.value } },
+      }),
+    ),
   getNextPageParam: (page) => (page.length === PAGE ? page.at(-1)?.id : undefined),
 });
 const lines = computed(() => query.data.value?.pages.flat() ?? []);
@@ -20,12 +26,16 @@ const when = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: 
 <template>
   <section class="board mt-4" aria-label="Who changed what">
     <h2>Who changed what</h2>
+    <label class="line tick">
+      <input v-model="sensitive" type="checkbox" />
+      only who saw or changed what not everybody may see
+    </label>
     <LoadState :query="query">
       <p v-if="!lines.length" class="quiet">
         Nothing yet. Changes of permissions, tests, ladders, plans, closings and points are kept
         here.
       </p>
-      <div v-else class="scroll">
+      <div v-else class="scroll" tabindex="0" role="region" aria-label="The log">
         <table class="plain">
           <thead>
             <tr>
@@ -59,6 +69,13 @@ const when = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: 
 </template>
 
 <style scoped>
+.tick {
+  min-height: 44px;
+}
+.tick input {
+  width: 22px;
+  height: 22px;
+}
 .when {
   white-space: nowrap;
 }

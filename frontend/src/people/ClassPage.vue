@@ -1,10 +1,16 @@
 <script setup lang="ts">
 import { useQueryClient } from "@tanstack/vue-query";
 import { ref } from "vue";
-import { answer, client } from "../api/client";
+import { answer, client, type Schemas } from "../api/client";
+import ClassTabs from "../parts/ClassTabs.vue";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, shortDay } from "../parts/words";
+import { EXCLUSIONS } from "../api/vocabulary";
+import CareForm from "./CareForm.vue";
+import ClassGroups from "./ClassGroups.vue";
+import ClassSettings from "./ClassSettings.vue";
 import PupilForm from "./PupilForm.vue";
+import PupilRecord from "./PupilRecord.vue";
 import { useClass, useClassLessons } from "./useClass";
 
 const props = defineProps<{ classId: string }>();
@@ -12,8 +18,22 @@ const lessons = useClassLessons(props.classId);
 const page = useClass(props.classId);
 const queries = useQueryClient();
 const ordering = ref(false);
-/** The child that is changed, or "new". */
+/** The child that is changed, or "new"; what of it. */
 const edited = ref<string | null>(null);
+const part = ref<"details" | "care" | "record">("details");
+function edit(id: string | null, what: typeof part.value = "details") {
+  edited.value = id;
+  part.value = what;
+}
+const settings = ref(false);
+const grouping = ref(false);
+const CARE = Object.fromEntries(EXCLUSIONS.map((one) => [one.code, one.words]));
+/** What a child is kept from, and what its family has not said yet. */
+function careOf(pupil: Schemas["PupilRow"]): string {
+  const said = pupil.exclusions.map((one) => `not to ${CARE[one.what]}`);
+  if (pupil.measuring === "refused") said.push("not to be measured");
+  return said.join("; ");
+}
 const problem = ref("");
 async function keepOrder(pupils: string[]) {
   problem.value = "";
@@ -52,13 +72,32 @@ function onKey(event: KeyboardEvent, index: number) {
             <h1>{{ page.data.value.name }}</h1>
             <p class="quiet">
               {{ page.data.value.year_group }} · {{ page.data.value.pupils.length }} children
+              <template v-if="page.data.value.teachers.length">
+                · {{ page.data.value.teachers.map((one) => one.name).join(", ") }}
+              </template>
             </p>
           </div>
-          <v-btn color="primary" :to="{ name: 'new-lesson', query: { class: page.data.value.id } }">
-            New lesson
-          </v-btn>
+          <div class="line">
+            <v-btn variant="outlined" :aria-expanded="settings" @click="settings = !settings">
+              Class and timetable
+            </v-btn>
+            <v-btn variant="outlined" :href="`/api/classes/${classId}/scores.xlsx`" download>
+              Scores as XLSX
+            </v-btn>
+            <v-btn
+              color="primary"
+              :to="{ name: 'new-lesson', query: { class: page.data.value.id } }"
+            >
+              New lesson
+            </v-btn>
+          </div>
         </div>
         <hr class="court-line" />
+        <ClassTabs :class-id="classId" class="mb-2" />
+        <p v-if="page.data.value.closed_on" class="board">
+          Its children have gone on, on {{ shortDay(page.data.value.closed_on) }}. The lessons stay.
+        </p>
+        <ClassSettings v-if="settings" :page="page.data.value" class="mb-4" />
         <h2>Lessons</h2>
         <p v-if="lessons.data.value && !lessons.data.value.length" class="quiet">
           None yet. “New lesson” plans the first.
@@ -78,8 +117,11 @@ function onKey(event: KeyboardEvent, index: number) {
           <h2>Children</h2>
           <span class="space" />
           <template v-if="!ordering">
+            <v-btn variant="outlined" :aria-expanded="grouping" @click="grouping = !grouping">
+              Groups
+            </v-btn>
             <v-btn variant="outlined" @click="ordering = true">Order they sit in</v-btn>
-            <v-btn v-if="page.data.value.may_change" color="primary" @click="edited = 'new'">
+            <v-btn v-if="page.data.value.may_change" color="primary" @click="edit('new')">
               Add a child
             </v-btn>
           </template>
@@ -92,21 +134,27 @@ function onKey(event: KeyboardEvent, index: number) {
           </template>
         </div>
         <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+        <ClassGroups
+          v-if="grouping"
+          :page="page.data.value"
+          class="mb-2"
+          @done="grouping = false"
+        />
         <PupilForm
           v-if="edited === 'new'"
           :page="page.data.value"
           :pupil="null"
-          @done="edited = null"
+          @done="edit(null)"
         />
-        <div class="board">
+        <div class="board scroll">
           <table class="plain">
             <thead>
               <tr>
                 <th scope="col">Child</th>
-                <th scope="col">House</th>
+                <th scope="col">House, group</th>
                 <th scope="col">Born</th>
-                <th scope="col">Medical note</th>
-                <th v-if="page.data.value.may_change" scope="col">
+                <th scope="col">Medical note, care</th>
+                <th scope="col">
                   <span class="sr-only">What to do</span>
                 </th>
               </tr>
@@ -115,7 +163,14 @@ function onKey(event: KeyboardEvent, index: number) {
               <template v-for="(pupil, index) in page.data.value.pupils" :key="pupil.id">
                 <tr v-if="edited === pupil.id">
                   <td :colspan="5">
-                    <PupilForm :page="page.data.value" :pupil="pupil" @done="edited = null" />
+                    <PupilForm
+                      v-if="part === 'details'"
+                      :page="page.data.value"
+                      :pupil="pupil"
+                      @done="edit(null)"
+                    />
+                    <CareForm v-else-if="part === 'care'" :pupil="pupil" @done="edit(null)" />
+                    <PupilRecord v-else :pupil="pupil" @done="edit(null)" />
                   </td>
                 </tr>
                 <tr v-else @keydown="onKey($event, index)">
@@ -140,17 +195,38 @@ function onKey(event: KeyboardEvent, index: number) {
                       {{ pupil.name }}
                     </RouterLink>
                   </td>
-                  <td>{{ pupil.house }}</td>
+                  <td>{{ [pupil.house, pupil.group].filter(Boolean).join(" · ") }}</td>
                   <td>{{ pupil.born ?? "not known" }}</td>
-                  <td>{{ pupil.medical_note }}</td>
-                  <td v-if="page.data.value.may_change">
+                  <td>
+                    {{ pupil.medical_note }}
+                    <span v-if="careOf(pupil)" class="kept-from">⊘ {{ careOf(pupil) }}</span>
+                  </td>
+                  <td class="acts">
+                    <template v-if="page.data.value.may_change">
+                      <v-btn
+                        size="small"
+                        variant="text"
+                        :aria-label="`Change ${pupil.name}`"
+                        @click="edit(pupil.id)"
+                      >
+                        Change
+                      </v-btn>
+                      <v-btn
+                        size="small"
+                        variant="text"
+                        :aria-label="`Record of ${pupil.name}`"
+                        @click="edit(pupil.id, 'record')"
+                      >
+                        Record
+                      </v-btn>
+                    </template>
                     <v-btn
                       size="small"
                       variant="text"
-                      :aria-label="`Change ${pupil.name}`"
-                      @click="edited = pupil.id"
+                      :aria-label="`Care for ${pupil.name}`"
+                      @click="edit(pupil.id, 'care')"
                     >
-                      Change
+                      Care
                     </v-btn>
                   </td>
                 </tr>
@@ -166,6 +242,18 @@ function onKey(event: KeyboardEvent, index: number) {
 <style scoped>
 .space {
   flex: 1;
+}
+.board :deep(td) {
+  vertical-align: middle;
+}
+.kept-from {
+  display: block;
+  color: rgb(var(--v-theme-warning));
+  font-weight: 700;
+}
+.acts {
+  white-space: nowrap;
+  text-align: right;
 }
 .lessons {
   list-style: none;

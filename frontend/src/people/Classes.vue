@@ -3,7 +3,6 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
-import Search from "./Search.vue";
 
 const queries = useQueryClient();
 const list = useQuery({
@@ -37,7 +36,6 @@ async function add() {
     <div class="head">
       <h1>Classes</h1>
       <div class="line">
-        <Search />
         <template v-if="list.data.value?.may_add">
           <v-btn variant="outlined" :to="{ name: 'people-list' }">Children from a list</v-btn>
           <v-btn color="primary" @click="adding = !adding">Add a class</v-btn>

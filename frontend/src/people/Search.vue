@@ -1,18 +1,19 @@
 <script setup lang="ts">
-/** Children and classes by any part of their names. */
+/** Children and classes by any part of their names, from anywhere. */
 import { useQuery } from "@tanstack/vue-query";
-import { onClickOutside, refDebounced } from "@vueuse/core";
-import { computed, ref } from "vue";
+import { refDebounced } from "@vueuse/core";
+import { computed, onMounted, ref } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client } from "../api/client";
 
+const emit = defineEmits<{ done: [] }>();
 const router = useRouter();
+const field = ref<HTMLInputElement | null>(null);
+// The dialog takes the focus as it opens; the field is where the typing goes.
+onMounted(() => setTimeout(() => field.value?.focus()));
 const words = ref("");
 const asked = refDebounced(words, 200);
-const open = ref(false);
 const at = ref(0);
-const box = ref<HTMLElement | null>(null);
-const field = ref<HTMLInputElement | null>(null);
 const hits = useQuery({
   queryKey: computed(() => ["search", asked.value]),
   queryFn: () => answer(client.GET("/api/search", { params: { query: { q: asked.value } } })),
@@ -32,13 +33,10 @@ const found = computed(() =>
       ]
     : [],
 );
-onClickOutside(box, () => (open.value = false));
 function go(index: number) {
   const one = found.value[index];
   if (!one) return;
-  words.value = "";
-  open.value = false;
-  field.value?.blur();
+  emit("done");
   void router.push(one.to);
 }
 function step(by: number) {
@@ -47,60 +45,52 @@ function step(by: number) {
 </script>
 
 <template>
-  <div ref="box" class="search">
-    <input
-      ref="field"
-      v-model="words"
-      class="field"
-      type="search"
-      role="combobox"
-      aria-label="Find a child or a class"
-      aria-controls="search-found"
-      :aria-expanded="open && found.length > 0"
-      :aria-activedescendant="open && found.length ? `found-${at}` : undefined"
-      placeholder="Find a child or a class"
-      @focus="open = true"
-      @input="((open = true), (at = 0))"
-      @keydown.down.prevent="step(1)"
-      @keydown.up.prevent="step(-1)"
-      @keydown.enter.prevent="go(at)"
-      @keydown.esc="((words = ''), (open = false))"
-    />
-    <ul v-show="open && asked.trim().length > 1" id="search-found" role="listbox" class="board">
-      <li
-        v-for="(one, index) in found"
-        :id="`found-${index}`"
-        :key="one.id"
-        role="option"
-        :aria-selected="index === at"
-        @mousedown.prevent="go(index)"
-      >
-        {{ one.name }} <span class="quiet">{{ one.where }}</span>
-      </li>
-      <li v-if="hits.isSuccess.value && !found.length" role="option" aria-selected="false">
-        Nobody of that name.
-      </li>
-    </ul>
-  </div>
+  <v-dialog :model-value="true" max-width="560" @update:model-value="emit('done')">
+    <div class="board search">
+      <input
+        ref="field"
+        v-model="words"
+        class="field"
+        type="search"
+        role="combobox"
+        aria-label="Find a child or a class"
+        aria-controls="search-found"
+        :aria-expanded="found.length > 0"
+        :aria-activedescendant="found.length ? `found-${at}` : undefined"
+        placeholder="Find a child or a class"
+        @input="at = 0"
+        @keydown.down.prevent="step(1)"
+        @keydown.up.prevent="step(-1)"
+        @keydown.enter.prevent="go(at)"
+        @keydown.esc="emit('done')"
+      />
+      <ul v-show="asked.trim().length > 1" id="search-found" role="listbox" aria-label="Found">
+        <li
+          v-for="(one, index) in found"
+          :id="`found-${index}`"
+          :key="one.id"
+          role="option"
+          :aria-selected="index === at"
+          @mousedown.prevent="go(index)"
+        >
+          {{ one.name }} <span class="quiet">{{ one.where }}</span>
+        </li>
+        <li v-if="hits.isSuccess.value && !found.length" role="option" aria-selected="false">
+          Nobody of that name.
+        </li>
+      </ul>
+    </div>
+  </v-dialog>
 </template>
 
 <style scoped>
-.search {
-  position: relative;
-}
 .search .field {
-  width: 230px;
+  width: 100%;
 }
 ul {
-  position: absolute;
-  right: 0;
-  top: calc(100% + 4px);
-  z-index: 20;
-  width: 320px;
-  max-width: 90vw;
   list-style: none;
-  padding: 4px;
-  max-height: 70vh;
+  padding: 4px 0 0;
+  max-height: 60vh;
   overflow-y: auto;
 }
 li {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { reactive, ref } from "vue";
 import { useRouter } from "vue-router";
+import { base64 } from "./base64";
 import { useSession } from "./session";
 
 const session = useSession();
@@ -8,14 +9,26 @@ const router = useRouter();
 const form = reactive({ setup_code: "", school_name: "", name: "", username: "", password: "" });
 const problem = ref("");
 const busy = ref(false);
+/** A whole school that was saved from a Lauf, instead of a new one. */
+const packed = ref("");
+const fileName = ref("");
+async function choose(file: File | undefined) {
+  fileName.value = file?.name ?? "";
+  packed.value = file ? await base64(file) : "";
+}
 
 async function setUp() {
   if (busy.value) return;
   busy.value = true;
   problem.value = "";
   try {
-    await session.setUp({ ...form });
-    await router.push({ name: "classes" });
+    if (packed.value) {
+      const { setup_code, username, password } = form;
+      await session.setUpFrom({ setup_code, username, password, data: packed.value });
+    } else {
+      await session.setUp({ ...form });
+    }
+    await router.push({ name: packed.value ? "today" : "begin" });
   } catch (error) {
     problem.value = (error as Error).message;
   } finally {
@@ -29,7 +42,11 @@ async function setUp() {
     <h1>A new Lauf</h1>
     <hr class="court-line" />
     <form class="board" @submit.prevent="setUp">
-      <p>Create the school and its head of PE. Classes come next.</p>
+      <p v-if="packed">
+        The school in {{ fileName }}, with all that was kept. Say which of its heads of PE you are;
+        everybody else comes by a link.
+      </p>
+      <p v-else>Create the school and its head of PE. The rest comes step by step.</p>
       <v-text-field
         v-model="form.setup_code"
         label="Set-up code"
@@ -37,8 +54,10 @@ async function setUp() {
         persistent-hint
         class="mt-4"
       />
-      <v-text-field v-model="form.school_name" label="School" class="mt-4" />
-      <v-text-field v-model="form.name" label="Your name" autocomplete="name" class="mt-4" />
+      <template v-if="!packed">
+        <v-text-field v-model="form.school_name" label="School" class="mt-4" />
+        <v-text-field v-model="form.name" label="Your name" autocomplete="name" class="mt-4" />
+      </template>
       <v-text-field
         v-model="form.username"
         label="User name to sign in with"
@@ -54,8 +73,17 @@ async function setUp() {
       />
       <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
       <v-btn type="submit" color="primary" size="large" block class="mt-4" :loading="busy">
-        Create
+        {{ packed ? "Put it here" : "Create" }}
       </v-btn>
+      <label class="labelled mt-4">
+        Or a whole school that was saved from another Lauf (zip)
+        <input
+          class="field"
+          type="file"
+          accept=".zip,application/zip"
+          @change="choose(($event.target as HTMLInputElement).files?.[0])"
+        />
+      </label>
     </form>
   </main>
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, ref } from "vue";
+import { nextTick, onMounted, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { useSession } from "./session";
 
@@ -10,6 +10,10 @@ const username = ref("");
 const password = ref("");
 const problem = ref("");
 const busy = ref(false);
+const code = ref("");
+/** The password was right; the second factor is still to come. */
+const wanted = ref(false);
+const codeField = ref<HTMLInputElement | null>(null);
 
 onMounted(() => document.getElementById("username")?.focus());
 
@@ -18,7 +22,12 @@ async function signIn() {
   busy.value = true;
   problem.value = "";
   try {
-    await session.signIn(username.value, password.value);
+    wanted.value = await session.signIn(username.value, password.value, code.value);
+    if (wanted.value) {
+      await nextTick();
+      codeField.value?.focus();
+      return;
+    }
     const to = typeof route.query.to === "string" ? route.query.to : "/";
     await router.push(to.startsWith("/") && !to.startsWith("//") ? to : "/");
   } catch (error) {
@@ -48,6 +57,17 @@ function take(entry: { username: string; password: string }) {
       <label class="labelled mt-4">
         Password
         <input v-model="password" class="field" type="password" autocomplete="current-password" />
+      </label>
+      <label v-if="wanted" class="labelled mt-4">
+        Code from your phone, or one from your paper
+        <input
+          ref="codeField"
+          v-model="code"
+          class="field"
+          inputmode="text"
+          autocomplete="one-time-code"
+          maxlength="40"
+        />
       </label>
       <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
       <v-btn type="submit" color="primary" size="large" block class="mt-4" :loading="busy">

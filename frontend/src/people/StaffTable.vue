@@ -1,14 +1,16 @@
 <script setup lang="ts">
 /** Who signs in and what they may, in one table; let in by a link, shut out, let in again. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
-import { reactive, ref } from "vue";
+import { computed, reactive, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import { ask } from "../parts/ask";
 import { clockTime, shortDay } from "../parts/words";
 import { useSession } from "./session";
+import { useSetting } from "./useSchool";
 
 type Person = Schemas["StaffRow"];
-defineProps<{ staff: Person[] }>();
+const props = defineProps<{ school: Schemas["SchoolSettings"] }>();
+const staff = computed(() => props.school.staff);
 const queries = useQueryClient();
 const session = useSession();
 const classes = useQuery({
@@ -18,13 +20,41 @@ const classes = useQuery({
 const link = ref<Schemas["StaffLink"] | null>(null);
 const adding = ref(false);
 const open = ref<string | null>(null);
-const NOBODY = { name: "", username: "", role: "teacher" as "teacher" | "head", class_ids: [] };
-const form = reactive({
-  ...NOBODY,
+/** What a person may beside their role, in plain words: in the order of the columns. */
+const RIGHTS = [
+  {
+    right: "may_edit_tests",
+    head: "Tests and benchmarks",
+    may: "may change",
+    of: "change tests and benchmarks",
+  },
+  {
+    right: "may_see_growth",
+    head: "Height and weight",
+    may: "may see",
+    of: "see height and weight",
+  },
+  {
+    right: "may_see_school",
+    head: "The whole school",
+    may: "may see",
+    of: "see the whole school, and stand in for anybody",
+  },
+] as const;
+const NOBODY = {
+  name: "",
+  username: "",
+  email: "",
+  role: "teacher" as "teacher" | "head",
   class_ids: [] as string[],
   may_edit_tests: true,
   may_see_growth: false,
-});
+  may_see_school: false,
+};
+const form = reactive({ ...NOBODY });
+/** A head of PE may see and change all of it, but for bodies. */
+const always = (person: Person, right: string) =>
+  person.role === "head" && right !== "may_see_growth";
 
 const changing = useMutation({
   // One after the other, each on what the one before has left.
@@ -33,15 +63,19 @@ const changing = useMutation({
     const page = queries.getQueryData<Schemas["SchoolSettings"]>(["school"]);
     const person = page?.staff.find((one) => one.id === id);
     if (!person) return;
-    const { name, role, class_ids, may_edit_tests, may_see_growth, is_active } = {
-      ...person,
-      ...change,
+    const all = { ...person, ...change };
+    const body = {
+      name: all.name,
+      email: all.email,
+      role: all.role as "head",
+      class_ids: all.class_ids,
+      may_edit_tests: all.may_edit_tests,
+      may_see_growth: all.may_see_growth,
+      may_see_school: all.may_see_school,
+      is_active: all.is_active,
     };
-    const body = { name, role: role as "head", class_ids, may_edit_tests, may_see_growth };
     const params = { path: { staff_id: person.id } };
-    const kept = await answer(
-      client.PUT("/api/staff/{staff_id}", { params, body: { ...body, is_active } }),
-    );
+    const kept = await answer(client.PUT("/api/staff/{staff_id}", { params, body }));
     queries.setQueryData(["school"], kept);
     await queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "school" });
     session.take(await answer(client.GET("/api/session")));
@@ -54,10 +88,13 @@ const inviting = useMutation({
   async onSuccess(made) {
     link.value = made;
     adding.value = false;
-    Object.assign(form, NOBODY, { class_ids: [], may_edit_tests: true, may_see_growth: false });
+    Object.assign(form, NOBODY, { class_ids: [] });
     await queries.invalidateQueries({ queryKey: ["school"] });
   },
 });
+const requiring = useSetting((required: boolean) =>
+  answer(client.PUT("/api/school/second-factor", { body: { required } })),
+);
 const linking = useMutation({
   mutationFn: (person: Person) =>
     answer(
@@ -142,11 +179,12 @@ function print() {
           <input v-model="form.class_ids" type="checkbox" :value="one.id" /> {{ one.name }}
         </label>
       </fieldset>
-      <label class="tick">
-        <input v-model="form.may_edit_tests" type="checkbox" /> may change tests and benchmarks
+      <label class="labelled">
+        E-mail, if the link is to be sent
+        <input v-model="form.email" class="field" type="email" maxlength="200" />
       </label>
-      <label class="tick">
-        <input v-model="form.may_see_growth" type="checkbox" /> may see height and weight
+      <label v-for="one in RIGHTS" :key="one.right" class="tick">
+        <input v-model="form[one.right]" type="checkbox" /> may {{ one.of }}
       </label>
       <p v-if="inviting.error.value" role="alert" class="problem">
         {{ inviting.error.value.message }}
@@ -171,6 +209,7 @@ function print() {
           You opened Lauf as only this machine can: for another device, open it by this machine's
           address on the network first.
         </p>
+        <p v-if="link.mailed_to" class="no-print">Sent to {{ link.mailed_to }} too.</p>
         <p class="quiet no-print">It is shown this one time.</p>
         <div class="line no-print">
           <v-btn variant="outlined" @click="copy">Copy</v-btn>
@@ -188,8 +227,7 @@ function print() {
           <tr>
             <th scope="col">Who</th>
             <th scope="col">Classes</th>
-            <th scope="col">Tests and benchmarks</th>
-            <th scope="col">Height and weight</th>
+            <th v-for="one in RIGHTS" :key="one.right" scope="col">{{ one.head }}</th>
             <th scope="col"><span class="sr-only">What to do</span></th>
           </tr>
         </thead>
@@ -199,6 +237,7 @@ function print() {
               {{ person.name }}
               <span class="quiet">{{ person.username }}</span>
               <span v-if="state(person)" class="tag">{{ state(person) }}</span>
+              <span v-if="person.second_factor" class="tag">second factor</span>
               <select
                 class="field role"
                 :aria-label="`What ${person.name} is`"
@@ -232,27 +271,16 @@ function print() {
                 </label>
               </div>
             </td>
-            <td>
+            <td v-for="one in RIGHTS" :key="one.right">
               <label class="tick">
                 <input
                   type="checkbox"
-                  :checked="person.may_edit_tests || person.role === 'head'"
-                  :disabled="person.role === 'head'"
-                  :aria-label="`${person.name} may change tests and benchmarks`"
-                  @change="change(person, { may_edit_tests: !person.may_edit_tests })"
+                  :checked="person[one.right] || always(person, one.right)"
+                  :disabled="always(person, one.right)"
+                  :aria-label="`${person.name} may ${one.of}`"
+                  @change="change(person, { [one.right]: !person[one.right] })"
                 />
-                may change
-              </label>
-            </td>
-            <td>
-              <label class="tick">
-                <input
-                  type="checkbox"
-                  :checked="person.may_see_growth"
-                  :aria-label="`${person.name} may see height and weight`"
-                  @change="change(person, { may_see_growth: !person.may_see_growth })"
-                />
-                may see
+                {{ one.may }}
               </label>
             </td>
             <td class="acts">
@@ -283,6 +311,17 @@ function print() {
         </tbody>
       </table>
     </div>
+    <label class="tick no-print mt-2">
+      <input
+        type="checkbox"
+        :checked="school.second_factor_required"
+        @change="requiring.mutate(!school.second_factor_required)"
+      />
+      everybody needs a second factor (a code from their phone) to sign in
+    </label>
+    <p v-if="requiring.error.value" role="alert" class="problem">
+      {{ requiring.error.value.message }}
+    </p>
   </section>
 </template>
 
@@ -331,9 +370,6 @@ function print() {
 .address {
   font-weight: 700;
   overflow-wrap: anywhere;
-}
-.scroll {
-  overflow-x: auto;
 }
 .scroll .tag {
   margin-left: 8px;

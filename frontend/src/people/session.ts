@@ -1,6 +1,7 @@
 /** Who is signed in. */
 import { defineStore } from "pinia";
 import { answer, ApiError, client, type Schemas } from "../api/client";
+import { forgetHalf } from "./halfWay";
 import { useSync } from "../sync/useSync";
 import { keepTo, ownTime } from "../parts/timeSource";
 
@@ -36,14 +37,22 @@ export const useSession = defineStore("session", {
         this.unreachable = true;
       }
     },
-    async signIn(username: string, password: string) {
-      this.take(await answer(client.POST("/api/session", { body: { username, password } })));
+    /** Whether the code of a second factor is still wanted. */
+    async signIn(username: string, password: string, code = ""): Promise<boolean> {
+      const body = { username, password, code };
+      const session = await answer(client.POST("/api/session", { body }));
+      if (!session.code_needed) this.take(session);
+      return session.code_needed;
     },
     async setUp(body: Schemas["SetUp"]) {
       this.take(await answer(client.POST("/api/setup", { body })));
     },
+    async setUpFrom(body: Schemas["PackedSetUp"]) {
+      this.take(await answer(client.POST("/api/setup/package", { body })));
+    },
     async signOut() {
       await answer(client.DELETE("/api/session"));
+      forgetHalf();
       this.asked = false;
       await this.ensure();
     },

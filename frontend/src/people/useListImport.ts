@@ -3,23 +3,19 @@ import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { watchDebounced } from "@vueuse/core";
 import { computed, reactive, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
+import { base64 } from "./base64";
+import { halfWay, rememberHalf } from "./halfWay";
 
 export type Row = Schemas["ListRow"];
 type Decision = string;
 
-/** A file's bytes as the API takes them. */
-async function base64(file: File): Promise<string> {
-  const bytes = new Uint8Array(await file.arrayBuffer());
-  let text = "";
-  for (let at = 0; at < bytes.length; at += 0x8000) {
-    text += String.fromCharCode(...bytes.subarray(at, at + 0x8000));
-  }
-  return btoa(text);
-}
+/** A list half-way through outlives a reload of its tab, until it is kept or somebody signs out. */
+const NOTHING = { text: "", data: "", file_name: "" };
 
 export function useListImport() {
   const queries = useQueryClient();
-  const given = reactive({ text: "", data: "", file_name: "" });
+  const half = halfWay();
+  const given = reactive({ ...NOTHING, ...half?.given });
   /** What was said about it; a new list is begun anew. */
   const said = reactive({
     sheet: 0,
@@ -28,8 +24,17 @@ export function useListImport() {
     class_id: null as string | null,
     years: {} as Record<string, string>,
     decisions: {} as Record<string, Decision>,
+    ...half?.said,
   });
-  const leavers = ref<string[]>([]);
+  const leavers = ref<string[]>(half?.leavers ?? []);
+  watchDebounced(
+    [given, said, leavers],
+    () => rememberHalf({ given, said, leavers: leavers.value }),
+    {
+      debounce: 200,
+      deep: true,
+    },
+  );
   const found = ref<Schemas["ListPreview"] | null>(null);
   const problem = ref("");
   const busy = ref(false);
@@ -37,7 +42,7 @@ export function useListImport() {
   /** Of another list nothing was said yet. */
   function begin(list: Partial<typeof given>) {
     Object.assign(said, { sheet: 0, columns: null, order: null, years: {}, decisions: {} });
-    Object.assign(given, { text: "", data: "", file_name: "", ...list });
+    Object.assign(given, NOTHING, list);
     leavers.value = [];
   }
   async function choose(file: File | undefined) {
@@ -71,7 +76,7 @@ export function useListImport() {
       if (mine === asked) busy.value = false;
     }
   }
-  watchDebounced([given, said], look, { debounce: 250, deep: true });
+  watchDebounced([given, said], look, { debounce: 250, deep: true, immediate: half !== null });
 
   function setColumn(place: number, column: Schemas["ListPreview"]["columns"][number]) {
     const columns = [...(found.value?.columns ?? [])];

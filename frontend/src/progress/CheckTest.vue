@@ -5,6 +5,7 @@ import { computed, reactive, ref } from "vue";
 import { answer, ApiError, client, type Schemas } from "../api/client";
 import { v4 as newId } from "uuid";
 import { now } from "../parts/timeSource";
+import WhyButton from "../parts/WhyButton.vue";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, shortDay } from "../parts/words";
 
@@ -243,7 +244,14 @@ function confirm(child: Schemas["Child"]) {
                 <td>
                   <b class="figure">{{ child.score?.shown ?? "–" }}</b>
                 </td>
-                <td>{{ child.words.join(" · ") }}</td>
+                <td>
+                  {{ child.words.join(" · ") }}
+                  <WhyButton
+                    v-if="child.score && child.score.value !== null"
+                    :attempt-id="child.score.id"
+                    :label="child.name"
+                  />
+                </td>
               </tr>
             </tbody>
           </table>

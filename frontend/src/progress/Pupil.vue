@@ -1,26 +1,40 @@
 <script setup lang="ts">
+/** A child on one screen: a lane a test; one of them in full, pulses, points and growth behind it. */
 import { useQuery } from "@tanstack/vue-query";
+import { computed, nextTick } from "vue";
+import { useRoute, useRouter } from "vue-router";
 import { answer, client } from "../api/client";
-import PupilPoints from "./PupilPoints.vue";
-import Lane from "../parts/Lane.vue";
 import LoadState from "../parts/LoadState.vue";
-import { shortDay } from "../parts/words";
 import { useSession } from "../people/session";
 import Growth from "./Growth.vue";
-import HistoryPlot from "./HistoryPlot.vue";
+import PupilLanes from "./PupilLanes.vue";
+import PupilPoints from "./PupilPoints.vue";
+import PupilPulses from "./PupilPulses.vue";
+import PupilShare from "./PupilShare.vue";
+import PupilTest from "./PupilTest.vue";
 
 const props = defineProps<{ pupilId: string }>();
 const session = useSession();
+const route = useRoute();
+const router = useRouter();
 const page = useQuery({
   queryKey: ["pupil", props.pupilId],
   queryFn: () =>
     answer(client.GET("/api/pupils/{pupil_id}", { params: { path: { pupil_id: props.pupilId } } })),
 });
 const pupil = page.data;
+const chosen = computed(() => String(route.query.test ?? ""));
+const test = computed(() => pupil.value?.tests.find((one) => one.test_id === chosen.value));
+async function choose(testId: string) {
+  const next = testId === chosen.value ? undefined : testId;
+  await router.replace({ query: { ...route.query, test: next } });
+  await nextTick();
+  document.getElementById("detail")?.scrollIntoView({ block: "start" });
+}
 </script>
 
 <template>
-  <main id="main" tabindex="-1" class="page">
+  <main id="main" tabindex="-1" class="page child">
     <LoadState :query="page">
       <template v-if="pupil">
         <div class="head">
@@ -30,8 +44,8 @@ const pupil = page.data;
               {{ pupil.class_name }}
             </RouterLink>
             · {{ pupil.year_group }}
-            <template v-if="pupil.house">· {{ pupil.house }} </template>
-            <template v-if="pupil.age !== null">· {{ pupil.age }} years</template>
+            <template v-if="pupil.house"> · {{ pupil.house }}</template>
+            <template v-if="pupil.age !== null"> · {{ pupil.age }} years</template>
           </p>
         </div>
         <hr class="court-line" />
@@ -39,130 +53,51 @@ const pupil = page.data;
         <p v-if="!pupil.tests.length" class="board">
           No scores yet. They appear here from the first lesson on.
         </p>
-        <Growth v-if="session.person?.may_see_growth" :pupil-id="pupilId" />
-        <section v-for="test in pupil.tests" :key="test.test" class="test">
-          <h2>{{ test.test }}</h2>
-          <div v-for="one in test.lanes" :key="one.variant" class="board lane">
-            <p class="lane-head">
-              <strong v-if="one.variant">{{ one.variant }}</strong>
-              <span>
-                best <b class="figure">{{ one.best ?? "–" }}</b>
-              </span>
-              <span>latest {{ shortDay(one.latest_on) }}</span>
-            </p>
-            <Lane :lane="one.lane" named :label="`${test.test}, ${one.variant}`" />
-            <p>
-              <template v-for="(words, place) in one.words" :key="place">
-                <span v-if="place"> · </span><span :class="{ lead: !place }">{{ words }}</span>
-              </template>
-            </p>
-            <p v-if="one.target">
-              Next target: <b class="figure target">{{ one.target }}</b>
-            </p>
-            <p v-for="norm in one.norms" :key="norm.name">
-              <strong>{{ norm.name }}:</strong>
-              {{ norm.words || `not judged: ${norm.why_not}` }}
-              <template v-if="norm.moved">({{ norm.moved }})</template>
-              <span class="quiet">
-                — {{ norm.source }}; {{ norm.population }}, {{ norm.year }};
-                <span class="tag">{{ norm.standing }}</span>
-              </span>
-            </p>
-            <p v-if="one.trend">Over the weeks: {{ one.trend }}.</p>
-            <details class="quiet">
-              <summary>How this is known</summary>
-              <p v-if="one.sure">Beside last time: {{ one.sure }}.</p>
-              <p v-if="one.trend_statistics">{{ one.trend_statistics }}.</p>
-              <p>{{ one.band_words }} Rungs: {{ one.ladder_source }}.</p>
-            </details>
-          </div>
-          <div class="two">
-            <div class="board">
-              <h3 class="figure">In time</h3>
-              <HistoryPlot :history="test.history" :label="`${test.test} in time`" />
-            </div>
-            <div class="board scroll">
-              <table class="plain">
-                <thead>
-                  <tr>
-                    <th scope="col">Day</th>
-                    <th scope="col">Score</th>
-                    <th scope="col">What it says</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  <tr v-for="entry in test.history" :key="entry.id">
-                    <td class="day">{{ shortDay(entry.on) }}</td>
-                    <td>
-                      <b class="figure"
-                        >{{ entry.score.shown }}{{ entry.score.estimate ? " ~" : "" }}</b
-                      >
-                      <span v-if="entry.score.value !== null" class="quiet variant">
-                        {{ entry.variant }}
-                      </span>
-                    </td>
-                    <td>
-                      {{ entry.score.value === null ? "" : entry.words.join(" · ") }}
-                      <p v-if="entry.correction" class="quiet">
-                        First entered as {{ entry.correction.was }}; corrected by
-                        {{ entry.correction.by }}, {{ shortDay(entry.correction.at)
-                        }}{{ entry.correction.why ? `: ${entry.correction.why}` : "" }}
-                      </p>
-                    </td>
-                  </tr>
-                </tbody>
-              </table>
-            </div>
-          </div>
-        </section>
-        <PupilPoints :pupil-id="pupilId" />
+        <details v-if="pupil.overall" class="overall">
+          <summary>
+            Over all tests: <strong>{{ pupil.overall.words || "no statement" }}</strong>
+            <span v-if="pupil.overall.why_not" class="quiet"> ({{ pupil.overall.why_not }})</span>
+          </summary>
+          <p v-for="line in pupil.overall.working" :key="line">{{ line }}</p>
+          <p class="quiet">{{ pupil.overall.scheme }}</p>
+        </details>
+        <PupilLanes :tests="pupil.tests" :chosen="chosen" @choose="choose" />
+        <div id="detail">
+          <PupilTest v-if="test" :key="test.test_id" :test="test" />
+        </div>
+        <div class="more">
+          <PupilPulses v-if="pupil.pulses.length" :pulses="pupil.pulses" />
+          <PupilPoints :pupil-id="pupilId" />
+          <PupilShare :pupil-id="pupilId" :name="pupil.name" />
+          <Growth v-if="session.person?.may_see_growth" :pupil-id="pupilId" />
+        </div>
       </template>
     </LoadState>
   </main>
 </template>
 
 <style scoped>
+.child {
+  padding-top: 10px;
+}
+.court-line {
+  margin: 4px 0 8px;
+}
 .noted {
   border-left: 6px solid var(--pennant);
-  margin-bottom: 14px;
+  margin-bottom: 8px;
+  padding: 6px 14px;
 }
-.test {
+.overall {
+  margin-bottom: 8px;
+}
+.overall summary {
+  min-height: 28px;
+  cursor: pointer;
+}
+.more {
   display: grid;
-  gap: 12px;
-  margin-bottom: 20px;
-}
-.lane-head {
-  display: flex;
-  gap: 20px;
-  align-items: baseline;
-}
-.lane-head b {
-  font-size: 1.5rem;
-}
-.lead {
-  font-weight: 700;
-}
-.target {
-  font-size: 1.4rem;
-}
-.two {
-  display: grid;
-  grid-template-columns: minmax(300px, 5fr) 7fr;
-  gap: 12px;
-}
-.variant {
-  margin-left: 8px;
-}
-.day {
-  white-space: nowrap;
-}
-td b {
-  font-size: 1.35rem;
-  white-space: nowrap;
-}
-@media (max-width: 860px) {
-  .two {
-    grid-template-columns: 1fr;
-  }
+  gap: 10px;
+  margin-top: 12px;
 }
 </style>

@@ -13,6 +13,7 @@ import LoadState from "../parts/LoadState.vue";
 import { clockTime, counted, shortDay } from "../parts/words";
 import { useSync } from "../sync/useSync";
 import CheckTest from "./CheckTest.vue";
+import LessonFound from "./LessonFound.vue";
 
 const { lesson } = useLesson();
 const lessonId = lesson.value?.id ?? "";
@@ -128,6 +129,7 @@ const closing = useMutation({
           </span>
         </RouterLink>
       </nav>
+      <LessonFound :lesson-id="lessonId" :class-id="lesson.class_id" />
       <CheckTest v-if="test" :key="test.activity_id" :activity-id="test.activity_id" />
       <DoneRecord
         :lesson-id="lessonId"

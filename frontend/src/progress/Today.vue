@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from "@tanstack/vue-query";
+import { computed } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, counted, dayWords, shortDay } from "../parts/words";
@@ -13,6 +14,22 @@ const challenges = useQuery({
   queryKey: ["open-challenges"],
   queryFn: () => answer(client.GET("/api/open-challenges")),
 });
+const isToday = (one: Schemas["ToCome"]) =>
+  new Date(one.starts_at).toDateString() === new Date(page.data.value?.date ?? "").toDateString();
+const ofToday = computed(() => page.data.value?.to_come.filter(isToday) ?? []);
+const ahead = computed(() => page.data.value?.to_come.filter((one) => !isToday(one)) ?? []);
+/** A lesson of the timetable is begun with what stands there; it is the same on every device. */
+function begin(one: Schemas["ToCome"]) {
+  const { lesson_id, class_id, starts_at, minutes, place } = one;
+  const query = { id: lesson_id, class: class_id, at: starts_at, minutes: String(minutes), place };
+  return { name: "new-lesson", query };
+}
+function retest(one: Schemas["DueAgain"]) {
+  return {
+    name: "new-lesson",
+    query: { class: one.class_id, test: one.tests.map((test) => test.id) },
+  };
+}
 /** The tests of a lesson in which something waits, and what. */
 function waits(lesson: Schemas["WaitingLesson"]) {
   return lesson.tests
@@ -42,7 +59,7 @@ function waits(lesson: Schemas["WaitingLesson"]) {
           <v-btn color="primary" variant="outlined" :to="{ name: 'new-lesson' }">New lesson</v-btn>
         </div>
         <hr class="court-line" />
-        <p v-if="!page.data.value.lessons.length" class="board">
+        <p v-if="!page.data.value.lessons.length && !ofToday.length" class="board">
           No lessons today. Press “New lesson” to test a class now.
         </p>
         <ul class="lessons">
@@ -73,7 +90,36 @@ function waits(lesson: Schemas["WaitingLesson"]) {
               <span class="open">{{ lesson.closed ? "Closed" : "Open" }} ›</span>
             </RouterLink>
           </li>
+          <li v-for="one in ofToday" :key="one.lesson_id">
+            <RouterLink :to="begin(one)" class="board lesson to-come">
+              <span class="time figure">{{ clockTime(new Date(one.starts_at)) }}</span>
+              <span class="what">
+                <span class="figure class-name">{{ one.class_name }}</span>
+                <span>nothing chosen yet · {{ one.place }} · {{ one.minutes }} min</span>
+              </span>
+              <span class="people">
+                <span>
+                  <b class="figure">{{ one.children }}</b> children
+                </span>
+                <span :class="{ noted: one.medical_notes }">
+                  <b class="figure">{{ one.medical_notes }}</b>
+                  {{ one.medical_notes === 1 ? "medical note" : "medical notes" }}
+                </span>
+              </span>
+              <span class="open">Choose ›</span>
+            </RouterLink>
+          </li>
         </ul>
+        <section v-if="page.data.value.due.length" class="open-challenges">
+          <h2>Due again</h2>
+          <ul class="short">
+            <li v-for="one in page.data.value.due" :key="one.class_id">
+              <RouterLink :to="retest(one)">{{ one.class_name }}</RouterLink>:
+              {{ one.tests.map((test) => test.name).join(", ") }}
+              <span class="quiet">last on {{ shortDay(one.last) }}</span>
+            </li>
+          </ul>
+        </section>
         <section v-if="challenges.data.value?.length" class="open-challenges">
           <h2>Challenges open today</h2>
           <ul class="short">
@@ -110,7 +156,7 @@ function waits(lesson: Schemas["WaitingLesson"]) {
               </li>
             </ul>
           </section>
-          <section v-if="page.data.value.coming.length">
+          <section v-if="page.data.value.coming.length || ahead.length">
             <h2>The week ahead</h2>
             <ul class="short">
               <li v-for="lesson in page.data.value.coming" :key="lesson.id">
@@ -119,6 +165,13 @@ function waits(lesson: Schemas["WaitingLesson"]) {
                   {{ clockTime(new Date(lesson.starts_at)) }}
                 </RouterLink>
                 · {{ lesson.class_name }}, {{ lesson.place }}
+              </li>
+              <li v-for="one in ahead" :key="one.lesson_id">
+                <RouterLink :to="begin(one)">
+                  {{ dayWords(new Date(one.starts_at)) }}, {{ clockTime(new Date(one.starts_at)) }}
+                </RouterLink>
+                · {{ one.class_name }}, {{ one.place }}
+                <span class="quiet">by the timetable</span>
               </li>
             </ul>
           </section>
@@ -149,6 +202,10 @@ function waits(lesson: Schemas["WaitingLesson"]) {
 }
 .lesson:hover {
   border-color: var(--line);
+}
+/* Nothing of it is kept yet: a line that is not painted. */
+.to-come {
+  border-left-style: dashed;
 }
 .time {
   font-size: 3rem;

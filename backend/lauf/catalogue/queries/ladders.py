@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Final
 from uuid import UUID
@@ -76,12 +76,14 @@ _RUNGS_OF_ONE = Compiled(
 )
 
 
-def ladders_for(test_ids: Iterable[UUID], year_group: UUID | None = None) -> list[KeptLadder]:
-    """The ladders of these tests, for all year groups and ages, or for one year group and the
+def ladders_for(
+    test_ids: Iterable[UUID], year_groups: Collection[UUID] | None = None
+) -> list[KeptLadder]:
+    """The ladders of these tests, for all year groups and ages, or for some year groups and the
     ages. One query."""
     years = Q()
-    if year_group is not None:
-        years = Q(ladder__year_group=year_group) | Q(ladder__year_group=None)
+    if year_groups is not None:
+        years = Q(ladder__year_group__in=year_groups) | Q(ladder__year_group=None)
     return _ladders(_rungs(years, ladder__test__in=list(test_ids)))
 
 

@@ -21,6 +21,7 @@ from lauf.challenges.queries.weeks import (
     week_list,
     week_of,
     week_page,
+    week_wall,
     weeks_of,
 )
 
@@ -41,5 +42,6 @@ __all__ = [
     "week_list",
     "week_of",
     "week_page",
+    "week_wall",
     "weeks_of",
 ]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any, NamedTuple
+from uuid import UUID
 
 from lauf.catalogue.queries import key_conditions, ladders_for
 from lauf.challenges.models import Challenge
@@ -13,18 +14,20 @@ from lauf.judgement.bench import Judges
 from lauf.judgement.judge import Judge
 from lauf.judgement.rows import by_pupil, scores
 from lauf.judgement.who import Who
+from lauf.lessons.models import Activity
 from lauf.people.models import Pupil, Staff
 from lauf.records.queries import Row, counting, rows
 from lauf.rules.comparability import Key, why_not_comparable
 from lauf.rules.kinds import format_difference, format_value
-from lauf.rules.points import Deeds, Earned, PointRule, points_for
+from lauf.rules.points import Deeds, Earned, Missed, PointRule, missed_points, points_for
 from lauf.rules.rivals import against_rival, window_gain
 
 
 class Entrant(NamedTuple):
-    """One child in a challenge."""
+    """One child in a challenge; `last` is the entry of its last score in the window."""
 
     pupil: Pupil
+    last: UUID | None
     first: str
     best: str
     tries: int
@@ -32,11 +35,12 @@ class Entrant(NamedTuple):
     rival: str
     beat_rival: bool
     earned: tuple[Earned, ...]
+    missed: tuple[Missed, ...]
 
 
 def standings(staff: Staff, challenge: Challenge) -> list[Entrant]:
     """Every child of a challenge's classes in scope: first and best of the window, the rival, and
-    what was earned by the rules. Four queries, and one more for lengths in hands or steps."""
+    what was earned by the rules. Five queries, and one more for lengths in hands or steps."""
     week, protocol = challenge.week, challenge.protocol
     pupils = pupils_in(staff, week)
     found = rows(
@@ -48,10 +52,18 @@ def standings(staff: Staff, challenge: Challenge) -> list[Entrant]:
     )
     bench = Judges({protocol.test_id: protocol}, ladders_for([protocol.test_id]), {}, ())
     by_child = by_pupil(scores(found, staff.school_id))
+    # A week that is over is judged by the year groups of then.
+    then = dict(
+        Activity.objects.filter(pk__in={row.activity_id for row in found}).values_list(
+            "id", "lesson__year_group_id"
+        )
+    )
     made = []
     for pupil in pupils:
-        judge = bench.of(protocol.test_id, pupil.last_class.year_group_id)
-        made.append(_standing(pupil, by_child.get(pupil.id, []), challenge, judge))
+        mine = by_child.get(pupil.id, [])
+        now = pupil.last_class.year_group_id
+        judge = bench.of(protocol.test_id, then[mine[-1].activity_id] if mine else now)
+        made.append(_standing(pupil, mine, challenge, judge))
     return made
 
 
@@ -63,9 +75,13 @@ def _standing(pupil: Pupil, mine: list[Row], challenge: Challenge, judge: Judge)
     sure = [row for row in inside if not row.estimate]
     rules = {PointRule(rule): points for rule, points in challenge.week.points.items()}
     if not sure:
-        earned = points_for(Deeds((), took_part=bool(inside)), rules)
+        deeds = Deeds((), took_part=bool(inside))
+        guess = inside[-1].value if inside else None
+        missed = missed_points(deeds, rules, judge.measure, guess=guess)
+        earned = points_for(deeds, rules)
         shown = f"{format_value(inside[-1].value or 0, judge.measure)} ~" if inside else ""
-        return Entrant(pupil, shown, shown, len(inside), "", "", False, earned)
+        last = inside[-1].id if inside else None
+        return Entrant(pupil, last, shown, shown, len(inside), "", "", False, earned, missed)
     return _with_scores(pupil, challenge, judge, rules, inside, valued)
 
 
@@ -88,29 +104,29 @@ def _with_scores(
     earlier = judge.best(before, key)
     who = Who(pupil.sex, pupil.born)
     rival = _against_the_rival(best, key, judge, challenge)
-    earned = points_for(
-        Deeds(
-            values=tuple(values),
-            took_part=True,
-            sign=sign,
-            best_before=earlier,
-            rung_before=_rung(judge, before, key, who),
-            rung_now=_rung(judge, same, key, who),
-            rival=rival.mark,
-        ),
-        rules,
+    deeds = Deeds(
+        values=tuple(values),
+        took_part=True,
+        sign=sign,
+        best_before=earlier,
+        rung_before=_rung(judge, before, key, who),
+        rung_now=_rung(judge, same, key, who),
+        rival=rival.mark,
     )
+    guesses = [row.value for row in inside if row.estimate]
     gain = window_gain(values, measure) or 0
     words = f"{format_difference(gain, measure)} better than the first" if gain else ""
     return Entrant(
         pupil,
+        same[-1].id,
         format_value(values[0], measure),
         format_value(best, measure),
         len(inside),
         words,
         rival.words,
         rival.beaten,
-        earned,
+        points_for(deeds, rules),
+        missed_points(deeds, rules, measure, guess=guesses[-1] if guesses else None),
     )
 
 

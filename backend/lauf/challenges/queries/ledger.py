@@ -86,6 +86,7 @@ def _child(one: Entrant, lines: list[Point]) -> dict[str, Any]:
         "class_id": one.pupil.last_class.id,
         "class_name": one.pupil.last_class.name,
         "house": one.pupil.house.name if one.pupil.house else "",
+        "last": one.last,
         "first": one.first,
         "best": one.best,
         "tries": one.tries,
@@ -98,6 +99,11 @@ def _child(one: Entrant, lines: list[Point]) -> dict[str, Any]:
             if each.rule.value not in rules
         ],
         "given": [_shown(each, earned) for each in given],
+        "missed": [
+            {"rule": each.rule.value, "why": each.why}
+            for each in one.missed
+            if each.rule.value not in rules
+        ],
     }
 
 

@@ -5,16 +5,19 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable
 from datetime import date
+from functools import reduce
+from operator import or_
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Count, QuerySet, Sum
+from django.db.models import Count, Q, QuerySet, Sum
 
 from lauf.catalogue.queries import sees
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
 from lauf.errors import NotFound
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import classes_of
+from lauf.records.queries import counting
 from lauf.rules.comparability import COURSE, condition_shown
 from lauf.rules.kinds import format_value
 from lauf.rules.points import RULE_WORDS, PointRule
@@ -23,7 +26,7 @@ from lauf.rules.points import RULE_WORDS, PointRule
 def weeks_of(staff: Staff) -> QuerySet[ChallengeWeek]:
     """The weeks of the classes this person may see."""
     weeks = ChallengeWeek.objects.filter(school_id=staff.school_id)
-    return weeks if staff.is_head else weeks.filter(classes__teachers=staff).distinct()
+    return weeks if staff.sees_school else weeks.filter(classes__teachers=staff).distinct()
 
 
 def week_of(staff: Staff, week_id: UUID) -> ChallengeWeek:
@@ -68,12 +71,7 @@ def week_page(staff: Staff, week_id: UUID) -> dict[str, Any]:
     week = week_of(staff, week_id)
     challenges = week.challenges.select_related("protocol__test__school")
     pupils = pupils_in(staff, week)
-    totals: dict[UUID, int] = dict(
-        Point.objects.filter(challenge__week=week, pupil__in=[p.id for p in pupils])
-        .values_list("pupil")
-        .annotate(sum=Sum("points"))
-        .order_by()
-    )
+    totals = _totals(week, pupils)
     given = dict(
         week.challenges.annotate(lines=Count("points")).values_list("id", "lines").order_by()
     )
@@ -109,6 +107,52 @@ def week_page(staff: Staff, week_id: UUID) -> dict[str, Any]:
             for pupil in pupils
         ],
     }
+
+
+def _totals(week: ChallengeWeek, pupils: Iterable[Pupil]) -> dict[UUID, int]:
+    """What stands in a week's ledger for each of these children. One query."""
+    return dict(
+        Point.objects.filter(challenge__week=week, pupil__in=[one.id for one in pupils])
+        .values_list("pupil")
+        .annotate(sum=Sum("points"))
+        .order_by()
+    )
+
+
+def week_wall(staff: Staff, week_id: UUID) -> dict[str, Any]:
+    """What a week shows on the wall: of each house and class how many took part, and the points;
+    no child's name. Six queries. Raises NotFound."""
+    week = week_of(staff, week_id)
+    pupils = pupils_in(staff, week)
+    days = list(week.challenges.values_list("protocol__test", "on"))
+    there: set[UUID] = set()
+    if days:
+        goes = reduce(or_, (Q(protocol__test=test, on__gte=on) for test, on in days))
+        found = counting().filter(
+            goes, on__lte=week.ends_on, value__isnull=False, pupil__in=[one.id for one in pupils]
+        )
+        there = set(found.values_list("pupil", flat=True).distinct().order_by())
+    totals = _totals(week, pupils)
+    houses: dict[str, list[UUID]] = defaultdict(list)
+    classes: dict[str, list[UUID]] = defaultdict(list)
+    for pupil in pupils:
+        classes[pupil.last_class.name].append(pupil.id)
+        if pupil.house:
+            houses[pupil.house.name].append(pupil.id)
+
+    def sums(groups: dict[str, list[UUID]]) -> list[dict[str, Any]]:
+        return [
+            {
+                "name": name,
+                "children": len(ids),
+                "took_part": sum(one in there for one in ids),
+                "points": sum(totals.get(one, 0) for one in ids),
+                "each": round(sum(totals.get(one, 0) for one in ids) / len(ids), 1),
+            }
+            for name, ids in sorted(groups.items())
+        ]
+
+    return {"id": week.id, "name": week.name, "houses": sums(houses), "classes": sums(classes)}
 
 
 def pupils_in(staff: Staff, week: ChallengeWeek) -> list[Pupil]:

@@ -1,5 +1,17 @@
-"""Every write that files ask for."""
+"""Every write that files ask for, or that reaches through all parts."""
 
+from lauf.exchange.actions.erasing import due_to_go, erase_due, erase_pupil
 from lauf.exchange.actions.lists import keep_list
+from lauf.exchange.actions.merging import merge_pupils, merges_of, part_pupils
+from lauf.exchange.package.read import read_package
 
-__all__ = ["keep_list"]
+__all__ = [
+    "due_to_go",
+    "erase_due",
+    "erase_pupil",
+    "keep_list",
+    "merge_pupils",
+    "merges_of",
+    "part_pupils",
+    "read_package",
+]

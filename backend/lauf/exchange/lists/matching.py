@@ -135,7 +135,8 @@ class _Index:
         return Match(person, Fate.ASK, maybe=tuple(one.id for one in maybe), why=_why(maybe))
 
     def _near(self, person: Person) -> list[Known]:
-        """Those whose name is nearly this one, and whose birth date speaks not against it."""
+        """Those whose name is nearly this one, and whose birth date speaks not against it; or who
+        have the first name and the birth date: a family's name changes."""
         letter = plain(person.family or person.given)[:1]
         others = self._by_letter[letter] + (self._by_born[person.born] if person.born else [])
         return [
@@ -143,12 +144,17 @@ class _Index:
             for one in {one.id: one for one in others}.values()
             if not (person.number and one.number)
             and _born_fits(person, one)
-            and _alike(person, one)
+            and (_alike(person, one) or _renamed(person, one))
         ]
 
 
 def _born_fits(person: Person, one: Known) -> bool:
     return one.born is None or person.born in (None, one.born)
+
+
+def _renamed(person: Person, one: Known) -> bool:
+    same = plain(person.given) == plain(one.given)
+    return same and person.born is not None and person.born == one.born
 
 
 def _alike(person: Person, one: Known) -> bool:

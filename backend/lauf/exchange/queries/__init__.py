@@ -1,6 +1,43 @@
 """Every read for files, one module a noun."""
 
+from lauf.exchange.queries.backups import backups
+from lauf.exchange.queries.calendar import lessons_calendar
+from lauf.exchange.queries.handouts import (
+    Certificate,
+    Pages,
+    award_proposals,
+    certificates,
+    class_list,
+    family_lines,
+    family_reports,
+    head_pages,
+    report_children,
+)
 from lauf.exchange.queries.lists import ListWish, preview_list
+from lauf.exchange.queries.recording import SheetKind, recording_sheet
 from lauf.exchange.queries.scores import scores_csv
+from lauf.exchange.queries.whole import child_file, whole_school
+from lauf.exchange.queries.workbooks import battery_workbook, class_workbook
 
-__all__ = ["ListWish", "preview_list", "scores_csv"]
+__all__ = [
+    "Certificate",
+    "ListWish",
+    "Pages",
+    "SheetKind",
+    "award_proposals",
+    "backups",
+    "battery_workbook",
+    "certificates",
+    "child_file",
+    "class_list",
+    "class_workbook",
+    "family_lines",
+    "family_reports",
+    "head_pages",
+    "lessons_calendar",
+    "preview_list",
+    "recording_sheet",
+    "report_children",
+    "scores_csv",
+    "whole_school",
+]

@@ -14,10 +14,11 @@ from uuid import UUID
 from lauf.errors import NotFound, Refused
 from lauf.exchange.lists.columns import COLUMN_WORDS, Column
 from lauf.exchange.lists.dates import Order
-from lauf.exchange.lists.files import Sheet, Table, Unreadable, read_file, read_text
+from lauf.exchange.lists.files import Sheet, Table, Unreadable, read_text
 from lauf.exchange.lists.matching import Decision, Fate, Known, Match, match
 from lauf.exchange.lists.places import Year, named, year_named
 from lauf.exchange.lists.reading import Person, ReadList, read_list
+from lauf.exchange.lists.roster import sheets_of
 from lauf.people.actions import LARGEST_CLASS
 from lauf.people.models import Pupil, Staff
 from lauf.people.permissions import May, demand
@@ -93,7 +94,7 @@ def hold(staff: Staff, wish: ListWish, today: date) -> Held:
         pages = (
             [Sheet("", read_text(wish.text))]
             if wish.text.strip()
-            else read_file(wish.data, wish.file_name)
+            else sheets_of(wish.data, wish.file_name)
         )
     except Unreadable as problem:
         raise Refused(str(problem)) from problem

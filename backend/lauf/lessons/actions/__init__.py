@@ -1,5 +1,6 @@
 """Every write about lessons, one module a noun."""
 
+from lauf.lessons.actions.care import allow
 from lauf.lessons.actions.hall import (
     report_conduct,
     report_run,
@@ -25,11 +26,14 @@ from lauf.lessons.actions.templates import (
     delete_template,
     save_template,
 )
+from lauf.lessons.actions.timetable import SlotEntry, set_timetable
 
 __all__ = [
     "MOST_BLOCKS",
     "MOST_TESTS",
+    "SlotEntry",
     "add_activity",
+    "allow",
     "change_lesson",
     "close_lesson",
     "copy_lesson",
@@ -43,5 +47,6 @@ __all__ = [
     "save_plan",
     "save_template",
     "set_conditions",
+    "set_timetable",
     "start_sitting",
 ]

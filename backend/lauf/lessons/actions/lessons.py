@@ -107,9 +107,11 @@ def change_lesson(
         for block in lesson.blocks.filter(settings__has_key="groups"):
             block.settings.pop("groups")
             block.save(update_fields=["settings"])
+        lesson.year_group = school_class.year_group
     lesson.school_class, lesson.starts_at = school_class, starts_at
     lesson.minutes, lesson.place = _minutes(minutes), _where(place)
-    lesson.save(update_fields=["school_class", "starts_at", "minutes", "place"])
+    changed = ["school_class", "year_group", "starts_at", "minutes", "place"]
+    lesson.save(update_fields=changed)
     log(staff, Change.What.LESSON, f"Lesson of {lesson} changed: {lesson.place}", lesson.id)
     return lesson
 

@@ -1,5 +1,6 @@
 """Every read about lessons, one module a noun."""
 
+from lauf.lessons.queries.care import KeptFrom, LessonCare, asked_by
 from lauf.lessons.queries.entries import (
     closed_activities,
     entries_of_revision,
@@ -55,11 +56,18 @@ from lauf.lessons.queries.templates import (
     template_list,
     template_of,
 )
+from lauf.lessons.queries.timetable import Calendar, ToCome, calendar_of, timetable, to_come
 
 __all__ = [
     "READY",
+    "Calendar",
+    "KeptFrom",
+    "LessonCare",
     "Planning",
+    "ToCome",
     "activity_of",
+    "asked_by",
+    "calendar_of",
     "check_groups",
     "class_lessons",
     "closed_activities",
@@ -98,6 +106,8 @@ __all__ = [
     "suggested_wave",
     "template_list",
     "template_of",
+    "timetable",
+    "to_come",
     "what_was_done",
     "with_closed",
 ]

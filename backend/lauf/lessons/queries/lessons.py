@@ -22,12 +22,12 @@ from lauf.rules.comparability import CONDITION_WORDS
 def lessons_of(staff: Staff) -> QuerySet[Lesson]:
     """The lessons of the classes this person may see."""
     lessons = Lesson.objects.filter(school_id=staff.school_id)
-    return lessons if staff.is_head else lessons.filter(school_class__teachers=staff)
+    return lessons if staff.sees_school else lessons.filter(school_class__teachers=staff)
 
 
 def lesson_of(staff: Staff, lesson_id: UUID) -> Lesson:
     """One lesson in scope. Raises NotFound. One query."""
-    related = ("school_class__year_group", "teacher", "closed_by")
+    related = ("school_class", "year_group", "teacher", "closed_by")
     found = lessons_of(staff).select_related(*related).filter(pk=lesson_id).first()
     if found is None:
         raise NotFound("lesson")
@@ -58,7 +58,7 @@ def activity_of(staff: Staff, activity_id: UUID) -> Activity:
     """One activity in scope, with lesson, class and protocol. Raises NotFound. One query."""
     found: Activity | None = (
         _ANY_ACTIVITY.first(activity_id, staff.school_id)
-        if staff.is_head
+        if staff.sees_school
         else _OWN_ACTIVITY.first(activity_id, staff.school_id, staff.id)
     )
     if found is None or not sees(staff, found.protocol.test):
@@ -111,7 +111,7 @@ def lessons_between(staff: Staff, start: datetime, end: datetime) -> list[Lesson
         distinct=True,
     )
     rows = lessons_of(staff).filter(starts_at__gte=start, starts_at__lt=end)
-    related = ("school_class__year_group", "teacher", "battery")
+    related = ("school_class", "year_group", "teacher", "battery")
     return list(
         rows.select_related(*related)
         .annotate(children=children, notes=notes)
@@ -205,7 +205,7 @@ def lesson_page(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
         "id": lesson.id,
         "class_id": lesson.school_class_id,
         "class_name": lesson.school_class.name,
-        "year_group": lesson.school_class.year_group.name,
+        "year_group": lesson.year_group.name,
         "teacher": lesson.teacher.name,
         "place": lesson.place,
         "starts_at": lesson.starts_at,

@@ -11,6 +11,7 @@ from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import newest_protocols, planned, sees
 from lauf.errors import NotFound, Refused
 from lauf.lessons.models import Lesson
+from lauf.lessons.queries.care import LessonCare
 from lauf.lessons.queries.entries import saved_entries, settings_of, with_closed
 from lauf.lessons.queries.lessons import lesson_of
 from lauf.lessons.queries.stations import check_groups, rotation_of
@@ -150,18 +151,20 @@ class _Class:
     lesson: Lesson
     children: int
     notes: int
+    names: Mapping[UUID, str]
 
 
 def _class_of(staff: Staff, lesson_id: UUID) -> _Class:
     lesson = lesson_of(staff, lesson_id)
-    notes = list(lesson.school_class.pupils.values_list("medical_note", flat=True))
-    return _Class(lesson, max(1, len(notes)), sum(1 for note in notes if note))
+    pupils = list(lesson.school_class.pupils.all())
+    notes = sum(1 for pupil in pupils if pupil.medical_note)
+    return _Class(lesson, max(1, len(pupils)), notes, {one.id: one.name for one in pupils})
 
 
 def plan_page(staff: Staff, lesson_id: UUID, entries: list[dict[str, Any]] | None = None,
               ) -> dict[str, Any]:  # fmt: skip
     """A lesson's plan, or the one in `entries`, with what it takes and what it should be told.
-    Seven queries. Raises NotFound or Refused."""
+    Seven queries, and up to three for what children are kept from. Raises NotFound or Refused."""
     group = _class_of(staff, lesson_id)
     lesson = group.lesson
     asked = saved_entries(lesson) if entries is None else with_closed(staff, lesson, entries)
@@ -179,7 +182,7 @@ def describe(group: _Class, plan: list[Planning]) -> dict[str, Any]:
     warnings = rules.check_plan(
         items,
         lesson_seconds=lesson.minutes * 60,
-        age=lesson.school_class.year_group.age,
+        age=lesson.year_group.age,
         notes=notes,
     )
     slowest = tests[budget.bottleneck] if budget.bottleneck is not None else None
@@ -198,15 +201,27 @@ def describe(group: _Class, plan: list[Planning]) -> dict[str, Any]:
         "saves": saves,
         "kit": [{"item": item, "number": n} for item, n in rules.kit_list(tests, children).items()],
         "helpers": max((test.helpers for test in tests), default=0),
-        "warnings": [
-            {"code": one.code, "block": one.block, "words": one.words} for one in warnings
-        ],
+        "warnings": [{"code": one.code, "block": one.block, "words": one.words} for one in warnings]
+        + _kept_from(group, plan),
         "blocks": [_described(one) for one in plan],
         "kinds": [
             {"kind": kind.value, "words": one.words, "defaults": dict(one.defaults)}
             for kind, one in BLOCK_KINDS.items()
         ],
     }
+
+
+def _kept_from(group: _Class, plan: list[Planning]) -> list[dict[str, Any]]:
+    """Which children are not to do which test of a plan. Three queries at most."""
+    tests = [(at, one.version) for at, one in enumerate(plan) if one.version and not one.closed]
+    care = LessonCare(group.lesson, [version for _, version in tests])
+    found = []
+    for at, version in tests:
+        for pupil, kept in care.kept_from(version).items():
+            may = "; may today, by the teacher's word" if kept.allowed else ""
+            words = f"{group.names.get(pupil, 'A child')} {kept.words}: {version.test.name}{may}."
+            found.append({"code": "care", "block": at, "words": words})
+    return found
 
 
 def _described(one: Planning) -> dict[str, Any]:

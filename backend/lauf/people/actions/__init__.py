@@ -1,19 +1,69 @@
 """Every write about people, one module a noun."""
 
-from lauf.people.actions.classes import LARGEST_CLASS, add_class, set_order
-from lauf.people.actions.log import log
-from lauf.people.actions.pupils import add_pupil, change_pupil, leave, move
+from lauf.people.actions.account import (
+    WRONG_CODE,
+    begin_second_factor,
+    calendar_owner,
+    change_password,
+    end_sessions,
+    end_sign_in,
+    has_second_factor,
+    new_calendar_address,
+    prove_second_factor,
+    require_second_factor,
+    signed_in,
+    take_second_factor_away,
+    use_code,
+)
+from lauf.people.actions.care import (
+    set_care,
+)
+from lauf.people.actions.classes import (
+    LARGEST_CLASS,
+    add_class,
+    change_class,
+    remove_class,
+    set_groups,
+    set_order,
+)
+from lauf.people.actions.log import (
+    log,
+    look_at,
+    look_at_class,
+)
+from lauf.people.actions.move_up import (
+    ClassMove,
+    NewClass,
+    move_up,
+    undo_move_up,
+)
+from lauf.people.actions.own_page import (
+    Opened,
+    close_own_page,
+    open_own_page,
+    opened_by,
+)
+from lauf.people.actions.pupils import (
+    add_pupil,
+    change_pupil,
+    leave,
+    move,
+)
 from lauf.people.actions.school import (
     FIRST_YEAR_GROUPS,
     create_house,
     create_school,
+    set_details,
+    set_houses,
+    set_keeping,
+    set_scheme,
+    set_terms,
     set_units,
     set_up_school,
+    set_year_groups,
 )
 from lauf.people.actions.staff import (
-    change_password,
     change_staff,
-    end_sessions,
     hashed_password,
     invite,
     invited,
@@ -24,23 +74,54 @@ from lauf.people.actions.staff import (
 __all__ = [
     "FIRST_YEAR_GROUPS",
     "LARGEST_CLASS",
+    "WRONG_CODE",
+    "ClassMove",
+    "NewClass",
+    "Opened",
     "add_class",
     "add_pupil",
+    "begin_second_factor",
+    "calendar_owner",
+    "change_class",
     "change_password",
     "change_pupil",
     "change_staff",
+    "close_own_page",
     "create_house",
     "create_school",
     "end_sessions",
+    "end_sign_in",
+    "has_second_factor",
     "hashed_password",
     "invite",
     "invited",
     "leave",
     "link_anew",
     "log",
+    "look_at",
+    "look_at_class",
     "move",
+    "move_up",
+    "new_calendar_address",
+    "open_own_page",
+    "opened_by",
+    "prove_second_factor",
+    "remove_class",
+    "require_second_factor",
+    "set_care",
+    "set_details",
+    "set_groups",
+    "set_houses",
+    "set_keeping",
     "set_order",
+    "set_scheme",
+    "set_terms",
     "set_units",
     "set_up_school",
+    "set_year_groups",
+    "signed_in",
+    "take_second_factor_away",
+    "undo_move_up",
+    "use_code",
     "welcome",
 ]

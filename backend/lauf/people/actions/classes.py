@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import date
 from uuid import UUID
 
 from django.db import transaction
+from django.db.models import ProtectedError
 from django.utils import timezone
 
 from lauf.errors import NotFound, Refused
@@ -31,9 +32,7 @@ def add_class(staff: Staff, *, name: str, year_group_id: UUID, children: str) ->
     year_group = years.filter(school_id=staff.school_id, pk=year_group_id).first()
     if year_group is None:
         raise NotFound("year group")
-    label = name.strip()
-    if not label or len(label) > 40:
-        raise Refused("Give the class a name of up to 40 letters.")
+    label = class_label(name)
     if SchoolClass.objects.filter(school_id=staff.school_id, name=label).exists():
         raise Refused(f"There is a class “{label}” already.")
     lines = enumerate(children.splitlines(), 1)
@@ -90,3 +89,75 @@ def set_order(staff: Staff, class_id: UUID, pupil_ids: Sequence[UUID]) -> School
         pupil.place = pupil_ids.index(pupil.id) + 1 if pupil_ids else 0
     Pupil.objects.bulk_update(pupils.values(), ["place"])
     return found
+
+
+#: As many groups as stations can be.
+MOST_GROUPS = 12
+
+
+@transaction.atomic
+def set_groups(staff: Staff, class_id: UUID, groups: Mapping[UUID, str]) -> SchoolClass:
+    """Which group of its class each child is in, by the group's name (empty: none); who is not
+    named stays. Raises NotFound or Refused."""
+    found = class_of(staff, class_id)
+    pupils = {pupil.id: pupil for pupil in found.pupils.select_for_update()}
+    if groups.keys() - pupils.keys():
+        raise NotFound("child in this class")
+    for pupil_id, name in groups.items():
+        pupils[pupil_id].group = name.strip()
+        if len(name.strip()) > 40:
+            raise Refused("Names of groups have up to 40 letters.")
+    if len({pupil.group for pupil in pupils.values()} - {""}) > MOST_GROUPS:
+        raise Refused(f"A class has up to {MOST_GROUPS} groups.")
+    Pupil.objects.bulk_update(pupils.values(), ["group"])
+    return found
+
+
+@transaction.atomic
+def change_class(
+    staff: Staff, class_id: UUID, *, name: str, year_group_id: UUID, teacher_ids: Sequence[UUID]
+) -> SchoolClass:
+    """A class's name, year group and teachers. What was tested before stays in the year group of
+    then. Raises Denied, NotFound or Refused."""
+    demand(staff, May.MANAGE_SCHOOL)
+    found, label = class_of(staff, class_id), class_label(name)
+    year_group = YearGroup.objects.filter(school_id=staff.school_id, pk=year_group_id).first()
+    teachers = list(Staff.objects.filter(school_id=staff.school_id, pk__in=set(teacher_ids)))
+    if year_group is None:
+        raise NotFound("year group")
+    if len(teachers) < len(set(teacher_ids)):
+        raise NotFound("person")
+    same = SchoolClass.objects.filter(school_id=staff.school_id, name=label)
+    if same.exclude(pk=found.pk).exists():
+        raise Refused(f"There is a class “{label}” already.")
+    before = found.name
+    found.name, found.year_group = label, year_group
+    found.save(update_fields=["name", "year_group"])
+    found.teachers.set(teachers)
+    whose = ", ".join(sorted(one.name for one in teachers)) or "nobody"
+    renamed = f" (was {before})" if before != label else ""
+    words = f"Class {label}{renamed}: {year_group}, taught by {whose}"
+    log(staff, Change.What.CLASS, words, found.id)
+    return found
+
+
+@transaction.atomic
+def remove_class(staff: Staff, class_id: UUID) -> None:
+    """Take a class away that nobody is in and nothing was kept in. Raises Denied, NotFound or
+    Refused."""
+    demand(staff, May.MANAGE_SCHOOL)
+    found = class_of(staff, class_id)
+    try:
+        with transaction.atomic():
+            found.delete()
+    except ProtectedError as error:
+        raise Refused(f"{found.name} has children or lessons: it stays.") from error
+    log(staff, Change.What.CLASS, f"Class {found.name} taken away", class_id)
+
+
+def class_label(name: str) -> str:
+    """A class's name as it is kept. Raises Refused."""
+    label = name.strip()
+    if not label or len(label) > 40:
+        raise Refused("Give the class a name of up to 40 letters.")
+    return label

@@ -4,7 +4,27 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from lauf.people.models import Change, Staff
+from django.utils import timezone
+
+from lauf.people.models import Change, Pupil, SchoolClass, Staff
+
+
+def look_at(staff: Staff, pupil_id: UUID, what: str) -> None:
+    """Put on record that somebody looked at something sensitive of a child: once a day."""
+    _seen(staff, f"{Pupil.objects.get(pk=pupil_id).name}: {what} looked at", pupil_id)
+
+
+def look_at_class(staff: Staff, group: SchoolClass, what: str) -> None:
+    """The same for what a whole class was measured in."""
+    _seen(staff, f"{group.name}: {what} looked at", group.id)
+
+
+def _seen(staff: Staff, words: str, about: UUID) -> None:
+    today = Change.objects.filter(
+        by=staff, what=Change.What.SEEN, about=str(about), at__date=timezone.localdate()
+    )
+    if not today.filter(words=words).exists():
+        log(staff, Change.What.SEEN, words, about)
 
 
 def log(staff: Staff, what: Change.What, words: str, about: UUID | None = None) -> Change:

@@ -2,16 +2,25 @@
 
 from __future__ import annotations
 
-from django.db import transaction
+from collections.abc import Iterable, Sequence
+from datetime import date
+from itertools import pairwise
+from typing import Any, Final
+from uuid import UUID
 
-from lauf.errors import Refused
+from django.db import transaction
+from django.db.models import ProtectedError
+
+from lauf.errors import NotFound, Refused
 from lauf.people.actions.log import log
-from lauf.people.models import Change, House, School, Staff, YearGroup
+from lauf.people.models import Change, House, School, Staff, Term, TermKind, YearGroup
 from lauf.people.permissions import May, demand
 from lauf.people.queries import setup_needed
+from lauf.rules.ages import YEAR_GROUP_WAYS
+from lauf.rules.kinds import plural
+from lauf.rules.schemes import SchemeError, read_scheme, scheme_words
 
-#: Year groups of a new school: name and age in completed years when the school year begins.
-FIRST_YEAR_GROUPS = [("Reception", 4)] + [(f"Year {n}", n + 4) for n in range(1, 7)]
+FIRST_YEAR_GROUPS: Final = YEAR_GROUP_WAYS["Years"]
 
 
 @transaction.atomic
@@ -52,6 +61,129 @@ def create_house(school: School, name: str) -> House:
 
 
 @transaction.atomic
+def set_details(staff: Staff, *, name: str, cut_off_month: int, cut_off_day: int) -> School:
+    """The school's name, and the day on which year groups change. Raises Denied or Refused."""
+    demand(staff, May.MANAGE_SCHOOL)
+    school = staff.school
+    if not 1 <= len(name.strip()) <= 120:
+        raise Refused("Give the school's name, in up to 120 letters.")
+    if not (1 <= cut_off_month <= 12 and 1 <= cut_off_day <= 28):
+        raise Refused("Year groups change on a day from the 1st to the 28th of a month.")
+    school.name, school.cut_off_month, school.cut_off_day = name.strip(), cut_off_month, cut_off_day
+    school.save(update_fields=["name", "cut_off_month", "cut_off_day"])
+    words = f"{school.name}: year groups change on {cut_off_day:02}.{cut_off_month:02}."
+    log(staff, Change.What.SCHOOL, words, school.id)
+    return school
+
+
+@transaction.atomic
+def set_year_groups(staff: Staff, rows: Sequence[tuple[UUID | None, str, int]]) -> None:
+    """The school's year groups from the youngest on: id (None for a new one), name, and age in
+    completed years when the school year begins. One with classes or benchmarks stays. Raises
+    Denied, NotFound or Refused."""
+    demand(staff, May.MANAGE_SCHOOL)
+    school = School.objects.select_for_update().get(pk=staff.school_id)
+    held = {one.id: one for one in school.year_groups.all()}
+    names = _names([name for _, name, _ in rows], "year group")
+    if not rows:
+        raise Refused("A school has at least one year group.")
+    if any(not 3 <= age <= 14 for _, _, age in rows):
+        raise Refused("A year group is of children of 3 to 14 years.")
+    if {given for given, _, _ in rows if given} - held.keys():
+        raise NotFound("year group")
+    _remove([one for one in held.values() if one.id not in {given for given, _, _ in rows}])
+    # Names and places may be exchanged: first out of each other's way.
+    for number, one in enumerate(school.year_groups.all()):
+        one.name, one.position = f"\u2063{number}", 1000 + number
+        one.save()
+    for position, ((given, _, age), name) in enumerate(zip(rows, names, strict=True)):
+        one = held[given] if given else YearGroup(school=school)
+        one.name, one.position, one.age = name, position, age
+        one.save()
+    log(staff, Change.What.SCHOOL, f"Year groups are now {', '.join(names)}", school.id)
+
+
+@transaction.atomic
+def set_houses(staff: Staff, rows: Sequence[tuple[UUID | None, str]]) -> None:
+    """The school's houses: id (None for a new one) and name. One with children stays. Raises
+    Denied, NotFound or Refused."""
+    demand(staff, May.MANAGE_SCHOOL)
+    school = School.objects.select_for_update().get(pk=staff.school_id)
+    held = {one.id: one for one in school.houses.all()}
+    names = _names([name for _, name in rows], "house")
+    if {given for given, _ in rows if given} - held.keys():
+        raise NotFound("house")
+    _remove([one for one in held.values() if one.id not in {given for given, _ in rows}])
+    for one in school.houses.all():
+        one.name = f"\u2063{one.id}"[:40]
+        one.save()
+    for (given, _), name in zip(rows, names, strict=True):
+        one = held[given] if given else House(school=school)
+        one.name = name
+        one.save()
+    log(staff, Change.What.SCHOOL, f"Houses are now {', '.join(names) or 'none'}", school.id)
+
+
+@transaction.atomic
+def set_terms(staff: Staff, rows: Sequence[tuple[str, str, date, date]]) -> None:
+    """The school's terms and holidays: kind, name, first and last day. They replace those there
+    were. Raises Denied, or Refused for terms that meet, or a day before another."""
+    demand(staff, May.MANAGE_SCHOOL)
+    school = School.objects.select_for_update().get(pk=staff.school_id)
+    terms = [
+        Term(school=school, kind=kind, name=name.strip()[:40] or "Term", starts=starts, ends=ends)
+        for kind, name, starts, ends in rows
+    ]
+    for one in terms:
+        if one.ends < one.starts:
+            raise Refused(f"{one.name} ends before it starts.")
+    in_order = sorted((one for one in terms if one.kind == TermKind.TERM), key=lambda t: t.starts)
+    for one, following in pairwise(in_order):
+        if following.starts <= one.ends:
+            raise Refused(f"{following.name} starts before {one.name} has ended.")
+    school.terms.all().delete()
+    Term.objects.bulk_create(terms)
+    words = f"Terms are now {', '.join(one.name for one in in_order) or 'none'}"
+    log(staff, Change.What.SCHOOL, words, school.id)
+
+
+@transaction.atomic
+def set_keeping(staff: Staff, *, keep_years: int | None, scores_outlive: bool) -> School:
+    """How long a leaver's record is kept, in years after leaving (None: nobody has said), and
+    whether scores stay as numbers of nobody. Raises Denied or Refused."""
+    demand(staff, May.MANAGE_SCHOOL)
+    if keep_years is not None and not 0 <= keep_years <= 30:
+        raise Refused("A leaver's record is kept 0 to 30 years.")
+    school = staff.school
+    school.keep_years, school.scores_outlive = keep_years, scores_outlive
+    school.save(update_fields=["keep_years", "scores_outlive"])
+    kept = "no length was said" if keep_years is None else plural(keep_years, "year")
+    words = f"Leavers' records are kept: {kept}; scores {'stay' if scores_outlive else 'go'}"
+    log(staff, Change.What.CARE, words, school.id)
+    return school
+
+
+def _names(given: Sequence[str], what: str) -> list[str]:
+    names = [name.strip() for name in given]
+    for name in names:
+        if not 1 <= len(name) <= 40:
+            raise Refused(f"Give each {what} a name of up to 40 letters.")
+        if names.count(name) > 1:
+            raise Refused(f"There are two of the name “{name}”.")
+    return names
+
+
+def _remove(rows: Iterable[YearGroup | House]) -> None:
+    for one in rows:
+        try:
+            with transaction.atomic():
+                one.delete()
+        except ProtectedError as error:
+            held = "classes, lessons or benchmarks" if isinstance(one, YearGroup) else "children"
+            raise Refused(f"{one.name} has {held}: it stays.") from error
+
+
+@transaction.atomic
 def set_units(staff: Staff, *, imperial: bool) -> School:
     """The units the school's lengths and weights are shown in. Raises Denied."""
     demand(staff, May.MANAGE_SCHOOL)
@@ -60,3 +192,20 @@ def set_units(staff: Staff, *, imperial: bool) -> School:
     shown = "inches, feet and pounds" if imperial else "centimetres, metres and kilograms"
     log(staff, Change.What.UNITS, f"Units changed to {shown}", staff.school_id)
     return staff.school
+
+
+@transaction.atomic
+def set_scheme(staff: Staff, kept: dict[str, Any]) -> School:
+    """How rungs become one statement over several tests; {} for none. Raises Denied, or Refused for
+    a scheme that cannot be used."""
+    demand(staff, May.MANAGE_SCHOOL)
+    try:
+        scheme = read_scheme(kept)
+    except SchemeError as error:
+        raise Refused(str(error)) from error
+    school = School.objects.select_for_update().get(pk=staff.school_id)
+    school.scheme = kept
+    school.save(update_fields=["scheme"])
+    words = "No overall statement any more" if scheme is None else scheme_words(scheme)
+    log(staff, Change.What.SCHOOL, f"Overall statement: {words}")
+    return school

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import secrets
 from collections.abc import Sequence
 from datetime import timedelta
@@ -17,8 +16,17 @@ from django.utils import timezone
 
 from lauf.errors import NotFound, Refused
 from lauf.people.actions.log import log
-from lauf.people.models import Change, Invitation, School, SchoolClass, Staff
-from lauf.people.permissions import May, demand
+from lauf.people.models import (
+    Change,
+    Invitation,
+    School,
+    SchoolClass,
+    SecondFactor,
+    SignIn,
+    Staff,
+)
+from lauf.people.permissions import RIGHTS_WORDS, May, Rights, demand, rights_of
+from lauf.people.proofs import proof_of
 
 #: How long a link lets somebody in.
 LINK_LASTS: Final = timedelta(days=3)
@@ -38,7 +46,7 @@ def hashed_password(password: str, person: Staff) -> str:
 @transaction.atomic
 def invite(
     head: Staff, *, name: str, username: str, role: str, class_ids: Sequence[UUID],
-    may_edit_tests: bool, may_see_growth: bool,
+    rights: Rights, email: str = "",
 ) -> tuple[Staff, str]:  # fmt: skip
     """Let somebody into the school: the person, who cannot sign in before the link was used, and
     the link's token. Raises Denied, NotFound for a class, or Refused."""
@@ -55,22 +63,23 @@ def invite(
                 name=name.strip(),
                 role=_role(role),
                 password=make_password(None),
-                may_edit_tests=may_edit_tests,
-                may_see_growth=may_see_growth,
+                email=email.strip(),
+                **rights._asdict(),
             )
     except IntegrityError as error:
         raise Refused("That user name is taken: choose another.") from error
     person.classes.set(_classes(head, class_ids))
     log(head, Change.What.STAFF, f"{person.name} invited as {_role(role).label}", person.id)
-    if may_see_growth:
-        log(head, Change.What.PERMISSION, f"{person.name} may see height and weight", person.id)
+    for what, words in _differences(Rights(), rights):
+        log(head, what, f"{person.name} {words}", person.id)
     return person, _link(head, person)
 
 
 @transaction.atomic
 def link_anew(head: Staff, staff_id: UUID) -> tuple[Staff, str]:
-    """A new link for somebody who lost the first, or the password; an earlier link is worth nothing
-    any more. Raises Denied, NotFound, or Refused for somebody who is shut out."""
+    """A new link for somebody who lost the first, the password, or what their second factor is on;
+    an earlier link is worth nothing any more. Raises Denied, NotFound, or Refused for somebody who
+    is shut out."""
     demand(head, May.MANAGE_SCHOOL)
     person = _person(head, staff_id)
     if not person.is_active:
@@ -84,21 +93,17 @@ def _link(head: Staff, person: Staff) -> str:
     Invitation.objects.update_or_create(
         staff=person,
         defaults={
-            "proof": _proof(token), "by": head, "expires_at": timezone.now() + LINK_LASTS,
+            "proof": proof_of(token), "by": head, "expires_at": timezone.now() + LINK_LASTS,
         },
     )  # fmt: skip
     return token
-
-
-def _proof(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()
 
 
 def invited(token: str) -> Staff:
     """Whom a link lets in. Raises Refused for one that was used, is too old, or never was. One
     query."""
     found = (
-        Invitation.objects.filter(proof=_proof(token), expires_at__gt=timezone.now())
+        Invitation.objects.filter(proof=proof_of(token), expires_at__gt=timezone.now())
         .select_related("staff__school")
         .first()
     )
@@ -112,12 +117,14 @@ def welcome(token: str, password: str) -> Staff:
     """Take up a link with a password as `hashed_password` makes it: it works once. Sessions from
     before end. Raises Refused."""
     person = invited(token)
-    taken, _ = Invitation.objects.filter(staff=person, proof=_proof(token)).delete()
+    taken, _ = Invitation.objects.filter(staff=person, proof=proof_of(token)).delete()
     if not taken:
         raise Refused(NO_LINK)
     person.password = password
     person.sessions_from += 1
     person.save(update_fields=["password", "sessions_from"])
+    SecondFactor.objects.filter(staff=person).delete()
+    SignIn.objects.filter(staff=person).delete()
     log(person, Change.What.STAFF, f"{person.name} has set a password by a link", person.id)
     return person
 
@@ -125,7 +132,7 @@ def welcome(token: str, password: str) -> Staff:
 @transaction.atomic
 def change_staff(
     head: Staff, staff_id: UUID, *, name: str, role: str, class_ids: Sequence[UUID],
-    may_edit_tests: bool, may_see_growth: bool, is_active: bool,
+    rights: Rights, is_active: bool, email: str = "",
 ) -> Staff:  # fmt: skip
     """Change who somebody is and what they may; shutting somebody out ends their sessions. Raises
     Denied, NotFound, or Refused where no head would be left."""
@@ -139,15 +146,21 @@ def change_staff(
     heads = Staff.objects.filter(school_id=head.school_id, role=Staff.Role.HEAD, is_active=True)
     if person.is_head and not stays_head and not heads.exclude(pk=person.pk).exists():
         raise Refused(f"{person.name} is the only head of PE: make somebody else one first.")
-    said = _differences(
-        person, role=_role(role), may_edit_tests=may_edit_tests, may_see_growth=may_see_growth,
-        is_active=is_active,
-    )  # fmt: skip
+    said = []
+    if person.role != role:
+        said.append((Change.What.STAFF, f"is now {_role(role).label}"))
+    if person.is_active != is_active:
+        said.append((Change.What.STAFF, "let in again" if is_active else "shut out"))
+    said += _differences(rights_of(person), rights)
     person.name, person.role, person.is_active = name.strip(), _role(role), is_active
-    person.may_edit_tests, person.may_see_growth = may_edit_tests, may_see_growth
+    person.email = email.strip()
+    for right, now in rights._asdict().items():
+        setattr(person, right, now)
     if not is_active:
         person.sessions_from += 1
+        person.calendar_proof = ""
         Invitation.objects.filter(staff=person).delete()
+        SignIn.objects.filter(staff=person).delete()
     person.save()
     person.classes.set(_classes(head, class_ids))
     whose = " (by their own hand)" if person == head else ""
@@ -156,41 +169,14 @@ def change_staff(
     return person
 
 
-def _differences(
-    person: Staff, *, role: Staff.Role, may_edit_tests: bool, may_see_growth: bool, is_active: bool
-) -> list[tuple[Change.What, str]]:
-    """What changes about somebody, as it is put on record."""
-    found = []
-    if person.role != role:
-        found.append((Change.What.STAFF, f"is now {role.label}"))
-    if person.is_active != is_active:
-        found.append((Change.What.STAFF, "let in again" if is_active else "shut out"))
-    for now, before, words in (
-        (may_see_growth, person.may_see_growth, "see height and weight"),
-        (may_edit_tests, person.may_edit_tests, "change tests and benchmarks"),
-    ):
-        if now != before:
-            may = "may" if now else "may no longer"
-            found.append((Change.What.PERMISSION, f"{may} {words}"))
-    return found
-
-
-@transaction.atomic
-def change_password(staff: Staff, password: str) -> Staff:
-    """One's own password, as `hashed_password` makes it; every other session ends."""
-    staff.password = password
-    staff.save(update_fields=["password"])
-    log(staff, Change.What.STAFF, f"{staff.name} has changed their password", staff.id)
-    return staff
-
-
-@transaction.atomic
-def end_sessions(staff: Staff) -> Staff:
-    """End every session of one's own; who asks is signed in anew by the caller."""
-    staff.sessions_from += 1
-    staff.save(update_fields=["sessions_from"])
-    log(staff, Change.What.STAFF, f"{staff.name} has signed out everywhere else", staff.id)
-    return staff
+def _differences(before: Rights, now: Rights) -> list[tuple[Change.What, str]]:
+    """Which permissions change, as it is put on record."""
+    held, given = before._asdict(), now._asdict()
+    return [
+        (Change.What.PERMISSION, f"{'may' if given[right] else 'may no longer'} {words}")
+        for right, words in RIGHTS_WORDS.items()
+        if held[right] != given[right]
+    ]
 
 
 def _person(head: Staff, staff_id: UUID) -> Staff:

@@ -8,6 +8,7 @@ from lauf.records.actions.attempts import (
 from lauf.records.actions.calibrations import (
     calibrate,
 )
+from lauf.records.actions.notes import look_again, set_aside, write_family_line
 from lauf.records.actions.pulses import (
     record_pulse,
 )
@@ -16,6 +17,9 @@ __all__ = [
     "SPARE_TRIES",
     "calibrate",
     "confirm_flag",
+    "look_again",
     "record_attempt",
     "record_pulse",
+    "set_aside",
+    "write_family_line",
 ]

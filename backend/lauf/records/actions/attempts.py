@@ -11,7 +11,7 @@ from django.db import IntegrityError, transaction
 from lauf.catalogue.queries import check_variant
 from lauf.errors import Clash, NotFound, Refused
 from lauf.lessons.models import Activity, Run
-from lauf.lessons.queries import activity_of, conditions_of, score_day
+from lauf.lessons.queries import LessonCare, activity_of, conditions_of, score_day
 from lauf.people.models import Pupil, Staff
 from lauf.records.locks import while_a_score_is_kept
 from lauf.records.models import WITHDRAWN, Attempt, RepeatSummary, Settlement
@@ -89,6 +89,7 @@ def record_attempt(
         _put_back(attempt, restores)
     else:
         _fill(attempt, typed, variant, wave, conditions or {}, sure=sure)
+        _demand_care(attempt)
     try:
         with transaction.atomic():
             while_a_score_is_kept(attempt.protocol.test_id)
@@ -158,6 +159,19 @@ def _fill(
     attempt.conditions = conditions
     attempt.variant = variant
     attempt.wave = wave
+
+
+def _demand_care(attempt: Attempt) -> None:
+    """A child does nothing it is kept from unless the teacher has said so; a reason why there is no
+    score is always taken. Raises Refused."""
+    if attempt.reason is not None:
+        return
+    lesson, protocol = attempt.activity.lesson, attempt.protocol
+    kept = LessonCare(lesson, [protocol], {attempt.pupil_id}).of(attempt.pupil_id, protocol)
+    if kept is not None and not kept.allowed:
+        raise Refused(
+            f"{attempt.pupil.name} {kept.words}. If it is all right today, say so beside the name."
+        )
 
 
 def _ran_ms(attempt: Attempt) -> int | None:

@@ -10,6 +10,7 @@ from uuid import UUID
 from django.db.models import F, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import Coalesce
 
+from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import seen
 from lauf.compiled import Compiled
 from lauf.errors import NotFound
@@ -28,7 +29,7 @@ def attempt_of(staff: Staff, attempt_id: UUID) -> Attempt:
     """One attempt in scope. Raises NotFound. One query."""
     attempts = Attempt.objects.filter(pk=attempt_id, school_id=staff.school_id)
     attempts = seen(staff, attempts, "protocol__test")
-    if not staff.is_head:
+    if not staff.sees_school:
         attempts = attempts.filter(pupil__school_class__teachers=staff)
     found = attempts.select_related("activity__lesson").first()
     if found is None:
@@ -144,6 +145,58 @@ def class_history(class_id: UUID, activity_id: UUID, test_id: UUID, day: date) -
     test on the days before; oldest first. One query."""
     found = map(_row, _CLASS_HISTORY.rows(class_id, activity_id, test_id, day))
     return [r for r in found if r.reason != WITHDRAWN or r.activity_id == activity_id]
+
+
+_OF_CLASS = Compiled(
+    lambda class_id, until: (
+        counting()
+        .filter(pupil__school_class=class_id, on__lte=until)
+        .order_by("on", "recorded_at", "id")
+        .values_list(
+            "protocol_id", "id", "pupil_id", "activity_id", "on", "typed", "value", "reason",
+            "estimate", "variant", "wave", "succeeds_id", "try_number", "parts", "conditions",
+        )
+    ),
+    UUID,
+    date,
+)  # fmt: skip
+_VERSIONS = Compiled(
+    lambda class_id: ProtocolVersion.objects.filter(
+        test__school__classes=class_id, test__private=False
+    ).values_list("id", "test_id", "seconds", "meaning", "merge", "better", "resolution"),
+    UUID,
+)
+_EARLY = Compiled(
+    lambda class_id: (
+        Run.objects.filter(activity__lesson__school_class=class_id, ended=Run.Ended.EARLY)
+        .order_by("-anchor_ms")
+        .values_list("activity_id", "wave", "worked_seconds")
+    ),
+    UUID,
+)
+
+
+def class_rows(class_id: UUID, until: date) -> list[Row]:
+    """What counts of a class's children up to a day in every test but body measurements, oldest
+    first: as `rows`, with what belongs to versions and clocks read once. Three queries."""
+    versions = {version: facts for version, *facts in _VERSIONS.rows(class_id)}
+    early = {(activity, wave): seconds for activity, wave, seconds in _EARLY.rows(class_id)}
+    found = []
+    for protocol, *plain, try_number, parts, conditions in _OF_CLASS.rows(class_id, until):
+        facts = versions.get(protocol)
+        if facts is None:
+            continue
+        attempt, pupil, activity, on, typed, value, reason, estimate, variant, wave, before = plain
+        test, seconds, meaning, how, better, step = facts
+        seconds = early.get((activity, wave), seconds) if early else seconds
+        held = Compiled.json(parts), Compiled.json(conditions)
+        found.append(
+            Row(
+                attempt, pupil, activity, test, on, typed, value, reason, estimate, variant, wave,
+                before, seconds, try_number, meaning, how, better, step, *held, (),
+            )
+        )  # fmt: skip
+    return found
 
 
 _OF_LESSONS = Compiled(

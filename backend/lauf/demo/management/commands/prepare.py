@@ -29,14 +29,19 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--no-demo", action="store_true")
+        parser.add_argument("--schema-only", action="store_true")
+        # For checks: they are run at weekends and in holidays too.
+        parser.add_argument("--any-day", action="store_true")
 
-    def handle(self, *_: Any, no_demo: bool, **__: Any) -> None:
+    def handle(self, *_: Any, no_demo: bool, schema_only: bool, any_day: bool, **__: Any) -> None:
         with self._alone():
             _migrate()
+            if schema_only:
+                return
             if no_demo:
                 self._for_a_school()
             else:
-                self._demo()
+                self._demo(any_day=any_day)
 
     @contextmanager
     def _alone(self) -> Iterator[None]:
@@ -63,13 +68,13 @@ class Command(BaseCommand):
                 f"create your school in the browser; the set-up code is {settings.SETUP_CODE}"
             )
 
-    def _demo(self) -> None:
+    def _demo(self, *, any_day: bool) -> None:
         school = School.objects.first()
         today = timezone.localdate()
         if school is None:
-            demo.load(today)
+            demo.load(today, any_day=any_day)
         elif school.is_demo:
-            self._keep_up(school, today)
+            self._keep_up(school, today, any_day=any_day)
         else:
             raise CommandError("This database holds a real school: start with --no-demo.")
         for entry in demo.DEMO_SIGN_INS:
@@ -77,11 +82,11 @@ class Command(BaseCommand):
                 f"demo sign-in: {entry['username']} / {entry['password']}  ({entry['who']})"
             )
 
-    def _keep_up(self, school: School, today: Any) -> None:
+    def _keep_up(self, school: School, today: Any, *, any_day: bool) -> None:
         """Whatever was done in the demo, it starts: what cannot be added is left out, and said."""
         try:
             with transaction.atomic():
-                demo.keep_up(school, today)
+                demo.keep_up(school, today, any_day=any_day)
         except Exception as error:
             self.stdout.write(
                 "the demo school has no new lessons for today, because of what was changed in it "

@@ -1,0 +1,31 @@
+"""What is sent by mail, where the school has a mail server (LAUF_SMTP)."""
+
+from __future__ import annotations
+
+import logging
+from smtplib import SMTPException
+
+from django.conf import settings
+from django.core.mail import send_mail
+
+from lauf.people.models import Staff
+
+_said = logging.getLogger(__name__)
+
+
+def mailed_link(person: Staff, link: str) -> str:
+    """Send a link to the person it lets in: the address it went to; empty where there is no mail
+    server, no address, or the server did not take it (the link can still be handed over)."""
+    if not settings.MAIL_FROM or not person.email:
+        return ""
+    words = (
+        f"Dear {person.name},\n\nby this link you set your own password for Lauf at "
+        f"{person.school.name}. It works once, and for three days.\n\n{link}\n\n"
+        "If you do not expect it, ask your head of PE.\n"
+    )
+    try:
+        send_mail("Your way into Lauf", words, settings.MAIL_FROM, [person.email])
+    except (SMTPException, OSError) as problem:
+        _said.warning("a link could not be mailed: %s", type(problem).__name__)
+        return ""
+    return person.email

@@ -1,0 +1,75 @@
+"""Addresses of the weekly timetable, and of the teacher's word over what a child is kept from."""
+
+from __future__ import annotations
+
+from datetime import time
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Field, Router, Schema, Status
+
+from lauf.api.asker import asker
+from lauf.lessons import actions, queries
+from lauf.rules.care import Care
+
+router = Router(tags=["timetable"])
+
+
+class SlotRow(Schema):
+    """A lesson of every week; 0 is Monday. `at` is the time of the clock, as 09:05."""
+
+    class_id: UUID
+    class_name: str
+    weekday: int
+    at: str
+    minutes: int
+    place: str
+    teacher_id: UUID
+    teacher: str
+
+
+class SlotEntry(Schema):
+    weekday: int = Field(ge=0, le=6)
+    at: time
+    minutes: int
+    place: str = Field("", max_length=100)
+    # Who asks, if nobody is named.
+    teacher_id: UUID | None = None
+
+
+class ClassTimetable(Schema):
+    rows: list[SlotEntry] = Field(max_length=30)
+
+
+@router.get("/timetable", response=list[SlotRow])
+def get_timetable(request: HttpRequest) -> list[dict[str, Any]]:
+    """The weekly lessons of every class in scope."""
+    return queries.timetable(asker(request))
+
+
+@router.get("/classes/{class_id}/timetable", response=list[SlotRow])
+def get_class_timetable(request: HttpRequest, class_id: UUID) -> list[dict[str, Any]]:
+    return queries.timetable(asker(request), class_id)
+
+
+@router.put("/classes/{class_id}/timetable", response=list[SlotRow])
+def set_timetable(request: HttpRequest, class_id: UUID, entry: ClassTimetable) -> Any:
+    """All weekly lessons of a class."""
+    staff = asker(request)
+    rows = [actions.SlotEntry(**one.dict()) for one in entry.rows]
+    actions.set_timetable(staff, class_id, rows)
+    return queries.timetable(staff, class_id)
+
+
+class AllowEntry(Schema):
+    pupil_id: UUID
+    what: list[Care] = Field(max_length=10)
+    allowed: bool
+
+
+@router.put("/lessons/{lesson_id}/allowed", response={204: None})
+def allow(request: HttpRequest, lesson_id: UUID, entry: AllowEntry) -> Any:
+    """The teacher's word that a child does, in this lesson, what it is otherwise kept from."""
+    actions.allow(asker(request), lesson_id, entry.pupil_id, entry.what, allowed=entry.allowed)
+    return Status(204, None)

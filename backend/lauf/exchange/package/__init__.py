@@ -1,0 +1,1 @@
+"""A whole school as a Frictionless data package, and back."""

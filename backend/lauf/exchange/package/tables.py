@@ -1,0 +1,193 @@
+"""The tables of a data package: which, with which columns, described for whoever reads them.
+
+A package holds every row of a school but what only this Lauf can use: passwords, sessions, links,
+second factors, and sums that are made anew. After the Data Package specification, version 1
+(frictionless standards: Tabular Data Package, Table Schema).
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, time
+from typing import Any, Final
+
+from django.apps import apps
+from django.db import models
+from django.db.models import QuerySet
+
+from lauf.people.models import School
+
+_PARTS: Final = ("people", "catalogue", "lessons", "records", "challenges")
+_LEFT_OUT: Final = {"invitation", "ownpage", "secondfactor", "signin", "repeatsummary"}
+_COLUMNS_LEFT_OUT: Final = {
+    "staff": {"password", "last_login", "sessions_from", "calendar_proof"},
+    "school": {"is_demo"},
+}
+#: What a reader of the files has to know of a column; lengths, times and weights are whole numbers
+#: of the smallest unit kept.
+_MEANING: Final = {
+    "attempt.value": "by `kind`: count; time in milliseconds; length in millimetres; weight in "
+    "grams. Empty with a `reason`.",
+    "attempt.typed": "what was typed, as it was typed",
+    "attempt.succeeds_id": "the entry that this one corrects; the one without a successor counts",
+    "attempt.protocol_id": "the version of the test's protocol it was made under",
+    "pulsereading.beats": "beats counted in `seconds`; a minute's rate is beats x 60 / seconds",
+    "calibration.millimetres": "length of one of the `unit`",
+    "protocolversion.highest": "in the unit of the kind: count, ms, mm or g; so are lowest and cap",
+    "protocolversion.default_typical_error": "day-to-day variation, in the unit of the kind",
+    "protocolversion.seconds": "length of the clock in seconds",
+    "normtable.source": "where the table is from",
+    "ladder.source": "where the rungs are from",
+    "run.anchor_ms": "milliseconds since 1970",
+    "pupil.born": "birth date",
+    "course.lap_mm": "one lap in millimetres",
+}
+#: Columns that always hold a list and have no default that says so.
+_LISTS: Final = {"entries", "blocks", "rows", "percentiles"}
+_TYPES: Final[list[tuple[type[models.Field[Any, Any]], dict[str, str]]]] = [
+    (models.UUIDField, {"type": "string", "format": "uuid"}),
+    (models.BooleanField, {"type": "boolean"}),
+    (models.DateTimeField, {"type": "datetime"}),
+    (models.DateField, {"type": "date"}),
+    (models.TimeField, {"type": "time"}),
+    (models.FloatField, {"type": "number"}),
+    (models.IntegerField, {"type": "integer"}),
+    (models.JSONField, {"type": "object"}),
+    (models.CharField, {"type": "string"}),
+]
+
+
+@dataclass(frozen=True, slots=True)
+class Table:
+    """One table of the package."""
+
+    model: type[models.Model]
+
+    @property
+    def name(self) -> str:
+        return str(self.model._meta.db_table)
+
+    @property
+    def file(self) -> str:
+        return f"data/{self.name}.csv"
+
+    @property
+    def fields(self) -> list[models.Field[Any, Any]]:
+        out = _COLUMNS_LEFT_OUT.get(str(self.model._meta.model_name), set())
+        return [one for one in self.model._meta.concrete_fields if one.name not in out]
+
+    @property
+    def columns(self) -> list[str]:
+        return [str(one.column) for one in self.fields]
+
+    def rows(self, school: School) -> QuerySet[Any]:
+        """The school's rows, always in the same order."""
+        way = _way_to_school(self.model)
+        found = self.model._default_manager.filter(**{way: school.pk}) if way else (
+            self.model._default_manager.filter(pk=school.pk)
+        )  # fmt: skip
+        return found.order_by("pk")
+
+    def lines(self, school: School) -> Iterator[list[str]]:
+        """The cells of each row, as they are written. One query."""
+        names = [one.attname for one in self.fields]
+        for row in self.rows(school).values_list(*names).iterator(chunk_size=2000):
+            yield [written(cell) for cell in row]
+
+    def schema(self) -> dict[str, Any]:
+        """The Table Schema of its file."""
+        own = self.model._meta
+        keys = [
+            {
+                "fields": [one.column],
+                "reference": {
+                    "resource": "" if one.related_model is self.model
+                    else one.related_model._meta.db_table,
+                    "fields": [one.target_field.column],
+                },
+            }
+            for one in self.fields
+            if isinstance(one, models.ForeignKey) and getattr(one, "db_constraint", True)
+        ]  # fmt: skip
+        described = {
+            "fields": [self._described(one) for one in self.fields],
+            "missingValues": [""],
+            "primaryKey": [own.pk.column],
+        }
+        return {**described, "foreignKeys": keys} if keys else described
+
+    def _described(self, field: models.Field[Any, Any]) -> dict[str, Any]:
+        described: dict[str, Any] = {"name": field.column, **type_of(field)}
+        meaning = _MEANING.get(f"{self.model._meta.model_name}.{field.name}")
+        if meaning:
+            described["description"] = meaning
+        constraints: dict[str, Any] = {}
+        if not field.null and not is_text(field):
+            constraints["required"] = True
+        if field.primary_key:
+            constraints["unique"] = True
+        return {**described, "constraints": constraints} if constraints else described
+
+
+def tables() -> list[Table]:
+    """Every table of a package, each after those it points to."""
+    return [
+        Table(model)
+        for part in _PARTS
+        for model in apps.get_app_config(part).get_models(include_auto_created=True)
+        if model._meta.model_name not in _LEFT_OUT
+    ]
+
+
+def type_of(field: models.Field[Any, Any]) -> dict[str, str]:
+    """The Table Schema type of a column."""
+    plain = field.target_field if isinstance(field, models.ForeignKey) else field
+    if isinstance(plain, models.JSONField) and (plain.default is list or plain.name in _LISTS):
+        return {"type": "array"}
+    return next(described for kind, described in _TYPES if isinstance(plain, kind))
+
+
+def is_text(field: models.Field[Any, Any]) -> bool:
+    """Whether an empty cell of the column is an empty text, not nothing."""
+    return isinstance(field, models.CharField) and not field.null
+
+
+def written(cell: Any) -> str:
+    """A cell as it stands in a file."""
+    match cell:
+        case None:
+            return ""
+        case bool():
+            return "true" if cell else "false"
+        case datetime():
+            return cell.astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%S.%fZ")
+        case date():
+            return cell.isoformat()
+        case time():
+            return cell.strftime("%H:%M:%S")
+        case dict() | list():
+            return json.dumps(cell, ensure_ascii=False, sort_keys=True, separators=(",", ":"))
+        case float():
+            return repr(cell)
+        case _:
+            return str(cell)
+
+
+def _way_to_school(model: type[models.Model]) -> str:
+    """The shortest way from a row to its school, by keys that are never empty; "" for the school
+    itself."""
+    if model is School:
+        return ""
+    ways: list[tuple[type[models.Model], str]] = [(model, "")]
+    while True:
+        following: list[tuple[type[models.Model], str]] = []
+        for here, way in ways:
+            for field in here._meta.concrete_fields:
+                if not isinstance(field, models.ForeignKey) or field.null:
+                    continue
+                if field.related_model is School:
+                    return f"{way}{field.name}"
+                following.append((field.related_model, f"{way}{field.name}__"))
+        ways = following

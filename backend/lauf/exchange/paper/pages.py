@@ -1,0 +1,152 @@
+"""From what a page says to its HTML. Names and lines are escaped by the templates."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from datetime import date
+from enum import StrEnum
+from functools import cache
+from pathlib import Path
+from typing import Any, Final
+
+from django.template import Context, Engine
+
+from lauf.exchange.paper.lane import lane_svg
+
+#: Rows of a recording sheet that one page has room for under a long head.
+ROWS_A_PAGE: Final = 23
+#: Boxes beside each other that a cold hand still finds room in.
+BOXES_A_PAGE: Final = 6
+_SHAPES: Final = {
+    "better": "▲", "reached_the_top": "▲", "moved_up": "⇧", "lower": "▽", "steady": "=",
+    "at_the_top": "=",
+}  # fmt: skip
+
+
+class Drawing(StrEnum):
+    """What is drawn on a certificate."""
+
+    PENNANT = "pennant"
+    LANES = "lanes"
+    STEPS = "steps"
+
+
+@cache
+def _engine() -> Engine:
+    return Engine(dirs=[str(Path(__file__).parent / "templates")], autoescape=True)
+
+
+def fill(name: str, what: Mapping[str, Any]) -> str:
+    """A page by the name of its template."""
+    return str(_engine().get_template(f"{name}.html").render(Context(dict(what))))
+
+
+def day(on: date) -> str:
+    """ "3 Nov 2026"."""
+    return f"{on.day} {on:%b %Y}"
+
+
+def report_page(child: Mapping[str, Any]) -> str:
+    """One child's report to its family, as `queries.handouts` gathers it."""
+    tests = [
+        one | {"svg": lane_svg(one["lane"], 340), "on": day(one["on"])} for one in child["tests"]
+    ]
+    return fill("report", {**child, "tests": tests})
+
+
+def certificate_page(what: Mapping[str, Any]) -> str:
+    return fill("certificate", {**what, "drawing": DRAWINGS[Drawing(what["drawing"])]})
+
+
+def class_list_page(board: Mapping[str, Any]) -> str:
+    """A class over its tests, for the class teacher."""
+    children = [
+        child | {"cells": [cell | _in_short(cell) for cell in child["cells"]]}
+        for child in board["children"]
+    ]
+    return fill("class_list", {**board, "children": children})
+
+
+def _in_short(cell: Mapping[str, Any]) -> dict[str, str]:
+    """A cell of a long list: the change by its shape, the rung by its number."""
+    rung = -1 if cell["rung"] is None else cell["rung"]
+    step = f"{rung + 1}/{cell['rungs']}" if cell["rungs"] else ""
+    return {"shape": _SHAPES.get(cell["verdict"], ""), "step": step}
+
+
+def head_page(picture: Mapping[str, Any]) -> str:
+    """The school without names."""
+    width = 38
+    terms = []
+    for term in picture["terms"]:
+        years = [
+            year
+            | {
+                "bar": round(width * year["took_part"] / max(1, year["children"]), 1),
+                "rest": round(width * (1 - year["took_part"] / max(1, year["children"])), 1),
+            }
+            for year in term["year_groups"]
+        ]
+        days = f"{day(term['starts'])} to {day(term['ends'])}"
+        terms.append(term | {"year_groups": years, "days": days})
+    return fill("head_page", {**picture, "terms": terms})
+
+
+def sheet_pages(
+    sheet: Mapping[str, Any], rows: Sequence[Mapping[str, Any]], code: Any
+) -> list[str]:
+    """A recording sheet: rows in the order of entry, as many pages as they take.
+
+    sheet   title, class_name, rules, columns, foot
+    rows    number, name, kept_from and cells: what is printed lightly in each box
+    code    what makes the code of a page: (page, pages, first row, first column) to (SVG, words)
+    """
+    columns: Sequence[str] = sheet["columns"]
+    beside = range(0, max(1, len(columns)), BOXES_A_PAGE)
+    # As many on the last page as on the others.
+    needed = max(1, -(-len(rows) // ROWS_A_PAGE))
+    each = max(1, -(-len(rows) // needed))
+    under = range(0, max(1, len(rows)), each)
+    places = [(left, top) for left in beside for top in under]
+    made = []
+    for page, (left, top) in enumerate(places, 1):
+        boxes = slice(left, left + BOXES_A_PAGE)
+        here = [{**row, "cells": row["cells"][boxes]} for row in rows[top : top + each]]
+        svg, words = code(page, len(places), top, left)
+        made.append(
+            fill(
+                "sheet",
+                {
+                    **sheet, "columns": columns[boxes], "rows": here, "page": page,
+                    "pages": len(places), "code": svg, "code_words": words,
+                },
+            )
+        )  # fmt: skip
+    return made
+
+
+def _drawn(paths: str) -> str:
+    return (
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 300 76" fill="none" '
+        f'stroke="#0b4f5c" stroke-width="1.6">{paths}</svg>'
+    )
+
+
+_FLOOR = '<path d="M10 66H290M10 70H290"/>'
+#: Our own drawings, from the painted floor.
+DRAWINGS: Final[dict[Drawing, str]] = {
+    Drawing.PENNANT: _drawn(
+        f'{_FLOOR}<path d="M150 66V8" stroke-width="2.4"/><path d="M150 8l46 13l-46 13z" '
+        'fill="#7a5200" stroke="#7a5200"/><path d="M62 66v-9M106 66v-9M194 66v-9M238 66v-9"/>'
+    ),
+    Drawing.LANES: _drawn(
+        '<path d="M10 12H290M10 30H290M10 48H290M10 66H290"/>'
+        '<path d="M70 12v54M130 12v54M190 12v54M250 12v54" stroke-width="2.2"/>'
+        '<circle cx="100" cy="57" r="5"/><circle cx="160" cy="39" r="5"/>'
+        '<rect x="214" y="15" width="12" height="12" rx="2" fill="#0b4f5c"/>'
+    ),
+    Drawing.STEPS: _drawn(
+        f'{_FLOOR}<path d="M46 66V54H98V42H150V30H202V18H254V66" stroke-width="2.2"/>'
+        '<path d="M228 18V3l15 5l-15 5" fill="#7a5200" stroke="#7a5200"/>'
+    ),
+}

@@ -1,0 +1,83 @@
+"""HTML to PDF by WeasyPrint: only the house's own fonts are read, and they are embedded."""
+
+from __future__ import annotations
+
+import html
+from functools import cache
+from pathlib import Path
+from typing import Any, Final
+
+#: Fonts as the front end bundles them: family, weight and file, latin before its extension.
+_FONTS: Final = Path(__file__).resolve().parents[4] / "frontend" / "node_modules" / "@fontsource"
+_FACES: Final = (
+    ("Atkinson Hyperlegible", 400, "atkinson-hyperlegible"),
+    ("Atkinson Hyperlegible", 700, "atkinson-hyperlegible"),
+    ("Barlow Condensed", 500, "barlow-condensed"),
+    ("Barlow Condensed", 600, "barlow-condensed"),
+)
+_RANGES: Final = {
+    "latin-ext": "U+0100-02BA, U+1E00-1E9F, U+1EF2-1EFF, U+2C60-2C7F, U+A720-A7FF",
+    "latin": "U+0000-00FF, U+0131, U+0152-0153, U+2000-206F, U+2074, U+20AC, U+2212",
+}
+
+
+def faces() -> str:
+    """The fonts' CSS."""
+    found = []
+    for family, weight, folder in _FACES:
+        for part, chars in _RANGES.items():
+            file = _FONTS / folder / "files" / f"{folder}-{part}-{weight}-normal.woff2"
+            found.append(
+                f"@font-face{{font-family:'{family}';font-weight:{weight};unicode-range:{chars};"
+                f"src:url('{file.as_uri()}')}}"
+            )
+    return "".join(found)
+
+
+@cache
+def _fetcher() -> Any:
+    """Only the house's fonts are read; nothing that a name or a line may hold fetches anything."""
+    from weasyprint.urls import URLFetcher
+
+    class OnlyFonts(URLFetcher):  # type: ignore[misc]
+        def fetch(self, url: str, headers: Any = None) -> Any:
+            if not url.startswith(_FONTS.as_uri() + "/") or ".." in url:
+                raise ValueError("only the house's fonts are read")
+            return super().fetch(url, headers)
+
+    return OnlyFonts(allowed_protocols={"file"})
+
+
+@cache
+def _style() -> tuple[Any, Any]:
+    """The parsed style sheet and its fonts, once: they are the longest of a page."""
+    import weasyprint
+    from weasyprint.text.fonts import FontConfiguration
+
+    fonts = FontConfiguration()
+    text = faces() + (Path(__file__).parent / "house.css").read_text()
+    return weasyprint.CSS(string=text, font_config=fonts, url_fetcher=_fetcher()), fonts
+
+
+class Layout:
+    """A PDF in the making: parts are laid out one after the other, then written as one file, so
+    that each font is in it once."""
+
+    def __init__(self, title: str) -> None:
+        self._title = html.escape(title)
+        self._laid: list[Any] = []
+
+    def add(self, page: str) -> None:
+        """Lay out one part, of one page or more."""
+        import weasyprint
+
+        style, fonts = _style()
+        head = f"<head><title>{self._title}</title></head>"
+        whole = f'<html lang="en-GB">{head}<body>{page}</body></html>'
+        document = weasyprint.HTML(string=whole, url_fetcher=_fetcher())
+        self._laid.append(document.render(stylesheets=[style], font_config=fonts))
+
+    def write(self) -> bytes:
+        """The file. At least one part has been added."""
+        pages = [page for one in self._laid for page in one.pages]
+        return bytes(self._laid[0].copy(pages).write_pdf())

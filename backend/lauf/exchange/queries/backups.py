@@ -1,0 +1,48 @@
+"""The nightly backups, as the head of PE sees them."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from typing import Any, Final
+
+from django.conf import settings
+
+from lauf.people.models import Staff
+from lauf.people.permissions import May, demand
+
+#: Older than this is said: a night was missed, and the next one too.
+_OLD: Final = timedelta(hours=50)
+
+
+def backups(staff: Staff, now: datetime) -> dict[str, Any]:
+    """The nightly backups, newest first, until when each is kept, and what is wrong with them.
+    Raises Denied."""
+    demand(staff, May.MANAGE_SCHOOL)
+    kept = settings.BACKUPS_KEPT
+    if not settings.BACKUPS:
+        return {
+            "files": [], "last_until": None,
+            "warning": "Nothing is backed up by itself here: see to it that somebody does.",
+        }  # fmt: skip
+    pattern = Path(settings.BACKUPS)
+    found = sorted(pattern.parent.glob(pattern.name), reverse=True)
+    made = [datetime.fromtimestamp(one.stat().st_mtime, UTC) for one in found]
+    warning = ""
+    if not made:
+        warning = "There is no backup yet: the first one is made within minutes of the start."
+    elif now - max(made) > _OLD:
+        days = (now - max(made)).days
+        warning = f"The last backup is {days} days old: look at what ./lauf start says."
+    return {
+        "files": [
+            {
+                "name": one.name, "at": at, "bytes": one.stat().st_size,
+                "until": at + timedelta(days=kept),
+            }
+            for one, at in zip(found, made, strict=True)
+        ],
+        # When what is erased today is in none of them any more.
+        "last_until": max(made) + timedelta(days=kept) if made else None,
+        "warning": warning,
+    }  # fmt: skip

@@ -1,0 +1,267 @@
+"""What hand-outs say: gathered from the same judgement as every screen, without a body
+measurement."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Sequence
+from datetime import date
+from typing import Any, NamedTuple
+from uuid import UUID
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.errors import NotFound, Refused
+from lauf.exchange.paper.pages import (
+    Drawing,
+    certificate_page,
+    class_list_page,
+    day,
+    head_page,
+    report_page,
+)
+from lauf.lessons.queries import calendar_of
+from lauf.people.models import Pupil, Staff
+from lauf.people.queries import class_of
+from lauf.progress.board import class_board, term_of
+from lauf.progress.child import lanes_of, overall_of, year_so_far
+from lauf.progress.school_picture import school_picture
+from lauf.progress.stories import Stories, stories_of
+from lauf.records.models import FamilyLine
+from lauf.rules.attention import joined
+from lauf.rules.awards import AWARD_RULES, Award, Fact, awards
+from lauf.rules.change import Verdict
+from lauf.rules.school_days import Span
+
+#: So many aims are named in a report: more are not remembered.
+_AIMS = 4
+_UP = (Verdict.BETTER, Verdict.REACHED_THE_TOP, Verdict.MOVED_UP)
+
+
+class Pages(NamedTuple):
+    """A file's name and the HTML of its pages."""
+
+    name: str
+    pages: list[str]
+
+
+def family_reports(
+    staff: Staff, class_id: UUID, today: date, span: Span | None = None,
+    only: Collection[UUID] | None = None,
+) -> Pages:  # fmt: skip
+    """A page a child of a class, of these days (the term of today, if none are named). Fourteen
+    queries. Raises NotFound, or Refused without a child."""
+    name, children = report_children(staff, class_id, today, span, only)
+    return Pages(f"{name} family reports.pdf", [report_page(child) for child in children])
+
+
+def report_children(
+    staff: Staff, class_id: UUID, today: date, span: Span | None = None,
+    only: Collection[UUID] | None = None,
+) -> tuple[str, list[dict[str, Any]]]:  # fmt: skip
+    """The class's name, and what the report of each child says. Same queries and errors."""
+    group = class_of(staff, class_id)
+    span = span or term_of(today, calendar_of(group.school).terms)
+    pupils = list(group.pupils.select_related("school"))
+    if only is not None:
+        known = {one.id for one in pupils}
+        if not set(only) <= known:
+            raise NotFound("child")
+        pupils = [one for one in pupils if one.id in set(only)]
+    if not pupils:
+        raise Refused("Choose at least one child.")
+    stories = stories_of(staff, pupils, span.ends)
+    lines = {
+        one.pupil_id: one
+        for one in FamilyLine.objects.filter(pupil__in=pupils).select_related("by")
+    }
+    given = _given(stories, pupils, span)
+    return group.name, [
+        _report(one, stories, span, given, lines.get(one.id)) | {"class_name": group.name}
+        for one in pupils
+    ]
+
+
+def _given(stories: Stories, pupils: Sequence[Pupil], span: Span) -> dict[UUID, ProtocolVersion]:
+    """The tests that the class was given in these days."""
+    return {
+        test_id: protocol
+        for test_id, protocol in stories.protocols.items()
+        if any(span.holds(row.on) for one in pupils for row in stories.of(one, test_id))
+    }
+
+
+def _report(
+    pupil: Pupil, stories: Stories, span: Span, given: dict[UUID, ProtocolVersion],
+    line: FamilyLine | None,
+) -> dict[str, Any]:  # fmt: skip
+    tests, better, aims, missing = [], [], [], []
+    for test_id, protocol in given.items():
+        place = stories.latest(pupil, test_id, span.starts)
+        if place is None:
+            missing.append(protocol.test.name)
+            continue
+        said = stories.said(pupil, stories.of(pupil, test_id), place)
+        lane = lanes_of(pupil, protocol, stories)[0]
+        name = protocol.test.name
+        tests.append(
+            {
+                "test": name,
+                "form": said.form,
+                "lane": lane["lane"],
+                "shown": said.shown,
+                "estimate": said.row.estimate,
+                "on": said.row.on,
+                "says": "; ".join(part for part in (said.rung_words, said.change_words) if part),
+            }
+        )
+        if said.change.verdict in _UP:
+            then = f"{lane['then']}, then {said.shown}" if lane["then"] else said.shown
+            better.append(f"{name}: {then} ({said.change_words})")
+        if said.target:
+            aims.append(f"{name}: {said.target}")
+    return {
+        "pupil_id": pupil.id,
+        "name": pupil.name,
+        "school": pupil.school.name,
+        "days": f"{day(span.starts)} to {day(span.ends)}",
+        "tests": tests,
+        "better": better,
+        "next": aims[:_AIMS],
+        "missing": joined(missing),
+        "overall": overall_of(pupil, stories, year_so_far(pupil.school, span.ends)),
+        "line": line.text if line else "",
+        "teacher": line.by.name if line else "",
+    }
+
+
+def award_proposals(
+    staff: Staff, class_id: UUID, today: date, span: Span | None = None
+) -> dict[str, Any]:
+    """What each child of a class may be given a certificate for in these days, by stated rules.
+    Ten queries. Raises NotFound."""
+    group = class_of(staff, class_id)
+    span = span or term_of(today, calendar_of(group.school).terms)
+    pupils = list(group.pupils.all())
+    stories = stories_of(staff, pupils, span.ends)
+    given = _given(stories, pupils, span)
+    facts = {one.id: _facts(one, stories, span, given) for one in pupils}
+    found = awards(facts, len(given))
+    return {
+        "class_id": group.id,
+        "class_name": group.name,
+        "since": span.starts,
+        "until": span.ends,
+        "rules": [{"award": one, "words": AWARD_RULES[one]} for one in Award],
+        "children": [
+            {
+                "pupil_id": one.id,
+                "name": one.name,
+                "proposals": [
+                    {"award": made.award, "words": made.words} for made in found.get(one.id, ())
+                ],
+            }
+            for one in pupils
+        ],
+    }
+
+
+def _facts(
+    pupil: Pupil, stories: Stories, span: Span, given: dict[UUID, ProtocolVersion]
+) -> list[Fact]:
+    facts = []
+    for test_id, protocol in given.items():
+        place = stories.latest(pupil, test_id, span.starts)
+        if place is None:
+            continue
+        mine = stories.of(pupil, test_id)
+        said = stories.said(pupil, mine, place)
+        before = [stories.said(pupil, mine, n) for n in range(place) if mine[n].value is not None]
+        reached = max((one.rung for one in before if one.rung is not None), default=-1)
+        # A first score is no step up: there is nothing it went up from.
+        new = bool(before) and said.rung is not None and said.rung > reached
+        facts.append(
+            Fact(
+                test=protocol.test.name,
+                shown=said.shown,
+                scores=sum(1 for row in mine if span.holds(row.on) and row.value is not None),
+                verdict=said.change.verdict,
+                best=said.best,
+                gain_in_te=said.gain_in_errors,
+                new_rung=said.rung_name if new and not said.row.estimate else "",
+            )
+        )
+    return facts
+
+
+class Certificate(NamedTuple):
+    """Whom it is for, and for what, as the teacher has agreed to it."""
+
+    pupil_id: UUID
+    words: str
+
+
+def certificates(
+    staff: Staff, class_id: UUID, wanted: Sequence[Certificate], title: str, drawing: Drawing,
+    today: date,
+) -> Pages:  # fmt: skip
+    """A page a certificate, in the given order. Two queries. Raises NotFound, or Refused without
+    one."""
+    group = class_of(staff, class_id)
+    names = {one.id: one.name for one in group.pupils.all()}
+    if not wanted:
+        raise Refused("Choose at least one certificate.")
+    if any(one.pupil_id not in names for one in wanted):
+        raise NotFound("child")
+    pages = [
+        certificate_page(
+            {
+                "name": names[one.pupil_id], "words": one.words.strip(), "title": title.strip(),
+                "drawing": drawing, "on": day(today), "school": group.school.name,
+                "signed": staff.name,
+            }
+        )
+        for one in wanted
+    ]  # fmt: skip
+    return Pages(f"{group.name} certificates.pdf", pages)
+
+
+def class_list(staff: Staff, class_id: UUID, today: date, span: Span | None = None) -> Pages:
+    """A class over its tests for its class teacher. As many queries as `class_board`, and eight
+    where the school wants an overall statement. Raises NotFound."""
+    board = class_board(staff, class_id, today, span)
+    group = class_of(staff, class_id)
+    days = f"{day(board['since'])} to {day(board['until'])}"
+    more: dict[str, Any] = {"overall": bool(group.school.scheme)}
+    if more["overall"]:
+        pupils = list(group.pupils.select_related("school"))
+        stories = stories_of(staff, pupils, board["until"])
+        year = year_so_far(group.school, board["until"])
+        for pupil, child in zip(pupils, board["children"], strict=True):
+            found = overall_of(pupil, stories, year)
+            child["overall"] = (found["words"] or "–") if found else ""
+    page = class_list_page(
+        {**board, **more, "title": f"{group.name}: all tests", "days": days,
+         "school": group.school.name}
+    )  # fmt: skip
+    return Pages(f"{group.name} class list.pdf", [page])
+
+
+def head_pages(staff: Staff, today: date) -> Pages:
+    """The school without names, for its head. As many queries as `school_picture`. Raises
+    Denied."""
+    picture = school_picture(staff, today)
+    page = head_page({**picture, "school": staff.school.name, "on": day(today)})
+    return Pages(f"{staff.school.name} picture.pdf", [page])
+
+
+def family_lines(staff: Staff, class_id: UUID) -> list[dict[str, Any]]:
+    """The teacher's line of each child of a class, in the order of the list. Two queries. Raises
+    NotFound."""
+    pupils = class_of(staff, class_id).pupils.select_related("family_line")
+    return [
+        {
+            "pupil_id": one.id,
+            "name": one.name,
+            "text": one.family_line.text if hasattr(one, "family_line") else "",
+        }
+        for one in pupils
+    ]

@@ -1,0 +1,230 @@
+"""Recording sheets: boxes in the order of entry, for when paper is quicker."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import date
+from enum import StrEnum
+from typing import Final
+from uuid import UUID
+
+import segno
+from django.db.models import Q
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.queries import (
+    battery_of,
+    battery_protocols,
+    newest_protocol,
+    sees,
+)
+from lauf.challenges.queries import week_of
+from lauf.errors import Refused
+from lauf.exchange.paper.pages import sheet_pages
+from lauf.exchange.queries.handouts import Pages
+from lauf.lessons.queries import asked_by
+from lauf.people.models import Exclusion, Pupil, SchoolClass, Staff
+from lauf.people.queries import class_of
+from lauf.progress.stories import Stories, stories_of
+from lauf.rules.care import Care
+from lauf.rules.entry import REASON_WORDS, accepted_words, reason_keys
+from lauf.rules.kinds import format_value
+
+_BLANK_BOXES: Final = 4
+_REASONS: Final = "a absent · x sat out · k no kit · r did not want to · v void · ~ an estimate"
+
+
+class SheetKind(StrEnum):
+    """What a sheet is for."""
+
+    TEST = "test"
+    BATTERY = "battery"
+    PULSES = "pulses"
+    WEEK = "week"
+    BLANK = "blank"
+
+
+@dataclass(frozen=True, slots=True)
+class _Sheet:
+    """What a sheet has room for. `tests` stand over the boxes, None for a box of its own kind;
+    `mark` names what it is of in the code, by id and version."""
+
+    title: str
+    rules: Sequence[str]
+    columns: Sequence[str]
+    tests: Sequence[ProtocolVersion | None]
+    mark: str
+
+
+def recording_sheet(
+    staff: Staff, class_id: UUID, kind: SheetKind, of: UUID | None, today: date, *,
+    earlier: bool = False,
+) -> Pages:  # fmt: skip
+    """A sheet for a class in the order its scores are typed in. Twelve queries at most. Raises
+    NotFound, or Refused where it is not said of what.
+
+    of        the test, the battery or the week of challenges
+    earlier   print each child's best so far lightly in its box; never of a body measurement
+    """
+    group = class_of(staff, class_id)
+    if of is None and kind not in (SheetKind.PULSES, SheetKind.BLANK):
+        raise Refused("Say which test, battery or week the sheet is for.")
+    sheet = _MAKERS[kind](staff, of)
+    pupils = list(group.pupils.all())
+    stories = stories_of(staff, pupils, today) if earlier else None
+    kept_from = _kept_from(pupils, sheet.tests, today)
+    rows = [
+        {
+            "number": number,
+            "name": pupil.name,
+            "kept_from": pupil.id in kept_from,
+            "cells": [_best(stories, pupil, test) for test in sheet.tests],
+        }
+        for number, pupil in enumerate(pupils, 1)
+    ]
+    foot = f"{_REASONS}. A blank is never a nought."
+    if kept_from:
+        foot += " ⊘ ask before this child begins."
+    if earlier:
+        foot += " Lightly printed: the best so far."
+    pages = sheet_pages(
+        {
+            "title": sheet.title, "class_name": group.name, "rules": sheet.rules,
+            "columns": sheet.columns, "foot": foot,
+        },
+        rows,
+        _coder(kind, sheet.mark, group, pupils),
+    )  # fmt: skip
+    return Pages(f"{group.name} {sheet.title}.pdf", pages)
+
+
+def _test(staff: Staff, of: UUID | None) -> _Sheet:
+    assert of is not None
+    protocol = newest_protocol(staff, of)
+    tries = [f"Try {n}" for n in range(1, protocol.tries + 1)] if protocol.tries > 1 else ["Score"]
+    more = ["Form"] if len(protocol.variants) > 1 else []
+    return _Sheet(
+        protocol.test.name,
+        _rules(protocol),
+        [*more, *tries, "Note"],
+        [*(None for _ in more), protocol, *(None for _ in tries[1:]), None],
+        f"{of.hex[:8]}.{protocol.number}",
+    )
+
+
+def _battery(staff: Staff, of: UUID | None) -> _Sheet:
+    assert of is not None
+    battery = battery_of(staff, of)
+    protocols = [one for one in battery_protocols(battery) if sees(staff, one.test)]
+    rules = [f"{one.test.name}: {_short(one)}" for one in protocols]
+    versions = "".join(f"{one.number}" for one in protocols)
+    return _Sheet(
+        battery.name, rules, [_headed(one) for one in protocols], protocols,
+        f"{of.hex[:8]}.{versions}",
+    )  # fmt: skip
+
+
+def _week(staff: Staff, of: UUID | None) -> _Sheet:
+    assert of is not None
+    week = week_of(staff, of)
+    days = list(week.challenges.select_related("protocol__test__school"))
+    rules = [f"{one.on:%A}: {one.protocol.test.name}, {_short(one.protocol)}" for one in days]
+    return _Sheet(
+        week.name,
+        rules,
+        [*(f"{one.on:%a} {one.protocol.test.name}" for one in days), "Again"],
+        [*(one.protocol for one in days), None],
+        f"{of.hex[:8]}.{''.join(str(one.protocol.number) for one in days)}",
+    )
+
+
+def _pulses(_: Staff, __: UUID | None) -> _Sheet:
+    rules = [
+        "Count for 10 s; write down the beats as counted, not multiplied. Wrist, or one side of "
+        "the neck, lightly. Stop for pain, dizziness, chest tightness or wheeze."
+    ]
+    columns = ["At rest", "After warm-up", "After ________", "After ________", "After 60 s"]
+    return _Sheet("Pulses", rules, columns, [None] * len(columns), "0.1")
+
+
+def _blank(_: Staff, __: UUID | None) -> _Sheet:
+    return _Sheet("", ["Test ______________________  what counts ______________________"],
+                  [""] * _BLANK_BOXES, [None] * _BLANK_BOXES, "0.1")  # fmt: skip
+
+
+_MAKERS: Final[dict[SheetKind, Callable[[Staff, UUID | None], _Sheet]]] = {
+    SheetKind.TEST: _test, SheetKind.BATTERY: _battery, SheetKind.WEEK: _week,
+    SheetKind.PULSES: _pulses, SheetKind.BLANK: _blank,
+}  # fmt: skip
+
+
+def _rules(protocol: ProtocolVersion) -> list[str]:
+    """What counts, forms and maximum, in the head of a sheet."""
+    found = [_short(protocol)]
+    if protocol.variants:
+        forms = ", ".join(f"{one['key']} {one['name']}" for one in protocol.variants)
+        found.append(f"Forms: {forms}.")
+    if protocol.counts:
+        found.append(f"Counts: {' '.join(protocol.counts)}")
+    if protocol.does_not_count:
+        found.append(f"Does not count: {' '.join(protocol.does_not_count)}")
+    words = reason_keys(protocol.measure)
+    spelled = [REASON_WORDS[reason] for key, reason in words.items() if len(key) > 1]
+    if spelled:
+        found.append(f"Write words, not letters, for: {', '.join(spelled)}.")
+    return found
+
+
+def _short(protocol: ProtocolVersion) -> str:
+    parts = []
+    if protocol.seconds:
+        parts.append(f"{protocol.seconds} s by the clock")
+    if protocol.cap is not None:
+        parts.append(f"At most {format_value(protocol.cap, protocol.measure)}")
+    parts.append(accepted_words(protocol.measure).split(";")[0].replace("Type", "Write", 1))
+    return f"{'. '.join(parts)}."
+
+
+def _headed(protocol: ProtocolVersion) -> str:
+    return f"{protocol.test.name} ({protocol.unit})" if protocol.unit else protocol.test.name
+
+
+def _best(stories: Stories | None, pupil: Pupil, protocol: ProtocolVersion | None) -> str:
+    """The best so far, for its box; "" where it is not wanted or there is none."""
+    if stories is None or protocol is None or protocol.test_id not in stories.protocols:
+        return ""
+    place = stories.latest(pupil, protocol.test_id)
+    if place is None:
+        return ""
+    return stories.said(pupil, stories.of(pupil, protocol.test_id), place).best_shown
+
+
+def _kept_from(
+    pupils: Sequence[Pupil], tests: Sequence[ProtocolVersion | None], today: date
+) -> set[UUID]:
+    """Children who are not to do something that one of the tests asks for. One query."""
+    asked = frozenset[Care]().union(*(asked_by(one) for one in tests if one is not None))
+    found = Exclusion.objects.filter(
+        Q(until=None) | Q(until__gte=today), pupil__in=pupils, what__in=asked
+    )
+    kept = set(found.values_list("pupil_id", flat=True))
+    if Care.MEASURING in asked:
+        kept |= {one.id for one in pupils if one.measuring == Pupil.Consent.REFUSED}
+    return kept
+
+
+def _coder(
+    kind: SheetKind, mark: str, group: SchoolClass, pupils: Sequence[Pupil]
+) -> Callable[[int, int, int, int], tuple[str, str]]:
+    """The code of a page names the sheet, the class, the order of its rows and the version, and
+    where its first box belongs; nobody's name."""
+    order = hashlib.sha256("".join(one.id.hex for one in pupils).encode()).hexdigest()[:8]
+
+    def code(page: int, pages: int, top: int, left: int) -> tuple[str, str]:
+        text = f"LAUF1 {kind} {mark} {group.id.hex[:8]} {order} {top}.{left} {page}/{pages}"
+        made = segno.make(text, error="m", micro=False)
+        return made.svg_inline(scale=1, border=1, omitsize=True), f"{mark} {order} {page}/{pages}"
+
+    return code

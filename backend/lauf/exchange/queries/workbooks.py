@@ -1,0 +1,204 @@
+"""Scores as workbooks (XLSX, ISO/IEC 29500) that a spreadsheet opens rightly: numbers are numbers,
+days are days, and nothing is run as a formula."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Iterable, Sequence
+from datetime import date
+from typing import Any
+from uuid import UUID
+
+from django.utils import timezone
+from openpyxl import Workbook
+from openpyxl.styles import Font
+from openpyxl.utils import get_column_letter
+from openpyxl.worksheet.worksheet import Worksheet
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.queries import for_everybody, seen
+from lauf.judgement.rows import scores
+from lauf.judgement.said import shown_of
+from lauf.lessons.models import Activity
+from lauf.people.models import Pupil, Staff
+from lauf.people.queries import class_of
+from lauf.progress.grid import battery_grid
+from lauf.progress.stories import Stories, stories_of
+from lauf.records.queries import Row, counting, reason_words, rows
+from lauf.rules.entry import sides_words
+from lauf.rules.kinds import dimension_of
+from lauf.rules.quantities import Dimension, Kind
+
+_WIDEST = 44
+#: What is kept in thousandths is counted with in whole units.
+_UNITS = {
+    Dimension.MILLISECONDS: "s", Dimension.MILLIMETRES: "m", Dimension.GRAMS: "kg",
+}  # fmt: skip
+
+
+def class_workbook(staff: Staff, class_id: UUID) -> tuple[str, bytes]:
+    """A file name and every score of a class's children that counts, without body measurements: a
+    sheet with each child's latest score a test, one with what is said of it, and one with all of
+    them, oldest first. Eleven queries. Raises NotFound."""
+    group, public = class_of(staff, class_id), for_everybody(staff)
+    pupils = {one.id: one for one in group.pupils.select_related("house")}
+    found = scores(
+        rows(seen(public, counting().filter(pupil__in=pupils), "protocol__test")), staff.school_id
+    )
+    # The protocol version of each activity there is a score in.
+    versions = {
+        one.id: one.protocol
+        for one in Activity.objects.filter(
+            pk__in={row.activity_id for row in found}
+        ).select_related("protocol__test__school")
+    }
+    book = Workbook()
+    latest: dict[tuple[UUID, UUID], Any] = {(row.pupil_id, row.test_id): row for row in found}
+    names = {one.test_id: one.test.name for one in versions.values()}
+    units = {one.test_id: _unit(one) for one in versions.values()}
+    tests = sorted({test for _, test in latest}, key=lambda test: names[test])
+    heads = [f"{names[test]} ({units[test]})" if units[test] else names[test] for test in tests]
+    _sheet(
+        book, "Latest",
+        ["No.", "Given name", "Family name", "House", *heads],
+        (
+            [
+                number, one.given_name, one.family_name, one.house.name if one.house else "",
+                *(_shown(latest.get((one.id, test)), versions) for test in tests),
+            ]
+            for number, one in enumerate(pupils.values(), 1)
+        ),
+    )  # fmt: skip
+    _what_it_says(book, staff, list(pupils.values()), group.id)
+    _sheet(
+        book, "All scores",
+        ["Day", "Test", "Version", "Given name", "Family name", "Typed", "Value", "Unit",
+         "How it was", "Form"],
+        (
+            [
+                row.on, names[row.test_id], versions[row.activity_id].number,
+                pupils[row.pupil_id].given_name, pupils[row.pupil_id].family_name,
+                row.typed,
+                _number(row, versions[row.activity_id]),
+                _unit(versions[row.activity_id]) if row.value is not None else "",
+                reason_words(row.reason) if row.reason
+                else "estimate" if row.estimate else "measured",
+                row.variant,
+            ]
+            for row in found
+        ),
+    )  # fmt: skip
+    return f"{group.name}.xlsx", _bytes(book)
+
+
+def battery_workbook(staff: Staff, lesson_id: UUID) -> tuple[str, bytes]:
+    """A file name and a battery's grid: score, rung and change of each child and test. As many
+    queries as `battery_grid`. Raises NotFound or Refused."""
+    grid = battery_grid(for_everybody(staff), lesson_id)
+    heads = ["No.", "Child"]
+    for test in grid["tests"]:
+        heads += [test["test"], "Rung", "Change"]
+    book = Workbook()
+    _sheet(
+        book, grid["battery"] or "Battery", heads,
+        (
+            [
+                child["number"], child["name"],
+                *(
+                    part
+                    for cell in child["cells"]
+                    for part in (_cell(cell["score"]), cell["rung"], cell["change"])
+                ),
+            ]
+            for child in grid["children"]
+        ),
+    )  # fmt: skip
+    return f"{grid['class_name']} {grid['battery']} {grid['on']}.xlsx", _bytes(book)
+
+
+def _what_it_says(book: Workbook, staff: Staff, pupils: Sequence[Pupil], class_id: UUID) -> None:
+    """The sheet of what is said of each child's latest score in every test."""
+    stories = stories_of(staff, pupils, timezone.localdate(), class_id)
+    heads = [
+        head
+        for one in stories.protocols.values()
+        for head in (one.test.name, "Rung", "Change", "Since", "Best", "Next aim")
+    ]
+    lines = []
+    for number, one in enumerate(pupils, 1):
+        cells = [cell for test in stories.protocols for cell in _said(stories, one, test)]
+        lines.append([number, one.name, *cells])
+    _sheet(book, "What it says", ["No.", "Child", *heads], lines)
+
+
+def _said(stories: Stories, pupil: Pupil, test: UUID) -> list[str]:
+    """What is said of a child's latest score in a test, as on every screen."""
+    place = stories.latest(pupil, test)
+    if place is None:
+        return [""] * 6
+    said = stories.said(pupil, stories.of(pupil, test), place)
+    before = said.before
+    then = "" if before is None else shown_of(before, said.judge)
+    shown = f"{said.shown} ~" if said.row.estimate else said.shown
+    return [shown, said.rung_words, said.change_words, then, said.best_shown, said.target]
+
+
+def _cell(score: dict[str, Any] | None) -> Any:
+    if score is None:
+        return ""
+    plain = str(score["shown"])
+    return int(plain) if plain.isdigit() else plain
+
+
+def _shown(row: Row | None, versions: dict[UUID, ProtocolVersion]) -> Any:
+    """A score in the sheet of the latest ones: a number, or why there is none."""
+    if row is None:
+        return ""
+    if row.value is None:
+        return reason_words(row.reason) if row.reason else row.typed
+    number = _number(row, versions[row.activity_id])
+    return f"{number} ~" if row.estimate else number
+
+
+def _number(row: Row, version: ProtocolVersion) -> Any:
+    """A score as a spreadsheet can count with it, in the unit of `_unit`; words for yes and no."""
+    if row.value is None:
+        return ""
+    if version.kind == Kind.SIDES:
+        return sides_words(row.parts)
+    return row.value / 1000 if dimension_of(Kind(version.kind)) in _UNITS else row.value
+
+
+def _unit(version: ProtocolVersion) -> str:
+    if version.kind == Kind.SIDES:
+        return ""
+    return _UNITS.get(dimension_of(Kind(version.kind)), version.unit)
+
+
+def _sheet(
+    book: Workbook, title: str, heads: Sequence[str], lines: Iterable[Sequence[Any]]
+) -> Worksheet:
+    sheet = book.active if book.active and book.active.title == "Sheet" else book.create_sheet()
+    assert isinstance(sheet, Worksheet)
+    sheet.title = "".join(c for c in title if c not in "[]:*?/\\")[:31]
+    widths = [len(head) for head in heads]
+    for number, line in enumerate([list(heads), *map(list, lines)], 1):
+        for column, value in enumerate(line, 1):
+            cell = sheet.cell(number, column)
+            cell.value = value
+            if isinstance(value, str):
+                cell.data_type = "s"  # whatever it begins with, it is text
+            elif isinstance(value, date):
+                cell.number_format = "yyyy-mm-dd"
+            widths[column - 1] = max(widths[column - 1], len(str(value)))
+    for column, width in enumerate(widths, 1):
+        sheet.cell(1, column).font = Font(bold=True)
+        sheet.column_dimensions[get_column_letter(column)].width = min(width + 2, _WIDEST)
+    sheet.freeze_panes = "A2"
+    return sheet
+
+
+def _bytes(book: Workbook) -> bytes:
+    file = io.BytesIO()
+    book.save(file)
+    return file.getvalue()

@@ -1,0 +1,90 @@
+"""Who is kept from what in a lesson."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterable
+from datetime import date
+from typing import NamedTuple
+from uuid import UUID
+
+from django.db.models import Q
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.lessons.models import Allowed, Lesson
+from lauf.lessons.queries.lessons import day_of
+from lauf.people.models import Exclusion, Pupil
+from lauf.rules.care import CARE_WORDS, Care, asked_of
+
+
+class KeptFrom(NamedTuple):
+    """What a child is not to do that a test asks of it. `words` say it after its name; `allowed`:
+    the teacher has said that it does, in this lesson."""
+
+    what: tuple[Care, ...]
+    words: str
+    allowed: bool
+
+
+class _Said(NamedTuple):
+    """One thing about one child."""
+
+    care: Care
+    until: date | None
+    allowed: bool
+
+
+class LessonCare:
+    """What the children of a lesson's class are kept from, on its day. Read once, for all of its
+    tests. Two queries, one more where one measures bodies; none where the tests ask for nothing of
+    the kind."""
+
+    def __init__(
+        self, lesson: Lesson, protocols: Iterable[ProtocolVersion],
+        pupils: Collection[UUID] | None = None,
+    ) -> None:  # fmt: skip
+        self._asked = {one.id: asked_by(one) for one in protocols}
+        wanted = frozenset[Care]().union(*self._asked.values())
+        self._said: dict[UUID, list[_Said]] = {}
+        if not wanted:
+            return
+        children = Pupil.objects.filter(school_class=lesson.school_class_id)
+        if pupils is not None:
+            children = Pupil.objects.filter(pk__in=pupils)
+        day = day_of(lesson)
+        found = [
+            (pupil, Care(what), until)
+            for pupil, what, until in Exclusion.objects.filter(
+                Q(until=None) | Q(until__gte=day), pupil__in=children, what__in=wanted
+            ).values_list("pupil_id", "what", "until")
+        ]
+        if Care.MEASURING in wanted:
+            refused = children.filter(measuring=Pupil.Consent.REFUSED)
+            found += [(one, Care.MEASURING, None) for one in refused.values_list("id", flat=True)]
+        allowed = set(Allowed.objects.filter(lesson=lesson).values_list("pupil_id", "what"))
+        for pupil, care, until in found:
+            said = _Said(care, until, (pupil, care.value) in allowed)
+            self._said.setdefault(pupil, []).append(said)
+
+    def of(self, pupil: UUID, protocol: ProtocolVersion) -> KeptFrom | None:
+        """What a child is kept from that a test asks of it."""
+        asked = self._asked[protocol.id]
+        said = [one for one in self._said.get(pupil, ()) if one.care in asked]
+        if not said:
+            return None
+        words = " and ".join(
+            CARE_WORDS[one.care] + (f" (until {one.until:%d %b})" if one.until else "")
+            for one in said
+        )
+        return KeptFrom(
+            tuple(one.care for one in said), f"is not to {words}", all(one.allowed for one in said)
+        )
+
+    def kept_from(self, protocol: ProtocolVersion) -> dict[UUID, KeptFrom]:
+        """Every child that is kept from what a test asks."""
+        found = ((pupil, self.of(pupil, protocol)) for pupil in self._said)
+        return {pupil: kept for pupil, kept in found if kept is not None}
+
+
+def asked_by(protocol: ProtocolVersion) -> frozenset[Care]:
+    """What a protocol asks of a child that some are kept from."""
+    return asked_of(protocol.effort, protocol.loads, body_measure=protocol.test.private)

@@ -1,0 +1,59 @@
+"""A child's own page: opened for some days by a code."""
+
+from __future__ import annotations
+
+import secrets
+from datetime import datetime, timedelta
+from typing import Final, NamedTuple
+from uuid import UUID
+
+from lauf.errors import NotFound
+from lauf.people.models import OwnPage, Pupil, Staff
+from lauf.people.proofs import proof_of
+from lauf.people.queries import pupil_of
+
+#: How long a code opens the page.
+_DAYS: Final = 14
+#: Letters and digits that are not taken for each other, in capitals.
+_SIGNS: Final = "ABCDEFGHJKMNPQRSTUVWXYZ23456789"
+_LENGTH: Final = 10
+
+
+class Opened(NamedTuple):
+    """A code, shown once, and until when it opens the page."""
+
+    code: str
+    until: datetime
+
+
+def open_own_page(staff: Staff, pupil_id: UUID, now: datetime) -> Opened:
+    """A new code for a child's own page; the one before opens nothing any more. Raises
+    NotFound."""
+    pupil = pupil_of(staff, pupil_id)
+    code = "".join(secrets.choice(_SIGNS) for _ in range(_LENGTH))
+    until = now + timedelta(days=_DAYS)
+    OwnPage.objects.update_or_create(
+        pupil=pupil, defaults={"proof": proof_of(code), "until": until, "by": staff}
+    )
+    return Opened(code, until)
+
+
+def close_own_page(staff: Staff, pupil_id: UUID) -> None:
+    """No code opens the page any more. Raises NotFound."""
+    OwnPage.objects.filter(pupil=pupil_of(staff, pupil_id)).delete()
+
+
+def opened_by(code: str, now: datetime) -> tuple[Pupil, Staff]:
+    """The child whose page a code opens, and who gave it. Raises NotFound: too late, closed, gone
+    with whoever gave it, or never a code. One query."""
+    proof = proof_of(code.strip().upper())
+    found = (
+        OwnPage.objects.filter(
+            proof=proof, until__gt=now, by__is_active=True, pupil__school_class__isnull=False
+        )
+        .select_related("pupil__school", "pupil__school_class__year_group", "by")
+        .first()
+    )
+    if found is None:
+        raise NotFound("page")
+    return found.pupil, found.by

@@ -1,0 +1,25 @@
+"""What is kept about a school and the people in it, one module a noun."""
+
+from lauf.people.models.log import Change
+from lauf.people.models.pupils import Exclusion, Merge, MoveUp, OwnPage, Pupil, SchoolClass
+from lauf.people.models.school import House, School, Term, TermKind, YearGroup
+from lauf.people.models.staff import Invitation, SecondFactor, SignIn, Staff
+
+__all__ = [
+    "Change",
+    "Exclusion",
+    "House",
+    "Invitation",
+    "Merge",
+    "MoveUp",
+    "OwnPage",
+    "Pupil",
+    "School",
+    "SchoolClass",
+    "SecondFactor",
+    "SignIn",
+    "Staff",
+    "Term",
+    "TermKind",
+    "YearGroup",
+]

@@ -1,0 +1,39 @@
+"""Every read about people, one module a noun."""
+
+from lauf.people.queries.classes import class_list, class_page, year_groups_of
+from lauf.people.queries.school import (
+    LOG_LINES,
+    change_log,
+    is_scored_since,
+    last_move_up,
+    move_up_preview,
+    own_account,
+    school_settings,
+)
+from lauf.people.queries.scope import (
+    class_of,
+    classes_of,
+    pupil_of,
+    pupils_of,
+    search,
+    setup_needed,
+)
+
+__all__ = [
+    "LOG_LINES",
+    "change_log",
+    "class_list",
+    "class_of",
+    "class_page",
+    "classes_of",
+    "is_scored_since",
+    "last_move_up",
+    "move_up_preview",
+    "own_account",
+    "pupil_of",
+    "pupils_of",
+    "school_settings",
+    "search",
+    "setup_needed",
+    "year_groups_of",
+]

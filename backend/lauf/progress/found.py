@@ -1,0 +1,89 @@
+"""What a lesson found: for its last block, and for whoever closes it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+from uuid import UUID
+
+from lauf.catalogue.queries import for_everybody, sees
+from lauf.judgement.said import Said
+from lauf.lessons.models import Activity
+from lauf.lessons.queries import day_of, lesson_of
+from lauf.people.models import Pupil, Staff
+from lauf.progress.stories import Stories, stories_of
+from lauf.rules.aloud import aloud
+from lauf.rules.change import Verdict
+from lauf.rules.kinds import format_value, plural
+from lauf.rules.quantities import Kind
+from lauf.rules.summaries import mean_words, summarise_class
+
+#: Kinds whose scores a class can add up to something.
+_ADDS_UP = (Kind.COUNT, Kind.TOTAL)
+_BETTER = (Verdict.BETTER, Verdict.REACHED_THE_TOP, Verdict.MOVED_UP)
+
+
+def lesson_found(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
+    """Every test of a lesson in sentences: some for the class, read aloud, and one for the teacher.
+    Without any body measurement. Twelve queries, and one more where lengths were measured in hands
+    or steps. Raises NotFound."""
+    lesson = lesson_of(staff, lesson_id)
+    pupils = list(lesson.school_class.pupils.select_related("school_class"))
+    stories = stories_of(staff, pupils, day_of(lesson), lesson.school_class_id)
+    public = for_everybody(staff)
+    tests = [
+        _test(activity, _said(stories, pupils, activity), len(pupils))
+        for activity in lesson.activities.select_related("protocol__test__school")
+        if sees(public, activity.protocol.test)
+    ]
+    return {"lesson_id": lesson.id, "tests": [one for one in tests if one["aloud"]]}
+
+
+def _said(stories: Stories, pupils: Sequence[Pupil], activity: Activity) -> list[Said]:
+    """The measured scores of an activity, judged."""
+    found = []
+    for pupil in pupils:
+        mine = stories.of(pupil, activity.protocol.test_id)
+        for place, row in enumerate(mine):
+            if row.activity_id == activity.id and row.value is not None:
+                found.append(stories.said(pupil, mine, place))
+    return found
+
+
+def _test(activity: Activity, found: Sequence[Said], children: int) -> dict[str, Any]:
+    protocol = activity.protocol
+    measure, name = protocol.measure, protocol.test.name
+    changes = [said.change for said in found]
+    values = [said.row.value or 0 for said in found]
+    summary = summarise_class(values, changes, measure)
+    together = ""
+    if measure.kind in _ADDS_UP and len(values) > 1:
+        together = format_value(sum(values), measure)
+        together = plural(sum(values), "rep") if together.isdigit() else together
+    names: dict[str, int] = {}
+    for said in found:
+        ladder = said.ladder
+        for rung in ladder.rungs[: (-1 if said.rung is None else said.rung) + 1] if ladder else ():
+            names[rung.name] = names.get(rung.name, 0) + 1
+    order = next((said.ladder for said in found if said.ladder), None)
+    rungs = [(rung.name, names.get(rung.name, 0)) for rung in order.rungs] if order else []
+    return {
+        "activity_id": activity.id,
+        "test": name,
+        "aloud": aloud(
+            name, took_part=len(found), children=children,
+            better=sum(1 for one in changes if one.verdict in _BETTER),
+            bests=sum(1 for said in found if said.best), together=together, rungs=rungs,
+        ),
+        "teacher": _teacher_words(summary, measure),
+        "misfit": summary.misfit or "",
+    }  # fmt: skip
+
+
+def _teacher_words(summary: Any, measure: Any) -> str:
+    if not summary.compared:
+        return "nothing to compare with yet"
+    words = f"{summary.better} better, {summary.steady} steady, {summary.lower} lower"
+    mean = mean_words(summary, measure)
+    arrows = plural(summary.chance_shown, "arrow")
+    return f"{words}; {mean}; about {arrows} by chance alone"

@@ -1,0 +1,69 @@
+"""How far a test repeats itself in a school, for its card and the class board."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from datetime import date
+from fractions import Fraction
+from typing import Any
+from uuid import UUID
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.queries import newest_protocol
+from lauf.judgement.judge import Judge
+from lauf.people.models import Staff
+from lauf.progress.benchmarks import school_scores
+from lauf.rules.change import pair_up
+from lauf.rules.comparability import Key
+from lauf.rules.kinds import format_difference
+from lauf.rules.quantities import Better, decimal, to_step
+from lauf.rules.reliability import PAIRS_NEEDED, Reliability, reliability, reliability_words
+
+
+def test_reliability(staff: Staff, test_id: UUID) -> list[dict[str, Any]]:
+    """Each form of a test with what children say of it who did it twice within two weeks, in the
+    whole school; none of a body measurement. Five queries. Raises NotFound."""
+    version = newest_protocol(staff, test_id)
+    best = max if version.measure.better is Better.UP else min
+    days: dict[Key, dict[UUID, dict[date, int]]] = defaultdict(lambda: defaultdict(dict))
+    for score in school_scores(staff, version):
+        mine = days[score.key][score.pupil_id]
+        mine[score.on] = best(score.value, mine.get(score.on, score.value))
+    judge = Judge(version, (), {})
+    rows = []
+    for code in version.variant_codes:
+        children = days.get(judge.usual_key(code), {})
+        pairs = [
+            (earlier, later)
+            for mine in children.values()
+            for _, earlier, later in pair_up(sorted(mine.items()), version.measure)
+        ]
+        form = judge.variants[code].name if code in judge.variants else ""
+        rows.append({"form": form, "pairs": len(pairs)} | _words(version, pairs))
+    return rows
+
+
+def _words(version: ProtocolVersion, pairs: Sequence[tuple[int, int]]) -> dict[str, str]:
+    found: Reliability | None = reliability(pairs)
+    nothing = dict.fromkeys(("icc", "error", "cv", "learning", "words", "why_not"), "")
+    if found is None:
+        return nothing | {"why_not": f"{PAIRS_NEEDED} pairs within two weeks are needed"}
+    measure = version.measure
+
+    def amount(exact: float) -> str:
+        return format_difference(to_step(Fraction(abs(exact)), measure.resolution), measure)
+
+    icc = found.icc
+    gained = found.learning * measure.better.sign
+    step = to_step(Fraction(abs(gained)), measure.resolution)
+    learning = (
+        "no different" if not step else (f"{amount(gained)} {'better' if gained > 0 else 'lower'}")
+    )
+    return nothing | {
+        "icc": "" if icc is None else decimal(Fraction(icc), 2).replace("-", "−"),
+        "error": amount(found.typical_error),
+        "cv": "" if found.cv is None else f"{decimal(Fraction(found.cv * 100), 1)} %",
+        "learning": learning,
+        "words": "" if icc is None else reliability_words(icc),
+    }

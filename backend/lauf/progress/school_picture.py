@@ -1,0 +1,132 @@
+"""The whole school without names: taking part, how tests fit, and change beyond noise."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Any, Final
+from uuid import UUID
+
+from lauf.lessons.queries import calendar_of
+from lauf.people.models import Pupil, Staff, YearGroup
+from lauf.people.permissions import May, demand
+from lauf.progress.board import term_of
+from lauf.progress.stories import Stories, stories_of
+from lauf.rules.change import Change
+from lauf.rules.school_days import Span
+from lauf.rules.summaries import FEWEST_TOLD, MISFIT_SHARE, summarise_class
+
+#: How many terms are put beside each other.
+_TERMS: Final = 3
+
+
+def school_picture(staff: Staff, today: date) -> dict[str, Any]:
+    """By year group and term: how many children have a score, and how many changed beyond
+    day-to-day variation; by test: how it fits. Groups of fewer than five are left out, and so is
+    every name and every body measurement. Eleven queries. Raises Denied."""
+    demand(staff, May.SEE_SCHOOL)
+    pupils = list(
+        Pupil.objects.filter(school_id=staff.school_id, school_class__isnull=False)
+        .select_related("school_class__year_group")
+        .order_by("school_class__year_group__position")
+    )
+    stories = stories_of(staff, pupils, today)
+    calendar = calendar_of(staff.school)
+    past = [span for span in calendar.terms if span.ends < today and not span.holds(today)]
+    spans = [*past[-(_TERMS - 1) :], term_of(today, calendar.terms)]
+    names = {one.starts: one.name for one in staff.school.terms.filter(kind="term")}
+    years: dict[UUID, YearGroup] = {}
+    by_year: dict[UUID, list[Pupil]] = {}
+    for one in pupils:
+        year = one.last_class.year_group
+        years[year.id] = year
+        by_year.setdefault(year.id, []).append(one)
+    terms = [
+        {
+            "name": names.get(span.starts, "these weeks"),
+            "starts": span.starts,
+            "ends": span.ends,
+            "year_groups": [
+                _year(years[year].name, children, stories, span)
+                for year, children in by_year.items()
+            ],
+        }
+        for span in spans
+    ]
+    return {"terms": terms, "tests": _tests(stories, pupils, spans[-1]), "fewest": FEWEST_TOLD}
+
+
+@dataclass(slots=True)
+class _Sum:
+    """What the latest scores of some children in some days add up to."""
+
+    values: list[int] = field(default_factory=list)
+    changes: list[Change] = field(default_factory=list)
+    children: set[UUID] = field(default_factory=set)
+
+    def add(self, pupil: Pupil, stories: Stories, test_id: UUID, span: Span) -> None:
+        """The child's latest score in these days beside the one before."""
+        mine = stories.of(pupil, test_id)
+        places = [
+            place for place, row in enumerate(mine) if span.holds(row.on) and row.value is not None
+        ]
+        if places:
+            said = stories.said(pupil, mine, places[-1])
+            self.values.append(said.row.value or 0)
+            self.changes.append(said.change)
+            self.children.add(pupil.id)
+
+
+def _year(name: str, children: Sequence[Pupil], stories: Stories, span: Span) -> dict[str, Any]:
+    """A year group in a term; `told` is false where it is too small to be told."""
+    told = len(children) >= FEWEST_TOLD
+    row: dict[str, Any] = {
+        "name": name, "told": told, "children": 0, "took_part": 0, "compared": 0, "better": 0,
+        "steady": 0, "lower": 0, "chance": 0,
+    }  # fmt: skip
+    if not told:
+        return row
+    measured, summed = set(), dict(row, children=len(children))
+    for test_id, protocol in stories.protocols.items():
+        one = _Sum()
+        for child in children:
+            one.add(child, stories, test_id, span)
+        found = summarise_class(one.values, one.changes, protocol.measure)
+        measured |= one.children
+        for part in ("compared", "better", "steady", "lower"):
+            summed[part] += getattr(found, part)
+    # Some of them without a score are as easy to know as too small a group.
+    few = 0 < len(measured) < FEWEST_TOLD
+    few = few or 0 < summed["compared"] < FEWEST_TOLD
+    if few:
+        return {**row, "told": False}
+    return {**summed, "took_part": len(measured), "chance": round(summed["compared"] / 10)}
+
+
+def _tests(stories: Stories, pupils: Sequence[Pupil], span: Span) -> list[dict[str, Any]]:
+    """How each test of these days fits the school's children."""
+    rows = []
+    for test_id, protocol in stories.protocols.items():
+        one = _Sum()
+        for child in pupils:
+            one.add(child, stories, test_id, span)
+        found = summarise_class(one.values, one.changes, protocol.measure)
+        if found.n < FEWEST_TOLD:
+            continue
+        ends = (found.at_top or 0.0, found.at_floor or 0.0)
+        rows.append(
+            {
+                "test_id": test_id,
+                "test": protocol.test.name,
+                "n": found.n,
+                "at_top": round(100 * ends[0]),
+                "at_floor": round(100 * ends[1]),
+                "fits": max(ends) < MISFIT_SHARE,
+                "words": found.misfit or "fits",
+                "better": found.better,
+                "steady": found.steady,
+                "lower": found.lower,
+            }
+        )
+    return rows

@@ -1,0 +1,142 @@
+"""Why a score stands where it does: its own working, from what was typed to the next aim."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import timedelta
+from typing import Any, NamedTuple
+from uuid import UUID
+
+from lauf.catalogue.queries import seen
+from lauf.judgement.bench import judge_for
+from lauf.judgement.picture import lane_of, put_to_scale
+from lauf.judgement.rows import scores
+from lauf.judgement.said import Said
+from lauf.judgement.who import Who
+from lauf.judgement.words import sure_words
+from lauf.people.models import Staff
+from lauf.records.models import Attempt
+from lauf.records.queries import attempt_of, counting, rows
+from lauf.rules.change import Verdict
+from lauf.rules.kinds import format_value
+from lauf.rules.working import (
+    change_working,
+    error_words,
+    kept_as,
+    rung_working,
+    target_working,
+)
+
+
+class Step(NamedTuple):
+    """One line of a working, and where it comes from."""
+
+    what: str
+    words: str
+    source: str = ""
+
+
+def why(staff: Staff, attempt_id: UUID) -> dict[str, Any]:
+    """The working of the score that an entry belongs to, in the order it is reasoned. Nine queries,
+    and one more where lengths were measured in hands or steps. Raises NotFound."""
+    asked = attempt_of(staff, attempt_id)
+    kept = Attempt.objects.select_related(
+        "recorded_by", "counted_by", "pupil__house", "protocol__test__school",
+        "activity__lesson", "succeeds",
+    ).get(pk=asked.pk)  # fmt: skip
+    pupil, protocol, lesson = kept.pupil, kept.protocol, kept.activity.lesson
+    found = seen(staff, counting().filter(pupil=pupil, on__lte=kept.on), "protocol__test")
+    mine = scores(rows(found.filter(protocol__test=protocol.test_id)), staff.school_id)
+    place = next((n for n, row in enumerate(mine) if row.activity_id == kept.activity_id), None)
+    judge = judge_for(protocol, lesson.year_group_id, kept.on + timedelta(days=1))
+    who = Who(pupil.sex, pupil.born)
+    answer: dict[str, Any] = {
+        "attempt_id": kept.id, "pupil_id": pupil.id, "name": pupil.name,
+        "test": protocol.test.name, "on": kept.on, "shown": "", "words": [], "lane": None,
+    }  # fmt: skip
+    steps = [_entry(kept)]
+    if place is None:
+        return {**answer, "shown": "taken back", "steps": [one._asdict() for one in steps]}
+    row, earlier = mine[place], mine[:place]
+    said = Said(judge, row, earlier, who)
+    answer |= {"shown": said.shown, "words": said.words}
+    if row.value is not None:
+        steps += _measured(said, protocol.number)
+        answer["lane"] = lane_of(judge, row, earlier, row.variant, who, row.on)
+        put_to_scale([answer["lane"]], judge.measure.kind)
+    return {**answer, "steps": [one._asdict() for one in steps]}
+
+
+def _entry(kept: Attempt) -> Step:
+    by = f"{kept.counted_by.given_name} counted, " if kept.counted_by else ""
+    words = f"“{kept.typed}”" if kept.typed else "nothing typed"
+    if kept.succeeds is not None and kept.succeeds.typed != kept.typed:
+        words += f", before that “{kept.succeeds.typed}”"
+    return Step("Entry as typed", words, f"{by}written down by {kept.recorded_by.name}")
+
+
+def _measured(said: Said, version: int) -> Iterator[Step]:
+    judge, row, measure = said.judge, said.row, said.judge.measure
+    assert row.value is not None
+    if len(row.tries) > 1:
+        made = ", ".join(
+            format_value(one.value, measure) if one.value is not None else (one.reason or one.typed)
+            for one in row.tries
+        )
+        yield Step("Goes", f"{made}: the {row.how} counts", f"version {version} of the test")
+    kept = kept_as(row.value, measure)
+    yield Step("Kept as", f"{kept}, shown as {said.shown}", f"version {version} of the test")
+    yield _rung(said)
+    for placed in judge.placed(row, said.who):
+        norm = placed.norm
+        source = f"{norm.source}; {norm.population}, {norm.year}; standing: {norm.standing}"
+        where = placed.standing.words or f"not judged: {placed.standing.why_not}"
+        yield Step(norm.name, where, source)
+    if judge.measures_only:
+        return
+    yield from _change(said)
+    yield from _next(said)
+
+
+def _rung(said: Said) -> Step:
+    if said.ladder is None:
+        return Step("Rung", f"not judged: {said.judged.why_not}")
+    value = said.row.value or 0
+    words = rung_working(value, said.judged, said.ladder, said.judge.measure)
+    return Step("Rung", words or said.rung_words, said.ladder.source)
+
+
+def _change(said: Said) -> Iterator[Step]:
+    judge, row, change = said.judge, said.row, said.change
+    level = (said.before or row).value or 0
+    variation = error_words(said.error, level, judge.measure)
+    yield Step("Day-to-day variation", variation, said.error.source)
+    if said.before is None or said.before.value is None:
+        yield Step("Change", said.change_words)
+        return
+    if change.verdict in (Verdict.NOT_COMPARABLE, Verdict.MOVED_UP):
+        yield Step("Change", said.change_words)
+        return
+    arithmetic = change_working(
+        row.value or 0, said.before.value, change, said.error, judge.measure
+    )
+    words = f"{arithmetic}: {said.change_words}"
+    sure = sure_words(judge, row, said.earlier, said.who)
+    source = "MDC90 = 1.645 × √2 × typical error (Weir 2005)"
+    yield Step("Change", words, f"{source}; {sure}" if sure else source)
+
+
+def _next(said: Said) -> Iterator[Step]:
+    judge, row = said.judge, said.row
+    best = judge.best([*said.earlier, row], judge.key(row))
+    if best is None:
+        return
+    words = format_value(best, judge.measure)
+    yield Step("Best so far", f"{words}, new today" if said.best else words,
+               "estimates and voids never win")  # fmt: skip
+    if not said.target:
+        yield Step("Next aim", "the end of this test is reached: a harder form")
+        return
+    rung, band = judge.aim_from(best, row, said.who)
+    words = target_working(best, rung, band, judge.measure)
+    yield Step("Next aim", f"{said.target}: {words}")

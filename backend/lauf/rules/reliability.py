@@ -1,0 +1,68 @@
+"""How far a test repeats itself in a school: from children who did it twice within two weeks."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from statistics import fmean, stdev
+from typing import Final
+
+#: Fewer pairs say little about a test (our choice).
+PAIRS_NEEDED: Final = 10
+
+
+@dataclass(frozen=True, slots=True)
+class Reliability:
+    """What repeat tests say of a test.
+
+    pairs           children who did it twice within two weeks under the same key
+    icc             ICC(3,1): two-way mixed, single measures, consistency; None without spread
+    typical_error   SD of the differences / √2, canonical units
+    cv              typical error as a share of the score, from logarithms; None with a nought
+    learning        mean of the second less the first, canonical units: practice shows here
+    """
+
+    pairs: int
+    icc: float | None
+    typical_error: float
+    cv: float | None
+    learning: float
+
+
+def reliability(pairs: Sequence[tuple[int, int]]) -> Reliability | None:
+    """ICC(3,1) = (MSr − MSe)/(MSr + MSe) for two sittings (Shrout & Fleiss 1979, Psychol Bull
+    86:420–428); TE = SD(d)/√2 and CV = exp(SD(ln differences)/√2) − 1 (Hopkins 2000, Sports Med
+    30:1–15). None for fewer than `PAIRS_NEEDED` pairs.
+
+    >>> reliability([(1, 2)]) is None
+    True
+    """
+    if len(pairs) < PAIRS_NEEDED:
+        return None
+    differences = [later - earlier for earlier, later in pairs]
+    error = stdev(differences) / math.sqrt(2)
+    # Two sittings: the mean square of children is twice the variance of their means, the mean
+    # square of error half the variance of their differences.
+    between = 2 * stdev([(a + b) / 2 for a, b in pairs]) ** 2
+    within = error**2
+    logs = [math.log(b / a) for a, b in pairs if a > 0 and b > 0]
+    return Reliability(
+        pairs=len(pairs),
+        icc=(between - within) / (between + within) if between + within else None,
+        typical_error=error,
+        cv=math.exp(stdev(logs) / math.sqrt(2)) - 1 if len(logs) == len(pairs) else None,
+        learning=fmean(differences),
+    )
+
+
+def reliability_words(icc: float) -> str:
+    """How far children keep their places from one sitting to the next, in words (bounds of Koo & Li
+    2016, J Chiropr Med 15:155–163)."""
+    if icc < 0.5:
+        return "children hardly keep their places: one sitting says little"
+    if icc < 0.75:
+        return "children roughly keep their places"
+    if icc < 0.9:
+        return "children keep their places well"
+    return "children keep their places very well"

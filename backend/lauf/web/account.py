@@ -1,0 +1,150 @@
+"""What a person does with their own sign-in."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+import segno
+from django.http import HttpRequest, HttpResponse
+from django.utils import timezone
+from ninja import Field, Router, Schema, Status
+from ninja.errors import HttpError
+
+from lauf.api.asker import asker
+from lauf.people import actions
+from lauf.people.actions import change_password, end_sessions, hashed_password
+from lauf.people.models import Staff
+from lauf.people.queries import own_account
+from lauf.web.doors import hashing, sign_in_door
+from lauf.web.session import MISSING, Password, Session, begin, session_of
+
+router = Router(tags=["session"])
+
+
+class OwnDevice(Schema):
+    """A device one is signed in on; `here` is the one that asks."""
+
+    id: UUID
+    device: str
+    at: datetime
+    here: bool
+
+
+class Account(Schema):
+    username: str
+    second_factor: bool
+    # Codes on paper that were not used yet.
+    papers_left: int
+    factor_required: bool
+    has_calendar: bool
+    devices: list[OwnDevice]
+
+
+@router.get("/session/account", response=Account)
+def get_account(request: HttpRequest) -> dict[str, Any]:
+    return own_account(asker(request), request.session.session_key or "")
+
+
+class PasswordChange(Schema):
+    old: Password
+    new: Password
+
+
+@router.put("/session/password", response=Session)
+def set_own_password(
+    request: HttpRequest, response: HttpResponse, change: PasswordChange
+) -> dict[str, Any]:
+    """One's own password; every other session of one's own ends."""
+    staff = asker(request)
+    with sign_in_door(request, staff.username):
+        _demand_password(staff, change.old)
+    with hashing():
+        password = hashed_password(change.new, staff)
+    begin(request, response, change_password(staff, password))
+    return session_of(request)
+
+
+@router.delete("/session/others", response=Session)
+def end_other_sessions(request: HttpRequest, response: HttpResponse) -> dict[str, Any]:
+    """Sign out everywhere but here."""
+    begin(request, response, end_sessions(asker(request)))
+    return session_of(request)
+
+
+def _demand_password(staff: Staff, password: str) -> None:
+    with hashing():
+        good = staff.check_password(password)
+    if not good:
+        raise HttpError(422, "That is not your password of now.")
+
+
+@router.delete("/session/devices/{device_id}", response=Account)
+def end_device(request: HttpRequest, device_id: UUID) -> dict[str, Any]:
+    """Sign one of one's own devices out."""
+    staff = asker(request)
+    actions.end_sign_in(staff, device_id)
+    return own_account(staff, request.session.session_key or "")
+
+
+class Secret(Schema):
+    """What an app for codes reads: the address as a picture (data URI), and to type by hand."""
+
+    uri: str
+    qr: str
+
+
+class Code(Schema):
+    code: str = Field(max_length=40)
+
+
+class OwnPassword(Schema):
+    password: Password
+
+
+class Papers(Schema):
+    """Codes for the day the phone is lost, each for once; they are shown this one time."""
+
+    codes: list[str]
+
+
+@router.post("/session/second-factor", response=Secret)
+def begin_second_factor(request: HttpRequest, given: OwnPassword) -> dict[str, Any]:
+    staff = asker(request)
+    with sign_in_door(request, staff.username):
+        _demand_password(staff, given.password)
+    uri = actions.begin_second_factor(staff)
+    return {"uri": uri, "qr": segno.make(uri, error="m").svg_data_uri(scale=6, border=2)}
+
+
+@router.put("/session/second-factor", response=Papers)
+def prove_second_factor(request: HttpRequest, given: Code) -> dict[str, Any]:
+    """The first code: from now on one is asked for."""
+    staff = asker(request)
+    with sign_in_door(request, staff.username):
+        codes = actions.prove_second_factor(staff, given.code, timezone.now())
+    request.session[MISSING] = False
+    return {"codes": codes}
+
+
+@router.post("/session/second-factor/away", response={204: None})
+def take_second_factor_away(request: HttpRequest, given: OwnPassword) -> Any:
+    staff = asker(request)
+    with sign_in_door(request, staff.username):
+        _demand_password(staff, given.password)
+    actions.take_second_factor_away(staff)
+    return Status(204, None)
+
+
+class CalendarAddress(Schema):
+    """The private address of one's own calendar; it is shown this one time."""
+
+    url: str
+
+
+@router.post("/session/calendar", response=CalendarAddress)
+def new_calendar_address(request: HttpRequest) -> dict[str, str]:
+    """A new address for the own calendar; an earlier one shows nothing any more."""
+    token = actions.new_calendar_address(asker(request))
+    return {"url": request.build_absolute_uri(f"/api/calendar/{token}.ics")}

@@ -1,0 +1,313 @@
+<script setup lang="ts">
+/** A warm-up game: a board of movements with slides and climbs, a die, counters, ten minutes. */
+import { useQuery } from "@tanstack/vue-query";
+import { useEventListener, useIntervalFn, useSessionStorage } from "@vueuse/core";
+import { computed, ref, watch } from "vue";
+import { useRoute, useRouter } from "vue-router";
+import { answer, client, type Schemas } from "../api/client";
+import { clockShown } from "../parts/clockShown";
+import LoadState from "../parts/LoadState.vue";
+import { now } from "../parts/timeSource";
+
+type Load = Schemas["Load"];
+const LARGEST = 9999;
+/** Counters are told apart by a letter and a shape, not by a colour alone. */
+const TEAMS = ["A ●", "B ■", "C ▲", "D ◆", "E ★", "F ✚"];
+const LOADS: Load[] = [
+  "whole body",
+  "legs",
+  "push",
+  "pull",
+  "core",
+  "flexibility",
+  "balance",
+  "skill",
+  "aerobic",
+];
+const SPACES: Record<Schemas["Space"], string> = {
+  spot: "on the spot",
+  floor: "some floor",
+  hall: "room to run",
+};
+const route = useRoute();
+const router = useRouter();
+const wish = computed(() => ({
+  number: Number(route.query.number) || 0,
+  age: Number(route.query.age) || 8,
+  space: (String(route.query.space ?? "floor") in SPACES
+    ? String(route.query.space ?? "floor")
+    : "floor") as Schemas["Space"],
+  spare: [route.query.spare ?? []]
+    .flat()
+    .map(String)
+    .filter((one) => LOADS.includes(one as Load)) as Load[],
+}));
+function change(more: Record<string, unknown>) {
+  void router.replace({ query: { ...wish.value, ...more } as never });
+}
+function another() {
+  change({ number: 1 + Math.floor(Math.random() * LARGEST) });
+}
+if (!wish.value.number) another();
+const page = useQuery({
+  queryKey: computed(() => ["warm-up", wish.value]),
+  queryFn: () => answer(client.GET("/api/warm-up", { params: { query: wish.value } })),
+  enabled: computed(() => wish.value.number > 0),
+});
+const board = page.data;
+/** Rows as they lie: the last one on top, walked to and fro. */
+const rows = computed(() => {
+  const found: Schemas["GameSquare"][][] = [];
+  const squares = board.value?.squares ?? [];
+  const across = board.value?.across ?? 8;
+  for (let from = 0; from < squares.length; from += across) {
+    const row = squares.slice(from, from + across);
+    found.unshift((from / across) % 2 ? row.reverse() : row);
+  }
+  return found;
+});
+
+/** What is played: kept in this tab, so that a reload loses nothing. */
+const game = useSessionStorage("lauf.warm-up", {
+  number: 0,
+  teams: 4,
+  turn: 0,
+  places: [1, 1, 1, 1, 1, 1],
+  die: 0,
+  endsAt: 0,
+});
+watch(
+  () => board.value?.number,
+  (number) => {
+    if (number && game.value.number !== number) restart();
+  },
+);
+function restart() {
+  Object.assign(game.value, {
+    number: board.value?.number ?? 0,
+    turn: 0,
+    places: [1, 1, 1, 1, 1, 1],
+    die: 0,
+    endsAt: 0,
+  });
+  said.value = "";
+}
+const said = ref("");
+const at = ref(now());
+useIntervalFn(() => (at.value = now()), 250);
+const left = computed(() =>
+  game.value.endsAt ? Math.max(0, Math.ceil((game.value.endsAt - at.value) / 1000)) : null,
+);
+const over = computed(() => left.value === 0);
+/** Whose turn it is, however many counters there are by now. */
+const turn = computed(() => game.value.turn % game.value.teams);
+const team = computed(() => TEAMS[turn.value] ?? "");
+function move() {
+  const squares = board.value?.squares ?? [];
+  if (!squares.length || over.value) return;
+  if (!game.value.endsAt) game.value.endsAt = now() + (board.value?.minutes ?? 10) * 60_000;
+  const mine = turn.value;
+  const die = 1 + Math.floor(Math.random() * 6);
+  const from = game.value.places[mine] ?? 1;
+  // Who is there begins anew: all play until the time is up.
+  const reached = Math.min(squares.length, (from === squares.length ? 1 : from) + die);
+  const square = squares[reached - 1]!;
+  const landed = squares[square.to - 1]!;
+  game.value.places[mine] = square.to;
+  game.value.die = die;
+  game.value.turn = (mine + 1) % game.value.teams;
+  const way = square.to > reached ? ", up a climb" : square.to < reached ? ", down a slide" : "";
+  said.value = `${TEAMS[mine]} throws ${die}: square ${square.to}${way}. ${landed.words}.`;
+}
+useEventListener("keydown", (event) => {
+  const target = event.target as HTMLElement;
+  if (event.key !== " " || target.closest("button, input, select, a, summary")) return;
+  event.preventDefault();
+  move();
+});
+const standing = (place: number) =>
+  TEAMS.slice(0, game.value.teams).filter((_, n) => game.value.places[n] === place);
+const print = () => window.print();
+</script>
+
+<template>
+  <main id="main" tabindex="-1" class="page game">
+    <div class="head">
+      <h1>Warm-up game</h1>
+      <div class="line no-print">
+        <label class="line">
+          Board
+          <input
+            class="field number"
+            type="number"
+            min="1"
+            :max="LARGEST"
+            :value="wish.number"
+            aria-label="Number of the board"
+            @change="change({ number: Number(($event.target as HTMLInputElement).value) || 1 })"
+          />
+        </label>
+        <v-btn variant="outlined" @click="another">Another board</v-btn>
+        <v-btn variant="outlined" @click="print">Print</v-btn>
+      </div>
+    </div>
+    <div class="line no-print choices">
+      <label class="line">
+        Age
+        <select
+          class="field"
+          :value="wish.age"
+          @change="change({ age: ($event.target as HTMLSelectElement).value })"
+        >
+          <option v-for="n in 8" :key="n" :value="n + 3">{{ n + 3 }}</option>
+        </select>
+      </label>
+      <label class="line">
+        Space
+        <select
+          class="field"
+          :value="wish.space"
+          @change="change({ space: ($event.target as HTMLSelectElement).value })"
+        >
+          <option v-for="(words, one) in SPACES" :key="one" :value="one">{{ words }}</option>
+        </select>
+      </label>
+      <details class="spare">
+        <summary>Kept fresh for what follows: {{ wish.spare.join(", ") || "nothing" }}</summary>
+        <div class="line">
+          <label v-for="one in LOADS" :key="one" class="line">
+            <input
+              type="checkbox"
+              class="tick"
+              :checked="wish.spare.includes(one)"
+              @change="
+                change({
+                  spare: wish.spare.includes(one)
+                    ? wish.spare.filter((each) => each !== one)
+                    : [...wish.spare, one],
+                })
+              "
+            />
+            {{ one }}
+          </label>
+        </div>
+      </details>
+      <label class="line">
+        Counters
+        <select v-model.number="game.teams" class="field">
+          <option v-for="n in 6" :key="n" :value="n">{{ n }}</option>
+        </select>
+      </label>
+    </div>
+    <LoadState :query="page">
+      <template v-if="board">
+        <div class="line no-print play">
+          <v-btn color="primary" size="x-large" :disabled="over" @click="move">
+            {{ over ? "Time is up" : `Throw for ${team}` }}
+          </v-btn>
+          <b class="figure die" aria-hidden="true">{{ game.die || "–" }}</b>
+          <b class="figure clock" data-testid="game-left">{{
+            clockShown(left ?? board.minutes * 60)
+          }}</b>
+          <v-btn variant="text" @click="restart">Begin again</v-btn>
+          <p role="status" class="said">{{ said }}</p>
+        </div>
+        <div class="board scroll" tabindex="0" role="region" aria-label="The board">
+          <table class="squares">
+            <tbody>
+              <tr v-for="(row, n) in rows" :key="n">
+                <td
+                  v-for="square in row"
+                  :key="square.place"
+                  :class="{ up: square.to > square.place, down: square.to < square.place }"
+                >
+                  <span class="place figure">{{ square.place }}</span>
+                  <template v-if="square.to !== square.place">
+                    {{ square.to > square.place ? "⤴ climb to" : "⤵ slide to" }}
+                    <b class="figure">{{ square.to }}</b>
+                  </template>
+                  <template v-else>{{ square.words }}</template>
+                  <b class="counters">{{ standing(square.place).join(" ") }}</b>
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+        <p class="quiet">
+          Board {{ board.number }}, age {{ board.age }}, {{ SPACES[board.space] }}: the same numbers
+          make it again. A counter needs about {{ board.throws }} throws. Everybody of a team does
+          the movement; who is there begins anew. Stop for pain, dizziness or wheeze; clear space
+          around each child.
+        </p>
+      </template>
+    </LoadState>
+  </main>
+</template>
+
+<style scoped>
+.game {
+  padding-top: 8px;
+}
+.number {
+  width: 110px;
+}
+.choices {
+  margin: 4px 0;
+}
+.choices .field,
+.number {
+  min-height: 36px;
+}
+.spare summary {
+  min-height: 32px;
+  cursor: pointer;
+}
+.tick {
+  width: 24px;
+  height: 24px;
+}
+.die,
+.clock {
+  font-size: 2.4rem;
+  min-width: 44px;
+}
+.said {
+  font-size: 1.15rem;
+  font-weight: 700;
+}
+.squares {
+  width: 100%;
+  border-collapse: collapse;
+  table-layout: fixed;
+  min-width: 900px;
+}
+.squares td {
+  border: 2px solid var(--line);
+  height: 84px;
+  padding: 4px 6px;
+  vertical-align: top;
+  line-height: 1.15;
+  font-size: 0.95rem;
+  overflow-wrap: anywhere;
+}
+.place {
+  float: right;
+  font-size: 1.1rem;
+  color: var(--chalk);
+}
+.up {
+  border-top-width: 8px !important;
+}
+.down {
+  border-bottom: 8px dotted var(--line) !important;
+}
+.counters {
+  display: block;
+  font-size: 1.05rem;
+}
+@media print {
+  .squares td {
+    height: 28mm;
+  }
+}
+</style>

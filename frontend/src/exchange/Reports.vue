@@ -1,0 +1,126 @@
+<script setup lang="ts">
+/** A page a child for its family, with a line from the teacher; the whole class in one file. */
+import { useMutation, useQuery } from "@tanstack/vue-query";
+import { computed, reactive, ref, watch } from "vue";
+import { answer, client } from "../api/client";
+import LoadState from "../parts/LoadState.vue";
+import { counted } from "../parts/words";
+import HandoutFile from "../parts/HandoutFile.vue";
+import { useHandout } from "../parts/useHandout";
+
+const props = defineProps<{ classId: string }>();
+const path = { class_id: props.classId };
+const lines = useQuery({
+  queryKey: ["family-lines", props.classId],
+  queryFn: () => answer(client.GET("/api/classes/{class_id}/family-lines", { params: { path } })),
+});
+const children = computed(() => lines.data.value ?? []);
+const chosen = ref<string[]>([]);
+const typed = reactive<Record<string, string>>({});
+watch(
+  children,
+  (rows) => {
+    chosen.value = rows.map((one) => one.pupil_id);
+    for (const one of rows) typed[one.pupil_id] ??= one.text;
+  },
+  { immediate: true },
+);
+const keeping = useMutation({
+  mutationFn: (pupilId: string) =>
+    answer(
+      client.PUT("/api/pupils/{pupil_id}/family-line", {
+        params: { path: { pupil_id: pupilId } },
+        body: { text: typed[pupilId] ?? "" },
+      }),
+    ),
+});
+const { current, problem, busy, begin } = useHandout();
+const make = () =>
+  begin(() =>
+    answer(
+      client.POST("/api/classes/{class_id}/reports", {
+        params: { path },
+        body: {
+          pupil_ids: chosen.value.length === children.value.length ? null : chosen.value,
+        },
+      }),
+    ),
+  );
+</script>
+
+<template>
+  <section class="board">
+    <h2>Reports for the families</h2>
+    <p>
+      One page a child for this term: what was done, own lanes, what got better, what next, and your
+      line. No child is compared with another.
+    </p>
+    <div class="line mt-2">
+      <v-btn color="primary" size="large" :disabled="!chosen.length" :loading="busy" @click="make">
+        Make {{ counted(chosen.length, "report") }}
+      </v-btn>
+    </div>
+    <HandoutFile :file="current" :problem="problem" />
+    <LoadState :query="lines">
+      <p v-if="!children.length" class="quiet">There are no children in this class yet.</p>
+      <table v-else class="plain middle">
+        <thead>
+          <tr>
+            <th scope="col">
+              <label class="line pick">
+                <input
+                  type="checkbox"
+                  aria-label="All children"
+                  :checked="chosen.length === children.length"
+                  @change="
+                    chosen =
+                      chosen.length === children.length ? [] : children.map((one) => one.pupil_id)
+                  "
+                />
+                Child
+              </label>
+            </th>
+            <th scope="col">Your line (300 letters; kept as you leave it)</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="child in children" :key="child.pupil_id">
+            <th scope="row">
+              <label class="line pick">
+                <input v-model="chosen" type="checkbox" :value="child.pupil_id" />
+                {{ child.name }}
+              </label>
+            </th>
+            <td>
+              <input
+                v-model="typed[child.pupil_id]"
+                class="field wide"
+                maxlength="300"
+                :aria-label="`Line for the family of ${child.name}`"
+                @change="keeping.mutate(child.pupil_id)"
+              />
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </LoadState>
+    <p v-if="keeping.error.value" role="alert" class="problem">
+      {{ keeping.error.value.message }} What you typed is still here.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.pick {
+  flex-wrap: nowrap;
+  white-space: nowrap;
+}
+.pick input {
+  width: 24px;
+  height: 24px;
+}
+.wide {
+  width: 100%;
+  min-height: 36px;
+}
+</style>

@@ -1,0 +1,23 @@
+<script setup lang="ts">
+/** The last block: what the class found today, large enough to be read aloud from. */
+import { useFound } from "../parts/useFound";
+
+const props = defineProps<{ lessonId: string }>();
+const page = useFound(props.lessonId);
+</script>
+
+<template>
+  <section v-if="page.data.value?.tests.length" class="board" aria-label="What we found">
+    <h2>What we found</h2>
+    <p v-for="test in page.data.value.tests" :key="test.activity_id" class="aloud">
+      {{ test.aloud.join(" ") }}
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.aloud {
+  font-size: 1.35rem;
+  margin-top: 6px;
+}
+</style>

@@ -1,0 +1,40 @@
+<script setup lang="ts">
+/** The pages of one class. */
+defineProps<{ classId: string }>();
+const TABS = [
+  ["class", "Board"],
+  ["class-list", "Children and lessons"],
+  ["class-next", "What next"],
+  ["handouts", "Hand-outs"],
+] as const;
+</script>
+
+<template>
+  <nav class="tabs no-print" aria-label="This class">
+    <RouterLink
+      v-for="[name, words] in TABS"
+      :key="name"
+      class="tag"
+      :to="{ name, params: { classId } }"
+      exact-active-class="strong"
+      >{{ words }}</RouterLink
+    >
+  </nav>
+</template>
+
+<style scoped>
+.tabs {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.tabs a {
+  min-height: 32px;
+  padding: 3px 10px;
+  text-decoration: none;
+}
+.tabs .strong {
+  background: var(--line);
+  color: var(--board);
+}
+</style>

@@ -1,0 +1,56 @@
+<script setup lang="ts">
+/** How far a test repeats itself in this school: rows of a list of terms. */
+import { useQuery } from "@tanstack/vue-query";
+import { answer, client } from "../api/client";
+import { counted } from "./words";
+
+const props = defineProps<{ testId: string }>();
+const repeats = useQuery({
+  queryKey: ["reliability", props.testId],
+  queryFn: () =>
+    answer(
+      client.GET("/api/tests/{test_id}/reliability", {
+        params: { path: { test_id: props.testId } },
+      }),
+    ),
+});
+</script>
+
+<template>
+  <div v-for="form in repeats.data.value" :key="form.form">
+    <dt>Repeats itself{{ form.form ? `, ${form.form}` : "" }}</dt>
+    <dd>
+      <template v-if="form.why_not">{{ form.pairs }} so far: {{ form.why_not }}</template>
+      <template v-else>
+        {{ form.words }}
+        <span class="quiet">
+          · ICC(3,1) {{ form.icc || "–" }}, typical error {{ form.error
+          }}{{ form.cv ? ` (${form.cv})` : "" }}, second time {{ form.learning }}; from
+          {{ counted(form.pairs, "child", "children") }} tested twice within two weeks
+        </span>
+      </template>
+    </dd>
+  </div>
+</template>
+
+<style scoped>
+div {
+  display: grid;
+  grid-template-columns: 170px 1fr;
+  gap: 12px;
+  padding: 4px 0;
+  border-bottom: 1px solid var(--rule);
+}
+dt {
+  font-weight: 700;
+}
+dd {
+  margin: 0;
+}
+@media (max-width: 600px) {
+  div {
+    grid-template-columns: 1fr;
+    gap: 0;
+  }
+}
+</style>

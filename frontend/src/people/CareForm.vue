@@ -1,0 +1,98 @@
+<script setup lang="ts">
+/** What the family has said to height and weight, and what a child is not to do. */
+import { useMutation, useQueryClient } from "@tanstack/vue-query";
+import { reactive } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+import { EXCLUSIONS } from "../api/vocabulary";
+
+const props = defineProps<{ pupil: Schemas["PupilRow"] }>();
+const emit = defineEmits<{ done: [] }>();
+const queries = useQueryClient();
+type What = (typeof EXCLUSIONS)[number]["code"];
+const form = reactive({
+  measuring: props.pupil.measuring,
+  /** By what: whether it is so, and the last day (empty: without an end). */
+  kept: Object.fromEntries(
+    EXCLUSIONS.map(({ code }) => {
+      const held = props.pupil.exclusions.find((one) => one.what === code);
+      return [code, { on: held !== undefined, until: held?.until ?? "" }];
+    }),
+  ) as Record<What, { on: boolean; until: string }>,
+});
+const keeping = useMutation({
+  async mutationFn() {
+    const exclusions = EXCLUSIONS.filter(({ code }) => form.kept[code].on).map(({ code }) => ({
+      what: code,
+      until: form.kept[code].until || null,
+    }));
+    const params = { path: { pupil_id: props.pupil.id } };
+    const body = { measuring: form.measuring, exclusions };
+    await answer(client.PUT("/api/pupils/{pupil_id}/care", { params, body }));
+    await queries.invalidateQueries();
+    emit("done");
+  },
+});
+</script>
+
+<template>
+  <form class="board care" @submit.prevent="keeping.mutate()">
+    <h3 class="figure">{{ pupil.name }}: care</h3>
+    <label class="line">
+      Height and weight: the family has
+      <select v-model="form.measuring" class="field">
+        <option value="">not been asked yet</option>
+        <option value="given">agreed</option>
+        <option value="refused">not agreed</option>
+      </select>
+    </label>
+    <fieldset>
+      <legend>Is not to</legend>
+      <div v-for="one in EXCLUSIONS" :key="one.code" class="line">
+        <label class="tick">
+          <input v-model="form.kept[one.code].on" type="checkbox" /> {{ one.words }}
+        </label>
+        <label v-if="form.kept[one.code].on" class="line">
+          until
+          <input
+            v-model="form.kept[one.code].until"
+            class="field"
+            type="date"
+            :aria-label="`Until when not to ${one.words}; empty: without an end`"
+          />
+        </label>
+      </div>
+    </fieldset>
+    <p class="quiet">
+      As the family, the nurse or a doctor has said; Lauf decides nothing of it. It stands in the
+      plan and beside the name in the hall; your word goes over it for one lesson.
+    </p>
+    <p v-if="keeping.error.value" role="alert" class="problem">{{ keeping.error.value.message }}</p>
+    <div class="line">
+      <v-btn type="submit" color="primary" :loading="keeping.isPending.value">Keep</v-btn>
+      <v-btn variant="text" @click="emit('done')">Not now</v-btn>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.care {
+  display: grid;
+  gap: 8px;
+  margin: 8px 0;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+}
+.tick {
+  display: inline-flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 44px;
+  min-width: 280px;
+}
+.tick input {
+  width: 22px;
+  height: 22px;
+}
+</style>

@@ -1,0 +1,75 @@
+<script setup lang="ts">
+/** The groups of a class: a name beside each child, kept as it is written. */
+import { useMutation, useQueryClient } from "@tanstack/vue-query";
+import { computed, reactive } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+import SettingFoot from "./SettingFoot.vue";
+
+const props = defineProps<{ page: Schemas["ClassPage"] }>();
+const emit = defineEmits<{ done: [] }>();
+const queries = useQueryClient();
+const group = reactive<Record<string, string>>(
+  Object.fromEntries(props.page.pupils.map((one) => [one.id, one.group])),
+);
+const names = computed(() =>
+  [...new Set(Object.values(group).map((one) => one.trim()))].filter(Boolean),
+);
+const keeping = useMutation({
+  mutationFn: () =>
+    answer(
+      client.PUT("/api/classes/{class_id}/groups", {
+        params: { path: { class_id: props.page.id } },
+        body: {
+          rows: Object.entries(group).map(([pupil_id, name]) => ({ pupil_id, group: name })),
+        },
+      }),
+    ),
+  onSuccess: (found) => queries.setQueryData(["class", props.page.id], found),
+});
+</script>
+
+<template>
+  <form class="board fields" @submit.prevent="keeping.mutate()">
+    <p class="quiet">
+      A name beside each child, the same for those who work together; empty for none. Plans and
+      stations can take these groups.
+    </p>
+    <datalist id="groups-known">
+      <option v-for="one in names" :key="one" :value="one"></option>
+    </datalist>
+    <ul class="children">
+      <li v-for="pupil in page.pupils" :key="pupil.id">
+        <label class="line">
+          <span class="who">{{ pupil.name }}</span>
+          <input v-model="group[pupil.id]" class="field" list="groups-known" maxlength="40" />
+        </label>
+      </li>
+    </ul>
+    <SettingFoot
+      :error="keeping.error.value"
+      :pending="keeping.isPending.value"
+      :kept="keeping.isSuccess.value"
+    >
+      <v-btn variant="text" type="button" @click="emit('done')">Done</v-btn>
+    </SettingFoot>
+  </form>
+</template>
+
+<style scoped src="./settings.css"></style>
+<style scoped>
+.children {
+  list-style: none;
+  padding: 0;
+  columns: 2 320px;
+}
+.children li {
+  break-inside: avoid;
+  padding: 2px 0;
+}
+.who {
+  flex: 1;
+}
+.children .field {
+  width: 150px;
+}
+</style>

@@ -1,0 +1,168 @@
+<script setup lang="ts">
+/** A class's name, year group and teachers (the head of PE), and its lessons of every week. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
+import { computed, reactive, ref, watch } from "vue";
+import { useRouter } from "vue-router";
+import { answer, client, type Schemas } from "../api/client";
+import { ask } from "../parts/ask";
+import SettingFoot from "./SettingFoot.vue";
+
+const props = defineProps<{ page: Schemas["ClassPage"] }>();
+const queries = useQueryClient();
+const router = useRouter();
+const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+const at = { params: { path: { class_id: props.page.id } } };
+const school = useQuery({
+  queryKey: ["school"],
+  queryFn: () => answer(client.GET("/api/school")),
+  enabled: props.page.may_change,
+});
+const staff = computed(() => school.data.value?.staff.filter((one) => one.is_active) ?? []);
+const form = reactive({
+  name: props.page.name,
+  year_group_id: props.page.year_group_id,
+  teacher_ids: props.page.teachers.map((one) => one.id),
+});
+const keeping = useMutation({
+  mutationFn: () => answer(client.PUT("/api/classes/{class_id}", { ...at, body: { ...form } })),
+  onSuccess: () => queries.invalidateQueries(),
+});
+const removing = useMutation({
+  async mutationFn() {
+    const sure = await ask({
+      title: `Take ${props.page.name} away?`,
+      words: "Only a class without children and lessons can go.",
+      yes: "Take it away",
+    });
+    if (!sure) return;
+    await answer(client.DELETE("/api/classes/{class_id}", at));
+    await router.push({ name: "classes" });
+    await queries.invalidateQueries();
+  },
+});
+const kept = useQuery({
+  queryKey: ["timetable", props.page.id],
+  queryFn: () => answer(client.GET("/api/classes/{class_id}/timetable", at)),
+});
+type Row = {
+  weekday: number;
+  at: string;
+  minutes: number;
+  place: string;
+  teacher_id: string | null;
+};
+const rows = ref<Row[]>([]);
+watch(
+  () => kept.data.value,
+  (found) => (rows.value = (found ?? []).map((one) => ({ ...one }))),
+  { immediate: true },
+);
+function add() {
+  const last = rows.value.at(-1);
+  rows.value.push({
+    weekday: last ? Math.min(4, last.weekday + 1) : 0,
+    at: last?.at ?? "09:00",
+    minutes: last?.minutes ?? 45,
+    place: last?.place ?? "Hall",
+    teacher_id: null,
+  });
+}
+const planning = useMutation({
+  mutationFn: () =>
+    answer(client.PUT("/api/classes/{class_id}/timetable", { ...at, body: { rows: rows.value } })),
+  async onSuccess(found) {
+    queries.setQueryData(["timetable", props.page.id], found);
+    await queries.invalidateQueries({ queryKey: ["today"] });
+  },
+});
+</script>
+
+<template>
+  <div class="stack">
+    <form v-if="page.may_change" class="board fields" @submit.prevent="keeping.mutate()">
+      <div class="line">
+        <label class="labelled">
+          Name <input v-model="form.name" class="field" maxlength="40" required />
+        </label>
+        <label class="labelled">
+          Year group
+          <select v-model="form.year_group_id" class="field">
+            <option
+              v-for="one in school.data.value?.year_groups"
+              :key="one.id ?? ''"
+              :value="one.id"
+            >
+              {{ one.name }}
+            </option>
+          </select>
+        </label>
+      </div>
+      <fieldset>
+        <legend>Taught by</legend>
+        <label v-for="one in staff" :key="one.id" class="tick mr-4">
+          <input v-model="form.teacher_ids" type="checkbox" :value="one.id" /> {{ one.name }}
+        </label>
+      </fieldset>
+      <SettingFoot
+        :error="keeping.error.value ?? removing.error.value"
+        :pending="keeping.isPending.value"
+        :kept="keeping.isSuccess.value"
+      >
+        <v-btn variant="text" type="button" @click="removing.mutate()">Take the class away</v-btn>
+      </SettingFoot>
+    </form>
+    <form class="board fields" @submit.prevent="planning.mutate()">
+      <h2>Every week</h2>
+      <p v-if="!rows.length" class="quiet">
+        No lessons of every week yet: what stands here is on Today by itself.
+      </p>
+      <ol class="rows">
+        <li v-for="(row, n) in rows" :key="n">
+          <select v-model="row.weekday" class="field" :aria-label="`Day of lesson ${n + 1}`">
+            <option v-for="(day, number) in DAYS" :key="day" :value="number">{{ day }}</option>
+          </select>
+          <input
+            v-model="row.at"
+            class="field"
+            type="time"
+            required
+            :aria-label="`Time of lesson ${n + 1}`"
+          />
+          <label class="line">
+            <input
+              v-model.number="row.minutes"
+              class="field day"
+              type="number"
+              min="5"
+              max="240"
+              :aria-label="`Minutes of lesson ${n + 1}`"
+            />
+            min
+          </label>
+          <input
+            v-model="row.place"
+            class="field name"
+            maxlength="60"
+            :aria-label="`Place of lesson ${n + 1}`"
+          />
+          <v-btn
+            type="button"
+            variant="text"
+            :aria-label="`Take lesson ${n + 1} away`"
+            @click="rows.splice(n, 1)"
+            >×</v-btn
+          >
+        </li>
+      </ol>
+      <SettingFoot
+        :error="planning.error.value"
+        :pending="planning.isPending.value"
+        :kept="planning.isSuccess.value"
+      >
+        <v-btn type="button" variant="outlined" @click="add">Another</v-btn>
+      </SettingFoot>
+    </form>
+  </div>
+</template>
+
+<style scoped src="./settings.css"></style>

@@ -1,0 +1,144 @@
+<script setup lang="ts">
+/** Whom to look after, with the numbers and a next step, set aside with a reason; and praise. */
+import { useMutation, useQueryClient } from "@tanstack/vue-query";
+import { computed, ref } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+import type { BoardChild } from "./useBoard";
+
+type Note = Schemas["BoardNote"];
+const props = defineProps<{ children: BoardChild[] }>();
+const queries = useQueryClient();
+const rows = (pick: (note: Note) => boolean) =>
+  props.children
+    .map((child) => ({ child, notes: child.notes.filter(pick) }))
+    .filter(({ notes }) => notes.length);
+const needs = computed(() => rows((one) => one.need !== "praise" && !one.aside));
+const praised = computed(() => rows((one) => one.need === "praise"));
+const aside = computed(() => rows((one) => Boolean(one.aside)));
+
+const asking = ref("");
+const why = ref("");
+const key = (child: BoardChild, note: Note) => `${child.pupil_id} ${note.need}`;
+function askWhy(child: BoardChild, note: Note) {
+  asking.value = key(child, note);
+  why.value = "";
+}
+const settling = useMutation({
+  async mutationFn({ child, note }: { child: BoardChild; note: Note }) {
+    const path = { pupil_id: child.pupil_id, need: note.need };
+    await (note.aside
+      ? answer(client.DELETE("/api/pupils/{pupil_id}/notes/{need}", { params: { path } }))
+      : answer(
+          client.PUT("/api/pupils/{pupil_id}/notes/{need}", {
+            params: { path },
+            body: { words: note.words, why: why.value },
+          }),
+        ));
+  },
+  async onSuccess() {
+    asking.value = "";
+    await queries.invalidateQueries({ queryKey: ["board"] });
+  },
+});
+</script>
+
+<template>
+  <div class="two">
+    <section>
+      <h2>To look after</h2>
+      <p v-if="!needs.length" class="quiet">Nobody, by what these days say.</p>
+      <ul class="short">
+        <li v-for="{ child, notes } in needs" :key="child.pupil_id">
+          <RouterLink :to="{ name: 'pupil', params: { pupilId: child.pupil_id } }">{{
+            child.name
+          }}</RouterLink>
+          <div v-for="note in notes" :key="note.need" class="note">
+            <p>
+              {{ note.words }}. <span class="quiet">Next: {{ note.next_step }}.</span>
+              <button
+                v-if="asking !== key(child, note)"
+                type="button"
+                class="small"
+                @click="askWhy(child, note)"
+              >
+                Set aside<span class="sr-only"> {{ child.name }}: {{ note.words }}</span>
+              </button>
+            </p>
+            <form
+              v-if="asking === key(child, note)"
+              class="line"
+              @submit.prevent="settling.mutate({ child, note })"
+            >
+              <input
+                v-model="why"
+                class="field"
+                maxlength="240"
+                aria-label="Why it is all right"
+                placeholder="Why it is all right"
+                autofocus
+              />
+              <v-btn type="submit" color="primary" :loading="settling.isPending.value"
+                >Set aside</v-btn
+              >
+              <v-btn variant="text" @click="asking = ''">Not now</v-btn>
+            </form>
+          </div>
+        </li>
+      </ul>
+      <p v-if="settling.error.value" role="alert" class="problem">
+        {{ settling.error.value.message }}
+      </p>
+    </section>
+    <section>
+      <h2>A word of praise</h2>
+      <p v-if="!praised.length" class="quiet">Nobody went up in two tests or more yet.</p>
+      <ul class="short">
+        <li v-for="{ child, notes } in praised" :key="child.pupil_id">
+          <strong>{{ child.name }}</strong>: {{ notes[0]?.words }}
+        </li>
+      </ul>
+      <details v-if="aside.length" class="mt-4">
+        <summary>Set aside ({{ aside.length }})</summary>
+        <ul class="short">
+          <li v-for="{ child, notes } in aside" :key="child.pupil_id">
+            <strong>{{ child.name }}</strong>
+            <p v-for="note in notes" :key="note.need">
+              {{ note.words }} —
+              <span class="quiet">{{ note.aside?.by }}: {{ note.aside?.why }}</span>
+              <button type="button" class="small" @click="settling.mutate({ child, note })">
+                Look again<span class="sr-only"> {{ child.name }}</span>
+              </button>
+            </p>
+          </li>
+        </ul>
+      </details>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.two {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(320px, 1fr));
+  gap: 24px;
+  margin-top: 20px;
+}
+.short {
+  list-style: none;
+  padding: 0;
+}
+.short li {
+  padding: 8px 0;
+  border-bottom: 1px solid var(--rule);
+}
+.small {
+  min-height: 24px;
+  padding: 0 6px;
+  color: var(--line);
+  text-decoration: underline;
+}
+summary {
+  min-height: 32px;
+  cursor: pointer;
+}
+</style>

@@ -1,0 +1,52 @@
+<script setup lang="ts">
+/** What a lesson found: sentences to read aloud, for its last block, and one for the teacher. */
+import { useFound } from "../parts/useFound";
+
+const props = defineProps<{ lessonId: string; classId: string }>();
+const page = useFound(props.lessonId);
+</script>
+
+<template>
+  <section v-if="page.data.value?.tests.length" class="board found">
+    <div class="head">
+      <h2>What we found</h2>
+      <div class="line no-print">
+        <v-btn
+          color="primary"
+          :to="{ name: 'handouts', params: { classId }, query: { kind: 'reports' } }"
+        >
+          Reports
+        </v-btn>
+        <v-btn
+          variant="outlined"
+          :to="{ name: 'handouts', params: { classId }, query: { kind: 'certificates' } }"
+        >
+          Certificates
+        </v-btn>
+        <v-btn variant="outlined" :to="{ name: 'class', params: { classId } }">Class board</v-btn>
+      </div>
+    </div>
+    <div v-for="test in page.data.value.tests" :key="test.activity_id" class="one">
+      <p class="aloud">{{ test.aloud.join(" ") }}</p>
+      <p class="quiet">
+        {{ test.test }}: {{ test.teacher
+        }}<template v-if="test.misfit">; {{ test.misfit }}</template
+        >. (For you; the line above is fit to be read aloud.)
+      </p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.found {
+  display: grid;
+  gap: 8px;
+}
+.one {
+  border-top: 1px solid var(--rule);
+  padding-top: 6px;
+}
+.aloud {
+  font-size: 1.2rem;
+}
+</style>

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+/** What a child may see of itself: on this device, or by a code for some days. */
+import { useMutation } from "@tanstack/vue-query";
+import { answer, client } from "../api/client";
+import { shortDay } from "../parts/words";
+
+const props = defineProps<{ pupilId: string; name: string }>();
+const params = { path: { pupil_id: props.pupilId } };
+const opening = useMutation({
+  mutationFn: () => answer(client.POST("/api/pupils/{pupil_id}/own-code", { params })),
+});
+const closing = useMutation({
+  mutationFn: () => answer(client.DELETE("/api/pupils/{pupil_id}/own-code", { params })),
+  onSuccess: () => opening.reset(),
+});
+const here = `${location.origin}/own`;
+</script>
+
+<template>
+  <details class="board">
+    <summary>For {{ name }} to see</summary>
+    <p>Own lanes and next aims only; no notes, no pulses, nobody else.</p>
+    <div class="line mt-2">
+      <v-btn variant="outlined" :to="{ name: 'own', params: { pupilId } }">On this device</v-btn>
+      <v-btn variant="outlined" :loading="opening.isPending.value" @click="opening.mutate()">
+        Give a code
+      </v-btn>
+      <v-btn
+        v-if="opening.data.value"
+        variant="text"
+        :loading="closing.isPending.value"
+        @click="closing.mutate()"
+      >
+        Close it again
+      </v-btn>
+    </div>
+    <p v-if="opening.data.value" role="status">
+      <b class="figure code">{{ opening.data.value.code }}</b> opens it at {{ here }} until
+      {{ shortDay(opening.data.value.until) }}. It is shown once; a new code closes this one.
+    </p>
+    <p v-if="closing.isSuccess.value && !opening.data.value" role="status">
+      No code opens it any more.
+    </p>
+    <p v-if="opening.error.value ?? closing.error.value" role="alert" class="problem">
+      {{ (opening.error.value ?? closing.error.value)?.message }}
+    </p>
+  </details>
+</template>
+
+<style scoped>
+summary {
+  min-height: 32px;
+  font-weight: 700;
+  cursor: pointer;
+}
+.code {
+  font-size: 1.6rem;
+  letter-spacing: 0.06em;
+}
+</style>

@@ -1,0 +1,130 @@
+<script setup lang="ts">
+/** One test of a child in full: its lanes by form, the days, and why each score stands where it does. */
+import type { Schemas } from "../api/client";
+import Lane from "../parts/Lane.vue";
+import WhyFold from "../parts/WhyFold.vue";
+import { shortDay } from "../parts/words";
+import HistoryPlot from "./HistoryPlot.vue";
+
+defineProps<{ test: Schemas["TestRecord"] }>();
+</script>
+
+<template>
+  <section class="test" :aria-label="test.test">
+    <h2>{{ test.test }}</h2>
+    <div v-for="one in test.lanes" :key="one.variant" class="board lane">
+      <p class="lane-head">
+        <strong v-if="one.variant">{{ one.variant }}</strong>
+        <span>
+          best <b class="figure">{{ one.best ?? "–" }}</b>
+        </span>
+        <span>latest {{ shortDay(one.latest_on) }}</span>
+        <span v-if="one.target"
+          >Next target: <b class="figure target">{{ one.target }}</b></span
+        >
+      </p>
+      <Lane :lane="one.lane" named :label="`${test.test}, ${one.variant}`" />
+      <p>
+        <template v-for="(words, place) in one.words" :key="place">
+          <span v-if="place"> · </span><span :class="{ lead: !place }">{{ words }}</span>
+        </template>
+      </p>
+      <p v-for="norm in one.norms" :key="norm.name">
+        <strong>{{ norm.name }}:</strong>
+        {{ norm.words || `not judged: ${norm.why_not}` }}
+        <template v-if="norm.moved">({{ norm.moved }})</template>
+        <span class="quiet">
+          — {{ norm.source }}; {{ norm.population }}, {{ norm.year }};
+          <span class="tag">{{ norm.standing }}</span>
+        </span>
+      </p>
+      <p v-if="one.trend">Over the weeks: {{ one.trend }}.</p>
+      <details class="quiet">
+        <summary>How this is known</summary>
+        <p v-if="one.sure">Beside last time: {{ one.sure }}.</p>
+        <p v-if="one.trend_statistics">{{ one.trend_statistics }}.</p>
+        <p>{{ one.band_words }} Rungs: {{ one.ladder_source }}.</p>
+      </details>
+    </div>
+    <div class="two">
+      <div class="board">
+        <h3 class="figure">In time</h3>
+        <HistoryPlot :history="test.history" :label="`${test.test} in time`" />
+      </div>
+      <div class="board scroll">
+        <table class="plain">
+          <thead>
+            <tr>
+              <th scope="col">Day</th>
+              <th scope="col">Score</th>
+              <th scope="col">What it says</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="entry in test.history" :key="entry.id">
+              <td class="day">{{ shortDay(entry.on) }}</td>
+              <td>
+                <b class="figure">{{ entry.score.shown }}{{ entry.score.estimate ? " ~" : "" }}</b>
+                <span v-if="entry.score.value !== null" class="quiet variant">
+                  {{ entry.variant }}
+                </span>
+                <p v-if="entry.goes.length > 1" class="quiet">goes: {{ entry.goes.join(", ") }}</p>
+                <p v-if="entry.conditions" class="quiet">{{ entry.conditions }}</p>
+              </td>
+              <td>
+                {{ entry.score.value === null ? "" : entry.words.join(" · ") }}
+                <WhyFold :attempt-id="entry.id" :label="`${test.test}, ${shortDay(entry.on)}`" />
+                <p v-if="entry.correction" class="quiet">
+                  First entered as {{ entry.correction.was }}; corrected by
+                  {{ entry.correction.by }}, {{ shortDay(entry.correction.at)
+                  }}{{ entry.correction.why ? `: ${entry.correction.why}` : "" }}
+                </p>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.test {
+  display: grid;
+  gap: 12px;
+  margin: 16px 0 20px;
+  scroll-margin-top: 12px;
+}
+.lane-head {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 20px;
+  align-items: baseline;
+}
+.lane-head b {
+  font-size: 1.5rem;
+}
+.lead {
+  font-weight: 700;
+}
+.two {
+  display: grid;
+  grid-template-columns: minmax(300px, 5fr) 7fr;
+  gap: 12px;
+}
+.variant {
+  margin-left: 8px;
+}
+.day {
+  white-space: nowrap;
+}
+td b {
+  font-size: 1.35rem;
+  white-space: nowrap;
+}
+@media (max-width: 860px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

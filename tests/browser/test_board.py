@@ -1,0 +1,41 @@
+"""The class over all its tests: why a score stands where it does, and without names for showing."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.support.served import Served
+
+
+@pytest.mark.parametrize("width", [360, 1280])
+def test_a_class_over_its_tests(visit: Any, lauf: Served, width: int) -> None:
+    one = visit(viewport={"width": width, "height": 800})
+    page: Page = one.page
+    one.sign_in()
+    page.goto(f"{one.url}/classes")
+    page.locator("ul.classes a", has_text="4 Heron").click()
+    grid = page.get_by_role("region", name="The class over its tests")
+    expect(grid.get_by_role("row")).to_have_count(1 + 28)
+    expect(grid.get_by_role("button", name="Press-ups in 60 s")).to_be_visible()
+    for private in ("Height", "Weight"):
+        expect(page.get_by_text(private, exact=True)).to_have_count(0)
+    # A press says why; by keyboard too.
+    score = grid.get_by_role("row", name="Aaron Pascoe").get_by_role("button").first
+    score.press("Enter")
+    expect(score).to_have_attribute("aria-expanded", "true")
+    expect(grid.get_by_test_id("why")).to_contain_text("Day-to-day variation")
+    assert page.evaluate("document.documentElement.scrollWidth") <= width
+    assert one.axe() == []
+    # For showing: no name is on the page, in no corner of it.
+    page.get_by_label("without names").check()
+    expect(grid.get_by_test_id("why")).to_contain_text("Day-to-day variation")
+    expect(grid.get_by_role("row", name="Child 1", exact=False).first).to_be_visible()
+    source = page.locator("main").inner_html()
+    assert "Pascoe" not in source and "Aaron" not in source
+    page.get_by_label("without names").uncheck()
+    page.get_by_label("In which order").select_option(label="who needs a look")
+    expect(page.get_by_role("heading", name="To look after")).to_be_visible()
+    expect(grid.get_by_role("row").nth(1)).to_contain_text("needs a look")

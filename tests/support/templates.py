@@ -1,0 +1,50 @@
+"""Databases that tests copy from: each is made once for all the processes that share the tests, and
+goes with the throwaway cluster."""
+
+from __future__ import annotations
+
+import fcntl
+from typing import Final
+
+import pytest
+
+from tests.support.served import admin, drop, manage
+
+MIGRATED: Final = "lauf_migrated_template"
+DEMO: Final = "lauf_demo_template"
+
+
+def migrated(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> str:
+    """A database that was migrated and never set up; its name."""
+    return _once(MIGRATED, None, tmp_path_factory, worker_id)
+
+
+def demo(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> str:
+    """The same with the demo school; its name."""
+    migrated(tmp_path_factory, worker_id)
+    return _once(DEMO, MIGRATED, tmp_path_factory, worker_id)
+
+
+def copy(template: str, name: str) -> None:
+    drop(name)
+    with admin() as connection:
+        connection.execute(f'CREATE DATABASE "{name}" TEMPLATE "{template}"')
+
+
+def _once(
+    name: str, origin: str | None, tmp_path_factory: pytest.TempPathFactory, worker_id: str
+) -> str:
+    shared = tmp_path_factory.getbasetemp()
+    shared = shared if worker_id == "master" else shared.parent
+    with (shared / name).open("a+") as done:
+        fcntl.flock(done, fcntl.LOCK_EX)
+        done.seek(0)
+        if not done.read():
+            if origin is None:
+                copy("template1", name)
+                manage(["migrate", "-v0"], name)
+            else:
+                copy(origin, name)
+                manage(["prepare", "--any-day"], name)
+            done.write("made")
+    return name
