@@ -126,6 +126,48 @@ def kept_of_first(rows: list[tuple[Any, ...]]) -> list[tuple[Any, ...]]:
     return [row for row in rows if row[3] != "absent"]
 
 
+def test_an_undo_sent_while_the_grid_is_being_fetched_stays_on_the_screen(
+    visit: Any, lauf: Served
+) -> None:
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.sign_in("head")
+    make_battery(page, ["Press-ups in 60 s", "Plank to the limit"])
+    give_to(page, "5 Kestrel")
+    page.locator("tbody tr").first.locator("td").first.click()
+    page.keyboard.type("22")
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("said")).to_contain_text("22")
+
+    # The undo is still to be sent when the page is opened again.
+    opened: list[Any] = []
+    sent: list[Any] = []
+    page.route(
+        re.compile("/attempts$"), lambda route: sent.append(route) if opened else route.abort()
+    )
+    page.keyboard.press("Control+z")
+    expect(page.get_by_test_id("said")).to_contain_text("taken back")
+
+    # Its answer comes after the grid was read on the server, and before the grid is here.
+    read: list[tuple[Any, Any]] = []
+    page.route(
+        re.compile(r"/grid(\?|$)"),
+        lambda route: (
+            read.append((route, route.fetch())) if opened and not read else route.continue_()
+        ),
+    )
+    page.once("framenavigated", lambda frame: opened.append(frame))
+    page.reload(wait_until="commit")
+    wait_for(lambda: page.wait_for_timeout(20) or (sent and read), bool)
+    with page.expect_response(re.compile("/attempts$")) as answered:
+        sent[0].continue_()
+    assert answered.value.ok
+    route, response = read[0]
+    route.fulfill(response=response)
+    # Before the grid is asked for again by itself, every 20 s.
+    expect(page.get_by_test_id("filled")).to_have_text("0 / 60", timeout=15_000)
+
+
 def test_tries_conditions_and_a_question_in_capture(visit: Any, lauf: Served) -> None:
     one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page

@@ -15,6 +15,8 @@ const SUMS_AFTER_MS = 500;
 
 export function useBattery(
   lessonId: string,
+  /** The lesson's tests: whose a write is must be known before the grid is there. */
+  activityIds: () => string[],
   comparedWith: Ref<string | undefined>,
   openRun: (activityId: string) => string | null,
 ) {
@@ -58,18 +60,13 @@ export function useBattery(
       return attemptJob(place, entry, timed ? openRun(place.at) : null);
     },
     placeOf(job) {
-      if (job.kind !== "attempt" || columnOf(job.at) < 0 || (job.body.try_number ?? 1) !== 1) {
-        return null;
-      }
+      if (job.kind !== "attempt" || (job.body.try_number ?? 1) !== 1) return null;
+      if (!activityIds().includes(job.at)) return null;
       return { pupilId: job.body.pupil_id, at: job.at, slot: 1 };
     },
     take(job, answered) {
-      const child = answered as Child;
-      const column = columnOf(job.at);
-      const { score, head } = child;
-      putIn<Grid>(queries, key.value, (old) =>
-        inCell(old, child.pupil_id, column, { score, head }),
-      );
+      const { pupil_id, score, head } = answered as Child;
+      putIn<Grid>(queries, key.value, (old) => inCell(old, pupil_id, job.at, { score, head }));
       // The sums are older than the entry: whoever opens the page next asks anew.
       void queries.invalidateQueries({ queryKey: key.value, refetchType: "none" });
       void sums();
@@ -87,9 +84,10 @@ export function useBattery(
 function inCell(
   grid: Grid,
   pupilId: string,
-  column: number,
+  activityId: string,
   change: Partial<Schemas["GridCell"]>,
 ): Grid {
+  const column = grid.tests.findIndex((one) => one.activity_id === activityId);
   const children = grid.children.map((one) => {
     if (one.pupil_id !== pupilId) return one;
     const cells = one.cells.map((cell, place) =>

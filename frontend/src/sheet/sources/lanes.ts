@@ -1,10 +1,13 @@
 /** A class in one test: every child's tries. */
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { useDebounceFn } from "@vueuse/core";
 import { answer, client, type Schemas } from "../../api/client";
 import { useSync } from "../../sync/useSync";
 import type { Board, Child, Place, Question, Source } from "../types";
 import { attemptJob } from "./entry";
 import { putIn } from "./putIn";
+
+const ALL_TRIES_AFTER_MS = 400;
 
 export function useLanes(activityId: string, openRun: () => string | null) {
   const queries = useQueryClient();
@@ -23,6 +26,10 @@ export function useLanes(activityId: string, openRun: () => string | null) {
   });
   const board = query.data;
   const childOf = (id: string) => board.value?.children.find((one) => one.pupil_id === id);
+
+  // Tries of one child are sent at the same time, and an answer can be overtaken by the next one's:
+  // what it says of the other tries is then older than what is shown.
+  const allTries = useDebounceFn(() => query.refetch(), ALL_TRIES_AFTER_MS);
 
   const source: Source = {
     kept({ pupilId, slot }) {
@@ -44,8 +51,10 @@ export function useLanes(activityId: string, openRun: () => string | null) {
       if (job.kind !== "attempt" || job.at !== activityId) return null;
       return { pupilId: job.body.pupil_id, at: activityId, slot: job.body.try_number ?? 1 };
     },
-    take(_job, child) {
-      putIn<Board>(queries, key, (old) => withChild(old, child as Child));
+    take(_job, answered) {
+      const child = answered as Child;
+      putIn<Board>(queries, key, (old) => withChild(old, child));
+      if (child.tries.length > 1) void allTries();
     },
     name: (pupilId) => childOf(pupilId)?.name ?? "",
     saidOf: (job, child) =>

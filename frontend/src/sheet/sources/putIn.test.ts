@@ -30,3 +30,21 @@ it("is on the screen in the same moment: an undo pressed then finds what was kep
   putIn<{ kept: string[] }>(queries, queryKey, (old) => ({ kept: [...old.kept, "18"] }));
   expect(seen.at(-1)).toEqual({ kept: ["18"] });
 });
+
+it("is not undone by the first answer of a page, which was asked for before", async () => {
+  const queries = new QueryClient();
+  const queryKey = ["page"];
+  const answers: ((page: { kept: string[] }) => void)[] = [];
+  const observer = new QueryObserver<{ kept: string[] }>(queries, {
+    queryKey,
+    queryFn: () => new Promise((done) => answers.push(done)),
+  });
+  observer.subscribe(() => undefined);
+  putIn<{ kept: string[] }>(queries, queryKey, (old) => ({ kept: [...old.kept, "18"] }));
+  await flushPromises();
+  answers[0]?.({ kept: [] });
+  await flushPromises();
+  answers[1]?.({ kept: ["18"] });
+  await flushPromises();
+  expect(queries.getQueryData(queryKey)).toEqual({ kept: ["18"] });
+});

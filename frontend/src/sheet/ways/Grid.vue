@@ -10,6 +10,7 @@ import KeptWords from "../parts/KeptWords.vue";
 import Finder from "../parts/Finder.vue";
 import KeysHelp from "../parts/KeysHelp.vue";
 import Pad from "../parts/Pad.vue";
+import WhyButton from "../../parts/WhyButton.vue";
 import SheetNotes from "../parts/SheetNotes.vue";
 import VariantBar from "../parts/VariantBar.vue";
 import { usePad } from "../usePad";
@@ -76,6 +77,11 @@ const question = computed(() => sheet.questions.value.at(-1) ?? null);
             <KeptWords :entry="entry" />
             <span v-if="!entry.typed.value && here?.score" class="quiet">
               {{ [here.rung, here.change].filter(Boolean).join(" · ") }}
+              <WhyButton
+                v-if="here.score.value !== null && !test.private"
+                :attempt-id="here.score.id"
+                :label="`${test.test}, ${child.name}`"
+              />
             </span>
             <span v-else-if="!entry.typed.value && here?.then" class="quiet"
               >earlier {{ here.then }}</span

@@ -51,7 +51,7 @@ const isHere = (row: number, column: number) =>
             :key="each.activity_id"
             class="cell"
             :class="{ here: column === cursor.column.value }"
-            :title="[each.rung, each.change].filter(Boolean).join(', ')"
+            :title="[each.care?.words, each.rung, each.change].filter(Boolean).join(', ')"
             @click="grid.press(row, column, $event)"
           >
             <input
@@ -70,6 +70,7 @@ const isHere = (row: number, column: number) =>
             />
             <template v-else>
               <span class="figure value">{{ cellAt(row, column)?.shown || "–" }}</span>
+              <span v-if="each.care && !each.care.allowed" :aria-label="each.care.words">⊘</span>
               <span
                 v-if="markOf(each, column)"
                 class="move"

@@ -2,6 +2,7 @@
 /** One child of the list: its tries, its lane, what the score means, and what is wrong or odd. */
 import { computed } from "vue";
 import Lane from "../../parts/Lane.vue";
+import WhyButton from "../../parts/WhyButton.vue";
 import StateMark from "../../parts/StateMark.vue";
 import Asked from "../parts/Asked.vue";
 import CellProblem from "../parts/CellProblem.vue";
@@ -45,6 +46,9 @@ const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.ty
       </button>
       <span v-if="child.medical_note" class="note" :title="child.medical_note">
         ✚<span class="sr-only">medical note: {{ child.medical_note }}</span>
+      </span>
+      <span v-if="child.care && !child.care.allowed" class="note" :title="child.care.words">
+        ⊘<span class="sr-only">{{ child.care.words }}</span>
       </span>
     </span>
     <span class="wave quiet" :class="{ none: (board?.waves ?? 1) < 2 }" :title="`Wave ${row.wave}`">
@@ -102,6 +106,12 @@ const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.ty
           <span :class="{ lead: place === 0 }">{{ words }}</span>
         </template>
         <span v-if="child.target" class="quiet"> · aim {{ child.target }}</span>
+        <WhyButton
+          v-if="child.score && child.score.value !== null"
+          :attempt-id="child.score.id"
+          :label="child.name"
+          tabindex="-1"
+        />
         <span v-for="flag in openFlags(child)" :key="flag.code">
           <span class="dot"> · </span><span class="flag">? {{ flag.words }}</span>
         </span>

@@ -10,8 +10,11 @@ import { useVariants } from "../useVariants";
 export function useGrid(lesson: () => { id: string; activities: Activity[] }) {
   const comparedWith = ref<string | undefined>(undefined);
   const runsOf = (id: string) => lesson().activities.find((one) => one.id === id)?.runs ?? [];
-  const { query, grid, source } = useBattery(lesson().id, comparedWith, (id) =>
-    openRunOf(id, runsOf(id)),
+  const { query, grid, source } = useBattery(
+    lesson().id,
+    () => lesson().activities.map((one) => one.id),
+    comparedWith,
+    (id) => openRunOf(id, runsOf(id)),
   );
   const sheet = useSheet(source);
   const children = computed(() => grid.value?.children ?? []);
