@@ -145,12 +145,15 @@ def _lesson(
     days: int,
     slug: str = "press-ups-60",
 ) -> Activity:
+    # At this time of that day: between them the clocks may have been changed.
+    local = timezone.localtime(now)
+    day = datetime.combine(local.date() - timedelta(days=days), local.time())
     lesson = Lesson.objects.create(
         school=school_class.school,
         school_class=school_class,
         teacher=staff,
         place="Hall",
-        starts_at=now - timedelta(days=days),
+        starts_at=timezone.make_aware(day),
     )
     versions = ProtocolVersion.objects.filter(test__school=school_class.school, test__slug=slug)
     protocol = versions.latest("number")
