@@ -11,7 +11,7 @@ from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from ops import backup as backups
-from ops import build
+from ops import build, schema
 from ops.cluster import Cluster
 from ops.machine import ROOT, Lacking, ensure_packages, only_one, say, secret_file
 from ops.serving import Wish, serve
@@ -34,6 +34,7 @@ def main() -> int:
     test = commands.add_parser("test", help="run every check")
     test.add_argument("pytest", nargs="*", help="only pytest, with these arguments")
     commands.add_parser("bench", help="print speed as ratios within one run")
+    commands.add_parser("schema", help="write the tables of an empty Lauf anew")
     commands.add_parser("shots", help="refresh docs/screenshots from the demo data")
     backup = commands.add_parser("backup", help="write everything into a file, while serving too")
     restore = commands.add_parser("restore", help="put a backup in the place of what is there")
@@ -56,6 +57,8 @@ def main() -> int:
             case "restore":
                 build.ensure_python(checks=False)
                 return backups.command_restore(asked.file, demo=asked.demo, sure=asked.yes)
+            case "schema":
+                return write_schema()
             case "bench":
                 return on_test_cluster("tests.bench.bench")
             case _:
@@ -78,6 +81,14 @@ def on_test_cluster(module: str) -> int:
         with Cluster("test-postgres", throwaway=True) as cluster:
             environment = build.environment(**_test_variables(cluster))
             return subprocess.call([str(build.PYTHON), "-m", module], cwd=ROOT, env=environment)
+
+
+def write_schema() -> int:
+    """`./lauf schema`, on the throwaway cluster."""
+    with only_one("test"):
+        _ready_for_checks()
+        with Cluster("test-postgres", throwaway=True) as cluster:
+            return schema.command_schema(build.environment(**_test_variables(cluster)), cluster)
 
 
 def check(pytest_words: list[str]) -> int:

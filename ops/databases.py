@@ -62,6 +62,14 @@ class Database:
             "--single-transaction", "-d", self.name, str(file),
         )  # fmt: skip
 
+    def migrations(self) -> list[str]:
+        """Those that were run in it, as app.name, in their order."""
+        return self._asked("SELECT app || '.' || name FROM django_migrations ORDER BY id")
+
+    def schema(self) -> str:
+        """Its tables as SQL, without rows and without whose they are."""
+        return self._run("pg_dump", "--schema-only", "--no-owner", "--no-privileges")
+
     def take_the_place_of(self, other: Database) -> str:
         """Get the other one's name, at once. The name it has from now on, empty if it held
         nothing. Raises Lacking."""

@@ -7,10 +7,18 @@ from typing import Any
 
 from django.utils import timezone
 
-from lauf.challenges.actions import give_points, make_week, set_day
+from lauf.challenges.actions import (
+    Mark,
+    RivalWish,
+    add_challenges,
+    give_points,
+    make_week,
+    set_rival,
+)
 from lauf.challenges.models import Challenge, ChallengeWeek
 from lauf.people.models import Staff
 from lauf.rules.points import PointRule
+from lauf.rules.rivals import RivalKind
 from tests.api.conftest import World
 
 POINTS = {
@@ -44,15 +52,25 @@ def a_challenge(
     """Press-ups from the first day of the week on, against a rival's mark."""
     by = staff or world.teacher.staff
     assert by is not None
-    return set_day(
-        by,
-        week.id,
-        on=week.starts_on,
-        test_id=world.activity.protocol.test_id,
-        rival="Brook" if rival else "",
-        rival_typed=rival,
-        rival_variant="full" if rival else "",
-    )
+    test = world.activity.protocol.test_id
+    (made,) = add_challenges(by, week.id, on=week.starts_on, test_ids=[test])
+    if rival:
+        set_rival(by, week.id, RivalWish(RivalKind.PERSON, "Brook"), [Mark(made.id, rival, "full")])
+    return Challenge.objects.get(pk=made.id)
+
+
+def added(world: World, week: ChallengeWeek, on: date, test_id: Any) -> Challenge:
+    """A test as the challenge of a day, by the address."""
+    new = {"on": on, "test_ids": [test_id]}
+    answer = world.teacher.ask("POST", f"/api/weeks/{week.id}/challenges", new)
+    assert answer.status_code == 200, answer.content
+    return Challenge.objects.get(week=week, on=on, protocol__test=test_id)
+
+
+def person(name: str, *marks: Any, **more: Any) -> dict[str, Any]:
+    """What is sent for a person's marks: pairs of a challenge and what was typed for it."""
+    rows = [{"challenge_id": one.id, "typed": typed, **more} for one, typed in marks]
+    return {"kind": "person", "name": name, "marks": rows}
 
 
 def challenge_ids(world: World, staff: Staff) -> dict[str, Any]:
@@ -63,4 +81,8 @@ def challenge_ids(world: World, staff: Staff) -> dict[str, Any]:
     give_points(staff, challenge.id)
     point = challenge.points.first()
     assert point is not None
-    return {"week_id": week.id, "challenge_id": challenge.id, "point_id": point.id}
+    return {
+        "week_id": week.id,
+        "challenge_id": challenge.id,
+        "point_id": point.id,
+    }

@@ -8,7 +8,7 @@ from lauf.lessons.actions import save_plan
 from lauf.people.models import Staff
 from lauf.rules.block_kinds import BLOCK_KINDS
 from lauf.rules.blocks import BlockKind
-from tests.api.challenges import a_week, challenge_ids
+from tests.api.challenges import a_challenge, a_week, challenge_ids
 from tests.api.conftest import World
 from tests.api.roles import ANY_STAFF, NOBODYS, OWN, OWN_MAKES, Routes
 
@@ -93,7 +93,9 @@ def challenge_routes(world: World, test: str, owner: Staff) -> Routes:
     ids = challenge_ids(world, owner)
     week, challenge = f"/api/weeks/{ids['week_id']}", f"/api/challenges/{ids['challenge_id']}"
     spare = a_week(world, staff=owner)
+    unused = a_challenge(world, spare, staff=owner)
     today = timezone.localdate().isoformat()
+    week_on = spare.starts_on.isoformat()
     new = {
         "name": "W", "starts_on": today, "ends_on": today, "points": {"took_part": 1},
         "class_ids": [world.school_class.id],
@@ -109,17 +111,30 @@ def challenge_routes(world: World, test: str, owner: Staff) -> Routes:
             OWN,
         ),
         ("DELETE", "/api/weeks/{week_id}"): (
-            f"/api/weeks/{spare.id}",
+            f"/api/weeks/{a_week(world, staff=owner).id}",
             None,
             (401, 404, 404, 404, 204, 404),
         ),
-        ("PUT", "/api/weeks/{week_id}/days/{on}"): (
-            f"{week}/days/{today}",
-            {"test_id": test},
+        ("POST", "/api/weeks/{week_id}/challenges"): (
+            f"{week}/challenges",
+            {"on": today, "test_ids": [test]},
             OWN,
         ),
-        ("DELETE", "/api/weeks/{week_id}/days/{on}"): (
-            f"{week}/days/{today}",
+        ("PUT", "/api/weeks/{week_id}/rival"): (
+            f"{week}/rival",
+            {"kind": "self", "marks": [{"challenge_id": ids["challenge_id"]}]},
+            OWN,
+        ),
+        ("GET", "/api/weeks/{week_id}/sheet"): (f"{week}/sheet?on={week_on}", None, OWN),
+        ("POST", "/api/weeks/{week_id}/hold"): (
+            f"{week}/hold",
+            {"class_id": world.school_class.id, "on": week_on},
+            OWN,
+        ),
+        ("POST", "/api/weeks/{week_id}/points"): (f"{week}/points", None, OWN),
+        ("GET", "/api/ready-sets"): ("/api/ready-sets", None, ANY_STAFF),
+        ("DELETE", "/api/challenges/{challenge_id}"): (
+            f"/api/challenges/{unused.id}",
             None,
             (401, 404, 404, 404, 200, 404),
         ),

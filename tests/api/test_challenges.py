@@ -15,7 +15,7 @@ from lauf.challenges.models import Challenge, Point
 from lauf.lessons.models import Activity
 from lauf.people.actions import create_house
 from lauf.people.models import Pupil
-from tests.api.challenges import POINTS, a_challenge, a_week
+from tests.api.challenges import POINTS, a_challenge, a_week, added, person
 from tests.api.conftest import MANY, World
 
 
@@ -169,10 +169,9 @@ def test_a_rival_is_beaten_under_the_same_protocol_only(world: World, challenge:
 def test_less_is_better_where_the_test_says_so(world: World) -> None:
     week = a_week(world)
     mile = world.lesson_on(0, "mile-run")
-    day = {"test_id": str(mile.protocol.test_id), "rival": "Brook", "rival_typed": "8:30"}
-    path = f"/api/weeks/{week.id}/days/{week.starts_on}"
-    assert world.teacher.ask("PUT", path, day).status_code == 200
-    challenge = week.challenges.get()
+    challenge = added(world, week, week.starts_on, mile.protocol.test_id)
+    mark = person("Brook", (challenge, "8:30"))
+    assert world.teacher.ask("PUT", f"/api/weeks/{week.id}/rival", mark).status_code == 200
     # Typed in the next morning: how long the clock ran says nothing then.
     tomorrow = timezone.now() + timedelta(hours=12)
     for number, time in enumerate(("8:12", "8:45")):
@@ -201,25 +200,29 @@ def test_the_sums_of_houses_and_children_are_the_ledgers(
 
 
 @pytest.mark.parametrize(
-    ("day", "says"),
+    ("wish", "mark", "says"),
     [
-        ({"rival": "Brook", "rival_typed": "many"}, "Type"),
-        ({"rival": "Brook", "rival_typed": "30~"}, "not a guess"),
-        ({"rival": "Brook", "rival_typed": "a"}, "is a score"),
-        ({"rival": "Brook", "rival_typed": "30", "rival_variant": "one hand"}, "variants"),
-        ({"rival_typed": "30"}, "whose mark"),
-        ({"rival": "Brook", "rival_typed": "61"}, "60"),
+        ({"name": "Brook"}, {"typed": "many"}, "Press-ups in 60 s: "),
+        ({"name": "Brook"}, {"typed": "30~"}, "not a guess"),
+        ({"name": "Brook"}, {"typed": "a"}, "is a score"),
+        ({"name": "Brook"}, {"typed": "30", "variant": "one hand"}, "variants"),
+        ({"name": "Brook"}, {"typed": "30", "course": "10 m"}, "has no course"),
+        ({"name": " "}, {"typed": "30"}, "whose mark"),
+        ({"kind": None}, {"typed": "30"}, "whose mark"),
+        ({"name": "Brook"}, {"typed": "61"}, "60"),
+        ({"kind": "rung"}, {}, "which rung"),
+        ({"kind": "group"}, {}, "class or house"),
     ],
 )
-def test_a_rivals_mark_is_read_as_any_score_is(
-    world: World, day: dict[str, Any], says: str
+def test_a_rivals_mark_is_read_as_any_score_is_and_a_wrong_one_changes_nothing(
+    world: World, challenge: Challenge, wish: dict[str, Any], mark: dict[str, Any], says: str
 ) -> None:
-    week = a_week(world)
-    body = {"rival_variant": "full", **day, "test_id": str(world.activity.protocol.test_id)}
-    answer = world.teacher.ask("PUT", f"/api/weeks/{week.id}/days/{week.starts_on}", body)
-    assert answer.status_code == 422
+    body = {"kind": "person", **wish, "marks": [{"challenge_id": challenge.id, **mark}]}
+    answer = world.teacher.ask("PUT", f"/api/weeks/{challenge.week_id}/rival", body)
+    assert answer.status_code in (404, 422)
     assert says in f"{answer.json()['message']} {answer.json().get('accepted', '')}"
-    assert not week.challenges.exists()
+    challenge.refresh_from_db()
+    assert (challenge.rival, challenge.rival_value) == ("Brook", 30)
 
 
 def test_a_week_is_of_days_that_can_be(world: World, challenge: Challenge) -> None:
@@ -233,13 +236,10 @@ def test_a_week_is_of_days_that_can_be(world: World, challenge: Challenge) -> No
     assert "0 to 20" in world.teacher.ask("POST", "/api/weeks", body).json()["message"]
     body |= {"points": {}, "class_ids": []}
     assert "class" in world.teacher.ask("POST", "/api/weeks", body).json()["message"]
-    # Once points were given the day keeps its test, and the week stays.
+    # Once points were given a challenge stays, and the week does.
     world.record(world.pupils[0], "31")
     give(world, challenge)
-    other = world.lesson_on(0, "star-jumps-30").protocol.test_id
-    day = f"/api/weeks/{challenge.week_id}/days/{challenge.on}"
-    assert "its test stays" in world.teacher.ask("PUT", day, {"test_id": other}).json()["message"]
-    assert world.teacher.ask("DELETE", day).status_code == 422
+    assert world.teacher.ask("DELETE", f"/api/challenges/{challenge.id}").status_code == 422
     assert world.teacher.ask("DELETE", f"/api/weeks/{challenge.week_id}").status_code == 422
 
 
@@ -349,12 +349,9 @@ def test_friday_is_a_lesson_of_all_challenges_by_one_press(world: World) -> None
     week = a_week(world)
     a_challenge(world, week)
     slug = "burpees-30"
-    other = world.lesson_on(9, slug).protocol
     today = timezone.localdate()
-    day = {"test_id": other.test_id, "rival": "", "rival_typed": "", "rival_variant": ""}
+    added(world, week, today, world.lesson_on(9, slug).protocol.test_id)
     at = f"/api/weeks/{week.id}"
-    kept = world.teacher.ask("PUT", f"{at}/days/{today}", day)
-    assert kept.status_code == 200, kept.content
     choice = {"class_id": world.school_class.id}
     made, again = (world.teacher.ask("POST", f"{at}/again", choice).json() for _ in range(2))
     assert made["id"] == again["id"], "a double press makes one lesson"
@@ -365,7 +362,7 @@ def test_friday_is_a_lesson_of_all_challenges_by_one_press(world: World) -> None
     assert row(world, Challenge.objects.get(week=week, on=week.starts_on), 0)["best"] == "31"
     late = a_week(world, starts_on=today - timedelta(days=30))
     refused = world.teacher.ask("POST", f"/api/weeks/{late.id}/again", choice)
-    assert refused.status_code == 422 and "nothing to try again" in refused.json()["message"]
+    assert refused.status_code == 422 and "nothing to do today" in refused.json()["message"]
 
 
 def test_the_wall_says_who_takes_part_by_house_and_class_and_names_nobody(

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from lauf.catalogue.models import Ladder
 from lauf.catalogue.models import Test as Protocol
-from tests.api.challenges import a_week
+from tests.api.challenges import a_week, added, person
 from tests.api.conftest import World
 
 
@@ -123,10 +123,10 @@ def test_a_ladder_names_its_course(world: World) -> None:
 def test_a_rival_is_met_on_the_course_the_mark_was_set_on(world: World) -> None:
     week = a_week(world)
     test = card(world, "shuttles-30")
-    path = f"/api/weeks/{week.id}/days/{week.starts_on}"
-    day = {"test_id": test["id"], "rival": "Brook", "rival_typed": "8", "rival_course": "6 m"}
-    assert world.teacher.ask("PUT", path, day).status_code == 200
-    challenge = week.challenges.get()
+    challenge = added(world, week, week.starts_on, test["id"])
+    path = f"/api/weeks/{week.id}/rival"
+    mark = person("Brook", (challenge, "8"), course="6 m")
+    assert world.teacher.ask("PUT", path, mark).status_code == 200
     activity = world.lesson_on(0, "shuttles-30")
     for number, course in ((0, None), (1, 6000)):
         own = {"course_mm": course} if course else {}
@@ -136,5 +136,5 @@ def test_a_rival_is_met_on_the_course_the_mark_was_set_on(world: World) -> None:
     assert said[str(world.pupils[0].id)].startswith("not compared")
     assert said[str(world.pupils[1].id)] == "beat Brook by 2"
     assert "6 m" in str(world.teacher.ask("GET", f"/api/challenges/{challenge.id}").json()["rival"])
-    wrong = world.teacher.ask("PUT", path, {**day, "rival_course": "six"})
+    wrong = world.teacher.ask("PUT", path, person("Brook", (challenge, "8"), course="six"))
     assert wrong.status_code == 422

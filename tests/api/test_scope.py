@@ -11,13 +11,22 @@ import pytest
 from django.utils import timezone
 
 from lauf.catalogue.models import Test as Protocol
-from lauf.challenges.actions import give_points, make_week, set_day
+from lauf.challenges.actions import (
+    Mark,
+    RivalWish,
+    add_challenges,
+    give_points,
+    make_week,
+    set_rival,
+)
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.models import Pupil, YearGroup
 from lauf.records.actions import record_attempt
 from lauf.records.models import Settlement
+from lauf.rules.rivals import RivalKind
 from tests.api.challenges import POINTS
+from tests.api.challenges import person as their_mark
 from tests.api.conftest import World
 
 
@@ -53,10 +62,9 @@ def shared(world: World) -> Shared:
         points=POINTS,
     )
     test_id = world.activity.protocol.test_id
-    challenge = set_day(
-        head, week.id, on=today, test_id=test_id, rival="Brook", rival_typed="30",
-        rival_variant="full",
-    )  # fmt: skip
+    (challenge,) = add_challenges(head, week.id, on=today, test_ids=[test_id])
+    brook = RivalWish(RivalKind.PERSON, "Brook")
+    set_rival(head, week.id, brook, [Mark(challenge.id, "30", "full")])
     lesson = Lesson.objects.create(
         school=world.school, school_class=other, teacher=colleague, starts_at=timezone.now()
     )
@@ -106,17 +114,20 @@ def test_another_class_is_not_opened_given_points_or_robbed_of_them(
 
 def test_a_week_is_changed_by_who_made_it_or_the_head(world: World, shared: Shared) -> None:
     week, on = f"/api/weeks/{shared.week.id}", timezone.localdate() + timedelta(days=1)
-    day = {"test_id": str(Protocol.objects.get(school=world.school, slug="star-jumps-30").id)}
+    jumps = str(Protocol.objects.get(school=world.school, slug="star-jumps-30").id)
+    new = {"on": on, "test_ids": [jumps]}
+    mark = their_mark("Ash", (shared.challenge, "33"))
     for person in (world.teacher, world.colleague):
         for method, path, body in (
-            ("PUT", f"{week}/days/{on}", day),
-            ("DELETE", f"{week}/days/{shared.challenge.on}", None),
+            ("POST", f"{week}/challenges", new),
+            ("PUT", f"{week}/rival", mark),
+            ("DELETE", f"/api/challenges/{shared.challenge.id}", None),
             ("DELETE", week, None),
         ):
             answer = person.ask(method, path, body)
             assert answer.status_code == 403, (method, path)
             assert "made the week" in answer.json()["message"]
-    assert world.head.ask("PUT", f"{week}/days/{on}", day).status_code == 200
+    assert world.head.ask("POST", f"{week}/challenges", new).status_code == 200
     assert ChallengeWeek.objects.get(pk=shared.week.pk).challenges.count() == 2
 
 
@@ -183,7 +194,9 @@ def test_growth_is_no_challenge_and_makes_no_groups(world: World, measured: Acti
         "class_ids": [world.school_class.id],
     }  # fmt: skip
     week = world.head.ask("POST", "/api/weeks", new).json()["id"]
-    answer = world.head.ask("PUT", f"/api/weeks/{week}/days/{today}", {"test_id": test})
+    answer = world.head.ask(
+        "POST", f"/api/weeks/{week}/challenges", {"on": today, "test_ids": [test]}
+    )
     assert (answer.status_code, answer.json()["message"]) == (422, "Growth is no challenge.")
     groups = f"/api/lessons/{world.activity.lesson_id}/plan/groups"
     balanced = {"how": "balanced", "number": 3, "test_id": test}

@@ -60,8 +60,7 @@ def make_template(name: str, *, demo: bool) -> None:
     drop(name)
     with admin() as connection:
         connection.execute(f'CREATE DATABASE "{name}"')
-    for words in (["migrate", "-v0"], *([["prepare", "--any-day"]] if demo else [])):
-        manage(words, name)
+    manage(["prepare", "--any-day" if demo else "--schema-only"], name)
 
 
 def manage(words: list[str], name: str) -> None:

@@ -42,7 +42,7 @@ def _once(
         if not done.read():
             if origin is None:
                 copy("template1", name)
-                manage(["migrate", "-v0"], name)
+                manage(["prepare", "--schema-only"], name)
             else:
                 copy(origin, name)
                 manage(["prepare", "--any-day"], name)

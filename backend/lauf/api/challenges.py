@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Any
+from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -13,7 +13,10 @@ from ninja import Field, Router, Schema, Status
 from lauf.api.asker import asker
 from lauf.api.shared import ClassChoice, Day, Made, Reason
 from lauf.challenges import actions, queries
+from lauf.challenges.actions import Spread
 from lauf.rules.points import PointRule
+from lauf.rules.rivals import RivalKind
+from lauf.rules.sets import MOST_IN_A_SET, WRITE_DOWN
 
 router = Router(tags=["challenges"])
 
@@ -39,21 +42,27 @@ class RuleRow(Schema):
 
 
 class Rival(Schema):
+    """Whose mark; `made` is false while a person's is still to be made, `rung` counts from 1."""
+
+    kind: RivalKind
     name: str
     typed: str
     shown: str
+    made: bool
+    rung: int | None
     variant: str
     variant_name: str
     course: str | None
 
 
-class DayRow(Schema):
-    """The challenge of one day; `begun` once points were given for it."""
+class ChallengeRow(Schema):
+    """A challenge of a week; `begun` once points were given for it."""
 
     id: UUID
     on: date
     test_id: UUID
     test: str
+    seconds: int | None
     rival: Rival | None
     begun: bool
 
@@ -82,7 +91,9 @@ class WeekPage(Schema):
     ends_on: date
     classes: list[ClassRef]
     rules: list[RuleRow]
-    days: list[DayRow]
+    # Seconds to write down between two challenges of a day.
+    pause: int
+    challenges: list[ChallengeRow]
     houses: list[HouseSum]
     children: list[ChildSum]
 
@@ -104,21 +115,28 @@ class WeekWall(Schema):
     classes: list[WallSum]
 
 
+Clock = Annotated[int, Field(ge=5, le=3600)]
+
+
 class NewWeek(Schema):
+    """A week, with its tests if they are known: one a day, or all of the first day as a set;
+    `seconds` is the clock of each, where they are counted against one."""
+
     name: str = Field(max_length=120)
     starts_on: Day
     ends_on: Day
     class_ids: list[UUID] = Field(max_length=60)
     points: dict[PointRule, int]
+    test_ids: list[UUID] = Field([], max_length=2 * MOST_IN_A_SET)
+    spread: Spread = Spread.DAY_EACH
+    seconds: Clock | None = None
+    pause: int = WRITE_DOWN
 
 
-class NewDay(Schema):
-    test_id: UUID
-    rival: str = Field("", max_length=120)
-    rival_typed: str = Field("", max_length=180)
-    rival_variant: str = Field("", max_length=20)
-    # The course the mark was set on, as typed; the test's usual one where none is said.
-    rival_course: str = Field("", max_length=40)
+class NewChallenges(Schema):
+    on: Day
+    test_ids: list[UUID] = Field(max_length=MOST_IN_A_SET)
+    seconds: Clock | None = None
 
 
 class WaitingPoint(Schema):
@@ -248,17 +266,19 @@ def delete_week(request: HttpRequest, week_id: UUID) -> Any:
     return Status(204, None)
 
 
-@router.put("/weeks/{week_id}/days/{on}", response=WeekPage)
-def set_day(request: HttpRequest, week_id: UUID, on: Day, new: NewDay) -> dict[str, Any]:
+@router.post("/weeks/{week_id}/challenges", response=WeekPage)
+def add_challenges(request: HttpRequest, week_id: UUID, new: NewChallenges) -> dict[str, Any]:
+    """Tests as challenges of a day; one that the day has already stays as it is."""
     staff = asker(request)
-    actions.set_day(staff, week_id, on=on, **new.dict())
+    actions.add_challenges(staff, week_id, **new.dict())
     return queries.week_page(staff, week_id)
 
 
-@router.delete("/weeks/{week_id}/days/{on}", response=WeekPage)
-def clear_day(request: HttpRequest, week_id: UUID, on: Day) -> dict[str, Any]:
+@router.post("/weeks/{week_id}/points", response=WeekPage)
+def give_all_points(request: HttpRequest, week_id: UUID) -> dict[str, Any]:
+    """What was earned in any challenge of the week and not given yet."""
     staff = asker(request)
-    actions.clear_day(staff, week_id, on)
+    actions.give_all_points(staff, week_id)
     return queries.week_page(staff, week_id)
 
 
@@ -276,6 +296,13 @@ def get_pupil_points(request: HttpRequest, pupil_id: UUID) -> dict[str, Any]:
 @router.get("/challenges/{challenge_id}", response=ChallengePage)
 def get_challenge(request: HttpRequest, challenge_id: UUID) -> dict[str, Any]:
     return queries.challenge_page(asker(request), challenge_id)
+
+
+@router.delete("/challenges/{challenge_id}", response=WeekPage)
+def take_out_challenge(request: HttpRequest, challenge_id: UUID) -> dict[str, Any]:
+    staff = asker(request)
+    week = actions.take_out_challenge(staff, challenge_id)
+    return queries.week_page(staff, week.id)
 
 
 @router.post("/challenges/{challenge_id}/open", response=Opened)

@@ -17,6 +17,7 @@ from lauf.rules.plan import EFFORT_WORDS, KitFor, Load, Place
 from lauf.rules.points import RULE_WORDS
 from lauf.rules.pulse import COUNT_SECONDS, MOMENT_WORDS
 from lauf.rules.quantities import UNIT_SIZES
+from lauf.rules.rivals import RIVAL_WORDS
 from lauf.rules.tries import MERGE_WORDS
 
 Rows = Sequence[Any]
@@ -61,6 +62,7 @@ VOCABULARY: Final[dict[str, tuple[str, Rows]]] = {
         "The kinds of block of a plan.",
         [{"code": str(kind), "words": one.words} for kind, one in BLOCK_KINDS.items()],
     ),
+    "RIVALS": ("Whose mark a challenge may have.", _worded(RIVAL_WORDS)),
     "POINT_RULES": ("What earns points in a challenge.", _worded(RULE_WORDS)),
     "EXCLUSIONS": (
         "What a child may be kept from, after “is not to”.",

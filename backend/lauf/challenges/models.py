@@ -11,11 +11,13 @@ from lauf.catalogue.models import ProtocolVersion
 from lauf.people.models import Pupil, School, SchoolClass, Staff
 from lauf.rules.clocks import EARLIEST, LATEST
 from lauf.rules.points import MOST_POINTS, PointRule
+from lauf.rules.rivals import RivalKind
+from lauf.rules.sets import WRITE_DOWN
 
 
 class ChallengeWeek(models.Model):
-    """A week of challenges for some classes: one a day, each open to be tried again until the
-    last day of the week."""
+    """A week of challenges for some classes, each open from its day to be tried again until the
+    last day of the week. Several of one day are a set. A week may be a single day."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="challenge_weeks")
@@ -25,6 +27,8 @@ class ChallengeWeek(models.Model):
     classes = models.ManyToManyField(SchoolClass, related_name="challenge_weeks")
     # What each rule gives: {"took_part": 1, "beat_rival": 3, …}.
     points = models.JSONField()
+    # Seconds to write down between two challenges of a day that are done as a set.
+    pause = models.PositiveSmallIntegerField(default=WRITE_DOWN)
     by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
 
@@ -52,22 +56,44 @@ class Challenge(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     week = models.ForeignKey(ChallengeWeek, on_delete=models.CASCADE, related_name="challenges")
     on = models.DateField()
+    # Its place among those of its day.
+    position = models.PositiveSmallIntegerField(default=0)
     protocol = models.ForeignKey(ProtocolVersion, on_delete=models.PROTECT, related_name="+")
+    rival_kind = models.CharField(
+        max_length=8, choices=[(k.value, k.value) for k in RivalKind], blank=True
+    )
     rival = models.CharField(max_length=60, blank=True)
+    # A person's or a group's mark: None while a person's is still to be made.
     rival_typed = models.CharField(max_length=180, blank=True)
     rival_value = models.BigIntegerField(null=True, blank=True)
     rival_variant = models.CharField(max_length=20, blank=True)
+    # Or the rung to be reached, from 0, on each child's own ladder.
+    rival_rung = models.PositiveSmallIntegerField(null=True, blank=True)
     # The free conditions its mark was set under, such as the length of the course.
     rival_conditions = models.JSONField(default=dict, blank=True)
 
     class Meta:
-        ordering: ClassVar = ["on", "id"]
+        ordering: ClassVar = ["on", "position", "id"]
         constraints: ClassVar = [
-            models.UniqueConstraint(fields=["week", "on"], name="challenge_a_day"),
+            models.UniqueConstraint(fields=["week", "on", "protocol"], name="challenge_once_a_day"),
+            models.CheckConstraint(
+                name="rival_kind_is_known",
+                condition=models.Q(rival_kind__in=["", *(k.value for k in RivalKind)]),
+            ),
+            # Only who is named has a mark, a group always has one, and a rung is one of a rung.
             models.CheckConstraint(
                 name="rival_has_a_mark",
-                condition=models.Q(rival="", rival_value__isnull=True)
-                | (~models.Q(rival="") & models.Q(rival_value__isnull=False)),
+                condition=models.Q(
+                    rival_kind__in=["", RivalKind.SELF], rival_value=None, rival_rung=None
+                )
+                | models.Q(rival_kind=RivalKind.PERSON, rival_rung=None)
+                | models.Q(rival_kind=RivalKind.GROUP, rival_value__isnull=False, rival_rung=None)
+                | models.Q(rival_kind=RivalKind.RUNG, rival_value=None, rival_rung__isnull=False),
+            ),
+            models.CheckConstraint(
+                name="rival_is_named",
+                condition=models.Q(rival="", rival_kind="")
+                | (~models.Q(rival="") & ~models.Q(rival_kind="")),
             ),
         ]
 

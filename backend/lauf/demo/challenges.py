@@ -5,17 +5,28 @@ from __future__ import annotations
 import random
 from datetime import date, datetime, time, timedelta
 from typing import Final
+from uuid import UUID
 
 from django.utils import timezone
 
 from lauf.catalogue.models import Test
-from lauf.challenges.actions import give_points, make_week, set_day
+from lauf.challenges.actions import (
+    Mark,
+    RivalWish,
+    Spread,
+    add_challenges,
+    give_points,
+    make_week,
+    set_rival,
+)
 from lauf.challenges.models import Challenge, ChallengeWeek
 from lauf.demo.terms import attempt_of
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.models import School, SchoolClass, Staff
 from lauf.records.models import Attempt
 from lauf.rules.points import PointRule
+from lauf.rules.rivals import RivalKind
+from lauf.rules.sets import READY_SETS
 
 POINTS: Final = {
     PointRule.TOOK_PART: 1,
@@ -23,12 +34,14 @@ POINTS: Final = {
     PointRule.REACHED_RUNG: 2,
     PointRule.BEAT_RIVAL: 3,
 }
-#: Test, whose mark it is, the mark and its variant, by day from the first.
+#: Test, whose mark it is and the mark, by day from the first.
 _DAYS: Final = (
-    ("speed-bounce-30", "Sam Pellgrave", "34", ""),
-    ("star-jumps-30", "", "", ""),
-    ("squats-30", "Robin Ashgrove", "32", ""),
+    ("speed-bounce-30", "Sam Pellgrave", "34"),
+    ("star-jumps-30", "", ""),
+    ("squats-30", "Robin Ashgrove", "32"),
 )
+#: The marks of Robin Ashgrove in "Ten in a row", in its order.
+_TEN: Final = ("31", "17", "26", "19", "38", "16", "41", "10", "47", "22")
 
 
 def load_week(school: School, teacher: Staff, today: date) -> None:
@@ -45,40 +58,63 @@ def load_week(school: School, teacher: Staff, today: date) -> None:
         points=POINTS,
     )
     tests = dict(Test.objects.filter(school=school).values_list("slug", "id"))
-    made = [
-        set_day(
-            teacher,
-            week.id,
-            on=week.starts_on + timedelta(days=place),
-            test_id=tests[slug],
-            rival=rival,
-            rival_typed=mark,
-            rival_variant=variant if rival else "",
-        )
-        for place, (slug, rival, mark, variant) in enumerate(_DAYS)
-    ]
+    made = []
+    for place, (slug, rival, mark) in enumerate(_DAYS):
+        on = week.starts_on + timedelta(days=place)
+        made += add_challenges(teacher, week.id, on=on, test_ids=[tests[slug]])
+        if rival:
+            wish = RivalWish(RivalKind.PERSON, rival)
+            variant = made[-1].protocol.variant_codes[-1]
+            set_rival(teacher, week.id, wish, [Mark(made[-1].id, mark, variant)])
     heron = classes.get(name="4 Heron")
     _tried(heron, made[0], teacher, week.starts_on, everybody=True)
     give_points(teacher, made[0].id)
     # Some came back the day after; their points wait to be given.
     _tried(heron, made[0], teacher, week.starts_on + timedelta(days=1), everybody=False)
+    _load_set(heron, teacher, week.starts_on, tests)
+
+
+def _load_set(heron: SchoolClass, teacher: Staff, on: date, tests: dict[str, UUID]) -> None:
+    """A set of ten that was held two days ago and can be tried again."""
+    name = "Ten in a row"
+    week = make_week(
+        teacher,
+        name=name,
+        starts_on=on,
+        ends_on=on + timedelta(days=6),
+        class_ids=[heron.id],
+        points=POINTS,
+        test_ids=[tests[slug] for slug in READY_SETS[name]],
+        spread=Spread.ONE_DAY,
+    )
+    ten = list(week.challenges.select_related("protocol"))
+    marks = [
+        Mark(one.id, typed, one.protocol.variant_codes[-1])
+        for one, typed in zip(ten, _TEN, strict=True)
+    ]
+    set_rival(teacher, week.id, RivalWish(RivalKind.PERSON, "Robin Ashgrove"), marks)
+    lesson = _held(heron, teacher, on, time(14, 0))
+    activities = Activity.objects.bulk_create(
+        Activity(lesson=lesson, position=place, protocol=one.protocol)
+        for place, one in enumerate(ten)
+    )
+    starts = lesson.starts_at
+    attempts = []
+    for pupil in heron.pupils.all():
+        chance = random.Random(f"ten in a row of {pupil.name}")
+        level = chance.gauss(0.9, 0.12)
+        for activity, mark in zip(activities, _TEN, strict=True):
+            reps = max(2, round(int(mark) * (level + chance.gauss(0, 0.09))))
+            attempts.append(attempt_of(activity, pupil, str(reps), teacher, starts))
+    Attempt.objects.bulk_create(attempts)
 
 
 def _tried(
     school_class: SchoolClass, challenge: Challenge, teacher: Staff, on: date, *, everybody: bool
 ) -> None:
     chance = random.Random(f"{school_class.name} tries again: {everybody}")
-    starts = timezone.make_aware(datetime.combine(on, time(12, 30)))
-    lesson = Lesson.objects.create(
-        school_id=teacher.school_id,
-        school_class=school_class,
-        teacher=teacher,
-        place="challenge",
-        starts_at=starts,
-        minutes=20,
-        closed_at=starts + timedelta(minutes=30),
-        closed_by=teacher,
-    )
+    lesson = _held(school_class, teacher, on, time(12, 30))
+    starts = lesson.starts_at
     activity = Activity.objects.create(lesson=lesson, protocol=challenge.protocol)
     attempts = []
     for number, pupil in enumerate(school_class.pupils.all()):
@@ -89,3 +125,18 @@ def _tried(
         word = "a" if everybody and chance.random() < 0.05 else str(count)
         attempts.append(attempt_of(activity, pupil, word, teacher, starts))
     Attempt.objects.bulk_create(attempts)
+
+
+def _held(school_class: SchoolClass, teacher: Staff, on: date, at: time) -> Lesson:
+    """A lesson for challenges that is over."""
+    starts = timezone.make_aware(datetime.combine(on, at))
+    return Lesson.objects.create(
+        school_id=teacher.school_id,
+        school_class=school_class,
+        teacher=teacher,
+        place="challenge",
+        starts_at=starts,
+        minutes=20,
+        closed_at=starts + timedelta(minutes=30),
+        closed_by=teacher,
+    )

@@ -34,6 +34,14 @@ def by_pupil(rows: Iterable[Row]) -> dict[UUID, list[Row]]:
     return grouped
 
 
+def by_test(rows: Iterable[Row]) -> dict[UUID, list[Row]]:
+    """The rows of each test, in their order."""
+    grouped: dict[UUID, list[Row]] = defaultdict(list)
+    for row in rows:
+        grouped[row.test_id].append(row)
+    return grouped
+
+
 def _merged(group: list[Row]) -> Row:
     """A child with nothing measured keeps its last row."""
     tries = tuple(sorted(group, key=lambda row: row.try_number))

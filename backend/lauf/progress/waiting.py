@@ -11,7 +11,7 @@ from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import sees
 from lauf.judgement.bench import judges_for
 from lauf.judgement.judge import Judge
-from lauf.judgement.rows import by_pupil, scores
+from lauf.judgement.rows import by_pupil, by_test, scores
 from lauf.judgement.who import Who
 from lauf.lessons.models import Activity, Lesson
 from lauf.lessons.queries import day_of, lesson_of
@@ -61,9 +61,7 @@ def waiting_in(staff: Staff, lessons: Sequence[Lesson]) -> Mapping[UUID, list[Wa
     kept = Attempt.objects.filter(
         successor=None, pupil__school_class__in=classes, protocol__test__in=tests
     )
-    made: dict[UUID, list[Row]] = defaultdict(list)
-    for row in scores(rows(kept), staff.school_id):
-        made[row.test_id].append(row)
+    made = by_test(scores(rows(kept), staff.school_id))
     settled = set(
         Settlement.objects.filter(attempt__activity__in=[one.id for one in activities]).values_list(
             "attempt_id", "flag"
@@ -72,7 +70,7 @@ def waiting_in(staff: Staff, lessons: Sequence[Lesson]) -> Mapping[UUID, list[Wa
     for activity, judge in _judged(activities):
         lesson = activity.lesson
         group = children[lesson.school_class_id]
-        waits = _waits(activity, judge, group, made[activity.protocol.test_id], settled)
+        waits = _waits(activity, judge, group, made.get(activity.protocol.test_id, []), settled)
         found[lesson.id].append(waits)
     return found
 

@@ -118,7 +118,7 @@ def cool_down_parts(block: Block) -> Iterator[Part]:
 
 
 def _test_parts(block: Block, test: TrialPlan) -> Iterator[Part]:
-    words = f"Set up: {block.label}"
+    words = block.say or f"Set up: {block.label}"
     yield Part(test.setup, Phase.OPEN, words, words, spent_on="set up")
     if test.seconds is None:
         each = test.tries * (test.trial + test.changeover)

@@ -32,8 +32,8 @@ MOST_POINTS: Final = 20
 @dataclass(frozen=True, slots=True)
 class Deeds:
     """What one child has done in a challenge: the goes in the window under its key, oldest first,
-    earlier best and rungs (index, −1 for none), and the rival's mark; `sign` is 1 where more is
-    better."""
+    earlier best and rungs (index, −1 for none), and the rival's mark, which is to be passed, or
+    reached where `level_counts`; `sign` is 1 where more is better."""
 
     values: tuple[int, ...]
     took_part: bool
@@ -42,6 +42,7 @@ class Deeds:
     rung_before: int = -1
     rung_now: int = -1
     rival: int | None = None
+    level_counts: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,7 +69,7 @@ def points_for(done: Deeds, rules: Mapping[PointRule, int]) -> tuple[Earned, ...
         PointRule.TOOK_PART: done.took_part,
         PointRule.BEAT_OWN_BEST: _beat_own_best(done),
         PointRule.REACHED_RUNG: done.rung_now > done.rung_before,
-        PointRule.BEAT_RIVAL: _beat(done, done.rival),
+        PointRule.BEAT_RIVAL: _beat_rival(done),
     }
     return tuple(
         Earned(rule, rules[rule], RULE_WORDS[rule])
@@ -77,9 +78,12 @@ def points_for(done: Deeds, rules: Mapping[PointRule, int]) -> tuple[Earned, ...
     )
 
 
-def _beat(done: Deeds, mark: int | None) -> bool:
-    """Whether one of the goes is better than a mark."""
-    return mark is not None and any(value * done.sign > mark * done.sign for value in done.values)
+def _beat_rival(done: Deeds) -> bool:
+    """Whether one of the goes is better than the rival's mark."""
+    if done.rival is None:
+        return False
+    least = done.rival * done.sign + (0 if done.level_counts else 1)
+    return any(value * done.sign >= least for value in done.values)
 
 
 def _beat_own_best(done: Deeds) -> bool:

@@ -32,6 +32,7 @@ from lauf.api import (
     school,
     scores,
     sensors,
+    sets,
     stand_ins,
     tests,
     timetable,
@@ -76,8 +77,8 @@ api = NinjaAPI(
 )
 _PARTS = (
     people, school, tests, ladders, courses, lessons, plans, hall, sensors, scores, pulses, grid,
-    progress, board, benchmarks, challenges, exchange, handouts, lists, own, timetable, stand_ins,
-    warm_up,
+    progress, board, benchmarks, challenges, sets, exchange, handouts, lists, own, timetable,
+    stand_ins, warm_up,
 )  # fmt: skip
 for router in (session, account, *(part.router for part in _PARTS)):
     api.add_router("", router)

@@ -2009,7 +2009,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/weeks/{week_id}/days/{on}": {
+    "/api/weeks/{week_id}/challenges": {
         parameters: {
             query?: never;
             header?: never;
@@ -2017,11 +2017,33 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Set Day */
-        put: operations["lauf_api_challenges_set_day"];
-        post?: never;
-        /** Clear Day */
-        delete: operations["lauf_api_challenges_clear_day"];
+        put?: never;
+        /**
+         * Add Challenges
+         * @description Tests as challenges of a day; one that the day has already stays as it is.
+         */
+        post: operations["lauf_api_challenges_add_challenges"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give All Points
+         * @description What was earned in any challenge of the week and not given yet.
+         */
+        post: operations["lauf_api_challenges_give_all_points"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2075,7 +2097,8 @@ export interface paths {
         get: operations["lauf_api_challenges_get_challenge"];
         put?: never;
         post?: never;
-        delete?: never;
+        /** Take Out Challenge */
+        delete: operations["lauf_api_challenges_take_out_challenge"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2129,6 +2152,80 @@ export interface paths {
         put?: never;
         /** Reverse Point */
         post: operations["lauf_api_challenges_reverse_point"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ready-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Ready Sets */
+        get: operations["lauf_api_sets_list_ready_sets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/rival": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Rival */
+        put: operations["lauf_api_sets_set_rival"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Set Sheet
+         * @description The challenges of one day as a set.
+         */
+        get: operations["lauf_api_sets_get_set_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hold Set
+         * @description A lesson of today in which a class does the challenges of a day one after the other.
+         */
+        post: operations["lauf_api_sets_hold_set"];
         delete?: never;
         options?: never;
         head?: never;
@@ -7072,6 +7169,34 @@ export interface components {
             /** Tests */
             tests: string[];
         };
+        /**
+         * ChallengeRow
+         * @description A challenge of a week; `begun` once points were given for it.
+         */
+        ChallengeRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Test */
+            test: string;
+            /** Seconds */
+            seconds: number | null;
+            rival: components["schemas"]["Rival"] | null;
+            /** Begun */
+            begun: boolean;
+        };
         /** ChildSum */
         ChildSum: {
             /**
@@ -7099,32 +7224,6 @@ export interface components {
             name: string;
         };
         /**
-         * DayRow
-         * @description The challenge of one day; `begun` once points were given for it.
-         */
-        DayRow: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /**
-             * Test Id
-             * Format: uuid
-             */
-            test_id: string;
-            /** Test */
-            test: string;
-            rival: components["schemas"]["Rival"] | null;
-            /** Begun */
-            begun: boolean;
-        };
-        /**
          * HouseSum
          * @description Points of a house, and a child of it: houses differ in size.
          */
@@ -7138,14 +7237,22 @@ export interface components {
             /** Each */
             each: string;
         };
-        /** Rival */
+        /**
+         * Rival
+         * @description Whose mark; `made` is false while a person's is still to be made, `rung` counts from 1.
+         */
         Rival: {
+            kind: components["schemas"]["RivalKind"];
             /** Name */
             name: string;
             /** Typed */
             typed: string;
             /** Shown */
             shown: string;
+            /** Made */
+            made: boolean;
+            /** Rung */
+            rung: number | null;
             /** Variant */
             variant: string;
             /** Variant Name */
@@ -7153,6 +7260,12 @@ export interface components {
             /** Course */
             course: string | null;
         };
+        /**
+         * RivalKind
+         * @description Whose mark it is.
+         * @enum {string}
+         */
+        RivalKind: "person" | "group" | "rung" | "self";
         /** RuleRow */
         RuleRow: {
             /** Rule */
@@ -7185,14 +7298,20 @@ export interface components {
             classes: components["schemas"]["ClassRef"][];
             /** Rules */
             rules: components["schemas"]["RuleRow"][];
-            /** Days */
-            days: components["schemas"]["DayRow"][];
+            /** Pause */
+            pause: number;
+            /** Challenges */
+            challenges: components["schemas"]["ChallengeRow"][];
             /** Houses */
             houses: components["schemas"]["HouseSum"][];
             /** Children */
             children: components["schemas"]["ChildSum"][];
         };
-        /** NewWeek */
+        /**
+         * NewWeek
+         * @description A week, with its tests if they are known: one a day, or all of the first day as a set;
+         *     `seconds` is the clock of each, where they are counted against one.
+         */
         NewWeek: {
             /** Name */
             name: string;
@@ -7212,6 +7331,20 @@ export interface components {
             points: {
                 [key: string]: number;
             };
+            /**
+             * Test Ids
+             * @default []
+             */
+            test_ids: string[];
+            /** @default day_each */
+            spread: components["schemas"]["Spread"];
+            /** Seconds */
+            seconds?: number | null;
+            /**
+             * Pause
+             * @default 30
+             */
+            pause: number;
         };
         /**
          * PointRule
@@ -7219,6 +7352,12 @@ export interface components {
          * @enum {string}
          */
         PointRule: "took_part" | "beat_own_best" | "reached_rung" | "beat_rival";
+        /**
+         * Spread
+         * @description How the tests of a new week are laid over its days.
+         * @enum {string}
+         */
+        Spread: "one_day" | "day_each";
         /**
          * WallSum
          * @description A house or a class on the wall: taking part, points, and points a child; nobody's name.
@@ -7249,33 +7388,17 @@ export interface components {
             /** Classes */
             classes: components["schemas"]["WallSum"][];
         };
-        /** NewDay */
-        NewDay: {
+        /** NewChallenges */
+        NewChallenges: {
             /**
-             * Test Id
-             * Format: uuid
+             * On
+             * Format: date
              */
-            test_id: string;
-            /**
-             * Rival
-             * @default
-             */
-            rival: string;
-            /**
-             * Rival Typed
-             * @default
-             */
-            rival_typed: string;
-            /**
-             * Rival Variant
-             * @default
-             */
-            rival_variant: string;
-            /**
-             * Rival Course
-             * @default
-             */
-            rival_course: string;
+            on: string;
+            /** Test Ids */
+            test_ids: string[];
+            /** Seconds */
+            seconds?: number | null;
         };
         /** OpenChallenge */
         OpenChallenge: {
@@ -7479,6 +7602,177 @@ export interface components {
         Reason: {
             /** Why */
             why: string;
+        };
+        /**
+         * ReadySet
+         * @description Tests that go well in a row: of Lauf's own, or a battery of the school.
+         */
+        ReadySet: {
+            /** Name */
+            name: string;
+            /** Tests */
+            tests: components["schemas"]["Named"][];
+        };
+        /**
+         * MarkRow
+         * @description A person's mark in one challenge, "" while it is still to be made; variant and course are the
+         *     test's usual ones where none is said.
+         */
+        MarkRow: {
+            /**
+             * Challenge Id
+             * Format: uuid
+             */
+            challenge_id: string;
+            /**
+             * Typed
+             * @default
+             */
+            typed: string;
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
+            /**
+             * Course
+             * @default
+             */
+            course: string;
+        };
+        /**
+         * RivalRow
+         * @description One rival for those challenges that `marks` names; without a kind there is none.
+         */
+        RivalRow: {
+            kind?: components["schemas"]["RivalKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Class Id */
+            class_id?: string | null;
+            /** House Id */
+            house_id?: string | null;
+            /**
+             * Best
+             * @default false
+             */
+            best: boolean;
+            /** Rung */
+            rung?: number | null;
+            /** Marks */
+            marks: components["schemas"]["MarkRow"][];
+        };
+        /**
+         * SetCell
+         * @description One challenge of a child's set; `last` is the entry whose working can be asked for.
+         */
+        SetCell: {
+            /** Last */
+            last: string | null;
+            /** Best */
+            best: string;
+            /** Goes */
+            goes: number;
+            /** Rival */
+            rival: string;
+            /** Beaten */
+            beaten: boolean;
+            /** Rung */
+            rung: string;
+            /** New Best */
+            new_best: boolean;
+        };
+        /** SetChallenge */
+        SetChallenge: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Test */
+            test: string;
+            /** Seconds */
+            seconds: number | null;
+            rival: components["schemas"]["Rival"] | null;
+            /** Took Part */
+            took_part: number;
+            /** Beat Rival */
+            beat_rival: number;
+        };
+        /** SetChild */
+        SetChild: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Cells */
+            cells: components["schemas"]["SetCell"][];
+            /** Done */
+            done: number;
+            /** Beaten */
+            beaten: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * SetSheet
+         * @description The challenges of a day, and every child's row, its cells in their order.
+         */
+        SetSheet: {
+            /**
+             * Week Id
+             * Format: uuid
+             */
+            week_id: string;
+            /** Week */
+            week: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Pause */
+            pause: number;
+            /** Challenges */
+            challenges: components["schemas"]["SetChallenge"][];
+            /** Classes */
+            classes: components["schemas"]["ClassRef"][];
+            /** Children */
+            children: components["schemas"]["SetChild"][];
+        };
+        /** SetChoice */
+        SetChoice: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
         };
         /**
          * BackupRow
@@ -11114,19 +11408,18 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_set_day: {
+    lauf_api_challenges_add_challenges: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 week_id: string;
-                on: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewDay"];
+                "application/json": components["schemas"]["NewChallenges"];
             };
         };
         responses: {
@@ -11141,13 +11434,12 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_clear_day: {
+    lauf_api_challenges_give_all_points: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 week_id: string;
-                on: string;
             };
             cookie?: never;
         };
@@ -11228,6 +11520,28 @@ export interface operations {
             };
         };
     };
+    lauf_api_challenges_take_out_challenge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                challenge_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekPage"];
+                };
+            };
+        };
+    };
     lauf_api_challenges_open_challenge: {
         parameters: {
             query?: never;
@@ -11298,6 +11612,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChallengePage"];
+                };
+            };
+        };
+    };
+    lauf_api_sets_list_ready_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadySet"][];
+                };
+            };
+        };
+    };
+    lauf_api_sets_set_rival: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RivalRow"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekPage"];
+                };
+            };
+        };
+    };
+    lauf_api_sets_get_set_sheet: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetSheet"];
+                };
+            };
+        };
+    };
+    lauf_api_sets_hold_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
                 };
             };
         };

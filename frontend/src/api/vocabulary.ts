@@ -324,6 +324,25 @@ export const BLOCKS = [
     words: "Report",
   },
 ] as const;
+/** Whose mark a challenge may have. */
+export const RIVALS = [
+  {
+    code: "person",
+    words: "a person",
+  },
+  {
+    code: "group",
+    words: "a class or house",
+  },
+  {
+    code: "rung",
+    words: "a rung of the benchmark",
+  },
+  {
+    code: "self",
+    words: "myself last time",
+  },
+] as const;
 /** What earns points in a challenge. */
 export const POINT_RULES = [
   {

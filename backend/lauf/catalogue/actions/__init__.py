@@ -22,6 +22,7 @@ from lauf.catalogue.actions.ready import (
 )
 from lauf.catalogue.actions.tests import (
     edit_protocol,
+    in_seconds,
     make_test,
     preview_edit,
 )
@@ -35,6 +36,7 @@ __all__ = [
     "delete_norm",
     "edit_protocol",
     "import_norm",
+    "in_seconds",
     "install_ready",
     "make_battery",
     "make_test",

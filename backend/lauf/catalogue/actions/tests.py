@@ -26,6 +26,7 @@ from lauf.people.models import Change, Staff
 from lauf.people.permissions import May, demand
 from lauf.rules.kinds import dimension_of
 from lauf.rules.quantities import GRAMS, MILLIMETRES, Dimension, Kind
+from lauf.rules.sets import name_in_seconds
 
 
 @transaction.atomic
@@ -57,6 +58,30 @@ def make_test(
         _take_ladders(source, version)
     log(staff, Change.What.TEST, f"Test {name} made", test.id)
     return version
+
+
+def in_seconds(staff: Staff, version: ProtocolVersion, seconds: int) -> ProtocolVersion:
+    """A test against another length of clock: the same where it is measured so already or has no
+    clock to count against, else the school's own test of that name, made from it if there is none.
+    Raises Denied where one is to be made by who may not, or Refused."""
+    counted = Kind(version.kind) is Kind.COUNT and version.seconds is not None
+    if not counted or version.seconds == seconds:
+        return version
+    name = name_in_seconds(version.test.name, seconds)
+    found = (
+        ProtocolVersion.objects.filter(test__school=staff.school_id, test__name__iexact=name)
+        .select_related("test__school")
+        .order_by("-number")
+        .first()
+    )
+    if found is not None:
+        if (found.kind, found.seconds) != (version.kind, seconds):
+            raise Refused(f"{name} is there already and is another test: choose it by itself.")
+        return found
+    given = {field: getattr(version, field) for field in PROTOCOL_FIELDS}
+    return make_test(
+        staff, name=name, family="", copy_of=version.test_id, protocol={**given, "seconds": seconds}
+    )
 
 
 def _take_ladders(source: ProtocolVersion, version: ProtocolVersion) -> None:

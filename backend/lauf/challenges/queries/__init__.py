@@ -1,22 +1,20 @@
 """Every read about challenges, one module a noun."""
 
-from lauf.challenges.queries.entrants import (
-    Entrant,
-    rival_mark_key,
-    standings,
+from lauf.challenges.queries.entrants import Entrant, standings, standings_of
+from lauf.challenges.queries.ledger import Given, challenge_page, ledgers, pupil_points
+from lauf.challenges.queries.rivals import (
+    Group,
+    group_of,
+    group_values,
+    mark_for,
+    rival_shown,
 )
-from lauf.challenges.queries.ledger import (
-    Given,
-    challenge_page,
-    ledger,
-    pupil_points,
-)
+from lauf.challenges.queries.sheet import ready_sets, set_sheet
 from lauf.challenges.queries.weeks import (
     challenge_of,
     due_today,
     house_sums,
     pupils_in,
-    rival_shown,
     rules_shown,
     week_list,
     week_of,
@@ -28,17 +26,23 @@ from lauf.challenges.queries.weeks import (
 __all__ = [
     "Entrant",
     "Given",
+    "Group",
     "challenge_of",
     "challenge_page",
     "due_today",
+    "group_of",
+    "group_values",
     "house_sums",
-    "ledger",
+    "ledgers",
+    "mark_for",
     "pupil_points",
     "pupils_in",
-    "rival_mark_key",
+    "ready_sets",
     "rival_shown",
     "rules_shown",
+    "set_sheet",
     "standings",
+    "standings_of",
     "week_list",
     "week_of",
     "week_page",

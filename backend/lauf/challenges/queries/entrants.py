@@ -3,28 +3,29 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 from typing import Any, NamedTuple
 from uuid import UUID
 
-from lauf.catalogue.queries import key_conditions, ladders_for
+from lauf.catalogue.queries import ladders_for
 from lauf.challenges.models import Challenge
+from lauf.challenges.queries.rivals import mark_for
 from lauf.challenges.queries.weeks import pupils_in
 from lauf.judgement.bench import Judges
 from lauf.judgement.judge import Judge
-from lauf.judgement.rows import by_pupil, scores
+from lauf.judgement.rows import by_pupil, by_test, scores
 from lauf.judgement.who import Who
 from lauf.lessons.models import Activity
 from lauf.people.models import Pupil, Staff
 from lauf.records.queries import Row, counting, rows
-from lauf.rules.comparability import Key, why_not_comparable
 from lauf.rules.kinds import format_difference, format_value
 from lauf.rules.points import Deeds, Earned, Missed, PointRule, missed_points, points_for
-from lauf.rules.rivals import against_rival, window_gain
+from lauf.rules.rivals import RivalResult, window_gain
+from lauf.rules.sets import SetScore
 
 
 class Entrant(NamedTuple):
-    """One child in a challenge; `last` is the entry of its last score in the window."""
+    """One child in a challenge; `last` is the entry of its last score in the window, `score` what
+    a set sums up of it, None without a measured one."""
 
     pupil: Pupil
     last: UUID | None
@@ -34,37 +35,62 @@ class Entrant(NamedTuple):
     gain: str
     rival: str
     beat_rival: bool
+    rung: str
+    score: SetScore | None
     earned: tuple[Earned, ...]
     missed: tuple[Missed, ...]
 
 
 def standings(staff: Staff, challenge: Challenge) -> list[Entrant]:
-    """Every child of a challenge's classes in scope: first and best of the window, the rival, and
-    what was earned by the rules. Five queries, and one more for lengths in hands or steps."""
-    week, protocol = challenge.week, challenge.protocol
+    """Every child of a challenge's classes in scope: see `standings_of`."""
+    return standings_of(staff, [challenge])[challenge.id]
+
+
+def standings_of(staff: Staff, challenges: Sequence[Challenge]) -> dict[UUID, list[Entrant]]:
+    """By challenge of one week, every child of its classes in scope: first and best of the window,
+    the rival, and what was earned by the rules. Five queries however many challenges, and one more
+    for lengths in hands or steps."""
+    if not challenges:
+        return {}
+    week = challenges[0].week
     pupils = pupils_in(staff, week)
+    tests = {one.protocol.test_id for one in challenges}
     found = rows(
         counting().filter(
             pupil__in=[pupil.id for pupil in pupils],
-            protocol__test=protocol.test_id,
+            protocol__test__in=tests,
             on__lte=week.ends_on,
         )
     )
-    bench = Judges({protocol.test_id: protocol}, ladders_for([protocol.test_id]), {}, ())
-    by_child = by_pupil(scores(found, staff.school_id))
+    ladders = ladders_for(tests)
+    by_child = {
+        pupil: by_test(mine) for pupil, mine in by_pupil(scores(found, staff.school_id)).items()
+    }
     # A week that is over is judged by the year groups of then.
     then = dict(
         Activity.objects.filter(pk__in={row.activity_id for row in found}).values_list(
             "id", "lesson__year_group_id"
         )
     )
-    made = []
-    for pupil in pupils:
-        mine = by_child.get(pupil.id, [])
-        now = pupil.last_class.year_group_id
-        judge = bench.of(protocol.test_id, then[mine[-1].activity_id] if mine else now)
-        made.append(_standing(pupil, mine, challenge, judge))
+    made: dict[UUID, list[Entrant]] = {}
+    for challenge in challenges:
+        test = challenge.protocol.test_id
+        bench = Judges({test: challenge.protocol}, ladders, {}, ())
+        made[challenge.id] = []
+        for pupil in pupils:
+            mine = _goes(by_child.get(pupil.id, {}).get(test, []), challenge)
+            now = pupil.last_class.year_group_id
+            judge = bench.of(test, then[mine[-1].activity_id] if mine else now)
+            made[challenge.id].append(_standing(pupil, mine, challenge, judge))
     return made
+
+
+def _goes(mine: Sequence[Row], challenge: Challenge) -> list[Row]:
+    """Every go of a child. Where the protocol asks for one try, another one in the same lesson is
+    another go; where it asks for several they are one."""
+    if challenge.protocol.tries > 1:
+        return list(mine)
+    return [one for row in mine for one in row.tries or (row,)]
 
 
 def _standing(pupil: Pupil, mine: list[Row], challenge: Challenge, judge: Judge) -> Entrant:
@@ -81,7 +107,9 @@ def _standing(pupil: Pupil, mine: list[Row], challenge: Challenge, judge: Judge)
         earned = points_for(deeds, rules)
         shown = f"{format_value(inside[-1].value or 0, judge.measure)} ~" if inside else ""
         last = inside[-1].id if inside else None
-        return Entrant(pupil, last, shown, shown, len(inside), "", "", False, earned, missed)
+        return Entrant(
+            pupil, last, shown, shown, len(inside), "", "", False, "", None, earned, missed
+        )
     return _with_scores(pupil, challenge, judge, rules, inside, valued)
 
 
@@ -103,19 +131,23 @@ def _with_scores(
     before = [row for row in valued if row.on < challenge.on]
     earlier = judge.best(before, key)
     who = Who(pupil.sex, pupil.born)
-    rival = _against_the_rival(best, key, judge, challenge)
+    mark = mark_for(challenge, judge, sure[-1], before, who)
+    result = mark.against(best, key, judge) if mark else RivalResult(None, "")
+    place = _rung(judge, same, key, who)
     deeds = Deeds(
         values=tuple(values),
         took_part=True,
         sign=sign,
         best_before=earlier,
         rung_before=_rung(judge, before, key, who),
-        rung_now=_rung(judge, same, key, who),
-        rival=rival.mark,
+        rung_now=place,
+        rival=mark.value if mark and result.ahead is not None else None,
+        level_counts=bool(mark and mark.level_counts),
     )
     guesses = [row.value for row in inside if row.estimate]
     gain = window_gain(values, measure) or 0
     words = f"{format_difference(gain, measure)} better than the first" if gain else ""
+    new_best = earlier is not None and (best - earlier) * sign > 0
     return Entrant(
         pupil,
         same[-1].id,
@@ -123,38 +155,18 @@ def _with_scores(
         format_value(best, measure),
         len(inside),
         words,
-        rival.words,
-        rival.beaten,
+        result.words,
+        result.beaten,
+        _rung_name(judge, same[-1], place, who),
+        SetScore(result.ahead, result.beaten, place + 1, new_best),
         points_for(deeds, rules),
         missed_points(deeds, rules, measure, guess=guesses[-1] if guesses else None),
     )
 
 
-class _Against(NamedTuple):
-    """A child's best beside the rival's mark, which is None where they are not compared."""
-
-    mark: int | None = None
-    words: str = ""
-    beaten: bool = False
-
-
-def _against_the_rival(best: int, key: Key, judge: Judge, challenge: Challenge) -> _Against:
-    mark = challenge.rival_value
-    if mark is None:
-        return _Against()
-    rival_key = rival_mark_key(judge, challenge)
-    result = against_rival(best, key, mark, rival_key, judge.measure, challenge.rival)
-    comparable = why_not_comparable(key, rival_key) is None
-    return _Against(mark if comparable else None, result.words, (result.ahead or 0) > 0)
-
-
-def rival_mark_key(judge: Judge, challenge: Challenge) -> Key:
-    """The key a rival's mark was set under: its own course, and the test's usual way otherwise."""
-    key = judge.usual_key(challenge.rival_variant)
-    if not challenge.rival_conditions:
-        return key
-    held = key_conditions(challenge.protocol.kind, challenge.rival_conditions)
-    return replace(key, conditions=held)
+def _rung_name(judge: Judge, row: Row, place: int, who: Who) -> str:
+    ladder = judge.ladder(row.variant, who, row.on)
+    return ladder.rungs[place].name if ladder and 0 <= place < len(ladder.rungs) else ""
 
 
 def _rung(judge: Judge, found: Sequence[Row], key: Any, who: Who) -> int:

@@ -7,19 +7,19 @@ from collections.abc import Iterable
 from typing import Any, NamedTuple
 from uuid import UUID
 
-from lauf.challenges.models import Challenge, Point
+from lauf.challenges.models import Point
 from lauf.challenges.queries.entrants import Entrant, standings
-from lauf.challenges.queries.weeks import challenge_of, house_sums, rival_shown, rules_shown
+from lauf.challenges.queries.rivals import rival_shown
+from lauf.challenges.queries.weeks import challenge_of, house_sums, rules_shown
 from lauf.people.models import Staff
 from lauf.people.queries import pupil_of
 
 
-def ledger(challenge: Challenge, pupil_ids: Iterable[UUID]) -> dict[UUID, list[Point]]:
-    """The lines of a challenge by child, oldest first. One query."""
-    found: dict[UUID, list[Point]] = defaultdict(list)
-    lines = Point.objects.filter(challenge=challenge, pupil__in=list(pupil_ids))
-    for line in lines.select_related("by"):
-        found[line.pupil_id].append(line)
+def ledgers(challenge_ids: Iterable[UUID]) -> dict[tuple[UUID, UUID], list[Point]]:
+    """The lines of challenges by challenge and child, oldest first. One query."""
+    found: dict[tuple[UUID, UUID], list[Point]] = defaultdict(list)
+    for line in Point.objects.filter(challenge__in=list(challenge_ids)).select_related("by"):
+        found[line.challenge_id, line.pupil_id].append(line)
     return found
 
 
@@ -29,9 +29,9 @@ def challenge_page(staff: Staff, challenge_id: UUID) -> dict[str, Any]:
     challenge = challenge_of(staff, challenge_id)
     week = challenge.week
     found = standings(staff, challenge)
-    lines = ledger(challenge, (one.pupil.id for one in found))
-    children = [_child(one, lines.get(one.pupil.id, [])) for one in found]
-    totals = {one.pupil.id: sum(line.points for line in lines.get(one.pupil.id, []))
+    lines = ledgers([challenge.id])
+    children = [_child(one, lines[challenge.id, one.pupil.id]) for one in found]
+    totals = {one.pupil.id: sum(line.points for line in lines[challenge.id, one.pupil.id])
               for one in found}  # fmt: skip
     return {
         "id": challenge.id,

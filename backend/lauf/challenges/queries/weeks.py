@@ -14,12 +14,11 @@ from django.db.models import Count, Q, QuerySet, Sum
 
 from lauf.catalogue.queries import sees
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
+from lauf.challenges.queries.rivals import rival_shown
 from lauf.errors import NotFound
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import classes_of
 from lauf.records.queries import counting
-from lauf.rules.comparability import COURSE, condition_shown
-from lauf.rules.kinds import format_value
 from lauf.rules.points import RULE_WORDS, PointRule
 
 
@@ -66,8 +65,8 @@ def week_list(staff: Staff) -> list[dict[str, Any]]:
 
 
 def week_page(staff: Staff, week_id: UUID) -> dict[str, Any]:
-    """A week: its days, its rules, and the ledger by house and by child of the classes in scope.
-    Six queries. Raises NotFound."""
+    """A week: its challenges day by day, its rules, and the ledger by house and by child of the
+    classes in scope. Six queries. Raises NotFound."""
     week = week_of(staff, week_id)
     challenges = week.challenges.select_related("protocol__test__school")
     pupils = pupils_in(staff, week)
@@ -84,10 +83,12 @@ def week_page(staff: Staff, week_id: UUID) -> dict[str, Any]:
             {"id": one.id, "name": one.name} for one in week.classes.all() & classes_of(staff)
         ],
         "rules": rules_shown(week),
-        "days": [
+        "pause": week.pause,
+        "challenges": [
             {
                 "id": one.id,
                 "on": one.on,
+                "seconds": one.protocol.seconds,
                 "test_id": one.protocol.test_id,
                 "test": one.protocol.test.name,
                 "rival": rival_shown(one),
@@ -186,24 +187,6 @@ def rules_shown(week: ChallengeWeek) -> list[dict[str, Any]]:
         {"rule": rule.value, "words": RULE_WORDS[rule], "points": week.points.get(rule.value, 0)}
         for rule in PointRule
     ]
-
-
-def rival_shown(challenge: Challenge) -> dict[str, Any] | None:
-    if challenge.rival_value is None:
-        return None
-    return {
-        "name": challenge.rival,
-        "typed": challenge.rival_typed,
-        "shown": format_value(challenge.rival_value, challenge.protocol.measure),
-        "variant": challenge.rival_variant,
-        "course": condition_shown(COURSE, held)
-        if (held := challenge.rival_conditions.get(COURSE))
-        else None,
-        "variant_name": next(
-            (v["name"] for v in challenge.protocol.variants
-             if v["code"] == challenge.rival_variant), ""
-        ),
-    }  # fmt: skip
 
 
 def due_today(staff: Staff, today: date) -> list[dict[str, Any]]:

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import contextmanager
+from pathlib import Path
 from typing import Any, Final
 
 import psycopg
 from django.conf import settings
+from django.core.checks import Tags
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import DatabaseError, connection, transaction
@@ -17,6 +19,8 @@ from django.utils import timezone
 from lauf.demo import school as demo
 from lauf.people.models import School
 
+#: The tables of an empty Lauf, with the names of the migrations they stand for: `./lauf schema`.
+_SCHEMA: Final = Path(__file__).parents[3] / "schema.sql"
 #: "Lauf", as the number of an advisory lock of PostgreSQL.
 _LOCK: Final = 0x4C617566
 
@@ -26,6 +30,9 @@ class Command(BaseCommand):
         "Bring the database to this version, whole or not at all; then load the demo school into "
         "an empty one and bring it to today, or say how to create the first school."
     )
+
+    # The addresses are looked at by the server as it starts.
+    requires_system_checks = (Tags.models, Tags.security, Tags.caches)
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--no-demo", action="store_true")
@@ -112,10 +119,16 @@ def _migrate() -> None:
             "This database was last used by a newer Lauf than this one "
             f"({', '.join(sorted(unknown))}). Start that one; nothing was changed."
         )
+    if loader.applied_migrations.keys() >= loader.disk_migrations.keys():
+        return
     try:
         with transaction.atomic(), connection.cursor() as cursor:
             # Rows that wait for a check at the end would keep their table from being changed.
             cursor.execute("SET CONSTRAINTS ALL IMMEDIATE")
+            if not connection.introspection.table_names(cursor):
+                # An empty database begins with the tables as they are now; migrations that are not
+                # in them yet follow.
+                cursor.execute(_SCHEMA.read_text())
             call_command("migrate", verbosity=0)
     except DatabaseError as error:
         raise CommandError(

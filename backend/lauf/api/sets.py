@@ -1,0 +1,124 @@
+"""Addresses about rivals and about the challenges of a day as a set."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Field, Router, Schema
+
+from lauf.api.asker import asker
+from lauf.api.challenges import ClassRef, Rival, WeekPage
+from lauf.api.shared import Day, Made, Named
+from lauf.challenges import actions, queries
+from lauf.rules.rivals import HIGHEST_RUNG, RivalKind
+from lauf.rules.sets import MOST_IN_A_SET
+
+router = Router(tags=["challenges"])
+
+
+class ReadySet(Schema):
+    """Tests that go well in a row: of Lauf's own, or a battery of the school."""
+
+    name: str
+    tests: list[Named]
+
+
+class MarkRow(Schema):
+    """A person's mark in one challenge, "" while it is still to be made; variant and course are the
+    test's usual ones where none is said."""
+
+    challenge_id: UUID
+    typed: str = Field("", max_length=180)
+    variant: str = Field("", max_length=20)
+    course: str = Field("", max_length=40)
+
+
+class RivalRow(Schema):
+    """One rival for those challenges that `marks` names; without a kind there is none."""
+
+    kind: RivalKind | None = None
+    name: str = Field("", max_length=120)
+    class_id: UUID | None = None
+    house_id: UUID | None = None
+    best: bool = False
+    rung: int | None = Field(None, ge=1, le=HIGHEST_RUNG)
+    marks: list[MarkRow] = Field(max_length=4 * MOST_IN_A_SET)
+
+
+class SetChoice(Schema):
+    class_id: UUID
+    on: Day
+
+
+class SetChallenge(Schema):
+    id: UUID
+    test_id: UUID
+    test: str
+    seconds: int | None
+    rival: Rival | None
+    took_part: int
+    beat_rival: int
+
+
+class SetCell(Schema):
+    """One challenge of a child's set; `last` is the entry whose working can be asked for."""
+
+    last: UUID | None
+    best: str
+    goes: int
+    rival: str
+    beaten: bool
+    rung: str
+    new_best: bool
+
+
+class SetChild(Schema):
+    pupil_id: UUID
+    name: str
+    class_id: UUID
+    cells: list[SetCell]
+    done: int
+    beaten: int
+    words: str
+
+
+class SetSheet(Schema):
+    """The challenges of a day, and every child's row, its cells in their order."""
+
+    week_id: UUID
+    week: str
+    on: date
+    until: date
+    pause: int
+    challenges: list[SetChallenge]
+    classes: list[ClassRef]
+    children: list[SetChild]
+
+
+@router.get("/ready-sets", response=list[ReadySet])
+def list_ready_sets(request: HttpRequest) -> list[dict[str, Any]]:
+    return queries.ready_sets(asker(request))
+
+
+@router.put("/weeks/{week_id}/rival", response=WeekPage)
+def set_rival(request: HttpRequest, week_id: UUID, row: RivalRow) -> dict[str, Any]:
+    staff = asker(request)
+    marks = [actions.Mark(**mark.dict()) for mark in row.marks]
+    wish = actions.RivalWish(**row.dict(exclude={"marks"}))
+    actions.set_rival(staff, week_id, wish, marks)
+    return queries.week_page(staff, week_id)
+
+
+@router.get("/weeks/{week_id}/sheet", response=SetSheet)
+def get_set_sheet(request: HttpRequest, week_id: UUID, on: Day) -> dict[str, Any]:
+    """The challenges of one day as a set."""
+    return queries.set_sheet(asker(request), week_id, on)
+
+
+@router.post("/weeks/{week_id}/hold", response=Made)
+def hold_set(request: HttpRequest, week_id: UUID, choice: SetChoice) -> Any:
+    """A lesson of today in which a class does the challenges of a day one after the other."""
+    return actions.hold_set(asker(request), week_id, choice.class_id, choice.on)

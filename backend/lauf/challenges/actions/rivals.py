@@ -1,0 +1,148 @@
+"""Writes of rivals and their marks."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any, Final
+from uuid import UUID
+
+from django.db import transaction
+
+from lauf.catalogue.queries import check_variant, read_condition
+from lauf.challenges.actions.weeks import own_challenges
+from lauf.challenges.models import Challenge, ChallengeWeek
+from lauf.challenges.queries import Group, group_of, group_values
+from lauf.errors import Refused
+from lauf.people.actions import log
+from lauf.people.models import Change, Staff
+from lauf.rules.comparability import COURSE
+from lauf.rules.entry import EntryError, read_entry
+from lauf.rules.kinds import format_value
+from lauf.rules.rivals import HIGHEST_RUNG, LEAST_GROUP, RivalKind, group_mark
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """A person's mark in one challenge as typed, "" while it is still to be made; the form and the
+    course it was set with, "" for the usual ones."""
+
+    challenge_id: UUID
+    typed: str = ""
+    variant: str = ""
+    course: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class RivalWish:
+    """Whose mark: `name` of a person, a class or house and whether its best or its middle, a rung
+    counted from 1. Without a kind there is no rival."""
+
+    kind: RivalKind | None = None
+    name: str = ""
+    class_id: UUID | None = None
+    house_id: UUID | None = None
+    best: bool = False
+    rung: int | None = None
+
+
+_NO_MARK: Final[dict[str, Any]] = {
+    "rival_kind": "", "rival": "", "rival_typed": "", "rival_value": None, "rival_variant": "",
+    "rival_rung": None, "rival_conditions": {},
+}  # fmt: skip
+
+
+@transaction.atomic
+def set_rival(staff: Staff, week_id: UUID, wish: RivalWish, marks: Sequence[Mark]) -> ChallengeWeek:
+    """One rival for those challenges of a week that `marks` names, whole or not at all: a person's
+    marks are read as any score of the test is, a group's are its scores of today and stay as they
+    are, a rung and "last time" are each child's own. Raises NotFound, EntryError for an unreadable
+    mark (with the test it is of), or Refused."""
+    challenges = own_challenges(staff, week_id, [one.challenge_id for one in marks])
+    if not challenges:
+        raise Refused("Say for which challenges.")
+    name = wish.name.strip()[:60]
+    if wish.kind is RivalKind.PERSON and not name:
+        raise Refused("Say whose mark it is.")
+    group = group_of(staff, wish.class_id, wish.house_id) if wish.kind is RivalKind.GROUP else None
+    values = group_values(staff, group, challenges) if group else {}
+    for challenge, mark in zip(challenges, marks, strict=True):
+        for field, nothing in _NO_MARK.items():
+            setattr(challenge, field, nothing)
+        challenge.rival_kind = wish.kind.value if wish.kind else ""
+        match wish.kind:
+            case None:
+                if mark.typed.strip():
+                    raise Refused("Say whose mark it is.")
+            case RivalKind.PERSON:
+                challenge.rival = name
+                _set_mark(challenge, mark)
+            case RivalKind.GROUP:
+                assert group is not None
+                _set_group(challenge, group, values.get(challenge.id, []), best=wish.best)
+            case RivalKind.RUNG:
+                _set_rung(challenge, wish.rung)
+            case RivalKind.SELF:
+                challenge.rival = "last time"
+    Challenge.objects.bulk_update(challenges, list(_NO_MARK))
+    week = challenges[0].week
+    said = challenges[0].rival or "nobody"
+    words = f"{week.name}: rival of {len(challenges)} is {said}"
+    words += "".join(f", {one.protocol.test.name} {one.rival_typed}"
+                     for one in challenges if one.rival_typed)  # fmt: skip
+    log(staff, Change.What.CHALLENGE, words[:240], week.id)
+    return week
+
+
+def _set_mark(challenge: Challenge, mark: Mark) -> None:
+    """A person's mark, with the course it was set on: the test's usual one where none is said."""
+    protocol, test = challenge.protocol, challenge.protocol.test.name
+    if not mark.typed.strip():
+        return
+    variant = mark.variant or _usual(challenge)
+    check_variant(protocol, variant)
+    conditions = dict(protocol.conditions)
+    if mark.course.strip():
+        if COURSE not in conditions:
+            raise Refused(f"{test} has no course: leave the course out.")
+        conditions[COURSE] = read_condition(COURSE, mark.course)
+    try:
+        entry = read_entry(mark.typed, protocol.measure_with(conditions))
+    except EntryError as error:
+        words = f"{test}: {error.message}"
+        raise EntryError(words, error.accepted, error.choices) from error
+    if entry.value is None or entry.estimate:
+        raise Refused(f"{test}: {challenge.rival}'s mark is a score, and not a guess.")
+    challenge.rival_typed = entry.typed[:180]
+    challenge.rival_value = entry.value
+    challenge.rival_variant = variant
+    challenge.rival_conditions = conditions
+
+
+def _usual(challenge: Challenge) -> str:
+    """The form a mark is of where none is said."""
+    variants = challenge.protocol.variants
+    said = (one["code"] for one in variants if one.get("usual"))
+    return next(said, variants[0]["code"] if variants else "")
+
+
+def _set_group(challenge: Challenge, group: Group, values: list[int], *, best: bool) -> None:
+    protocol = challenge.protocol
+    if len(values) < LEAST_GROUP:
+        raise Refused(
+            f"{group.name} has {len(values)} scores in {protocol.test.name} in its usual form; "
+            f"{LEAST_GROUP} are needed, so that a mark is nobody's own."
+        )
+    value = group_mark(values, protocol.measure, best=best)
+    challenge.rival = f"{group.name}'s {'best' if best else 'middle'}"[:60]
+    challenge.rival_value = value
+    challenge.rival_typed = format_value(value, protocol.measure)[:180]
+    challenge.rival_variant = _usual(challenge)
+    challenge.rival_conditions = dict(protocol.conditions)
+
+
+def _set_rung(challenge: Challenge, rung: int | None) -> None:
+    if rung is None or not 1 <= rung <= HIGHEST_RUNG:
+        raise Refused(f"Say which rung, counted from the lowest: 1 to {HIGHEST_RUNG}.")
+    challenge.rival = f"rung {rung}"
+    challenge.rival_rung = rung - 1

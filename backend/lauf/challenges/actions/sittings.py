@@ -1,0 +1,148 @@
+"""Where the scores of challenges are taken: lessons made for them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date
+from typing import Any, Final
+from uuid import UUID
+
+from django.db import transaction
+from django.utils import timezone
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.challenges.models import ChallengeWeek
+from lauf.challenges.queries import challenge_of, week_of
+from lauf.errors import NotFound, Refused
+from lauf.lessons.actions import save_plan
+from lauf.lessons.models import Activity, Lesson
+from lauf.lessons.queries import saved_entries
+from lauf.people.models import SchoolClass, Staff
+from lauf.people.queries import classes_of
+from lauf.rules.blocks import GET_READY
+
+#: Minutes a lesson for one challenge is down for, and the most for many.
+_ONE: Final = 20
+_MOST: Final = 120
+
+
+@transaction.atomic
+def open_challenge(staff: Staff, challenge_id: UUID, class_id: UUID) -> Activity:
+    """Where a class's scores of a challenge are taken today: today's lesson that has the test under
+    the same protocol, or a new one. Raises NotFound, or Refused outside the window."""
+    challenge = challenge_of(staff, challenge_id)
+    today = timezone.localdate()
+    if not challenge.on <= today <= challenge.week.ends_on:
+        raise Refused(
+            f"This challenge is open from {challenge.on:%d %b} to {challenge.week.ends_on:%d %b}."
+        )
+    school_class = _class_in(staff, challenge.week, class_id)
+    found = Activity.objects.filter(
+        lesson__school_class=school_class,
+        lesson__starts_at__date=today,
+        lesson__battery=None,
+        protocol_id=challenge.protocol_id,
+    ).first()
+    if found is not None:
+        return found
+    lesson = _lesson(staff, school_class, [challenge.protocol], _ONE)
+    return lesson.activities.get()
+
+
+@transaction.atomic
+def try_all_again(staff: Staff, week_id: UUID, class_id: UUID) -> Lesson:
+    """Where a class tries all of a week's challenges again today, each under its own protocol: a
+    new lesson, or the one that was begun for it. Goes made in it stand beside the earlier ones.
+    Raises NotFound, or Refused outside the week or without a challenge."""
+    week = week_of(staff, week_id)
+    protocols = _open_protocols(week, week.starts_on, timezone.localdate())
+    school_class = _class_in(staff, week, class_id)
+    begun = _begun(school_class, protocols)
+    return begun or _lesson(staff, school_class, protocols, max(_ONE, 10 * len(protocols)))
+
+
+@transaction.atomic
+def hold_set(staff: Staff, week_id: UUID, class_id: UUID, on: date) -> Lesson:
+    """Where a class does the challenges of a day one after the other today, led by the clock: each
+    exercise, a pause to write it down, the next. A new lesson with that plan, or the one that was
+    begun for it. Raises NotFound, or Refused outside the week or without a challenge."""
+    week = week_of(staff, week_id)
+    protocols = _open_protocols(week, on, on)
+    school_class = _class_in(staff, week, class_id)
+    begun = _begun(school_class, protocols)
+    if begun is not None and begun.blocks.exists():
+        return begun
+    seconds = sum(_seconds(one, week.pause) for one in protocols)
+    minutes = min(_MOST, max(_ONE, -(-seconds // 60)))
+    lesson = _lesson(staff, school_class, protocols, minutes)
+    entries = [_in_a_row(one, week.pause, place) for place, one in enumerate(saved_entries(lesson))]
+    save_plan(staff, lesson.id, based_on=0, entries=entries)
+    return lesson
+
+
+def _in_a_row(entry: dict[str, Any], pause: int, place: int) -> dict[str, Any]:
+    """A test's block as one exercise of a set: nothing waits for a press."""
+    say = f"Write it down. Next: {entry['label']}" if place else f"First: {entry['label']}"
+    return {**entry, "id": None, "setup": pause, "say": say, "get_ready": GET_READY, "waits": False}
+
+
+def _seconds(protocol: ProtocolVersion, pause: int) -> int:
+    goes = protocol.waves * protocol.tries
+    each = (protocol.seconds or protocol.trial_seconds) + GET_READY
+    return pause + goes * (each + protocol.changeover_seconds)
+
+
+def _open_protocols(week: ChallengeWeek, first: date, last: date) -> list[ProtocolVersion]:
+    """What the challenges of these days are done under, in their order. Raises Refused where there
+    is none, or the week is over or not yet begun."""
+    today = timezone.localdate()
+    days = week.challenges.filter(on__range=(first, last)).select_related("protocol")
+    protocols = {one.protocol_id: one.protocol for one in days}
+    if not protocols or not first <= today <= week.ends_on:
+        raise Refused(
+            f"There is nothing to do today: the week is from {week.starts_on:%d %b} to "
+            f"{week.ends_on:%d %b}."
+        )
+    return list(protocols.values())
+
+
+def _class_in(staff: Staff, week: ChallengeWeek, class_id: UUID) -> SchoolClass:
+    """A class of the week, held until the lesson is made: however often it is asked for at once,
+    it is one lesson. Raises NotFound."""
+    found = classes_of(staff).filter(pk=class_id, challenge_weeks=week).first()
+    if found is None:
+        raise NotFound("class in this week")
+    return SchoolClass.objects.select_for_update().get(pk=class_id)
+
+
+def _begun(school_class: SchoolClass, protocols: Sequence[ProtocolVersion]) -> Lesson | None:
+    """Today's open lesson that has all of these."""
+    open_today = Lesson.objects.filter(
+        school_class=school_class,
+        starts_at__date=timezone.localdate(),
+        battery=None,
+        closed_at=None,
+    )
+    wanted = {one.id for one in protocols}
+    for lesson in open_today.prefetch_related("activities"):
+        if {one.protocol_id for one in lesson.activities.all()} >= wanted:
+            return lesson
+    return None
+
+
+def _lesson(
+    staff: Staff, school_class: SchoolClass, protocols: Sequence[ProtocolVersion], minutes: int
+) -> Lesson:
+    lesson = Lesson.objects.create(
+        school_id=staff.school_id,
+        school_class=school_class,
+        teacher=staff,
+        place="challenge",
+        starts_at=timezone.now(),
+        minutes=minutes,
+    )
+    Activity.objects.bulk_create(
+        Activity(lesson=lesson, position=place, protocol=protocol)
+        for place, protocol in enumerate(protocols)
+    )
+    return lesson

@@ -1,0 +1,58 @@
+"""`./lauf schema`: the tables of an empty Lauf as one file, so that a new one need not go through
+every migration there ever was. A migration that is not in the file yet is run after it."""
+
+from __future__ import annotations
+
+import re
+import subprocess
+from pathlib import Path
+from typing import Final
+
+from ops import build
+from ops.cluster import Cluster
+from ops.databases import Database
+from ops.machine import ROOT, say
+
+FILE: Final = ROOT / "backend/lauf/schema.sql"
+_HEAD: Final = "-- The tables of an empty Lauf, made of its migrations by `./lauf schema`.\n"
+#: Comments, psql's own commands and settings of the session.
+_SKIP: Final = re.compile(r"^(--.*|\\.*|SET .*|SELECT pg_catalog\.set_config.*)$")
+
+
+def command_schema(environment: dict[str, str], cluster: Cluster) -> int:
+    """Write the file anew from the migrations."""
+    database = Database("lauf_schema", cluster.url("lauf_schema"), cluster)
+    cluster.ensure_database(database.name)
+    run_migrations(database.url, environment)
+    FILE.write_text(dump(database))
+    say(f"{FILE.relative_to(ROOT)} is written")
+    return 0
+
+
+def run_migrations(url: str, environment: dict[str, str]) -> None:
+    """Every migration, one after the other, on an empty database."""
+    subprocess.run(
+        [str(build.PYTHON), str(ROOT / "backend/manage.py"), "migrate", "-v0"],
+        env={**environment, "LAUF_DATABASE_URL": url}, check=True, cwd=ROOT,
+    )  # fmt: skip
+
+
+def dump(database: Database) -> str:
+    """The tables of a database, and which migrations made them. Times are left out: the same
+    migrations give the same file."""
+    lines, in_function = [], False
+    for line in database.schema().splitlines():
+        if in_function or not (line == "" or _SKIP.match(line)):
+            lines.append(line)
+        in_function ^= line.count("$$") % 2 == 1
+    rows = ",\n".join(
+        "    ('{}', '{}', now())".format(*one.split(".", 1)) for one in database.migrations()
+    )
+    made = f"INSERT INTO public.django_migrations (app, name, applied) VALUES\n{rows};"
+    return "\n".join([_HEAD, *lines, made, ""])
+
+
+def migrations_in(file: Path = FILE) -> list[str]:
+    """The migrations a file stands for, as app.name."""
+    found = re.findall(r"^    \('(\w+)', '(\w+)', now\(\)\)", file.read_text(), re.M)
+    return [f"{app}.{name}" for app, name in found]

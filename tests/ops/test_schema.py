@@ -1,0 +1,31 @@
+"""The tables of an empty Lauf as a file are what its migrations make."""
+
+from __future__ import annotations
+
+import os
+import uuid
+
+import psycopg
+
+from ops.databases import Database
+from ops.schema import dump, migrations_in, run_migrations
+from tests.support.served import admin, as_url, drop, manage
+
+
+def test_a_new_database_is_what_all_migrations_make_of_an_empty_one() -> None:
+    names = [f"lauf_schema_{uuid.uuid4().hex[:8]}" for _ in range(3)]
+    try:
+        for name in names:
+            with admin() as connection:
+                connection.execute(f'CREATE DATABASE "{name}"')
+        one, new, copy = (Database(name, as_url(name)) for name in names)
+        run_migrations(one.url, {**os.environ, "DJANGO_SETTINGS_MODULE": "lauf.web.settings"})
+        manage(["prepare", "--schema-only"], new.name)
+        assert one.migrations() == migrations_in(), "write it anew: ./lauf schema"
+        # PostgreSQL writes some conditions otherwise once it has read them: both were read.
+        with psycopg.connect(copy.url) as connection:
+            connection.execute(dump(one).encode())
+        assert dump(copy) == dump(new)
+    finally:
+        for name in names:
+            drop(name)
