@@ -8,6 +8,8 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.test_newcomer import Newcomer
+from tests.support.hall import cell, rail
 from tests.support.served import Served
 
 
@@ -21,25 +23,32 @@ def test_a_week_is_made_scores_are_taken_and_points_given(visit: Any, lauf: Serv
     page.get_by_role("button", name="Make the week").press("Enter")
     expect(page.locator("p[role=alert]")).to_contain_text("at least one class")
     expect(page.get_by_label("Name")).to_have_value("Windy week")
-    page.get_by_label("4 Heron").press("Space")
+    page.get_by_label("5 Kestrel").press("Space")
+    page.get_by_text("Points, each at most once").click()
     page.get_by_label("beat the rival").fill("5")
     page.get_by_role("button", name="Make the week").press("Enter")
     expect(page.get_by_role("heading", level=1)).to_have_text("Windy week")
     expect(page.locator("li.day")).to_have_count(5)
 
     page.get_by_role("button", name="Choose").first.press("Enter")
-    box = page.get_by_role("combobox", name="Test")
-    box.fill("Burpees in 30 s")
-    page.get_by_role("option", name="Burpees in 30 s").click()
-    page.get_by_label("Rival (or nobody)").fill("the caretaker")
-    page.get_by_label("Mark, in the same test").fill("lots")
-    page.get_by_role("button", name="Keep").press("Enter")
-    expect(page.locator("p[role=alert]")).to_contain_text("Type")
-    page.get_by_label("Mark, in the same test").fill("12")
-    page.get_by_role("button", name="Keep").press("Enter")
+    box = page.get_by_role("combobox", name="Tests")
+    box.fill("Star jumps in 60 s")
+    page.get_by_role("option", name="Star jumps in 60 s").click()
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Keep", exact=True).press("Enter")
+    expect(page.get_by_role("link", name="Star jumps in 60 s")).to_be_visible()
+    page.get_by_role("button", name="Rival").press("Enter")
+    page.get_by_label("Who").fill("the caretaker")
+    mark = page.get_by_role("textbox", name="Star jumps in 60 s")
+    mark.fill("lots")
+    mark.press("Enter")
+    expect(page.locator("p[role=alert]")).to_contain_text("Star jumps in 60 s: ")
+    expect(mark).to_have_value("lots")
+    mark.fill("12")
+    mark.press("Enter")
     expect(page.get_by_text("the caretaker:")).to_contain_text("12")
 
-    page.get_by_role("link", name="Burpees in 30 s").press("Enter")
+    page.get_by_role("link", name="Star jumps in 60 s").press("Enter")
     page.get_by_role("button", name="Take scores").press("Enter")
     expect(page.locator(".child.active input")).to_be_focused()
     for entry in ("14", "9", "12", "20~"):
@@ -68,9 +77,119 @@ def test_a_week_is_made_scores_are_taken_and_points_given(visit: Any, lauf: Serv
     )
     assert [row[1] for row in ledger if row[0] == "took_part"] == [1, 1, 1, 1]
     assert [row[1:] for row in ledger if row[0] == "beat_rival"] == [
-        (5, "beat the caretaker by 2: 14 in Burpees in 30 s"),
+        (5, "beat the caretaker by 2: 14 in Star jumps in 60 s"),
         (-5, "counted two too many"),
     ]
+
+
+#: The rival's marks in "Ten in a row", as the rival's own go is typed.
+MARKS = ("31", "17", "26", "19", "38", "16", "41", "10", "47", "22")
+
+
+def test_a_set_of_ten_is_made_held_and_read_in_eight_actions(visit: Any, lauf: Served) -> None:
+    """Counted: everything pressed, chosen or named beyond digits and Enter."""
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.sign_in()
+    who = Newcomer(page)
+    who.press("link", "Challenges")
+    who.press("button", "New set")
+    who.tick("5 Kestrel")
+    who.press("button", "Ten in a row · 10")
+    who.write("Rival (or nobody)", "Ms Pell")
+    who.press("button", "Make the set")
+    # Ten marks in one row; Enter goes from one to the next, and keeps them after the last.
+    row = page.get_by_role("form", name="The rival")
+    expect(row.get_by_label("Star jumps in 30 s")).to_be_focused()
+    for mark in MARKS:
+        page.keyboard.type(mark)
+        page.keyboard.press("Enter")
+    expect(row).to_have_count(0)
+    expect(page.locator("thead .mark")).to_have_text(list(MARKS))
+    assert who.actions == 6
+    who.press("button", "Hold it")
+    expect(page.get_by_role("button", name="Start the lesson")).to_be_visible()
+    who.space()
+    assert who.actions == 8
+
+    # Along two children, in the table of all ten; a reload in the middle loses nothing.
+    rail(page, "All tests").click()
+    page.get_by_role("button", name="along one child").press("Enter")
+    page.locator("tbody tr").first.locator("td").first.click()
+    for place, mark in enumerate(MARKS):
+        page.keyboard.type(str(int(mark) + (1 if place < 4 else -1 if place < 9 else 0)))
+        page.keyboard.press("Enter")
+        if place == 5:
+            expect(page.get_by_test_id("filled")).to_have_text(re.compile("^6 /"))
+            page.reload()
+            expect(page.get_by_test_id("filled")).to_have_text(re.compile("^6 /"))
+            page.get_by_role("button", name="along one child").press("Enter")
+            page.locator("tbody tr").first.locator("td").nth(6).click()
+    expect(page.get_by_test_id("filled")).to_have_text(re.compile("^10 /"))
+    expect(page.locator("[data-state=saving], [data-state=waiting]")).to_have_count(0)
+    expect(page.get_by_test_id("said")).to_contain_text("22")
+    page.goto(f"{one.url}/challenges")
+    page.get_by_role("link", name="Ten in a row 10").or_(page.locator("a.week").first).first.click()
+    page.get_by_role("link", name="As a set").click()
+    first = page.locator("tbody tr").first
+    expect(first.locator(".sum")).to_have_text("4")
+    expect(first.locator("td.beaten")).to_have_count(4)
+    expect(first.locator(".ahead")).to_have_text(["+1"] * 4 + ["−1"] * 5 + ["="])
+    first.get_by_role("button").press("Enter")
+    sheet = page.locator("section.own")
+    expect(sheet.locator(".foot")).to_contain_text("beaten in 4 of 10, level in 1")
+    expect(sheet.get_by_text("beat Ms Pell by 1").first).to_be_visible()
+    assert one.axe() == []
+    page.set_viewport_size({"width": 360, "height": 740})
+    assert page.evaluate("document.documentElement.scrollWidth") <= 360
+
+
+def test_a_week_of_five_takes_seven_actions_and_fridays_retry_one(visit: Any, lauf: Served) -> None:
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.sign_in()
+    who = Newcomer(page)
+    who.press("link", "Challenges")
+    who.press("button", "New week")
+    who.tick("4 Heron")
+    who.press("button", "Five quick ones · 5")
+    who.write("Rival (or nobody)", "the caretaker")
+    who.press("button", "Make the week")
+    expect(page.locator("li.day")).to_have_count(5)
+    expect(page.get_by_text("still to be made")).to_have_count(5)
+    who.press("button", "Rival")
+    row = page.get_by_role("form", name="The rival")
+    expect(row.get_by_label("High knees in 20 s")).to_be_focused()
+    for mark in ("60", "40", "50", "18", "34"):
+        page.keyboard.type(mark)
+        page.keyboard.press("Enter")
+    expect(row).to_have_count(0)
+    expect(page.get_by_text("the caretaker:")).to_have_count(5)
+    assert who.actions == 7
+    # Friday: the week began four days ago.
+    lauf.sql_do(
+        "UPDATE challenges_challengeweek SET starts_on = starts_on - 4, ends_on = ends_on - 4 "
+        "WHERE name = 'Five quick ones'"
+    )
+    lauf.sql_do(
+        'UPDATE challenges_challenge SET "on" = "on" - 4 WHERE week_id = '
+        "(SELECT id FROM challenges_challengeweek WHERE name = 'Five quick ones')"
+    )
+    page.reload()
+    who.press("button", "Try all again")
+    expect(page.get_by_role("navigation", name="Blocks")).to_contain_text("Speed bounce in 30 s")
+    assert who.actions == 8
+    rail(page, "Speed bounce").click()
+    expect(cell(page)).to_be_focused()
+    for entry in ("36", "30"):
+        page.keyboard.type(entry)
+        page.keyboard.press("Enter")
+    expect(page.locator("[data-state=saved]")).to_have_count(2)
+    page.goto(f"{one.url}/challenges")
+    page.locator("a.week", has_text="Five quick ones").click()
+    page.get_by_role("link", name="Speed bounce in 30 s").click()
+    expect(page.locator("tbody tr").first).to_contain_text("beat the caretaker by 2")
+    expect(page.locator("tbody tr").nth(1)).to_contain_text("4 short of the caretaker")
 
 
 @pytest.mark.parametrize("width", [360, 1280])

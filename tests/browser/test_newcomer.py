@@ -28,6 +28,15 @@ class Newcomer:
         self.actions += 1
         self.page.keyboard.press("Space")
 
+    def tick(self, label: str) -> None:
+        self.actions += 1
+        self.page.get_by_label(label, exact=True).check()
+
+    def write(self, label: str, words: str) -> None:
+        """A name typed into a field: one action."""
+        self.actions += 1
+        self.page.get_by_label(label, exact=True).fill(words)
+
     def choose(self, label: str, wanted: str) -> None:
         """A few letters and Enter: one choice."""
         self.actions += 1

@@ -167,6 +167,11 @@ class Served:
         with psycopg.connect(database_url(self.database)) as connection:
             return connection.execute(query, values).fetchall()
 
+    def sql_do(self, statement: str, *values: Any) -> None:
+        """Change the database behind Lauf's back: mostly to make it later."""
+        with psycopg.connect(database_url(self.database)) as connection:
+            connection.execute(statement, values)
+
 
 @contextmanager
 def served(template: str, *, demo: bool = True) -> Iterator[Served]:

@@ -84,6 +84,14 @@ class ChildSum(Schema):
     points: int
 
 
+class GroupRef(Schema):
+    """A class of the school, or a house."""
+
+    id: UUID
+    name: str
+    house: bool
+
+
 class WeekPage(Schema):
     id: UUID
     name: str
@@ -95,6 +103,7 @@ class WeekPage(Schema):
     pause: int
     challenges: list[ChallengeRow]
     houses: list[HouseSum]
+    groups: list[GroupRef]
     children: list[ChildSum]
 
 

@@ -70,6 +70,8 @@ class SetCell(Schema):
     best: str
     goes: int
     rival: str
+    # Signed: "+3", "=", "−2".
+    ahead: str
     beaten: bool
     rung: str
     new_best: bool

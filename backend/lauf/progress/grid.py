@@ -52,19 +52,21 @@ def sittings(staff: Staff, class_id: UUID | None = None) -> list[dict[str, Any]]
 def battery_grid(
     staff: Staff, lesson_id: UUID, compared_with: UUID | None = None
 ) -> dict[str, Any]:
-    """Every child and test of a battery in one class, with the change since an earlier sitting
-    (the one before, if none is named). Eight queries, one more where lengths were measured in
+    """Every child and test of a lesson, of a battery with the change since an earlier sitting (the
+    one before, if none is named). Eight queries, one more where lengths were measured in
     hands or steps, and up to three for what children are kept from. Raises NotFound, or Refused for
-    a lesson that is no battery."""
+    a lesson without tests."""
     lesson = lesson_of(staff, lesson_id)
-    if lesson.battery_id is None:
-        raise Refused("That lesson is not a battery.")
     activities = [
         activity
         for activity in lesson.activities.select_related("protocol__test__school", "lesson")
         if sees(staff, activity.protocol.test)
     ]
-    same = lessons_of(staff).filter(battery=lesson.battery_id, school_class=lesson.school_class_id)
+    if not activities:
+        raise Refused("There is no test in that lesson.")
+    same = lessons_of(staff).filter(
+        battery=lesson.battery_id, battery__isnull=False, school_class=lesson.school_class_id
+    )
     others = list(same.exclude(pk=lesson.id).order_by("-starts_at"))
     before = [one for one in others if one.starts_at < lesson.starts_at]
     earlier = next((one for one in others if one.id == compared_with), None)

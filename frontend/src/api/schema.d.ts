@@ -7224,6 +7224,21 @@ export interface components {
             name: string;
         };
         /**
+         * GroupRef
+         * @description A class of the school, or a house.
+         */
+        GroupRef: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** House */
+            house: boolean;
+        };
+        /**
          * HouseSum
          * @description Points of a house, and a child of it: houses differ in size.
          */
@@ -7304,6 +7319,8 @@ export interface components {
             challenges: components["schemas"]["ChallengeRow"][];
             /** Houses */
             houses: components["schemas"]["HouseSum"][];
+            /** Groups */
+            groups: components["schemas"]["GroupRef"][];
             /** Children */
             children: components["schemas"]["ChildSum"][];
         };
@@ -7678,6 +7695,8 @@ export interface components {
             goes: number;
             /** Rival */
             rival: string;
+            /** Ahead */
+            ahead: string;
             /** Beaten */
             beaten: boolean;
             /** Rung */

@@ -124,6 +124,12 @@ export const router = createRouter({
       component: () => import("../challenges/Week.vue"),
     },
     {
+      path: "/challenges/weeks/:weekId/set",
+      name: "set",
+      props: true,
+      component: () => import("../challenges/SetSheet.vue"),
+    },
+    {
       path: "/challenges/weeks/:weekId/wall",
       name: "week-wall",
       props: true,
@@ -201,6 +207,7 @@ const TITLES: Record<string, string> = {
   batteries: "Batteries",
   challenges: "Challenges",
   week: "Challenge week",
+  set: "Set",
   "week-wall": "Wall",
   challenge: "Challenge",
   laps: "Laps",

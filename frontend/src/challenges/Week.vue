@@ -1,14 +1,15 @@
 <script setup lang="ts">
 /** One week: its days, the rules, and the points by house and by child. */
-import { useQuery, useQueryClient } from "@tanstack/vue-query";
-import { computed, reactive, ref } from "vue";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
+import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import { useTests } from "../catalogue/useTests";
 import Confirm from "../parts/Confirm.vue";
 import LoadState from "../parts/LoadState.vue";
-import { dayWords } from "../parts/words";
+import { dayWords, isoDay } from "../parts/words";
 import HouseSums from "./HouseSums.vue";
+import RivalRow from "./RivalRow.vue";
 
 const props = defineProps<{ weekId: string }>();
 const router = useRouter();
@@ -22,20 +23,14 @@ const query = useQuery({
 });
 const tests = useTests();
 const page = query.data;
-const editing = ref<string | null>(null);
+const adding = ref<string | null>(null);
+const chosen = ref<string[]>([]);
+const rivals = ref(false);
 const removing = ref(false);
-const problem = ref("");
-const form = reactive({
-  test_id: "",
-  rival: "",
-  rival_typed: "",
-  rival_variant: "",
-  rival_course: "",
-});
 
-/** Every day of the week, with its challenge where it has one. */
+/** Every day of the week, with its challenges. */
 const days = computed(() => {
-  const found: { on: string; day: Schemas["DayRow"] | undefined }[] = [];
+  const found: { on: string; challenges: Schemas["ChallengeRow"][] }[] = [];
   if (!page.value) return found;
   const last = new Date(`${page.value.ends_on}T12:00`);
   for (
@@ -44,92 +39,70 @@ const days = computed(() => {
     at.setDate(at.getDate() + 1)
   ) {
     const on = at.toISOString().slice(0, 10);
-    found.push({ on, day: page.value.days.find((one) => one.on === on) });
+    found.push({ on, challenges: page.value.challenges.filter((one) => one.on === on) });
   }
   return found;
 });
 /** Once a challenge is open and until the week is over. */
 const again = computed(() => {
-  const today = new Date().toISOString().slice(0, 10);
-  return (
-    days.value.some(({ on, day }) => day && on <= today) && today <= (page.value?.ends_on ?? "")
-  );
+  const today = isoDay();
+  const begun = page.value?.challenges.some((one) => one.on <= today);
+  return begun && today <= (page.value?.ends_on ?? "");
 });
-async function tryAgain(classId: string) {
-  problem.value = "";
-  try {
-    const made = await answer(
+const takeIn = (week: Schemas["WeekPage"]) => {
+  queries.setQueryData(key, week);
+  adding.value = null;
+  rivals.value = false;
+};
+const trying = useMutation({
+  mutationFn: (classId: string) =>
+    answer(
       client.POST("/api/weeks/{week_id}/again", {
         params: { path },
         body: { class_id: classId },
       }),
-    );
-    await router.push({ name: "hall", params: { lessonId: made.id } });
-  } catch (error) {
-    problem.value = (error as Error).message;
-  }
-}
-const variants = computed(
-  () => tests.data.value?.find((one) => one.id === form.test_id)?.variants ?? [],
-);
-/** A mark set on another course is not the same mark: asked for where the test has one. */
-const hasCourse = computed(
-  () => tests.data.value?.find((one) => one.id === form.test_id)?.course ?? false,
-);
-function edit(on: string, day: Schemas["DayRow"] | undefined) {
-  editing.value = on;
-  problem.value = "";
-  form.test_id = day?.test_id ?? "";
-  form.rival = day?.rival?.name ?? "";
-  form.rival_typed = day?.rival?.typed ?? "";
-  form.rival_variant = day?.rival?.variant ?? "";
-  form.rival_course = day?.rival?.course ?? "";
-}
-function chooseTest(id: string | null) {
-  form.test_id = id ?? "";
-  form.rival_variant = (variants.value.find((one) => one.usual) ?? variants.value[0])?.code ?? "";
-}
-async function keep() {
-  if (!editing.value) return;
-  problem.value = "";
-  if (!form.test_id) {
-    problem.value = "Choose the test of this day.";
-    return;
-  }
-  try {
-    const rival_variant = form.rival ? form.rival_variant || (variants.value[0]?.code ?? "") : "";
-    const week = await answer(
-      client.PUT("/api/weeks/{week_id}/days/{on}", {
-        params: { path: { ...path, on: editing.value } },
-        body: { ...form, rival_variant },
+    ),
+  onSuccess: (made) => router.push({ name: "hall", params: { lessonId: made.id } }),
+});
+const putting = useMutation({
+  mutationFn: (on: string) =>
+    answer(
+      client.POST("/api/weeks/{week_id}/challenges", {
+        params: { path },
+        body: { on, test_ids: chosen.value },
       }),
-    );
-    queries.setQueryData(key, week);
-    editing.value = null;
-  } catch (error) {
-    const { message, accepted } = error as Error & { accepted?: string };
-    problem.value = `${message} ${accepted ?? ""}`;
-  }
-}
-async function clear(on: string) {
-  problem.value = "";
-  try {
-    const params = { path: { ...path, on } };
-    const week = await answer(client.DELETE("/api/weeks/{week_id}/days/{on}", { params }));
-    queries.setQueryData(key, week);
-  } catch (error) {
-    problem.value = (error as Error).message;
-  }
-}
-async function remove() {
-  removing.value = false;
-  try {
-    await answer(client.DELETE("/api/weeks/{week_id}", { params: { path } }));
+    ),
+  onSuccess: takeIn,
+});
+const taking = useMutation({
+  mutationFn: (challengeId: string) =>
+    answer(
+      client.DELETE("/api/challenges/{challenge_id}", {
+        params: { path: { challenge_id: challengeId } },
+      }),
+    ),
+  onSuccess: takeIn,
+});
+const giving = useMutation({
+  mutationFn: () => answer(client.POST("/api/weeks/{week_id}/points", { params: { path } })),
+  onSuccess: takeIn,
+});
+const ending = useMutation({
+  mutationFn: () => answer(client.DELETE("/api/weeks/{week_id}", { params: { path } })),
+  async onSuccess() {
     await queries.invalidateQueries({ queryKey: ["weeks"] });
     await router.push({ name: "challenges" });
-  } catch (error) {
-    problem.value = (error as Error).message;
-  }
+  },
+  onSettled: () => (removing.value = false),
+});
+const problem = computed(
+  () =>
+    [trying, putting, taking, giving, ending].find((one) => one.error.value)?.error.value
+      ?.message ?? "",
+);
+function add(on: string) {
+  adding.value = adding.value === on ? null : on;
+  chosen.value = [];
 }
 </script>
 
@@ -145,82 +118,90 @@ async function remove() {
             v-for="one in again ? page.classes : []"
             :key="one.id"
             color="primary"
-            @click="tryAgain(one.id)"
+            :loading="trying.isPending.value"
+            @click="trying.mutate(one.id)"
           >
             Try all again<template v-if="page.classes.length > 1">: {{ one.name }}</template>
+          </v-btn>
+          <v-btn v-if="page.challenges.length" variant="outlined" @click="rivals = !rivals">
+            Rival
+          </v-btn>
+          <v-btn
+            v-if="page.challenges.length"
+            variant="outlined"
+            :loading="giving.isPending.value"
+            @click="giving.mutate()"
+          >
+            Give the points
           </v-btn>
           <v-btn variant="outlined" :to="{ name: 'week-wall', params: { weekId } }">Wall</v-btn>
           <v-btn variant="text" @click="removing = true">Take the week away</v-btn>
         </header>
         <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+        <p v-if="giving.isSuccess.value" role="status">All points that were earned are given.</p>
+        <RivalRow
+          v-if="rivals"
+          class="rivals"
+          :week-id="weekId"
+          :challenges="page.challenges"
+          :groups="page.groups"
+          @kept="takeIn"
+          @close="rivals = false"
+        />
         <div class="columns">
           <ol class="days">
-            <li v-for="{ on, day } in days" :key="on" class="board day">
+            <li v-for="{ on, challenges } in days" :key="on" class="board day">
               <span class="figure date">{{ dayWords(new Date(`${on}T12:00`)) }}</span>
-              <RouterLink
-                v-if="day"
-                class="test"
-                :to="{ name: 'challenge', params: { challengeId: day.id } }"
-              >
-                {{ day.test }}
-              </RouterLink>
-              <span v-else class="quiet">no challenge</span>
-              <span v-if="day?.rival">
-                {{ day.rival.name }}: <b class="figure">{{ day.rival.shown }}</b>
-                {{ day.rival.variant_name }}
-                <template v-if="day.rival.course">over {{ day.rival.course }}</template>
-              </span>
-              <span class="space" />
-              <v-btn size="large" variant="outlined" @click="edit(on, day)">
-                {{ day ? "Change" : "Choose" }}
-              </v-btn>
+              <ul class="tests">
+                <li v-for="one in challenges" :key="one.id">
+                  <RouterLink
+                    class="test"
+                    :to="{ name: 'challenge', params: { challengeId: one.id } }"
+                  >
+                    {{ one.test }}
+                  </RouterLink>
+                  <span v-if="one.rival">
+                    {{ one.rival.name }}: <b class="figure">{{ one.rival.shown }}</b>
+                    {{ one.rival.variant_name }}
+                    <template v-if="one.rival.course">over {{ one.rival.course }}</template>
+                  </span>
+                  <v-btn
+                    v-if="!one.begun"
+                    variant="text"
+                    :aria-label="`Take ${one.test} out`"
+                    @click="taking.mutate(one.id)"
+                  >
+                    ×
+                  </v-btn>
+                </li>
+                <li v-if="!challenges.length" class="quiet">no challenge</li>
+              </ul>
               <v-btn
-                v-if="day && !day.begun"
-                size="large"
-                variant="text"
-                :aria-label="`Take ${day.test} out`"
-                @click="clear(on)"
+                v-if="challenges.length > 1"
+                variant="outlined"
+                :to="{ name: 'set', params: { weekId }, query: { on } }"
               >
-                ×
+                As a set
               </v-btn>
-              <form v-if="editing === on" class="line edit" @submit.prevent="keep">
+              <v-btn variant="outlined" :aria-expanded="adding === on" @click="add(on)">
+                {{ challenges.length ? "Add" : "Choose" }}
+              </v-btn>
+              <form v-if="adding === on" class="line edit" @submit.prevent="putting.mutate(on)">
                 <v-autocomplete
+                  v-model="chosen"
                   auto-select-first
-                  :model-value="form.test_id || null"
+                  multiple
+                  chips
+                  closable-chips
+                  hide-details
                   :items="tests.data.value ?? []"
                   item-title="name"
                   item-value="id"
-                  label="Test"
+                  label="Tests"
                   class="wide"
-                  @update:model-value="chooseTest"
                 />
-                <label class="labelled">
-                  Rival (or nobody)
-                  <input v-model="form.rival" class="field" maxlength="60" placeholder="the head" />
-                </label>
-                <label v-if="form.rival" class="labelled">
-                  Mark, in the same test
-                  <input v-model="form.rival_typed" class="field num" autocomplete="off" />
-                </label>
-                <label v-if="form.rival && variants.length > 1" class="labelled">
-                  Variant
-                  <select v-model="form.rival_variant" class="field">
-                    <option v-for="one in variants" :key="one.code" :value="one.code">
-                      {{ one.name }}
-                    </option>
-                  </select>
-                </label>
-                <label v-if="form.rival && hasCourse" class="labelled">
-                  On a course of
-                  <input
-                    v-model="form.rival_course"
-                    class="field num"
-                    placeholder="the usual"
-                    autocomplete="off"
-                  />
-                </label>
-                <v-btn type="submit" color="primary">Keep</v-btn>
-                <v-btn variant="outlined" @click="editing = null">Not now</v-btn>
+                <v-btn type="submit" color="primary" :disabled="!chosen.length">Keep</v-btn>
+                <v-btn variant="outlined" @click="adding = null">Not now</v-btn>
               </form>
             </li>
           </ol>
@@ -255,9 +236,9 @@ async function remove() {
         <Confirm
           v-model="removing"
           title="Take this week away?"
-          words="The days and rivals go; scores stay. Once points were given, a week stays."
+          words="The challenges and rivals go; scores stay. Once points were given, a week stays."
           yes="Take it away"
-          @yes="remove"
+          @yes="ending.mutate()"
         />
       </template>
     </LoadState>
@@ -299,14 +280,26 @@ async function remove() {
   display: inline-grid;
   align-content: center;
 }
+.tests {
+  flex: 1;
+  min-width: 240px;
+  list-style: none;
+  padding: 0;
+}
+.tests li {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0 12px;
+}
+.rivals {
+  margin-bottom: 12px;
+}
 .edit {
   flex-basis: 100%;
 }
 .wide {
-  min-width: 280px;
-}
-.num {
-  width: 110px;
+  min-width: min(280px, 100%);
 }
 .sum {
   margin-left: 6px;

@@ -70,6 +70,7 @@ export function useHall(
       ...(battery ? [ALL_TESTS] : []),
       ...planned,
       ...beside,
+      ...(!battery && activities.length > 1 ? [ALL_TESTS] : []),
       ...(pulses(blocks.length) ? [] : [PULSES]),
     ];
   });

@@ -12,6 +12,8 @@ from lauf.challenges.queries.rivals import rival_shown
 from lauf.challenges.queries.weeks import week_of
 from lauf.errors import NotFound
 from lauf.people.models import Staff
+from lauf.rules.kinds import format_difference
+from lauf.rules.quantities import Measure
 from lauf.rules.sets import MOST_IN_A_SET, READY_SETS, sum_up
 
 
@@ -27,6 +29,7 @@ def set_sheet(staff: Staff, week_id: UUID, on: date) -> dict[str, Any]:
         raise NotFound("challenge on that day")
     found = standings_of(staff, challenges)
     rows = list(zip(*(found[one.id] for one in challenges), strict=True))
+    measures = [one.protocol.measure for one in challenges]
     return {
         "week_id": week.id,
         "week": week.name,
@@ -51,11 +54,11 @@ def set_sheet(staff: Staff, week_id: UUID, on: date) -> dict[str, Any]:
                 row[0].pupil.last_class.id: row[0].pupil.last_class.name for row in rows
             }.items()
         ],
-        "children": [_child(row) for row in rows],
+        "children": [_child(row, measures) for row in rows],
     }
 
 
-def _child(row: tuple[Entrant, ...]) -> dict[str, Any]:
+def _child(row: tuple[Entrant, ...], measures: list[Measure]) -> dict[str, Any]:
     pupil = row[0].pupil
     total = sum_up([one.score for one in row])
     return {
@@ -68,16 +71,26 @@ def _child(row: tuple[Entrant, ...]) -> dict[str, Any]:
                 "best": one.best,
                 "goes": one.tries,
                 "rival": one.rival,
+                "ahead": _ahead(one, measure),
                 "beaten": one.beat_rival,
                 "rung": one.rung,
                 "new_best": one.score.new_best if one.score else False,
             }
-            for one in row
+            for one, measure in zip(row, measures, strict=True)
         ],
         "done": total.done,
         "beaten": total.beaten,
         "words": total.words,
     }
+
+
+def _ahead(one: Entrant, measure: Measure) -> str:
+    """By how much the rival was beaten or not, "" where they are not compared."""
+    ahead = one.score.ahead if one.score else None
+    if ahead is None:
+        return ""
+    sign = "+" if ahead > 0 else "−" if ahead < 0 else "="
+    return sign + (format_difference(abs(ahead), measure) if ahead else "")
 
 
 def ready_sets(staff: Staff) -> list[dict[str, Any]]:

@@ -16,7 +16,7 @@ from lauf.catalogue.queries import sees
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
 from lauf.challenges.queries.rivals import rival_shown
 from lauf.errors import NotFound
-from lauf.people.models import Pupil, Staff
+from lauf.people.models import House, Pupil, SchoolClass, Staff
 from lauf.people.queries import classes_of
 from lauf.records.queries import counting
 from lauf.rules.points import RULE_WORDS, PointRule
@@ -66,7 +66,7 @@ def week_list(staff: Staff) -> list[dict[str, Any]]:
 
 def week_page(staff: Staff, week_id: UUID) -> dict[str, Any]:
     """A week: its challenges day by day, its rules, and the ledger by house and by child of the
-    classes in scope. Six queries. Raises NotFound."""
+    classes in scope. Eight queries. Raises NotFound."""
     week = week_of(staff, week_id)
     challenges = week.challenges.select_related("protocol__test__school")
     pupils = pupils_in(staff, week)
@@ -97,6 +97,7 @@ def week_page(staff: Staff, week_id: UUID) -> dict[str, Any]:
             for one in challenges
         ],
         "houses": house_sums(pupils, totals),
+        "groups": _groups(staff),
         "children": [
             {
                 "pupil_id": pupil.id,
@@ -108,6 +109,18 @@ def week_page(staff: Staff, week_id: UUID) -> dict[str, Any]:
             for pupil in pupils
         ],
     }
+
+
+def _groups(staff: Staff) -> list[dict[str, Any]]:
+    """The classes and houses of the school, whose mark may be a rival's. Two queries."""
+    classes = SchoolClass.objects.filter(school_id=staff.school_id, closed_on=None)
+    houses = House.objects.filter(school_id=staff.school_id)
+    return [
+        *({"id": key, "name": name, "house": False}
+          for key, name in classes.values_list("id", "name")),
+        *({"id": key, "name": name, "house": True}
+          for key, name in houses.values_list("id", "name")),
+    ]  # fmt: skip
 
 
 def _totals(week: ChallengeWeek, pupils: Iterable[Pupil]) -> dict[UUID, int]:

@@ -1,0 +1,212 @@
+<script setup lang="ts">
+/** One rival for several challenges, and its marks in one row. */
+import { useMutation } from "@tanstack/vue-query";
+import { computed, nextTick, onMounted, reactive, ref, useTemplateRef, watch } from "vue";
+import { answer, ApiError, client, type Schemas } from "../api/client";
+import { RIVALS } from "../api/vocabulary";
+import { useTests } from "../catalogue/useTests";
+
+type Kind = Schemas["RivalKind"];
+const props = defineProps<{
+  weekId: string;
+  challenges: { id: string; test_id: string; test: string; rival: Schemas["Rival"] | null }[];
+  groups: Schemas["GroupRef"][];
+}>();
+const emit = defineEmits<{ kept: [week: Schemas["WeekPage"]]; close: [] }>();
+const tests = useTests();
+const testOf = (id: string) => tests.data.value?.find((one) => one.id === id);
+
+const NO_MARK = { typed: "", variant: "", course: "" };
+const first = computed(() => props.challenges.find((one) => one.rival)?.rival ?? null);
+const kind = ref<Kind | "">(first.value?.kind ?? "person");
+const name = ref(first.value?.kind === "person" ? first.value.name : "");
+const group = ref("");
+const best = ref(first.value?.name.endsWith("'s best") ?? false);
+const rung = ref(first.value?.rung ?? 1);
+const marks = reactive(
+  Object.fromEntries(
+    props.challenges.map((one) => {
+      const held = one.rival?.kind === "person" ? one.rival : null;
+      const typed = held?.typed ?? "";
+      return [one.id, { typed, variant: held?.variant ?? "", course: held?.course ?? "" }];
+    }),
+  ),
+);
+// Where nothing is said a mark is of the usual form: it is chosen, so that it can be seen.
+watch(
+  () => tests.data.value,
+  () => {
+    for (const one of props.challenges) {
+      const variants = testOf(one.test_id)?.variants ?? [];
+      const mark = marks[one.id];
+      if (mark && !mark.variant && variants.length) {
+        mark.variant = (variants.find((each) => each.usual) ?? variants[0])?.code ?? "";
+      }
+    }
+  },
+  { immediate: true },
+);
+const row = useTemplateRef<HTMLElement>("row");
+// Who is named already has only marks to be typed.
+onMounted(() => {
+  if (name.value) row.value?.querySelector<HTMLInputElement>("input.mark")?.focus();
+});
+async function next(event: KeyboardEvent) {
+  const fields = [...(row.value?.querySelectorAll<HTMLInputElement>("input.mark") ?? [])];
+  const following = fields[fields.indexOf(event.target as HTMLInputElement) + 1];
+  if (!following) return;
+  event.preventDefault();
+  await nextTick();
+  following.focus();
+  following.select();
+}
+const keeping = useMutation({
+  mutationFn: () => {
+    const chosen = props.groups.find((one) => one.id === group.value);
+    return answer(
+      client.PUT("/api/weeks/{week_id}/rival", {
+        params: { path: { week_id: props.weekId } },
+        body: {
+          kind: kind.value || null,
+          name: name.value,
+          class_id: chosen && !chosen.house ? chosen.id : null,
+          house_id: chosen?.house ? chosen.id : null,
+          best: best.value,
+          rung: kind.value === "rung" ? rung.value : null,
+          marks: props.challenges.map((one) => ({
+            challenge_id: one.id,
+            ...NO_MARK,
+            ...(kind.value === "person" ? marks[one.id] : {}),
+          })),
+        },
+      }),
+    );
+  },
+  onSuccess: (week) => emit("kept", week),
+});
+const problem = computed(() => {
+  const error = keeping.error.value;
+  if (!error) return "";
+  return `${error.message} ${error instanceof ApiError ? (error.accepted ?? "") : ""}`;
+});
+</script>
+
+<template>
+  <form class="board stack" aria-label="The rival" @submit.prevent="keeping.mutate()">
+    <div class="line">
+      <label class="labelled">
+        The rival is
+        <select v-model="kind" class="field">
+          <option v-for="one in RIVALS" :key="one.code" :value="one.code">{{ one.words }}</option>
+          <option value="">nobody</option>
+        </select>
+      </label>
+      <label v-if="kind === 'person'" class="labelled">
+        Who <input v-model="name" class="field" maxlength="60" placeholder="the head" />
+      </label>
+      <template v-if="kind === 'group'">
+        <label class="labelled">
+          Class or house
+          <select v-model="group" class="field" required>
+            <option v-for="one in groups" :key="one.id" :value="one.id">{{ one.name }}</option>
+          </select>
+        </label>
+        <label class="labelled">
+          Its
+          <select v-model="best" class="field">
+            <option :value="false">middle score</option>
+            <option :value="true">best score</option>
+          </select>
+        </label>
+      </template>
+      <label v-if="kind === 'rung'" class="labelled">
+        Rung, from the lowest
+        <input v-model.number="rung" class="field num" type="number" min="1" max="12" />
+      </label>
+    </div>
+    <div v-if="kind === 'person'" ref="row" class="marks">
+      <div v-for="one in challenges" :key="one.id" class="one">
+        <label class="labelled">
+          {{ one.test }}
+          <input
+            v-model="marks[one.id]!.typed"
+            class="field mark figure"
+            autocomplete="off"
+            placeholder="to come"
+            @keydown.enter="next"
+          />
+        </label>
+        <select
+          v-if="(testOf(one.test_id)?.variants.length ?? 0) > 1"
+          v-model="marks[one.id]!.variant"
+          class="field small"
+          :aria-label="`Form of ${one.test}`"
+        >
+          <option v-for="each in testOf(one.test_id)?.variants" :key="each.code" :value="each.code">
+            {{ each.name }}
+          </option>
+        </select>
+        <input
+          v-if="testOf(one.test_id)?.course"
+          v-model="marks[one.id]!.course"
+          class="field small"
+          :aria-label="`Course of ${one.test}`"
+          placeholder="usual course"
+          autocomplete="off"
+        />
+      </div>
+    </div>
+    <p class="quiet">
+      <template v-if="kind === 'person'"
+        >A mark is typed as any score of that test is; one left empty is still to be made, by
+        somebody who joins in.</template
+      >
+      <template v-else-if="kind === 'group'"
+        >Of the best that each child has done so far in the usual form, as it is today; from five
+        children on, and nobody's name.</template
+      >
+      <template v-else-if="kind === 'self'"
+        >Each child against its own last day, in the same form and on the same course.</template
+      >
+      <template v-else-if="kind === 'rung'"
+        >Each child by the ladder of its own year: reaching it is enough.</template
+      >
+    </p>
+    <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+    <div class="line">
+      <v-btn type="submit" color="primary" :loading="keeping.isPending.value">Keep the rival</v-btn>
+      <v-btn variant="outlined" @click="$emit('close')">Not now</v-btn>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.marks {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px 12px;
+}
+.one {
+  width: 136px;
+  display: grid;
+  gap: 4px;
+  align-content: start;
+}
+.one .labelled {
+  font-size: 0.95rem;
+  grid-template-rows: 2.6em auto;
+  align-items: end;
+}
+.mark {
+  font-size: 1.4rem;
+  width: 100%;
+}
+.small {
+  min-height: 32px;
+  width: 100%;
+  font-size: 0.95rem;
+}
+.num {
+  width: 90px;
+}
+</style>

@@ -1,0 +1,270 @@
+<script setup lang="ts">
+/** A set: all challenges of one day in a row, and what each child's sheet says. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
+import { computed, ref } from "vue";
+import { useRoute, useRouter } from "vue-router";
+import { answer, client } from "../api/client";
+import WhyButton from "../parts/WhyButton.vue";
+import LoadState from "../parts/LoadState.vue";
+import { counted, dayWords, isoDay } from "../parts/words";
+import RivalRow from "./RivalRow.vue";
+
+const props = defineProps<{ weekId: string }>();
+const route = useRoute();
+const router = useRouter();
+const queries = useQueryClient();
+const on = computed(() => String(route.query.on ?? isoDay()));
+const path = { week_id: props.weekId };
+const query = useQuery({
+  queryKey: computed(() => ["set", props.weekId, on.value]),
+  queryFn: () =>
+    answer(client.GET("/api/weeks/{week_id}/sheet", { params: { path, query: { on: on.value } } })),
+  staleTime: 0, // scores may have come in a moment ago
+});
+const week = useQuery({
+  queryKey: ["week", props.weekId],
+  queryFn: () => answer(client.GET("/api/weeks/{week_id}", { params: { path } })),
+});
+const page = query.data;
+const rivals = computed(() => page.value?.challenges.map((one) => one.rival) ?? []);
+/** A person without a mark wants one before anything else. */
+const wanting = computed(() => rivals.value.some((one) => one && !one.made));
+const asked = ref<boolean | null>(null);
+const editing = computed(
+  () => asked.value ?? (wanting.value && !page.value?.children.some((c) => c.done)),
+);
+const said = computed(() => {
+  const names = new Set(rivals.value.map((one) => one?.name ?? "nobody"));
+  return names.size === 1 ? [...names][0] : "several rivals";
+});
+const open = computed(
+  () => page.value && page.value.on <= isoDay() && isoDay() <= page.value.until,
+);
+const chosen = ref("");
+const child = computed(() => page.value?.children.find((one) => one.pupil_id === chosen.value));
+
+async function kept() {
+  asked.value = false;
+  await queries.invalidateQueries({ queryKey: ["set"] });
+  await queries.invalidateQueries({ queryKey: ["week"] });
+}
+const holding = useMutation({
+  mutationFn: (classId: string) =>
+    answer(
+      client.POST("/api/weeks/{week_id}/hold", {
+        params: { path },
+        body: { class_id: classId, on: on.value },
+      }),
+    ),
+  onSuccess: (made) => router.push({ name: "hall", params: { lessonId: made.id } }),
+});
+const giving = useMutation({
+  mutationFn: () => answer(client.POST("/api/weeks/{week_id}/points", { params: { path } })),
+  onSuccess: () => queries.invalidateQueries({ queryKey: ["week"] }),
+});
+const problem = computed(() => (holding.error.value ?? giving.error.value)?.message ?? "");
+const print = () => window.print();
+</script>
+
+<template>
+  <main id="main" tabindex="-1" class="page">
+    <LoadState :query="query">
+      <template v-if="page">
+        <header class="line top">
+          <h1>{{ page.week }}</h1>
+          <RouterLink class="no-print" :to="{ name: 'week', params: { weekId } }"
+            >the week</RouterLink
+          >
+          <span>
+            {{ dayWords(new Date(`${page.on}T12:00`)) }} · {{ page.challenges.length }} in a row ·
+            rival: <strong>{{ said }}</strong>
+          </span>
+          <span class="space" />
+          <v-btn class="no-print" variant="text" @click="print">Print</v-btn>
+          <v-btn class="no-print" variant="outlined" @click="asked = !editing">Rival</v-btn>
+          <v-btn
+            v-if="week.data.value"
+            class="no-print"
+            variant="outlined"
+            :loading="giving.isPending.value"
+            @click="giving.mutate()"
+          >
+            Give the points
+          </v-btn>
+          <v-btn
+            v-for="one in open ? page.classes : []"
+            :key="one.id"
+            class="no-print"
+            color="primary"
+            size="large"
+            :loading="holding.isPending.value"
+            @click="holding.mutate(one.id)"
+          >
+            Hold it<template v-if="page.classes.length > 1">: {{ one.name }}</template>
+          </v-btn>
+        </header>
+        <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+        <p v-if="giving.isSuccess.value" role="status" class="no-print">
+          All points that were earned are given.
+        </p>
+        <RivalRow
+          v-if="editing && week.data.value"
+          class="no-print"
+          :week-id="weekId"
+          :challenges="page.challenges"
+          :groups="week.data.value.groups"
+          @kept="kept"
+          @close="asked = false"
+        />
+        <div class="board scroll">
+          <table class="plain sheet">
+            <thead>
+              <tr>
+                <th scope="col">Child</th>
+                <th v-for="one in page.challenges" :key="one.id" scope="col" class="test">
+                  <RouterLink :to="{ name: 'challenge', params: { challengeId: one.id } }">{{
+                    one.test
+                  }}</RouterLink>
+                  <b v-if="one.rival" class="figure mark">{{
+                    one.rival.made ? one.rival.shown : "to come"
+                  }}</b>
+                </th>
+                <th scope="col">Beaten</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="one in page.children" :key="one.pupil_id">
+                <th scope="row">
+                  <button
+                    type="button"
+                    class="name"
+                    :aria-expanded="chosen === one.pupil_id"
+                    @click="chosen = chosen === one.pupil_id ? '' : one.pupil_id"
+                  >
+                    {{ one.name }}
+                  </button>
+                </th>
+                <td
+                  v-for="(cell, place) in one.cells"
+                  :key="page.challenges[place]!.id"
+                  :class="{ beaten: cell.beaten }"
+                  :title="[cell.rival, cell.rung].filter(Boolean).join(' · ')"
+                >
+                  <span class="figure best">{{ cell.best || "–" }}</span>
+                  <span class="quiet ahead">{{ cell.ahead }}</span>
+                </td>
+                <td class="figure sum">
+                  <template v-if="one.done">{{ one.beaten }}</template>
+                </td>
+              </tr>
+            </tbody>
+            <tfoot>
+              <tr>
+                <th scope="row">Beat the mark</th>
+                <td v-for="one in page.challenges" :key="one.id" class="figure">
+                  <template v-if="one.took_part"
+                    >{{ one.beat_rival }}
+                    <span class="quiet">of {{ one.took_part }}</span></template
+                  >
+                </td>
+                <td></td>
+              </tr>
+            </tfoot>
+          </table>
+        </div>
+        <section v-if="child" class="board stack own" :aria-label="`Sheet of ${child.name}`">
+          <h2>{{ child.name }}</h2>
+          <p class="figure foot">{{ child.words || "nothing scored yet" }}</p>
+          <ul class="lines">
+            <li v-for="(cell, place) in child.cells" :key="page.challenges[place]!.id">
+              <strong>{{ page.challenges[place]!.test }}</strong>
+              <span class="figure">{{ cell.best || "–" }}</span>
+              <span v-if="cell.goes > 1" class="quiet"
+                >of {{ counted(cell.goes, "go", "goes") }}</span
+              >
+              <span>{{
+                [cell.rival, cell.rung, cell.new_best ? "new best" : ""].filter(Boolean).join(" · ")
+              }}</span>
+              <WhyButton v-if="cell.last" :attempt-id="cell.last" :label="child.name" />
+            </li>
+          </ul>
+        </section>
+      </template>
+    </LoadState>
+  </main>
+</template>
+
+<style scoped>
+.top {
+  margin-bottom: 12px;
+}
+.space {
+  flex: 1;
+}
+.scroll {
+  overflow-x: auto;
+  margin-top: 12px;
+}
+.sheet td,
+.sheet th {
+  padding: 0 6px;
+}
+.test {
+  max-width: 92px;
+  font-size: 0.88rem;
+  vertical-align: bottom;
+}
+.test a {
+  display: block;
+  line-height: 1.15;
+}
+.mark {
+  font-size: 1.25rem;
+}
+.name {
+  background: none;
+  border: 0;
+  font: inherit;
+  color: inherit;
+  text-align: left;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  text-decoration-color: var(--rule);
+  min-height: 26px;
+  cursor: pointer;
+  white-space: nowrap;
+}
+.best {
+  font-size: 1.2rem;
+}
+.ahead {
+  font-size: 0.85rem;
+  margin-left: 4px;
+}
+/* Beaten: a line under the score, thick enough to be seen from the back. */
+td.beaten {
+  box-shadow: inset 0 -4px var(--line);
+}
+.sum {
+  font-size: 1.5rem;
+  text-align: center;
+}
+.own {
+  margin-top: 12px;
+}
+.foot {
+  font-size: 1.3rem;
+}
+.lines {
+  list-style: none;
+  padding: 0;
+  display: grid;
+  gap: 2px;
+}
+.lines li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 12px;
+  align-items: baseline;
+}
+</style>
