@@ -5,7 +5,6 @@ from __future__ import annotations
 
 import re
 import subprocess
-from pathlib import Path
 from typing import Final
 
 from ops import build
@@ -22,6 +21,8 @@ _SKIP: Final = re.compile(r"^(--.*|\\.*|SET .*|SELECT pg_catalog\.set_config.*)$
 def command_schema(environment: dict[str, str], cluster: Cluster) -> int:
     """Write the file anew from the migrations."""
     database = Database("lauf_schema", cluster.url("lauf_schema"), cluster)
+    # A database of an earlier time would have its migrations in another order.
+    cluster.ask("postgres", f'DROP DATABASE IF EXISTS "{database.name}" WITH (FORCE);')
     cluster.ensure_database(database.name)
     run_migrations(database.url, environment)
     FILE.write_text(dump(database))
@@ -50,9 +51,3 @@ def dump(database: Database) -> str:
     )
     made = f"INSERT INTO public.django_migrations (app, name, applied) VALUES\n{rows};"
     return "\n".join([_HEAD, *lines, made, ""])
-
-
-def migrations_in(file: Path = FILE) -> list[str]:
-    """The migrations a file stands for, as app.name."""
-    found = re.findall(r"^    \('(\w+)', '(\w+)', now\(\)\)", file.read_text(), re.M)
-    return [f"{app}.{name}" for app, name in found]

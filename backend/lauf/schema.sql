@@ -670,6 +670,17 @@ CREATE TABLE public.people_yeargroup (
     CONSTRAINT people_yeargroup_age_check CHECK ((age >= 0)),
     CONSTRAINT people_yeargroup_position_check CHECK (("position" >= 0))
 );
+CREATE TABLE public.records_aim (
+    id uuid NOT NULL,
+    typed character varying(180) NOT NULL,
+    value bigint NOT NULL,
+    variant character varying(20) NOT NULL,
+    proposed boolean NOT NULL,
+    at timestamp with time zone NOT NULL,
+    activity_id uuid NOT NULL,
+    by_id uuid NOT NULL,
+    pupil_id uuid NOT NULL
+);
 CREATE TABLE public.records_attempt (
     id uuid NOT NULL,
     kind character varying(12) NOT NULL,
@@ -782,6 +793,8 @@ CREATE TABLE public.records_settlement (
 );
 ALTER TABLE ONLY public.lessons_activity
     ADD CONSTRAINT activity_position_once UNIQUE (lesson_id, "position");
+ALTER TABLE ONLY public.records_aim
+    ADD CONSTRAINT aim_once_an_activity UNIQUE (activity_id, pupil_id);
 ALTER TABLE ONLY public.lessons_allowed
     ADD CONSTRAINT allowed_once UNIQUE (lesson_id, pupil_id, what);
 ALTER TABLE ONLY public.auth_group
@@ -934,6 +947,8 @@ ALTER TABLE ONLY public.catalogue_protocolversion
     ADD CONSTRAINT protocol_number_once UNIQUE (test_id, number);
 ALTER TABLE ONLY public.people_pupil
     ADD CONSTRAINT pupil_id_and_school UNIQUE (id, school_id);
+ALTER TABLE ONLY public.records_aim
+    ADD CONSTRAINT records_aim_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.records_attempt
     ADD CONSTRAINT records_attempt_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.records_attempt
@@ -1074,6 +1089,9 @@ CREATE INDEX people_yeargroup_school_id_0827617f ON public.people_yeargroup USIN
 CREATE UNIQUE INDEX point_once ON public.challenges_point USING btree (challenge_id, pupil_id, rule) WHERE (reverses_id IS NULL);
 CREATE UNIQUE INDEX pulse_one_beginning ON public.records_pulsereading USING btree (lesson_id, pupil_id, "position") WHERE (succeeds_id IS NULL);
 CREATE UNIQUE INDEX pupil_number_once ON public.people_pupil USING btree (school_id, number) WHERE (NOT ((number)::text = ''::text));
+CREATE INDEX records_aim_activity_id_b550a140 ON public.records_aim USING btree (activity_id);
+CREATE INDEX records_aim_by_id_36824596 ON public.records_aim USING btree (by_id);
+CREATE INDEX records_aim_pupil_id_6329439f ON public.records_aim USING btree (pupil_id);
 CREATE INDEX records_att_pupil_i_ad9dfa_idx ON public.records_attempt USING btree (pupil_id, protocol_id, "on");
 CREATE INDEX records_attempt_activity_id_819945a3 ON public.records_attempt USING btree (activity_id);
 CREATE INDEX records_attempt_counted_by_id_9b553842 ON public.records_attempt USING btree (counted_by_id);
@@ -1271,6 +1289,12 @@ ALTER TABLE ONLY public.challenges_point
     ADD CONSTRAINT point_in_its_pupils_school FOREIGN KEY (pupil_id, school_id) REFERENCES public.people_pupil(id, school_id);
 ALTER TABLE ONLY public.records_pulsereading
     ADD CONSTRAINT pulse_in_its_pupils_school FOREIGN KEY (pupil_id, school_id) REFERENCES public.people_pupil(id, school_id);
+ALTER TABLE ONLY public.records_aim
+    ADD CONSTRAINT records_aim_activity_id_b550a140_fk_lessons_activity_id FOREIGN KEY (activity_id) REFERENCES public.lessons_activity(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.records_aim
+    ADD CONSTRAINT records_aim_by_id_36824596_fk_people_staff_id FOREIGN KEY (by_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.records_aim
+    ADD CONSTRAINT records_aim_pupil_id_6329439f_fk_people_pupil_id FOREIGN KEY (pupil_id) REFERENCES public.people_pupil(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.records_attempt
     ADD CONSTRAINT records_attempt_activity_id_819945a3_fk_lessons_activity_id FOREIGN KEY (activity_id) REFERENCES public.lessons_activity(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.records_attempt
@@ -1380,4 +1404,5 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
     ('records', '0008_of_this_age', now()),
     ('records', '0009_one_door', now()),
     ('records', '0010_after_the_lesson', now()),
+    ('records', '0011_own_targets', now()),
     ('sessions', '0001_initial', now());

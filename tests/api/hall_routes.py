@@ -91,6 +91,7 @@ def hall_routes(world: World, lesson: str, activity: str, test: str) -> Routes:
 
 def challenge_routes(world: World, test: str, owner: Staff) -> Routes:
     ids = challenge_ids(world, owner)
+    aims = f"/api/activities/{world.activity.id}/aims"
     week, challenge = f"/api/weeks/{ids['week_id']}", f"/api/challenges/{ids['challenge_id']}"
     spare = a_week(world, staff=owner)
     unused = a_challenge(world, spare, staff=owner)
@@ -101,6 +102,13 @@ def challenge_routes(world: World, test: str, owner: Staff) -> Routes:
         "class_ids": [world.school_class.id],
     }  # fmt: skip
     return {
+        ("GET", "/api/activities/{activity_id}/aims"): (aims, None, OWN),
+        ("POST", "/api/activities/{activity_id}/aims"): (aims, None, OWN),
+        ("PUT", "/api/activities/{activity_id}/aims/{pupil_id}"): (
+            f"{aims}/{world.pupils[7].id}",
+            {"typed": "24", "variant": "full"},
+            OWN,
+        ),
         ("GET", "/api/weeks"): ("/api/weeks", None, ANY_STAFF),
         ("POST", "/api/weeks"): ("/api/weeks", new, OWN_MAKES),
         ("GET", "/api/weeks/{week_id}"): (week, None, OWN),

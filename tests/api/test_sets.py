@@ -63,6 +63,17 @@ FIVE = [
 ]
 
 
+def held(world: World, lesson: Lesson) -> None:
+    """The five children's scores, each in the usual form."""
+    activities = list(lesson.activities.order_by("position"))
+    for pupil, (scores, _, _) in zip(world.pupils, FIVE, strict=False):
+        for activity, typed in zip(activities, scores.split(), strict=True):
+            usual = [one["code"] for one in activity.protocol.variants if one.get("usual")]
+            code = (usual or activity.protocol.variant_codes)[0]
+            if typed != "-":
+                world.record(pupil, typed, activity, variant=code, wave=None)
+
+
 def test_a_set_of_ten_for_five_children_worked_on_paper(world: World) -> None:
     week = new_set(world, TEN)
     ids = [one["id"] for one in week["challenges"]]
@@ -73,14 +84,7 @@ def test_a_set_of_ten_for_five_children_worked_on_paper(world: World) -> None:
              for one, typed in zip(ids, RIVAL, strict=True)]  # fmt: skip
     row = {"kind": "person", "name": "Brook", "marks": marks}
     assert world.teacher.ask("PUT", f"/api/weeks/{week['id']}/rival", row).status_code == 200
-    lesson = hold(world, week["id"])
-    activities = list(lesson.activities.order_by("position"))
-    for pupil, (scores, _, _) in zip(world.pupils, FIVE, strict=False):
-        for activity, typed in zip(activities, scores.split(), strict=True):
-            if typed != "-":
-                usual = [v["code"] for v in activity.protocol.variants if v.get("usual")]
-                code = (usual or activity.protocol.variant_codes)[0]
-                world.record(pupil, typed, activity, variant=code, wave=None)
+    held(world, hold(world, week["id"]))
     page = sheet(world, week["id"])
     for pupil, (scores, beaten, level) in zip(world.pupils, FIVE, strict=False):
         child = next(one for one in page["children"] if one["pupil_id"] == str(pupil.id))

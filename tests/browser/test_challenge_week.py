@@ -192,6 +192,46 @@ def test_a_week_of_five_takes_seven_actions_and_fridays_retry_one(visit: Any, la
     expect(page.locator("tbody tr").nth(1)).to_contain_text("4 short of the caretaker")
 
 
+def test_a_target_is_said_before_the_clock_and_judged_after(visit: Any, lauf: Served) -> None:
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.sign_in()
+    page.goto(f"{one.url}/lessons/new")
+    who = Newcomer(page)
+    who.choose("Class", "4 Heron")
+    who.choose("Tests, in their order", "Star jumps in 30 s")
+    page.keyboard.press("Escape")
+    who.press("button", "Open the lesson")
+    who.press("button", "Own targets")
+    own = page.get_by_role("region", name="Own targets")
+    says = own.get_by_role("textbox")
+    says.first.click()
+    for typed in ("20", "lots", "30"):
+        page.keyboard.type(typed)
+        page.keyboard.press("Enter")
+    expect(own.get_by_role("alert")).to_contain_text("“lots”")
+    expect(says.nth(1)).to_have_value("lots")
+    expect(says.nth(3)).to_be_focused()
+    own.get_by_role("button", name=re.compile("^Take the proposed for")).click()
+    expect(own.get_by_role("button", name=re.compile("^Take the proposed for"))).to_have_count(0)
+    page.reload()
+    rows = page.locator("ol.children > li")
+    expect(rows.nth(0).get_by_test_id("aim")).to_contain_text("said 20")
+    expect(rows.nth(2).get_by_test_id("aim")).to_contain_text("said 30")
+    rows.nth(0).locator(".name").click()
+    for typed in ("23", "18", "28"):
+        expect(cell(page)).to_be_focused()
+        page.keyboard.type(typed)
+        page.keyboard.press("Enter")
+    expect(rows.nth(0).get_by_test_id("aim")).to_contain_text("said 20: met, 3 more than said")
+    expect(rows.nth(2).get_by_test_id("aim")).to_contain_text("said 30: 2 short of what was said")
+    who.press("button", "Own targets")
+    expect(own.get_by_role("status")).to_contain_text("of 3 met what they said")
+    assert one.axe() == []
+    said = lauf.sql("SELECT count(*) FILTER (WHERE proposed), count(*) FROM records_aim")
+    assert said[0][1] == 28 and said[0][0] == 26, "two by themselves, the rest as proposed"
+
+
 @pytest.mark.parametrize("width", [360, 1280])
 def test_a_warm_up_game_by_the_space_bar_and_the_wall_without_a_name(
     visit: Any, lauf: Served, width: int

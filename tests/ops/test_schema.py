@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import os
+import re
 import uuid
 
 import psycopg
 
 from ops.databases import Database
-from ops.schema import dump, migrations_in, run_migrations
+from ops.schema import FILE, dump, run_migrations
 from tests.support.served import admin, as_url, drop, manage
 
 
@@ -21,7 +22,8 @@ def test_a_new_database_is_what_all_migrations_make_of_an_empty_one() -> None:
         one, new, copy = (Database(name, as_url(name)) for name in names)
         run_migrations(one.url, {**os.environ, "DJANGO_SETTINGS_MODULE": "lauf.web.settings"})
         manage(["prepare", "--schema-only"], new.name)
-        assert one.migrations() == migrations_in(), "write it anew: ./lauf schema"
+        named = re.findall(r"^    \('(\w+)', '(\w+)', now\(\)\)", FILE.read_text(), re.M)
+        assert one.migrations() == [".".join(pair) for pair in named], "once more: ./lauf schema"
         # PostgreSQL writes some conditions otherwise once it has read them: both were read.
         with psycopg.connect(copy.url) as connection:
             connection.execute(dump(one).encode())

@@ -109,6 +109,7 @@ class ClassLanes(Schema):
     activity_id: UUID
     lesson_id: UUID
     test: str
+    private: bool
     kind: str
     unit: str
     seconds: int | None

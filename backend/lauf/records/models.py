@@ -147,6 +147,30 @@ class Settlement(models.Model):
         return f"{self.flag} confirmed by {self.by}"
 
 
+class Aim(models.Model):
+    """What a child said it would do in a test of a lesson, before it did: in one form of the
+    movement. It stays as it was said once the child has a score."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    activity = models.ForeignKey(Activity, on_delete=models.CASCADE, related_name="aims")
+    pupil = models.ForeignKey(Pupil, on_delete=models.CASCADE, related_name="aims")
+    typed = models.CharField(max_length=180)
+    value = models.BigIntegerField()
+    variant = models.CharField(max_length=20, blank=True)
+    # Lauf's proposal was taken as it was.
+    proposed = models.BooleanField(default=False)
+    by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["activity", "pupil"], name="aim_once_an_activity")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.pupil} says {self.typed}"
+
+
 class SetAside(models.Model):
     """A teacher has looked at what the class board notes of a child, and says why it is all right.
     It holds as long as the note says the same."""

@@ -13,6 +13,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.parser import Parser
 
 from lauf.api import (
+    aims,
     benchmarks,
     board,
     challenges,
@@ -76,7 +77,8 @@ api = NinjaAPI(
     openapi_url="/openapi.json",
 )
 _PARTS = (
-    people, school, tests, ladders, courses, lessons, plans, hall, sensors, scores, pulses, grid,
+    people, school, tests, ladders, courses, lessons, plans, hall, sensors, scores, aims, pulses,
+    grid,
     progress, board, benchmarks, challenges, sets, exchange, handouts, lists, own, timetable,
     stand_ins, warm_up,
 )  # fmt: skip

@@ -1575,6 +1575,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/activities/{activity_id}/aims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Aims */
+        get: operations["lauf_api_aims_get_aims"];
+        put?: never;
+        /**
+         * Accept Proposed
+         * @description What is proposed becomes what is said, for all who have said nothing.
+         */
+        post: operations["lauf_api_aims_accept_proposed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/aims/{pupil_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Say Aim
+         * @description What one child says; nothing typed takes it back.
+         */
+        put: operations["lauf_api_aims_say_aim"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lessons/{lesson_id}/pulse": {
         parameters: {
             query?: never;
@@ -5345,6 +5386,8 @@ export interface components {
             lesson_id: string;
             /** Test */
             test: string;
+            /** Private */
+            private: boolean;
             /** Kind */
             kind: string;
             /** Unit */
@@ -5670,6 +5713,66 @@ export interface components {
             known: string;
             /** Counted */
             counted: number;
+        };
+        /**
+         * AimRow
+         * @description One child: what is proposed and what it said, of which form; `done` once it has an entry,
+         *     `met` and `words` how that went against what was said.
+         */
+        AimRow: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Name */
+            name: string;
+            /** Variant */
+            variant: string;
+            /** Variant Name */
+            variant_name: string;
+            /** Proposed */
+            proposed: string | null;
+            /** Said */
+            said: string;
+            /** Done */
+            done: boolean;
+            /** Shown */
+            shown: string;
+            /** Met */
+            met: boolean | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ClassAims
+         * @description Every child in list order, and how well the class knew itself.
+         */
+        ClassAims: {
+            /**
+             * Activity Id
+             * Format: uuid
+             */
+            activity_id: string;
+            /** Test */
+            test: string;
+            /** Children */
+            children: components["schemas"]["AimRow"][];
+            /** Words */
+            words: string;
+        };
+        /** NewAim */
+        NewAim: {
+            /**
+             * Typed
+             * @default
+             */
+            typed: string;
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
         };
         /**
          * Formula
@@ -10824,6 +10927,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CalibrationRow"];
+                };
+            };
+        };
+    };
+    lauf_api_aims_get_aims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassAims"];
+                };
+            };
+        };
+    };
+    lauf_api_aims_accept_proposed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassAims"];
+                };
+            };
+        };
+    };
+    lauf_api_aims_say_aim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAim"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassAims"];
                 };
             };
         };

@@ -18,6 +18,7 @@ from lauf.people.permissions import May, demand
 from lauf.people.queries import pupil_of
 from lauf.records.door import door
 from lauf.records.models import (
+    Aim,
     Attempt,
     Calibration,
     FamilyLine,
@@ -54,7 +55,7 @@ def erase_pupil(staff: Staff, pupil_id: UUID) -> Erased:
     with door(staff, f"A child was erased; {plural(entries, 'entry', 'entries')} {kept}"):
         about = Change.objects.filter(school_id=staff.school_id, about__in=[str(i) for i in ids])
         about.update(words=_NOBODY, about="")
-        for model in (Exclusion, Allowed, Calibration, SetAside, FamilyLine, OwnPage):
+        for model in (Exclusion, Allowed, Aim, Calibration, SetAside, FamilyLine, OwnPage):
             model._default_manager.filter(pupil__in=ids).delete()
         Merge.objects.filter(kept__in=ids).delete()
         if stay:

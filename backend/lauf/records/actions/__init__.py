@@ -1,5 +1,6 @@
 """Every write of what is recorded, one module a noun."""
 
+from lauf.records.actions.aims import accept_proposed, say_aim
 from lauf.records.actions.attempts import (
     SPARE_TRIES,
     confirm_flag,
@@ -15,11 +16,13 @@ from lauf.records.actions.pulses import (
 
 __all__ = [
     "SPARE_TRIES",
+    "accept_proposed",
     "calibrate",
     "confirm_flag",
     "look_again",
     "record_attempt",
     "record_pulse",
+    "say_aim",
     "set_aside",
     "write_family_line",
 ]

@@ -1,14 +1,16 @@
 <script setup lang="ts">
 /** Scores typed down the class, or along the tries of one child. */
-import { computed } from "vue";
+import { computed, ref } from "vue";
 import type { Schemas } from "../../api/client";
 import LoadState from "../../parts/LoadState.vue";
 import ConditionsLine from "../parts/ConditionsLine.vue";
 import Finder from "../parts/Finder.vue";
 import KeysHelp from "../parts/KeysHelp.vue";
+import OwnAims from "../parts/OwnAims.vue";
 import Pad from "../parts/Pad.vue";
 import SheetNotes from "../parts/SheetNotes.vue";
 import VariantBar from "../parts/VariantBar.vue";
+import { useAims } from "../sources/aims";
 import { usePad } from "../usePad";
 import type { Activity } from "../useTest";
 import ListRow from "./ListRow.vue";
@@ -21,6 +23,8 @@ const list = useList(() => props.activity);
 const { test, along, keysShown, cursor, row, entry, finder, focus } = list;
 const { query, board, rows, sheet, variants, many, own } = test;
 const { pad, turnPad } = usePad();
+const aims = useAims(props.activity.id);
+const aimsShown = ref(false);
 /** The ladders of the class, each once, with the form of the movement it is for. */
 const ladders = computed(() => {
   const found = new Map<string, { form: string; rungs: Schemas["LaneRung"][] }>();
@@ -58,6 +62,14 @@ const ownOf = computed(() => (row.value ? (own.get(row.value.child.pupil_id) ?? 
             <span class="quiet">{{ board.merge }} of {{ board.tries }} counts</span>
           </span>
           <span class="space" />
+          <v-btn
+            v-if="!board.private"
+            variant="text"
+            :aria-expanded="aimsShown"
+            @click="aimsShown = !aimsShown"
+          >
+            Own targets
+          </v-btn>
           <v-btn variant="text" @click="finder.letters.value = ''"><kbd>/</kbd>&nbsp;Find</v-btn>
           <v-btn variant="text" @pointerdown.prevent @click="list.takeBack">Undo</v-btn>
           <v-btn variant="text" :aria-pressed="pad" @pointerdown.prevent @click="turnPad()">
@@ -72,6 +84,7 @@ const ownOf = computed(() => (row.value ? (own.get(row.value.child.pupil_id) ?? 
             <kbd>?</kbd>&nbsp;Keys
           </v-btn>
         </div>
+        <OwnAims v-if="aimsShown" :aims="aims" @close="((aimsShown = false), focus())" />
         <KeysHelp v-if="keysShown" :board="board" :tries="board.tries" :waves="board.waves" />
         <SheetNotes :sheet="sheet" in-rows />
         <VariantBar
@@ -102,6 +115,7 @@ const ownOf = computed(() => (row.value ? (own.get(row.value.child.pupil_id) ?? 
             :row="one"
             :index="index"
             :pad="pad"
+            :aim="aims.of(one.child.pupil_id)"
           />
         </ol>
         <p

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** One child of the list: its tries, its lane, what the score means, and what is wrong or odd. */
 import { computed } from "vue";
+import type { Schemas } from "../../api/client";
 import Lane from "../../parts/Lane.vue";
 import WhyButton from "../../parts/WhyButton.vue";
 import StateMark from "../../parts/StateMark.vue";
@@ -12,7 +13,14 @@ import { LITERAL } from "../useEntry";
 import type { Row } from "../useTest";
 import type { List } from "./useList";
 
-const props = defineProps<{ list: List; row: Row; index: number; pad: boolean }>();
+const props = defineProps<{
+  list: List;
+  row: Row;
+  index: number;
+  pad: boolean;
+  /** What the child said before, and how it went. */
+  aim: Schemas["AimRow"] | null;
+}>();
 const { test, cursor, entry } = props.list;
 const { board, many, sheet } = test;
 const child = computed(() => props.row.child);
@@ -105,7 +113,11 @@ const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.ty
           <span v-if="place" class="dot"> · </span>
           <span :class="{ lead: place === 0 }">{{ words }}</span>
         </template>
-        <span v-if="child.target" class="quiet"> · aim {{ child.target }}</span>
+        <span v-if="aim?.said" class="said-before" data-testid="aim">
+          <span v-if="child.words.length" class="dot"> · </span>said {{ aim.said
+          }}{{ aim.words ? `: ${aim.words}` : "" }}
+        </span>
+        <span v-else-if="child.target" class="quiet"> · aim {{ child.target }}</span>
         <WhyButton
           v-if="child.score && child.score.value !== null"
           :attempt-id="child.score.id"

@@ -1,0 +1,114 @@
+"""A class's targets of its own in one test: what was said, and how it went against it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any, NamedTuple
+from uuid import UUID
+
+from lauf.judgement.bench import judge_for
+from lauf.judgement.judge import Judge
+from lauf.judgement.picture import variant_of
+from lauf.judgement.rows import by_pupil, scores
+from lauf.judgement.who import Who
+from lauf.lessons.queries import activity_of, day_of
+from lauf.people.models import Pupil, Staff
+from lauf.records.models import Aim
+from lauf.records.queries import Row, class_history
+from lauf.rules.aims import judge_aim, judgement_words, self_judgement
+from lauf.rules.kinds import format_value
+
+
+class _Child(NamedTuple):
+    """A child beside its rows in the test, and what Lauf would propose to it."""
+
+    pupil: Pupil
+    now: Row | None
+    earlier: Sequence[Row]
+    variant: str
+    proposed: int | None
+    aim: Aim | None
+
+
+def class_aims(staff: Staff, activity_id: UUID) -> dict[str, Any]:
+    """Every child's target in list order: proposed, said, and once it has a score how that went;
+    and how well the class knew itself. Nine queries, one more for lengths in hands or steps. Raises
+    NotFound."""
+    judge, children = _children(staff, activity_id)
+    pairs, bands = [], []
+    for one in children:
+        if one.aim and _comparable(one) and one.now and one.now.value is not None:
+            pairs.append((one.now.value, one.aim.value))
+            age = Who(one.pupil.sex, one.pupil.born).age(one.now.on)
+            bands.append(judge.band(judge.key(one.now), one.now.value, age))
+    return {
+        "activity_id": activity_id,
+        "test": judge.protocol.test.name,
+        "children": [_row(one, judge) for one in children],
+        "words": judgement_words(self_judgement(pairs, judge.measure, bands), judge.measure),
+    }
+
+
+def proposals(staff: Staff, activity_id: UUID) -> dict[UUID, tuple[str, int, str]]:
+    """What is proposed to those who have said nothing: as shown, in canonical units, of which form.
+    As many queries as `class_aims`. Raises NotFound."""
+    judge, children = _children(staff, activity_id)
+    return {
+        one.pupil.id: (format_value(one.proposed, judge.measure), one.proposed, one.variant)
+        for one in children
+        if one.proposed is not None and one.aim is None
+    }
+
+
+def _children(staff: Staff, activity_id: UUID) -> tuple[Judge, list[_Child]]:
+    activity = activity_of(staff, activity_id)
+    protocol, lesson = activity.protocol, activity.lesson
+    day = day_of(lesson)
+    judge = judge_for(protocol, lesson.year_group_id, day)
+    found = class_history(lesson.school_class_id, activity.id, protocol.test_id, day)
+    rows = by_pupil(scores(found, staff.school_id))
+    aims = {one.pupil_id: one for one in Aim.objects.filter(activity=activity)}
+    made = []
+    for pupil in Pupil.objects.filter(school_class=lesson.school_class_id):
+        mine = rows.get(pupil.id, [])
+        earlier = [row for row in mine if row.activity_id != activity.id]
+        now = next((row for row in mine if row.activity_id == activity.id), None)
+        aim = aims.get(pupil.id)
+        who = Who(pupil.sex, pupil.born)
+        last = next((row for row in reversed(earlier) if row.value is not None), None)
+        proposed = judge.target(last, [row for row in earlier if row is not last], who) if (
+            last is not None
+        ) else None  # fmt: skip
+        variant = aim.variant if aim else variant_of(None, earlier, judge)
+        made.append(_Child(pupil, now, earlier, variant, proposed, aim))
+    return judge, made
+
+
+def _comparable(one: _Child) -> bool:
+    """A guess meets nothing, and what was said of one form is not held against another."""
+    return bool(one.aim and one.now and not one.now.estimate and one.now.variant == one.aim.variant)
+
+
+def _row(one: _Child, judge: Judge) -> dict[str, Any]:
+    measure = judge.measure
+    shown, words, met = "", "", None
+    if one.now is not None and one.now.value is not None:
+        shown = format_value(one.now.value, measure) + (" ~" if one.now.estimate else "")
+        if one.aim and _comparable(one):
+            result = judge_aim(one.now.value, one.aim.value, measure)
+            words, met = result.words, result.met
+        elif one.aim:
+            words = "a guess: not compared" if one.now.estimate else "done in another form"
+    variant = judge.variants.get(one.variant)
+    return {
+        "pupil_id": one.pupil.id,
+        "name": one.pupil.name,
+        "variant": one.variant,
+        "variant_name": variant.name if variant else "",
+        "proposed": None if one.proposed is None else format_value(one.proposed, measure),
+        "said": "" if one.aim is None else format_value(one.aim.value, measure),
+        "done": one.now is not None,
+        "shown": shown,
+        "met": met,
+        "words": words,
+    }

@@ -1,0 +1,84 @@
+"""Writes of targets of one's own."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Final
+from uuid import UUID
+
+from django.db import transaction
+from django.db.models import QuerySet
+
+from lauf.catalogue.queries import check_variant
+from lauf.errors import NotFound, Refused
+from lauf.lessons.models import Activity
+from lauf.lessons.queries import activity_of, conditions_of
+from lauf.people.models import Pupil, Staff
+from lauf.records.models import Aim, Attempt
+from lauf.records.queries import counting
+from lauf.rules.entry import read_entry
+
+_LATE: Final = "has a score already: a target is said before. Another test, another target."
+
+
+@transaction.atomic
+def say_aim(
+    staff: Staff, activity_id: UUID, pupil_id: UUID, typed: str, variant: str
+) -> Aim | None:
+    """What a child says it will do, in one form of the movement; nothing typed takes it back.
+    Raises NotFound, EntryError for what is no score of this test, or Refused once it has one."""
+    activity = activity_of(staff, activity_id)
+    if activity.protocol.test.private:
+        raise Refused("Growth is no target.")
+    pupil = Pupil.objects.filter(
+        pk=pupil_id, school_class=activity.lesson.school_class_id
+    ).select_for_update(of=("self",)).first()  # fmt: skip
+    if pupil is None:
+        raise NotFound("child in this class")
+    if _scored(activity).filter(pupil=pupil).exists():
+        raise Refused(f"{pupil.name} {_LATE}")
+    if not typed.strip():
+        Aim.objects.filter(activity=activity, pupil=pupil).delete()
+        return None
+    value = _read(activity, typed, variant)
+    kept, _ = Aim.objects.update_or_create(
+        activity=activity,
+        pupil=pupil,
+        defaults={
+            "typed": typed.strip()[:180], "value": value, "variant": variant, "proposed": False,
+            "by": staff,
+        },
+    )  # fmt: skip
+    return kept
+
+
+@transaction.atomic
+def accept_proposed(
+    staff: Staff, activity_id: UUID, proposed: Mapping[UUID, tuple[str, int, str]]
+) -> None:
+    """Take the proposals (as shown, in canonical units, of which form) of those who have said
+    nothing and have no score yet. Raises NotFound."""
+    activity = activity_of(staff, activity_id)
+    done = set(_scored(activity).values_list("pupil", flat=True))
+    Aim.objects.bulk_create(
+        [
+            Aim(activity=activity, pupil_id=pupil, typed=shown, value=value, variant=variant,
+                proposed=True, by=staff)
+            for pupil, (shown, value, variant) in proposed.items()
+            if pupil not in done
+        ],
+        ignore_conflicts=True,
+    )  # fmt: skip
+
+
+def _scored(activity: Activity) -> QuerySet[Attempt]:
+    return counting().filter(activity=activity)
+
+
+def _read(activity: Activity, typed: str, variant: str) -> int:
+    protocol = activity.protocol
+    check_variant(protocol, variant)
+    entry = read_entry(typed, protocol.measure_with(conditions_of(activity, {})))
+    if entry.value is None:
+        raise Refused("A target is a score: how many, how long or how far.")
+    return entry.value

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+/** Targets of their own, typed down the class before the clock; afterwards how it went. */
+import { computed, reactive, useTemplateRef } from "vue";
+import { ApiError } from "../../api/client";
+import type { Aims } from "../sources/aims";
+
+const props = defineProps<{ aims: Aims }>();
+defineEmits<{ close: [] }>();
+const { page, saying, accepting } = props.aims;
+const typed = reactive<Record<string, string>>({});
+const wrong = reactive<Record<string, string>>({});
+const table = useTemplateRef<HTMLElement>("table");
+const open = computed(() => page.value?.children.filter((one) => !one.done) ?? []);
+const proposed = computed(() => open.value.filter((one) => !one.said && one.proposed).length);
+
+async function keep(pupilId: string, variant: string) {
+  const entry = typed[pupilId];
+  if (entry === undefined) return;
+  try {
+    await saying.mutateAsync({ pupilId, typed: entry, variant });
+    delete typed[pupilId];
+    delete wrong[pupilId];
+  } catch (error) {
+    const more = error instanceof ApiError ? (error.accepted ?? "") : "";
+    wrong[pupilId] = `${(error as Error).message} ${more}`;
+  }
+}
+function next(event: KeyboardEvent) {
+  const fields = [...(table.value?.querySelectorAll("input") ?? [])];
+  const following = fields[fields.indexOf(event.target as HTMLInputElement) + 1];
+  following?.focus();
+  following?.select();
+}
+</script>
+
+<template>
+  <section v-if="page" class="board stack" aria-label="Own targets">
+    <div class="line">
+      <h2>What do you think you can do?</h2>
+      <span class="space" />
+      <v-btn
+        v-if="proposed"
+        variant="outlined"
+        :loading="accepting.isPending.value"
+        @click="accepting.mutate()"
+      >
+        Take the proposed for {{ proposed }}
+      </v-btn>
+      <v-btn variant="text" @click="$emit('close')">Close</v-btn>
+    </div>
+    <p v-if="page.words" class="figure" role="status">{{ page.words }}</p>
+    <p v-else class="quiet">
+      Said before the clock and kept by Enter. It stays as it was said once a child has a score.
+    </p>
+    <p v-if="accepting.error.value" role="alert" class="problem">
+      {{ accepting.error.value.message }}
+    </p>
+    <table ref="table" class="plain middle">
+      <thead>
+        <tr>
+          <th scope="col">Child</th>
+          <th scope="col">Says</th>
+          <th scope="col">Proposed</th>
+          <th scope="col">How it went</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="one in page.children" :key="one.pupil_id">
+          <th scope="row">
+            {{ one.name }} <span class="quiet form">{{ one.variant_name }}</span>
+          </th>
+          <td>
+            <b v-if="one.done" class="figure">{{ one.said || "–" }}</b>
+            <input
+              v-else
+              :value="typed[one.pupil_id] ?? one.said"
+              class="field figure"
+              autocomplete="off"
+              :aria-label="`${one.name} says`"
+              :aria-invalid="Boolean(wrong[one.pupil_id])"
+              @input="typed[one.pupil_id] = ($event.target as HTMLInputElement).value"
+              @keydown.enter.prevent="(keep(one.pupil_id, one.variant), next($event))"
+              @change="keep(one.pupil_id, one.variant)"
+              @keydown.stop
+            />
+          </td>
+          <td class="quiet figure">{{ one.proposed ?? "" }}</td>
+          <td>
+            <span v-if="wrong[one.pupil_id]" role="alert" class="problem">{{
+              wrong[one.pupil_id]
+            }}</span>
+            <template v-else>
+              <b class="figure">{{ one.shown }}</b> {{ one.words }}
+            </template>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+.space {
+  flex: 1;
+}
+.field {
+  width: 110px;
+  min-height: 36px;
+}
+.form {
+  font-weight: 400;
+}
+tbody td,
+tbody th {
+  padding-block: 0;
+  line-height: 1.2;
+}
+tbody th {
+  min-width: 11em;
+}
+</style>
