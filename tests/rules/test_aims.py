@@ -40,7 +40,8 @@ def test_a_class_judges_itself_worked_by_hand() -> None:
     assert (found.said, found.met, found.within) == (6, 4, 3)
     assert (found.off, found.too_high, found.too_low) == (Fraction(3), 2, 1)
     assert judgement_words(found, REPS) == (
-        "4 of 6 met what they said; half of them were no more than 3 off; 3 knew it as well as can be known; 2 children aimed too high; "
+        "4 of 6 met what they said; half of them were no more than 3 off; "
+        "3 knew it as well as can be known; 2 children aimed too high; "
         "1 child could have aimed higher."
     )
     assert judgement_words(self_judgement([], REPS, []), REPS) == ""
