@@ -140,6 +140,11 @@ def challenge_routes(world: World, test: str, owner: Staff) -> Routes:
             OWN,
         ),
         ("POST", "/api/weeks/{week_id}/points"): (f"{week}/points", None, OWN),
+        ("GET", "/api/classes/{class_id}/series"): (
+            f"/api/classes/{world.school_class.id}/series",
+            None,
+            OWN,
+        ),
         ("GET", "/api/ready-sets"): ("/api/ready-sets", None, ANY_STAFF),
         ("DELETE", "/api/challenges/{challenge_id}"): (
             f"/api/challenges/{unused.id}",

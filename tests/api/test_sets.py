@@ -275,3 +275,40 @@ def test_the_sheet_takes_a_constant_number_of_queries(world: World) -> None:
     assert world.queries(f"/api/weeks/{many['id']}/sheet?on={on}") == asked
     ready = world.teacher.ask("GET", "/api/ready-sets").json()
     assert ready[0]["name"] == "Ten in a row" and len(ready[0]["tests"]) == 10
+
+
+def test_weeks_of_a_class_are_one_table_with_each_childs_story(world: World) -> None:
+    today = timezone.localdate()
+    path = f"/api/classes/{world.school_class.id}/series"
+    weeks = []
+    for ago, slug in ((15, "star-jumps-30"), (8, "frog-jumps-30"), (1, "squats-30")):
+        week = a_week(world, today - timedelta(days=ago))
+        activity = world.lesson_on(ago, slug)
+        challenge = added(world, week, week.starts_on, activity.protocol.test_id)
+        mark = person("Brook", (challenge, "20"))
+        world.teacher.ask("PUT", f"/api/weeks/{week.id}/rival", mark)
+        world.record(world.pupils[0], "19", activity, variant="", wave=None)
+        weeks.append((week, activity, slug))
+    few = world.queries(path)
+    # Another go in the last week; the second child took part in the first one alone.
+    world.record(world.pupils[0], "24", world.lesson_on(0, "squats-30"), variant="", wave=None)
+    world.record(world.pupils[1], "30", weeks[0][1], variant="", wave=None)
+    world.teacher.ask("POST", f"/api/weeks/{weeks[0][0].id}/points")
+    page = world.teacher.ask("GET", path).json()
+    assert [one["tests"] for one in page["weeks"]] == [
+        ["Star jumps in 30 s"], ["Frog jumps in 30 s"], ["Squats in 30 s"],
+    ]  # fmt: skip
+    assert [one["took_part"] for one in page["weeks"]] == [2, 1, 1]
+    rows = {one["pupil_id"]: one for one in page["children"]}
+    first, second, third = (rows[str(world.pupils[n].id)] for n in range(3))
+    assert first["story"] == (
+        "took part in 3 of 3 weeks, better with another go once, beat a rival once"
+    )
+    assert second["story"] == "took part in 1 of 3 weeks, beat a rival once"
+    assert third["story"] == "has not taken part yet"
+    # What a later week was scored is no go of an earlier one that is over.
+    assert second["weeks"][0]["points"] == second["points"] == 1 + 2 + 3, "part, rung, rival"
+    names = [one["name"] for one in page["like"]]
+    assert names and not {"Squats in 30 s", "Star jumps in 30 s"} & set(names)
+    world.more_children()
+    assert world.queries(path) == few

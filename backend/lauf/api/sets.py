@@ -1,4 +1,4 @@
-"""Addresses about rivals and about the challenges of a day as a set."""
+"""Addresses about rivals, the challenges of a day as a set, and weeks as a series."""
 
 from __future__ import annotations
 
@@ -98,6 +98,48 @@ class SetSheet(Schema):
     challenges: list[SetChallenge]
     classes: list[ClassRef]
     children: list[SetChild]
+
+
+class SeriesWeek(Schema):
+    """A week of the series; `took_part` counts children."""
+
+    id: UUID
+    name: str
+    starts_on: date
+    tests: list[str]
+    took_part: int
+
+
+class SeriesCell(Schema):
+    """A week of one child: challenges taken part in, better with another go, rivals beaten."""
+
+    took_part: int
+    gained: int
+    beaten: int
+    points: int
+
+
+class SeriesChild(Schema):
+    pupil_id: UUID
+    name: str
+    weeks: list[SeriesCell]
+    points: int
+    story: str
+
+
+class Series(Schema):
+    """A class's weeks in their order, and tests like those that were done."""
+
+    class_id: UUID
+    class_name: str
+    weeks: list[SeriesWeek]
+    children: list[SeriesChild]
+    like: list[Named]
+
+
+@router.get("/classes/{class_id}/series", response=Series)
+def get_series(request: HttpRequest, class_id: UUID) -> dict[str, Any]:
+    return queries.series(asker(request), class_id)
 
 
 @router.get("/ready-sets", response=list[ReadySet])

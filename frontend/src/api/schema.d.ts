@@ -2199,6 +2199,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes/{class_id}/series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Series */
+        get: operations["lauf_api_sets_get_series"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ready-sets": {
         parameters: {
             query?: never;
@@ -7724,6 +7741,77 @@ export interface components {
             why: string;
         };
         /**
+         * Series
+         * @description A class's weeks in their order, and tests like those that were done.
+         */
+        Series: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Weeks */
+            weeks: components["schemas"]["SeriesWeek"][];
+            /** Children */
+            children: components["schemas"]["SeriesChild"][];
+            /** Like */
+            like: components["schemas"]["Named"][];
+        };
+        /**
+         * SeriesCell
+         * @description A week of one child: challenges taken part in, better with another go, rivals beaten.
+         */
+        SeriesCell: {
+            /** Took Part */
+            took_part: number;
+            /** Gained */
+            gained: number;
+            /** Beaten */
+            beaten: number;
+            /** Points */
+            points: number;
+        };
+        /** SeriesChild */
+        SeriesChild: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Name */
+            name: string;
+            /** Weeks */
+            weeks: components["schemas"]["SeriesCell"][];
+            /** Points */
+            points: number;
+            /** Story */
+            story: string;
+        };
+        /**
+         * SeriesWeek
+         * @description A week of the series; `took_part` counts children.
+         */
+        SeriesWeek: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /** Tests */
+            tests: string[];
+            /** Took Part */
+            took_part: number;
+        };
+        /**
          * ReadySet
          * @description Tests that go well in a row: of Lauf's own, or a battery of the school.
          */
@@ -11805,6 +11893,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChallengePage"];
+                };
+            };
+        };
+    };
+    lauf_api_sets_get_series: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Series"];
                 };
             };
         };

@@ -136,6 +136,12 @@ export const router = createRouter({
       component: () => import("../challenges/WeekWall.vue"),
     },
     {
+      path: "/challenges/series/:classId",
+      name: "series",
+      props: true,
+      component: () => import("../challenges/Series.vue"),
+    },
+    {
       path: "/challenges/:challengeId",
       name: "challenge",
       props: true,
@@ -208,6 +214,7 @@ const TITLES: Record<string, string> = {
   challenges: "Challenges",
   week: "Challenge week",
   set: "Set",
+  series: "Week by week",
   "week-wall": "Wall",
   challenge: "Challenge",
   laps: "Laps",

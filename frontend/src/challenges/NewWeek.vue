@@ -8,7 +8,11 @@ import { POINT_RULES } from "../api/vocabulary";
 import { useTests } from "../catalogue/useTests";
 import { isoDay } from "../parts/words";
 
-const props = defineProps<{ kind: "week" | "set" }>();
+const props = defineProps<{
+  kind: "week" | "set";
+  /** What another page proposes to begin with. */
+  asked: { classId: string; tests: string[] };
+}>();
 defineEmits<{ close: [] }>();
 const router = useRouter();
 const isSet = props.kind === "set";
@@ -25,8 +29,8 @@ const form = reactive({
   name: "",
   starts_on: isoDay(0),
   ends_on: isoDay(4),
-  class_ids: [] as string[],
-  test_ids: [] as string[],
+  class_ids: props.asked.classId ? [props.asked.classId] : ([] as string[]),
+  test_ids: [...props.asked.tests],
   points: { took_part: 1, beat_own_best: 2, reached_rung: 2, beat_rival: 3 },
   seconds: null as number | null,
   pause: 30,

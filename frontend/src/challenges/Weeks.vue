@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /** The weeks of challenges and the sets, and making a new one. */
 import { useQuery } from "@tanstack/vue-query";
-import { ref } from "vue";
+import { computed, ref } from "vue";
+import { useRoute } from "vue-router";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import { dayWords } from "../parts/words";
@@ -12,7 +13,19 @@ const query = useQuery({
   queryFn: () => answer(client.GET("/api/weeks")),
   staleTime: 0,
 });
-const making = ref<"week" | "set" | null>(null);
+const route = useRoute();
+/** A page that proposes a week leads here with its class and tests. */
+const asked = computed(() => ({
+  classId: String(route.query.class ?? ""),
+  tests: String(route.query.tests ?? "")
+    .split(",")
+    .filter(Boolean),
+}));
+const making = ref<"week" | "set" | null>(asked.value.tests.length ? "week" : null);
+const classes = useQuery({
+  queryKey: ["classes"],
+  queryFn: () => answer(client.GET("/api/classes")),
+});
 const turn = (kind: "week" | "set") => (making.value = making.value === kind ? null : kind);
 </script>
 
@@ -33,7 +46,17 @@ const turn = (kind: "week" | "set") => (making.value = making.value === kind ? n
         New {{ kind }}
       </v-btn>
     </header>
-    <NewWeek v-if="making" :key="making" :kind="making" @close="making = null" />
+    <NewWeek v-if="making" :key="making" :kind="making" :asked="asked" @close="making = null" />
+    <nav v-if="query.data.value?.length" class="line series" aria-label="Week by week">
+      Week by week:
+      <RouterLink
+        v-for="one in classes.data.value?.classes"
+        :key="one.id"
+        class="tag"
+        :to="{ name: 'series', params: { classId: one.id } }"
+        >{{ one.name }}</RouterLink
+      >
+    </nav>
     <LoadState :query="query">
       <p v-if="!query.data.value?.length" class="board">
         No week yet. A week has challenges by day, each open to be tried again until its last day;
@@ -63,6 +86,14 @@ const turn = (kind: "week" | "set") => (making.value = making.value === kind ? n
 }
 .space {
   flex: 1;
+}
+.series {
+  margin-top: 10px;
+}
+.series a {
+  min-height: 32px;
+  padding: 3px 10px;
+  text-decoration: none;
 }
 .weeks {
   list-style: none;

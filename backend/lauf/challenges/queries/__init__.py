@@ -9,6 +9,7 @@ from lauf.challenges.queries.rivals import (
     mark_for,
     rival_shown,
 )
+from lauf.challenges.queries.series import series
 from lauf.challenges.queries.sheet import ready_sets, set_sheet
 from lauf.challenges.queries.weeks import (
     challenge_of,
@@ -40,6 +41,7 @@ __all__ = [
     "ready_sets",
     "rival_shown",
     "rules_shown",
+    "series",
     "set_sheet",
     "standings",
     "standings_of",

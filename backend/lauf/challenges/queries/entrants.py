@@ -33,6 +33,7 @@ class Entrant(NamedTuple):
     best: str
     tries: int
     gain: str
+    gained: bool
     rival: str
     beat_rival: bool
     rung: str
@@ -46,20 +47,22 @@ def standings(staff: Staff, challenge: Challenge) -> list[Entrant]:
     return standings_of(staff, [challenge])[challenge.id]
 
 
-def standings_of(staff: Staff, challenges: Sequence[Challenge]) -> dict[UUID, list[Entrant]]:
-    """By challenge of one week, every child of its classes in scope: first and best of the window,
-    the rival, and what was earned by the rules. Five queries however many challenges, and one more
-    for lengths in hands or steps."""
+def standings_of(
+    staff: Staff, challenges: Sequence[Challenge], pupils: Sequence[Pupil] | None = None
+) -> dict[UUID, list[Entrant]]:
+    """By challenge, these children, or every child in scope of the classes of the one week they are
+    of: first and best of the window, the rival, and what was earned by the rules. Five queries
+    however many challenges, and one more for lengths in hands or steps."""
     if not challenges:
         return {}
-    week = challenges[0].week
-    pupils = pupils_in(staff, week)
+    if pupils is None:
+        pupils = pupils_in(staff, challenges[0].week)
     tests = {one.protocol.test_id for one in challenges}
     found = rows(
         counting().filter(
             pupil__in=[pupil.id for pupil in pupils],
             protocol__test__in=tests,
-            on__lte=week.ends_on,
+            on__lte=max(one.week.ends_on for one in challenges),
         )
     )
     ladders = ladders_for(tests)
@@ -86,11 +89,12 @@ def standings_of(staff: Staff, challenges: Sequence[Challenge]) -> dict[UUID, li
 
 
 def _goes(mine: Sequence[Row], challenge: Challenge) -> list[Row]:
-    """Every go of a child. Where the protocol asks for one try, another one in the same lesson is
-    another go; where it asks for several they are one."""
+    """Every go of a child up to the end of the challenge's week. Where the protocol asks for one
+    try, another one in the same lesson is another go; where it asks for several they are one."""
+    till_then = [row for row in mine if row.on <= challenge.week.ends_on]
     if challenge.protocol.tries > 1:
-        return list(mine)
-    return [one for row in mine for one in row.tries or (row,)]
+        return till_then
+    return [one for row in till_then for one in row.tries or (row,)]
 
 
 def _standing(pupil: Pupil, mine: list[Row], challenge: Challenge, judge: Judge) -> Entrant:
@@ -108,7 +112,7 @@ def _standing(pupil: Pupil, mine: list[Row], challenge: Challenge, judge: Judge)
         shown = f"{format_value(inside[-1].value or 0, judge.measure)} ~" if inside else ""
         last = inside[-1].id if inside else None
         return Entrant(
-            pupil, last, shown, shown, len(inside), "", "", False, "", None, earned, missed
+            pupil, last, shown, shown, len(inside), "", False, "", False, "", None, earned, missed
         )
     return _with_scores(pupil, challenge, judge, rules, inside, valued)
 
@@ -155,6 +159,7 @@ def _with_scores(
         format_value(best, measure),
         len(inside),
         words,
+        gain > 0,
         result.words,
         result.beaten,
         _rung_name(judge, same[-1], place, who),

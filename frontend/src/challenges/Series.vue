@@ -1,0 +1,128 @@
+<script setup lang="ts">
+/** A class's challenges week after week: one table, each child's story, and what could come next. */
+import { useQuery } from "@tanstack/vue-query";
+import { answer, client } from "../api/client";
+import LoadState from "../parts/LoadState.vue";
+import { shortDay } from "../parts/words";
+
+const props = defineProps<{ classId: string }>();
+const query = useQuery({
+  queryKey: ["series", props.classId],
+  queryFn: () =>
+    answer(
+      client.GET("/api/classes/{class_id}/series", {
+        params: { path: { class_id: props.classId } },
+      }),
+    ),
+  staleTime: 0,
+});
+const page = query.data;
+</script>
+
+<template>
+  <main id="main" tabindex="-1" class="page">
+    <LoadState :query="query">
+      <template v-if="page">
+        <header class="line top">
+          <h1>{{ page.class_name }}, week by week</h1>
+          <span class="space" />
+          <v-btn
+            v-if="page.like.length"
+            color="primary"
+            size="large"
+            :to="{
+              name: 'challenges',
+              query: { class: classId, tests: page.like.map((one) => one.id).join(',') },
+            }"
+          >
+            Next week: something like it
+          </v-btn>
+        </header>
+        <p v-if="page.like.length" class="quiet">
+          Like what was done, and not done yet: {{ page.like.map((one) => one.name).join(", ") }}.
+        </p>
+        <p v-if="!page.weeks.length" class="board">
+          No week of challenges yet for this class; they stand here one beside the other.
+        </p>
+        <div v-else class="board scroll">
+          <table class="plain">
+            <thead>
+              <tr>
+                <th scope="col">Child</th>
+                <th v-for="week in page.weeks" :key="week.id" scope="col" class="week">
+                  <RouterLink :to="{ name: 'week', params: { weekId: week.id } }">{{
+                    week.name
+                  }}</RouterLink>
+                  <span class="quiet">{{ shortDay(week.starts_on) }}</span>
+                </th>
+                <th scope="col">Points</th>
+                <th scope="col">The story so far</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="one in page.children" :key="one.pupil_id">
+                <th scope="row">
+                  <RouterLink :to="{ name: 'pupil', params: { pupilId: one.pupil_id } }">{{
+                    one.name
+                  }}</RouterLink>
+                </th>
+                <td
+                  v-for="(cell, place) in one.weeks"
+                  :key="page.weeks[place]!.id"
+                  :title="`${cell.took_part} taken part in, ${cell.gained} better with another go, ${cell.beaten} rivals beaten`"
+                >
+                  <template v-if="cell.took_part">
+                    <b class="figure">{{ cell.points }}</b>
+                    <span v-if="cell.gained" class="quiet"> ▲{{ cell.gained }}</span>
+                  </template>
+                  <span v-else class="quiet">–</span>
+                </td>
+                <td class="figure sum">{{ one.points || "" }}</td>
+                <td>{{ one.story }}</td>
+              </tr>
+            </tbody>
+            <tfoot>
+              <tr>
+                <th scope="row">Took part</th>
+                <td v-for="week in page.weeks" :key="week.id" class="figure">
+                  {{ week.took_part }} <span class="quiet">of {{ page.children.length }}</span>
+                </td>
+                <td></td>
+                <td class="quiet">▲ better with another go</td>
+              </tr>
+            </tfoot>
+          </table>
+        </div>
+      </template>
+    </LoadState>
+  </main>
+</template>
+
+<style scoped>
+.top {
+  margin-bottom: 6px;
+}
+.space {
+  flex: 1;
+}
+.scroll {
+  overflow-x: auto;
+  margin-top: 10px;
+}
+td,
+th {
+  padding-block: 1px;
+}
+.week {
+  max-width: 130px;
+  vertical-align: bottom;
+}
+.week a,
+.week .quiet {
+  display: block;
+}
+td .figure,
+td.sum {
+  font-size: 1.25rem;
+}
+</style>
