@@ -95,27 +95,7 @@ def take_all(page: Page, url: str) -> None:
     page.get_by_role("button", name=re.compile("^Pulse")).first.click()
     page.locator("figure.plot").wait_for()
     shoot(page, "hall-pulse")
-    page.get_by_role("link", name="Today", exact=True).click()
-    page.get_by_role("link", name="New lesson").click()
-    page.get_by_role("combobox", name="Class").press("Space")
-    page.get_by_role("option", name="5 Kestrel").click()
-    page.get_by_role("combobox", name="Tests, in their order").fill("Plank to the limit")
-    page.get_by_role("option", name="Plank to the limit").click()
-    page.get_by_role("button", name="Leave Plank to the limit out").wait_for()
-    page.keyboard.press("Escape")
-    page.get_by_role("button", name="Open the lesson").click()
-    page.get_by_role("button", name="Start everybody").click()
-    page.get_by_test_id("clock").filter(has_text="9.").wait_for()
-    for place in (2, 5, 6, 11, 13):
-        page.locator("button.tile").nth(place).click()
-    page.get_by_role("button", name="Somebody").click()
-    expect(page.locator("[data-state=saved]")).to_have_count(5)
-    shoot(page, "hall-hold")
-    page.get_by_role("link", name="Challenges", exact=True).click()
-    page.locator("a.week").first.click()
-    page.locator("a.test").first.click()
-    page.locator(".given").first.wait_for()
-    shoot(page, "challenge")
+    challenges(page)
     page.get_by_role("button", name="Sign out").click()
     page.get_by_role("button", name="Sam Pellgrave").click()
     page.get_by_role("link", name="Catalogue", exact=True).click()
@@ -152,6 +132,24 @@ def take_all(page: Page, url: str) -> None:
     page.get_by_label("Which", exact=True).select_option(label="Press-ups in 60 s")
     page.get_by_label("print earlier bests lightly").check()
     lay_out(report, certificate, made(page, "Make the sheet"))
+
+
+def challenges(page: Page) -> None:
+    """A week, a set's sheet with one child's, and the board of the warm-up game."""
+    page.get_by_role("link", name="Challenges", exact=True).click()
+    page.locator("a.week", has_text="Bounce and jump").click()
+    page.locator("li.day").first.wait_for()
+    shoot(page, "week")
+    page.go_back()
+    page.locator("a.week", has_text="Ten in a row").click()
+    page.get_by_role("link", name="As a set").click()
+    page.locator("tbody tr").first.wait_for()
+    shoot(page, "set")
+    page.goto(f"{page.url.partition('/challenges')[0]}/challenges/warm-up?number=2027")
+    page.get_by_role("region", name="The board").wait_for()
+    for _ in range(8):
+        page.keyboard.press("Space")
+    shoot(page, "warm-up")
 
 
 def made(page: Page, button: str | re.Pattern[str]) -> Image.Image:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from datetime import datetime
 from typing import Any, NamedTuple
 from uuid import UUID
 
@@ -69,29 +70,42 @@ def standings_of(
     by_child = {
         pupil: by_test(mine) for pupil, mine in by_pupil(scores(found, staff.school_id)).items()
     }
-    # A week that is over is judged by the year groups of then.
-    then = dict(
-        Activity.objects.filter(pk__in={row.activity_id for row in found}).values_list(
-            "id", "lesson__year_group_id"
+    held = Activity.objects.filter(pk__in={row.activity_id for row in found})
+    then = {
+        activity: _Held(year_group, starts_at)
+        for activity, year_group, starts_at in held.values_list(
+            "id", "lesson__year_group_id", "lesson__starts_at"
         )
-    )
+    }
     made: dict[UUID, list[Entrant]] = {}
     for challenge in challenges:
         test = challenge.protocol.test_id
         bench = Judges({test: challenge.protocol}, ladders, {}, ())
         made[challenge.id] = []
         for pupil in pupils:
-            mine = _goes(by_child.get(pupil.id, {}).get(test, []), challenge)
+            mine = _goes(by_child.get(pupil.id, {}).get(test, []), challenge, then)
             now = pupil.last_class.year_group_id
-            judge = bench.of(test, then[mine[-1].activity_id] if mine else now)
+            # A week that is over is judged by the year groups of then.
+            judge = bench.of(test, then[mine[-1].activity_id].year_group if mine else now)
             made[challenge.id].append(_standing(pupil, mine, challenge, judge))
     return made
 
 
-def _goes(mine: Sequence[Row], challenge: Challenge) -> list[Row]:
-    """Every go of a child up to the end of the challenge's week. Where the protocol asks for one
-    try, another one in the same lesson is another go; where it asks for several they are one."""
-    till_then = [row for row in mine if row.on <= challenge.week.ends_on]
+class _Held(NamedTuple):
+    """Of the lesson a score is of: the year group then, and when it began."""
+
+    year_group: UUID
+    starts_at: datetime
+
+
+def _goes(mine: Sequence[Row], challenge: Challenge, held: Mapping[UUID, _Held]) -> list[Row]:
+    """Every go of a child up to the end of the challenge's week, in the order in which they were
+    made, whenever one was corrected. Where the protocol asks for one try, another one in the same
+    lesson is another go; where it asks for several they are one."""
+    till_then = sorted(
+        (row for row in mine if row.on <= challenge.week.ends_on),
+        key=lambda row: (row.on, held[row.activity_id].starts_at),
+    )
     if challenge.protocol.tries > 1:
         return till_then
     return [one for row in till_then for one in row.tries or (row,)]
