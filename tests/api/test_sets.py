@@ -242,6 +242,19 @@ def test_another_go_in_the_same_lesson_is_a_go(world: World, jumps: Any) -> None
     assert child["gain"] == "6 better than the first"
 
 
+def test_a_correction_leaves_the_goes_in_the_order_they_were_made(world: World, jumps: Any) -> None:
+    """The first go was corrected after the second one: it stays the first."""
+    _, challenge, today = jumps
+    wrong = world.record(world.pupils[0], "32", today, variant="", wave=None)
+    later = world.lesson_on(0, "star-jumps-30")
+    world.record(world.pupils[0], "29", later, variant="", wave=None)
+    world.record(world.pupils[0], "23", today, variant="", wave=None, succeeds=wrong.id)
+    page = world.teacher.ask("GET", f"/api/challenges/{challenge.id}").json()
+    child = next(one for one in page["children"] if one["pupil_id"] == str(world.pupils[0].id))
+    assert (child["first"], child["best"], child["tries"]) == ("23", "29", 2)
+    assert "beat_own_best" in [one["rule"] for one in child["waiting"]]
+
+
 def test_a_day_has_each_test_once_in_its_order(world: World) -> None:
     week = new_set(world, TEN[:3])
     more = {"on": timezone.localdate(), "test_ids": [week["challenges"][0]["test_id"]]}

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import Any, NamedTuple
 from uuid import UUID
 
+from lauf.errors import Refused
 from lauf.judgement.bench import judge_for
 from lauf.judgement.judge import Judge
 from lauf.judgement.picture import variant_of
@@ -33,7 +34,7 @@ class _Child(NamedTuple):
 def class_aims(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     """Every child's target in list order: proposed, said, and once it has a score how that went;
     and how well the class knew itself. Nine queries, one more for lengths in hands or steps. Raises
-    NotFound."""
+    NotFound, or Refused for height and weight."""
     judge, children = _children(staff, activity_id)
     pairs, bands = [], []
     for one in children:
@@ -63,6 +64,8 @@ def proposals(staff: Staff, activity_id: UUID) -> dict[UUID, tuple[str, int, str
 def _children(staff: Staff, activity_id: UUID) -> tuple[Judge, list[_Child]]:
     activity = activity_of(staff, activity_id)
     protocol, lesson = activity.protocol, activity.lesson
+    if protocol.test.private:
+        raise Refused("Growth is no target.")
     day = day_of(lesson)
     judge = judge_for(protocol, lesson.year_group_id, day)
     found = class_history(lesson.school_class_id, activity.id, protocol.test_id, day)

@@ -7,13 +7,15 @@ import { useSync } from "../../sync/useSync";
 
 const JUDGED_AFTER_MS = 400;
 
-export function useAims(activityId: string) {
+/** `may` says whether the test takes targets: body measurements do not. */
+export function useAims(activityId: string, may: () => boolean) {
   const queries = useQueryClient();
   const sync = useSync();
   const key = ["aims", activityId];
   const path = { activity_id: activityId };
   const query = useQuery({
     queryKey: key,
+    enabled: computed(may),
     queryFn: () => answer(client.GET("/api/activities/{activity_id}/aims", { params: { path } })),
   });
   const page = query.data;

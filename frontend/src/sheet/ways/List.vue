@@ -23,7 +23,7 @@ const list = useList(() => props.activity);
 const { test, along, keysShown, cursor, row, entry, finder, focus } = list;
 const { query, board, rows, sheet, variants, many, own } = test;
 const { pad, turnPad } = usePad();
-const aims = useAims(props.activity.id);
+const aims = useAims(props.activity.id, () => board.value?.private === false);
 const aimsShown = ref(false);
 /** The ladders of the class, each once, with the form of the movement it is for. */
 const ladders = computed(() => {

@@ -13,6 +13,7 @@ from django.core.checks import Tags
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import DatabaseError, connection, transaction
+from django.db.migrations.exceptions import InconsistentMigrationHistory
 from django.db.migrations.loader import MigrationLoader
 from django.utils import timezone
 
@@ -130,7 +131,7 @@ def _migrate() -> None:
                 # in them yet follow.
                 cursor.execute(_SCHEMA.read_text())
             call_command("migrate", verbosity=0)
-    except DatabaseError as error:
+    except (DatabaseError, InconsistentMigrationHistory) as error:
         raise CommandError(
             f"The database could not be brought to this version: {_first_line(error)}. Everything "
             "in it is as it was: go on with the version that you had, and have this looked at."
