@@ -115,8 +115,6 @@ def take_all(page: Page, url: str) -> None:
     page.locator("table.grid").wait_for()
     shoot(page, "grid")
     page.get_by_role("link", name="School", exact=True).click()
-    page.locator(".staff tbody tr").first.wait_for()
-    shoot(page, "school")
     page.get_by_role("link", name="Without names").click()
     page.locator("svg").first.wait_for()
     shoot(page, "school-picture")
