@@ -141,7 +141,7 @@ def challenges(page: Page) -> None:
     page.go_back()
     page.locator("a.week", has_text="Ten in a row").click()
     page.get_by_role("link", name="As a set").click()
-    page.locator("tbody tr").first.wait_for()
+    page.locator("table.sheet tbody tr").first.wait_for()
     shoot(page, "set")
     page.goto(f"{page.url.partition('/challenges')[0]}/challenges/warm-up?number=2027")
     page.get_by_role("region", name="The board").wait_for()

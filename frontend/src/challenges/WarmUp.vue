@@ -292,6 +292,7 @@ const print = () => window.print();
 }
 .place {
   float: right;
+  margin: 0 0 2px 8px;
   font-size: 1.1rem;
   color: var(--chalk);
 }
