@@ -24,18 +24,13 @@ def command_schema(environment: dict[str, str], cluster: Cluster) -> int:
     # A database of an earlier time would have its migrations in another order.
     cluster.ask("postgres", f'DROP DATABASE IF EXISTS "{database.name}" WITH (FORCE);')
     cluster.ensure_database(database.name)
-    run_migrations(database.url, environment)
+    subprocess.run(
+        [str(build.PYTHON), str(ROOT / "backend/manage.py"), "migrate", "-v0"],
+        env={**environment, "LAUF_DATABASE_URL": database.url}, check=True, cwd=ROOT,
+    )  # fmt: skip
     FILE.write_text(dump(database))
     say(f"{FILE.relative_to(ROOT)} is written")
     return 0
-
-
-def run_migrations(url: str, environment: dict[str, str]) -> None:
-    """Every migration, one after the other, on an empty database."""
-    subprocess.run(
-        [str(build.PYTHON), str(ROOT / "backend/manage.py"), "migrate", "-v0"],
-        env={**environment, "LAUF_DATABASE_URL": url}, check=True, cwd=ROOT,
-    )  # fmt: skip
 
 
 def dump(database: Database) -> str:

@@ -68,8 +68,7 @@ def held(world: World, lesson: Lesson) -> None:
     activities = list(lesson.activities.order_by("position"))
     for pupil, (scores, _, _) in zip(world.pupils, FIVE, strict=False):
         for activity, typed in zip(activities, scores.split(), strict=True):
-            usual = [one["code"] for one in activity.protocol.variants if one.get("usual")]
-            code = (usual or activity.protocol.variant_codes)[0]
+            code = activity.protocol.usual_variant
             if typed != "-":
                 world.record(pupil, typed, activity, variant=code, wave=None)
 

@@ -8,8 +8,8 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.test_newcomer import Newcomer
 from tests.support.hall import cell, rail
+from tests.support.newcomer import Newcomer
 from tests.support.served import Served
 
 

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import os
 import re
 import uuid
 
 import psycopg
 
 from ops.databases import Database
-from ops.schema import FILE, dump, run_migrations
+from ops.schema import FILE, dump
 from tests.support.served import admin, as_url, drop, manage
 
 
@@ -20,7 +19,7 @@ def test_a_new_database_is_what_all_migrations_make_of_an_empty_one() -> None:
             with admin() as connection:
                 connection.execute(f'CREATE DATABASE "{name}"')
         one, new, copy = (Database(name, as_url(name)) for name in names)
-        run_migrations(one.url, {**os.environ, "DJANGO_SETTINGS_MODULE": "lauf.web.settings"})
+        manage(["migrate", "-v0"], one.name)
         manage(["prepare", "--schema-only"], new.name)
         named = re.findall(r"^    \('(\w+)', '(\w+)', now\(\)\)", FILE.read_text(), re.M)
         assert one.migrations() == [".".join(pair) for pair in named], "once more: ./lauf schema"

@@ -137,6 +137,13 @@ class ProtocolVersion(models.Model):
         return [variant["code"] for variant in self.variants] or [""]
 
     @property
+    def usual_variant(self) -> str:
+        """The form of who has not been tested yet: the one said to be usual, else the easiest; ""
+        where there are none."""
+        said = (variant["code"] for variant in self.variants if variant.get("usual"))
+        return next(said, self.variant_codes[0])
+
+    @property
     def measure(self) -> Measure:
         """The protocol's measure, as the rules want it, under its usual conditions."""
         return self.measure_with(self.conditions)

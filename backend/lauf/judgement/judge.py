@@ -41,7 +41,6 @@ class Variant:
     name: str
     key: str
     level: int
-    usual: bool = False
 
 
 class Placed(NamedTuple):
@@ -74,9 +73,7 @@ class Judge:
         #: Height, weight and pulse change as children grow: never better or lower, never a target.
         self.measures_only = protocol.test.private or self.measure.kind is Kind.PULSE
         self.variants = {
-            entry["code"]: Variant(
-                entry["code"], entry["name"], entry["key"], level, entry.get("usual", False)
-            )
+            entry["code"]: Variant(entry["code"], entry["name"], entry["key"], level)
             for level, entry in enumerate(protocol.variants)
         }
         self._usual = key_conditions(protocol.kind, protocol.conditions)
@@ -87,13 +84,6 @@ class Judge:
         self._errors: dict[tuple[Key, int | None], TypicalError] = {}
         self._by_age = any(ladder.ages for ladder in ladders)
         self._picked: dict[tuple[str, str, int | None], Benchmark | None] = {}
-
-    @property
-    def usual_variant(self) -> str:
-        """The form of a child who has not been tested yet: the one said to be usual, else the
-        easiest; "" where there are none."""
-        said = (code for code, variant in self.variants.items() if variant.usual)
-        return next(said, next(iter(self.variants), ""))
 
     def key(self, row: Row) -> Key:
         """The key of a score: what it may be compared with. Most are of one of a few."""

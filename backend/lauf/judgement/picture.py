@@ -98,4 +98,4 @@ def variant_of(today: Row | None, earlier: Sequence[Row], judge: Judge) -> str:
     used = [row.variant for row in earlier if row.value is not None]
     if used:
         return used[-1]
-    return judge.usual_variant
+    return judge.protocol.usual_variant

@@ -47,7 +47,7 @@ def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> dict[str, Any]
     children = []
     for number, pupil in enumerate(lesson.school_class.pupils.all(), 1):
         row = found.get(pupil.id)
-        variant = row.variant if row else judge.usual_variant
+        variant = row.variant if row else judge.protocol.usual_variant
         ladder = judge.ladder(variant, Who(pupil.sex, pupil.born), day_of(lesson))
         stands = _stands(row, ladder.rungs if ladder else (), seconds, elapsed, carries or ANY)
         children.append({"pupil_id": pupil.id, "number": number, "name": pupil.name, **stands})

@@ -21,6 +21,12 @@ export class ApiError extends Error {
   }
 }
 
+/** What went wrong, and what would be taken instead, in one line. */
+export function wordsOf(error: unknown): string {
+  const { message, accepted } = error as ApiError;
+  return [message, accepted].filter(Boolean).join(" ");
+}
+
 /** The entry that counts when another device came first. */
 export interface Current {
   id: string;

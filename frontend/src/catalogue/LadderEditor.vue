@@ -5,7 +5,7 @@
  */
 import { watchDebounced } from "@vueuse/core";
 import { computed, reactive, ref } from "vue";
-import { answer, ApiError, client, type Schemas } from "../api/client";
+import { answer, client, wordsOf, type Schemas } from "../api/client";
 import Lane from "../parts/Lane.vue";
 
 const props = defineProps<{
@@ -93,10 +93,9 @@ async function look() {
     problem.value = "";
   } catch (error) {
     if (asked !== typed.value) return;
-    const said = error as ApiError;
     // What cannot be read is not shown, and not kept, as what was read before it.
     preview.value = null;
-    problem.value = `${said.message} ${said.accepted}`;
+    problem.value = wordsOf(error);
   }
 }
 watchDebounced(form, look, { debounce: 250, deep: true, immediate: true });
@@ -156,8 +155,7 @@ async function save() {
     }
     emit("kept");
   } catch (error) {
-    const said = error as ApiError;
-    problem.value = `${said.message} ${said.accepted ?? ""}`;
+    problem.value = wordsOf(error);
   } finally {
     busy.value = false;
   }

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** One rival for several challenges, and its marks in one row. */
 import { useMutation } from "@tanstack/vue-query";
-import { computed, nextTick, onMounted, reactive, ref, useTemplateRef, watch } from "vue";
-import { answer, ApiError, client, type Schemas } from "../api/client";
+import { computed, onMounted, reactive, ref, useTemplateRef, watch } from "vue";
+import { answer, client, wordsOf, type Schemas } from "../api/client";
 import { RIVALS } from "../api/vocabulary";
 import { useTests } from "../catalogue/useTests";
+import { toNextField } from "../parts/focus";
 
 type Kind = Schemas["RivalKind"];
 const props = defineProps<{
@@ -51,14 +52,9 @@ const row = useTemplateRef<HTMLElement>("row");
 onMounted(() => {
   if (name.value) row.value?.querySelector<HTMLInputElement>("input.mark")?.focus();
 });
-async function next(event: KeyboardEvent) {
-  const fields = [...(row.value?.querySelectorAll<HTMLInputElement>("input.mark") ?? [])];
-  const following = fields[fields.indexOf(event.target as HTMLInputElement) + 1];
-  if (!following) return;
-  event.preventDefault();
-  await nextTick();
-  following.focus();
-  following.select();
+/** After the last mark Enter keeps the row, as in any form. */
+function next(event: KeyboardEvent) {
+  if (toNextField(row.value, event, "input.mark")) event.preventDefault();
 }
 const keeping = useMutation({
   mutationFn: () => {
@@ -84,11 +80,7 @@ const keeping = useMutation({
   },
   onSuccess: (week) => emit("kept", week),
 });
-const problem = computed(() => {
-  const error = keeping.error.value;
-  if (!error) return "";
-  return `${error.message} ${error instanceof ApiError ? (error.accepted ?? "") : ""}`;
-});
+const problem = computed(() => (keeping.error.value ? wordsOf(keeping.error.value) : ""));
 </script>
 
 <template>

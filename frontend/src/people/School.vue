@@ -3,7 +3,7 @@
 import { computed } from "vue";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
-import { counted, shortDay } from "../parts/words";
+import { counted, isoDay, shortDay } from "../parts/words";
 import ChangeLog from "./ChangeLog.vue";
 import DetailsForm from "./DetailsForm.vue";
 import HousesForm from "./HousesForm.vue";
@@ -19,7 +19,7 @@ const units = useSetting((imperial: boolean) =>
   answer(client.PUT("/api/school/units", { body: { imperial } })),
 );
 const school = computed(() => page.data.value);
-const now = new Date().toISOString().slice(0, 10);
+const now = isoDay();
 const term = computed(() => {
   const found = school.value?.terms.find(
     (one) => one.kind === "term" && one.starts <= now && now <= one.ends,

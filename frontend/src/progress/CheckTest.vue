@@ -2,7 +2,7 @@
 /** One test of a lesson: what is odd, who is missing, what was corrected, every score. */
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, reactive, ref } from "vue";
-import { answer, ApiError, client, type Schemas } from "../api/client";
+import { answer, client, wordsOf, type Schemas } from "../api/client";
 import { v4 as newId } from "uuid";
 import { now } from "../parts/timeSource";
 import WhyButton from "../parts/WhyButton.vue";
@@ -56,8 +56,7 @@ async function attempt(child: Schemas["Child"], step: () => Promise<unknown>) {
     correcting.value = null;
     await refresh();
   } catch (error) {
-    const said = error as ApiError;
-    problems[child.pupil_id] = `${said.message} ${said.accepted ?? ""}`;
+    problems[child.pupil_id] = wordsOf(error);
   } finally {
     busy.delete(child.pupil_id);
   }

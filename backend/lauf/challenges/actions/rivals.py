@@ -99,7 +99,7 @@ def _set_mark(challenge: Challenge, mark: Mark) -> None:
     protocol, test = challenge.protocol, challenge.protocol.test.name
     if not mark.typed.strip():
         return
-    variant = mark.variant or _usual(challenge)
+    variant = mark.variant or protocol.usual_variant
     check_variant(protocol, variant)
     conditions = dict(protocol.conditions)
     if mark.course.strip():
@@ -119,13 +119,6 @@ def _set_mark(challenge: Challenge, mark: Mark) -> None:
     challenge.rival_conditions = conditions
 
 
-def _usual(challenge: Challenge) -> str:
-    """The form a mark is of where none is said."""
-    variants = challenge.protocol.variants
-    said = (one["code"] for one in variants if one.get("usual"))
-    return next(said, variants[0]["code"] if variants else "")
-
-
 def _set_group(challenge: Challenge, group: Group, values: list[int], *, best: bool) -> None:
     protocol = challenge.protocol
     if len(values) < LEAST_GROUP:
@@ -137,7 +130,7 @@ def _set_group(challenge: Challenge, group: Group, values: list[int], *, best: b
     challenge.rival = f"{group.name}'s {'best' if best else 'middle'}"[:60]
     challenge.rival_value = value
     challenge.rival_typed = format_value(value, protocol.measure)[:180]
-    challenge.rival_variant = _usual(challenge)
+    challenge.rival_variant = protocol.usual_variant
     challenge.rival_conditions = dict(protocol.conditions)
 
 

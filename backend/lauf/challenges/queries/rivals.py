@@ -107,7 +107,7 @@ def group_values(
     made: dict[UUID, list[int]] = defaultdict(list)
     for challenge in wanted:
         judge = Judge(challenge.protocol, (), {})
-        key = judge.usual_key(judge.usual_variant)
+        key = judge.usual_key(challenge.protocol.usual_variant)
         for mine in by_child.values():
             of_test = [row for row in mine if row.test_id == challenge.protocol.test_id]
             best = judge.best(of_test, key)

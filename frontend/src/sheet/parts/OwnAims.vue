@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /** Targets of their own, typed down the class before the clock; afterwards how it went. */
 import { computed, reactive, useTemplateRef } from "vue";
-import { ApiError } from "../../api/client";
+import { wordsOf } from "../../api/client";
+import { toNextField } from "../../parts/focus";
 import type { Aims } from "../sources/aims";
 
 const props = defineProps<{ aims: Aims }>();
@@ -21,15 +22,8 @@ async function keep(pupilId: string, variant: string) {
     delete typed[pupilId];
     delete wrong[pupilId];
   } catch (error) {
-    const more = error instanceof ApiError ? (error.accepted ?? "") : "";
-    wrong[pupilId] = `${(error as Error).message} ${more}`;
+    wrong[pupilId] = wordsOf(error);
   }
-}
-function next(event: KeyboardEvent) {
-  const fields = [...(table.value?.querySelectorAll("input") ?? [])];
-  const following = fields[fields.indexOf(event.target as HTMLInputElement) + 1];
-  following?.focus();
-  following?.select();
 }
 </script>
 
@@ -79,7 +73,7 @@ function next(event: KeyboardEvent) {
               :aria-label="`${one.name} says`"
               :aria-invalid="Boolean(wrong[one.pupil_id])"
               @input="typed[one.pupil_id] = ($event.target as HTMLInputElement).value"
-              @keydown.enter.prevent="(keep(one.pupil_id, one.variant), next($event))"
+              @keydown.enter.prevent="(keep(one.pupil_id, one.variant), toNextField(table, $event))"
               @change="keep(one.pupil_id, one.variant)"
               @keydown.stop
             />
