@@ -180,6 +180,7 @@ def test_a_week_of_five_takes_seven_actions_and_fridays_retry_one(visit: Any, la
     expect(page.get_by_role("navigation", name="Blocks")).to_contain_text("Speed bounce in 30 s")
     assert who.actions == 8
     rail(page, "Speed bounce").click()
+    expect(page).to_have_url(re.compile("block="))  # the list before it had a cell too
     expect(cell(page)).to_be_focused()
     for entry in ("36", "30"):
         page.keyboard.type(entry)
