@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lauf.rules.beats import on_the_beat
 from lauf.rules.block_parts import Phase
 from lauf.rules.blocks import (
     Block,
@@ -119,6 +120,15 @@ INTERVALS = st.builds(
         st.builds(Movement, name=st.sampled_from("ABC"), efforts=EFFORTS), min_size=1, max_size=4
     ).map(tuple),
 )
+BEATS = st.builds(
+    Block,
+    kind=st.just(BlockKind.BEATS),
+    label=st.just("Squats"),
+    seconds=st.integers(0, 300),
+    calls=st.builds(
+        on_the_beat, bpm=st.integers(30, 240), every=st.integers(2, 8), calls=st.integers(1, 60)
+    ),
+)
 TARGET = st.builds(
     Block, kind=st.just(BlockKind.REP_TARGET), label=st.just("300"), seconds=st.integers(1, 1800)
 )
@@ -139,7 +149,7 @@ COOL_DOWN = st.builds(
     seconds=st.integers(1, 200),
 )
 PLANS = st.lists(
-    st.one_of(OPEN, WARM_UP, PULSE, TEST, INTERVALS, TARGET, STATIONS, COOL_DOWN),
+    st.one_of(OPEN, WARM_UP, PULSE, TEST, INTERVALS, BEATS, TARGET, STATIONS, COOL_DOWN),
     min_size=1,
     max_size=9,
 )
@@ -183,7 +193,7 @@ def stops(cues: Sequence[Cue]) -> list[tuple[int, int]]:
             found.append((open_go.at_ms, cue.at_ms))
             open_go = None
         elif open_go:
-            assert cue.kind in (CueKind.HALF_WAY, CueKind.LAST)
+            assert cue.kind in (CueKind.HALF_WAY, CueKind.LAST, CueKind.BEAT)
     assert open_go is None
     return found
 

@@ -61,6 +61,9 @@ class BlockEntry(Schema):
     groups: Groups | None = None
     names: list[Annotated[str, Field(max_length=60)]] | None = Field(None, max_length=16)
     carries: str | None = Field(None, max_length=60)
+    # Rep target: easier, usual and harder reps counted apart, and what one of each counts.
+    apart: bool | None = None
+    weights: str | None = Field(None, max_length=30)
     work: Seconds | None = None
     change: Seconds | None = None
     rounds: Annotated[int, Field(ge=0, le=16)] | None = None
@@ -70,6 +73,13 @@ class BlockEntry(Schema):
     get_ready: Annotated[int, Field(ge=3, le=120)] | None = None
     pause: Annotated[int, Field(ge=3, le=600)] | None = None
     waits: bool | None = None
+    # To the beat: the movement; beats a minute, one call every so many, so many of them; or the
+    # time of each as typed, a line each.
+    movement: str | None = Field(None, max_length=40)
+    bpm: Annotated[int, Field(ge=0, le=400)] | None = None
+    every: Annotated[int, Field(ge=0, le=64)] | None = None
+    calls: Annotated[int, Field(ge=0, le=1000)] | None = None
+    times: str | None = Field(None, max_length=20_000)
     # As it was answered: a closed block stays what it is, whatever is sent of it.
     closed: bool | None = None
 

@@ -232,7 +232,8 @@ class GroupProposal(Schema):
 
 
 class TargetChild(Schema):
-    """One child in a rep target; `a_minute` is what is still needed for the next rung."""
+    """One child in a rep target; `a_minute` is what is still needed for the next rung, `offered`
+    what was counted before of the movement that is carried in, until it is."""
 
     pupil_id: UUID
     number: int
@@ -246,6 +247,9 @@ class TargetChild(Schema):
     needed: int | None
     a_minute: str | None
     projected: int | None
+    offered: int | None
+    # Movements done at a higher level than ever before, in words.
+    moved_up: list[str]
 
 
 class TargetPage(Schema):
@@ -254,6 +258,11 @@ class TargetPage(Schema):
     left: int
     names: list[str]
     carries: str
+    # How many of the movement that is carried in were called to a beat: no more can be carried in.
+    called: int | None
+    # Easier, usual and harder reps are counted apart, and what one of each counts.
+    apart: bool
+    weights: str
     # Reps a second that nobody beats: more in the time that passed are asked about.
     most_a_second: float
     children: list[TargetChild]

@@ -176,6 +176,8 @@ class TestChoice(Named):
     variants: list[VariantEntry]
     # Whether it is run on a course of some length.
     course: bool
+    # A count of movements that are called.
+    called: bool
 
 
 @router.get("/tests", response=list[TestChoice])

@@ -10,7 +10,7 @@ from typing import Any, Final
 from lauf.catalogue.models import FAMILIES
 from lauf.rules.block_kinds import BLOCK_KINDS
 from lauf.rules.care import CARE_WORDS, EXCLUSIONS
-from lauf.rules.comparability import CONDITION_WORDS
+from lauf.rules.comparability import FREE_CONDITIONS
 from lauf.rules.entry import REASON_KEYS, REASON_WORDS
 from lauf.rules.kinds import KINDS
 from lauf.rules.plan import EFFORT_WORDS, KitFor, Load, Place
@@ -40,7 +40,7 @@ VOCABULARY: Final[dict[str, tuple[str, Rows]]] = {
             for kind, one in KINDS.items()
         ],
     ),
-    "CONDITIONS": ("What may differ from one attempt to another.", _worded(CONDITION_WORDS)),
+    "CONDITIONS": ("What may differ from one attempt to another.", _worded(FREE_CONDITIONS)),
     "UNIT_SIZES": (
         "One of a unit in the canonical unit of its kind: milliseconds, millimetres or grams.",
         [{"code": unit, "size": float(size)} for unit, size in UNIT_SIZES.items()],

@@ -8,6 +8,7 @@ from typing import Any, ClassVar, Final
 from django.db import models
 
 from lauf.people.models import Pupil, School, Staff, YearGroup
+from lauf.rules.comparability import CALLS
 from lauf.rules.quantities import Better, Kind, Measure, in_imperial
 from lauf.rules.tries import Merge
 
@@ -150,7 +151,8 @@ class ProtocolVersion(models.Model):
 
     def measure_with(self, conditions: dict[str, Any]) -> Measure:
         """The measure under the conditions of one attempt, in the school's choice of units: the
-        course gives the lap."""
+        course gives the lap, and of movements that are called there are no more than the calls."""
+        called = str(conditions.get(CALLS, ""))
         measure = Measure(
             kind=Kind(self.kind),
             better=Better(self.better),
@@ -158,7 +160,7 @@ class ProtocolVersion(models.Model):
             resolution=self.resolution,
             highest=self.highest,
             lowest=self.lowest,
-            cap=self.cap,
+            cap=int(called) if called.isdecimal() else self.cap,
             of=self.of,
             lap_mm=conditions.get("course_mm"),
             schedule=self.schedule,

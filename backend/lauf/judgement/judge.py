@@ -25,7 +25,7 @@ from lauf.rules.change import (
     smallest_change,
     typical_error,
 )
-from lauf.rules.comparability import COURSE, Key
+from lauf.rules.comparability import CALLS, COURSE, WEIGHTS, Key
 from lauf.rules.ladders import Benchmark, Judgement, judge, pick_ladder
 from lauf.rules.norms import Standing
 from lauf.rules.plausibility import CLASS_NEEDED, Flag, flags_for, modified_z_scores
@@ -48,6 +48,12 @@ class Placed(NamedTuple):
 
     norm: Norm
     standing: Standing
+
+
+def to_ladder(key: Key) -> Key:
+    """The key a score meets a ladder under: what a rep of each level counts is the teacher's word,
+    for the rungs too; two scores are compared under the same weights only."""
+    return key.without(WEIGHTS)
 
 
 class Judge:
@@ -132,7 +138,7 @@ class Judge:
         ladder = self.ladder(row.variant, who, row.on)
         if ladder is None:
             return Judgement(why_not="no ladder for this year group and variant")
-        return judge(row.value, self.key(row), ladder, self.measure)
+        return judge(row.value, to_ladder(self.key(row)), ladder, self.measure)
 
     def placed(self, row: Row, who: Who) -> list[Placed]:
         """The score in every norm of the test: a standing, or why there is none."""
@@ -193,7 +199,10 @@ class Judge:
         best = self.best([*earlier, row], key)
         if best is None:
             return None
-        return next_target(best, *self.aim_from(best, row, who), self.measure)
+        measure = self.measure
+        if key.condition(CALLS) is not None:
+            measure = self.protocol.measure_with(row.conditions)
+        return next_target(best, *self.aim_from(best, row, who), measure)
 
     def aim_from(self, best: int, row: Row, who: Who) -> tuple[int | None, float]:
         """What a next target is made from: where the next rung begins, None without one, and what
@@ -201,7 +210,7 @@ class Judge:
         key, ladder = self.key(row), self.ladder(row.variant, who, row.on)
         rung = None
         if ladder is not None:
-            judged = judge(best, key, ladder, self.measure)
+            judged = judge(best, to_ladder(key), ladder, self.measure)
             if judged.why_not is None and judged.to_next is not None:
                 rung = best + judged.to_next * self.measure.better.sign
         return rung, self.band(key, best, who.age(row.on))

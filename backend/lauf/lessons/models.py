@@ -150,7 +150,7 @@ class PlanBlock(models.Model):
     kind = models.CharField(max_length=12, choices=[(k.value, k.value) for k in BlockKind])
     label = models.CharField(max_length=80)
     settings = models.JSONField(default=dict, blank=True)
-    # The test a test wave is of, or that a rep target counts for.
+    # The test a test wave is of, or that a rep target or what is called to a beat counts for.
     activity = models.OneToOneField(
         Activity, on_delete=models.CASCADE, null=True, blank=True, related_name="block"
     )
@@ -170,11 +170,8 @@ class PlanBlock(models.Model):
             models.CheckConstraint(
                 name="block_of_a_test_has_its_activity",
                 condition=models.Q(kind=BlockKind.TEST.value, activity__isnull=False)
-                | models.Q(kind=BlockKind.REP_TARGET.value)
-                | (
-                    ~models.Q(kind__in=[BlockKind.TEST.value, BlockKind.REP_TARGET.value])
-                    & models.Q(activity__isnull=True)
-                ),
+                | models.Q(kind__in=[BlockKind.REP_TARGET.value, BlockKind.BEATS.value])
+                | (~models.Q(kind=BlockKind.TEST.value) & models.Q(activity__isnull=True)),
             ),
         ]
 

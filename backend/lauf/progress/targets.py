@@ -12,13 +12,14 @@ from lauf.errors import Refused
 from lauf.judgement.judge import Judge
 from lauf.judgement.rows import scores
 from lauf.judgement.who import Who
-from lauf.lessons.models import PlanBlock
-from lauf.lessons.queries import activity_of, day_of
+from lauf.lessons.models import Activity, PlanBlock
+from lauf.lessons.queries import activity_of, calls_of, day_of, weights_of
 from lauf.people.models import Staff
 from lauf.records.queries import Row, counting, rows
 from lauf.rules.block_kinds import BLOCK_KINDS
 from lauf.rules.blocks import BlockKind
 from lauf.rules.ladders import Rung
+from lauf.rules.levels import Reps, moved_up, weights_typed
 from lauf.rules.quantities import Kind, decimal
 from lauf.rules.targets import MOST_A_SECOND, rep_target
 
@@ -29,17 +30,20 @@ _USUAL: int = BLOCK_KINDS[BlockKind.REP_TARGET].defaults["seconds"]
 
 
 def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> dict[str, Any]:
-    """Every child of a class in a rep target after `elapsed` seconds. Five queries. Raises
-    NotFound, or Refused for a test that is no total."""
+    """Every child of a class in a rep target after `elapsed` seconds, with what was counted before
+    of the movement carried in. Five queries, two more where something is carried in, two where
+    levels are counted apart. Raises NotFound, or Refused for a test that is no total."""
     activity = activity_of(staff, activity_id)
     protocol, lesson = activity.protocol, activity.lesson
     if protocol.kind != Kind.TOTAL:
         raise Refused(f"{protocol.test.name} is not a total over movements.")
-    block = PlanBlock.objects.filter(activity=activity).values_list("settings", flat=True).first()
-    settings: dict[str, Any] = block or {}
+    block = PlanBlock.objects.filter(activity=activity).first()
+    settings: dict[str, Any] = block.settings if block else {}
     seconds: int = settings.get("seconds") or protocol.seconds or _USUAL
     names: list[str] = [name.strip() for name in settings.get("names") or () if name.strip()]
     carries: str = (settings.get("carries") or "").strip()
+    rose = _Risen(activity, names, apart=bool(settings.get("apart")))
+    called = _Called(staff.school_id, block, carries)
     ladders = ladders_of(protocol.test_id, lesson.year_group_id)
     judge = Judge(protocol, ladders, {})
     kept = scores(rows(counting().filter(activity=activity)), staff.school_id)
@@ -50,16 +54,91 @@ def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> dict[str, Any]
         variant = row.variant if row else judge.protocol.usual_variant
         ladder = judge.ladder(variant, Who(pupil.sex, pupil.born), day_of(lesson))
         stands = _stands(row, ladder.rungs if ladder else (), seconds, elapsed, carries or ANY)
-        children.append({"pupil_id": pupil.id, "number": number, "name": pupil.name, **stands})
+        stands["moved_up"] = rose.of(pupil.id, row)
+        offered = None if stands["carried"] else called.counted.get(pupil.id)
+        children.append(
+            {"pupil_id": pupil.id, "number": number, "name": pupil.name, "offered": offered,
+             **stands}
+        )  # fmt: skip
     return {
         "activity_id": activity.id,
         "seconds": seconds,
         "left": max(0, seconds - elapsed),
         "names": names or [ANY],
         "carries": carries,
+        "called": called.most,
+        "apart": bool(settings.get("apart")),
+        "weights": weights_typed(weights_of(settings)),
         "most_a_second": protocol.most_a_second or MOST_A_SECOND,
         "children": children,
     }
+
+
+class _Risen:
+    """What children did at a lower level in earlier lessons of the same test; nothing
+    where they are not counted `apart`. Two queries where they are."""
+
+    def __init__(self, activity: Activity, names: Sequence[str], *, apart: bool) -> None:
+        self._names = names
+        self._before: dict[UUID, list[dict[str, Reps]]] = {}
+        if not apart:
+            return
+        protocol = activity.protocol
+        earlier = counting().filter(
+            activity__protocol__test=protocol.test_id,
+            activity__lesson__starts_at__lt=activity.lesson.starts_at,
+            pupil__school_class=activity.lesson.school_class_id,
+            parts__has_key="levels",
+        )
+        found = scores(rows(earlier), protocol.test.school_id)
+        named = dict(
+            PlanBlock.objects.filter(activity__in={row.activity_id for row in found}).values_list(
+                "activity_id", "settings"
+            )
+        )
+        for row in found:
+            called = named.get(row.activity_id, {}).get("names") or []
+            self._before.setdefault(row.pupil_id, []).append(_by_name(called, row))
+
+    def of(self, pupil: UUID, row: Row | None) -> list[str]:
+        if row is None:
+            return []
+        return list(moved_up(_by_name(self._names, row), self._before.get(pupil, [])))
+
+
+def _by_name(names: Sequence[str], row: Row) -> dict[str, Reps]:
+    """The levels of a kept total by the name of each movement."""
+    levels: list[Reps] = [(one[0], one[1], one[2]) for one in row.parts.get("levels") or ()]
+    return dict(zip((name.strip().lower() for name in names), levels, strict=False))
+
+
+class _Called:
+    """What was called to a beat before a target, of the movement that it carries in.
+
+    most     how many movements were called, None where none of this one were
+    counted  how many each child finished, by its id
+    """
+
+    def __init__(self, school_id: UUID, target: PlanBlock | None, carries: str) -> None:
+        self.most: int | None = None
+        self.counted: dict[UUID, int] = {}
+        if target is None or not carries:
+            return
+        before = PlanBlock.objects.filter(
+            lesson_id=target.lesson_id, kind=BlockKind.BEATS, position__lt=target.position
+        ).select_related("activity")
+        same = [one for one in before if _movement(one) == carries.lower()]
+        if not same:
+            return
+        self.most = sum(len(calls_of(one.settings)) for one in same)
+        activities = [one.activity for one in same if one.activity]
+        for row in scores(rows(counting().filter(activity__in=activities)), school_id):
+            if row.value is not None:
+                self.counted[row.pupil_id] = self.counted.get(row.pupil_id, 0) + row.value
+
+
+def _movement(block: PlanBlock) -> str:
+    return str(block.settings.get("movement") or "").strip().lower()
 
 
 def _stands(
@@ -69,9 +148,11 @@ def _stands(
     value = row.value if row else None
     parts = row.parts if row else {}
     carried: int = parts.get("carried", 0)
-    reps: list[int] = parts.get("movements") or ([] if value is None else [value - carried])
+    counted = 0 if value is None else value - carried
+    reps: list[int] = parts.get("movements") or ([] if value is None else [counted])
     stands = rep_target(
-        {str(place): count for place, count in enumerate(reps)},
+        # As it was kept: what a rep of each level counts is in it.
+        {ANY: counted},
         [rung.threshold for rung in rungs],
         minutes=Fraction(seconds, 60),
         elapsed=Fraction(min(elapsed, seconds), 60),

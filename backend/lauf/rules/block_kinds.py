@@ -24,6 +24,7 @@ class BlockType:
     defaults  the settings a new one begins with
     least     seconds it may be shortened to when a plan is fitted to the time; None is not at all
     works     asks for effort: wants a warm-up before it, and a pulse after it is an activity's
+    warms     is a warm-up itself
     after     what a pulse taken after it is: None where it changes nothing
     """
 
@@ -32,6 +33,7 @@ class BlockType:
     defaults: Mapping[str, Any]
     least: int | None = None
     works: bool = False
+    warms: bool = False
     after: Moment | None = None
 
 
@@ -41,6 +43,7 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         "Warm-up",
         block_parts.warm_up_parts,
         {"levels": [[1, 30], [2, 60], [3, 30], [2, 30], [4, 15], [1, 30]]},
+        warms=True,
         after=Moment.WARM_UP,
     ),
     BlockKind.STRETCH: BlockType("Stretch", block_parts.open_parts, {"seconds": 120}, least=60),
@@ -63,6 +66,13 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         },
         works=True,
         after=Moment.ACTIVITY,
+    ),
+    BlockKind.BEATS: BlockType(
+        "To the beat",
+        block_parts.beat_parts,
+        {"movement": "squats", "bpm": 120, "every": 8, "calls": 30},
+        warms=True,
+        after=Moment.WARM_UP,
     ),
     BlockKind.REP_TARGET: BlockType(
         "Rep target",
@@ -107,4 +117,5 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
 SETTINGS: Final = (
     "seconds", "say", "levels", "movements", "count_seconds", "stations", "groups", "work",
     "change", "rounds", "steps", "hold", "names", "carries", "setup", "get_ready", "pause", "waits",
+    "movement", "bpm", "every", "calls", "times", "apart", "weights",
 )  # fmt: skip

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Final
 
+from lauf.rules.beats import Call
 from lauf.rules.blocks import (
     GET_READY,
     LEAST_REST,
@@ -36,7 +37,7 @@ class Phase(StrEnum):
 class Part:
     """A segment before it has a place: seconds, what is said at its start, and what its time goes
     to where neither phase nor label says it. Where it `waits` the clock stands before it until
-    somebody goes on."""
+    somebody goes on. `calls` are called in it, by milliseconds from its start."""
 
     seconds: int
     phase: Phase
@@ -46,6 +47,7 @@ class Part:
     try_number: int = 0
     spent_on: str = ""
     waits: bool = False
+    calls: tuple[Call, ...] = ()
 
 
 SPENT_ON: Final = {
@@ -101,6 +103,23 @@ def rep_target_parts(block: Block) -> Iterator[Part]:
     """One long effort."""
     yield Part(GET_READY, Phase.READY, block.label, block.say)
     yield Part(block.seconds, Phase.WORK, block.label)
+    yield Part(SETTLE, Phase.SETTLE, block.label)
+
+
+#: Seconds after the last call, to finish the movement.
+_FINISH: Final = 2
+
+
+def beat_parts(block: Block) -> Iterator[Part]:
+    """A movement for every call, and the music to its end where it goes on longer."""
+    if not block.calls:
+        raise ValueError("say the beat and how many movements are called, or the time of each.")
+    last = -(-block.calls[-1].at_ms // 1000)
+    yield Part(GET_READY, Phase.READY, block.label, block.say)
+    yield Part(
+        max(block.seconds, last + _FINISH), Phase.WORK, block.label, calls=block.calls,
+        spent_on=f"{len(block.calls)} calls",
+    )  # fmt: skip
     yield Part(SETTLE, Phase.SETTLE, block.label)
 
 

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Final
 
+from lauf.rules.beats import Call
+
 #: A count of three needs this much rest before the next effort.
 LEAST_REST: Final = 3
 #: Seconds of "get ready" before the first effort of a block.
@@ -26,6 +28,7 @@ class BlockKind(StrEnum):
     PULSE = "pulse"
     TEST = "test"
     INTERVALS = "intervals"
+    BEATS = "beats"
     REP_TARGET = "rep_target"
     STATIONS = "stations"
     WATER = "water"
@@ -73,9 +76,10 @@ class Block:
     """One block of a plan. Which fields mean something depends on the kind.
 
     id             its own, whatever is changed in it or around it
-    seconds        open blocks, a warm-up game, a rep target
+    seconds        open blocks, a warm-up game, a rep target; to the beat: at least so long
     levels         warm-up: (level 1–4, seconds), called one after the other
     movements      intervals
+    calls          to the beat: each movement that is called; its name is the block's label
     count_seconds  pulse: how long beats are counted; `seconds` to write them down
     test           test wave
     stations       station rotation: names; `work`, `change` seconds and `rounds`
@@ -90,6 +94,7 @@ class Block:
     say: str = ""
     levels: tuple[tuple[int, int], ...] = ()
     movements: tuple[Movement, ...] = ()
+    calls: tuple[Call, ...] = ()
     count_seconds: int = 10
     test: TrialPlan | None = None
     stations: tuple[str, ...] = ()

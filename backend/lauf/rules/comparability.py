@@ -10,14 +10,22 @@ from lauf.rules.quantities import decimal
 
 #: The one condition across which counts are still compared, as metres.
 COURSE: Final = "course_mm"
+#: What a rep of each level counted in a total.
+WEIGHTS: Final = "weights"
+#: How many movements were called: nobody finishes more.
+CALLS: Final = "calls"
 #: What the free conditions are called on screen.
-CONDITION_WORDS: Final = {
+FREE_CONDITIONS: Final = {
     COURSE: "course length",
     "step_mm": "step height",
     "ball": "ball",
     "target_mm": "distance to the target",
-    "beat": "beats a minute",
+    "beat": "beat",
+    "movement": "movement",
+    CALLS: "movements called",
 }
+#: These, and what a score says by itself.
+CONDITION_WORDS: Final = {**FREE_CONDITIONS, WEIGHTS: "weights of the levels"}
 
 #: (code, value): lengths in millimetres, anything else as words.
 Conditions = tuple[tuple[str, int | str], ...]

@@ -196,8 +196,9 @@ KINDS: Final[dict[Kind, ScoreKind]] = {
     Kind.TOTAL: ScoreKind(
         "Total over movements", ("reps",), Dimension.NUMBER,
         counted.read_total,
-        "a total, or its parts such as 50+60+40 (c40 for carried in), up to {high}",
-        _number, _number, signs="c+,", bare=True,
+        "a total, or its parts such as 50+60+40 (c40 for carried in, 20e/10/5h for easier, usual "
+        "and harder ones), up to {high}",
+        _number, _number, signs="ceuh+/,", words="by", bare=True,
     ),
     Kind.MASS: ScoreKind(
         "Weight", ("kg",), Dimension.GRAMS,

@@ -265,7 +265,7 @@ def check_plan(
     warm = False
     before: tuple[int, Planned] | None = None
     for index, item in enumerate(items):
-        warm = warm or item.kind is BlockKind.WARM_UP
+        warm = warm or BLOCK_KINDS[item.kind].warms
         test = item.test
         if test is None:
             if BLOCK_KINDS[item.kind].works and not warm:

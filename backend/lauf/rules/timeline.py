@@ -29,6 +29,7 @@ class CueKind(StrEnum):
     GET_READY = "get_ready"
     COUNT = "count"
     GO = "go"
+    BEAT = "beat"
     HALF_WAY = "half_way"
     LAST = "last"
     STOP = "stop"
@@ -151,6 +152,12 @@ def _cues_of(part: Part, following: Part | None, at: int) -> Iterator[Cue]:
             if part.seconds > len(COUNT):
                 yield Cue(at, CueKind.GET_READY, part.say or f"Get ready: {part.label}")
             yield from _count(end, at - 1)
+        case Phase.WORK if part.calls:
+            # Nothing but the calls: whatever else were said would put one off.
+            if part.calls[0].at_ms:
+                yield Cue(at, CueKind.GO, "Go")
+            for call in part.calls:
+                yield Cue(at + call.at_ms, CueKind.BEAT, call.say)
         case Phase.WORK:
             yield Cue(at, CueKind.GO, "Go")
             if part.seconds >= _HALF_WAY_FROM:

@@ -3860,6 +3860,8 @@ export interface components {
             variants: components["schemas"]["VariantEntry"][];
             /** Course */
             course: boolean;
+            /** Called */
+            called: boolean;
         };
         /** VariantEntry */
         VariantEntry: {
@@ -4778,7 +4780,7 @@ export interface components {
          * @description What is done in a block.
          * @enum {string}
          */
-        BlockKind: "briefing" | "warm_up" | "stretch" | "pulse" | "test" | "intervals" | "rep_target" | "stations" | "water" | "cool_down" | "report";
+        BlockKind: "briefing" | "warm_up" | "stretch" | "pulse" | "test" | "intervals" | "beats" | "rep_target" | "stations" | "water" | "cool_down" | "report";
         /** BlockRow */
         BlockRow: {
             /** Id */
@@ -4889,6 +4891,10 @@ export interface components {
             names?: string[] | null;
             /** Carries */
             carries?: string | null;
+            /** Apart */
+            apart?: boolean | null;
+            /** Weights */
+            weights?: string | null;
             /** Work */
             work?: number | null;
             /** Change */
@@ -4907,6 +4913,16 @@ export interface components {
             pause?: number | null;
             /** Waits */
             waits?: boolean | null;
+            /** Movement */
+            movement?: string | null;
+            /** Bpm */
+            bpm?: number | null;
+            /** Every */
+            every?: number | null;
+            /** Calls */
+            calls?: number | null;
+            /** Times */
+            times?: string | null;
             /** Closed */
             closed?: boolean | null;
         };
@@ -5099,7 +5115,7 @@ export interface components {
          * @description What the clock does at a cue.
          * @enum {string}
          */
-        CueKind: "say" | "get_ready" | "count" | "go" | "half_way" | "last" | "stop" | "count_pulse" | "stop_counting" | "write_down" | "swap";
+        CueKind: "say" | "get_ready" | "count" | "go" | "beat" | "half_way" | "last" | "stop" | "count_pulse" | "stop_counting" | "write_down" | "swap";
         /**
          * Phase
          * @description What the class does during a segment.
@@ -6548,7 +6564,8 @@ export interface components {
         };
         /**
          * TargetChild
-         * @description One child in a rep target; `a_minute` is what is still needed for the next rung.
+         * @description One child in a rep target; `a_minute` is what is still needed for the next rung, `offered`
+         *     what was counted before of the movement that is carried in, until it is.
          */
         TargetChild: {
             /**
@@ -6578,6 +6595,10 @@ export interface components {
             a_minute: string | null;
             /** Projected */
             projected: number | null;
+            /** Offered */
+            offered: number | null;
+            /** Moved Up */
+            moved_up: string[];
         };
         /** TargetPage */
         TargetPage: {
@@ -6594,6 +6615,12 @@ export interface components {
             names: string[];
             /** Carries */
             carries: string;
+            /** Called */
+            called: number | null;
+            /** Apart */
+            apart: boolean;
+            /** Weights */
+            weights: string;
             /** Most A Second */
             most_a_second: number;
             /** Children */

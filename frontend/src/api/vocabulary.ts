@@ -94,7 +94,15 @@ export const CONDITIONS = [
   },
   {
     code: "beat",
-    words: "beats a minute",
+    words: "beat",
+  },
+  {
+    code: "movement",
+    words: "movement",
+  },
+  {
+    code: "calls",
+    words: "movements called",
   },
 ] as const;
 /** One of a unit in the canonical unit of its kind: milliseconds, millimetres or grams. */
@@ -302,6 +310,10 @@ export const BLOCKS = [
   {
     code: "intervals",
     words: "Intervals",
+  },
+  {
+    code: "beats",
+    words: "To the beat",
   },
   {
     code: "rep_target",

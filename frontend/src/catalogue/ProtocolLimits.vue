@@ -18,6 +18,8 @@ const SAMPLES: Record<(typeof CONDITIONS)[number]["code"], string> = {
   target_mm: "3m",
   ball: "soft, size 3",
   beat: "20 a minute",
+  movement: "squats",
+  calls: "as planned",
 };
 const LIMITS: { field: Limit; words: string; placeholder?: string }[] = [
   { field: "lowest", words: "Least" },

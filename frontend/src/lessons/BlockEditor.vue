@@ -4,6 +4,7 @@ import { COUNT_SECONDS, LOADS } from "../api/vocabulary";
 import { computed, reactive, watch } from "vue";
 import { type Schemas } from "../api/client";
 import { useTests } from "../catalogue/useTests";
+import BeatsEditor from "./BeatsEditor.vue";
 import GroupMaker from "./GroupMaker.vue";
 
 type Entry = Schemas["BlockEntry"];
@@ -178,6 +179,7 @@ function asGame(game: boolean) {
       >
       <span class="quiet">Seconds of work and rest in turn.</span>
     </template>
+    <BeatsEditor v-if="form.kind === 'beats'" :model-value="form" :block-id="entry.id ?? null" />
     <template v-if="form.kind === 'rep_target'">
       <v-select
         v-model="form.test_id"
@@ -202,6 +204,20 @@ function asGame(game: boolean) {
           <option value="">nothing</option>
           <option v-for="name in form.names ?? []" :key="name" :value="name">{{ name }}</option>
         </select>
+      </label>
+      <label class="line">
+        <input v-model="form.apart" type="checkbox" />
+        count easier, usual and harder ones apart
+      </label>
+      <label v-if="form.apart" class="labelled">
+        One of each counts
+        <input
+          v-model.lazy.trim="form.weights"
+          class="field"
+          maxlength="30"
+          placeholder="1/1/1"
+          size="8"
+        />
       </label>
     </template>
     <template v-if="form.kind === 'stations'">
@@ -261,7 +277,9 @@ function asGame(game: boolean) {
       <input v-model.lazy.number="form.steps" class="field num" type="number" min="0" />
     </label>
     <label
-      v-if="['briefing', 'stretch', 'rep_target', 'cool_down', 'report'].includes(form.kind)"
+      v-if="
+        ['briefing', 'stretch', 'beats', 'rep_target', 'cool_down', 'report'].includes(form.kind)
+      "
       class="labelled grow"
     >
       Say <input v-model.lazy="form.say" class="field" maxlength="120" />
@@ -285,6 +303,7 @@ function asGame(game: boolean) {
 }
 .grow {
   flex: 1;
+  min-width: 200px;
 }
 .grow .field {
   width: 100%;

@@ -86,7 +86,7 @@ function onRowKey(event: KeyboardEvent, index: number) {
         v-if="open === index"
         class="editor no-print"
         :entry="block"
-        @change="replace(index, $event)"
+        @change="replace(index, { ...$event, id: block.id })"
       />
     </li>
   </ol>

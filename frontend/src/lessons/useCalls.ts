@@ -8,6 +8,7 @@ import * as conductor from "./conductor";
 import { playIn, speak, switched, turn } from "../parts/sound";
 import { now } from "../parts/timeSource";
 import { useLitScreen } from "../parts/useLitScreen";
+import { useMusic } from "./useMusic";
 
 /** Tones are handed to the sound card this long before they are due. */
 const AHEAD_MS = 900;
@@ -36,8 +37,11 @@ export function useCalls({ plan, state, leading, record }: Called) {
   let heard: number | null = null;
   let heardRun = "";
   const ahead = new Map<number, () => void>();
+  const music = useMusic();
+  watch(plan, (made) => void music.fetch(made), { immediate: true });
 
   function hush() {
+    music.stop();
     for (const takeBack of ahead.values()) takeBack();
     ahead.clear();
   }
@@ -72,6 +76,7 @@ export function useCalls({ plan, state, leading, record }: Called) {
       to + AHEAD_MS,
       (conductor.standsAt(plan.value!, state.value!) ?? Infinity) - 1,
     );
+    music.follow(plan.value!, to, end);
     for (const cue of conductor.passed(plan.value!, to, end)) {
       if (ahead.has(cue.at_ms)) continue;
       const takeBack = playIn(cue.kind, cue.at_ms - to);
@@ -86,7 +91,8 @@ export function useCalls({ plan, state, leading, record }: Called) {
     for (const at_ms of [...ahead.keys()]) if (at_ms <= to) ahead.delete(at_ms);
     if (calls.value && late < STALE_MS) {
       if (!sounded) playIn(cue.kind, 0);
-      if (cue.kind !== "last") speak(cue.say);
+      // A number on every beat would drown the next.
+      if (cue.kind !== "last" && !/^\d+$/.test(cue.say)) speak(cue.say);
     }
     window.dispatchEvent(new CustomEvent("lauf-cue", { detail: { kind: cue.kind, late } }));
   }

@@ -10,6 +10,7 @@ const TONES: Record<string, [pitch: number, seconds: number]> = {
   go: [990, 0.5],
   half_way: [550, 0.25],
   last: [660, 0.1],
+  beat: [880, 0.09],
   stop: [330, 0.9],
   beep: [784, 0.22],
   next_stage: [1047, 0.5],
@@ -53,6 +54,20 @@ export function playIn(kind: string, ms: number): (() => void) | null {
   tone.start(at);
   tone.stop(at + seconds);
   return () => tone.disconnect();
+}
+
+/**
+ * A file so many milliseconds from now, or from so far into it, for at most so many. Returns what
+ * ends it, or null where there is no sound.
+ */
+export function playFile(file: AudioBuffer, ms: number, lasts_ms: number): (() => void) | null {
+  if (!context || context.state !== "running" || !switched("sound", true)) return null;
+  const source = context.createBufferSource();
+  source.buffer = file;
+  source.connect(context.destination);
+  const from = Math.max(0, -ms) / 1000;
+  source.start(context.currentTime + Math.max(0, ms) / 1000, from, lasts_ms / 1000);
+  return () => source.disconnect();
 }
 
 /** Say a cue aloud with the browser's own voice, where it has one and it is switched on. */

@@ -8,7 +8,7 @@ from typing import Any, Final
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.errors import Refused
-from lauf.rules.comparability import CONDITION_WORDS, COURSE, Conditions, Key
+from lauf.rules.comparability import COURSE, FREE_CONDITIONS, Conditions, Key
 from lauf.rules.kinds import KINDS, plural
 from lauf.rules.quantities import Kind
 from lauf.rules.readers.lengths import read_length
@@ -100,9 +100,9 @@ def read_condition(code: str, value: int | str) -> int | str:
     """A free condition as kept: lengths in millimetres, from a number or as typed ("10m", "30cm";
     without a unit metres, and centimetres for a step). Raises Refused for one that is not known or
     a value that cannot be."""
-    words = CONDITION_WORDS.get(code)
+    words = FREE_CONDITIONS.get(code)
     if words is None:
-        raise Refused(f"A free condition is one of {', '.join(CONDITION_WORDS.values())}.")
+        raise Refused(f"A free condition is one of {', '.join(FREE_CONDITIONS.values())}.")
     if not code.endswith("_mm"):
         if not isinstance(value, str) or not 1 <= len(value.strip()) <= 40:
             raise Refused(f"The {words} is said in 1 to 40 letters.")

@@ -14,10 +14,11 @@ from lauf.catalogue.queries.privacy import seen
 from lauf.errors import NotFound
 from lauf.people.models import Staff
 from lauf.people.permissions import May, may
-from lauf.rules.comparability import COURSE
+from lauf.rules.comparability import CALLS, COURSE
 from lauf.rules.entry import accepted_words
 from lauf.rules.kinds import format_value
 from lauf.rules.plan import Kit, Planned, class_seconds, shares
+from lauf.rules.quantities import Kind
 
 
 def tests_of(staff: Staff) -> QuerySet[Test]:
@@ -64,6 +65,7 @@ def test_list(staff: Staff) -> list[dict[str, Any]]:
             "kind": version.kind,
             "variants": version.variants,
             "course": COURSE in version.conditions,
+            "called": counts_calls(version),
         }
         for version in newest_protocols(staff)
     ]
@@ -98,6 +100,11 @@ def catalogue_page(staff: Staff) -> dict[str, Any]:
             for version in newest_protocols(staff)
         ],
     }
+
+
+def counts_calls(version: ProtocolVersion) -> bool:
+    """Whether a test is a count of movements that are called."""
+    return version.kind == Kind.COUNT and CALLS in version.conditions
 
 
 def planned(version: ProtocolVersion, children: int) -> Planned:

@@ -13,10 +13,12 @@ from lauf.errors import Refused
 from lauf.lessons.models import Activity, Conduct, Lesson, PlanBlock, PlanRevision
 from lauf.lessons.queries.entries import kept_entry, settings_of, with_closed
 from lauf.lessons.queries.lessons import lesson_of
-from lauf.lessons.queries.plans import Planning, read_plan
+from lauf.lessons.queries.plans import Planning, called_conditions, read_plan, weights_of
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
+from lauf.rules.blocks import BlockKind
 from lauf.rules.kinds import plural
+from lauf.rules.levels import weights_typed
 
 MOST_BLOCKS = 40
 
@@ -38,6 +40,7 @@ def save_plan(
     children = {str(pupil) for pupil in lesson.school_class.pupils.values_list("id", flat=True)}
     entries = [_with_own_children(entry, children) for entry in entries]
     plan = read_plan(staff, lesson, entries, max(1, len(children)))
+    _keep_what_was_counted(lesson, plan)
     left = {one.id: one for one in lesson.activities.select_related("protocol__test")}
     kept = [_activity_for(lesson, one, left) for one in plan]
     # What stands beside the plan and is not seen is not taken out of it.
@@ -74,6 +77,32 @@ def save_plan(
     return lesson
 
 
+def _keep_what_was_counted(lesson: Lesson, plan: list[Planning]) -> None:
+    """Reps are kept by the place of their movement: from the first on the movements of a target
+    stay in their order, and a rep counts what it did. Raises Refused."""
+    counted = {
+        block.activity_id: block.settings
+        for block in lesson.blocks.filter(
+            kind=BlockKind.REP_TARGET, activity__attempts__isnull=False
+        )
+    }
+    for one in plan:
+        before = counted.get(one.entry.get("activity_id"))
+        if before is None or one.block.kind is not BlockKind.REP_TARGET:
+            continue
+        names = before.get("names") or []
+        if (one.entry.get("names") or [])[: len(names)] != names:
+            raise Refused(
+                f"{one.block.label}: reps were counted for {', '.join(names)}. They stay in this "
+                "order; add a movement after them."
+            )
+        if weights_of(before) != weights_of(one.entry):
+            raise Refused(
+                f"{one.block.label}: reps were counted already, so what one counts stays "
+                f"{weights_typed(weights_of(before))}."
+            )
+
+
 def _activity_for(lesson: Lesson, one: Planning, left: dict[UUID, Activity]) -> Activity | None:
     """The activity of a block: the one it had, else one of the same test that is `left` (which it
     is taken from), else a new one; None for a block without a test."""
@@ -83,7 +112,11 @@ def _activity_for(lesson: Lesson, one: Planning, left: dict[UUID, Activity]) -> 
     own = left.get(one.entry.get("activity_id") or UUID(int=0))
     same = [own] if own and own.protocol.test_id == test else []
     same += [activity for activity in left.values() if activity.protocol.test_id == test]
-    return left.pop(same[0].id) if same else Activity(lesson=lesson, protocol=one.version)
+    found = left.pop(same[0].id) if same else Activity(lesson=lesson, protocol=one.version)
+    if one.block.kind is BlockKind.BEATS:
+        # Scores already taken keep those they were taken under.
+        found.conditions = {**found.conditions, **called_conditions(one.entry)}
+    return found
 
 
 def _take_out(lesson: Lesson, activities: Iterable[Activity]) -> None:

@@ -36,12 +36,14 @@ from lauf.lessons.queries.lessons import (
 )
 from lauf.lessons.queries.plans import (
     Planning,
+    calls_of,
     describe,
     fitted,
     in_good_order,
     plan_page,
     read_block,
     read_plan,
+    weights_of,
 )
 from lauf.lessons.queries.stations import (
     check_groups,
@@ -68,6 +70,7 @@ __all__ = [
     "activity_of",
     "asked_by",
     "calendar_of",
+    "calls_of",
     "check_groups",
     "class_lessons",
     "closed_activities",
@@ -108,6 +111,7 @@ __all__ = [
     "template_of",
     "timetable",
     "to_come",
+    "weights_of",
     "what_was_done",
     "with_closed",
 ]

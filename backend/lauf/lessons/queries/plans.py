@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Any, Final
 from uuid import UUID
 
 from lauf.catalogue.models import ProtocolVersion
-from lauf.catalogue.queries import newest_protocols, planned, sees
+from lauf.catalogue.queries import counts_calls, newest_protocols, planned, sees
 from lauf.errors import NotFound, Refused
 from lauf.lessons.models import Lesson
 from lauf.lessons.queries.care import LessonCare
@@ -17,10 +18,13 @@ from lauf.lessons.queries.lessons import lesson_of
 from lauf.lessons.queries.stations import check_groups, rotation_of
 from lauf.people.models import Staff
 from lauf.rules import plan as rules
+from lauf.rules.beats import Call, on_the_beat, read_times
 from lauf.rules.block_kinds import BLOCK_KINDS
 from lauf.rules.blocks import GET_READY, Block, BlockKind, Movement, TrialPlan, read_efforts
+from lauf.rules.comparability import CALLS
+from lauf.rules.levels import PLAIN, Weights, read_weights
 from lauf.rules.plan import PlanItem, Planned
-from lauf.rules.quantities import Kind
+from lauf.rules.quantities import Kind, decimal
 from lauf.rules.timeline import block_seconds, time_spent
 
 
@@ -47,6 +51,9 @@ def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children:
     try:
         check_groups(entry)
         movements = _movements(entry) if kind is BlockKind.INTERVALS else ()
+        calls = calls_of(entry) if kind is BlockKind.BEATS else ()
+        if kind is BlockKind.REP_TARGET:
+            weights_of(entry)
     except ValueError as problem:
         raise Refused(f"{label}: {problem}") from problem
     numbers = {field: entry.get(field) or 0 for field in _NUMBERS}
@@ -58,6 +65,7 @@ def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children:
         say=(entry.get("say") or "").strip()[:120],
         levels=tuple((level, seconds) for level, seconds in entry.get("levels") or ()),
         movements=movements,
+        calls=calls,
         count_seconds=entry.get("count_seconds") or 10,
         test=_trial(version, children, entry) if version and kind is BlockKind.TEST else None,
         stations=tuple(name for name in stations if name),
@@ -66,16 +74,45 @@ def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children:
 
 
 def _check_its_test(kind: BlockKind, label: str, version: ProtocolVersion | None) -> None:
-    """A test block has a test, a rep target may count for one of a total. Raises Refused."""
+    """A test block has a test; a rep target may count for one of a total, and what is called to a
+    beat for one that is done to a beat. Raises Refused."""
     if kind is BlockKind.TEST:
         if version is None:
             raise Refused(f"{label}: choose the test of this block.")
+    elif kind is BlockKind.BEATS:
+        if version is not None and not counts_calls(version):
+            raise Refused(f"{label}: it counts for a test of movements that are called.")
     elif version is not None and (kind is not BlockKind.REP_TARGET or version.kind != Kind.TOTAL):
         raise Refused(f"{label}: only a rep target counts for a test, one of a total.")
 
 
 #: The settings of a block that are plain numbers, nought where nothing was entered.
 _NUMBERS: Final = ("seconds", "work", "change", "rounds", "steps", "hold")
+
+
+def weights_of(entry: Mapping[str, Any]) -> Weights:
+    """What a rep of each level counts in a rep target; each one where nothing else is said. Raises
+    ValueError."""
+    typed = (entry.get("weights") or "").strip()
+    return read_weights(typed) if typed and entry.get("apart") else PLAIN
+
+
+def calls_of(entry: Mapping[str, Any]) -> tuple[Call, ...]:
+    """What a block calls to a beat: by its list of times where it has one. Raises ValueError."""
+    if (entry.get("times") or "").strip():
+        return read_times(entry["times"])
+    if not entry.get("bpm"):
+        return ()
+    return on_the_beat(entry["bpm"], entry.get("every") or 1, entry.get("calls") or 0)
+
+
+def called_conditions(entry: Mapping[str, Any]) -> dict[str, str]:
+    """What a count of movements that were called is compared under: the movement, how many were
+    called, and how fast. Raises ValueError for a block that calls nothing."""
+    calls = calls_of(entry)
+    movement = (entry.get("movement") or "").strip()[:40].lower()
+    lasts = decimal(Fraction(calls[-1].at_ms, 1000), 1)
+    return {"movement": movement or "any", CALLS: str(len(calls)), "beat": f"over {lasts} s"}
 
 
 def _movements(entry: dict[str, Any]) -> tuple[Movement, ...]:

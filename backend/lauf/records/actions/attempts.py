@@ -17,6 +17,7 @@ from lauf.records.locks import while_a_score_is_kept
 from lauf.records.models import WITHDRAWN, Attempt, RepeatSummary, Settlement
 from lauf.records.queries import attempt_of
 from lauf.rules.clocks import shown_at
+from lauf.rules.comparability import WEIGHTS
 from lauf.rules.entry import LONGEST_ENTRY, read_entry
 from lauf.rules.plausibility import FlagCode
 from lauf.rules.quantities import Kind
@@ -156,6 +157,8 @@ def _fill(
     attempt.reason = entry.reason.value if entry.reason else None
     attempt.estimate = entry.estimate
     attempt.parts = {**entry.parts, "sure": True} if sure and attempt.run_id else entry.parts
+    if weights := entry.parts.get("weights"):
+        conditions[WEIGHTS] = weights
     attempt.conditions = conditions
     attempt.variant = variant
     attempt.wave = wave

@@ -4,8 +4,18 @@ from __future__ import annotations
 
 import re
 from fractions import Fraction
-from typing import Final
+from typing import Any, Final
 
+from lauf.rules.levels import (
+    LEVELS,
+    PLAIN,
+    Level,
+    Reps,
+    Weights,
+    read_weights,
+    weighed,
+    weights_typed,
+)
 from lauf.rules.quantities import Measure
 from lauf.rules.readers.text import NUMBER, Read, Unreadable, ask
 from lauf.rules.shuttle import total_shuttles
@@ -20,21 +30,62 @@ def read_count(body: str, measure: Measure) -> Read:
     raise Unreadable("is not a count.")
 
 
+_COUNTED: Final = re.compile(r"(\d+)\s*([euh]?)")
+_BY: Final = re.compile(r"(.*\S)\s*\bby\s+(\S.*)")
+
+
 def read_total(body: str, measure: Measure) -> Read:
-    """A total, or its parts; a part with c before it was carried in."""
-    carried, parts = 0, []
+    """A total, or its parts: a part with c before it was carried in, the levels of a movement stand
+    side by side ("20e/10/5h"), and after "by" what a rep of each level counts."""
+    body, weights = _weights(body)
+    carried, movements = 0, []
     for piece in (piece.strip() for piece in body.split("+")):
-        found = re.fullmatch(r"(c?)\s*(\d+)", piece)
+        found = re.fullmatch(r"c\s*(\d+)", piece)
+        if found and carried:
+            raise Unreadable("carries in twice: only one movement is carried in, once.")
+        if found:
+            carried = int(found[1])
+        else:
+            movements.append(_by_level(piece))
+    total = carried + weighed(movements, weights or PLAIN)
+    sums = [sum(reps) for reps in movements]
+    apart = weights is not None or any(reps[0] or reps[2] for reps in movements)
+    made_of: dict[str, Any] = {}
+    if carried or len(sums) > 1 or apart:
+        made_of = {"carried": carried, "movements": sums}
+    if apart:
+        made_of["levels"] = [list(reps) for reps in movements]
+    if weights is not None:
+        made_of["weights"] = weights_typed(weights)
+    return Read(Fraction(total), made_of)
+
+
+def _weights(body: str) -> tuple[str, Weights | None]:
+    """An entry without its weights, and those; None where it has none, or each rep counts one."""
+    found = _BY.fullmatch(body)
+    if not found:
+        return body, None
+    try:
+        weights = read_weights(found[2])
+    except ValueError as problem:
+        raise Unreadable("has weights that cannot be read.", str(problem)) from None
+    return found[1], None if weights == PLAIN else weights
+
+
+def _by_level(piece: str) -> Reps:
+    """The reps of one movement by level; those without a letter are usual ones."""
+    reps = dict.fromkeys(LEVELS, 0)
+    seen = []
+    for part in piece.split("/"):
+        found = _COUNTED.fullmatch(part.strip())
         if not found:
             raise Unreadable("is not a total or a sum of counts.")
-        if found[1]:
-            if carried:
-                raise Unreadable("carries in twice: only one movement is carried in, once.")
-            carried = int(found[2])
-        else:
-            parts.append(int(found[2]))
-    made_of = {"carried": carried, "movements": parts} if carried or len(parts) > 1 else {}
-    return Read(Fraction(carried + sum(parts)), made_of)
+        level = next((one for one in LEVELS if found[2] and one.startswith(found[2])), Level.USUAL)
+        if level in seen:
+            raise Unreadable(f"counts the {level} ones of a movement twice.")
+        seen.append(level)
+        reps[level] = int(found[1])
+    return reps[Level.EASIER], reps[Level.USUAL], reps[Level.HARDER]
 
 
 _SHOTS: Final = re.compile(r"[xoyn](?:[\s.,;/-]*[xoyn])*")

@@ -7,6 +7,7 @@ import FormsLine from "../parts/FormsLine.vue";
 import SheetNotes from "../parts/SheetNotes.vue";
 import type { HallClock } from "../types";
 import type { Activity } from "../useTest";
+import { levelsTyped } from "./total";
 import { useTarget } from "./useTarget";
 
 const props = defineProps<{ activity: Activity; clock?: HallClock | null }>();
@@ -16,6 +17,7 @@ const target = useTarget(
 );
 const { test, query, page, movement, typed, problem, doubted, children, names, carries } = target;
 const { left, cursor, rowOf, partsOf, total, idle, focus } = target;
+const { apart, called, toCarry, carryIn } = target;
 const { canTakeBack } = test.sheet;
 const isHere = (index: number) => !cursor.rested.value && index === cursor.row.value;
 </script>
@@ -42,7 +44,18 @@ const isHere = (index: number) => !cursor.rested.value && index === cursor.row.v
           </button>
         </div>
         <span v-if="carries" class="quiet">
-          <kbd>c40</kbd> carries 40 {{ carries }} in from the warm-up, once
+          <kbd>c40</kbd> carries 40 {{ carries }} in from the warm-up, once<template
+            v-if="called !== null"
+            >; {{ called }} were called</template
+          >
+        </span>
+        <v-btn v-if="toCarry.length" size="large" variant="outlined" @click="carryIn">
+          Carry in what was counted ({{ toCarry.length }})
+        </v-btn>
+        <span v-if="apart" class="quiet" data-testid="levels">
+          <kbd>20e/10/5h</kbd> easier, usual, harder<template v-if="page.weights !== '1/1/1'"
+            >: one counts {{ page.weights }}</template
+          >
         </span>
         <FormsLine :test="test" />
         <v-btn size="large" variant="outlined" :disabled="!canTakeBack" @click="target.undo">
@@ -84,13 +97,13 @@ const isHere = (index: number) => !cursor.rested.value && index === cursor.row.v
                 <span v-else class="quiet">
                   {{
                     partsOf(child)
-                      .reps.map((n, at) => `${n} ${names[at] ?? ""}`)
+                      .reps.map((levels, at) => `${levelsTyped(levels)} ${names[at] ?? ""}`)
                       .join(", ")
                   }}
                 </span>
                 <p v-if="isHere(index) && problem" role="alert" class="problem">
                   {{ problem }}
-                  <v-btn v-if="doubted !== null" size="small" @click="target.save(true)">
+                  <v-btn v-if="doubted" size="small" @click="target.save(true)">
                     <kbd>!</kbd>&nbsp;It is right
                   </v-btn>
                 </p>
@@ -99,7 +112,10 @@ const isHere = (index: number) => !cursor.rested.value && index === cursor.row.v
                 {{ total(child) || "–" }}
                 <StateMark :state="rowOf(child)?.state ?? 'empty'" />
               </td>
-              <td>{{ child.rung ?? "–" }}</td>
+              <td>
+                {{ child.rung ?? "–" }}
+                <span v-for="words in child.moved_up" :key="words" class="tag up">{{ words }}</span>
+              </td>
               <td>
                 <template v-if="child.needed">
                   {{ child.needed }} to {{ child.next_rung

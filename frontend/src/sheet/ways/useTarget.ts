@@ -12,8 +12,19 @@ import { useCursor, useField } from "../useCursor";
 import { useOwnRun } from "../useRun";
 import { useTest, type Activity } from "../useTest";
 import type { HallClock } from "../types";
-import { asTyped, parts, withReps, type Parts } from "./total";
+import {
+  added,
+  asTyped,
+  parts,
+  plainly,
+  totalOf,
+  withReps,
+  type Levels,
+  type Parts,
+} from "./total";
 
+const NONE: Levels = [0, 0, 0];
+const isCarried = (text: string) => /^c(\d{1,4})$/i.exec(text)?.[1];
 type Child = Schemas["TargetChild"];
 /** Counting and writing down take their time: so many reps more than the clock explains are fine. */
 const SPARE_REPS = 60;
@@ -53,14 +64,16 @@ export function useTarget(
   const movement = ref(0);
   const typed = ref("");
   const problem = ref("");
-  /** Reps that are more than the clock explains, until somebody says that they are right. */
-  const doubted = ref<number | null>(null);
+  /** More than the clock or the calls explain, until somebody says that it is right. */
+  const doubted = ref(false);
   /** When a child's reps were last written down, in elapsed seconds. */
   const written = new Map<string, number>();
 
   const children = computed(() => page.value?.children ?? []);
   const names = computed(() => page.value?.names ?? []);
   const carries = computed(() => page.value?.carries ?? "");
+  const apart = computed(() => page.value?.apart ?? false);
+  const called = computed(() => page.value?.called ?? null);
   const left = computed(() => Math.max(0, (page.value?.seconds ?? 0) - elapsed.value));
   const cursor = useCursor({
     rows: () => children.value.length,
@@ -84,7 +97,7 @@ export function useTarget(
   );
   function clear() {
     typed.value = problem.value = "";
-    doubted.value = null;
+    doubted.value = false;
   }
 
   const rowOf = (one: Child) => rows.value.find((row) => row.child.pupil_id === one.pupil_id);
@@ -92,19 +105,18 @@ export function useTarget(
    * page of sums comes a moment later: reps are never added to it. */
   function partsOf(one: Child): Parts {
     const cell = rowOf(one)?.cells[0];
-    if (cell?.refusal) return parts(rowOf(one)?.child.tries[0]?.score?.typed ?? "");
-    return parts(cell?.stands ? cell.typed : "");
+    const stands = cell?.stands ? cell.typed : "";
+    const found = parts(cell?.refusal ? (rowOf(one)?.child.tries[0]?.score?.typed ?? "") : stands);
+    // What a rep counts stays as it was when the first was kept.
+    return found.reps.length ? found : { ...found, weights: page.value?.weights };
   }
-  function total(one: Child): number {
-    const { carried, reps } = partsOf(one);
-    return carried + reps.reduce((sum, each) => sum + each, 0);
-  }
+  const total = (one: Child) => totalOf(partsOf(one));
   /** Whether so many reps are more than anybody does in the time: since the child was written down
    * last, or, together with what it has done, since the start. */
   function isTooMany(one: Child, more: number): boolean {
     const rate = page.value?.most_a_second ?? 1;
     const since = Math.max(0, elapsed.value - (written.get(one.pupil_id) ?? 0));
-    const done = total(one) - partsOf(one).carried;
+    const done = partsOf(one).reps.reduce((sum, each) => sum + plainly(each), 0);
     return more > SPARE_REPS + since * rate || done + more > SPARE_REPS + elapsed.value * rate;
   }
 
@@ -121,10 +133,10 @@ export function useTarget(
       problem.value = after;
       return;
     }
-    const more = /^\+?\d+$/.test(text) ? Number(text) : 0;
-    if (!sure && isTooMany(one, more)) {
-      doubted.value = more;
-      problem.value = `${more} since the last time is more than the clock explains.`;
+    const doubt = sure ? "" : doubtOf(one, after, text);
+    if (doubt) {
+      doubted.value = true;
+      problem.value = doubt;
       void focus();
       return;
     }
@@ -132,22 +144,48 @@ export function useTarget(
     test.write(row, 1, asTyped(after) || null, { wave: null });
     cursor.next();
   }
+  /** What speaks against an entry that can be read; nothing where it is believable. */
+  function doubtOf(one: Child, after: Parts, text: string): string {
+    if (called.value !== null && after.carried > called.value && isCarried(text)) {
+      return `${called.value} ${carries.value} were called: ${after.carried} is more.`;
+    }
+    const more = plainly(added(text, apart.value) ?? NONE);
+    return more > 0 && isTooMany(one, more)
+      ? `${more} since the last time is more than the clock explains.`
+      : "";
+  }
   /** What an entry makes of a child's parts, or what is wrong with it. */
   function read(text: string, before: Parts): Parts | string {
-    const carried = /^c(\d{1,4})$/i.exec(text)?.[1];
+    const carried = isCarried(text);
     if (carried && !carries.value) {
       return "Nothing is carried in: the plan names no movement for it.";
     }
-    if (!carried && !/^[+-]?\d{1,4}$/.test(text)) {
-      return carries.value
-        ? "Type reps to add, −5 to take away, or c40 for 40 carried in."
-        : "Type reps to add, or −5 to take five away.";
-    }
     if (carried) return { ...before, carried: Number(carried) };
+    const more = added(text, apart.value);
+    if (!more) {
+      const forms = [
+        "reps to add",
+        "−5 to take five away",
+        ...(apart.value ? ["20e/10/5h for easier, usual and harder ones"] : []),
+        ...(carries.value ? ["c40 for 40 carried in"] : []),
+      ];
+      return `Type ${forms.slice(0, -1).join(", ")} or ${forms.at(-1)}.`;
+    }
     return (
-      withReps(before, movement.value, Number(text)) ??
-      "That would be less than none of this movement."
+      withReps(before, movement.value, more) ?? "That would be less than none of this movement."
     );
+  }
+  /** Those whose count of what was called is not carried in yet. */
+  const toCarry = computed(() =>
+    children.value.filter((one) => one.offered && !partsOf(one).carried),
+  );
+  function carryIn() {
+    for (const one of toCarry.value) {
+      const row = rowOf(one);
+      const after = { ...partsOf(one), carried: one.offered ?? 0 };
+      if (row) test.write(row, 1, asTyped(after), { wave: null });
+    }
+    void focus();
   }
   function undo() {
     const place = sheet.takeBack();
@@ -161,7 +199,7 @@ export function useTarget(
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     const side = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
     if (event.key === "Enter") save();
-    else if (event.key === "!" && doubted.value !== null) save(true);
+    else if (event.key === "!" && doubted.value) save(true);
     else if (event.key === "Escape") clear();
     else if (step) cursor.go(from + step);
     else if (side && !typed.value) {
@@ -173,6 +211,7 @@ export function useTarget(
 
   return {
     ...{ test, query, page, own, movement, typed, problem, doubted, children, names, carries },
+    ...{ apart, called, toCarry, carryIn },
     ...{ left, cursor, field, focus, rowOf, partsOf, total, save, undo, onKey },
     idle: computed(() => clock() === null && own.goAt.value === null),
   };
