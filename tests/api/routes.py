@@ -11,6 +11,7 @@ from lauf.catalogue.models import Ladder, NormTable
 from lauf.lessons.actions import start_sitting
 from lauf.people.models import YearGroup
 from tests.api.conftest import PASSWORD, World
+from tests.api.games_routes import games_routes
 from tests.api.hall_routes import challenge_routes, hall_routes
 from tests.api.paper_routes import paper_routes
 from tests.api.roles import (
@@ -337,5 +338,6 @@ def routes(world: World, own: str) -> Routes:
         ),
         **hall_routes(world, str(lesson), str(activity), str(test)),
         **challenge_routes(world, str(test), owner),
+        **games_routes(world),
         ("DELETE", "/api/session"): ("/api/session", None, ANY_STAFF),
     }

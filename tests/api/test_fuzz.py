@@ -22,6 +22,7 @@ from lauf.people.actions import new_calendar_address
 from lauf.web.api import api
 from tests.api.challenges import challenge_ids
 from tests.api.conftest import MANY, World
+from tests.api.games import games_ids
 from tests.api.paper_routes import a_handout
 from tests.api.school_routes import a_merge
 
@@ -59,6 +60,7 @@ def _real_ids(world: World) -> dict[str, Any]:
         "need": "lower",
         "handout_id": a_handout(staff).id,
         **challenge_ids(world, staff),
+        **games_ids(world),
         "on": "2026-01-05",
         "block": 0,
         "code": "intervals",

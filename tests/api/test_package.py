@@ -15,9 +15,12 @@ from django.db import connection
 from django.test import Client
 from frictionless import validate
 
+from lauf.challenges.models import GamesKey
 from lauf.exchange.package.write import write_package
 from lauf.people.models import School, Staff
 from tests.api.conftest import PASSWORD, World, empty
+from tests.api.games import FarSchool, file_of, new_games
+from tests.api.games import send as send_result
 from tests.api.test_staff import NEW, send
 
 
@@ -39,6 +42,10 @@ def lived_in(world: World) -> World:
     world.head.ask("POST", f"/api/pupils/{world.pupils[5].id}/leave")
     plan = {"based_on": 0, "blocks": [{"kind": "water", "label": "Water", "seconds": 60}]}
     world.teacher.ask("PUT", f"/api/lessons/{world.activity.lesson_id}/plan", plan)
+    games = new_games(world)
+    far = FarSchool("Harbour School", file_of(world, games["id"]))
+    for _ in range(2):
+        send_result(world, games["id"], far.result())
     # A Lauf has one school; the strangers are of other tests.
     other = School.objects.exclude(pk=world.school.pk).get()
     Staff.objects.filter(school=other).delete()
@@ -91,7 +98,7 @@ def test_out_and_in_again_is_the_same_byte_for_byte(lived_in: World, tmp_path: P
     file.write_bytes(packed)
     report = validate(str(file))
     assert report.valid, report.flatten(["name", "rowNumber", "fieldName", "note"])[:5]
-    assert report.stats["tasks"] == 40
+    assert report.stats["tasks"] == 45
     empty()
     answer, client = packed_into(packed)
     assert answer.json()["person"]["name"] == "Head", answer.content
@@ -113,6 +120,7 @@ def test_a_package_holds_no_secret_and_says_what_its_numbers_are(lived_in: World
         about = json.loads(packed.read("datapackage.json"))
         whole = b"".join(packed.read(name) for name in packed.namelist())
         rows = list(csv.DictReader(io.StringIO(packed.read("data/people_staff.csv").decode())))
+    assert GamesKey.objects.get(school=lived_in.school).private.encode() not in whole
     hashed = Staff.objects.get(username="head").password
     assert hashed.encode() not in whole and b"password" not in whole
     assert {row["username"] for row in rows} >= {"head", "teacher"}

@@ -1,8 +1,8 @@
 """How exactly the conductor calls: the real page in Chromium, its main thread blocked at random.
 
-A whole half-hour lesson on a simulated clock (timers, frames and `performance.now` are the browser
-driver's; a block is time that passes without any of them being served), and one minute in real time
-with the page's own thread kept busy.
+A whole half-hour lesson of intervals, and ten minutes called to a beat, on a simulated clock
+(timers, frames and `performance.now` are the browser driver's; a block is time that passes without
+any of them being served); and one minute of each in real time with the page's own thread kept busy.
 """
 
 from __future__ import annotations
@@ -43,37 +43,57 @@ def main() -> None:
     make_template(TEMPLATE, demo=True)
     with served(TEMPLATE) as lauf, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
-        simulated_half_hour(browser, lauf.url)
-        real_minute(browser, lauf.url)
+        simulated(browser, lauf.url, "half an hour of intervals", _intervals(1_830))
+        simulated(browser, lauf.url, "ten minutes to a beat", _beats(600))
+        real_minute(browser, lauf.url, "one minute of intervals", _intervals(120))
+        real_minute(browser, lauf.url, "one minute to a beat", _beats(70))
         browser.close()
     drop(TEMPLATE)
 
 
-def _conduct(page: Page, url: str, seconds: int, which: int) -> dict[str, Any]:
-    """Sign in and open the conductor of one of today's lessons, planned anew in sets of intervals
-    for at least so many seconds; returns its timeline."""
+def _intervals(seconds: int) -> list[dict[str, Any]]:
+    """Sets of intervals for at least so many seconds."""
+    movements = [
+        {"name": "star jumps", "efforts": "25/15/25/15"},
+        {"name": "high knees", "efforts": "12/8/12"},
+    ]
+    return [
+        {"kind": "intervals", "label": f"Set {number}", "movements": movements}
+        for number in range(1, -(-seconds // 130) + 1)
+    ]
+
+
+def _beats(seconds: int) -> list[dict[str, Any]]:
+    """A movement on every fourth beat of lively music."""
+    called = {"movement": "squats", "bpm": 132, "every": 4, "calls": seconds * 132 // 240}
+    return [{"kind": "beats", "label": "To the beat", **called}]
+
+
+def _conduct(page: Page, url: str, blocks: list[dict[str, Any]]) -> dict[str, Any]:
+    """Sign in and open the conductor of a new lesson of these blocks; returns its timeline."""
     page.goto(url)
     page.get_by_role("button", name="Robin Ashgrove").click()
     page.locator(".lesson").first.wait_for()
     timeline: dict[str, Any] = page.evaluate(
-        """async ([seconds, which]) => {
-            const lesson = document.querySelectorAll("a.lesson")[which].href.split("/")[4];
+        """async (blocks) => {
             const token = /csrftoken=([^;]*)/.exec(document.cookie)[1];
             const headers = { "X-CSRFToken": token, "Content-Type": "application/json" };
-            const plan = await (await fetch(`/api/lessons/${lesson}/plan`)).json();
-            const movements = [
-                { name: "star jumps", efforts: "25/15/25/15" },
-                { name: "high knees", efforts: "12/8/12" },
-            ];
-            const set = (n) => ({ kind: "intervals", label: `Set ${n}`, movements });
-            const blocks = Array.from({ length: Math.ceil(seconds / 130) }, (_, n) => set(n + 1));
+            const ask = async (path) => (await fetch(path)).json();
+            const { classes } = await ask("/api/classes");
+            const [test] = await ask("/api/tests");
+            const asked = { class_id: classes[0].id, test_ids: [test.id], minutes: 60,
+                place: "Hall", starts_at: new Date().toISOString() };
+            const made = await fetch("/api/lessons",
+                { method: "POST", headers, body: JSON.stringify(asked) });
+            const lesson = (await made.json()).id;
+            const plan = await ask(`/api/lessons/${lesson}/plan`);
             const body = JSON.stringify({ based_on: plan.revision, blocks });
             const kept = await fetch(`/api/lessons/${lesson}/plan`,
                 { method: "PUT", headers, body });
             if (!kept.ok) throw new Error(await kept.text());
             return (await fetch(`/api/lessons/${lesson}/timeline`)).json();
         }""",
-        [seconds, which],
+        blocks,
     )
     page.goto(f"{url}/lessons/{timeline['lesson_id']}/conduct")
     page.get_by_role("button", name="Start the lesson").wait_for()
@@ -104,20 +124,20 @@ def _say(words: str, called: list[Called], blocks: list[tuple[float, float]]) ->
     )
 
 
-def simulated_half_hour(browser: Browser, url: str) -> None:
+def simulated(browser: Browser, url: str, words: str, plan: list[dict[str, Any]]) -> None:
     """Frames and timers are served one by one around every cue; where nothing is due the clock is
     set forward, as if nobody had looked."""
     page = browser.new_page(viewport={"width": 1280, "height": 800})
     page.clock.install(time=time.time())
-    timeline = _conduct(page, url, 1_830, 0)
-    page.clock.pause_at(page.evaluate("Date.now()") + 1_000)
+    timeline = _conduct(page, url, plan)
+    page.clock.pause_at(page.evaluate("Date.now()") / 1000 + 1)
     page.keyboard.press("Space")
     page.get_by_role("button", name="Pause").wait_for()
     anchor = page.evaluate(
         "id => JSON.parse(localStorage.getItem(`lauf.conduct.${id}`)).anchor_ms",
         timeline["lesson_id"],
     ) - page.evaluate("performance.timeOrigin")
-    chance = random.Random("half an hour")
+    chance = random.Random(words)
     now = page.evaluate("performance.now()")
     blocks: list[tuple[float, float]] = []
     for cue in timeline["cues"]:
@@ -138,16 +158,16 @@ def simulated_half_hour(browser: Browser, url: str) -> None:
         now = page.evaluate("performance.now()")
     called = _called(page)
     sys.stdout.write(
-        f"simulated lesson of {timeline['total_ms'] / 60_000:.1f} min: {len(called)} of "
+        f"{words}, simulated: {timeline['total_ms'] / 60_000:.1f} min, {len(called)} of "
         f"{len(timeline['cues'])} cues called\n"
     )
-    _say("conductor, half an hour simulated", called, blocks)
+    _say(f"conductor, {words} simulated", called, blocks)
     page.close()
 
 
-def real_minute(browser: Browser, url: str) -> None:
+def real_minute(browser: Browser, url: str, words: str, plan: list[dict[str, Any]]) -> None:
     page = browser.new_page(viewport={"width": 1280, "height": 800})
-    _conduct(page, url, 120, 1)
+    _conduct(page, url, plan)
     page.keyboard.press("Space")
     page.evaluate(
         f"""() => {{
@@ -164,7 +184,7 @@ def real_minute(browser: Browser, url: str) -> None:
     )
     page.wait_for_timeout(60_000)
     blocks = [(begun, end) for begun, end in page.evaluate("window.blocks")]
-    _say("conductor, one minute in real time", _called(page), blocks)
+    _say(f"conductor, {words} in real time", _called(page), blocks)
     page.close()
 
 

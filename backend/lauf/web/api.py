@@ -19,6 +19,7 @@ from lauf.api import (
     challenges,
     courses,
     exchange,
+    games,
     grid,
     hall,
     handouts,
@@ -79,7 +80,7 @@ api = NinjaAPI(
 _PARTS = (
     people, school, tests, ladders, courses, lessons, plans, hall, sensors, scores, aims, pulses,
     grid,
-    progress, board, benchmarks, challenges, sets, exchange, handouts, lists, own, timetable,
+    progress, board, benchmarks, challenges, sets, games, exchange, handouts, lists, own, timetable,
     stand_ins, warm_up,
 )  # fmt: skip
 for router in (session, account, *(part.router for part in _PARTS)):

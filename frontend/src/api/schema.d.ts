@@ -2290,6 +2290,195 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/games": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Games */
+        get: operations["lauf_api_games_list_games"];
+        put?: never;
+        /** Make Games */
+        post: operations["lauf_api_games_make_games"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Games
+         * @description What a games file asks, before it is joined; nothing is kept.
+         */
+        post: operations["lauf_api_games_look_at_games"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Join Games */
+        post: operations["lauf_api_games_join_games"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{games_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Games */
+        get: operations["lauf_api_games_get_games"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{games_id}/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join Games Here
+         * @description Join games that another school on this Lauf opens to all on it.
+         */
+        post: operations["lauf_api_games_join_games_here"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{games_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Games File
+         * @description The games as a file for other schools, as the organiser signed them.
+         */
+        get: operations["lauf_api_games_get_games_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{games_id}/result": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand In
+         * @description This school's result as it stands now, as a file for the organiser.
+         */
+        post: operations["lauf_api_games_hand_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{games_id}/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take Result */
+        post: operations["lauf_api_games_take_result"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{games_id}/schools/{school_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Know School
+         * @description Its check digits were compared: the school is the one it says.
+         */
+        put: operations["lauf_api_games_know_school"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{games_id}/results/{result_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Let In
+         * @description Count a result although it came late.
+         */
+        put: operations["lauf_api_games_let_in"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/activities/{activity_id}/scores.csv": {
         parameters: {
             query?: never;
@@ -8011,6 +8200,397 @@ export interface components {
              */
             on: string;
         };
+        /** GamesHead */
+        GamesHead: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Organiser */
+            organiser: string;
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            /**
+             * Closes On
+             * Format: date
+             */
+            closes_on: string;
+            /** Tests */
+            tests: string[];
+        };
+        /**
+         * GamesList
+         * @description The school's games, and those on this Lauf that it may join.
+         */
+        GamesList: {
+            /** May Manage */
+            may_manage: boolean;
+            /** Games */
+            games: components["schemas"]["OwnGames"][];
+            /** Open */
+            open: components["schemas"]["GamesHead"][];
+        };
+        /** OwnGames */
+        OwnGames: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Organiser */
+            organiser: string;
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            /**
+             * Closes On
+             * Format: date
+             */
+            closes_on: string;
+            /** Tests */
+            tests: string[];
+            /** Organised Here */
+            organised_here: boolean;
+        };
+        /**
+         * BandEntry
+         * @description Children of these completed years on the first day, both included.
+         */
+        BandEntry: {
+            /** Name */
+            name: string;
+            /** From Age */
+            from_age: number;
+            /** To Age */
+            to_age: number;
+        };
+        /**
+         * NewGames
+         * @description The key is the device's own; the same key twice is made once.
+         */
+        NewGames: {
+            /**
+             * Key
+             * Format: uuid
+             */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            /**
+             * Closes On
+             * Format: date
+             */
+            closes_on: string;
+            /** Bands */
+            bands: components["schemas"]["BandEntry"][];
+            /** Test Ids */
+            test_ids: string[];
+            /**
+             * Took Part
+             * @default 1
+             */
+            took_part: number;
+            /**
+             * A Rung
+             * @default 1
+             */
+            a_rung: number;
+            /**
+             * Open Here
+             * @default false
+             */
+            open_here: boolean;
+        };
+        /**
+         * GamesSeen
+         * @description A games file before it is joined; `joined` are the games where it was.
+         */
+        GamesSeen: {
+            /** Joined */
+            joined: string | null;
+            /** Name */
+            name: string;
+            /** Organiser */
+            organiser: string;
+            /** Check Digits */
+            check_digits: string;
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            /**
+             * Closes On
+             * Format: date
+             */
+            closes_on: string;
+            /** Tests */
+            tests: string[];
+            /** Bands */
+            bands: string[];
+            /** Over */
+            over: boolean;
+        };
+        /**
+         * SentFile
+         * @description A file as it was read, word for word.
+         */
+        SentFile: {
+            /** Text */
+            text: string;
+        };
+        /** BandRow */
+        BandRow: {
+            /** Name */
+            name: string;
+            /** Schools */
+            schools: components["schemas"]["BandSchool"][];
+        };
+        /** BandSchool */
+        BandSchool: {
+            /** Name */
+            name: string;
+            /** Points */
+            points: number;
+            /** A Child */
+            a_child: string;
+        };
+        /**
+         * FileRow
+         * @description A result file that came, and what became of it.
+         */
+        FileRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * School Id
+             * Format: uuid
+             */
+            school_id: string;
+            /** School */
+            school: string;
+            /** Check Digits */
+            check_digits: string;
+            /** Number */
+            number: number;
+            /**
+             * Came At
+             * Format: date-time
+             */
+            came_at: string;
+            /** Children */
+            children: number;
+            /** Words */
+            words: string;
+            state: components["schemas"]["FileState"];
+            /** Known */
+            known: boolean;
+            /** Let In */
+            let_in: boolean;
+        };
+        /**
+         * FileState
+         * @description What becomes of a result file.
+         * @enum {string}
+         */
+        FileState: "counts" | "unknown" | "late" | "older";
+        /** GamesNote */
+        GamesNote: {
+            /** Words */
+            words: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /** GamesPage */
+        GamesPage: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Organiser */
+            organiser: string;
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            /**
+             * Closes On
+             * Format: date
+             */
+            closes_on: string;
+            /** Tests */
+            tests: string[];
+            /** May Manage */
+            may_manage: boolean;
+            /** Organised Here */
+            organised_here: boolean;
+            /** Open Here */
+            open_here: boolean;
+            /** Check Digits */
+            check_digits: string;
+            /** Took Part Points */
+            took_part_points: number;
+            /** Rung Points */
+            rung_points: number;
+            /** Handed In */
+            handed_in: number;
+            /** Fewest */
+            fewest: number;
+            own: components["schemas"]["OwnSums"];
+            /** Schools */
+            schools: components["schemas"]["PlaceRow"][];
+            /** Bands */
+            bands: components["schemas"]["BandRow"][];
+            /** Houses */
+            houses: components["schemas"]["SchoolHouses"][];
+            /** Files */
+            files: components["schemas"]["FileRow"][];
+            /** Notes */
+            notes: components["schemas"]["GamesNote"][];
+        };
+        /**
+         * GroupSums
+         * @description Sums of a group; `middle` is the median of the bests, empty where too few were measured.
+         */
+        GroupSums: {
+            /** Name */
+            name: string;
+            /** Children */
+            children: number;
+            /** Took Part */
+            took_part: number;
+            /** Rungs */
+            rungs: number[];
+            /** Middle */
+            middle: string;
+        };
+        /**
+         * OwnSums
+         * @description What the school would hand in now; `took_part` is 0 where they are too few to be told.
+         */
+        OwnSums: {
+            /** Children */
+            children: number;
+            /** Took Part */
+            took_part: number;
+            /** Points */
+            points: number;
+            /** Tests */
+            tests: components["schemas"]["OwnTest"][];
+        };
+        /** OwnTest */
+        OwnTest: {
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Name */
+            name: string;
+            /** Groups */
+            groups: components["schemas"]["GroupSums"][];
+        };
+        /**
+         * PlaceRow
+         * @description A school or a house in a table: equal ones share a place.
+         */
+        PlaceRow: {
+            /** Place */
+            place: number;
+            /** Name */
+            name: string;
+            /** Children */
+            children: number;
+            /** Took Part */
+            took_part: number;
+            /** Points */
+            points: number;
+            /** A Child */
+            a_child: string;
+        };
+        /** SchoolHouses */
+        SchoolHouses: {
+            /** School */
+            school: string;
+            /** Houses */
+            houses: components["schemas"]["PlaceRow"][];
+        };
+        /**
+         * GamesText
+         * @description A file to be saved, word for word, under a name.
+         */
+        GamesText: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /**
+             * Delivered
+             * @default false
+             */
+            delivered: boolean;
+        };
+        /** Taken */
+        Taken: {
+            /** Words */
+            words: string;
+            page: components["schemas"]["GamesPage"];
+        };
+        /** Yes */
+        Yes: {
+            /** Yes */
+            yes: boolean;
+        };
         /**
          * BackupRow
          * @description A nightly backup; what is in it is kept until then.
@@ -12038,6 +12618,266 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_games_list_games: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GamesList"];
+                };
+            };
+        };
+    };
+    lauf_api_games_make_games: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewGames"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_games_look_at_games: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GamesSeen"];
+                };
+            };
+        };
+    };
+    lauf_api_games_join_games: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentFile"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_games_get_games: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                games_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GamesPage"];
+                };
+            };
+        };
+    };
+    lauf_api_games_join_games_here: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                games_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_games_get_games_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                games_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GamesText"];
+                };
+            };
+        };
+    };
+    lauf_api_games_hand_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                games_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GamesText"];
+                };
+            };
+        };
+    };
+    lauf_api_games_take_result: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                games_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+        };
+    };
+    lauf_api_games_know_school: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                games_id: string;
+                school_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Yes"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GamesPage"];
+                };
+            };
+        };
+    };
+    lauf_api_games_let_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                games_id: string;
+                result_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Yes"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GamesPage"];
                 };
             };
         };

@@ -49,6 +49,12 @@ describe("the waves that are put on record", () => {
     expect(wavesToTell(plan(), past, {}).runs).toEqual([]);
   });
 
+  it("are of tests with waves: a target and what is called to a beat have none", () => {
+    const made = plan();
+    const bare = { ...made, segments: made.segments.map((one) => ({ ...one, wave: 0 })) };
+    expect(wavesToTell(bare, record(begun, bare, 0, bare.total_ms), {}).runs).toEqual([]);
+  });
+
   it("do not count as they were once they are done again", () => {
     const first = record(begun, plan(), 0, 16_000);
     const { told, runs } = wavesToTell(plan(), first, {});

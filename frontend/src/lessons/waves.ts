@@ -14,8 +14,8 @@ export function wavesToTell(plan: Timeline, state: Conduct, before: Told) {
   const done = new Map((state.done ?? []).map((one) => [one.segment, one]));
   for (const segment of plan.segments) {
     const activity = plan.blocks[segment.block]?.activity_id;
-    // The clock of a wave is the same for every try.
-    if (!activity || segment.phase !== "work" || segment.try_number > 1) continue;
+    // The clock of a wave is the same for every try; what has no waves (a target, a beat) has no run.
+    if (!activity || segment.phase !== "work" || !segment.wave || segment.try_number > 1) continue;
     const name = nameOf(segment.id);
     const { run, times } = told[name] ?? { run: null, times: 0 };
     const worked = done.get(segment.id);

@@ -1,8 +1,8 @@
 """The tables of a data package: which, with which columns, described for whoever reads them.
 
 A package holds every row of a school but what only this Lauf can use: passwords, sessions, links,
-second factors, and sums that are made anew. After the Data Package specification, version 1
-(frictionless standards: Tabular Data Package, Table Schema).
+second factors, the key it signs with, and sums that are made anew. After the Data Package
+specification, version 1 (frictionless standards: Tabular Data Package, Table Schema).
 """
 
 from __future__ import annotations
@@ -20,7 +20,7 @@ from django.db.models import QuerySet
 from lauf.people.models import School
 
 _PARTS: Final = ("people", "catalogue", "lessons", "records", "challenges")
-_LEFT_OUT: Final = {"invitation", "ownpage", "secondfactor", "signin", "repeatsummary"}
+_LEFT_OUT: Final = {"invitation", "ownpage", "secondfactor", "signin", "repeatsummary", "gameskey"}
 _COLUMNS_LEFT_OUT: Final = {
     "staff": {"password", "last_login", "sessions_from", "calendar_proof"},
     "school": {"is_demo"},

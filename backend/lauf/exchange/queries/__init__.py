@@ -2,6 +2,14 @@
 
 from lauf.exchange.queries.backups import backups
 from lauf.exchange.queries.calendar import lessons_calendar
+from lauf.exchange.queries.games import (
+    file_name,
+    games_list,
+    games_page,
+    games_seen,
+    games_text,
+    open_file,
+)
 from lauf.exchange.queries.handouts import (
     Certificate,
     Pages,
@@ -33,8 +41,14 @@ __all__ = [
     "class_workbook",
     "family_lines",
     "family_reports",
+    "file_name",
+    "games_list",
+    "games_page",
+    "games_seen",
+    "games_text",
     "head_pages",
     "lessons_calendar",
+    "open_file",
     "preview_list",
     "recording_sheet",
     "report_children",

@@ -31,6 +31,7 @@ class Change(models.Model):
         PLAN = "plan", "Plan"
         LESSON = "lesson", "Lesson"
         CHALLENGE = "challenge", "Challenge"
+        GAMES = "games", "Games"
         POINTS = "points", "Points"
         SCHOOL = "school", "School"
         CARE = "care", "Care for data"

@@ -1,4 +1,4 @@
-"""Write the API's description, and check that the front end's types were made from it."""
+"""Write what is made from the API and its files, and check that nothing of it is out of date."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from lauf.api.vocabulary import as_typescript
+from lauf.exchange.games import schema as games_schema
 from lauf.web.api import api
 
 _FRONT_END: Final = settings.ROOT / "frontend"
@@ -25,12 +26,18 @@ class Command(BaseCommand):
         parser.add_argument("--check", action="store_true")
 
     def handle(self, *_: Any, check: bool, **__: Any) -> None:
-        made = {_MADE / "schema.d.ts": _types(), _MADE / "vocabulary.ts": _vocabulary()}
+        made = {
+            _MADE / "schema.d.ts": _types(),
+            _MADE / "vocabulary.ts": _vocabulary(),
+            settings.ROOT / "docs" / "formats" / "games.schema.json": games_schema(),
+        }
         if not check:
             for path, text in made.items():
                 path.write_text(text)
         elif any(not path.exists() or path.read_text() != text for path, text in made.items()):
-            raise CommandError("frontend/src/api is out of date: run manage.py api_schema.")
+            raise CommandError(
+                "frontend/src/api or docs/formats is out of date: run manage.py api_schema."
+            )
 
 
 def _types() -> str:

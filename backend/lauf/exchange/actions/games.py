@@ -1,0 +1,335 @@
+"""Writes of games between schools: made, joined, handed in, and taken from other schools."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import Any, Final
+from uuid import UUID
+
+from django.db import transaction
+from django.utils import timezone
+from pydantic import ValidationError
+
+from lauf.catalogue.actions import make_test
+from lauf.catalogue.fields import PROTOCOL_FIELDS
+from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.queries import KeptLadder, ladders_for, newest_protocols
+from lauf.challenges.models import Games, GamesNote, GamesResult, GamesSchool, GamesTest
+from lauf.challenges.queries import games_of, own_sums, sums_as_said
+from lauf.errors import NotFound, Refused
+from lauf.exchange.games import (
+    GamesBody,
+    Opened,
+    ResultBody,
+    check_digits,
+    digest,
+    key_of,
+    open_result,
+    signed,
+    written,
+)
+from lauf.exchange.games.files import FORMAT, Altered
+from lauf.people.actions import log
+from lauf.people.models import Change, Staff, YearGroup
+from lauf.people.permissions import May, demand
+from lauf.rules.ladders import pick_ladder
+
+#: What makes two protocols the same test, in the words of `ProtocolVersion`.
+_THE_SAME: Final = (
+    "kind", "better", "unit", "resolution", "cap", "of", "schedule", "target_mm", "seconds",
+    "tries", "merge", "conditions",
+)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class GamesWish:
+    """Games as they are asked for; `key` is the device's own: the same twice is made once."""
+
+    key: UUID
+    name: str
+    starts_on: date
+    ends_on: date
+    closes_on: date
+    bands: Sequence[Mapping[str, Any]]
+    test_ids: Sequence[UUID]
+    took_part: int
+    a_rung: int
+    open_here: bool
+
+
+@transaction.atomic
+def make_games(staff: Staff, wish: GamesWish) -> Games:
+    """Games that this school organises, and takes part in. Raises Denied, NotFound for a test out
+    of scope, or Refused."""
+    demand(staff, May.MANAGE_SCHOOL)
+    made = Games.objects.filter(school=staff.school_id, key=wish.key).first()
+    if made is not None:
+        return made
+    versions = {one.test_id: one for one in newest_protocols(staff)}
+    if missing := [one for one in wish.test_ids if one not in versions]:
+        raise NotFound(f"test {missing[0]}")
+    chosen = [versions[one] for one in dict.fromkeys(wish.test_ids)]
+    if any(one.test.private for one in chosen):
+        raise Refused("Height and weight are measured for the child's sake, never in games.")
+    ages = range(min(one["from_age"] for one in wish.bands),
+                 max(one["to_age"] for one in wish.bands) + 1) if wish.bands else ()  # fmt: skip
+    asked = {
+        "kind": "games",
+        "format": FORMAT,
+        "key": str(wish.key),
+        "name": wish.name.strip(),
+        "organiser": staff.school.name,
+        "starts_on": wish.starts_on.isoformat(),
+        "ends_on": wish.ends_on.isoformat(),
+        "closes_on": wish.closes_on.isoformat(),
+        "bands": [dict(one) for one in wish.bands],
+        "tests": _tests_said(staff, chosen, ages),
+        "points": {"took_part": wish.took_part, "a_rung": wish.a_rung},
+    }
+    try:
+        body = GamesBody.model_validate(asked)
+    except ValidationError as error:
+        raise Refused(f"{error.errors()[0]['msg'].removeprefix('Value error, ')}.") from None
+    file = signed(asked, key_of(staff.school))
+    games = _keep(staff, Opened(body, asked, file["signed_by"], file["signature"]), chosen)
+    games.organised_here, games.open_here = True, wish.open_here
+    games.save(update_fields=["organised_here", "open_here"])
+    log(staff, Change.What.GAMES, f"Games {games} made", games.id)
+    return games
+
+
+def _tests_said(
+    staff: Staff, versions: Sequence[ProtocolVersion], ages: Sequence[int]
+) -> list[dict[str, Any]]:
+    """The tests of games as they stand in a file, with the school's ladders of each age. Two
+    queries."""
+    years = {one.id: one.age for one in YearGroup.objects.filter(school=staff.school_id)}
+    ladders = ladders_for([one.test_id for one in versions], years)
+    return [
+        {
+            "code": one.test.slug[:80],
+            "name": one.test.name,
+            "family": one.test.family,
+            "variant": one.usual_variant,
+            "definition": {field: getattr(one, field) for field in PROTOCOL_FIELDS},
+            "ladders": _ladders_said(one, ladders, years, ages),
+        }
+        for one in versions
+    ]
+
+
+def _ladders_said(
+    version: ProtocolVersion, ladders: Sequence[KeptLadder], years: Mapping[UUID, int],
+    ages: Sequence[int],
+) -> list[dict[str, Any]]:  # fmt: skip
+    """The rungs of each age that has some, of everybody's ladder for the usual form."""
+    found = []
+    mine = [one for one in ladders if one.test_id == version.test_id]
+    for age in ages:
+        fitting = [one.ladder for one in mine
+                   if one.year_group_id is None or years.get(one.year_group_id) == age]  # fmt: skip
+        ladder = pick_ladder(fitting, version.usual_variant, age=age)
+        if ladder is not None:
+            rungs = [
+                {"name": rung.name, "threshold": rung.threshold, "beyond": rung.beyond}
+                for rung in ladder.rungs
+            ]
+            found.append({"age": age, "rungs": rungs})
+    return found
+
+
+@transaction.atomic
+def join_games(
+    staff: Staff, opened: Opened[GamesBody], protocols: Sequence[dict[str, Any]]
+) -> Games:
+    """Take part in the games of a file; `protocols` are its tests as the catalogue reads them. A
+    test that the school has is used, another is made, with nothing but its protocol: the games
+    bring their own ladders. Again changes nothing. Raises Denied or Refused."""
+    demand(staff, May.MANAGE_SCHOOL)
+    body = opened.body
+    known = Games.objects.filter(school=staff.school_id, key=body.key).first()
+    if known is not None:
+        if (known.signed_by, known.signature) != (opened.signed_by, opened.signature):
+            raise Refused(f"{known} are here already, from another file: it stays as it is.")
+        return known
+    if body.closes_on < timezone.localdate():
+        raise Refused(f"These games were over on {body.closes_on:%d %B}.")
+    own = {one.test.slug: one for one in newest_protocols(staff)}
+    taken = {one.test.name.lower() for one in own.values()}
+    chosen = []
+    for test, protocol in zip(body.tests, protocols, strict=True):
+        here = own.get(test.code)
+        if here is not None and _is_the_same(here, protocol):
+            chosen.append(here)
+            continue
+        name = test.name if test.name.lower() not in taken else f"{test.name[:50]}, {body.name}"
+        chosen.append(
+            make_test(
+                staff, name=name[:80], family=test.family, copy_of=None, protocol=protocol
+            )
+        )  # fmt: skip
+    games = _keep(staff, opened, chosen)
+    log(staff, Change.What.GAMES, f"Games {games} of {body.organiser} joined", games.id)
+    return games
+
+
+def _is_the_same(version: ProtocolVersion, protocol: Mapping[str, Any]) -> bool:
+    """Whether scores of this version are scores of that protocol."""
+    codes = [one["code"] for one in protocol["variants"]]
+    return codes == [one["code"] for one in version.variants] and all(
+        getattr(version, field) == protocol[field] for field in _THE_SAME
+    )
+
+
+def _keep(staff: Staff, opened: Opened[GamesBody], versions: Sequence[ProtocolVersion]) -> Games:
+    body = opened.body
+    games = Games.objects.create(
+        school=staff.school,
+        key=body.key,
+        name=body.name,
+        starts_on=body.starts_on,
+        ends_on=body.ends_on,
+        closes_on=body.closes_on,
+        body=opened.raw,
+        signed_by=opened.signed_by,
+        signature=opened.signature,
+        by=staff,
+    )
+    GamesTest.objects.bulk_create(
+        GamesTest(games=games, position=place, protocol=version)
+        for place, version in enumerate(versions)
+    )
+    return games
+
+
+@transaction.atomic
+def hand_in(staff: Staff, games_id: UUID) -> tuple[Games, str, bool]:
+    """This school's result as it stands, as a file; where the organiser is on this Lauf it is there
+    at once. Returns the games, the file and whether it was delivered. Raises Denied, NotFound, or
+    Refused before the games have begun."""
+    demand(staff, May.MANAGE_SCHOOL)
+    games_of(staff, games_id)
+    games = Games.objects.select_for_update().select_related("school").get(pk=games_id)
+    if timezone.localdate() < games.starts_on:
+        raise Refused(f"These games begin on {games.starts_on:%d %B}.")
+    games.handed_in += 1
+    games.save(update_fields=["handed_in"])
+    sums = own_sums(games)
+    body = {
+        "kind": "games result",
+        "format": FORMAT,
+        "key": str(games.key),
+        "games": digest(games.body),
+        "school": games.school.name,
+        "number": games.handed_in,
+        "made_at": timezone.now().isoformat(timespec="seconds"),
+        **sums_as_said(sums),
+    }
+    text = written(signed(body, key_of(games.school)))
+    organiser = Games.objects.filter(key=games.key, organised_here=True).first()
+    if organiser is not None and organiser.signed_by == games.signed_by:
+        _take(staff, organiser, open_result(text))
+    log(staff, Change.What.GAMES, f"Result {games.handed_in} of {games} handed in", games.id)
+    return games, text, organiser is not None
+
+
+def take_result(staff: Staff, games_id: UUID, text: str) -> str:
+    """Take a school's result file in, and say what became of it. What is not taken is noted, and
+    stays noted. Raises Denied, NotFound, Refused, or Altered."""
+    demand(staff, May.MANAGE_SCHOOL)
+    games = games_of(staff, games_id)
+    if not games.organised_here:
+        raise Refused("Results go to the school that organises the games.")
+    try:
+        opened = open_result(text)
+    except Altered as altered:
+        whose = f"that says it is of {altered.school}" if altered.school else "of no school"
+        _note(staff, games, f"A file {whose} was altered on the way: not counted.")
+        raise
+    if opened.body.key != games.key or opened.body.games != digest(games.body):
+        _note(staff, games, f"A file of {opened.body.school} is for other games: not counted.")
+        raise Refused("This result is for other games, or for another file of these.")
+    return _take(staff, games, opened)
+
+
+def _take(staff: Staff, games: Games, opened: Opened[ResultBody]) -> str:
+    """Keep a result once, and say what there is to say of it."""
+    body = opened.body
+    codes = [test["code"] for test in games.body["tests"]]
+    rungs = {
+        test["code"]: max((len(one["rungs"]) for one in test["ladders"]), default=0)
+        for test in games.body["tests"]
+    }
+    fits = all(
+        test.code in codes
+        and all(
+            len(cell.rungs) == rungs[test.code]
+            and all(part.band < len(games.body["bands"]) for part in cell.parts)
+            for cell in test.cells
+        )
+        for test in body.tests
+    )
+    if not fits:
+        _note(staff, games, f"A file of {body.school} does not fit these games: not counted.")
+        raise Refused("This result has tests, rungs or ages that these games do not have.")
+    with transaction.atomic():
+        school, new = GamesSchool.objects.get_or_create(
+            games=games, public=opened.signed_by, defaults={"name": body.school}
+        )
+        _, came = GamesResult.objects.get_or_create(
+            sent_by=school,
+            signature=opened.signature,
+            defaults={
+                "number": body.number,
+                "made_at": body.made_at,
+                "body": opened.raw,
+                "came_at": timezone.now(),
+                "came_by": staff,
+            },
+        )
+    if not came:
+        words = f"The same file of {body.school} came again: it counts once."
+        _note(staff, games, words)
+        return words
+    twins = GamesSchool.objects.filter(games=games, name__iexact=body.school).exclude(pk=school.pk)
+    if new and twins.exists():
+        _note(
+            staff, games,
+            f"Two schools sign as {body.school}: {check_digits(opened.signed_by)} is the new one.",
+        )  # fmt: skip
+    return f"Result {body.number} of {body.school} is here."
+
+
+def _note(staff: Staff, games: Games, words: str) -> None:
+    GamesNote.objects.create(games=games, words=words[:240], by=staff)
+
+
+@transaction.atomic
+def know_school(staff: Staff, games_id: UUID, school_id: UUID, *, known: bool) -> None:
+    """Say that a school is the one that its file says, as its check digits were compared; or take
+    that back. Raises Denied or NotFound."""
+    demand(staff, May.MANAGE_SCHOOL)
+    games = games_of(staff, games_id)
+    school = GamesSchool.objects.filter(games=games, pk=school_id).first()
+    if school is None:
+        raise NotFound("school in these games")
+    school.known_by = staff if known else None
+    school.save(update_fields=["known_by"])
+    words = f"{school} in {games} {'known by' if known else 'no longer known by'} its check digits"
+    log(staff, Change.What.GAMES, words, games.id)
+
+
+@transaction.atomic
+def let_in(staff: Staff, games_id: UUID, result_id: UUID, *, count: bool) -> None:
+    """Count a result although it came late; or no longer. Raises Denied or NotFound."""
+    demand(staff, May.MANAGE_SCHOOL)
+    games = games_of(staff, games_id)
+    result = GamesResult.objects.filter(sent_by__games=games, pk=result_id).first()
+    if result is None:
+        raise NotFound("result in these games")
+    result.let_in = count
+    result.save(update_fields=["let_in"])
+    words = f"Late result {result} of {games} {'let in' if count else 'left out'}"
+    log(staff, Change.What.GAMES, words, games.id)

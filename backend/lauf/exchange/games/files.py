@@ -1,0 +1,250 @@
+"""The two files of games between schools, open JSON: what is asked, and what a school answers.
+
+`docs/formats/games.schema.json` is the JSON Schema of both, written from here.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import date
+from typing import Annotated, Any, Final, Generic, Literal, TypeVar
+from uuid import UUID
+
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError, model_validator
+
+from lauf.errors import Refused
+from lauf.exchange.games.signing import is_as_signed
+from lauf.rules.clocks import EARLIEST, LATEST
+from lauf.rules.games import FEWEST, MOST_POINTS
+
+#: Grows when a file of before could no longer be read.
+FORMAT: Final = 1
+#: Longer than any file of games.
+LONGEST: Final = 400_000
+Word = Annotated[str, Field(min_length=1, max_length=60)]
+Age = Annotated[int, Field(ge=3, le=19)]
+Count = Annotated[int, Field(ge=0, le=20_000)]
+Value = Annotated[int, Field(ge=-(2**40), le=2**40)]
+Rungs = Annotated[list[Count], Field(max_length=12)]
+
+
+class _Strict(BaseModel):
+    model_config = ConfigDict(extra="forbid", strict=False)
+
+
+class Band(_Strict):
+    """Children of these completed years on the first day, both included."""
+
+    name: Word
+    from_age: Age
+    to_age: Age
+
+
+class RungOf(_Strict):
+    """A rung: reached at the threshold, or only beyond it; in the unit of the test's kind."""
+
+    name: Word
+    threshold: Value
+    beyond: bool = False
+
+
+class LadderOf(_Strict):
+    """The rungs of one age, from the lowest to the highest."""
+
+    age: Age
+    rungs: list[RungOf] = Field(max_length=12)
+
+
+class TestOf(_Strict):
+    """A test: `definition` are the fields of a protocol, as the catalogue has them."""
+
+    code: Annotated[str, Field(pattern=r"^[a-z0-9-]{1,80}$")]
+    name: Annotated[str, Field(min_length=3, max_length=80)]
+    family: Annotated[str, Field(min_length=1, max_length=20)]
+    variant: Annotated[str, Field(max_length=20)] = ""
+    definition: dict[str, Any]
+    ladders: list[LadderOf] = Field(max_length=20)
+
+
+class PointsOf(_Strict):
+    """What taking part in a test gives, and each rung up to the highest that was reached."""
+
+    took_part: Annotated[int, Field(ge=0, le=MOST_POINTS)]
+    a_rung: Annotated[int, Field(ge=0, le=MOST_POINTS)]
+
+
+class GamesBody(_Strict):
+    """What the organiser asks of every school."""
+
+    kind: Literal["games"] = "games"
+    format: Literal[1] = FORMAT
+    key: UUID
+    name: Word
+    organiser: Annotated[str, Field(min_length=1, max_length=120)]
+    starts_on: date
+    ends_on: date
+    # The last day on which a result is in time.
+    closes_on: date
+    bands: Annotated[list[Band], Field(min_length=1, max_length=6)]
+    tests: Annotated[list[TestOf], Field(min_length=1, max_length=20)]
+    points: PointsOf
+
+    @model_validator(mode="after")
+    def _fits_together(self) -> GamesBody:
+        days = EARLIEST.date(), self.starts_on, self.ends_on, self.closes_on, LATEST.date()
+        if list(days) != sorted(days):
+            raise ValueError("games begin, end and close in that order, in this age")
+        ages = [age for band in self.bands for age in range(band.from_age, band.to_age + 1)]
+        if len(set(ages)) < len(ages) or any(b.from_age > b.to_age for b in self.bands):
+            raise ValueError("every age is in one band")
+        if len({test.code for test in self.tests}) < len(self.tests):
+            raise ValueError("every test is there once")
+        return self
+
+
+class PartOf(_Strict):
+    """A band by its place from 0, and a house by its name, "" for none."""
+
+    band: Annotated[int, Field(ge=0, le=5)]
+    house: Annotated[str, Field(max_length=60)] = ""
+
+
+class CellOf(_Strict):
+    """Sums of a group of children; never of fewer than five who took part."""
+
+    parts: Annotated[list[PartOf], Field(min_length=1, max_length=200)]
+    children: Annotated[int, Field(ge=FEWEST, le=20_000)]
+    took_part: Annotated[int, Field(ge=FEWEST, le=20_000)]
+    # How many have each rung as their highest.
+    rungs: Rungs
+    quartiles: tuple[Value, Value, Value] | None = None
+
+    @model_validator(mode="after")
+    def _adds_up(self) -> CellOf:
+        if self.took_part > self.children or sum(self.rungs) > self.took_part:
+            raise ValueError("a group has no more on a rung than took part, nor more of those")
+        return self
+
+
+class TestSums(_Strict):
+    code: Annotated[str, Field(pattern=r"^[a-z0-9-]{1,80}$")]
+    cells: list[CellOf] = Field(max_length=200)
+
+
+class ResultBody(_Strict):
+    """What a school answers: sums alone."""
+
+    kind: Literal["games result"] = "games result"
+    format: Literal[1] = FORMAT
+    key: UUID
+    # SHA-256 of the canonical form of the games it is an answer to.
+    games: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+    school: Annotated[str, Field(min_length=1, max_length=120)]
+    # Which of this school's answers: the highest counts.
+    number: Annotated[int, Field(ge=1, le=1_000_000)]
+    made_at: AwareDatetime
+    children: Count
+    # In any test; 0 where they are fewer than five.
+    took_part: Count
+    tests: list[TestSums] = Field(max_length=20)
+
+    @model_validator(mode="after")
+    def _adds_up(self) -> ResultBody:
+        for test in self.tests:
+            if sum(cell.children for cell in test.cells) > self.children:
+                raise ValueError("the groups of a test are not more children than the school has")
+            parts = [(p.band, p.house) for cell in test.cells for p in cell.parts]
+            if len(set(parts)) < len(parts):
+                raise ValueError("every group is counted once")
+        if len({test.code for test in self.tests}) < len(self.tests):
+            raise ValueError("every test is there once")
+        return self
+
+
+class GamesFile(_Strict):
+    """A file of games as it is sent."""
+
+    body: GamesBody | ResultBody = Field(discriminator="kind")
+    # Ed25519 public key and signature over the body in canonical form (RFC 8785), base64.
+    signed_by: Annotated[str, Field(max_length=60)]
+    signature: Annotated[str, Field(max_length=100)]
+
+
+Body = TypeVar("Body", GamesBody, ResultBody)
+
+
+@dataclass(frozen=True, slots=True)
+class Opened(Generic[Body]):
+    """A file that is as it was signed: the body, as it was signed, and by whom."""
+
+    body: Body
+    raw: dict[str, Any]
+    signed_by: str
+    signature: str
+
+
+class Altered(Refused):
+    """The file is not as its sender signed it; `school` is whose it says it is, if it says so."""
+
+    def __init__(self, words: str, school: str) -> None:
+        super().__init__(words)
+        self.school = school
+
+
+def open_games(text: str) -> Opened[GamesBody]:
+    """The organiser's file. Raises Altered, or Refused for what is no such file."""
+    return _opened(text, GamesBody, "a games file, as the organiser sent it")
+
+
+def open_result(text: str) -> Opened[ResultBody]:
+    """A school's answer. Raises Altered, or Refused for what is no such file."""
+    return _opened(text, ResultBody, "a result file, as the school sent it")
+
+
+def _opened(text: str, body: type[Body], wanted: str) -> Opened[Body]:
+    if len(text) > LONGEST:
+        raise Refused(f"That is too long for a file of games. Choose {wanted}.")
+    try:
+        found = json.loads(text)
+        # What the database can hold: no half of a sign, and no NUL.
+        if "\\u0000" in json.dumps(found) or not json.dumps(found, ensure_ascii=False).encode():
+            raise ValueError("holds a NUL")
+        raw, signed_by, signature = (found[name] for name in ("body", "signed_by", "signature"))
+        kind = raw["kind"]
+    except (ValueError, KeyError, TypeError, RecursionError):
+        raise Refused(f"That is no file of games. Choose {wanted}.") from None
+    if kind != body.model_fields["kind"].default:
+        raise Refused(f"That is another file of games. Choose {wanted}.")
+    if not isinstance(signed_by, str) or not isinstance(signature, str):
+        raise Refused(f"That is no file of games. Choose {wanted}.")
+    if not is_as_signed(raw, signed_by, signature):
+        school = str(raw.get("organiser") or raw.get("school") or "")[:120]
+        raise Altered(
+            "This file was altered on the way: it is not as it was signed. Ask for it once more.",
+            school,
+        )
+    if raw.get("format") != FORMAT:
+        raise Refused("This file was made by a newer Lauf: bring this one up to date first.")
+    try:
+        return Opened(body.model_validate(raw), raw, signed_by, signature)
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(part) for part in first["loc"])
+        raise Refused(f"This file cannot be read: {place}: {first['msg']}.") from None
+
+
+def written(file: Mapping[str, Any]) -> str:
+    """A file as it is sent."""
+    return json.dumps(file, indent=1, ensure_ascii=False) + "\n"
+
+
+def schema() -> str:
+    """The JSON Schema of both files, as it is published."""
+    made = {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Games between schools",
+        **GamesFile.model_json_schema(),
+    }
+    return json.dumps(made, indent=1, ensure_ascii=False) + "\n"
