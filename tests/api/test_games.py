@@ -287,7 +287,7 @@ def test_the_page_takes_as_many_queries_for_many(world: World) -> None:
             world, games["id"], FarSchool(f"School {school}", file_of(world, games["id"])).result()
         )
     world.more_children()
-    assert world.queries(path) == few <= 13
+    assert world.queries(path) == few <= 14
 
 
 def test_ages_are_those_of_the_first_day(world: World) -> None:

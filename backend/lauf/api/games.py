@@ -7,6 +7,7 @@ from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest
+from django.utils import timezone
 from ninja import Field, Router, Schema, Status
 from pydantic import ValidationError
 
@@ -169,6 +170,8 @@ class GamesPage(GamesHead):
     organised_here: bool
     open_here: bool
     check_digits: str
+    # Of this school's own results; empty before it has handed one in.
+    own_digits: str
     took_part_points: int
     rung_points: int
     handed_in: int
@@ -254,7 +257,7 @@ def get_games_file(request: HttpRequest, games_id: UUID) -> Any:
 @router.post("/games/{games_id}/result", response=GamesText)
 def hand_in(request: HttpRequest, games_id: UUID) -> Any:
     """This school's result as it stands now, as a file for the organiser."""
-    games, text, delivered = actions.hand_in(asker(request), games_id)
+    games, text, delivered = actions.hand_in(asker(request), games_id, timezone.localdate())
     name = queries.file_name(games, f"result {games.handed_in} {games.school.name}")
     return {"name": name, "text": text, "delivered": delivered}
 

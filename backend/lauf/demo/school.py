@@ -15,6 +15,7 @@ from lauf.catalogue.actions import install_ready
 from lauf.catalogue.models import ProtocolVersion
 from lauf.demo import living, terms
 from lauf.demo.challenges import load_week
+from lauf.demo.games import load_games
 from lauf.demo.names import BOYS, FAMILIES, GIRLS
 from lauf.lessons.actions import save_plan
 from lauf.lessons.models import Activity, Lesson, Run
@@ -122,6 +123,7 @@ def keep_up(school: School, today: date, *, any_day: bool = False) -> None:
     )
     living.load_year(school, today)
     load_week(school, demo, today)
+    load_games(school, today)
     for name, days, at, place in wanted:
         day = today + timedelta(days=days)
         if not any_day and not living.is_lesson_day(school, day):

@@ -8478,6 +8478,8 @@ export interface components {
             open_here: boolean;
             /** Check Digits */
             check_digits: string;
+            /** Own Digits */
+            own_digits: string;
             /** Took Part Points */
             took_part_points: number;
             /** Rung Points */

@@ -112,6 +112,13 @@ export const router = createRouter({
       component: () => import("../catalogue/Batteries.vue"),
     },
     { path: "/challenges", name: "challenges", component: () => import("../challenges/Weeks.vue") },
+    { path: "/games", name: "games", component: () => import("../challenges/Games.vue") },
+    {
+      path: "/games/:gamesId",
+      name: "one-games",
+      props: true,
+      component: () => import("../challenges/OneGames.vue"),
+    },
     {
       path: "/challenges/warm-up",
       name: "warm-up",

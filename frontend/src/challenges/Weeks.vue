@@ -34,6 +34,7 @@ const turn = (kind: "week" | "set") => (making.value = making.value === kind ? n
     <header class="line top">
       <h1>Challenges</h1>
       <span class="space" />
+      <v-btn variant="outlined" size="large" :to="{ name: 'games' }">Between schools</v-btn>
       <v-btn variant="outlined" size="large" :to="{ name: 'warm-up' }">Warm-up game</v-btn>
       <v-btn
         v-for="kind in ['set', 'week'] as const"

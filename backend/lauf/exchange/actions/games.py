@@ -205,14 +205,14 @@ def _keep(staff: Staff, opened: Opened[GamesBody], versions: Sequence[ProtocolVe
 
 
 @transaction.atomic
-def hand_in(staff: Staff, games_id: UUID) -> tuple[Games, str, bool]:
-    """This school's result as it stands, as a file; where the organiser is on this Lauf it is there
-    at once. Returns the games, the file and whether it was delivered. Raises Denied, NotFound, or
-    Refused before the games have begun."""
+def hand_in(staff: Staff, games_id: UUID, today: date) -> tuple[Games, str, bool]:
+    """This school's result as it stands today, as a file; where the organiser is on this Lauf it is
+    there at once. Returns the games, the file and whether it was delivered. Raises Denied,
+    NotFound, or Refused before the games have begun."""
     demand(staff, May.MANAGE_SCHOOL)
     games_of(staff, games_id)
     games = Games.objects.select_for_update().select_related("school").get(pk=games_id)
-    if timezone.localdate() < games.starts_on:
+    if today < games.starts_on:
         raise Refused(f"These games begin on {games.starts_on:%d %B}.")
     games.handed_in += 1
     games.save(update_fields=["handed_in"])

@@ -9,7 +9,7 @@ from uuid import UUID
 from django.utils import timezone
 from django.utils.text import slugify
 
-from lauf.challenges.models import Games, GamesResult, GamesTest
+from lauf.challenges.models import Games, GamesKey, GamesResult, GamesTest
 from lauf.challenges.queries import (
     bands_of,
     file_states,
@@ -117,17 +117,20 @@ def _ages(name: str, from_age: int, to_age: int) -> str:
 
 def games_page(staff: Staff, games_id: UUID) -> dict[str, Any]:
     """Games as a school has them: its own sums so far, as they would be handed in; for the
-    organiser the table, and what became of every file. Eleven queries at most. Raises NotFound."""
+    organiser the table, and what became of every file. Fourteen queries at most. Raises
+    NotFound."""
     games = games_of(staff, games_id)
     tests = list(games.tests.select_related("protocol__test__school"))
     sums = own_sums(games)
     rule = points_rule(games.body)
+    own_key = GamesKey.objects.filter(school=games.school_id).first()
     page = {
         **_head(games),
         "may_manage": may(staff, May.MANAGE_SCHOOL),
         "organised_here": games.organised_here,
         "open_here": games.open_here,
         "check_digits": check_digits(games.signed_by),
+        "own_digits": check_digits(own_key.public) if own_key else "",
         "took_part_points": rule.took_part,
         "rung_points": rule.a_rung,
         "handed_in": games.handed_in,
@@ -173,10 +176,13 @@ def _own(games: Games, tests: list[GamesTest], sums: SchoolSums) -> dict[str, An
 
 
 def _group(cell: Cell, bands: list[str]) -> str:
-    """A group by its ages and houses."""
-    ages = " and ".join(bands[band] for band in sorted(cell.bands))
-    houses = ", ".join(sorted(house or "no house" for house in cell.houses))
-    return f"{ages}: {houses}" if cell.houses != {""} else ages
+    """A group by its ages, and the houses of each: "Youngest (Elm) and Middle (Alder, Elm)"."""
+    told = []
+    for band in sorted(cell.bands):
+        houses = sorted(house or "no house" for at, house in cell.parts if at == band)
+        told.append(f"{bands[band]} ({', '.join(houses)})" if houses != ["no house"]
+                    else bands[band])  # fmt: skip
+    return " and ".join(told)
 
 
 def _gathered(games: Games) -> dict[str, Any]:

@@ -1,0 +1,192 @@
+<script setup lang="ts">
+/** Games between schools: those of this school, those open on this Lauf, and a file to join by. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
+import { ref } from "vue";
+import { useRouter } from "vue-router";
+import { answer, client, type Schemas } from "../api/client";
+import LoadState from "../parts/LoadState.vue";
+import { dayWords } from "../parts/words";
+import NewGames from "./NewGames.vue";
+
+const router = useRouter();
+const queries = useQueryClient();
+const query = useQuery({
+  queryKey: ["games"],
+  queryFn: () => answer(client.GET("/api/games")),
+  staleTime: 0,
+});
+const making = ref(false);
+/** A file that was opened: what it asks is shown before anything is joined. */
+const opened = ref<{ text: string; seen: Schemas["GamesSeen"] } | null>(null);
+
+const look = useMutation({
+  mutationFn: async (file: File) => {
+    const text = await file.text();
+    return {
+      text,
+      seen: await answer(client.POST("/api/games/look", { body: { text } })),
+    };
+  },
+  onSuccess: (found) => (opened.value = found),
+  onError: () => (opened.value = null),
+});
+function choose(event: Event) {
+  const field = event.target as HTMLInputElement;
+  const file = field.files?.[0];
+  if (file) look.mutate(file);
+  field.value = "";
+}
+const join = useMutation({
+  mutationFn: (here: string | null) =>
+    here
+      ? answer(client.POST("/api/games/{games_id}/join", { params: { path: { games_id: here } } }))
+      : answer(client.POST("/api/games/join", { body: { text: opened.value?.text ?? "" } })),
+  onSuccess: async ({ id }) => {
+    await queries.invalidateQueries({ queryKey: ["games"] });
+    await router.push({ name: "one-games", params: { gamesId: id } });
+  },
+});
+const days = (from: string, to: string) =>
+  `${dayWords(new Date(from))} to ${dayWords(new Date(to))}`;
+</script>
+
+<template>
+  <main id="main" tabindex="-1" class="page">
+    <header class="line top">
+      <h1>Games between schools</h1>
+      <span class="space" />
+      <template v-if="query.data.value?.may_manage">
+        <label class="open">
+          <span class="words">Open a games file</span>
+          <input type="file" accept=".json,application/json" class="sr-only" @change="choose" />
+        </label>
+        <v-btn color="primary" size="large" :aria-expanded="making" @click="making = !making">
+          New games
+        </v-btn>
+      </template>
+    </header>
+    <p v-if="look.error.value" role="alert" class="problem">{{ look.error.value.message }}</p>
+    <section v-if="opened" class="board stack" data-testid="opened">
+      <h2>{{ opened.seen.name }}</h2>
+      <p>
+        {{ opened.seen.organiser }} asks, {{ days(opened.seen.starts_on, opened.seen.ends_on) }},
+        results until {{ dayWords(new Date(opened.seen.closes_on)) }}:
+        {{ opened.seen.tests.join(" · ") }}, for {{ opened.seen.bands.join(", ") }}.
+      </p>
+      <p>
+        Signed with <b class="figure digits">{{ opened.seen.check_digits }}</b>. Ask
+        {{ opened.seen.organiser }} by telephone whether these are their check digits: then it is
+        their file. Your children's names stay here; what you send later are sums of five children
+        or more.
+      </p>
+      <p v-if="opened.seen.over" class="problem">These games are over.</p>
+      <div class="line">
+        <v-btn
+          v-if="opened.seen.joined"
+          color="primary"
+          size="large"
+          :to="{ name: 'one-games', params: { gamesId: opened.seen.joined } }"
+        >
+          They are here already
+        </v-btn>
+        <v-btn
+          v-else
+          color="primary"
+          size="large"
+          :disabled="opened.seen.over"
+          :loading="join.isPending.value"
+          @click="join.mutate(null)"
+        >
+          The digits are right: take part
+        </v-btn>
+        <v-btn variant="outlined" size="large" @click="opened = null">Not now</v-btn>
+      </div>
+    </section>
+    <p v-if="join.error.value" role="alert" class="problem">{{ join.error.value.message }}</p>
+    <NewGames v-if="making" @close="making = false" />
+    <LoadState :query="query">
+      <p v-if="!query.data.value?.games.length && !query.data.value?.open.length" class="board">
+        No games yet. The school that organises them chooses tests, ladders and dates and sends a
+        file; every school takes the scores in its own way and sends back sums. No child is named
+        outside its school.
+      </p>
+      <ul class="games">
+        <li v-for="one in query.data.value?.games" :key="one.id">
+          <RouterLink class="board one" :to="{ name: 'one-games', params: { gamesId: one.id } }">
+            <strong class="figure">{{ one.name }}</strong>
+            <span>{{ days(one.starts_on, one.ends_on) }}</span>
+            <span class="quiet">
+              {{ one.organised_here ? "organised here" : `by ${one.organiser}` }}
+            </span>
+            <span class="tests">{{ one.tests.join(" · ") }}</span>
+          </RouterLink>
+        </li>
+        <li v-for="one in query.data.value?.open" :key="one.id" class="board one">
+          <strong class="figure">{{ one.name }}</strong>
+          <span>{{ days(one.starts_on, one.ends_on) }}</span>
+          <span class="quiet">by {{ one.organiser }}, open to the schools on this Lauf</span>
+          <v-btn
+            v-if="query.data.value?.may_manage"
+            variant="outlined"
+            :loading="join.isPending.value"
+            @click="join.mutate(one.id)"
+          >
+            Take part
+          </v-btn>
+          <span class="tests">{{ one.tests.join(" · ") }}</span>
+        </li>
+      </ul>
+    </LoadState>
+  </main>
+</template>
+
+<style scoped>
+.top {
+  margin-bottom: 12px;
+}
+.space {
+  flex: 1;
+}
+.open {
+  display: inline-grid;
+  place-items: center;
+  min-height: 44px;
+  padding: 0 20px;
+  border: 2px solid var(--ink);
+  border-radius: 4px;
+  font-weight: 700;
+  cursor: pointer;
+}
+.open:focus-within {
+  outline: 3px solid var(--pennant);
+  outline-offset: 2px;
+}
+.digits {
+  font-size: 1.5rem;
+}
+.games {
+  list-style: none;
+  padding: 0;
+  display: grid;
+  gap: 10px;
+  margin-top: 12px;
+}
+.one {
+  display: grid;
+  grid-template-columns: 1fr max-content;
+  gap: 2px 20px;
+  color: var(--ink);
+  text-decoration: none;
+}
+.one strong {
+  font-size: 1.7rem;
+}
+.tests {
+  grid-column: 1 / -1;
+}
+@media (max-width: 560px) {
+  .one {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

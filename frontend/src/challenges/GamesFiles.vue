@@ -1,0 +1,103 @@
+<script setup lang="ts">
+/** Every result file that came to the organiser, and what becomes of it. */
+import { useMutation } from "@tanstack/vue-query";
+import { answer, client, type Schemas } from "../api/client";
+import { dayWords } from "../parts/words";
+
+type File = Schemas["FileRow"];
+const props = defineProps<{ page: Schemas["GamesPage"] }>();
+const emit = defineEmits<{ changed: [page: Schemas["GamesPage"]] }>();
+const know = useMutation({
+  mutationFn: ({ school_id, known }: File) =>
+    answer(
+      client.PUT("/api/games/{games_id}/schools/{school_id}", {
+        params: { path: { games_id: props.page.id, school_id } },
+        body: { yes: !known },
+      }),
+    ),
+  onSuccess: (page) => emit("changed", page),
+});
+const letIn = useMutation({
+  mutationFn: ({ id, let_in }: File) =>
+    answer(
+      client.PUT("/api/games/{games_id}/results/{result_id}", {
+        params: { path: { games_id: props.page.id, result_id: id } },
+        body: { yes: !let_in },
+      }),
+    ),
+  onSuccess: (page) => emit("changed", page),
+});
+</script>
+
+<template>
+  <section v-if="page.files.length || page.notes.length" class="board files">
+    <h2>Results that came</h2>
+    <ul>
+      <li v-for="one in page.files" :key="one.id" class="line" :data-state="one.state">
+        <b>{{ one.school }}</b>
+        <span>
+          number {{ one.number }}, {{ dayWords(new Date(one.came_at)) }}: {{ one.words }}
+        </span>
+        <span class="quiet">
+          check digits <span class="figure">{{ one.check_digits }}</span>
+        </span>
+        <template v-if="page.may_manage">
+          <v-btn
+            v-if="one.state === 'unknown'"
+            color="primary"
+            :loading="know.isPending.value"
+            @click="know.mutate(one)"
+          >
+            The digits are theirs
+          </v-btn>
+          <v-btn
+            v-else-if="one.known && one.state === 'counts'"
+            variant="text"
+            :loading="know.isPending.value"
+            @click="know.mutate(one)"
+          >
+            Not theirs after all
+          </v-btn>
+          <v-btn
+            v-if="one.state === 'late' || one.let_in"
+            variant="outlined"
+            :loading="letIn.isPending.value"
+            @click="letIn.mutate(one)"
+          >
+            {{ one.let_in ? "Leave it out" : "Let it in" }}
+          </v-btn>
+        </template>
+      </li>
+    </ul>
+    <p v-if="page.files.some((one) => one.state === 'unknown')" class="quiet">
+      Ask the school by telephone for the check digits of its file, on its own games page under
+      “Hand in”: the same digits, and it is theirs.
+    </p>
+    <ul v-if="page.notes.length" class="notes">
+      <li v-for="note in page.notes" :key="note.at + note.words">
+        <b>{{ dayWords(new Date(note.at)) }}</b> {{ note.words }}
+      </li>
+    </ul>
+    <p v-if="know.error.value ?? letIn.error.value" role="alert" class="problem">
+      {{ (know.error.value ?? letIn.error.value)?.message }}
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.files {
+  margin-top: 12px;
+}
+.files ul {
+  list-style: none;
+  padding: 0;
+}
+.files li {
+  border-top: 1px solid var(--rule);
+  padding: 4px 0;
+  min-height: 48px;
+}
+.notes li {
+  min-height: 0;
+}
+</style>

@@ -1,0 +1,172 @@
+<script setup lang="ts">
+/** New games: tests, ages and dates; the school's own ladders go along as they are now. */
+import { useMutation, useQueryClient } from "@tanstack/vue-query";
+import { reactive } from "vue";
+import { useRouter } from "vue-router";
+import { answer, client, type Schemas } from "../api/client";
+import { useTests } from "../catalogue/useTests";
+import { isoDay } from "../parts/words";
+import { v4 as newId } from "uuid";
+
+defineEmits<{ close: [] }>();
+const router = useRouter();
+const queries = useQueryClient();
+const tests = useTests();
+const form = reactive<Schemas["NewGames"]>({
+  // Pressed twice, they are made once.
+  key: newId(),
+  name: "",
+  starts_on: isoDay(0),
+  ends_on: isoDay(14),
+  closes_on: isoDay(17),
+  bands: [
+    { name: "Youngest", from_age: 5, to_age: 6 },
+    { name: "Middle", from_age: 7, to_age: 8 },
+    { name: "Oldest", from_age: 9, to_age: 11 },
+  ],
+  test_ids: [],
+  took_part: 1,
+  a_rung: 1,
+  open_here: false,
+});
+const DAYS = {
+  starts_on: "First day",
+  ends_on: "Last day of the games",
+  closes_on: "Last day for results",
+} as const;
+const POINTS = { took_part: "a child that takes part in a test", a_rung: "each rung" } as const;
+const making = useMutation({
+  mutationFn: () => answer(client.POST("/api/games", { body: form })),
+  onSuccess: async ({ id }) => {
+    await queries.invalidateQueries({ queryKey: ["games"] });
+    await router.push({ name: "one-games", params: { gamesId: id } });
+  },
+});
+</script>
+
+<template>
+  <form class="board stack" @submit.prevent="making.mutate()">
+    <div class="line">
+      <label class="labelled">
+        Name
+        <input
+          v-model="form.name"
+          class="field"
+          maxlength="60"
+          required
+          placeholder="Autumn games"
+        />
+      </label>
+      <label v-for="(words, day) in DAYS" :key="day" class="labelled">
+        {{ words }} <input v-model="form[day]" class="field" type="date" required />
+      </label>
+    </div>
+    <v-autocomplete
+      v-model="form.test_ids"
+      multiple
+      chips
+      closable-chips
+      auto-select-first
+      hide-details
+      :items="tests.data.value ?? []"
+      item-title="name"
+      item-value="id"
+      label="Tests, in their order"
+    />
+    <fieldset>
+      <legend>Ages on the first day</legend>
+      <div v-for="(band, place) in form.bands" :key="place" class="line">
+        <input
+          v-model="band.name"
+          class="field"
+          maxlength="60"
+          :aria-label="`Name of ages ${place + 1}`"
+        />
+        <label class="line">
+          from
+          <input
+            v-model.number="band.from_age"
+            class="field num"
+            type="number"
+            min="3"
+            max="19"
+            :aria-label="`Ages ${place + 1} from`"
+          />
+        </label>
+        <label class="line">
+          to
+          <input
+            v-model.number="band.to_age"
+            class="field num"
+            type="number"
+            min="3"
+            max="19"
+            :aria-label="`Ages ${place + 1} to`"
+          />
+        </label>
+        <v-btn
+          v-if="form.bands.length > 1"
+          size="small"
+          variant="text"
+          :aria-label="`Take ages ${place + 1} out`"
+          @click="form.bands.splice(place, 1)"
+          >×</v-btn
+        >
+      </div>
+      <v-btn
+        v-if="form.bands.length < 6"
+        variant="outlined"
+        @click="form.bands.push({ name: 'More', from_age: 12, to_age: 13 })"
+      >
+        More ages
+      </v-btn>
+    </fieldset>
+    <div class="line">
+      Points:
+      <label v-for="(words, rule) in POINTS" :key="rule" class="line">
+        <input v-model.number="form[rule]" class="field num" type="number" min="0" max="100" />
+        {{ words }}
+      </label>
+      <span class="quiet">The table goes by points for each child on roll.</span>
+    </div>
+    <label class="line pick">
+      <input v-model="form.open_here" type="checkbox" />
+      other schools on this Lauf may take part without a file
+    </label>
+    <p v-if="making.error.value" role="alert" class="problem">{{ making.error.value.message }}</p>
+    <div class="line">
+      <v-btn
+        type="submit"
+        color="primary"
+        size="large"
+        :disabled="!form.test_ids.length"
+        :loading="making.isPending.value"
+      >
+        Make the games
+      </v-btn>
+      <v-btn variant="outlined" size="large" @click="$emit('close')">Not now</v-btn>
+      <span v-if="!form.test_ids.length" class="quiet">Choose a test first.</span>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+fieldset {
+  border: 2px solid var(--rule);
+  border-radius: 4px;
+  padding: 4px 12px 8px;
+  display: grid;
+  gap: 6px;
+  justify-items: start;
+}
+legend {
+  font-weight: 700;
+  padding: 0 6px;
+}
+.num {
+  width: 84px;
+}
+.pick {
+  min-height: 44px;
+}
+</style>
