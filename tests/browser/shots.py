@@ -72,9 +72,6 @@ def take_all(page: Page, url: str) -> None:
     page.get_by_role("button", name="Pause").click()
     page.get_by_test_id("paused").wait_for()
     lesson = page.url.partition("/hall")[0]
-    page.goto(f"{lesson}/projector")
-    page.get_by_test_id("paused").wait_for()
-    shoot(page, "projector", idle=False)  # it never stops asking
     page.goto(f"{lesson}/results")
     page.get_by_role("heading", name="Missing").wait_for()
     page.locator("table a").nth(1).click()
@@ -100,7 +97,6 @@ def take_all(page: Page, url: str) -> None:
     page.get_by_role("button", name="Sam Pellgrave").click()
     page.get_by_role("link", name="Catalogue", exact=True).click()
     page.locator("a.test").first.wait_for()
-    shoot(page, "catalogue")
     page.get_by_role("link", name="Press-ups in 60 s").click()
     page.get_by_role("link", name="Benchmarks").click()
     page.get_by_role("button", name="Make a ladder").click()
@@ -130,6 +126,10 @@ def take_all(page: Page, url: str) -> None:
     page.get_by_label("Which", exact=True).select_option(label="Press-ups in 60 s")
     page.get_by_label("print earlier bests lightly").check()
     lay_out(report, certificate, made(page, "Make the sheet"))
+    page.goto(f"{page.url.partition('/classes')[0]}/games")
+    page.get_by_role("link", name="Larkmere Games").click()
+    page.get_by_test_id("schools").wait_for()
+    shoot(page, "games")
 
 
 def challenges(page: Page) -> None:
@@ -138,6 +138,15 @@ def challenges(page: Page) -> None:
     page.locator("a.week", has_text="Bounce and jump").click()
     page.locator("li.day").first.wait_for()
     shoot(page, "week")
+    page.get_by_role("link", name="Wall", exact=True).click()
+    page.get_by_role("heading", name="Taking part, by class").wait_for()
+    # Until the last row of the points stands there.
+    onward = page.get_by_role("button", name="Next")
+    while onward.is_enabled():
+        page.keyboard.press("Space")
+    shoot(page, "wall")
+    page.go_back()
+    page.locator("li.day").first.wait_for()
     page.go_back()
     page.locator("a.week", has_text="Ten in a row").click()
     page.get_by_role("link", name="As a set").click()

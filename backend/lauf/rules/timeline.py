@@ -152,19 +152,8 @@ def _cues_of(part: Part, following: Part | None, at: int) -> Iterator[Cue]:
             if part.seconds > len(COUNT):
                 yield Cue(at, CueKind.GET_READY, part.say or f"Get ready: {part.label}")
             yield from _count(end, at - 1)
-        case Phase.WORK if part.calls:
-            # Nothing but the calls: whatever else were said would put one off.
-            if part.calls[0].at_ms:
-                yield Cue(at, CueKind.GO, "Go")
-            for call in part.calls:
-                yield Cue(at + call.at_ms, CueKind.BEAT, call.say)
         case Phase.WORK:
-            yield Cue(at, CueKind.GO, "Go")
-            if part.seconds >= _HALF_WAY_FROM:
-                yield Cue(at + part.seconds * 500, CueKind.HALF_WAY, "Half-way")
-            for left in _LAST:
-                if left < part.seconds:
-                    yield Cue(end - left * 1000, CueKind.LAST, str(left))
+            yield from _work(part, at) if not part.calls else _called(part, at)
         case Phase.COUNT:
             yield Cue(at, CueKind.COUNT_PULSE, "Count")
         case Phase.WRITE:
@@ -182,6 +171,24 @@ def _cues_of(part: Part, following: Part | None, at: int) -> Iterator[Cue]:
                 yield from _count(end, at + BREATH * 1000)
         case Phase.SETTLE:
             yield Cue(at, CueKind.STOP, "Stop")
+
+
+def _work(part: Part, at: int) -> Iterator[Cue]:
+    end = at + part.seconds * 1000
+    yield Cue(at, CueKind.GO, "Go")
+    if part.seconds >= _HALF_WAY_FROM:
+        yield Cue(at + part.seconds * 500, CueKind.HALF_WAY, "Half-way")
+    for left in _LAST:
+        if left < part.seconds:
+            yield Cue(end - left * 1000, CueKind.LAST, str(left))
+
+
+def _called(part: Part, at: int) -> Iterator[Cue]:
+    """Nothing but the calls: whatever else were said would put one off."""
+    if part.calls[0].at_ms:
+        yield Cue(at, CueKind.GO, "Go")
+    for call in part.calls:
+        yield Cue(at + call.at_ms, CueKind.BEAT, call.say)
 
 
 def _count(end: int, after: int) -> Iterator[Cue]:

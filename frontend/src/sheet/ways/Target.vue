@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Choose the movement, type what a child has done of it, see total, rung and the pace needed. */
+import type { Schemas } from "../../api/client";
 import LoadState from "../../parts/LoadState.vue";
 import StateMark from "../../parts/StateMark.vue";
 import { clockShown } from "../../parts/clockShown";
@@ -19,6 +20,12 @@ const { test, query, page, movement, typed, problem, doubted, children, names, c
 const { left, cursor, rowOf, partsOf, total, idle, focus } = target;
 const { apart, called, toCarry, carryIn } = target;
 const { canTakeBack } = test.sheet;
+/** What a child has done so far, by movement. */
+function told(child: Schemas["TargetChild"]): string {
+  const { carried, reps } = partsOf(child);
+  const done = reps.map((levels, at) => `${levelsTyped(levels)} ${names.value[at] ?? ""}`);
+  return [...(carried ? [`${carried} carried in`] : []), ...done].join(", ");
+}
 const isHere = (index: number) => !cursor.rested.value && index === cursor.row.value;
 </script>
 
@@ -95,11 +102,7 @@ const isHere = (index: number) => !cursor.rested.value && index === cursor.row.v
                   @keydown="target.onKey"
                 />
                 <span v-else class="quiet">
-                  {{
-                    partsOf(child)
-                      .reps.map((levels, at) => `${levelsTyped(levels)} ${names[at] ?? ""}`)
-                      .join(", ")
-                  }}
+                  {{ told(child) }}
                 </span>
                 <p v-if="isHere(index) && problem" role="alert" class="problem">
                   {{ problem }}
