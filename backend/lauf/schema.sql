@@ -799,6 +799,15 @@ CREATE TABLE public.records_familyline (
     at timestamp with time zone NOT NULL,
     by_id uuid NOT NULL
 );
+CREATE TABLE public.records_groupaim (
+    id uuid NOT NULL,
+    "group" character varying(40) NOT NULL,
+    value integer NOT NULL,
+    at timestamp with time zone NOT NULL,
+    activity_id uuid NOT NULL,
+    by_id uuid NOT NULL,
+    CONSTRAINT records_groupaim_value_check CHECK ((value >= 0))
+);
 CREATE TABLE public.records_pulsereading (
     id uuid NOT NULL,
     "position" smallint NOT NULL,
@@ -959,6 +968,8 @@ ALTER TABLE ONLY public.challenges_gamesschool
     ADD CONSTRAINT games_school_once UNIQUE (games_id, public);
 ALTER TABLE ONLY public.challenges_gamestest
     ADD CONSTRAINT games_test_place_once UNIQUE (games_id, "position");
+ALTER TABLE ONLY public.records_groupaim
+    ADD CONSTRAINT group_aim_once_an_activity UNIQUE (activity_id, "group");
 ALTER TABLE ONLY public.people_house
     ADD CONSTRAINT house_name_once UNIQUE (school_id, name);
 ALTER TABLE ONLY public.catalogue_ladder
@@ -1045,6 +1056,8 @@ ALTER TABLE ONLY public.records_calibration
     ADD CONSTRAINT records_calibration_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.records_familyline
     ADD CONSTRAINT records_familyline_pkey PRIMARY KEY (pupil_id);
+ALTER TABLE ONLY public.records_groupaim
+    ADD CONSTRAINT records_groupaim_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.records_pulsereading
     ADD CONSTRAINT records_pulsereading_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.records_pulsereading
@@ -1204,6 +1217,8 @@ CREATE INDEX records_calibration_pupil_id_912c5b73 ON public.records_calibration
 CREATE INDEX records_calibration_school_class_id_6af0f56d ON public.records_calibration USING btree (school_class_id);
 CREATE INDEX records_calibration_school_id_6b55ab43 ON public.records_calibration USING btree (school_id);
 CREATE INDEX records_familyline_by_id_f5627aa0 ON public.records_familyline USING btree (by_id);
+CREATE INDEX records_groupaim_activity_id_a06e29fa ON public.records_groupaim USING btree (activity_id);
+CREATE INDEX records_groupaim_by_id_ab90bb16 ON public.records_groupaim USING btree (by_id);
 CREATE INDEX records_pulsereading_lesson_id_da7db766 ON public.records_pulsereading USING btree (lesson_id);
 CREATE INDEX records_pulsereading_pupil_id_acb76c81 ON public.records_pulsereading USING btree (pupil_id);
 CREATE INDEX records_pulsereading_recorded_by_id_0a15d937 ON public.records_pulsereading USING btree (recorded_by_id);
@@ -1442,6 +1457,10 @@ ALTER TABLE ONLY public.records_familyline
     ADD CONSTRAINT records_familyline_by_id_f5627aa0_fk_people_staff_id FOREIGN KEY (by_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.records_familyline
     ADD CONSTRAINT records_familyline_pupil_id_f1744ef7_fk_people_pupil_id FOREIGN KEY (pupil_id) REFERENCES public.people_pupil(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.records_groupaim
+    ADD CONSTRAINT records_groupaim_activity_id_a06e29fa_fk_lessons_activity_id FOREIGN KEY (activity_id) REFERENCES public.lessons_activity(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.records_groupaim
+    ADD CONSTRAINT records_groupaim_by_id_ab90bb16_fk_people_staff_id FOREIGN KEY (by_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.records_pulsereading
     ADD CONSTRAINT records_pulsereading_lesson_id_da7db766_fk_lessons_lesson_id FOREIGN KEY (lesson_id) REFERENCES public.lessons_lesson(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.records_pulsereading
@@ -1529,4 +1548,5 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
     ('records', '0009_one_door', now()),
     ('records', '0010_after_the_lesson', now()),
     ('records', '0011_own_targets', now()),
+    ('records', '0012_group_aims', now()),
     ('sessions', '0001_initial', now());

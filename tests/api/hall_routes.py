@@ -109,6 +109,16 @@ def challenge_routes(world: World, test: str, owner: Staff) -> Routes:
             {"typed": "24", "variant": "full"},
             OWN,
         ),
+        ("PUT", "/api/activities/{activity_id}/group-aims"): (
+            f"/api/activities/{world.lesson_on(0).id}/group-aims",
+            {"group": "", "typed": "240"},
+            OWN,
+        ),
+        ("GET", "/api/activities/{activity_id}/rivals"): (
+            f"/api/activities/{world.activity.id}/rivals",
+            None,
+            OWN,
+        ),
         ("GET", "/api/weeks"): ("/api/weeks", None, ANY_STAFF),
         ("POST", "/api/weeks"): ("/api/weeks", new, OWN_MAKES),
         ("GET", "/api/weeks/{week_id}"): (week, None, OWN),

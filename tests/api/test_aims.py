@@ -102,3 +102,58 @@ def test_the_page_takes_a_constant_number_of_queries(world: World) -> None:
         ask(world, number, "30")
         world.record(world.pupils[number], str(20 + number), recorded_at=timezone.now())
     assert world.queries(path) == few
+
+
+def together(world: World, group: str, typed: str) -> Any:
+    path = f"/api/activities/{world.activity.id}/group-aims"
+    return world.teacher.ask("PUT", path, {"group": group, "typed": typed})
+
+
+def groups(world: World) -> dict[str, tuple[Any, ...]]:
+    return {
+        one["group"]: (one["children"], one["said"], one["begun"], one["met"], one["words"])
+        for one in page(world)["groups"]
+    }
+
+
+def test_a_group_says_what_it_will_do_together(world: World) -> None:
+    """By hand: 20 + 22 of three, one of them a guess, against 60."""
+    rows = [{"pupil_id": pupil.id, "group": "Red" if n < 3 else "Blue"}
+            for n, pupil in enumerate(world.pupils[:6])]  # fmt: skip
+    path = f"/api/classes/{world.school_class.id}/groups"
+    assert world.teacher.ask("PUT", path, {"rows": rows}).status_code == 200
+    assert groups(world) == {
+        "": (12, None, False, None, ""), "Blue": (3, None, False, None, ""),
+        "Red": (3, None, False, None, ""),
+    }  # fmt: skip
+    assert together(world, "Red", "60").status_code == 200
+    assert together(world, "", "200").status_code == 200
+    for typed in ("0", "1.5", "many", "-3", "1" * 9):
+        refused = together(world, "Blue", typed)
+        assert refused.status_code == 422 and "such as 240" in refused.json()["message"]
+    assert together(world, "Green", "60").status_code == 404
+    few = world.queries(f"/api/activities/{world.activity.id}/aims")
+    world.record(world.pupils[0], "20")
+    late = together(world, "Red", "30")
+    assert late.status_code == 422 and "Red has begun" in late.json()["message"]
+    assert "The class has begun" in together(world, "", "").json()["message"]
+    assert together(world, "Blue", "40").status_code == 200, "another group has not"
+    world.record(world.pupils[1], "22~")
+    assert groups(world)["Red"] == (
+        3, 60, True, None, "20 so far, 40 to go, 1 child still to come",
+    )  # fmt: skip
+    world.record(world.pupils[2], "22")
+    assert groups(world)["Red"][3:] == (False, "42 together, 18 short of what was said")
+    for number in (3, 4):
+        world.record(world.pupils[number], "24")
+    assert groups(world)["Blue"][3:] == (True, "met: 48 together, 8 more than said")
+    assert world.queries(f"/api/activities/{world.activity.id}/aims") == few
+    assert together(world, "Blue", "").status_code == 422
+
+
+def test_what_does_not_add_up_has_no_sum_to_aim_at(world: World) -> None:
+    jump = world.lesson_on(0, "long-jump")
+    at = f"/api/activities/{jump.id}"
+    assert world.teacher.ask("GET", f"{at}/aims").json()["groups"] == []
+    refused = world.teacher.ask("PUT", f"{at}/group-aims", {"group": "", "typed": "9"})
+    assert refused.status_code == 422 and "nothing to add up" in refused.json()["message"]

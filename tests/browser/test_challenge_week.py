@@ -205,7 +205,14 @@ def test_a_target_is_said_before_the_clock_and_judged_after(visit: Any, lauf: Se
     who.press("button", "Open the lesson")
     who.press("button", "Own targets")
     own = page.get_by_role("region", name="Own targets")
-    says = own.get_by_role("textbox")
+    whole = own.get_by_label("The whole class says")
+    whole.fill("about 100")
+    whole.press("Enter")
+    expect(own.get_by_role("alert")).to_contain_text("such as 240")
+    whole.fill("100")
+    whole.press("Enter")
+    expect(own.get_by_role("alert")).to_have_count(0)
+    says = own.locator("table").get_by_role("textbox")
     says.first.click()
     for typed in ("20", "lots", "30"):
         page.keyboard.type(typed)
@@ -226,7 +233,20 @@ def test_a_target_is_said_before_the_clock_and_judged_after(visit: Any, lauf: Se
         page.keyboard.press("Enter")
     expect(rows.nth(0).get_by_test_id("aim")).to_contain_text("said 20: met, 3 more than said")
     expect(rows.nth(2).get_by_test_id("aim")).to_contain_text("said 30: 2 short of what was said")
+    # Robin Ashgrove's mark of the set two days ago is open to be beaten: another one is made live.
+    mark = page.get_by_label("Mark of Robin Ashgrove")
+    expect(mark).to_have_value("31")
+    mark.fill("lots")
+    mark.press("Enter")
+    rivals = page.get_by_role("list", name="Rivals")
+    expect(rivals.get_by_role("alert")).to_contain_text("“lots”")
+    mark.fill("34")
+    mark.press("Enter")
+    expect(rivals).to_contain_text("34 to beat")
     who.press("button", "Own targets")
+    expect(own.get_by_role("list", name="Together")).to_contain_text(
+        "69 so far, 31 to go, 26 children still to come"
+    )
     expect(own.get_by_role("status")).to_contain_text("of 3 met what they said")
     assert one.axe() == []
     said = lauf.sql("SELECT count(*) FILTER (WHERE proposed), count(*) FROM records_aim")

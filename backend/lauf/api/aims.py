@@ -31,13 +31,31 @@ class AimRow(Schema):
     words: str
 
 
+class GroupAimRow(Schema):
+    """A group, "" for the whole class: what it said it will do together, and how that goes."""
+
+    group: str
+    children: int
+    said: int | None
+    begun: bool
+    met: bool | None
+    words: str
+
+
 class ClassAims(Schema):
     """Every child in list order, and how well the class knew itself."""
 
     activity_id: UUID
     test: str
+    # Where the scores of the test add up.
+    groups: list[GroupAimRow]
     children: list[AimRow]
     words: str
+
+
+class NewGroupAim(Schema):
+    group: str = Field("", max_length=40)
+    typed: str = Field("", max_length=20)
 
 
 class NewAim(Schema):
@@ -63,4 +81,12 @@ def say_aim(request: HttpRequest, activity_id: UUID, pupil_id: UUID, new: NewAim
     """What one child says; nothing typed takes it back."""
     staff = asker(request)
     actions.say_aim(staff, activity_id, pupil_id, new.typed, new.variant)
+    return aims.class_aims(staff, activity_id)
+
+
+@router.put("/activities/{activity_id}/group-aims", response=ClassAims)
+def say_group_aim(request: HttpRequest, activity_id: UUID, new: NewGroupAim) -> dict[str, Any]:
+    """What a group says it will do together; nothing typed takes it back."""
+    staff = asker(request)
+    actions.say_group_aim(staff, activity_id, new.group, new.typed)
     return aims.class_aims(staff, activity_id)

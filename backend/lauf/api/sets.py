@@ -48,6 +48,14 @@ class RivalRow(Schema):
     marks: list[MarkRow] = Field(max_length=4 * MOST_IN_A_SET)
 
 
+class PerformingRival(Schema):
+    """A person who performs in a challenge, and the mark so far."""
+
+    week_id: UUID
+    challenge_id: UUID
+    rival: Rival
+
+
 class SetChoice(Schema):
     class_id: UUID
     on: Day
@@ -166,3 +174,9 @@ def get_set_sheet(request: HttpRequest, week_id: UUID, on: Day) -> dict[str, Any
 def hold_set(request: HttpRequest, week_id: UUID, choice: SetChoice) -> Any:
     """A lesson of today in which a class does the challenges of a day one after the other."""
     return actions.hold_set(asker(request), week_id, choice.class_id, choice.on)
+
+
+@router.get("/activities/{activity_id}/rivals", response=list[PerformingRival])
+def get_rivals(request: HttpRequest, activity_id: UUID) -> list[dict[str, Any]]:
+    """Whose mark is made in what a class does in a test of a lesson."""
+    return queries.rivals_in(asker(request), activity_id)

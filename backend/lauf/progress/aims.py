@@ -14,9 +14,15 @@ from lauf.judgement.rows import by_pupil, scores
 from lauf.judgement.who import Who
 from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import Pupil, Staff
-from lauf.records.models import Aim
+from lauf.records.models import Aim, GroupAim
 from lauf.records.queries import Row, class_history
-from lauf.rules.aims import judge_aim, judgement_words, self_judgement
+from lauf.rules.aims import (
+    ADDS_UP,
+    judge_aim,
+    judge_together,
+    judgement_words,
+    self_judgement,
+)
 from lauf.rules.kinds import format_value
 
 
@@ -33,8 +39,9 @@ class _Child(NamedTuple):
 
 def class_aims(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     """Every child's target in list order: proposed, said, and once it has a score how that went;
-    and how well the class knew itself. Nine queries, one more for lengths in hands or steps. Raises
-    NotFound, or Refused for height and weight."""
+    and how well the class knew itself; where its scores add up, the same of its groups. Ten
+    queries, one more for lengths in hands or steps. Raises NotFound, or Refused for height and
+    weight."""
     judge, children = _children(staff, activity_id)
     pairs, bands = [], []
     for one in children:
@@ -45,9 +52,31 @@ def class_aims(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     return {
         "activity_id": activity_id,
         "test": judge.protocol.test.name,
+        "groups": _groups(activity_id, judge, children),
         "children": [_row(one, judge) for one in children],
         "words": judgement_words(self_judgement(pairs, judge.measure, bands), judge.measure),
     }
+
+
+def _groups(activity_id: UUID, judge: Judge, children: Sequence[_Child]) -> list[dict[str, Any]]:
+    """The groups of a class and the whole of it, with what they said and have done together. A
+    guess is no part of a sum. One query at most."""
+    if judge.measure.kind not in ADDS_UP or not children:
+        return []
+    said = dict(GroupAim.objects.filter(activity=activity_id).values_list("group", "value"))
+    found = []
+    for name in ("", *sorted({one.pupil.group for one in children} - {""})):
+        members = [one for one in children if name in ("", one.pupil.group)]
+        scored = [one.now for one in members if one.now is not None]
+        total = sum(row.value for row in scored if row.value is not None and not row.estimate)
+        met, words = None, ""
+        if name in said and scored:
+            met, words = judge_together(total, said[name], len(members) - len(scored))
+        found.append(
+            {"group": name, "children": len(members), "said": said.get(name),
+             "begun": bool(scored), "met": met, "words": words}
+        )  # fmt: skip
+    return found
 
 
 def proposals(staff: Staff, activity_id: UUID) -> dict[UUID, tuple[str, int, str]]:

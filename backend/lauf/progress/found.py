@@ -12,14 +12,13 @@ from lauf.lessons.models import Activity
 from lauf.lessons.queries import day_of, lesson_of
 from lauf.people.models import Pupil, Staff
 from lauf.progress.stories import Stories, stories_of
+from lauf.rules.aims import ADDS_UP
 from lauf.rules.aloud import aloud
 from lauf.rules.change import Verdict
 from lauf.rules.kinds import format_value, plural
-from lauf.rules.quantities import Kind
 from lauf.rules.summaries import mean_words, summarise_class
 
 #: Kinds whose scores a class can add up to something.
-_ADDS_UP = (Kind.COUNT, Kind.TOTAL)
 _BETTER = (Verdict.BETTER, Verdict.REACHED_THE_TOP, Verdict.MOVED_UP)
 
 
@@ -57,7 +56,7 @@ def _test(activity: Activity, found: Sequence[Said], children: int) -> dict[str,
     values = [said.row.value or 0 for said in found]
     summary = summarise_class(values, changes, measure)
     together = ""
-    if measure.kind in _ADDS_UP and len(values) > 1:
+    if measure.kind in ADDS_UP and len(values) > 1:
         together = format_value(sum(values), measure)
         together = plural(sum(values), "rep") if together.isdigit() else together
     names: dict[str, int] = {}

@@ -171,6 +171,25 @@ class Aim(models.Model):
         return f"{self.pupil} says {self.typed}"
 
 
+class GroupAim(models.Model):
+    """What a group of a class ("" for all of it) said it would do together, before it began."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    activity = models.ForeignKey(Activity, on_delete=models.CASCADE, related_name="group_aims")
+    group = models.CharField(max_length=40, blank=True)
+    value = models.PositiveIntegerField()
+    by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["activity", "group"], name="group_aim_once_an_activity")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.group or 'the class'} says {self.value}"
+
+
 class SetAside(models.Model):
     """A teacher has looked at what the class board notes of a child, and says why it is all right.
     It holds as long as the note says the same."""

@@ -3,13 +3,19 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from statistics import median
+from typing import Final
 
 from lauf.rules.kinds import format_difference, plural
-from lauf.rules.quantities import Measure
+from lauf.rules.quantities import Kind, Measure
+
+#: Kinds whose scores say something as a sum over children.
+ADDS_UP: Final = (Kind.COUNT, Kind.TOTAL)
+_TOGETHER: Final = re.compile(r"[1-9]\d{0,5}", re.ASCII)
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,6 +43,31 @@ def judge_aim(value: int, aim: int, measure: Measure) -> AimResult:
         word = "more" if measure.better.sign > 0 else "better"
         return AimResult(ahead, True, f"met, {amount} {word} than said")
     return AimResult(ahead, False, f"{amount} short of what was said")
+
+
+def read_together(typed: str) -> int:
+    """What a group says it will do together, as typed. Raises ValueError with what is accepted."""
+    if not _TOGETHER.fullmatch(typed.strip()):
+        raise ValueError("A group says a whole number for all of it together, such as 240.")
+    return int(typed)
+
+
+def judge_together(total: int, said: int, missing: int) -> tuple[bool | None, str]:
+    """Whether a group has met what it said, None while it still can; and a sentence.
+
+    total    of its measured scores so far
+    missing  children of it who have no entry yet
+
+    >>> judge_together(180, 240, 2)
+    (None, '180 so far, 60 to go, 2 children still to come')
+    """
+    if total >= said:
+        more = f", {total - said} more than said" if total > said else ", exactly as said"
+        return True, f"met: {total} together{more}"
+    if missing:
+        still = plural(missing, "child", "children")
+        return None, f"{total} so far, {said - total} to go, {still} still to come"
+    return False, f"{total} together, {said - total} short of what was said"
 
 
 @dataclass(frozen=True, slots=True)

@@ -1616,6 +1616,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/activities/{activity_id}/group-aims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Say Group Aim
+         * @description What a group says it will do together; nothing typed takes it back.
+         */
+        put: operations["lauf_api_aims_say_group_aim"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lessons/{lesson_id}/pulse": {
         parameters: {
             query?: never;
@@ -2284,6 +2304,26 @@ export interface paths {
          * @description A lesson of today in which a class does the challenges of a day one after the other.
          */
         post: operations["lauf_api_sets_hold_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/rivals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Rivals
+         * @description Whose mark is made in what a class does in a test of a lesson.
+         */
+        get: operations["lauf_api_sets_get_rivals"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5978,8 +6018,28 @@ export interface components {
             activity_id: string;
             /** Test */
             test: string;
+            /** Groups */
+            groups: components["schemas"]["GroupAimRow"][];
             /** Children */
             children: components["schemas"]["AimRow"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * GroupAimRow
+         * @description A group, "" for the whole class: what it said it will do together, and how that goes.
+         */
+        GroupAimRow: {
+            /** Group */
+            group: string;
+            /** Children */
+            children: number;
+            /** Said */
+            said: number | null;
+            /** Begun */
+            begun: boolean;
+            /** Met */
+            met: boolean | null;
             /** Words */
             words: string;
         };
@@ -5995,6 +6055,19 @@ export interface components {
              * @default
              */
             variant: string;
+        };
+        /** NewGroupAim */
+        NewGroupAim: {
+            /**
+             * Group
+             * @default
+             */
+            group: string;
+            /**
+             * Typed
+             * @default
+             */
+            typed: string;
         };
         /**
          * Formula
@@ -8199,6 +8272,23 @@ export interface components {
              * Format: date
              */
             on: string;
+        };
+        /**
+         * PerformingRival
+         * @description A person who performs in a challenge, and the mark so far.
+         */
+        PerformingRival: {
+            /**
+             * Week Id
+             * Format: uuid
+             */
+            week_id: string;
+            /**
+             * Challenge Id
+             * Format: uuid
+             */
+            challenge_id: string;
+            rival: components["schemas"]["Rival"];
         };
         /** GamesHead */
         GamesHead: {
@@ -11699,6 +11789,32 @@ export interface operations {
             };
         };
     };
+    lauf_api_aims_say_group_aim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewGroupAim"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassAims"];
+                };
+            };
+        };
+    };
     lauf_api_pulses_get_pulse: {
         parameters: {
             query?: {
@@ -12620,6 +12736,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_sets_get_rivals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PerformingRival"][];
                 };
             };
         };

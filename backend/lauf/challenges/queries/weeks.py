@@ -16,10 +16,12 @@ from lauf.catalogue.queries import sees
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
 from lauf.challenges.queries.rivals import rival_shown
 from lauf.errors import NotFound
+from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import House, Pupil, SchoolClass, Staff
 from lauf.people.queries import classes_of
 from lauf.records.queries import counting
 from lauf.rules.points import RULE_WORDS, PointRule
+from lauf.rules.rivals import RivalKind
 
 
 def weeks_of(staff: Staff) -> QuerySet[ChallengeWeek]:
@@ -218,4 +220,22 @@ def due_today(staff: Staff, today: date) -> list[dict[str, Any]]:
             "new": one.on == today,
         }
         for one in found
+    ]
+
+
+def rivals_in(staff: Staff, activity_id: UUID) -> list[dict[str, Any]]:
+    """The people whose mark stands, or is still to be made, in what a class does in a test of a
+    lesson: one more performer each. Two queries. Raises NotFound."""
+    activity = activity_of(staff, activity_id)
+    day = day_of(activity.lesson)
+    found = Challenge.objects.filter(
+        week__in=weeks_of(staff),
+        week__classes=activity.lesson.school_class_id,
+        protocol=activity.protocol_id,
+        rival_kind=RivalKind.PERSON,
+        on__lte=day,
+        week__ends_on__gte=day,
+    ).select_related("protocol__test__school")
+    return [
+        {"week_id": one.week_id, "challenge_id": one.id, "rival": rival_shown(one)} for one in found
     ]

@@ -1,6 +1,6 @@
 """Every write of what is recorded, one module a noun."""
 
-from lauf.records.actions.aims import accept_proposed, say_aim
+from lauf.records.actions.aims import accept_proposed, say_aim, say_group_aim
 from lauf.records.actions.attempts import (
     SPARE_TRIES,
     confirm_flag,
@@ -23,6 +23,7 @@ __all__ = [
     "record_attempt",
     "record_pulse",
     "say_aim",
+    "say_group_aim",
     "set_aside",
     "write_family_line",
 ]

@@ -14,9 +14,11 @@ from lauf.errors import NotFound, Refused
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import activity_of, conditions_of
 from lauf.people.models import Pupil, Staff
-from lauf.records.models import Aim, Attempt
+from lauf.records.models import Aim, Attempt, GroupAim
 from lauf.records.queries import counting
+from lauf.rules.aims import ADDS_UP, read_together
 from lauf.rules.entry import read_entry
+from lauf.rules.quantities import Kind
 
 _LATE: Final = "has a score already: a target is said before. Another test, another target."
 
@@ -69,6 +71,35 @@ def accept_proposed(
         ],
         ignore_conflicts=True,
     )  # fmt: skip
+
+
+@transaction.atomic
+def say_group_aim(staff: Staff, activity_id: UUID, group: str, typed: str) -> GroupAim | None:
+    """What a group of the class ("" for all of it) says it will do together; nothing typed takes it
+    back. Raises NotFound for no such group, or Refused once one of it has a score, for a test that
+    does not add up, and for what is no number."""
+    activity = activity_of(staff, activity_id)
+    if activity.protocol.test.private or Kind(activity.protocol.kind) not in ADDS_UP:
+        raise Refused(f"{activity.protocol.test.name} is nothing to add up over a group.")
+    pupils = Pupil.objects.filter(school_class=activity.lesson.school_class_id)
+    if group:
+        pupils = pupils.filter(group=group)
+    members = list(pupils.select_for_update(of=("self",)).order_by("pk"))
+    if not members:
+        raise NotFound("group in this class")
+    if _scored(activity).filter(pupil__in=members).exists():
+        raise Refused(f"{group or 'The class'} has begun: a target is said before.")
+    if not typed.strip():
+        GroupAim.objects.filter(activity=activity, group=group).delete()
+        return None
+    try:
+        value = read_together(typed)
+    except ValueError as problem:
+        raise Refused(str(problem)) from problem
+    kept, _ = GroupAim.objects.update_or_create(
+        activity=activity, group=group, defaults={"value": value, "by": staff}
+    )
+    return kept
 
 
 def _scored(activity: Activity) -> QuerySet[Attempt]:

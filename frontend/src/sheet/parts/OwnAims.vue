@@ -4,6 +4,7 @@ import { computed, reactive, useTemplateRef } from "vue";
 import { wordsOf } from "../../api/client";
 import { toNextField } from "../../parts/focus";
 import type { Aims } from "../sources/aims";
+import GroupAims from "./GroupAims.vue";
 
 const props = defineProps<{ aims: Aims }>();
 defineEmits<{ close: [] }>();
@@ -49,6 +50,7 @@ async function keep(pupilId: string, variant: string) {
     <p v-if="accepting.error.value" role="alert" class="problem">
       {{ accepting.error.value.message }}
     </p>
+    <GroupAims v-if="page.groups.length" :aims="aims" />
     <table ref="table" class="plain middle">
       <thead>
         <tr>

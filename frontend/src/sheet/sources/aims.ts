@@ -26,7 +26,12 @@ export function useAims(activityId: string, may: () => boolean) {
       if (job.kind === "attempt" && job.at === activityId && someone.value) void judged();
     }),
   );
-  const someone = computed(() => page.value?.children.some((one) => one.said) ?? false);
+  const someone = computed(
+    () =>
+      page.value?.children.some((one) => one.said) ||
+      page.value?.groups.some((one) => one.said !== null) ||
+      false,
+  );
   const saying = useMutation({
     mutationFn: ({
       pupilId,
@@ -45,6 +50,11 @@ export function useAims(activityId: string, may: () => boolean) {
       ),
     onSuccess: (found) => queries.setQueryData(key, found),
   });
+  const together = useMutation({
+    mutationFn: (body: { group: string; typed: string }) =>
+      answer(client.PUT("/api/activities/{activity_id}/group-aims", { params: { path }, body })),
+    onSuccess: (found) => queries.setQueryData(key, found),
+  });
   const accepting = useMutation({
     mutationFn: () =>
       answer(client.POST("/api/activities/{activity_id}/aims", { params: { path } })),
@@ -54,6 +64,7 @@ export function useAims(activityId: string, may: () => boolean) {
     page,
     someone,
     saying,
+    together,
     accepting,
     of: (pupilId: string) => page.value?.children.find((one) => one.pupil_id === pupilId) ?? null,
   };

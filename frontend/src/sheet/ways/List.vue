@@ -8,6 +8,7 @@ import Finder from "../parts/Finder.vue";
 import KeysHelp from "../parts/KeysHelp.vue";
 import OwnAims from "../parts/OwnAims.vue";
 import Pad from "../parts/Pad.vue";
+import RivalLine from "../parts/RivalLine.vue";
 import SheetNotes from "../parts/SheetNotes.vue";
 import VariantBar from "../parts/VariantBar.vue";
 import { useAims } from "../sources/aims";
@@ -118,6 +119,7 @@ const ownOf = computed(() => (row.value ? (own.get(row.value.child.pupil_id) ?? 
             :aim="aims.of(one.child.pupil_id)"
           />
         </ol>
+        <RivalLine :activity-id="activity.id" />
         <p
           v-if="cursor.rested.value"
           :ref="list.field"

@@ -1,0 +1,62 @@
+<script setup lang="ts">
+/** What a group, or the whole class, says it will do together. */
+import { reactive } from "vue";
+import { wordsOf } from "../../api/client";
+import type { Aims } from "../sources/aims";
+
+const props = defineProps<{ aims: Aims }>();
+const { page, together } = props.aims;
+const typed = reactive<Record<string, string>>({});
+const wrong = reactive<Record<string, string>>({});
+const nameOf = (group: string) => group || "The whole class";
+
+async function keep(group: string) {
+  const entry = typed[group];
+  if (entry === undefined) return;
+  try {
+    await together.mutateAsync({ group, typed: entry });
+    delete typed[group];
+    delete wrong[group];
+  } catch (error) {
+    wrong[group] = wordsOf(error);
+  }
+}
+</script>
+
+<template>
+  <ul v-if="page" class="together" aria-label="Together">
+    <li v-for="one in page.groups" :key="one.group" class="line">
+      <label class="line">
+        <b>{{ nameOf(one.group) }}</b>
+        <span class="quiet">{{ one.children }} together</span>
+        <b v-if="one.begun" class="figure">{{ one.said ?? "–" }}</b>
+        <input
+          v-else
+          :value="typed[one.group] ?? one.said ?? ''"
+          class="field figure"
+          inputmode="numeric"
+          autocomplete="off"
+          :aria-label="`${nameOf(one.group)} says`"
+          :aria-invalid="Boolean(wrong[one.group])"
+          @input="typed[one.group] = ($event.target as HTMLInputElement).value"
+          @keydown.enter.prevent="keep(one.group)"
+          @change="keep(one.group)"
+          @keydown.stop
+        />
+      </label>
+      <span v-if="wrong[one.group]" role="alert" class="problem">{{ wrong[one.group] }}</span>
+      <span v-else>{{ one.words }}</span>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.together {
+  list-style: none;
+  padding: 0;
+}
+.field {
+  width: 110px;
+  min-height: 40px;
+}
+</style>
