@@ -169,27 +169,30 @@ class AnySet(RuleBasedStateMachine):
         }  # fmt: skip
 
     def row(self, child: int, which: int) -> dict[str, Any]:
+        return self.rows(which)[child]
+
+    def rows(self, which: int) -> list[dict[str, Any]]:
+        """The two children's rows of a challenge, in one reading."""
         page = self.ask("GET", f"/api/challenges/{self.ids[which]}")
-        wanted = str(self.pupils[child].id)
-        found: dict[str, Any] = next(one for one in page["children"] if one["pupil_id"] == wanted)
-        return found
+        found = {one["pupil_id"]: one for one in page["children"]}
+        return [found[str(pupil.id)] for pupil in self.pupils]
 
     @invariant()
     def the_pages_say_what_was_done(self) -> None:
         if not hasattr(self, "ids"):
             return
-        for child in (0, 1):
-            for which in (0, 1):
-                self.points_are_those_earned(child, which)
-                self.goes_are_those_made(child, which)
+        for which in (0, 1):
+            for child, row in enumerate(self.rows(which)):
+                self.points_are_those_earned(row, child, which)
+                self.goes_are_those_made(row, child, which)
         sheet = self.ask("GET", f"{self.week}/sheet?on={timezone.localdate()}")
         beaten = {one["pupil_id"]: one["beaten"] for one in sheet["children"]}
         for child in (0, 1):
             won = sum("beat_rival" in self.earned(child, which) for which in (0, 1))
             assert beaten[str(self.pupils[child].id)] == won
 
-    def points_are_those_earned(self, child: int, which: int) -> None:
-        row, earned = self.row(child, which), self.earned(child, which)
+    def points_are_those_earned(self, row: dict[str, Any], child: int, which: int) -> None:
+        earned = self.earned(child, which)
         given = {
             name: points for (c, w, name), points in self.ledger.items() if (c, w) == (child, which)
         }
@@ -200,8 +203,8 @@ class AnySet(RuleBasedStateMachine):
             assert one["no_longer"] == (one["points"] > 0 and one["rule"] not in earned)
         assert row["points"] == sum(given.values())
 
-    def goes_are_those_made(self, child: int, which: int) -> None:
-        row, goes = self.row(child, which), self.counted(child, which)
+    def goes_are_those_made(self, row: dict[str, Any], child: int, which: int) -> None:
+        goes = self.counted(child, which)
         sure = [value for value, guess in goes if not guess]
         assert row["tries"] == len(goes)
         if sure:

@@ -9,6 +9,7 @@ from typing import Any
 from unittest import mock
 
 from django.utils import timezone
+from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import (
     RuleBasedStateMachine,
@@ -132,4 +133,6 @@ def test_whatever_order_files_come_in(world: World) -> None:
         pass
 
     Machine.world = world
-    run_state_machine_as_test(Machine, settings=MANY)  # type: ignore[no-untyped-call]
+    run_state_machine_as_test(  # type: ignore[no-untyped-call]
+        Machine, settings=settings(MANY, stateful_step_count=16)
+    )

@@ -260,6 +260,7 @@ def test_games_that_cannot_be_are_refused(world: World, change: dict[str, Any], 
 
 
 def test_weight_is_never_in_games(world: World) -> None:
+    """Neither asked for here, nor by a file that somebody else has made."""
     world.permit(world.head.staff, may_see_growth=True)
     private = ProtocolVersion.objects.get(test__school=world.school, test__slug="weight")
     today = timezone.localdate()
@@ -269,7 +270,17 @@ def test_weight_is_never_in_games(world: World) -> None:
         "bands": [{"name": "All", "from_age": 7, "to_age": 11}],
     }  # fmt: skip
     refused = world.head.ask("POST", "/api/games", asked)
-    assert refused.status_code in (404, 422)
+    assert refused.status_code == 422 and "never in games" in refused.json()["message"]
+    body = file_of(world, new_games(world)["id"])["body"]
+    far = FarSchool("Harbour School", {"body": body})
+    for number, change in enumerate(({"code": "weight"}, {"code": "w", "definition": {
+        **body["tests"][0]["definition"], "kind": "mass", "unit": "kg"}})):  # fmt: skip
+        key = f"0e4c1f63-58a1-4f0e-9a52-0a0c7d2a9c2{number}"
+        test = {**body["tests"][0], **change}
+        file = signed({**body, "key": key, "tests": [test]}, far.key)
+        for _ in range(2):
+            joined = world.head.ask("POST", "/api/games/join", {"text": json.dumps(file)})
+            assert joined.status_code == 422 and "never in games" in joined.json()["message"]
 
 
 def test_the_page_takes_as_many_queries_for_many(world: World) -> None:

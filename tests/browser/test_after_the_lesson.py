@@ -34,7 +34,47 @@ def saved_pdf(page: Page) -> list[str]:
     return [" ".join(one.extract_text().split()) for one in read.pages]
 
 
-def test_from_the_last_score_to_a_class_of_reports_in_four_actions(
+def same(seen: dict[str, Any], lane: dict[str, Any], row: list[str], printed: str) -> None:
+    """A score on the board, the child's page, in the workbook and on paper."""
+    # Score, rung, change, the score before, best and next aim.
+    said = [lane["shown"], lane["rung_name"], lane["change"], lane["then"],
+            lane["best"] or "", lane["target"] or ""]  # fmt: skip
+    assert [row[0].removesuffix(" ~"), *row[1:]] == said
+    assert [seen["shown"], seen["rung_name"], seen["words"], seen["then"]] == said[:4]
+    assert (seen["verdict"], seen["attempt_id"]) == (lane["verdict"], lane["attempt_id"])
+    assert [words for words in said[:3] if words not in printed] == []
+
+
+def board_child_and_workbook_say_the_same(one: Any, pages: list[str]) -> None:
+    """As the reports do, of every child and test of a whole class."""
+    page: Page = one.page
+    group = heron(one)
+    board = one.ask("GET", f"/api/classes/{group['id']}/board")
+    assert len(board["children"]) == 28 and len(board["tests"]) >= 9
+    content = page.request.get(f"{one.url}/api/classes/{group['id']}/scores.xlsx").body()
+    sheet = openpyxl.load_workbook(io.BytesIO(content))["What it says"]
+    head, *rows = [[cell.value or "" for cell in row] for row in sheet.rows]
+    told = 0
+    for child, row, printed in zip(board["children"], rows, pages, strict=True):
+        record = one.ask("GET", f"/api/pupils/{child['pupil_id']}")
+        lanes = {test["test"]: test["lanes"] for test in record["tests"]}
+        assert child["name"] in printed
+        for test, seen in zip(board["tests"], child["cells"], strict=True):
+            if seen["attempt_id"]:
+                at = head.index(test["test"])
+                same(seen, lanes[test["test"]][0], row[at : at + 6], printed)
+                told += 1
+    assert told > 200
+    # And the page shows what it was answered.
+    child = board["children"][0]
+    page.goto(f"{one.url}/pupils/{child['pupil_id']}")
+    shown = " ".join(page.locator("ul.lanes").inner_text().split())
+    for seen in child["cells"]:
+        if seen["attempt_id"]:
+            assert seen["shown"] in shown and seen["words"] in shown
+
+
+def test_from_the_last_score_in_four_actions_to_reports_that_say_what_all_pages_say(
     visit: Any, lauf: Served
 ) -> None:
     one = visit(viewport={"width": 1280, "height": 800}, accept_downloads=True)
@@ -56,51 +96,7 @@ def test_from_the_last_score_to_a_class_of_reports_in_four_actions(
     assert len(pages) == 28
     first = one.ask("GET", f"/api/classes/{heron(one)['id']}")["pupils"][0]["name"]
     assert first in pages[0] and "Press-ups in 60 s" in pages[0] and "23" in pages[0]
-
-
-def same(seen: dict[str, Any], lane: dict[str, Any], row: list[str], printed: str) -> None:
-    """A score on the board, the child's page, in the workbook and on paper."""
-    # Score, rung, change, the score before, best and next aim.
-    said = [lane["shown"], lane["rung_name"], lane["change"], lane["then"],
-            lane["best"] or "", lane["target"] or ""]  # fmt: skip
-    assert [row[0].removesuffix(" ~"), *row[1:]] == said
-    assert [seen["shown"], seen["rung_name"], seen["words"], seen["then"]] == said[:4]
-    assert (seen["verdict"], seen["attempt_id"]) == (lane["verdict"], lane["attempt_id"])
-    assert [words for words in said[:3] if words not in printed] == []
-
-
-def test_board_child_pdf_and_workbook_say_the_same(visit: Any, lauf: Served) -> None:
-    """Of every child and test of a whole class."""
-    one = visit(accept_downloads=True)
-    page: Page = one.page
-    one.sign_in()
-    group = heron(one)
-    board = one.ask("GET", f"/api/classes/{group['id']}/board")
-    assert len(board["children"]) == 28 and len(board["tests"]) >= 9
-    content = page.request.get(f"{one.url}/api/classes/{group['id']}/scores.xlsx").body()
-    sheet = openpyxl.load_workbook(io.BytesIO(content))["What it says"]
-    head, *rows = [[cell.value or "" for cell in row] for row in sheet.rows]
-    page.goto(f"{one.url}/classes/{group['id']}/hand-outs")
-    page.get_by_role("button", name="Make 28 reports").click()
-    pages = saved_pdf(page)
-    told = 0
-    for child, row, printed in zip(board["children"], rows, pages, strict=True):
-        record = one.ask("GET", f"/api/pupils/{child['pupil_id']}")
-        lanes = {test["test"]: test["lanes"] for test in record["tests"]}
-        assert child["name"] in printed
-        for test, seen in zip(board["tests"], child["cells"], strict=True):
-            if seen["attempt_id"]:
-                at = head.index(test["test"])
-                same(seen, lanes[test["test"]][0], row[at : at + 6], printed)
-                told += 1
-    assert told > 200
-    # And the page shows what it was answered.
-    child = board["children"][0]
-    page.goto(f"{one.url}/pupils/{child['pupil_id']}")
-    shown = " ".join(page.locator("ul.lanes").inner_text().split())
-    for seen in child["cells"]:
-        if seen["attempt_id"]:
-            assert seen["shown"] in shown and seen["words"] in shown
+    board_child_and_workbook_say_the_same(one, pages)
 
 
 def test_a_child_over_three_terms(visit: Any, lauf: Served) -> None:

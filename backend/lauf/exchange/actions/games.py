@@ -14,7 +14,7 @@ from pydantic import ValidationError
 
 from lauf.catalogue.actions import make_test
 from lauf.catalogue.fields import PROTOCOL_FIELDS
-from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.models import ProtocolVersion, Test
 from lauf.catalogue.queries import KeptLadder, ladders_for, newest_protocols
 from lauf.challenges.models import Games, GamesNote, GamesResult, GamesSchool, GamesTest
 from lauf.challenges.queries import games_of, own_sums, sums_as_said
@@ -35,7 +35,9 @@ from lauf.people.actions import log
 from lauf.people.models import Change, Staff, YearGroup
 from lauf.people.permissions import May, demand
 from lauf.rules.ladders import pick_ladder
+from lauf.rules.quantities import Kind
 
+_NEVER: Final = "Height, weight and pulse are measured for the child's sake, never in games."
 #: What makes two protocols the same test, in the words of `ProtocolVersion`.
 _THE_SAME: Final = (
     "kind", "better", "unit", "resolution", "cap", "of", "schedule", "target_mm", "seconds",
@@ -72,7 +74,7 @@ def make_games(staff: Staff, wish: GamesWish) -> Games:
         raise NotFound(f"test {missing[0]}")
     chosen = [versions[one] for one in dict.fromkeys(wish.test_ids)]
     if any(one.test.private for one in chosen):
-        raise Refused("Height and weight are measured for the child's sake, never in games.")
+        raise Refused(_NEVER)
     ages = range(min(one["from_age"] for one in wish.bands),
                  max(one["to_age"] for one in wish.bands) + 1) if wish.bands else ()  # fmt: skip
     asked = {
@@ -156,6 +158,7 @@ def join_games(
         return known
     if body.closes_on < timezone.localdate():
         raise Refused(f"These games were over on {body.closes_on:%d %B}.")
+    _refuse_the_body(staff, body, protocols)
     own = {one.test.slug: one for one in newest_protocols(staff)}
     taken = {one.test.name.lower() for one in own.values()}
     chosen = []
@@ -173,6 +176,14 @@ def join_games(
     games = _keep(staff, opened, chosen)
     log(staff, Change.What.GAMES, f"Games {games} of {body.organiser} joined", games.id)
     return games
+
+
+def _refuse_the_body(staff: Staff, body: GamesBody, protocols: Sequence[Mapping[str, Any]]) -> None:
+    """Raises Refused for games that would have height, weight or pulses sent out as sums."""
+    codes = [one.code for one in body.tests]
+    private = Test.objects.filter(school=staff.school_id, private=True, slug__in=codes).exists()
+    if private or any(one["kind"] in (Kind.MASS, Kind.PULSE) for one in protocols):
+        raise Refused(_NEVER)
 
 
 def _is_the_same(version: ProtocolVersion, protocol: Mapping[str, Any]) -> bool:
