@@ -78,24 +78,25 @@ def _answer(
     games: Games, name: str, houses: tuple[str, ...], each: int, of_twenty: int
 ) -> dict[str, Any]:
     """What such a school has reached: fewer on every higher rung."""
-    took_part = max(5, each * of_twenty // 20)
+    groups = {
+        (band, house): max(5, each * of_twenty // 20 - (2 * band + place) % 4)
+        for band in range(len(_BANDS))
+        for place, house in enumerate(houses)
+    }
     tests = []
     for test in games.body["tests"]:
         rungs = max((len(one["rungs"]) for one in test["ladders"]), default=0)
-        on_rungs = [took_part * share // 10 for share in (3, 3, 2, 1, 0, 0)][:rungs]
         cells = [
             {
                 "parts": [{"band": band, "house": house}],
                 "children": each,
                 "took_part": took_part,
-                "rungs": on_rungs + [0] * (rungs - len(on_rungs)),
+                "rungs": [took_part * share // 10 for share in (3, 3, 2, 1, *[0] * 8)][:rungs],
                 "quartiles": [8 + 3 * band, 13 + 4 * band, 19 + 5 * band],
             }
-            for band in range(len(_BANDS))
-            for house in houses
+            for (band, house), took_part in groups.items()
         ]
         tests.append({"code": test["code"], "cells": cells})
-    groups = len(_BANDS) * len(houses)
     return {
         "kind": "games result",
         "format": 1,
@@ -104,7 +105,7 @@ def _answer(
         "school": name,
         "number": 1,
         "made_at": timezone.now().isoformat(timespec="seconds"),
-        "children": each * groups,
-        "took_part": took_part * groups,
+        "children": each * len(groups),
+        "took_part": sum(groups.values()),
         "tests": tests,
     }

@@ -2,7 +2,9 @@
 /** The table of the games: by points for each child on roll, so that a small school can win. */
 import type { Schemas } from "../api/client";
 
-defineProps<{ page: Schemas["GamesPage"] }>();
+const props = defineProps<{ page: Schemas["GamesPage"] }>();
+const housesOf = (school: string) =>
+  props.page.houses.find((one) => one.school === school)?.houses ?? [];
 </script>
 
 <template>
@@ -38,26 +40,36 @@ defineProps<{ page: Schemas["GamesPage"] }>();
       highest {{ page.rung_points }}; all of it shared by every child on roll. A place is shared by
       equals.
     </p>
-    <h2 v-if="page.schools.length" class="by">Points for each child and test</h2>
-    <div v-if="page.schools.length" class="more">
-      <section v-for="band in page.bands" :key="band.name">
-        <h3>{{ band.name }}</h3>
-        <p v-if="!band.schools.length" class="quiet">not told apart by any school</p>
-        <ul>
-          <li v-for="one in band.schools" :key="one.name">
-            {{ one.name }} <b class="figure">{{ one.a_child }}</b>
-          </li>
-        </ul>
-      </section>
-      <section v-for="one in page.houses" :key="one.school">
-        <h3>Houses of {{ one.school }}</h3>
-        <ul>
-          <li v-for="house in one.houses" :key="house.name">
-            {{ house.place }}. {{ house.name }} <b class="figure">{{ house.a_child }}</b>
-          </li>
-        </ul>
-      </section>
-    </div>
+    <template v-if="page.schools.length">
+      <h2 class="by">Points for each child and test</h2>
+      <div class="scroll">
+        <table class="plain">
+          <thead>
+            <tr>
+              <th scope="col">School</th>
+              <th v-for="band in page.bands" :key="band.name" scope="col">{{ band.name }}</th>
+              <th scope="col">Houses</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="one in page.schools" :key="one.name">
+              <th scope="row">{{ one.name }}</th>
+              <td v-for="band in page.bands" :key="band.name" class="figure">
+                {{ band.schools.find((each) => each.name === one.name)?.a_child ?? "–" }}
+              </td>
+              <td>
+                <span v-for="house in housesOf(one.name)" :key="house.name" class="house">
+                  {{ house.name }} <b class="figure">{{ house.a_child }}</b>
+                </span>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <p class="quiet">
+        – where groups were too small to be told apart: they were put together with others.
+      </p>
+    </template>
   </section>
 </template>
 
@@ -73,16 +85,8 @@ defineProps<{ page: Schemas["GamesPage"] }>();
 .by {
   margin-top: 14px;
 }
-.more {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
-  gap: 4px 24px;
-}
-.more ul {
-  list-style: none;
-  padding: 0;
-}
-.more b {
-  font-size: 1.3rem;
+.house {
+  margin-right: 14px;
+  white-space: nowrap;
 }
 </style>

@@ -75,11 +75,6 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
       <template v-if="page">
         <header class="line top">
           <h1>{{ page.name }}</h1>
-          <p>
-            {{ dayWords(new Date(page.starts_on)) }} to {{ dayWords(new Date(page.ends_on)) }},
-            results until {{ dayWords(new Date(page.closes_on)) }} ·
-            {{ page.organised_here ? "organised here" : `organised by ${page.organiser}` }}
-          </p>
           <span class="space" />
           <template v-if="page.may_manage && page.organised_here">
             <v-btn
@@ -104,6 +99,11 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
             <v-btn class="no-print" variant="outlined" size="large" @click="print">Print</v-btn>
           </template>
         </header>
+        <p class="when">
+          {{ dayWords(new Date(page.starts_on)) }} to {{ dayWords(new Date(page.ends_on)) }},
+          results until {{ dayWords(new Date(page.closes_on)) }} ·
+          {{ page.organised_here ? "organised here" : `organised by ${page.organiser}` }}
+        </p>
         <div role="status">
           <ul v-if="said.length" class="board said">
             <li v-for="words in said" :key="words">{{ words }}</li>
@@ -183,7 +183,7 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
 </template>
 
 <style scoped>
-.top {
+.when {
   margin-bottom: 12px;
 }
 .space {
