@@ -165,6 +165,9 @@ def test_what_was_counted_keeps_its_movement_and_its_weight(planned: Planned) ->
     asked = dict(planned.target)
     planned.target["names"] = ["press-ups", "squats"]
     assert "They stay in this order" in planned.keep().json()["message"]
+    # Also where the device does not say which test of the lesson it is.
+    unsaid = {**planned.target, "id": None, "activity_id": None}
+    assert "They stay in this order" in planned.keep(planned.beats, unsaid).json()["message"]
     planned.target |= {**asked, "weights": "1/1/1"}
     assert "stays 0.5/1/2" in planned.keep().json()["message"]
     planned.target |= {**asked, "names": ["squats", "press-ups", "hops"]}

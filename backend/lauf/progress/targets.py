@@ -170,6 +170,9 @@ def _stands(
         "rung": rungs[above - 1].name if above else None,
         "next_rung": rungs[above].name if above < len(rungs) else None,
         "needed": stands.needed,
-        "a_minute": None if stands.a_minute is None else decimal(stands.a_minute, 1),
+        # One more in twenty minutes is not none a minute.
+        "a_minute": None
+        if stands.a_minute is None
+        else decimal(max(stands.a_minute, Fraction(1, 10)), 1),
         "projected": stands.projected if reps else None,
     }

@@ -40,9 +40,9 @@ def save_plan(
     children = {str(pupil) for pupil in lesson.school_class.pupils.values_list("id", flat=True)}
     entries = [_with_own_children(entry, children) for entry in entries]
     plan = read_plan(staff, lesson, entries, max(1, len(children)))
-    _keep_what_was_counted(lesson, plan)
     left = {one.id: one for one in lesson.activities.select_related("protocol__test")}
     kept = [_activity_for(lesson, one, left) for one in plan]
+    _keep_what_was_counted(lesson, plan, kept)
     # What stands beside the plan and is not seen is not taken out of it.
     hidden = [left.pop(one.id) for one in [*left.values()] if not sees(staff, one.protocol.test)]
     if lesson.battery_id is not None and (left or any(one and one._state.adding for one in kept)):
@@ -77,18 +77,16 @@ def save_plan(
     return lesson
 
 
-def _keep_what_was_counted(lesson: Lesson, plan: list[Planning]) -> None:
+def _keep_what_was_counted(
+    lesson: Lesson, plan: list[Planning], kept: list[Activity | None]
+) -> None:
     """Reps are kept by the place of their movement: from the first on the movements of a target
     stay in their order, and a rep counts what it did. Raises Refused."""
-    counted = {
-        block.activity_id: block.settings
-        for block in lesson.blocks.filter(
-            kind=BlockKind.REP_TARGET, activity__attempts__isnull=False
-        )
-    }
-    for one in plan:
-        before = counted.get(one.entry.get("activity_id"))
-        if before is None or one.block.kind is not BlockKind.REP_TARGET:
+    targets = lesson.blocks.filter(kind=BlockKind.REP_TARGET, activity__attempts__isnull=False)
+    counted = dict(targets.values_list("activity", "settings"))
+    for one, activity in zip(plan, kept, strict=True):
+        before = counted.get(activity.id) if activity else None
+        if before is None:
             continue
         names = before.get("names") or []
         if (one.entry.get("names") or [])[: len(names)] != names:
