@@ -8,7 +8,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lauf.rules.aims import judge_aim, judgement_words, self_judgement
+from lauf.rules.aims import (
+    judge_aim,
+    judge_together,
+    judgement_words,
+    read_together,
+    self_judgement,
+)
 from lauf.rules.quantities import Better, Kind, Measure
 from lauf.rules.sets import SetScore, name_in_seconds, sum_up
 
@@ -78,3 +84,25 @@ def test_a_test_is_named_by_its_clock() -> None:
     assert name_in_seconds("Press-ups in 60 s", 20) == "Press-ups in 20 s"
     assert name_in_seconds("Sit-ups in 60 s, feet held", 30) == "Sit-ups in 30 s, feet held"
     assert name_in_seconds("Hops", 15) == "Hops in 15 s"
+
+
+@pytest.mark.parametrize(
+    ("total", "missing", "met", "words"),
+    [
+        (240, 3, True, "met: 240 together, exactly as said"),
+        (241, 0, True, "met: 241 together, 1 more than said"),
+        (239, 1, None, "239 so far, 1 to go, 1 child still to come"),
+        (239, 0, False, "239 together, 1 short of what was said"),
+    ],
+)
+def test_what_a_group_said_is_held_against_its_sum(
+    total: int, missing: int, met: bool | None, words: str
+) -> None:
+    assert judge_together(total, 240, missing) == (met, words)
+
+
+def test_a_group_says_a_whole_number() -> None:
+    assert read_together(" 240 ") == 240
+    for typed in ("", "0", "007", "2.5", "240~", "1000000", "\u0662\u0664\u0660"):
+        with pytest.raises(ValueError, match="such as 240"):
+            read_together(typed)

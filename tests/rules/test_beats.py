@@ -62,6 +62,7 @@ def test_a_list_of_times_is_read_line_by_line() -> None:
         ("1\nsoon\n3\n2\n9:99", [2, 4, 5], "Line 2 says “soon”, which is not a time."),
         ("1\n1.2", [2], "Line 2 is less than 0.25 s after line 1."),
         ("5\n5", [2], "Line 2 is less than 0.25 s after line 1."),
+        ("# verse\n5\n\n4", [4], "Line 4 comes before line 2."),
         ("-1", [1], "is not a time"),
         ("61:00", [1], "more than an hour"),
         ("1:5", [1], "is not a time"),
