@@ -1,26 +1,14 @@
 <script setup lang="ts">
 /** What a group, or the whole class, says it will do together. */
-import { reactive } from "vue";
-import { wordsOf } from "../../api/client";
+import { useTypedFields } from "../../parts/useTypedFields";
 import type { Aims } from "../sources/aims";
 
 const props = defineProps<{ aims: Aims }>();
 const { page, together } = props.aims;
-const typed = reactive<Record<string, string>>({});
-const wrong = reactive<Record<string, string>>({});
 const nameOf = (group: string) => group || "The whole class";
-
-async function keep(group: string) {
-  const entry = typed[group];
-  if (entry === undefined) return;
-  try {
-    await together.mutateAsync({ group, typed: entry });
-    delete typed[group];
-    delete wrong[group];
-  } catch (error) {
-    wrong[group] = wordsOf(error);
-  }
-}
+const { typed, wrong, type, keep } = useTypedFields((group, entry) =>
+  together.mutateAsync({ group, typed: entry }),
+);
 </script>
 
 <template>
@@ -38,7 +26,7 @@ async function keep(group: string) {
           autocomplete="off"
           :aria-label="`${nameOf(one.group)} says`"
           :aria-invalid="Boolean(wrong[one.group])"
-          @input="typed[one.group] = ($event.target as HTMLInputElement).value"
+          @input="type(one.group, $event)"
           @keydown.enter.prevent="keep(one.group)"
           @change="keep(one.group)"
           @keydown.stop

@@ -1,31 +1,22 @@
 <script setup lang="ts">
 /** Targets of their own, typed down the class before the clock; afterwards how it went. */
-import { computed, reactive, useTemplateRef } from "vue";
-import { wordsOf } from "../../api/client";
+import { computed, useTemplateRef } from "vue";
 import { toNextField } from "../../parts/focus";
+import { useTypedFields } from "../../parts/useTypedFields";
 import type { Aims } from "../sources/aims";
 import GroupAims from "./GroupAims.vue";
 
 const props = defineProps<{ aims: Aims }>();
 defineEmits<{ close: [] }>();
 const { page, saying, accepting } = props.aims;
-const typed = reactive<Record<string, string>>({});
-const wrong = reactive<Record<string, string>>({});
 const table = useTemplateRef<HTMLElement>("table");
 const open = computed(() => page.value?.children.filter((one) => !one.done) ?? []);
 const proposed = computed(() => open.value.filter((one) => !one.said && one.proposed).length);
 
-async function keep(pupilId: string, variant: string) {
-  const entry = typed[pupilId];
-  if (entry === undefined) return;
-  try {
-    await saying.mutateAsync({ pupilId, typed: entry, variant });
-    delete typed[pupilId];
-    delete wrong[pupilId];
-  } catch (error) {
-    wrong[pupilId] = wordsOf(error);
-  }
-}
+const { typed, wrong, type, keep } = useTypedFields((pupilId, entry) => {
+  const variant = props.aims.of(pupilId)?.variant ?? "";
+  return saying.mutateAsync({ pupilId, typed: entry, variant });
+});
 </script>
 
 <template>
@@ -74,9 +65,9 @@ async function keep(pupilId: string, variant: string) {
               autocomplete="off"
               :aria-label="`${one.name} says`"
               :aria-invalid="Boolean(wrong[one.pupil_id])"
-              @input="typed[one.pupil_id] = ($event.target as HTMLInputElement).value"
-              @keydown.enter.prevent="(keep(one.pupil_id, one.variant), toNextField(table, $event))"
-              @change="keep(one.pupil_id, one.variant)"
+              @input="type(one.pupil_id, $event)"
+              @keydown.enter.prevent="(keep(one.pupil_id), toNextField(table, $event))"
+              @change="keep(one.pupil_id)"
               @keydown.stop
             />
           </td>

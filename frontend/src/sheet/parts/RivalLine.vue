@@ -1,10 +1,9 @@
 <script setup lang="ts">
 /** Whoever performs against the class, as one more at the end of the list. */
-import { useMutation, useQuery } from "@tanstack/vue-query";
-import { reactive } from "vue";
-import { answer, client, wordsOf, type Schemas } from "../../api/client";
+import { useQuery } from "@tanstack/vue-query";
+import { answer, client } from "../../api/client";
+import { useTypedFields } from "../../parts/useTypedFields";
 
-type One = Schemas["PerformingRival"];
 const props = defineProps<{ activityId: string }>();
 const query = useQuery({
   queryKey: ["rivals", props.activityId],
@@ -15,40 +14,19 @@ const query = useQuery({
       }),
     ),
 });
-const typed = reactive<Record<string, string>>({});
-const wrong = reactive<Record<string, string>>({});
-const keeping = useMutation({
-  mutationFn: ({ week_id, challenge_id, rival }: One) =>
-    answer(
-      client.PUT("/api/weeks/{week_id}/rival", {
-        params: { path: { week_id } },
-        body: {
-          kind: "person",
-          name: rival.name,
-          best: false,
-          marks: [
-            {
-              challenge_id,
-              typed: typed[challenge_id] ?? "",
-              variant: rival.variant,
-              course: rival.course?.replace(" ", "") ?? "",
-            },
-          ],
-        },
-      }),
-    ),
+const { typed, wrong, type, keep } = useTypedFields(async (challenge_id, entry) => {
+  const one = query.data.value?.find((each) => each.challenge_id === challenge_id);
+  if (!one) return;
+  const { name, variant, course } = one.rival;
+  const mark = { challenge_id, typed: entry, variant, course: course?.replace(" ", "") ?? "" };
+  await answer(
+    client.PUT("/api/weeks/{week_id}/rival", {
+      params: { path: { week_id: one.week_id } },
+      body: { kind: "person", name, best: false, marks: [mark] },
+    }),
+  );
+  await query.refetch();
 });
-async function keep(one: One) {
-  if (typed[one.challenge_id] === undefined) return;
-  try {
-    await keeping.mutateAsync(one);
-    delete typed[one.challenge_id];
-    delete wrong[one.challenge_id];
-    await query.refetch();
-  } catch (error) {
-    wrong[one.challenge_id] = wordsOf(error);
-  }
-}
 </script>
 
 <template>
@@ -63,9 +41,9 @@ async function keep(one: One) {
           autocomplete="off"
           :aria-label="`Mark of ${one.rival.name}`"
           :aria-invalid="Boolean(wrong[one.challenge_id])"
-          @input="typed[one.challenge_id] = ($event.target as HTMLInputElement).value"
-          @keydown.enter.prevent="keep(one)"
-          @change="keep(one)"
+          @input="type(one.challenge_id, $event)"
+          @keydown.enter.prevent="keep(one.challenge_id)"
+          @change="keep(one.challenge_id)"
           @keydown.stop
         />
       </label>
