@@ -10,6 +10,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from tests.support.fields import choose
 from tests.support.hall import rail
 from tests.support.served import Served, manage, wait_for
 
@@ -53,8 +54,7 @@ def make_battery(page: Page, names: list[str]) -> None:
     page.get_by_label("Name, such as Autumn term check").fill("Everything")
     box = page.get_by_role("combobox", name=re.compile("Tests, in their order"))
     for name in names:
-        box.fill(name)
-        page.get_by_role("option", name=name, exact=True).click()
+        choose(box, name)
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Keep it").click()
     expect(page.get_by_role("heading", name="Everything")).to_be_visible()

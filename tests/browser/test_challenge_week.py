@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.support.fields import choose
 from tests.support.hall import cell, rail
 from tests.support.newcomer import Newcomer
 from tests.support.served import Served
@@ -31,9 +32,7 @@ def test_a_week_is_made_scores_are_taken_and_points_given(visit: Any, lauf: Serv
     expect(page.locator("li.day")).to_have_count(5)
 
     page.get_by_role("button", name="Choose").first.press("Enter")
-    box = page.get_by_role("combobox", name="Tests")
-    box.fill("Star jumps in 60 s")
-    page.get_by_role("option", name="Star jumps in 60 s").click()
+    choose(page.get_by_role("combobox", name="Tests"), "Star jumps in 60 s")
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Keep", exact=True).press("Enter")
     expect(page.get_by_role("link", name="Star jumps in 60 s")).to_be_visible()

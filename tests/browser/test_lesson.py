@@ -8,6 +8,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from tests.support.fields import choose
 from tests.support.hall import cell, skip_to
 from tests.support.served import Served, wait_for
 
@@ -38,11 +39,7 @@ def test_a_lesson_is_planned_by_keyboard(visit: Any, lauf: Served) -> None:
 
     # A new test: kept once it is chosen, warned about where it stands.
     page.get_by_role("button", name="Test", exact=True).press("Enter")
-    box = page.get_by_role("combobox", name="Test")
-    box.fill("Shuttles in 3 min")
-    # By key: a list that is drawn anew between press and release takes no click.
-    page.get_by_role("option", name="Shuttles in 3 min").wait_for()
-    box.press("Enter")
+    choose(page.get_by_role("combobox", name="Test"), "Shuttles in 3 min")
     expect(page.get_by_text("kept", exact=False).first).to_be_visible()
     expect(blocks).to_have_count(10)
     shuttles = blocks.filter(has_text="Shuttles in 3 min").first
@@ -241,9 +238,7 @@ def make_lesson(page: Page, test: str) -> None:
     page.get_by_role("link", name="New lesson").click()
     page.get_by_role("combobox", name="Class").press("Space")
     page.get_by_role("option", name="4 Heron").click()
-    box = page.get_by_role("combobox", name="Tests, in their order")
-    box.fill(test)
-    page.get_by_role("option", name=test, exact=True).click()
+    choose(page.get_by_role("combobox", name="Tests, in their order"), test)
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Open the lesson").click()
     expect(page.get_by_role("button", name="Start everybody")).to_be_visible()

@@ -14,6 +14,7 @@ from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.conftest import Visit
 from tests.support import templates
+from tests.support.fields import choose
 from tests.support.hall import cell
 from tests.support.served import Served, served, wait_for
 
@@ -281,8 +282,7 @@ def test_the_timetable_opens_its_lesson_and_slash_finds_from_anywhere(
     page.goto(one.url)
     page.locator(".to-come", has_text="3 Swift").click()
     expect(page.get_by_label("Begins")).to_have_value(re.compile("T16:15"))
-    page.get_by_role("combobox", name="Tests").fill("Plank to the limit")
-    page.get_by_role("option", name="Plank to the limit").click()
+    choose(page.get_by_role("combobox", name="Tests"), "Plank to the limit")
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Open the lesson").click()
     expect(page.get_by_role("button", name="Start the lesson")).to_be_visible()

@@ -6,6 +6,8 @@ from typing import Any
 
 from playwright.sync_api import Page
 
+from tests.support.fields import choose
+
 
 class Newcomer:
     """Presses and chooses, and is counted."""
@@ -34,10 +36,7 @@ class Newcomer:
     def choose(self, label: str, wanted: str) -> None:
         """A few letters and Enter: one choice."""
         self.actions += 1
-        box = self.page.get_by_role("combobox", name=label)
-        box.fill(wanted)
-        self.page.get_by_role("option", name=wanted, exact=True).wait_for()
-        box.press("Enter")
+        choose(self.page.get_by_role("combobox", name=label), wanted)
 
     def enter(self, number: int) -> None:
         for count in range(number):

@@ -1,0 +1,13 @@
+"""What tests do in fields that many screens have."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Locator
+
+
+def choose(box: Locator, wanted: str) -> None:
+    """Choose in a searchable list by key: one that is filtered between press and release takes no
+    click."""
+    box.fill(wanted)
+    box.page.get_by_role("option", name=wanted, exact=True).wait_for()
+    box.press("Enter")
