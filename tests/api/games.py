@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import base64
 import json
 import uuid
 from datetime import date, timedelta
@@ -11,8 +10,8 @@ from typing import Any
 from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PrivateKey
 from django.utils import timezone
 
-from lauf.challenges.models import GamesKey, GamesResult
-from lauf.exchange.games import digest, signed
+from lauf.challenges.models import GamesResult
+from lauf.exchange.games import digest, key_from, signed
 from tests.api.conftest import World
 
 BANDS = [{"name": "Middle", "from_age": 7, "to_age": 8}, {"name": "Oldest", "from_age": 9,
@@ -44,12 +43,8 @@ class FarSchool:
     """A school that is on no Lauf of ours."""
 
     def __init__(self, name: str, games: dict[str, Any]) -> None:
-        private = Ed25519PrivateKey.generate()
         self.name, self.games = name, games
-        self.key = GamesKey(
-            private=base64.b64encode(private.private_bytes_raw()).decode(),
-            public=base64.b64encode(private.public_key().public_bytes_raw()).decode(),
-        )
+        self.key = key_from(Ed25519PrivateKey.generate())
 
     def result(self, number: int = 1, took_part: int = 10, **more: Any) -> dict[str, Any]:
         """Its answer of that number: of 20 children so many took part, two of them on each of the

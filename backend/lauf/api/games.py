@@ -17,7 +17,7 @@ from lauf.api.tests import Protocol
 from lauf.errors import Refused
 from lauf.exchange import actions, queries
 from lauf.exchange.games import GamesBody, Opened, open_games
-from lauf.exchange.games.files import LONGEST
+from lauf.exchange.games.files import LONGEST, fault_of
 from lauf.rules.games import MOST_POINTS, FileState
 
 router = Router(tags=["challenges"])
@@ -230,9 +230,7 @@ def _protocols(opened: Opened[GamesBody]) -> list[dict[str, Any]]:
     try:
         return [Protocol.model_validate(one.definition).dict() for one in opened.body.tests]
     except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(part) for part in first["loc"])
-        raise Refused(f"A test of this file cannot be read: {place}: {first['msg']}.") from None
+        raise Refused(f"A test of this file cannot be read: {fault_of(error)}.") from None
 
 
 @router.get("/games/{games_id}", response=GamesPage)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import base64
 import hashlib
 from contextlib import suppress
 from datetime import date, timedelta
@@ -16,7 +15,7 @@ from lauf.catalogue.models import Test
 from lauf.challenges.models import Games, GamesKey, GamesSchool
 from lauf.errors import Refused
 from lauf.exchange.actions import GamesWish, hand_in, know_school, make_games, take_result
-from lauf.exchange.games import digest, signed, written
+from lauf.exchange.games import digest, key_from, signed, written
 from lauf.people.models import School, Staff
 
 NAME: Final = "Larkmere Games"
@@ -67,11 +66,7 @@ def load_games(school: School, today: date) -> None:
 
 def _key(name: str) -> GamesKey:
     """What a school far away signs with: the same everywhere, as all of the demo is."""
-    private = Ed25519PrivateKey.from_private_bytes(hashlib.sha256(name.encode()).digest())
-    return GamesKey(
-        private=base64.b64encode(private.private_bytes_raw()).decode(),
-        public=base64.b64encode(private.public_key().public_bytes_raw()).decode(),
-    )
+    return key_from(Ed25519PrivateKey.from_private_bytes(hashlib.sha256(name.encode()).digest()))
 
 
 def _answer(

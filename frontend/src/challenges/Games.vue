@@ -4,6 +4,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { ref } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
+import FileButton from "../parts/FileButton.vue";
 import LoadState from "../parts/LoadState.vue";
 import { dayWords } from "../parts/words";
 import NewGames from "./NewGames.vue";
@@ -30,12 +31,6 @@ const look = useMutation({
   onSuccess: (found) => (opened.value = found),
   onError: () => (opened.value = null),
 });
-function choose(event: Event) {
-  const field = event.target as HTMLInputElement;
-  const file = field.files?.[0];
-  if (file) look.mutate(file);
-  field.value = "";
-}
 const join = useMutation({
   mutationFn: (here: string | null) =>
     here
@@ -56,10 +51,11 @@ const days = (from: string, to: string) =>
       <h1>Games between schools</h1>
       <span class="space" />
       <template v-if="query.data.value?.may_manage">
-        <label class="open">
-          <span class="words">Open a games file</span>
-          <input type="file" accept=".json,application/json" class="sr-only" @change="choose" />
-        </label>
+        <FileButton
+          words="Open a games file"
+          accept=".json,application/json"
+          @chosen="([file]) => file && look.mutate(file)"
+        />
         <v-btn color="primary" size="large" :aria-expanded="making" @click="making = !making">
           New games
         </v-btn>
@@ -146,20 +142,6 @@ const days = (from: string, to: string) =>
 }
 .space {
   flex: 1;
-}
-.open {
-  display: inline-grid;
-  place-items: center;
-  min-height: 44px;
-  padding: 0 20px;
-  border: 2px solid var(--ink);
-  border-radius: 4px;
-  font-weight: 700;
-  cursor: pointer;
-}
-.open:focus-within {
-  outline: 3px solid var(--pennant);
-  outline-offset: 2px;
 }
 .digits {
   font-size: 1.5rem;

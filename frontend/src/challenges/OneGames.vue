@@ -3,6 +3,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, wordsOf, type Schemas } from "../api/client";
+import FileButton from "../parts/FileButton.vue";
 import LoadState from "../parts/LoadState.vue";
 import { saveText } from "../parts/saveText";
 import { dayWords } from "../parts/words";
@@ -57,12 +58,6 @@ const take = useMutation({
     await query.refetch();
   },
 });
-function choose(event: Event) {
-  const field = event.target as HTMLInputElement;
-  const files = [...(field.files ?? [])];
-  if (files.length) take.mutate(files);
-  field.value = "";
-}
 function print() {
   window.print();
 }
@@ -86,16 +81,14 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
             >
               Save the games file
             </v-btn>
-            <label class="open no-print">
-              {{ take.isPending.value ? "Reading…" : "Take results in" }}
-              <input
-                type="file"
-                multiple
-                accept=".json,application/json"
-                class="sr-only"
-                @change="choose"
-              />
-            </label>
+            <FileButton
+              class="no-print"
+              strong
+              multiple
+              :words="take.isPending.value ? 'Reading…' : 'Take results in'"
+              accept=".json,application/json"
+              @chosen="take.mutate($event)"
+            />
             <v-btn class="no-print" variant="outlined" size="large" @click="print">Print</v-btn>
           </template>
         </header>
@@ -188,21 +181,6 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
 }
 .space {
   flex: 1;
-}
-.open {
-  display: inline-grid;
-  place-items: center;
-  min-height: 44px;
-  padding: 0 20px;
-  border-radius: 4px;
-  background: var(--line);
-  color: rgb(var(--v-theme-on-primary));
-  font-weight: 700;
-  cursor: pointer;
-}
-.open:focus-within {
-  outline: 3px solid var(--pennant);
-  outline-offset: 2px;
 }
 .said {
   list-style: none;

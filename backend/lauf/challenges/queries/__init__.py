@@ -11,6 +11,7 @@ from lauf.challenges.queries.games import (
     results_of,
     sums_as_said,
     sums_read,
+    tests_of,
 )
 from lauf.challenges.queries.ledger import Given, challenge_page, ledgers, pupil_points
 from lauf.challenges.queries.rivals import (
@@ -67,6 +68,7 @@ __all__ = [
     "standings_of",
     "sums_as_said",
     "sums_read",
+    "tests_of",
     "week_list",
     "week_of",
     "week_page",

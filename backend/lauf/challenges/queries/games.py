@@ -9,7 +9,7 @@ from uuid import UUID
 
 from django.utils import timezone
 
-from lauf.challenges.models import Games, GamesKey, GamesResult
+from lauf.challenges.models import Games, GamesKey, GamesResult, GamesTest
 from lauf.errors import NotFound
 from lauf.judgement.judge import Judge
 from lauf.judgement.rows import scores
@@ -87,12 +87,16 @@ def _children(games: Games, bands: Sequence[AgeBand]) -> list[_Child]:
     return found
 
 
-def own_sums(games: Games) -> SchoolSums:
-    """What a school has reached so far, by the games' own ladders; nothing of anybody alone. Five
-    queries, one more for lengths in hands or steps."""
+def tests_of(games: Games) -> list[GamesTest]:
+    """The tests of games as this school has them. One query."""
+    return list(games.tests.select_related("protocol__test__school"))
+
+
+def own_sums(games: Games, tests: Sequence[GamesTest]) -> SchoolSums:
+    """What a school has reached so far in these tests of the games, by the games' own ladders;
+    nothing of anybody alone. Two queries, one more for lengths in hands or steps."""
     bands = bands_of(games.body)
     children = _children(games, bands)
-    tests = list(games.tests.select_related("protocol__test__school"))
     found = rows(
         counting().filter(
             pupil__in=[one.id for one in children],

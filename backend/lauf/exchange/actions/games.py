@@ -17,7 +17,7 @@ from lauf.catalogue.fields import PROTOCOL_FIELDS
 from lauf.catalogue.models import ProtocolVersion, Test
 from lauf.catalogue.queries import KeptLadder, ladders_for, newest_protocols
 from lauf.challenges.models import Games, GamesNote, GamesResult, GamesSchool, GamesTest
-from lauf.challenges.queries import games_of, own_sums, sums_as_said
+from lauf.challenges.queries import games_of, own_sums, sums_as_said, tests_of
 from lauf.errors import NotFound, Refused
 from lauf.exchange.games import (
     GamesBody,
@@ -227,7 +227,7 @@ def hand_in(staff: Staff, games_id: UUID, today: date) -> tuple[Games, str, bool
         raise Refused(f"These games begin on {games.starts_on:%d %B}.")
     games.handed_in += 1
     games.save(update_fields=["handed_in"])
-    sums = own_sums(games)
+    sums = own_sums(games, tests_of(games))
     body = {
         "kind": "games result",
         "format": FORMAT,

@@ -9,7 +9,7 @@ from lauf.exchange.games.files import (
     schema,
     written,
 )
-from lauf.exchange.games.signing import check_digits, digest, key_of, signed
+from lauf.exchange.games.signing import check_digits, digest, key_from, key_of, signed
 
 __all__ = [
     "GamesBody",
@@ -17,6 +17,7 @@ __all__ = [
     "ResultBody",
     "check_digits",
     "digest",
+    "key_from",
     "key_of",
     "open_games",
     "open_result",

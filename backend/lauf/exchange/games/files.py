@@ -230,9 +230,13 @@ def _opened(text: str, body: type[Body], wanted: str) -> Opened[Body]:
     try:
         return Opened(body.model_validate(raw), raw, signed_by, signature)
     except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(part) for part in first["loc"])
-        raise Refused(f"This file cannot be read: {place}: {first['msg']}.") from None
+        raise Refused(f"This file cannot be read: {fault_of(error)}.") from None
+
+
+def fault_of(error: ValidationError) -> str:
+    """Where a file cannot be read first, and why."""
+    first = error.errors()[0]
+    return f"{'.'.join(str(part) for part in first['loc'])}: {first['msg']}"
 
 
 def written(file: Mapping[str, Any]) -> str:

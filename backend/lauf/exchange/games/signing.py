@@ -24,12 +24,17 @@ def key_of(school: School) -> GamesKey:
     found = GamesKey.objects.filter(school=school).first()
     if found is not None:
         return found
-    private = Ed25519PrivateKey.generate()
-    made = {
-        "private": _text(private.private_bytes_raw()),
-        "public": _text(private.public_key().public_bytes_raw()),
-    }
-    return GamesKey.objects.get_or_create(school=school, defaults=made)[0]
+    made = key_from(Ed25519PrivateKey.generate())
+    held = {"private": made.private, "public": made.public}
+    return GamesKey.objects.get_or_create(school=school, defaults=held)[0]
+
+
+def key_from(private: Ed25519PrivateKey) -> GamesKey:
+    """A key as it is kept, of nobody yet."""
+    return GamesKey(
+        private=_text(private.private_bytes_raw()),
+        public=_text(private.public_key().public_bytes_raw()),
+    )
 
 
 def signed(body: dict[str, Any], key: GamesKey) -> dict[str, Any]:

@@ -19,6 +19,7 @@ from lauf.challenges.queries import (
     points_rule,
     results_of,
     sums_read,
+    tests_of,
 )
 from lauf.errors import NotFound
 from lauf.exchange.games import GamesBody, Opened, check_digits, written
@@ -120,8 +121,8 @@ def games_page(staff: Staff, games_id: UUID) -> dict[str, Any]:
     organiser the table, and what became of every file. Fourteen queries at most. Raises
     NotFound."""
     games = games_of(staff, games_id)
-    tests = list(games.tests.select_related("protocol__test__school"))
-    sums = own_sums(games)
+    tests = tests_of(games)
+    sums = own_sums(games, tests)
     rule = points_rule(games.body)
     own_key = GamesKey.objects.filter(school=games.school_id).first()
     page = {
