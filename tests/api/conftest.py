@@ -10,12 +10,15 @@ from datetime import datetime, timedelta
 from typing import Any
 
 import pytest
+from django.conf import settings
 from django.core.cache import cache
 from django.db import connection
 from django.test import Client
+from django.test.client import ClientHandler
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
-from hypothesis import HealthCheck, settings
+from hypothesis import HealthCheck
+from hypothesis import settings as tries
 
 from lauf.catalogue.actions import install_ready
 from lauf.catalogue.models import ProtocolVersion
@@ -28,7 +31,7 @@ from lauf.web import doors
 
 PASSWORD = "a-long-test-password"
 #: Many tries of one property within one test, and so within one transaction.
-MANY = settings(
+MANY = tries(
     max_examples=12,
     deadline=None,
     database=None,
@@ -166,12 +169,28 @@ def _person(school: School, username: str, role: str) -> Person:
         school=school, username=username, name=username.title(), role=role, password=PASSWORD,
         may_edit_tests=role == "head",
     )  # fmt: skip
-    return _signed_in(staff)
+    client = a_client()
+    client.force_login(staff, backend="lauf.web.doors.PasswordBackend")
+    _SESSIONS[username] = client.cookies[settings.SESSION_COOKIE_NAME].value
+    return Person(staff, client)
+
+
+def a_client() -> Client:
+    """A browser. Setting up all that stands before a view takes longer than most requests: that is
+    done once."""
+    client = Client()
+    client.handler = _HANDLER
+    return client
+
+
+#: What all clients of these tests ask; the sessions that began with the shared schools, by name.
+_HANDLER = ClientHandler(enforce_csrf_checks=False)
+_SESSIONS: dict[str, str] = {}
 
 
 def _signed_in(staff: Staff) -> Person:
-    client = Client()
-    client.force_login(staff, backend="lauf.web.doors.PasswordBackend")
+    client = a_client()
+    client.cookies[settings.SESSION_COOKIE_NAME] = _SESSIONS[staff.username]
     return Person(staff, client)
 
 
@@ -184,8 +203,7 @@ def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> None:
 
 @pytest.fixture
 def world(db: None) -> World:
-    # A test with several connections may have emptied the database before.
-    return find_world() if School.objects.exists() else make_world()
+    return the_world()
 
 
 @pytest.fixture
@@ -210,8 +228,13 @@ def empty() -> None:
         cursor.execute("SET CONSTRAINTS ALL DEFERRED")
 
 
+def the_world() -> World:
+    """The shared schools; a test with several connections may have emptied the database before."""
+    return find_world() if School.objects.exists() else make_world()
+
+
 def find_world() -> World:
-    """The shared schools as they stand in the database, and people who have just signed in."""
+    """The shared schools as they stand in the database, and people who are signed in."""
     people = {one.username: _signed_in(one) for one in Staff.objects.select_related("school")}
     school_class = SchoolClass.objects.select_related("school", "year_group").get(name="4 T")
     activities = Activity.objects.select_related("lesson", "protocol__test")
@@ -221,7 +244,7 @@ def find_world() -> World:
         pupils=list(school_class.pupils.all()),
         activity=activities.get(),
         **{name.replace("-", "_"): one for name, one in people.items()},
-        nobody=Person(None, Client()),
+        nobody=Person(None, a_client()),
     )
 
 
@@ -250,7 +273,7 @@ def make_world() -> World:
         colleague=_person(school, "colleague", "teacher"),
         stranger=_person(other, "stranger", "teacher"),
         stranger_head=_person(other, "stranger-head", "head"),
-        nobody=Person(None, Client()),
+        nobody=Person(None, a_client()),
     )
 
 

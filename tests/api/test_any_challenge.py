@@ -227,6 +227,4 @@ def test_whatever_happens_in_a_set(world: World) -> None:
         pass
 
     Here.world = world
-    run_state_machine_as_test(
-        Here, settings=settings(MANY, max_examples=10, stateful_step_count=14)
-    )
+    run_state_machine_as_test(Here, settings=settings(MANY, max_examples=6, stateful_step_count=14))

@@ -284,5 +284,5 @@ def test_whatever_happens_to_a_lesson(world: World) -> None:
     Here.world = world
     run_state_machine_as_test(
         Here,
-        settings=settings(MANY, max_examples=8, stateful_step_count=25),
+        settings=settings(MANY, max_examples=6, stateful_step_count=25),
     )

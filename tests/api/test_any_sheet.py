@@ -139,5 +139,5 @@ def test_any_series_of_entries_leaves_what_the_screen_says(world: World) -> None
     Here.world = world
     run_state_machine_as_test(
         Here,
-        settings=settings(MANY, max_examples=12, stateful_step_count=24),
+        settings=settings(MANY, max_examples=9, stateful_step_count=24),
     )

@@ -6,12 +6,14 @@ from __future__ import annotations
 import copy
 import os
 import uuid
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, Final
 from urllib.parse import urlencode
 
 import pytest
 import schemathesis
+from django.db import transaction
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from schemathesis import GenerationMode
@@ -21,7 +23,7 @@ from lauf.catalogue.models import Ladder, NormTable
 from lauf.people.actions import new_calendar_address
 from lauf.web.api import api
 from tests.api.challenges import challenge_ids
-from tests.api.conftest import MANY, World
+from tests.api.conftest import MANY, World, the_world
 from tests.api.games import games_ids
 from tests.api.paper_routes import a_handout
 from tests.api.school_routes import a_merge
@@ -67,6 +69,16 @@ def _real_ids(world: World) -> dict[str, Any]:
     }
 
 
+@pytest.fixture(scope="module")
+def full(django_db_setup: None, django_db_blocker: Any) -> Iterator[tuple[World, dict[str, Any]]]:
+    """A school with one of everything, and its ids. It is made once: each test is a transaction
+    within the one that it stands in."""
+    with django_db_blocker.unblock(), transaction.atomic():
+        world = the_world()
+        yield world, _real_ids(world)
+        transaction.set_rollback(True)
+
+
 MODES = [
     (name, mode)
     for name, operation in OPERATIONS.items()
@@ -109,9 +121,11 @@ def spoiled(data: st.DataObject, body: Any) -> Any:
 
 
 @pytest.mark.parametrize(("name", "mode"), MODES)
-def test_any_body_gets_an_answer(world: World, name: str, mode: GenerationMode) -> None:
+def test_any_body_gets_an_answer(
+    full: tuple[World, dict[str, Any]], db: None, name: str, mode: GenerationMode
+) -> None:
     operation = OPERATIONS[name]
-    ids = _real_ids(world)
+    world, ids = full
     for place in list(operation.path_parameters):
         assert place.name in ids, f"{place.name} needs a real id for this test"
 

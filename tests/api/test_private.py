@@ -86,13 +86,16 @@ def asked(world: World, weighed: Weighed) -> list[tuple[tuple[str, str], str, An
         if method == "DELETE":
             continue  # what is taken away answers nothing
         found.append(((method, route), path, body))
+        its_own = path
         for was, now in swaps.items():
-            path = path.replace(was, now)
+            its_own = its_own.replace(was, now)
         if "{attempt_id}" in route:
-            path = re.sub(r"attempts/[^/]+", f"attempts/{of_battery.id}", path)
+            its_own = re.sub(r"attempts/[^/]+", f"attempts/{of_battery.id}", its_own)
+        if its_own == path:
+            continue
         if isinstance(body, dict) and "typed" in body:
             body = {**body, "id": uuid.uuid4(), "variant": "", "wave": None}
-        found.append(((method, route), path, body))
+        found.append(((method, route), its_own, body))
     return found
 
 

@@ -48,20 +48,20 @@ def test_a_correction_sent_again_at_once_gets_the_answer_of_the_first(
     world = transactional_world
     path = f"/api/activities/{world.activity.id}/attempts"
     last = str(world.record(world.pupils[0], "10").id)
-    for typed in range(11, 21):
+    for typed in range(11, 15):
         body = world.body(world.pupils[0], str(typed), succeeds=last)
         answers = at_once(world, lambda person, body=body: person.ask("POST", path, body))
         assert Counter(one.status_code for one in answers) == {200: TIMES}
         assert {one.json()["score"]["id"] for one in answers} == {body["id"]}
         last = body["id"]
-    assert [int(one.typed) for one in Attempt.objects.order_by("received_at")] == [*range(10, 21)]
+    assert [int(one.typed) for one in Attempt.objects.order_by("received_at")] == [*range(10, 15)]
 
 
 def test_a_pulse_sent_again_at_once_too(transactional_world: World) -> None:
     world = transactional_world
     path = f"/api/lessons/{world.activity.lesson_id}/pulses"
     last = None
-    for typed in range(12, 20):
+    for typed in range(12, 15):
         body = {
             "id": str(uuid.uuid4()), "pupil_id": str(world.pupils[0].id), "position": 0,
             "moment": "rest", "typed": str(typed), "seconds": 10, "succeeds": last,
@@ -70,7 +70,7 @@ def test_a_pulse_sent_again_at_once_too(transactional_world: World) -> None:
         answers = at_once(world, lambda person, body=body: person.ask("POST", path, body))
         assert Counter(one.status_code for one in answers) == {200: TIMES}
         last = body["id"]
-    assert PulseReading.objects.count() == 8
+    assert PulseReading.objects.count() == 3
 
 
 def test_however_often_start_is_pressed_it_is_one_sitting(transactional_world: World) -> None:
