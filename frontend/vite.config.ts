@@ -2,12 +2,33 @@ import vue from "@vitejs/plugin-vue";
 import vuetify from "vite-plugin-vuetify";
 import { defineConfig } from "vitest/config";
 
+/**
+ * What is asked for together comes in one file: a page of the hall asked for ninety small ones, each
+ * with a way to the server and back. Earlier ones have the say.
+ */
+const FILES = [
+  // What stands before anybody is signed in; a test keeps it small.
+  { name: "first", tags: ["$initial" as const], priority: 5 },
+  // What every page has.
+  { name: "every", test: /src\/(sync|api|app|parts)\/(?!BarPlot)|Search\.vue|@tanstack|@vueuse/, priority: 4 },
+  // The ways of taking scores are all at hand in the hall, whatever the network does then.
+  { name: "hall", test: /src\/(sheet\/|lessons\/(Hall|screens|useHall|useConductor))/, priority: 3 },
+  { name: "fields", test: /vuetify\/lib\/components\//, priority: 2 },
+  { name: "shared", test: /src\//, minShareCount: 2, priority: 1 },
+];
+
 export default defineConfig({
   base: "/static/",
   plugins: [vue(), vuetify({ autoImport: true })],
   // The server puts the answer's nonce in this place (backend/lauf/web/urls.py).
   html: { cspNonce: "__LAUF_CSP_NONCE__" },
-  build: { outDir: "dist/static", emptyOutDir: true, assetsInlineLimit: 0, target: "es2022" },
+  build: {
+    outDir: "dist/static",
+    emptyOutDir: true,
+    assetsInlineLimit: 0,
+    target: "es2022",
+    rolldownOptions: { output: { codeSplitting: { groups: FILES } } },
+  },
   test: {
     environment: "happy-dom",
     // A busy machine takes its time: nothing fails for being slow.

@@ -102,7 +102,7 @@ def test_from_the_last_score_in_four_actions_to_reports_that_say_what_all_pages_
 def test_a_child_over_three_terms(visit: Any, lauf: Served) -> None:
     one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page
-    one.sign_in()
+    one.be()
     group = heron(one)
     pupil = one.ask("GET", f"/api/classes/{group['id']}")["pupils"][0]
     test = next(t for t in one.ask("GET", "/api/tests") if t["name"] == "Standing long jump")
@@ -156,7 +156,7 @@ def test_axe_finds_nothing_and_nothing_is_wider_than_the_screen(
 ) -> None:
     one = visit(viewport={"width": width, "height": 800})
     page: Page = one.page
-    one.sign_in("head")
+    one.be("head")
     group = heron(one)
     pupil = one.ask("GET", f"/api/classes/{group['id']}")["pupils"][0]
     at, child = f"/classes/{group['id']}", f"/pupils/{pupil['id']}"
@@ -180,7 +180,7 @@ def test_axe_finds_nothing_and_nothing_is_wider_than_the_screen(
 def test_what_is_due_becomes_a_lesson_by_one_press(visit: Any, lauf: Served) -> None:
     one = visit()
     page: Page = one.page
-    one.sign_in()
+    one.be()
     page.goto(f"{one.url}/classes/{heron(one)['id']}/next")
     due = page.locator("tbody tr", has_text="due again")
     expect(due.first).to_be_visible()

@@ -263,7 +263,7 @@ def test_sides_and_shots_by_touch(visit: Any, lauf: Served) -> None:
     for width, height in ((360, 740), (1024, 768)):
         one = visit(viewport={"width": width, "height": height}, has_touch=True, is_mobile=True)
         page: Page = one.page
-        one.sign_in()
+        one.be()
         page.goto(f"{one.url}/batteries")
         page.get_by_role("link", name=re.compile("^5 Kestrel")).first.tap()
         for test, taps, words in (

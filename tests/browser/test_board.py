@@ -14,7 +14,7 @@ from tests.support.served import Served
 def test_a_class_over_its_tests(visit: Any, lauf: Served, width: int) -> None:
     one = visit(viewport={"width": width, "height": 800})
     page: Page = one.page
-    one.sign_in()
+    one.be()
     page.goto(f"{one.url}/classes")
     page.locator("ul.classes a", has_text="4 Heron").click()
     grid = page.get_by_role("region", name="The class over its tests")

@@ -195,7 +195,7 @@ def test_a_week_of_five_takes_seven_actions_and_fridays_retry_one(visit: Any, la
 def test_a_target_is_said_before_the_clock_and_judged_after(visit: Any, lauf: Served) -> None:
     one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page
-    one.sign_in()
+    one.be()
     page.goto(f"{one.url}/lessons/new")
     who = Newcomer(page)
     who.choose("Class", "3 Swift")
@@ -258,7 +258,7 @@ def test_a_warm_up_game_by_the_space_bar_and_the_wall_without_a_name(
 ) -> None:
     one = visit(viewport={"width": width, "height": 800})
     page: Page = one.page
-    one.sign_in()
+    one.be()
     page.goto(f"{one.url}/challenges/warm-up?number=2027")
     board = page.get_by_role("region", name="The board")
     expect(board.locator("td")).to_have_count(40)

@@ -74,7 +74,7 @@ def test_a_round_of_games_by_file(
 ) -> None:
     # The organiser makes the games and saves their file.
     near = visit(viewport={"width": 1280, "height": 800})
-    near.sign_in("head")
+    near.be("head")
     page: Page = near.page
     page.goto(f"{near.url}/games")
     page.get_by_role("button", name="New games").click()

@@ -25,7 +25,7 @@ def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: 
     one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page
     one.hold_time()
-    one.sign_in()
+    one.be()
     lesson, _ = one.lesson("4 Heron", "Star jumps in 30 s")
     page.goto(f"{one.url}/lessons/{lesson}/plan")
     page.get_by_label("Template", exact=True).select_option("intervals")
@@ -112,7 +112,7 @@ def test_stations_on_two_screens(visit: Any, lauf: Served) -> None:
     lead, wall = (visit(viewport={"width": 1280, "height": 800}) for _ in range(2))
     for one in (lead, wall):
         one.hold_time()
-        one.sign_in()
+        one.be()
     page, screen = lead.page, wall.page
     ((lesson, position),) = lauf.sql(
         "SELECT b.lesson_id, b.position FROM lessons_planblock b WHERE b.kind = 'stations'"
@@ -212,7 +212,7 @@ def test_a_mile_of_twelve_laps_for_thirty_with_five_wrong_taps(visit: Any, lauf:
     one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page
     one.hold_time()
-    one.sign_in()
+    one.be()
     lesson, activities = one.lesson("5 Kestrel", MILE)
     twelve_laps(one, activities[MILE])
     page.goto(f"{one.url}/lessons/{lesson}/tap?activity={activities[MILE]}")
@@ -280,7 +280,7 @@ def test_thirty_let_go_within_twenty_seconds(visit: Any, lauf: Served) -> None:
             if (button) window.heard.push([button.innerText, window.laufTimeSource()]);
         }, true);"""
     )
-    one.sign_in()
+    one.be()
     lesson, activities = one.lesson("5 Kestrel", PLANK)
     page.goto(f"{one.url}/lessons/{lesson}/tap?activity={activities[PLANK]}")
     page.get_by_role("button", name="Start everybody").click()
@@ -319,7 +319,7 @@ def test_the_gate_takes_laps_and_the_belts_pulses_and_their_troubles_are_caught(
     one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page
     one.hold_time()
-    one.sign_in()
+    one.be()
     lesson, activities = one.lesson("5 Kestrel", MILE)
     twelve_laps(one, activities[MILE])
     page.goto(f"{one.url}/lessons/{lesson}/tap?activity={activities[MILE]}")
@@ -356,7 +356,7 @@ def test_the_count_is_called_for_everybody(visit: Any, lauf: Served) -> None:
     one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page
     one.hold_time()
-    one.sign_in()
+    one.be()
     lesson, _ = one.lesson("4 Heron", "Star jumps in 30 s")
     page.goto(f"{one.url}/lessons/{lesson}/pulse")
     page.get_by_role("button", name="Count 10 s together").press("Enter")

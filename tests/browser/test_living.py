@@ -209,7 +209,7 @@ def test_from_an_empty_machine_through_a_year_and_out_again(
 def test_who_is_kept_from_what_is_said_where_scores_are_taken(visit: Any, lauf: Served) -> None:
     one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page
-    one.sign_in()
+    one.be()
     lesson, at = one.lesson("4 Heron", "Flexed-arm hang")
     page.goto(f"{one.url}/lessons/{lesson}/list?activity={at['Flexed-arm hang']}")
     note = page.get_by_role("group", name="Kept from it")
@@ -272,7 +272,7 @@ def test_the_timetable_opens_its_lesson_and_slash_finds_from_anywhere(
 ) -> None:
     one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page
-    one.sign_in("head")
+    one.be("head")
     every = "UPDATE lessons_slot SET weekday = extract(isodow FROM now())::int - 1, at = '16:15'"
     three = "WHERE school_class_id = (SELECT id FROM people_schoolclass WHERE name = '3 Swift')"
     lauf.sql(f"DELETE FROM lessons_slot {three} AND weekday > 0 RETURNING id")

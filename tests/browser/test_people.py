@@ -73,7 +73,7 @@ def test_a_list_is_pasted_put_right_agreed_to_and_kept(visit: Any, lauf: Served)
 def test_a_spreadsheet_is_chosen_as_a_file_on_a_phone(visit: Any, lauf: Served) -> None:
     one = visit(viewport={"width": 360, "height": 740})
     page: Page = one.page
-    one.sign_in("head")
+    one.be("head")
     page.goto(f"{one.url}/classes/list")
     for name, data, says in (
         ("old.xls", b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1", "of the old kind"),
@@ -100,7 +100,7 @@ def test_a_spreadsheet_is_chosen_as_a_file_on_a_phone(visit: Any, lauf: Served) 
 def test_a_child_is_added_changed_found_and_gone(visit: Any, lauf: Served) -> None:
     one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page
-    one.sign_in("head")
+    one.be("head")
     page.goto(f"{one.url}/classes")
     page.locator("ul.classes a", has_text="4 Heron").click()
     page.get_by_role("link", name="Children and lessons").click()

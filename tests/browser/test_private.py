@@ -17,7 +17,7 @@ PRESS_UPS = "Press-ups in 60 s"
 
 def test_a_weight_stands_on_no_wall_and_closes_only_its_own_block(visit: Any, lauf: Served) -> None:
     head = visit(viewport={"width": 1280, "height": 800})
-    head.sign_in("head")
+    head.be("head")
     lesson, activities = head.lesson("4 Heron", "Weight", PRESS_UPS)
     ((child, name),) = lauf.sql(
         "SELECT p.id::text, p.given_name FROM people_pupil p JOIN people_schoolclass c "
@@ -58,7 +58,7 @@ def test_a_weight_stands_on_no_wall_and_closes_only_its_own_block(visit: Any, la
 
     # A colleague without the permission: the plan is there, its block closed; the hall says so.
     demo = visit(viewport={"width": 1280, "height": 800})
-    demo.sign_in()
+    demo.be()
     page: Page = demo.page
     page.goto(f"{demo.url}/lessons/{lesson}/plan")
     rows = page.locator("li.block")

@@ -229,7 +229,7 @@ def test_an_odd_score_is_asked_about_and_a_best_is_told_on_every_way(
 def test_inches_come_back_as_they_were_typed(visit: Any, lauf: Served) -> None:
     one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page
-    one.sign_in("head")
+    one.be("head")
     one.ask("PUT", "/api/school/units", {"imperial": True})
     lesson, activities = one.lesson("4 Heron", JUMP)
     address = f"{one.url}/lessons/{lesson}/list?activity={activities[JUMP]}"

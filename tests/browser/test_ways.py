@@ -29,7 +29,7 @@ def begin(visit: Any, *tests: str, **context: Any) -> tuple[Any, dict[str, str]]
     """A lesson of 4 Heron with these tests; addresses of their screens."""
     one = visit(**{"viewport": {"width": 1280, "height": 800}, **context})
     one.hold_time()
-    one.sign_in()
+    one.be()
     lesson, activities = one.lesson("4 Heron", *tests)
     return one, {
         name: f"{one.url}/lessons/{lesson}/%s?activity={activity}"

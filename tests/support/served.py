@@ -96,6 +96,7 @@ class Served:
         self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         self._process: subprocess.Popen[bytes] | None = None
+        self._connection: psycopg.Connection[Any] | None = None
         # Whether it has served at this address before.
         self._known = False
 
@@ -164,13 +165,23 @@ class Served:
             self._wait_until_healthy()
 
     def sql(self, query: str, *values: Any) -> list[tuple[Any, ...]]:
-        with psycopg.connect(database_url(self.database)) as connection:
-            return connection.execute(query, values).fetchall()
+        return self._execute(query, values).fetchall()
 
     def sql_do(self, statement: str, *values: Any) -> None:
         """Change the database behind Lauf's back: mostly to make it later."""
-        with psycopg.connect(database_url(self.database)) as connection:
-            connection.execute(statement, values)
+        self._execute(statement, values)
+
+    def _execute(self, statement: str, values: tuple[Any, ...]) -> psycopg.Cursor[Any]:
+        """On the one connection that is kept open, or on a new one where that was cut."""
+        try:
+            return self._asking().execute(statement, values)
+        except psycopg.OperationalError:
+            return self._asking().execute(statement, values)
+
+    def _asking(self) -> psycopg.Connection[Any]:
+        if self._connection is None or self._connection.closed:
+            self._connection = psycopg.connect(database_url(self.database), autocommit=True)
+        return self._connection
 
 
 @contextmanager
