@@ -10,9 +10,17 @@ const FILES = [
   // What stands before anybody is signed in; a test keeps it small.
   { name: "first", tags: ["$initial" as const], priority: 5 },
   // What every page has.
-  { name: "every", test: /src\/(sync|api|app|parts)\/(?!BarPlot)|Search\.vue|@tanstack|@vueuse/, priority: 4 },
+  {
+    name: "every",
+    test: /src\/(sync|api|app|parts)\/(?!BarPlot)|Search\.vue|@tanstack|@vueuse/,
+    priority: 4,
+  },
   // The ways of taking scores are all at hand in the hall, whatever the network does then.
-  { name: "hall", test: /src\/(sheet\/|lessons\/(Hall|screens|useHall|useConductor))/, priority: 3 },
+  {
+    name: "hall",
+    test: /src\/(sheet\/|lessons\/(Hall|screens|useHall|useConductor))/,
+    priority: 3,
+  },
   { name: "fields", test: /vuetify\/lib\/components\//, priority: 2 },
   { name: "shared", test: /src\//, minShareCount: 2, priority: 1 },
 ];

@@ -22,6 +22,8 @@ const queries = new QueryClient({
       // A refusal will not change by asking again; a dead network may.
       retry: (count, error) => count < 3 && (!(error instanceof ApiError) || isForAll(error)),
       staleTime: 5_000,
+      // What the server said is replaced, never changed: nobody has to watch its inside.
+      shallow: true,
     },
   },
 });

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import time
 import uuid
 from collections.abc import Iterator
@@ -94,18 +95,18 @@ class Visit:
         self.page.evaluate(f"window.laufAhead({ms})")
 
     def ask(self, method: str, path: str, body: Any = None) -> Any:
-        """Ask the API as the page would: what a test needs but does not show."""
-        return self.page.evaluate(
-            """async ([method, path, body]) => {
-                const token = /csrftoken=([^;]*)/.exec(document.cookie)?.[1] ?? "";
-                const headers = { "X-CSRFToken": token, "Content-Type": "application/json" };
-                const sent = body === null ? undefined : JSON.stringify(body);
-                const answer = await fetch(path, { method, headers, body: sent });
-                if (!answer.ok) throw new Error(`${answer.status}: ${await answer.text()}`);
-                return answer.status === 204 ? null : answer.json();
-            }""",
-            [method, path, body],
+        """Ask the API as this browser: what a test needs but does not show. No page is needed."""
+        token = next(
+            (one["value"] for one in self.context.cookies() if one["name"] == "csrftoken"), ""
         )
+        answer = self.context.request.fetch(
+            f"{self.url}{path}",
+            method=method,
+            headers={"X-CSRFToken": token, "Content-Type": "application/json"},
+            data=None if body is None else json.dumps(body),
+        )
+        assert answer.ok, f"{answer.status}: {answer.text()}"
+        return None if answer.status == 204 else answer.json()
 
     def lesson(self, class_name: str, *slugs: str) -> tuple[str, dict[str, str]]:
         """A new lesson of a class with these tests: its id, and its activities by test's name."""
@@ -137,27 +138,41 @@ class Visit:
         ]
 
     def sign_in(self, username: str = "demo", *, typed: bool = False) -> None:
-        """Sign in as one of the demo's people and stand on Today. Typing it and checking a password
-        take longer than many a test, so later ones begin with a copy of the first one's session."""
-        known = _SESSIONS.get(username)
-        if known and not typed:
-            cookies, *session = known
-            self.lauf.sql(
-                "INSERT INTO django_session VALUES (%s, %s, %s) RETURNING session_key",
-                key := uuid.uuid4().hex, *session,
-            )  # fmt: skip
-            self.context.add_cookies(
-                [{**one, "value": key} if one["name"] == "sessionid" else one for one in cookies]
-            )
-            self.page.goto(self.url)
-        else:
+        """Sign in as one of the demo's people and stand on Today."""
+        if typed or not self._begin_with_session(username):
             self.type_sign_in(username)
+        else:
+            self.page.goto(self.url)
         expect(self.page.get_by_role("heading", level=1)).to_contain_text("day")
-        if not known:
-            cookies = self.context.cookies()
-            key = next(one["value"] for one in cookies if one["name"] == "sessionid")
-            asked = "SELECT session_data, expire_date FROM django_session WHERE session_key = %s"
-            _SESSIONS[username] = (cookies, *self.lauf.sql(asked, key)[0])
+        self._remember_session(username)
+
+    def be(self, username: str = "demo") -> None:
+        """One of the demo's people who has signed in; no page is open yet."""
+        if not self._begin_with_session(username):
+            self.sign_in(username, typed=True)
+
+    def _begin_with_session(self, username: str) -> bool:
+        """Typing a sign-in and checking a password take longer than many a test, so later ones
+        begin with a copy of the first one's session; whether there was one."""
+        if username not in _SESSIONS:
+            return False
+        cookies, *session = _SESSIONS[username]
+        self.lauf.sql(
+            "INSERT INTO django_session VALUES (%s, %s, %s) RETURNING session_key",
+            key := uuid.uuid4().hex, *session,
+        )  # fmt: skip
+        self.context.add_cookies(
+            [{**one, "value": key} if one["name"] == "sessionid" else one for one in cookies]
+        )
+        return True
+
+    def _remember_session(self, username: str) -> None:
+        if username in _SESSIONS:
+            return
+        cookies = self.context.cookies()
+        key = next(one["value"] for one in cookies if one["name"] == "sessionid")
+        asked = "SELECT session_data, expire_date FROM django_session WHERE session_key = %s"
+        _SESSIONS[username] = (cookies, *self.lauf.sql(asked, key)[0])
 
     def type_sign_in(self, username: str, password: str = "painted-floor-7") -> None:
         self.page.goto(self.url)

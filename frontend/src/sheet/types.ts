@@ -32,6 +32,19 @@ export interface Cell extends Kept {
   refusal: Refusal | null;
 }
 
+/** Whether two things say the same in each of their fields; where they stand is not asked. */
+export function isSame<T extends object>(one: T, other: T): boolean {
+  const fields = Object.keys(other) as (keyof T)[];
+  return (
+    fields.length === Object.keys(one).length &&
+    fields.every((name) => name === "place" || isEqual(one[name], other[name]))
+  );
+}
+function isEqual(one: unknown, other: unknown): boolean {
+  if (!Array.isArray(one) || !Array.isArray(other)) return Object.is(one, other);
+  return one.length === other.length && one.every((each, at) => Object.is(each, other[at]));
+}
+
 /** What is entered at a place; a pulse has fields of its own. */
 export type Entry = { typed: string; sure?: boolean; recorded_at?: string } & Partial<
   Pick<NewAttempt, "variant" | "wave" | "conditions" | "counted_by" | "run_id" | "why">

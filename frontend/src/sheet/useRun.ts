@@ -92,8 +92,7 @@ export function useOwnRun(
       );
     },
     /** Begin, after so many milliseconds to get ready; one that ran is started again. */
-    start(readyMs = 0): number {
-      const at = now();
+    start(readyMs = 0, at = now()): number {
       if (run.value) kept.keep(clock.end(run.value, "restarted", at, run.value.go_ms));
       const more = { way, try_number: tryNumber.value, go_ms: readyMs };
       kept.keep(clock.startRun(newId(), null, at, more));

@@ -3,13 +3,21 @@
  * exactly what stood before. Every way of taking scores is a template over it.
  */
 import { useMutation } from "@tanstack/vue-query";
-import { computed, onScopeDispose, ref, shallowReactive } from "vue";
+import { computed, onScopeDispose, ref, shallowReactive, type ComputedRef } from "vue";
 import { v4 as newId } from "uuid";
 import type { Job, Refusal } from "../sync/device";
 import type { Engine } from "../sync/engine";
 import { laneOf } from "../sync/lane";
 import { useSync } from "../sync/useSync";
-import { keyOf, type Cell, type Entry, type Place, type Question, type Source } from "./types";
+import {
+  isSame,
+  keyOf,
+  type Cell,
+  type Entry,
+  type Place,
+  type Question,
+  type Source,
+} from "./types";
 
 interface Change {
   place: Place;
@@ -49,7 +57,21 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     return found;
   });
 
+  /** Each place by itself: a write changes what it is about, and nothing else is drawn anew. */
+  const cells = new Map<string, ComputedRef<Cell>>();
   function cell(place: Place): Cell {
+    const key = keyOf(place);
+    let found = cells.get(key);
+    if (!found) {
+      found = computed<Cell>((was) => {
+        const is = cellOf(place);
+        return was && isSame(was, is) ? was : is;
+      });
+      cells.set(key, found);
+    }
+    return found.value;
+  }
+  function cellOf(place: Place): Cell {
     const kept = source.kept(place) ?? NOTHING;
     const job = jobs.value.get(keyOf(place))?.at(-1) ?? null;
     if (!job) {

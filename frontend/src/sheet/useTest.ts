@@ -3,7 +3,8 @@ import { computed, reactive } from "vue";
 import type { Schemas } from "../api/client";
 import { shownOf, useLanes } from "./sources/lanes";
 import type { Form } from "./useEntry";
-import type { Board, Cell, Child, Conditions, Entry, Place, State } from "./types";
+import { isSame, type Board, type Cell, type Child, type Conditions } from "./types";
+import type { Entry, Place, State } from "./types";
 import { openRunOf } from "./useRun";
 import { useSheet } from "./useSheet";
 import { useVariants } from "./useVariants";
@@ -45,7 +46,17 @@ export function useTest(activity: () => Activity) {
   const goes = reactive(new Map<string, number>());
 
   const place = (pupilId: string, slot: number): Place => ({ pupilId, at: id, slot });
-  const rows = computed<Row[]>(() => (board.value?.children ?? []).map(rowOf));
+  let before = new Map<string, Row>();
+  /** A row that says the same as before is the same: it is not drawn anew. */
+  const rows = computed<Row[]>(() => {
+    const made = (board.value?.children ?? []).map((child) => {
+      const row = rowOf(child);
+      const was = before.get(child.pupil_id);
+      return was && isSame(was, row) ? was : row;
+    });
+    before = new Map(made.map((row) => [row.child.pupil_id, row]));
+    return made;
+  });
 
   function rowOf(child: Child): Row {
     const pupilId = child.pupil_id;

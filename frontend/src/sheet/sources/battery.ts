@@ -41,7 +41,8 @@ export function useBattery(
   const sums = useDebounceFn(() => query.refetch(), SUMS_AFTER_MS);
   const columnOf = (at: string) =>
     grid.value?.tests.findIndex((one) => one.activity_id === at) ?? -1;
-  const childOf = (id: string) => grid.value?.children.find((one) => one.pupil_id === id);
+  const children = computed(() => new Map(grid.value?.children.map((one) => [one.pupil_id, one])));
+  const childOf = (id: string) => children.value.get(id);
 
   const source: Source = {
     kept({ pupilId, at }) {

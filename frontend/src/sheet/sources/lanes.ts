@@ -1,6 +1,7 @@
 /** A class in one test: every child's tries. */
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { useDebounceFn } from "@vueuse/core";
+import { computed } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
 import { useSync } from "../../sync/useSync";
 import type { Board, Child, Place, Question, Source } from "../types";
@@ -25,7 +26,8 @@ export function useLanes(activityId: string, openRun: () => string | null) {
     refetchInterval: () => (sync.waiting.value ? false : 20_000),
   });
   const board = query.data;
-  const childOf = (id: string) => board.value?.children.find((one) => one.pupil_id === id);
+  const children = computed(() => new Map(board.value?.children.map((one) => [one.pupil_id, one])));
+  const childOf = (id: string) => children.value.get(id);
 
   // Tries of one child are sent at the same time, and an answer can be overtaken by the next one's:
   // what it says of the other tries is then older than what is shown.

@@ -41,7 +41,8 @@ export function usePulses(lessonId: string, formula: Ref<"tanaka" | "220">) {
     if (job.kind === "conduct" && job.at === lessonId) void sums();
   });
   onScopeDispose(stop);
-  const childOf = (id: string) => page.value?.children.find((one) => one.pupil_id === id);
+  const children = computed(() => new Map(page.value?.children.map((one) => [one.pupil_id, one])));
+  const childOf = (id: string) => children.value.get(id);
   const readingOf = (child: PulseChild | undefined, at: number) =>
     child?.readings.find((one) => one.position === at);
 

@@ -1,25 +1,10 @@
 <script setup lang="ts">
 /** The cells of a battery, with each test's sums below. */
-import { LITERAL } from "../useEntry";
-import type { Schemas } from "../../api/client";
-import StateMark from "../../parts/StateMark.vue";
+import GridRow from "./GridRow.vue";
 import type { Grid } from "./useGrid";
 
 const props = defineProps<{ grid: Grid; pad: boolean }>();
-const { children, tests, cursor, entry, cellAt } = props.grid;
-const MARKS: Record<string, [string, string]> = {
-  better: ["▲", "better"],
-  reached_the_top: ["▲", "better"],
-  lower: ["▽", "lower than then"],
-  moved_up: ["⇧", "moved up a variant"],
-};
-/** Growing is neither better nor worse: height and weight carry no mark. */
-function markOf(cell: Schemas["GridCell"], column: number) {
-  const mark = MARKS[cell.verdict];
-  return mark && !(tests.value[column]?.private && cell.verdict !== "moved_up") ? mark : null;
-}
-const isHere = (row: number, column: number) =>
-  !cursor.rested.value && row === cursor.row.value && column === cursor.column.value;
+const { children, tests, cursor } = props.grid;
 </script>
 
 <template>
@@ -40,51 +25,14 @@ const isHere = (row: number, column: number) =>
         </tr>
       </thead>
       <tbody>
-        <tr
+        <GridRow
           v-for="(one, row) in children"
           :key="one.pupil_id"
-          :class="{ here: row === cursor.row.value }"
-        >
-          <th scope="row" class="name">{{ one.name }}</th>
-          <td
-            v-for="(each, column) in one.cells"
-            :key="each.activity_id"
-            class="cell"
-            :class="{ here: column === cursor.column.value }"
-            :title="[each.care?.words, each.rung, each.change].filter(Boolean).join(', ')"
-            @click="grid.press(row, column, $event)"
-          >
-            <input
-              v-if="isHere(row, column)"
-              :ref="grid.field"
-              data-cell
-              v-model="entry.typed.value"
-              class="field figure"
-              :inputmode="pad ? 'none' : 'text'"
-              v-bind="LITERAL"
-              :aria-label="`${tests[column]?.test} of ${one.name}`"
-              :aria-invalid="entry.problem.value !== null"
-              aria-describedby="kept"
-              :placeholder="cellAt(row, column)?.shown || '–'"
-              @keydown="grid.onKey"
-            />
-            <template v-else>
-              <span class="figure value">{{ cellAt(row, column)?.shown || "–" }}</span>
-              <span v-if="each.care && !each.care.allowed" :aria-label="each.care.words">⊘</span>
-              <span
-                v-if="markOf(each, column)"
-                class="move"
-                :aria-label="markOf(each, column)?.[1]"
-              >
-                {{ markOf(each, column)?.[0] }}
-              </span>
-            </template>
-            <StateMark
-              v-if="['saving', 'waiting', 'refused'].includes(cellAt(row, column)?.state ?? '')"
-              :state="cellAt(row, column)!.state"
-            />
-          </td>
-        </tr>
+          :grid="grid"
+          :child="one"
+          :row="row"
+          :pad="pad"
+        />
       </tbody>
       <tfoot>
         <tr>

@@ -24,11 +24,24 @@ const BOUNCE_MS = 700;
 export function start(at: number, laps: number | null = null): Taps {
   return { started: at, taps: [], laps };
 }
-export function lapsOf(state: Taps, pupilId: string): number[] {
-  return state.taps
-    .filter((tap) => tap.pupilId === pupilId)
-    .map((tap) => tap.at)
-    .sort((a, b) => a - b);
+export function lapsOf(state: Taps, pupilId: string): readonly number[] {
+  return byChild(state.taps).get(pupilId) ?? [];
+}
+/** Everybody's laps, found once for each state: near the end of a mile they are hundreds. */
+const found = new WeakMap<Tap[], Map<string | null, number[]>>();
+function byChild(all: Tap[]) {
+  let laps = found.get(all);
+  if (!laps) {
+    laps = new Map();
+    for (const { pupilId, at } of all) {
+      const mine = laps.get(pupilId);
+      if (mine) mine.push(at);
+      else laps.set(pupilId, [at]);
+    }
+    for (const mine of laps.values()) mine.sort((a, b) => a - b);
+    found.set(all, laps);
+  }
+  return laps;
 }
 /** How long the last lap of a child took; 0 before the first. */
 export function lastLap(state: Taps, pupilId: string): number {

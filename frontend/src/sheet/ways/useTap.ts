@@ -21,7 +21,8 @@ export function useTap(activity: () => Activity) {
   const state = useLocalStorage<taps.Taps>(
     computed(() => `lauf.taps.${activity().id}.${go.value}`),
     taps.NONE,
-    { writeDefaults: false },
+    // A press makes a new state: nothing inside one changes.
+    { writeDefaults: false, shallow: true },
   );
   /** The presses of this go: what was tapped before each, and whether it kept a score. */
   const presses = shallowReactive<{ before: taps.Taps; kept: boolean }[]>([]);
@@ -58,6 +59,8 @@ export function useTap(activity: () => Activity) {
   const left = computed(() => rows.value.filter((row) => !isDone(row) && !cellOf(row)?.stands));
 
   function start() {
+    // Waking the sound can take a tenth of a second, and nobody waits for it on the line.
+    const at = now();
     wake();
     lock.hold();
     play("go");
@@ -71,7 +74,7 @@ export function useTap(activity: () => Activity) {
       go.value = free;
     }
     presses.length = 0;
-    state.value = taps.start(own.start(), state.value.laps);
+    state.value = taps.start(own.start(0, at), state.value.laps);
   }
   function firstFreeGo(): number {
     const most = rows.value.map((row) => row.cells.findLastIndex((one) => one.stands) + 1);
