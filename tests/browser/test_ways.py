@@ -305,35 +305,34 @@ def test_the_list_follows_the_order_the_children_sit_in(visit: Any, lauf: Served
 def test_axe_finds_nothing_in_any_way_to_capture(visit: Any, lauf: Served) -> None:
     found: dict[str, list[str]] = {}
     plank = "Plank to the limit"
-    for scheme in ("light", "dark"):
-        one, at = begin(visit, BOUNCE, JUMP, TARGET, RUN, plank, color_scheme=scheme)
-        page: Page = one.page
-        for test, way, ready in (
-            (BOUNCE, "tally", ".area"),
-            (BOUNCE, "partner", ".question"),
-            (JUMP, "measure", ".large"),
-            (TARGET, "target", "input.reps"),
-            (RUN, "beeps", ".tile"),
-            (plank, "tap", ".tile"),
-        ):
-            page.goto(at[test] % way)
-            expect(page.locator(ready).first).to_be_visible()
-            found[f"{way} {scheme}"] = one.axe()
-        lesson, block = lauf.sql(
-            "SELECT lesson_id, position FROM lessons_planblock WHERE kind = 'stations'"
-        )[0]
-        page.goto(f"{one.url}/lessons/{lesson}/stations/{block}")
-        expect(page.locator(".groups section").first).to_be_visible()
-        found[f"stations {scheme}"] = one.axe()
-        page.goto(f"{one.url}/lessons/{lesson}/plan")
-        page.locator("li.block .title", has_text="work 4 ×").click()
-        expect(page.get_by_role("button", name="By house")).to_be_visible()
-        found[f"stations in the plan {scheme}"] = one.axe()
-        page.goto(f"{one.url}/challenges")
-        page.locator("a.week").first.click()
-        expect(page.locator(".day").first).to_be_visible()
-        found[f"week {scheme}"] = one.axe()
-        page.locator("a.test").first.click()
-        expect(page.locator(".given").first).to_be_visible()
-        found[f"challenge {scheme}"] = one.axe()
+    one, at = begin(visit, BOUNCE, JUMP, TARGET, RUN, plank)
+    page: Page = one.page
+    for test, way, ready in (
+        (BOUNCE, "tally", ".area"),
+        (BOUNCE, "partner", ".question"),
+        (JUMP, "measure", ".large"),
+        (TARGET, "target", "input.reps"),
+        (RUN, "beeps", ".tile"),
+        (plank, "tap", ".tile"),
+    ):
+        page.goto(at[test] % way)
+        expect(page.locator(ready).first).to_be_visible()
+        found[way] = one.axe()
+    lesson, block = lauf.sql(
+        "SELECT lesson_id, position FROM lessons_planblock WHERE kind = 'stations'"
+    )[0]
+    page.goto(f"{one.url}/lessons/{lesson}/stations/{block}")
+    expect(page.locator(".groups section").first).to_be_visible()
+    found["stations"] = one.axe()
+    page.goto(f"{one.url}/lessons/{lesson}/plan")
+    page.locator("li.block .title", has_text="work 4 ×").click()
+    expect(page.get_by_role("button", name="By house")).to_be_visible()
+    found["stations in the plan"] = one.axe()
+    page.goto(f"{one.url}/challenges")
+    page.locator("a.week").first.click()
+    expect(page.locator(".day").first).to_be_visible()
+    found["week"] = one.axe()
+    page.locator("a.test").first.click()
+    expect(page.locator(".given").first).to_be_visible()
+    found["challenge"] = one.axe()
     assert {screen: faults for screen, faults in found.items() if faults} == {}

@@ -29,13 +29,13 @@ def cost(toll: Toll) -> tuple[int, int, int]:
 def test_a_server_killed_under_eight_writers_loses_and_doubles_nothing(lauf: Served) -> None:
     writers = Writers(lauf)
     writers.start()
-    for _ in range(6):
+    for _ in range(3):
         writers.go_on(20)
         lauf.kill()
         lauf.start()
     toll = writers.stop()
     assert cost(toll) == (0, 0, 0), toll
-    assert toll.acknowledged > 120 and toll.sent_again > 0
+    assert toll.acknowledged > 60 and toll.sent_again > 0
 
 
 def test_connections_cut_under_eight_writers_lose_and_double_nothing(lauf: Served) -> None:
@@ -43,12 +43,12 @@ def test_connections_cut_under_eight_writers_lose_and_double_nothing(lauf: Serve
     who asks next is served at once."""
     writers = Writers(lauf)
     writers.start()
-    for _ in range(10):
+    for _ in range(5):
         writers.go_on(20)
         cut(lauf)
     toll = writers.stop()
     assert cost(toll) == (0, 0, 0), toll
-    assert toll.acknowledged > 200
+    assert toll.acknowledged > 100
 
 
 def cut(lauf: Served) -> int:

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiMagnify, mdiThemeLightDark } from "@mdi/js";
-import { useEventListener } from "@vueuse/core";
+import { useEventListener, usePreferredDark } from "@vueuse/core";
 import { useQueryClient } from "@tanstack/vue-query";
 import { computed, defineAsyncComponent, nextTick, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
@@ -10,7 +10,7 @@ import { askedWhy } from "../parts/why";
 import { useSession } from "../people/session";
 import { useSync } from "../sync/useSync";
 import { titleOf } from "./router";
-import { rememberTheme } from "./theme";
+import { rememberTheme, wantedTheme } from "./theme";
 
 const fetchConfirm = () => import("../parts/Confirm.vue");
 const Confirm = defineAsyncComponent(fetchConfirm);
@@ -69,6 +69,8 @@ watch(
   { immediate: true },
 );
 
+// A device that turns dark in the evening, or when the hall does, takes the page with it.
+watch(usePreferredDark(), () => theme.change(wantedTheme()));
 function toggleTheme() {
   const name = dark.value ? "light" : "dark";
   theme.change(name);

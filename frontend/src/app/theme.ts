@@ -5,7 +5,8 @@ import { aliases, mdi } from "vuetify/iconsets/mdi-svg";
 const nonce = document.querySelector<HTMLElement>('meta[property="csp-nonce"]')?.nonce;
 const KEY = "lauf.theme";
 
-function firstTheme(): "light" | "dark" {
+/** What was chosen on this device, or what it asks of every page. */
+export function wantedTheme(): "light" | "dark" {
   const kept = localStorage.getItem(KEY);
   if (kept === "light" || kept === "dark") return kept;
   return window.matchMedia("(prefers-color-scheme: dark)").matches ? "dark" : "light";
@@ -26,7 +27,7 @@ export const vuetify = createVuetify({
   },
   theme: {
     cspNonce: nonce || undefined,
-    defaultTheme: firstTheme(),
+    defaultTheme: wantedTheme(),
     themes: {
       light: {
         dark: false,
