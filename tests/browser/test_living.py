@@ -231,6 +231,8 @@ def test_who_is_kept_from_what_is_said_where_scores_are_taken(visit: Any, lauf: 
     page.keyboard.press("Enter")
     wait_for(lambda: lauf.sql(kept, at["Flexed-arm hang"]), bool)
     assert lauf.sql(kept, at["Flexed-arm hang"]) == [("12",)]
+    # Notes, sheet and how it is done beside each other: the sheet had a third of the screen.
+    assert page.evaluate("document.documentElement.scrollWidth") <= 1280
     assert one.axe() == []
     assert page.goto(f"{one.url}/lessons/{lesson}/projector") is not None
     expect(page.get_by_text("Bram")).to_have_count(0)

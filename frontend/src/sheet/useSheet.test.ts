@@ -4,7 +4,7 @@
  */
 import { VueQueryPlugin } from "@tanstack/vue-query";
 import fc from "fast-check";
-import { createApp, effectScope, reactive, type EffectScope } from "vue";
+import { createApp, effectScope, reactive, watchEffect, type EffectScope } from "vue";
 import { describe, expect, it } from "vitest";
 import { ApiError } from "../api/client";
 import type { Job, NewAttempt, Store } from "../sync/device";
@@ -363,5 +363,23 @@ describe("the sheet", () => {
       }),
       { numRuns: 500 },
     );
+  });
+
+  it("draws nothing anew but the place that was written", async () => {
+    const page = new Page(new Server(), new Map());
+    const drawn = PLACES.map(() => 0);
+    page.scope.run(() =>
+      PLACES.forEach((place, at) =>
+        watchEffect(() => {
+          page.sheet.cell(place);
+          drawn[at]! += 1;
+        }),
+      ),
+    );
+    page.sheet.write([{ place: PLACES[1]!, entry: { typed: "12" } }]);
+    await page.settle();
+    expect(page.sheet.cell(PLACES[1]!)).toMatchObject({ typed: "12", state: "saved" });
+    expect([drawn[0], drawn[2]]).toEqual([1, 1]);
+    expect(drawn[1]).toBeGreaterThan(1);
   });
 });
