@@ -11,6 +11,7 @@ from typing import Any
 
 import pytest
 from django.conf import settings
+from django.contrib.auth.hashers import make_password
 from django.core.cache import cache
 from django.db import connection
 from django.test import Client
@@ -22,6 +23,7 @@ from hypothesis import settings as tries
 
 from lauf.catalogue.actions import install_ready
 from lauf.catalogue.models import ProtocolVersion
+from lauf.exchange.paper import jobs
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.actions import create_school
 from lauf.people.models import Pupil, School, SchoolClass, Staff
@@ -165,8 +167,9 @@ def _lesson(
 
 def _person(school: School, username: str, role: str) -> Person:
     # The tables of who may do what are of teachers to whom the head has said no.
-    staff = Staff.objects.create_staff(
-        school=school, username=username, name=username.title(), role=role, password=PASSWORD,
+    staff = Staff.objects.create(
+        school=school, username=username, name=username.title(), role=role,
+        password=make_password(PASSWORD),
         may_edit_tests=role == "head",
     )  # fmt: skip
     client = a_client()
@@ -204,6 +207,22 @@ def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> None:
 @pytest.fixture
 def world(db: None) -> World:
     return the_world()
+
+
+@pytest.fixture(scope="module")
+def unprinted() -> Iterator[None]:
+    """Hand-outs are begun and ready at once: laying out a class's pages takes seconds, and is in
+    tests of its own."""
+
+    class Blank:
+        def __init__(self, title: str) -> None: ...
+        def add(self, page: str) -> None: ...
+        def write(self) -> bytes:
+            return b"%PDF-1.7"
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(jobs, "Layout", Blank)
+        yield
 
 
 @pytest.fixture

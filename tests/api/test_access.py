@@ -14,7 +14,7 @@ from tests.api.routes import routes
 
 
 @pytest.mark.parametrize("own", ["teacher", "co_teacher"])
-def test_every_route_with_every_role(world: World, own: str) -> None:
+def test_every_route_with_every_role(world: World, unprinted: None, own: str) -> None:
     """Whoever teaches the class, alone or beside another, may do what its teacher may."""
     expected = routes(world, own)
     described = {

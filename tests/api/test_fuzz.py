@@ -70,7 +70,9 @@ def _real_ids(world: World) -> dict[str, Any]:
 
 
 @pytest.fixture(scope="module")
-def full(django_db_setup: None, django_db_blocker: Any) -> Iterator[tuple[World, dict[str, Any]]]:
+def full(
+    django_db_setup: None, django_db_blocker: Any, unprinted: None
+) -> Iterator[tuple[World, dict[str, Any]]]:
     """A school with one of everything, and its ids. It is made once: each test is a transaction
     within the one that it stands in."""
     with django_db_blocker.unblock(), transaction.atomic():

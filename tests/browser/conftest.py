@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Page, ViewportSize, expect, sync_playwright
 
 from tests.support import templates
 from tests.support.served import (
@@ -22,6 +22,7 @@ from tests.support.served import (
     served,
 )
 
+PHONE: ViewportSize = {"width": 360, "height": 740}
 AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 # A busy machine may take a while; waiting ends as soon as the thing is there.
 expect.set_options(timeout=20_000)
@@ -190,6 +191,23 @@ class Visit:
         dark = self._axe("{ resultTypes: ['violations'], runOnly: ['color-contrast'] }")
         self._turn("light")
         return found + [f"dark: {fault}" for fault in dark]
+
+    def faults(self) -> list[str]:
+        """What axe finds, and whether the page is wider than the screen: as it stands, and then as
+        it is on a phone."""
+        found = self.axe() + self._too_wide()
+        before = self.page.viewport_size
+        assert before is not None
+        self.page.set_viewport_size(PHONE)
+        # Drawn anew: what is there only on such a screen is there by then.
+        self.page.evaluate("() => new Promise((done) => requestAnimationFrame(() => done()))")
+        on_phone = self._axe("{ resultTypes: ['violations'] }") + self._too_wide()
+        self.page.set_viewport_size(before)
+        return found + [f"on a phone: {fault}" for fault in on_phone]
+
+    def _too_wide(self) -> list[str]:
+        wide, screen = self.page.evaluate("[document.documentElement.scrollWidth, innerWidth]")
+        return [f"{wide} px on a screen of {screen}"] if wide > screen else []
 
     def _turn(self, floor: Any) -> None:
         self.page.emulate_media(color_scheme=floor)

@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from typing import Any
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from tests.support.fields import choose
@@ -252,11 +251,10 @@ def test_a_target_is_said_before_the_clock_and_judged_after(visit: Any, lauf: Se
     assert said == [(27, 29)], "two by themselves, the rest as proposed"
 
 
-@pytest.mark.parametrize("width", [360, 1280])
 def test_a_warm_up_game_by_the_space_bar_and_the_wall_without_a_name(
-    visit: Any, lauf: Served, width: int
+    visit: Any, lauf: Served
 ) -> None:
-    one = visit(viewport={"width": width, "height": 800})
+    one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page
     one.be()
     page.goto(f"{one.url}/challenges/warm-up?number=2027")
@@ -270,8 +268,7 @@ def test_a_warm_up_game_by_the_space_bar_and_the_wall_without_a_name(
     page.reload()
     expect(page.get_by_role("button", name="Throw for D")).to_be_visible()
     assert board.locator(".counters").all_inner_texts() == stood, "a reload loses nothing"
-    assert page.evaluate("document.documentElement.scrollWidth") <= width
-    assert one.axe() == []
+    assert one.faults() == []
     page.goto(f"{one.url}/challenges")
     page.locator("a.week").first.click()
     page.get_by_role("link", name="Wall").click()
@@ -282,5 +279,4 @@ def test_a_warm_up_game_by_the_space_bar_and_the_wall_without_a_name(
     expect(page.get_by_role("heading", name="Points a child")).to_be_visible()
     expect(page.locator(".row", has_text="a child").last).to_be_visible()
     assert "Pascoe" not in page.content()
-    assert page.evaluate("document.documentElement.scrollWidth") <= width
-    assert one.axe() == []
+    assert one.faults() == []

@@ -151,13 +151,14 @@ class Served:
         """Put a fresh copy of the template under the running server, which notices only that its
         connections were closed; start it again if a test has killed it."""
         fresh, name = f"{self.database}_fresh", self.database
-        drop(fresh)
         with admin() as connection:
-            connection.execute(f'CREATE DATABASE "{fresh}" TEMPLATE "{template}"')
-        # The copy takes a while: it is made first, so that the server misses its database for as
-        # short as can be.
-        drop(name)
-        with admin() as connection:
+            # The copy takes a while: it is made first, so that the server misses its database for
+            # as short as can be.
+            connection.execute(f'DROP DATABASE IF EXISTS "{fresh}" WITH (FORCE)')
+            connection.execute(
+                f'CREATE DATABASE "{fresh}" TEMPLATE "{template}" STRATEGY FILE_COPY'
+            )
+            connection.execute(f'DROP DATABASE IF EXISTS "{name}" WITH (FORCE)')
             connection.execute(f'ALTER DATABASE "{fresh}" RENAME TO "{name}"')
         if not self.runs:
             self.start()

@@ -3,24 +3,12 @@
 from __future__ import annotations
 
 import uuid
-from typing import Any, ClassVar
+from typing import ClassVar
 
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
 
 from lauf.people.models.school import School
-
-
-class StaffManager(BaseUserManager["Staff"]):
-    """Makes staff with a hashed password."""
-
-    def create_staff(
-        self, *, school: School, username: str, name: str, role: str, password: str, **more: Any
-    ) -> Staff:
-        staff = self.model(school=school, username=username, name=name, role=role, **more)
-        staff.set_password(password)
-        staff.save(using=self._db)
-        return staff
 
 
 class Staff(AbstractBaseUser):
@@ -51,7 +39,7 @@ class Staff(AbstractBaseUser):
 
     USERNAME_FIELD = "username"
     REQUIRED_FIELDS: ClassVar = ["name"]
-    objects = StaffManager()
+    objects = BaseUserManager["Staff"]()
 
     class Meta:
         constraints: ClassVar = [
