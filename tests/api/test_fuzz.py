@@ -90,7 +90,7 @@ MODES = [
 
 
 #: How many of each are sent; where the number of requests is added up, if anywhere.
-EXAMPLES: Final = int(os.environ.get("LAUF_FUZZ", "4"))
+EXAMPLES: Final = int(os.environ.get("LAUF_FUZZ", "3"))
 COUNTED: Final = os.environ.get("LAUF_FUZZ_COUNTED")
 #: Times, sizes and signs at their ends, in the place of anything that was to be sent.
 ENDS: Final = st.sampled_from(

@@ -72,8 +72,10 @@ def write(lauf: Installed, rows: int) -> None:
 
 
 def test_what_was_backed_up_comes_back_equal_after_a_kill(lauf: Installed, place: Path) -> None:
+    """And nothing else comes in its place."""
     lauf.start()
     lauf.is_well()
+    foreign_broken_and_newer_files_are_refused_in_words(lauf, place)
     at_the_time = everything(lauf)
     assert at_the_time["records_attempt"][0] > 500
     file = place / "school.zip"
@@ -110,11 +112,7 @@ def test_what_was_backed_up_comes_back_equal_after_a_kill(lauf: Installed, place
         other.remove()
 
 
-def test_a_foreign_a_broken_and_a_newer_file_are_refused_in_words(
-    lauf: Installed, place: Path
-) -> None:
-    lauf.start()
-    lauf.is_well()
+def foreign_broken_and_newer_files_are_refused_in_words(lauf: Installed, place: Path) -> None:
     nightly = wait_for(
         lambda: list((lauf.state / "backups").glob("lauf_demo-*.zip")), bool, seconds=60
     )

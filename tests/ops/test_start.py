@@ -20,7 +20,7 @@ from tests.support.served import wait_for
 
 
 def test_what_dies_is_started_again_and_said(lauf: Installed) -> None:
-    """The server, the database, and the one who starts both."""
+    """The server, the database, and the one who starts both, who then serves a network."""
     lauf.start("--no-demo")
     lauf.is_well()
     server = lauf.server()
@@ -37,8 +37,9 @@ def test_what_dies_is_started_again_and_said(lauf: Installed) -> None:
     lauf.kill()
     assert wait_for(lauf.server, lambda found: found is None) is None
     assert postgres_on(lauf.home / "data"), "the database goes on"
-    lauf.start("--no-demo")
+    lauf.start("--host", "0.0.0.0", "--no-demo")
     lauf.is_well()
+    on_a_network_it_says_where_it_is_and_what_that_means(lauf)
     lauf.stop()
     assert not postgres_on(lauf.home / "data") and lauf.server() is None
 
@@ -132,8 +133,7 @@ def _fill(file: Path) -> None:
             pass
 
 
-def test_on_a_network_it_says_where_it_is_and_what_that_means(lauf: Installed) -> None:
-    lauf.start("--host", "0.0.0.0", "--no-demo")
+def on_a_network_it_says_where_it_is_and_what_that_means(lauf: Installed) -> None:
     wait_for(lambda: lauf.said, lambda said: "over plain http" in said)
     assert "over plain http whoever is on this network can read" in lauf.said
     for address in network.own_addresses():

@@ -17,7 +17,6 @@ from django.db.migrations.exceptions import InconsistentMigrationHistory
 from django.db.migrations.loader import MigrationLoader
 from django.utils import timezone
 
-from lauf.demo import school as demo
 from lauf.people.models import School
 
 #: The tables of an empty Lauf, with the names of the migrations they stand for: `./lauf schema`.
@@ -77,6 +76,9 @@ class Command(BaseCommand):
             )
 
     def _demo(self, *, any_day: bool) -> None:
+        # A real school's start does without; reading it takes as long as all the rest.
+        from lauf.demo import school as demo
+
         school = School.objects.first()
         today = timezone.localdate()
         if school is None:
@@ -92,6 +94,8 @@ class Command(BaseCommand):
 
     def _keep_up(self, school: School, today: Any, *, any_day: bool) -> None:
         """Whatever was done in the demo, it starts: what cannot be added is left out, and said."""
+        from lauf.demo import school as demo
+
         try:
             with transaction.atomic():
                 demo.keep_up(school, today, any_day=any_day)
