@@ -53,7 +53,7 @@ def lesson_of_three_tests(one: Any, *, pulses: bool) -> Newcomer:
             one.ahead(ahead)
             expect(page.get_by_test_id("now")).not_to_contain_text("Write")
         else:
-            ahead += 2_000
+            ahead += 8_000
             one.ahead(ahead)
             page.evaluate("() => new Promise((done) => requestAnimationFrame(() => done()))")
         if "The end" in page.get_by_test_id("now").inner_text():
