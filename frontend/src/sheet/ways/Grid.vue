@@ -74,7 +74,7 @@ const question = computed(() => sheet.questions.value.at(-1) ?? null);
           <p class="line">
             <strong class="figure">{{ test.test }}</strong>
             <span>{{ child.name }}</span>
-            <KeptWords :entry="entry" />
+            <KeptWords v-if="entry.doubt.value !== cell?.refusal?.message" :entry="entry" />
             <span v-if="!entry.typed.value && here?.score" class="quiet">
               {{ [here.rung, here.change].filter(Boolean).join(" · ") }}
               <WhyButton

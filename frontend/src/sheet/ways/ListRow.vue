@@ -33,7 +33,9 @@ const question = computed(() =>
 const refused = computed(() => props.row.cells.find((one) => one.refusal) ?? null);
 /** How the entry will be kept, said before it is; and what it would replace. */
 const kept = computed(() => {
-  if (!entry.kept.value) return entry.doubt.value;
+  // What a refusal says already is not said twice.
+  const doubt = refused.value?.refusal?.message === entry.doubt.value ? "" : entry.doubt.value;
+  if (!entry.kept.value) return doubt;
   const there = here.value?.stands && !here.value.refusal ? here.value.shown : "";
   return `= ${entry.kept.value}${there ? `, instead of ${there}` : ""}`;
 });
