@@ -79,7 +79,10 @@ export function useEntry(form: () => Form | null, keep: (typed: string) => void)
     return said.value?.words ?? "";
   });
   /** Why it will not be kept as it is typed. */
-  const doubt = computed(() => wrong.value ?? (asks.value ? (said.value?.problem ?? "") : ""));
+  // What Enter was told stands below already.
+  const doubt = computed(() =>
+    problem.value ? "" : (wrong.value ?? (asks.value ? (said.value?.problem ?? "") : "")),
+  );
 
   function clear(text = "", why: { message: string; accepted: string } | null = null) {
     typed.value = text;
