@@ -206,7 +206,9 @@ class Visit:
         return found + [f"on a phone: {fault}" for fault in on_phone]
 
     def _too_wide(self) -> list[str]:
-        wide, screen = self.page.evaluate("[document.documentElement.scrollWidth, innerWidth]")
+        wide = self.page.evaluate("document.documentElement.scrollWidth")
+        size = self.page.viewport_size
+        screen = size["width"] if size else 0
         return [f"{wide} px on a screen of {screen}"] if wide > screen else []
 
     def _turn(self, floor: Any) -> None:

@@ -46,16 +46,14 @@ export function useTest(activity: () => Activity) {
   const goes = reactive(new Map<string, number>());
 
   const place = (pupilId: string, slot: number): Place => ({ pupilId, at: id, slot });
-  let before = new Map<string, Row>();
   /** A row that says the same as before is the same: it is not drawn anew. */
-  const rows = computed<Row[]>(() => {
-    const made = (board.value?.children ?? []).map((child) => {
+  const rows = computed<Row[]>((before) => {
+    const known = new Map(before?.map((row) => [row.child.pupil_id, row]));
+    return (board.value?.children ?? []).map((child) => {
       const row = rowOf(child);
-      const was = before.get(child.pupil_id);
+      const was = known.get(child.pupil_id);
       return was && isSame(was, row) ? was : row;
     });
-    before = new Map(made.map((row) => [row.child.pupil_id, row]));
-    return made;
   });
 
   function rowOf(child: Child): Row {

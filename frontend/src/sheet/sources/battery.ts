@@ -6,6 +6,7 @@ import { answer, client, type Schemas } from "../../api/client";
 import { useSync } from "../../sync/useSync";
 import type { Child, Source } from "../types";
 import { attemptJob } from "./entry";
+import { byPupil } from "./children";
 import { putIn } from "./putIn";
 import { questionsOf, saidOf, settleFlags, shownOf } from "./lanes";
 
@@ -41,8 +42,7 @@ export function useBattery(
   const sums = useDebounceFn(() => query.refetch(), SUMS_AFTER_MS);
   const columnOf = (at: string) =>
     grid.value?.tests.findIndex((one) => one.activity_id === at) ?? -1;
-  const children = computed(() => new Map(grid.value?.children.map((one) => [one.pupil_id, one])));
-  const childOf = (id: string) => children.value.get(id);
+  const childOf = byPupil(() => grid.value?.children);
 
   const source: Source = {
     kept({ pupilId, at }) {

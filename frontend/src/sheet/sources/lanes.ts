@@ -1,11 +1,11 @@
 /** A class in one test: every child's tries. */
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { useDebounceFn } from "@vueuse/core";
-import { computed } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
 import { useSync } from "../../sync/useSync";
 import type { Board, Child, Place, Question, Source } from "../types";
 import { attemptJob } from "./entry";
+import { byPupil } from "./children";
 import { putIn } from "./putIn";
 
 const ALL_TRIES_AFTER_MS = 400;
@@ -26,8 +26,7 @@ export function useLanes(activityId: string, openRun: () => string | null) {
     refetchInterval: () => (sync.waiting.value ? false : 20_000),
   });
   const board = query.data;
-  const children = computed(() => new Map(board.value?.children.map((one) => [one.pupil_id, one])));
-  const childOf = (id: string) => children.value.get(id);
+  const childOf = byPupil(() => board.value?.children);
 
   // Tries of one child are sent at the same time, and an answer can be overtaken by the next one's:
   // what it says of the other tries is then older than what is shown.

@@ -5,6 +5,7 @@ import { computed, onScopeDispose, ref, type Ref } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
 import { now } from "../../parts/timeSource";
 import { useSync } from "../../sync/useSync";
+import { byPupil } from "./children";
 import { putIn } from "./putIn";
 import type { Question, Source } from "../types";
 
@@ -41,8 +42,7 @@ export function usePulses(lessonId: string, formula: Ref<"tanaka" | "220">) {
     if (job.kind === "conduct" && job.at === lessonId) void sums();
   });
   onScopeDispose(stop);
-  const children = computed(() => new Map(page.value?.children.map((one) => [one.pupil_id, one])));
-  const childOf = (id: string) => children.value.get(id);
+  const childOf = byPupil(() => page.value?.children);
   const readingOf = (child: PulseChild | undefined, at: number) =>
     child?.readings.find((one) => one.position === at);
 
