@@ -9,8 +9,25 @@ warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume sy
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "lauf.web.settings")
 
-from django.core.asgi import get_asgi_application
+import django
+from asgiref.sync import sync_to_async
+from django.core.handlers.asgi import ASGIHandler, ASGIRequest
+from django.http.response import HttpResponseBase
 
 from lauf.web.guard import Application, Guard
 
-application = Guard(cast("Application", get_asgi_application()))
+
+class OneThread(ASGIHandler):
+    """Nothing here is written for the event loop: a request goes through all of the middleware and
+    its view on one thread in one go. Django by itself would bring it back to the loop between every
+    two of them, which takes longer than most of Lauf's answers."""
+
+    def load_middleware(self, is_async: bool = False) -> None:
+        super().load_middleware(is_async=False)
+
+    async def get_response_async(self, request: ASGIRequest) -> HttpResponseBase:
+        return await sync_to_async(self.get_response)(request)
+
+
+django.setup(set_prefix=False)
+application = Guard(cast("Application", OneThread()))
