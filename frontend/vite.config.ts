@@ -39,6 +39,9 @@ export default defineConfig({
   },
   test: {
     environment: "happy-dom",
+    // Each file in a realm of its own, not in a process: those spent longer on their browser than on
+    // the tests.
+    pool: "vmThreads",
     // A busy machine takes its time: nothing fails for being slow.
     testTimeout: 120_000,
     include: ["src/**/*.test.ts"],

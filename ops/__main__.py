@@ -100,8 +100,9 @@ def check(pytest_words: list[str]) -> int:
             variables = build.environment(**_test_variables(cluster))
             cores = os.cpu_count() or 1
             failed = [] if pytest_words else _together(_lint_steps(), variables, cores)
-            # All of them are shared out over the cores; a few asked for by name run plainly.
-            share = [] if pytest_words else ["-n", str(cores), "--dist", "worksteal"]
+            # All of them are shared out over the cores, and one more for while a browser or a
+            # database is waited for; a few asked for by name run plainly.
+            share = [] if pytest_words else ["-n", str(cores + 1), "--dist", "worksteal"]
             say("pytest")
             command = [str(build.PYTHON), "-m", "pytest", *share, *pytest_words]
             if subprocess.call(command, cwd=ROOT, env=variables):

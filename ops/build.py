@@ -21,7 +21,10 @@ _STAMPS = STATE / "stamps.json"
 def environment(**extra: str) -> dict[str, str]:
     """The variables that Lauf's own programs run under."""
     path = f"{VENV / 'bin'}{os.pathsep}{os.environ.get('PATH', '')}"
-    return {**os.environ, "PATH": path, "PYTHONPATH": str(ROOT / "backend"), **extra}
+    given = dict(os.environ)
+    # Where nothing compiled may be kept, every start would compile all of Lauf once more.
+    given.pop("PYTHONDONTWRITEBYTECODE", None)
+    return {**given, "PATH": path, "PYTHONPATH": str(ROOT / "backend"), **extra}
 
 
 def run(
