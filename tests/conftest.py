@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 from collections.abc import Iterator
 from typing import Any
@@ -15,6 +16,12 @@ settings.load_profile("lauf")
 
 # Playwright's loop lives in the test's thread; the tests still use Django's database plainly.
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+
+
+def pytest_collection_finish() -> None:
+    """What has been read by now stays to the end: nobody has to look for waste in it again."""
+    gc.collect()
+    gc.freeze()
 
 
 @pytest.fixture(scope="session")

@@ -8,13 +8,9 @@ from fractions import Fraction
 from typing import Any
 
 import numpy as np
-import pandas as pd
-import pingouin
 import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
-from scipy import stats
-from sklearn.datasets import load_linnerud
 
 from lauf.rules.aloud import aloud
 from lauf.rules.awards import IMPROVERS, Award, Fact, awards
@@ -26,6 +22,7 @@ from lauf.rules.reliability import reliability
 from lauf.rules.schemes import SchemeError, Standing, overall, read_scheme
 from lauf.rules.summaries import CHANCE
 from lauf.rules.working import change_working, target_working
+from tests.support import references
 
 COUNT = Measure(Kind.COUNT, highest=500)
 SPRINT = Measure(Kind.TIME, Better.DOWN, "s", 100, 60_000)
@@ -35,22 +32,25 @@ JUMP = Measure(Kind.LENGTH, unit="cm", resolution=10, highest=4_000)
 # Reliability
 
 
+@pytest.mark.filterwarnings("ignore::pandas.errors.Pandas4Warning")
 def test_reliability_against_pingouin_on_open_data() -> None:
     """Linnerud's exercise data (20 men), shipped with scikit-learn: chin-ups and sit-ups taken as
     two sittings each of a made-up second day; ICC(3,1) as pingouin has it."""
-    frame = pd.DataFrame(load_linnerud().data, columns=["chins", "situps", "jumps"]).astype(int)
+    frame = references.pandas.DataFrame(
+        references.datasets.load_linnerud().data, columns=["chins", "situps", "jumps"]
+    ).astype(int)
     shift = np.random.default_rng(4).normal(1, 3, len(frame))
     for name in frame.columns:
         again = (frame[name] + shift).round().clip(lower=1).astype(int)
         pairs = [(int(a), int(b)) for a, b in zip(frame[name], again, strict=True)]
-        long = pd.DataFrame(
+        long = references.pandas.DataFrame(
             {
                 "child": [*range(len(pairs))] * 2,
                 "day": ["one"] * len(pairs) + ["two"] * len(pairs),
                 "score": [a for a, _ in pairs] + [b for _, b in pairs],
             }
         )
-        table = pingouin.intraclass_corr(long, "child", "day", "score").set_index("Type")
+        table = references.pingouin.intraclass_corr(long, "child", "day", "score").set_index("Type")
         expected = next(
             float(table.loc[kind, "ICC"]) for kind in ("ICC3", "ICC(C,1)") if kind in table.index
         )
@@ -80,7 +80,10 @@ def test_the_interval_of_a_percentile_holds_it_as_often_as_it_says(n: int, perce
     share = percentile / 100
 
     def covered(one: int, other: int) -> float:
-        return float(stats.binom.cdf(other - 1, n, share) - stats.binom.cdf(one - 1, n, share))
+        return float(
+            references.stats.binom.cdf(other - 1, n, share)
+            - references.stats.binom.cdf(one - 1, n, share)
+        )
 
     assert covered(low, high) >= 0.9 - 1e-12
     narrower = [covered(one, one + high - low - 1) for one in range(1, n - (high - low - 1) + 1)]

@@ -10,7 +10,6 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from scipy import stats
 
 from lauf.rules.change import (
     Change,
@@ -29,6 +28,7 @@ from lauf.rules.change import (
 )
 from lauf.rules.kinds import format_difference
 from lauf.rules.quantities import Better, Kind, Measure
+from tests.support import references
 
 COUNT = Measure(Kind.COUNT, highest=500)
 CAPPED = Measure(Kind.COUNT, highest=500, cap=60)
@@ -86,7 +86,7 @@ def test_the_interval_of_a_typical_error_against_scipy() -> None:
     for pairs in (0, 5, 40, 400):
         error = TypicalError(2.0, pairs)
         free = 10 + pairs
-        exact = [2.0 * math.sqrt(free / stats.chi2.ppf(p, free)) for p in (0.95, 0.05)]
+        exact = [2.0 * math.sqrt(free / references.stats.chi2.ppf(p, free)) for p in (0.95, 0.05)]
         assert error.interval == pytest.approx(exact, rel=2e-3)
 
 
@@ -148,7 +148,7 @@ def test_how_sure_a_change_is_against_scipy() -> None:
     assert probability_better(0, 2.0) == 0.5
     for gain in (-4, 1, 6):
         assert probability_better(gain, 2.0) == pytest.approx(
-            stats.norm.cdf(gain, scale=2.0 * math.sqrt(2))
+            references.stats.norm.cdf(gain, scale=2.0 * math.sqrt(2))
         )
 
 

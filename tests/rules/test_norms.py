@@ -9,13 +9,9 @@ from collections import defaultdict
 from pathlib import Path
 
 import numpy as np
-import pandas as pd
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from rcpchgrowth import sds_for_measurement
-from scipy import stats
-from sklearn.datasets import load_linnerud
 
 from lauf.rules.change import Change, Verdict
 from lauf.rules.norms import (
@@ -31,6 +27,7 @@ from lauf.rules.norms import (
 from lauf.rules.quantities import Better, Kind, Measure
 from lauf.rules.summaries import summarise_class
 from lauf.rules.tables import read_table
+from tests.support import references
 
 DATA = Path(__file__).resolve().parents[2] / "backend/lauf/catalogue/reference"
 
@@ -59,7 +56,7 @@ def test_growth_z_scores_against_rcpchgrowth(measure: str, sex: str) -> None:
         for factor in (0.86, 0.93, 1.0, 1.04, 1.08):
             value = middle.m * factor
             ours = table.standing(value, float(age), sex)
-            theirs = sds_for_measurement(
+            theirs = references.rcpchgrowth.sds_for_measurement(
                 reference="cdc", age=float(age), measurement_method=measure,
                 observation_value=value, sex=sex,
             )  # fmt: skip
@@ -109,9 +106,9 @@ def test_interpolation_against_scipy(scores: list[float], part: float) -> None:
     if min(b - a for a, b in itertools.pairwise(marks)) < 1e-6:
         return
     value = marks[0] + (marks[-1] - marks[0]) * part
-    z = np.interp(value, marks, stats.norm.ppf(np.array(percents) / 100))
+    z = np.interp(value, marks, references.stats.norm.ppf(np.array(percents) / 100))
     found = standing_among(value, percents, marks, Better.UP)
-    assert found.percentile == pytest.approx(100 * stats.norm.cdf(z), abs=1e-6)
+    assert found.percentile == pytest.approx(100 * references.stats.norm.cdf(z), abs=1e-6)
 
 
 @given(
@@ -154,8 +151,8 @@ def test_growing_up_is_not_getting_fitter() -> None:
 def test_own_norm_and_class_summary_on_open_data() -> None:
     """Linnerud's exercise data (20 men; sit-ups, chin-ups, jumps), shipped with scikit-learn,
     against pandas quantiles and SciPy's t-interval."""
-    data = load_linnerud()
-    frame = pd.DataFrame(data.data, columns=data.feature_names).astype(int)
+    data = references.datasets.load_linnerud()
+    frame = references.pandas.DataFrame(data.data, columns=data.feature_names).astype(int)
     for name in frame.columns:
         values = [int(value) for value in frame[name]]
         norm = own_norm([[value] for value in values], Better.UP)
@@ -168,7 +165,7 @@ def test_own_norm_and_class_summary_on_open_data() -> None:
         assert summary.lower_quartile == frame[name].quantile(0.25)
         assert summary.upper_quartile == frame[name].quantile(0.75)
         gains = frame[name] - 50
-        low, high = stats.t.interval(0.90, 19, loc=gains.mean(), scale=gains.sem())
+        low, high = references.stats.t.interval(0.90, 19, loc=gains.mean(), scale=gains.sem())
         assert summary.change_interval == pytest.approx((low, high), abs=5e-3)
         # Ranked by standing, children come in the order pandas ranks their scores.
         places = [standing_among(value, OWN_PERCENTILES, norm, Better.UP) for value in values]

@@ -8,7 +8,6 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from scipy import stats
 
 from lauf.rules.batch import VERDICTS, percentiles_of, rungs_reached, thresholds, verdicts
 from lauf.rules.change import Change, Verdict, compare
@@ -18,6 +17,7 @@ from lauf.rules.norms import standing_among
 from lauf.rules.quantities import Better, Kind, Measure
 from lauf.rules.summaries import mean_interval, mean_words, summarise_class
 from lauf.rules.targets import next_target
+from tests.support import references
 
 COUNT = Measure(Kind.COUNT, highest=500)
 CAPPED = Measure(Kind.COUNT, highest=500, cap=60)
@@ -30,7 +30,9 @@ JUMP = Measure(Kind.LENGTH, unit="cm", resolution=10, highest=4_000)
 @pytest.mark.parametrize("n", [2, 5, 12, 31, 32, 60, 400])
 def test_the_interval_of_a_mean_against_scipy(n: int) -> None:
     gains = [float((7 * i) % 11) for i in range(n)]
-    expected = stats.t.interval(0.90, n - 1, loc=np.mean(gains), scale=stats.sem(gains))
+    expected = references.stats.t.interval(
+        0.90, n - 1, loc=np.mean(gains), scale=references.stats.sem(gains)
+    )
     assert mean_interval(gains) == pytest.approx(expected, rel=5e-4, abs=5e-4)
 
 
@@ -122,7 +124,9 @@ def test_a_class_that_gained_a_little_is_not_said_to_have_gained_more() -> None:
     gains = [4, -2, 3, 1, 5, -1, 2, 0, 4, -1]
     summary = summarise_class([20] * 10, changes(*gains), COUNT)
     low, high = summary.change_interval or (0, 0)
-    expected = stats.t.interval(0.90, 9, loc=np.mean(gains), scale=stats.sem(gains))
+    expected = references.stats.t.interval(
+        0.90, 9, loc=np.mean(gains), scale=references.stats.sem(gains)
+    )
     assert (low, high) == pytest.approx(expected, abs=1e-3)
     assert mean_words(summary, COUNT) == f"1.5 better (90 %: +{low:.1f} to +{high:.1f})"
 

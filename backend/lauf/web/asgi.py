@@ -1,5 +1,6 @@
 """The ASGI application that uvicorn serves."""
 
+import gc
 import os
 import warnings
 from typing import cast
@@ -11,8 +12,10 @@ os.environ.setdefault("DJANGO_SETTINGS_MODULE", "lauf.web.settings")
 
 import django
 from asgiref.sync import sync_to_async
-from django.core.handlers.asgi import ASGIHandler, ASGIRequest
+from django.core.handlers.asgi import ASGIHandler
+from django.http import HttpRequest
 from django.http.response import HttpResponseBase
+from django.urls import get_resolver
 
 from lauf.web.guard import Application, Guard
 
@@ -22,12 +25,16 @@ class OneThread(ASGIHandler):
     its view on one thread in one go. Django by itself would bring it back to the loop between every
     two of them, which takes longer than most of Lauf's answers."""
 
-    def load_middleware(self, is_async: bool = False) -> None:
+    def load_middleware(self, is_async: bool = False) -> None:  # noqa: ARG002
         super().load_middleware(is_async=False)
 
-    async def get_response_async(self, request: ASGIRequest) -> HttpResponseBase:
+    async def get_response_async(self, request: HttpRequest) -> HttpResponseBase:
         return await sync_to_async(self.get_response)(request)
 
 
 django.setup(set_prefix=False)
 application = Guard(cast("Application", OneThread()))
+# All of Lauf is read before anybody asks, and stays to the end: nobody looks for waste in it again.
+_ = get_resolver().url_patterns
+gc.collect()
+gc.freeze()
