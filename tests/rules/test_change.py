@@ -27,7 +27,7 @@ from lauf.rules.change import (
     verdict_words,
 )
 from lauf.rules.kinds import format_difference
-from lauf.rules.quantities import Better, Kind, Measure
+from lauf.rules.quantities import Better, Kind, Measure, in_imperial
 from tests.support import references
 
 COUNT = Measure(Kind.COUNT, highest=500)
@@ -228,7 +228,17 @@ def test_the_best_is_measured_never_estimated() -> None:
     assert personal_best([], Better.UP) is None
 
 
-MEASURES = st.sampled_from([COUNT, CAPPED, SPRINT, JUMP, HITS, BOX, WALL])
+INCHES = in_imperial(Measure(Kind.LENGTH, unit="cm", resolution=10, cap=400))
+FEET = in_imperial(Measure(Kind.LENGTH, unit="m", cap=300))
+MEASURES = st.sampled_from([COUNT, CAPPED, SPRINT, JUMP, HITS, BOX, WALL, INCHES, FEET])
+
+
+def test_a_small_difference_is_not_shown_as_none() -> None:
+    """In inches and feet a millimetre is less than the one place shown: it read "+0 in"."""
+    assert verdict_words(compare(400, 399, INCHES, 2.9), INCHES).endswith("at least +0.04 in")
+    assert verdict_words(compare(300, 299, FEET, 2.9), FEET).endswith("at least +0.003 ft")
+    assert verdict_words(compare(251, 250, FEET, 2.9), FEET) == "steady, within ±0.01 ft"
+    assert format_difference(0, INCHES) == "0 in"
 
 
 @given(MEASURES, st.integers(-400, 400), st.integers(-400, 400), st.floats(0, 90))
@@ -240,7 +250,7 @@ def test_the_words_of_a_verdict_never_mislead(
     step = measure.resolution
     change = compare(value * step, earlier * step, measure, mdc90 * step)
     words = verdict_words(change, measure)
-    assert not re.search(r"[+−±]0(?![.\d])", words)
+    assert not re.search(r"[+−±]0(?![.\d])", words), words
     assert not re.search(r"\b1 (shuttles|laps|children)\b", words)
     if words.startswith("better"):
         assert change.gain > 0

@@ -99,8 +99,20 @@ def _laps(value: int, measure: Measure) -> str:
     return f"{whole}+{decimal(Fraction(beyond, 1000), 3)}m" if beyond else str(whole)
 
 
+#: The finest that a difference is shown to, in decimal places.
+_FINEST: Final = 4
+
+
+def _not_as_nothing(exact: Fraction, places: int) -> str:
+    """A difference to so many places, and to more where it would read as none: a millimetre is
+    0.04 in, not 0."""
+    shown = (decimal(exact, more) for more in range(places, _FINEST + 1))
+    return next((text for text in shown if text != "0"), "0")
+
+
 def _length_apart(value: int, measure: Measure) -> str:
-    return f"{_length(value, measure)} {measure.unit}"
+    exact = Fraction(value) / MILLIMETRES[measure.unit]
+    return f"{_not_as_nothing(exact, measure.places)} {measure.unit}"
 
 
 def _seconds_apart(value: int, _: Measure) -> str:
@@ -116,7 +128,8 @@ def _metres_apart(value: int, _: Measure) -> str:
 
 
 def _mass_apart(value: int, measure: Measure) -> str:
-    return f"{_mass(value, measure)} {measure.unit}"
+    exact = Fraction(value) / GRAMS[measure.unit]
+    return f"{_not_as_nothing(exact, min(3, measure.places))} {measure.unit}"
 
 
 def _beats_apart(value: int, measure: Measure) -> str:

@@ -12,7 +12,7 @@ from django.db.models.functions import Coalesce
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import seen
-from lauf.compiled import Compiled
+from lauf.compiled import Compiled, plain_rows
 from lauf.errors import NotFound
 from lauf.lessons.models import Run
 from lauf.people.models import Staff
@@ -122,7 +122,7 @@ def _in_time(attempts: QuerySet[Attempt]) -> QuerySet[Attempt, tuple[Any, ...]]:
 
 def rows(attempts: QuerySet[Attempt]) -> list[Row]:
     """The attempts as rows, oldest first. One query."""
-    return [_row(cells) for cells in _in_time(attempts)]
+    return [_row(cells) for cells in plain_rows(_in_time(attempts))]
 
 
 _CLASS_HISTORY = Compiled(
