@@ -13,8 +13,10 @@ from typing import Any
 
 import pytest
 import uvicorn
+from asgiref.sync import SyncToAsync
 
 from lauf.web import guard, protocol
+from lauf.web.asgi import OneThread
 from tests.support.served import wait_for
 
 MB = 1_000_000
@@ -152,3 +154,36 @@ def test_who_waits_too_long_for_a_turn_is_told_when_to_come_again(
     assert sorted(status for status, _ in found) == [200] * 2 + [503] * 4
     # And then there is room again.
     assert running.ask(b"x")[0] == 200
+
+
+def test_a_request_goes_to_its_thread_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    """And not to the loop and back between every two of the layers before a view: that was nine
+    times. The other two are the signals that it begins and that it is over."""
+    went: list[str] = []
+    go = SyncToAsync.__call__
+
+    async def counted(self: SyncToAsync, *words: Any, **named: Any) -> Any:
+        went.append(getattr(self.func, "__name__", "?"))
+        return await go(self, *words, **named)
+
+    monkeypatch.setattr(SyncToAsync, "__call__", counted)
+    sent: list[Any] = []
+
+    async def ask() -> None:
+        scope = {
+            "type": "http", "method": "GET", "path": "/sign-in", "query_string": b"",
+            "headers": [(b"host", b"127.0.0.1")],
+        }  # fmt: skip
+        come = [{"type": "http.request", "body": b"", "more_body": False}]
+
+        async def receive() -> Any:
+            return come.pop() if come else await asyncio.sleep(60)
+
+        async def send(message: Any) -> None:
+            sent.append(message)
+
+        await OneThread()(scope, receive, send)
+
+    asyncio.run(ask())
+    assert sent[0]["status"] == 200
+    assert went.count("get_response") == 1 and len(went) <= 3, went
