@@ -157,8 +157,8 @@ def test_who_waits_too_long_for_a_turn_is_told_when_to_come_again(
 
 
 def test_a_request_goes_to_its_thread_once(monkeypatch: pytest.MonkeyPatch) -> None:
-    """And not to the loop and back between every two of the layers before a view: that was nine
-    times. The other two are the signals that it begins and that it is over."""
+    """And not to the loop and back between every two of the layers before a view. The other two are
+    the signals that it begins and that it is over."""
     went: list[str] = []
     go = SyncToAsync.__call__
 
