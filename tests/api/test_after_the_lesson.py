@@ -14,6 +14,7 @@ from django.utils import timezone
 from lauf.exchange.paper.lane import lane_svg
 from lauf.people.models import OwnPage, SchoolClass
 from tests.api.conftest import Person, World
+from tests.support.papers import pages_of
 from tests.support.served import wait_for
 
 
@@ -38,14 +39,13 @@ def paper(person: Person, path: str, body: Any = None) -> list[str]:
     assert state["ready"] and state["done"] == state["of"] and not state["problem"]
     file = person.ask("GET", f"{at}/file")
     assert file["Content-Type"] == "application/pdf" and "no-store" in file["Cache-Control"]
-    read = pypdf.PdfReader(io.BytesIO(file.content))
     # Fonts are in the file: it looks the same everywhere.
-    for page in read.pages:
+    for page in pypdf.PdfReader(io.BytesIO(file.content)).pages:
         for font in page["/Resources"]["/Font"].values():
             inner = font.get_object()
             inner = inner["/DescendantFonts"][0].get_object()
             assert any(name.startswith("/FontFile") for name in inner["/FontDescriptor"])
-    return [" ".join(page.extract_text().split()) for page in read.pages]
+    return pages_of(file.content)
 
 
 def tested(world: World) -> None:

@@ -10,7 +10,6 @@ import zipfile
 from dataclasses import dataclass
 from typing import Any
 
-import pypdf
 import pytest
 from django.utils import timezone
 
@@ -20,6 +19,7 @@ from lauf.records.models import Attempt
 from lauf.rules.summaries import FEWEST_TOLD
 from tests.api.conftest import Person, World
 from tests.api.routes import routes
+from tests.support.papers import pages_of
 
 #: The planted weight as it was typed, in grams, and as it would be shown in pounds.
 PLANTED = re.compile(r"\b47[.,]3\b|\b47300\b|\b104[.,]3\b")
@@ -110,8 +110,7 @@ def weigh_battery(world: World, lesson_id: str) -> Attempt:
 def words_of(answer: Any) -> str:
     """All the text of an answer, that of a packed file and of a printed one too."""
     if answer.content.startswith(b"%PDF"):
-        read = pypdf.PdfReader(io.BytesIO(answer.content))
-        return "\n".join(page.extract_text() for page in read.pages)
+        return "\n".join(pages_of(answer.content))
     if not answer.content.startswith(b"PK"):
         return str(answer.content.decode())
     with zipfile.ZipFile(io.BytesIO(answer.content)) as packed:

@@ -7,13 +7,14 @@ import io
 import re
 import uuid
 from datetime import UTC, datetime, timedelta
+from pathlib import Path
 from typing import Any
 
 import openpyxl
-import pypdf
 from playwright.sync_api import Page, expect
 
 from tests.support.hall import cell, rail
+from tests.support.papers import pages_of
 from tests.support.served import Served
 
 
@@ -29,8 +30,7 @@ def saved_pdf(page: Page) -> list[str]:
     expect(link).to_be_visible(timeout=120_000)
     with page.expect_download() as download:
         link.click()
-    read = pypdf.PdfReader(download.value.path())
-    return [" ".join(one.extract_text().split()) for one in read.pages]
+    return pages_of(Path(download.value.path()).read_bytes())
 
 
 def same(seen: dict[str, Any], lane: dict[str, Any], row: list[str], printed: str) -> None:
