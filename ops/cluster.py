@@ -43,7 +43,7 @@ DISK_FULL: Final = "The disk is full: make room, then start again. What was kept
 
 _FAST: Final = (
     "-c fsync=off -c full_page_writes=off -c synchronous_commit=off -c wal_level=minimal "
-    "-c max_wal_senders=0 -c checkpoint_timeout=1h -c max_wal_size=4GB -c autovacuum=off "
+    "-c max_wal_senders=0 -c checkpoint_timeout=1h -c max_wal_size=4GB "
     # Every process that shares the tests serves a Lauf or two of its own.
     "-c max_connections=200"
 )
