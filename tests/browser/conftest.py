@@ -26,8 +26,6 @@ PHONE: ViewportSize = {"width": 360, "height": 740}
 AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 # A busy machine may take a while; waiting ends as soon as the thing is there.
 expect.set_options(timeout=20_000)
-#: How much faster than life the injected time source runs.
-SPEED = 25
 
 
 @pytest.fixture(scope="session")
@@ -75,13 +73,6 @@ class Visit:
         self.page.on(
             "console",
             lambda said: self.errors.append(said.text) if "Content Security" in said.text else None,
-        )
-
-    def hasten(self) -> None:
-        """Make the clock run faster, from the same beginning after every reload."""
-        start = int(time.time() * 1000)
-        self.page.add_init_script(
-            f"window.laufTimeSource = () => {start} + (Date.now() - {start}) * {SPEED}"
         )
 
     def hold_time(self) -> None:

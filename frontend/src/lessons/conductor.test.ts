@@ -87,10 +87,11 @@ describe("the conductor", () => {
   });
 
   it("skips to the next part and keeps what was really done", () => {
-    const skipped = conductor.skip(begun, plan(), at(42_300));
+    const skipped = conductor.skip(begun, plan(), at(42_300), "s2");
     expect(conductor.placeAt(plan(), skipped, at(42_300))).toBe(60_000);
     expect(skipped.done).toMatchObject([{ segment: "s2", seconds: 12, planned: 30 }]);
-    const paused = conductor.skip(conductor.pause(begun, plan(), at(42_300)), plan(), at(99_000));
+    const stood = conductor.pause(begun, plan(), at(42_300));
+    const paused = conductor.skip(stood, plan(), at(99_000), "s2");
     expect(conductor.placeAt(plan(), paused, at(999_000))).toBe(60_000);
   });
 
@@ -145,7 +146,7 @@ describe("the conductor", () => {
     expect(now.cues[1]!.say).toBe("Get ready: part 2"); // was said before
     expect(now.cues[7]!.say).toBe("Next: squats");
     expect(now.blocks[1]).toMatchObject({ label: "squats", activity_id: "act" });
-    expect(conductor.skip(working, now, at(40_000)).done).toEqual([
+    expect(conductor.skip(working, now, at(40_000), "s2").done).toEqual([
       { segment: "s2", seconds: 10, planned: 30, block: "squats", label: "squats" },
     ]);
     expect(conductor.swap(begun, one, at(31_000), "  ", null)).toBe(begun);
@@ -226,8 +227,15 @@ describe("a place that waits", () => {
 
   it("is not paused, and can be skipped to, which goes on at once", () => {
     expect(conductor.pause(begun, made(), at(stop + 5_000))).toBe(begun);
-    const skipped = conductor.skip(begun, made(), at(stop - 3_000));
+    const skipped = conductor.skip(begun, made(), at(stop - 3_000), "s3");
     expect(conductor.placeAt(made(), skipped, at(stop - 2_000))).toBe(stop + 1_000);
+  });
+
+  it("is only gone on from by a press meant for what ended just before it: the count stays", () => {
+    const gone = conductor.skip(begun, made(), at(stop), "s3");
+    expect(conductor.placeAt(made(), gone, at(stop + 1_000))).toBe(stop + 1_000);
+    expect(conductor.skip(begun, made(), at(60_000), "s2")).toBe(begun);
+    expect(conductor.skipBlock(begun, made(), at(20_000), "s0")).toBe(begun);
   });
 
   it("moves with what is lengthened before it", () => {
@@ -246,7 +254,7 @@ describe("a place that waits", () => {
   });
 
   it("leaves a whole block: what was done of it is on record, the rest as nothing", () => {
-    const left = conductor.skipBlock(begun, plan(), at(42_300));
+    const left = conductor.skipBlock(begun, plan(), at(42_300), "s2");
     expect(left.done).toMatchObject([
       { segment: "s2", seconds: 12 },
       { segment: "s3", seconds: 0 },

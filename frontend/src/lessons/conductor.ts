@@ -144,9 +144,10 @@ function changed(state: Conduct, change: Partial<Conduct>): Conduct {
 /** The clock put at a place of the timeline, going or standing as it was. */
 function put(state: Conduct, place: number, at: number): Partial<Conduct> {
   const going_from_ms = Math.round(place);
+  // Never a part of a millisecond before the place: it would still be in what was left.
   return state.paused_ms != null
     ? { paused_ms: going_from_ms, going_from_ms }
-    : { anchor_ms: Math.round(at - place), going_from_ms };
+    : { anchor_ms: Math.floor(at - going_from_ms), going_from_ms };
 }
 
 export function pause(state: Conduct, plan: Timeline, at: number): Conduct {
@@ -209,21 +210,26 @@ export function showOnWall(state: Conduct, wall: NonNullable<Conduct["wall"]>): 
   return state.wall === wall ? state : changed(state, { wall });
 }
 
-/** On to the next segment; what was left out is on record. */
-export function skip(state: Conduct, plan: Timeline, at: number): Conduct {
+/**
+ * On from the segment that was shown to the next; what was left out is on record. Where it ended by
+ * itself at that very moment, what comes after is not skipped as well: there it goes on.
+ */
+export function skip(state: Conduct, plan: Timeline, at: number, shown: string): Conduct {
   const place = placeAt(plan, state, at);
   const index = segmentAt(plan, place);
   const one = plan.segments[index];
   if (!one) return state;
+  if (one.id !== shown) return isWaiting(plan, state, at) ? resume(state, plan, at) : state;
   const done = [...(state.done ?? []), ...leave(state, plan, index, place)];
   return changed(state, { ...put(state, one.to_ms, at), done });
 }
 
-/** On to the next block, whatever is left of this one. */
-export function skipBlock(state: Conduct, plan: Timeline, at: number): Conduct {
+/** On from the block of the segment that was shown to the next, whatever is left of it. */
+export function skipBlock(state: Conduct, plan: Timeline, at: number, shown: string): Conduct {
   const place = placeAt(plan, state, at);
   const first = segmentAt(plan, place);
   const block = plan.segments[first]?.block;
+  if (block !== plan.segments.find((one) => one.id === shown)?.block) return state;
   const last = plan.segments.findLastIndex((one) => one.block === block);
   if (block === undefined || last < first) return state;
   const left = plan.segments

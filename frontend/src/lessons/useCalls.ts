@@ -96,6 +96,8 @@ export function useCalls({ plan, state, leading, record }: Called) {
     }
     window.dispatchEvent(new CustomEvent("lauf-cue", { detail: { kind: cue.kind, late } }));
   }
+  // What was changed is seen as of now: by an older look a skip would be in what it left.
+  watch(state, () => (at.value = now()), { flush: "sync" });
   useRafFn(look);
   // A hidden tab gets no animation frames; the stop still has to be called.
   useIntervalFn(look, 200);

@@ -145,13 +145,9 @@ function conduct(lessonId: string) {
       pinned.value = { runId: begun.run_id, page };
       keep(begun);
     },
-    togglePause() {
-      step((one, made, at) =>
-        one.paused_ms != null || conductor.isWaiting(made, one, at)
-          ? conductor.resume(one, made, at)
-          : conductor.pause(one, made, at),
-      );
-    },
+    // Each does what its button says, whatever has changed since it was drawn.
+    pause: () => step(conductor.pause),
+    goOn: () => step(conductor.resume),
     /** The go that is on, or was last, once more; that it was begun stays on record. */
     again() {
       step((one, made, at) => {
@@ -165,8 +161,9 @@ function conduct(lessonId: string) {
         return conductor.again(one, made, at);
       });
     },
-    skip: () => step(conductor.skip),
-    skipBlock: () => step(conductor.skipBlock),
+    skip: (shown: string) => step((one, made, at) => conductor.skip(one, made, at, shown)),
+    skipBlock: (shown: string) =>
+      step((one, made, at) => conductor.skipBlock(one, made, at, shown)),
     back: () => step(conductor.back),
     swap: (label: string, activityId: string | null, station?: string) =>
       step((one, made, at) => conductor.swap(one, made, at, label, activityId, station)),

@@ -197,21 +197,21 @@ export function useHall(
     if (waiting.value) show(stopOn.value);
     wake();
     lead.lock.hold();
-    lead.togglePause();
+    lead.goOn();
   }
   function pause() {
-    lead.togglePause();
+    lead.pause();
     lead.lock.release();
   }
   function skip() {
     wake();
     lead.forget();
-    lead.skip();
+    if (segment.value) lead.skip(segment.value.id);
   }
   function skipBlock() {
     wake();
     lead.forget();
-    lead.skipBlock();
+    if (segment.value) lead.skipBlock(segment.value.id);
   }
   const following = computed(() => plan.value?.segments[index.value + 1] ?? null);
   const blockAfter = computed(() => plan.value?.blocks[(segment.value?.block ?? 0) + 1] ?? null);

@@ -38,14 +38,15 @@ describe("the waves that are put on record", () => {
   });
 
   it("began when they began, however their end came", () => {
-    const cut = skip(begun, plan(), 1_000_000 + 5_000 + 4_200);
+    const cut = skip(begun, plan(), 1_000_000 + 5_000 + 4_200, "work 1.1");
     const [one] = wavesToTell(plan(), cut, {}).runs;
     expect(one?.run).toMatchObject({ ended: "early", worked_seconds: 4 });
     expect(Math.abs((one?.run.anchor_ms ?? 0) - 1_005_000)).toBeLessThan(1_000);
   });
 
   it("leave out one that was skipped before it began", () => {
-    const past = skip(skip(begun, plan(), 1_005_000), plan(), 1_005_000);
+    const skipped = skip(begun, plan(), 1_005_000, "work 1.1");
+    const past = skip(skipped, plan(), 1_005_000, "ready 1.2");
     expect(wavesToTell(plan(), past, {}).runs).toEqual([]);
   });
 
