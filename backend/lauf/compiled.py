@@ -9,6 +9,7 @@ from __future__ import annotations
 import itertools
 from collections.abc import Callable, Sequence
 from datetime import UTC, date, datetime, timedelta
+from functools import lru_cache
 from json import loads
 from typing import Any
 from uuid import UUID
@@ -18,6 +19,14 @@ from django.db import connection
 from django.db.models import Model, QuerySet
 
 _marks = itertools.count(1)
+#: Objects of fewer letters repeat from row to row, such as a test's usual conditions.
+_SHORT = 120
+
+
+@lru_cache(maxsize=512)
+def _short(text: str) -> dict[str, Any]:
+    found: dict[str, Any] = loads(text)
+    return found
 
 
 def _mark(kind: type) -> Any:
@@ -32,25 +41,38 @@ def _mark(kind: type) -> Any:
     raise TypeError(f"no mark for {kind.__name__}")
 
 
+#: A kind of value, or a list of one kind, such as `[UUID]`.
+Kind = type | list[type]
+_Form = tuple[str, list[tuple[int, int] | None], tuple[Any, ...]]
+
+
 class Compiled:
     """A query of fixed form: `build` makes the queryset from values of the given kinds.
 
-    Each value must reach the database as it is (UUIDs, dates, times), in plain filters. Rows come
-    as tuples in the order of the queryset's `values_list`.
+    Each value must reach the database as it is (UUIDs, dates, times), in plain filters; a list of
+    them in an `__in`, which has one form for each length. Rows come as tuples in the order of the
+    queryset's `values_list`.
     """
 
-    def __init__(self, build: Callable[..., QuerySet[Any, Any]], *kinds: type) -> None:
+    def __init__(self, build: Callable[..., QuerySet[Any, Any]], *kinds: Kind) -> None:
         self._build = build
         self._kinds = kinds
-        self._form: tuple[str, list[int | None], tuple[Any, ...]] | None = None
+        self._forms: dict[tuple[int, ...], _Form] = {}
 
     def rows(self, *values: Any) -> list[tuple[Any, ...]]:
-        """The rows for these values. One query."""
-        if self._form is None:
-            self._form = self._compile()
-        sql, places, given = self._form
+        """The rows for these values; none, without asking, where a list is empty. One query."""
+        held = [
+            list(dict.fromkeys(value)) if isinstance(kind, list) else [value]
+            for kind, value in zip(self._kinds, values, strict=True)
+        ]
+        counts = tuple(map(len, held))
+        if 0 in counts:
+            return []
+        if counts not in self._forms:
+            self._forms[counts] = self._compile(counts)
+        sql, places, given = self._forms[counts]
         asked = [
-            kept if place is None else values[place]
+            kept if place is None else held[place[0]][place[1]]
             for place, kept in zip(places, given, strict=True)
         ]
         return _fetched(sql, asked)
@@ -60,14 +82,31 @@ class Compiled:
         """A JSON column as the database gives it: text, in rows that no model has read."""
         if value == "{}":  # most of them
             return {}
-        return loads(value) if isinstance(value, str) else value
+        if not isinstance(value, str):
+            return value
+        return dict(_short(value)) if value[0] == "{" and len(value) < _SHORT else loads(value)
 
-    def _compile(self) -> tuple[str, list[int | None], tuple[Any, ...]]:
-        marks = [_mark(kind) for kind in self._kinds]
-        sql, given = self._build(*marks).query.sql_with_params()
-        places = [marks.index(value) if value in marks else None for value in given]
-        if missing := set(range(len(marks))) - set(places):
-            raise ValueError(f"values {sorted(missing)} do not reach the query as they are")
+    def _compile(self, counts: tuple[int, ...]) -> _Form:
+        marks = [
+            [_mark(kind[0] if isinstance(kind, list) else kind) for _ in range(count)]
+            for kind, count in zip(self._kinds, counts, strict=True)
+        ]
+        sql, given = self._build(
+            *(
+                mine if isinstance(kind, list) else mine[0]
+                for kind, mine in zip(self._kinds, marks, strict=True)
+            )
+        ).query.sql_with_params()
+        place_of = {
+            mark: (value, number)
+            for value, mine in enumerate(marks)
+            for number, mark in enumerate(mine)
+        }
+        places = [
+            place_of.get(value) if isinstance(value, UUID | date) else None for value in given
+        ]
+        if missing := sorted(set(place_of.values()) - set(places)):
+            raise ValueError(f"values {missing} do not reach the query as they are")
         return sql, places, tuple(given)
 
 
@@ -88,8 +127,8 @@ def _fetched(sql: str, values: Sequence[Any]) -> list[tuple[Any, ...]]:
     return rows
 
 
-class CompiledOne:
-    """As `Compiled`, for one model instance with its related ones, as `select_related` gives it.
+class CompiledModel:
+    """As `Compiled`, for model instances with their related ones, as `select_related` gives them.
 
     `build` makes the queryset, `related` names the forward relations to bring along.
     """
@@ -98,7 +137,7 @@ class CompiledOne:
         self,
         model: type[Model],
         build: Callable[..., QuerySet[Any, Any]],
-        *kinds: type,
+        *kinds: Kind,
         related: tuple[str, ...] = (),
     ) -> None:
         self._models: dict[str, type[Model]] = {"": model}
@@ -115,19 +154,26 @@ class CompiledOne:
 
     def first(self, *values: Any) -> Any:
         """The first instance for these values, or None. One query."""
-        rows = self._read.rows(*values)
-        if not rows:
-            return None
-        cells = iter(rows[0])
-        made: dict[str, Model] = {}
+        return next(map(self._made, self._read.rows(*values)), None)
+
+    def all(self, *values: Any) -> list[Any]:
+        """The instances for these values. One query."""
+        return [self._made(row) for row in self._read.rows(*values)]
+
+    def _made(self, row: tuple[Any, ...]) -> Any:
+        cells = iter(row)
+        made: dict[str, Model | None] = {}
         for path, fields in self._fields.items():
             names = [field.attname for field in fields]
-            made[path] = self._models[path].from_db(
-                connection.alias, names, [_from_db(field, next(cells)) for field in fields]
+            values = [_from_db(field, next(cells)) for field in fields]
+            above, _, name = path.rpartition("__")
+            # A relation that leads nowhere: its columns are of an outer join.
+            there = not path or getattr(made[above], f"{name}_id", None) is not None
+            made[path] = one = (
+                self._models[path].from_db(connection.alias, names, values) if there else None
             )
-            if path:
-                above, _, name = path.rpartition("__")
-                setattr(made[above], name, made[path])
+            if path and made[above] is not None:
+                setattr(made[above], name, one)
         return made[""]
 
 

@@ -30,22 +30,31 @@ PLAIN = """
 """
 
 
-def median_ms(
-    step: Callable[[], object],
+def compare(
+    words: str,
+    ours: Callable[[], object],
+    baseline: Callable[[], object],
+    baseline_is: str,
+    aim: float,
+    *,
     before: Callable[[], object] = lambda: None,
     rounds: int = ROUNDS,
-) -> float:
-    """The middle time of a step; `before` each, untimed."""
-    for _ in range(min(5, rounds)):
+) -> None:
+    """Say the middle times of a step and of its baseline, and their ratio. They take turns, since a
+    machine's speed wanders within seconds; `before` each of ours, untimed."""
+    times: tuple[list[float], list[float]] = ([], [])
+    for number in range(-min(5, rounds), rounds):
         before()
-        step()
-    times = []
-    for _ in range(rounds):
-        before()
-        begun = time.perf_counter()
-        step()
-        times.append((time.perf_counter() - begun) * 1000)
-    return statistics.median(times)
+        for kept, step in zip(times, (ours, baseline), strict=True):
+            begun = time.perf_counter()
+            step()
+            if number >= 0:
+                kept.append((time.perf_counter() - begun) * 1000)
+    taken, base = map(statistics.median, times)
+    sys.stdout.write(
+        f"{words}: {taken:.1f} ms, {base:.1f} ms {baseline_is}, ratio {taken / base:.1f} "
+        f"(aim: {aim} or less)\n"
+    )
 
 
 def main() -> None:
@@ -108,16 +117,8 @@ def class_lane_read() -> None:
             cursor.execute(PLAIN, [class_id])
             return json.dumps(cursor.fetchall())
 
-    ours, baseline = median_ms(judged), median_ms(plain)
     words = "class lane read, 28 children x 1 test x 4 occasions"
-    say(words, ours, baseline, "plain SQL + JSON", 4)
-
-
-def say(words: str, ours: float, baseline: float, baseline_is: str, aim: float) -> None:
-    sys.stdout.write(
-        f"{words}: {ours:.1f} ms, {baseline:.1f} ms {baseline_is}, ratio {ours / baseline:.1f} "
-        f"(aim: {aim} or less)\n"
-    )
+    compare(words, judged, plain, "plain SQL + JSON", 4)
 
 
 def battery_grid_read() -> None:
@@ -141,7 +142,7 @@ def battery_grid_read() -> None:
             return json.dumps(cursor.fetchall())
 
     words = "battery grid, 30 children x 12 tests x 6 occasions"
-    say(words, median_ms(judged), median_ms(plain), "plain SQL + JSON", 3)
+    compare(words, judged, plain, "plain SQL + JSON", 3)
 
 
 def class_board_read() -> None:
@@ -168,7 +169,7 @@ def class_board_read() -> None:
             return json.dumps(cursor.fetchall())
 
     words = "class board, 30 children x 12 tests x 6 occasions"
-    say(words, median_ms(judged), median_ms(plain), "plain SQL + JSON", 4)
+    compare(words, judged, plain, "plain SQL + JSON", 4)
 
 
 def family_reports_made() -> None:
@@ -192,8 +193,14 @@ def family_reports_made() -> None:
     ready = family_reports(staff, group.id, today).pages
     assert len(ready) >= 28
     words = f"{len(ready)} family reports"
-    ours = median_ms(lambda: laid_out(family_reports(staff, group.id, today).pages), rounds=3)
-    say(words, ours, median_ms(lambda: laid_out(ready), rounds=3), "WeasyPrint alone", 1.3)
+    compare(
+        words,
+        lambda: laid_out(family_reports(staff, group.id, today).pages),
+        lambda: laid_out(ready),
+        "WeasyPrint alone",
+        1.3,
+        rounds=3,
+    )
 
 
 def first_read_of_a_day() -> None:
@@ -221,7 +228,7 @@ def first_read_of_a_day() -> None:
         cache.clear()
 
     words = "class lane read, 80,000 scores of the test in the school, first of a day"
-    say(words, median_ms(read, next_day), median_ms(read), "the next", 1.5)
+    compare(words, read, read, "the next", 1.5, before=next_day)
 
 
 def judge_many() -> None:
@@ -231,8 +238,13 @@ def judge_many() -> None:
 
     attempts = seeded_attempts(100_000)
     words = "100,000 attempts judged (rung, percentile, verdict)"
-    ours = median_ms(lambda: judged_attempts(attempts))
-    say(words, ours, median_ms(lambda: plain_thresholds(attempts)), "plain NumPy thresholds", 10)
+    compare(
+        words,
+        lambda: judged_attempts(attempts),
+        lambda: plain_thresholds(attempts),
+        "plain NumPy thresholds",
+        10,
+    )
 
 
 if __name__ == "__main__":

@@ -6,7 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
-from typing import NamedTuple
+from typing import Any, NamedTuple
 from uuid import UUID
 
 import numpy as np
@@ -86,20 +86,18 @@ class Judge:
         self.ladders = ladders
         self._repeats = repeats
         self._norms = norms
-        self._plain_keys: dict[tuple[str, int | None, int], Key] = {}
+        self._keys: dict[tuple[Any, ...], Key] = {}
         self._errors: dict[tuple[Key, int | None], TypicalError] = {}
         self._by_age = any(ladder.ages for ladder in ladders)
         self._picked: dict[tuple[str, str, int | None], Benchmark | None] = {}
 
     def key(self, row: Row) -> Key:
         """The key of a score: what it may be compared with. Most are of one of a few."""
-        if row.conditions:
+        asked = (row.variant, row.seconds, row.meaning, *row.conditions.items())
+        if asked not in self._keys:
             held = key_conditions(self.protocol.kind, row.conditions)
-            return Key(self.slug, row.variant, row.seconds, row.meaning, held)
-        asked = (row.variant, row.seconds, row.meaning)
-        if asked not in self._plain_keys:
-            self._plain_keys[asked] = Key(self.slug, *asked, ())
-        return self._plain_keys[asked]
+            self._keys[asked] = Key(self.slug, row.variant, row.seconds, row.meaning, held)
+        return self._keys[asked]
 
     def usual_key(self, variant: str) -> Key:
         """The key of a score made now in the usual way."""

@@ -9,7 +9,7 @@ from uuid import UUID
 from lauf.catalogue.queries import for_everybody, sees
 from lauf.judgement.said import Said
 from lauf.lessons.models import Activity
-from lauf.lessons.queries import day_of, lesson_of
+from lauf.lessons.queries import activities_of, day_of, lesson_of
 from lauf.people.models import Pupil, Staff
 from lauf.progress.stories import Stories, stories_of
 from lauf.rules.aims import ADDS_UP
@@ -32,7 +32,7 @@ def lesson_found(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
     public = for_everybody(staff)
     tests = [
         _test(activity, _said(stories, pupils, activity), len(pupils))
-        for activity in lesson.activities.select_related("protocol__test__school")
+        for activity in activities_of(lesson)
         if sees(public, activity.protocol.test)
     ]
     return {"lesson_id": lesson.id, "tests": [one for one in tests if one["aloud"]]}

@@ -17,7 +17,7 @@ from lauf.judgement.rows import scores
 from lauf.judgement.who import Who
 from lauf.judgement.words import change_words, rung_words
 from lauf.lessons.models import Activity, Lesson
-from lauf.lessons.queries import LessonCare, day_of, lesson_of, lessons_of
+from lauf.lessons.queries import LessonCare, activities_of, day_of, lesson_of, lessons_of
 from lauf.people.models import Staff
 from lauf.progress.lanes import care_row, condition_rows, reason_rows, score_row
 from lauf.records.queries import Row, lesson_rows
@@ -53,14 +53,12 @@ def battery_grid(
     staff: Staff, lesson_id: UUID, compared_with: UUID | None = None
 ) -> dict[str, Any]:
     """Every child and test of a lesson, of a battery with the change since an earlier sitting (the
-    one before, if none is named). Eight queries, one more where lengths were measured in
+    one before, if none is named). Nine queries, one more where lengths were measured in
     hands or steps, and up to three for what children are kept from. Raises NotFound, or Refused for
     a lesson without tests."""
     lesson = lesson_of(staff, lesson_id)
     activities = [
-        activity
-        for activity in lesson.activities.select_related("protocol__test__school", "lesson")
-        if sees(staff, activity.protocol.test)
+        activity for activity in activities_of(lesson) if sees(staff, activity.protocol.test)
     ]
     if not activities:
         raise Refused("There is no test in that lesson.")
@@ -196,7 +194,7 @@ def _columns(
     activities: Sequence[Activity],
     judges: dict[UUID, Judge],
 ) -> list[_Column]:
-    """The columns with their scores; at most two queries."""
+    """The columns with their scores; at most three queries."""
     columns = {a.protocol.test_id: _Column(a, judges[a.protocol.test_id]) for a in activities}
     mine = {activity.id for activity in activities}
     found = [row for row in lesson_rows(lesson.id, earlier.id if earlier else None)

@@ -11,6 +11,7 @@ from uuid import UUID
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import for_everybody, seen
+from lauf.compiled import Compiled, CompiledModel
 from lauf.judgement.bench import Judges, judges_for
 from lauf.judgement.judge import Judge
 from lauf.judgement.rows import scores
@@ -71,11 +72,7 @@ def stories_of(
         asked = counting().filter(pupil__in=ids, on__lte=until)
         history = scores(rows(seen(for_everybody(staff), asked, "protocol__test")), staff.school_id)
     protocols = _newest({row.test_id for row in history})
-    years = dict(
-        Activity.objects.filter(pk__in={row.activity_id for row in history}).values_list(
-            "id", "lesson__year_group_id"
-        )
-    )
+    years = dict(_YEARS.rows({row.activity_id for row in history}))
     by_place: dict[tuple[UUID, UUID], list[Row]] = defaultdict(list)
     for row in history:
         by_place[row.pupil_id, row.test_id].append(row)
@@ -84,12 +81,25 @@ def stories_of(
     return Stories(protocols, judges, years, dict(by_place))
 
 
-def _newest(test_ids: set[UUID]) -> dict[UUID, ProtocolVersion]:
-    """The newest version of each test, in order of their names. One query."""
-    versions = (
-        ProtocolVersion.objects.filter(test__in=test_ids)
-        .select_related("test__school")
+_YEARS = Compiled(
+    lambda activities: Activity.objects.filter(pk__in=activities).values_list(
+        "id", "lesson__year_group_id"
+    ),
+    [UUID],
+)
+_NEWEST = CompiledModel(
+    ProtocolVersion,
+    lambda tests: (
+        ProtocolVersion.objects.filter(test__in=tests)
         .order_by("test_id", "-number")
         .distinct("test_id")
-    )
-    return {one.test_id: one for one in sorted(versions, key=lambda one: one.test.name)}
+    ),
+    [UUID],
+    related=("test", "test__school"),
+)
+
+
+def _newest(test_ids: set[UUID]) -> dict[UUID, ProtocolVersion]:
+    """The newest version of each test, in order of their names. One query."""
+    versions = sorted(_NEWEST.all(test_ids), key=lambda one: one.test.name)
+    return {one.test_id: one for one in versions}

@@ -52,6 +52,8 @@ class Key:
         return next((value for name, value in self.conditions if name == code), None)
 
     def without(self, code: str) -> Key:
+        if self.condition(code) is None:
+            return self
         return replace(self, conditions=tuple(c for c in self.conditions if c[0] != code))
 
 

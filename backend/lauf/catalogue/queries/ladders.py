@@ -74,6 +74,14 @@ _RUNGS_OF_ONE = Compiled(
     UUID,
     UUID,
 )
+_RUNGS_OF_SOME = Compiled(
+    lambda tests, years: _rungs(
+        Q(ladder__year_group__in=years) | Q(ladder__year_group=None), ladder__test__in=tests
+    ),
+    [UUID],
+    [UUID],
+)
+_RUNGS_OF_ALL_YEARS = Compiled(lambda tests: _rungs(ladder__test__in=tests), [UUID])
 
 
 def ladders_for(
@@ -81,10 +89,11 @@ def ladders_for(
 ) -> list[KeptLadder]:
     """The ladders of these tests, for all year groups and ages, or for some year groups and the
     ages. One query."""
-    years = Q()
-    if year_groups is not None:
-        years = Q(ladder__year_group__in=year_groups) | Q(ladder__year_group=None)
-    return _ladders(_rungs(years, ladder__test__in=list(test_ids)))
+    tests = list(test_ids)
+    if year_groups is None:
+        return _ladders(_RUNGS_OF_ALL_YEARS.rows(tests))
+    # A list that holds nothing asks for nothing; the ladders by age are asked for all the same.
+    return _ladders(_RUNGS_OF_SOME.rows(tests, [*year_groups] or [UUID(int=0)]))
 
 
 def ladders_of(test_id: UUID, year_group_id: UUID) -> list[Benchmark]:

@@ -49,33 +49,31 @@ class Norm:
         return self.table.standing(value / self.unit_size, age, sex)
 
 
-def norms_for(test_ids: Iterable[UUID]) -> list[Norm]:
-    """The published norms of these tests. One query."""
-    tables = NormTable.objects.filter(test__in=list(test_ids)).order_by("name")
-    betters = tables.annotate(better=Max("test__versions__better"))
-    return [_norm(row) for row in betters.values_list(*_NORM_FIELDS)]
-
-
 _NORM_FIELDS: Final = (
     "id", "test_id", "variant", "seconds", "meaning", "name", "source", "population", "year",
     "standing", "unit", "unit_size", "form", "at_points", "percentiles", "rows", "better",
 )  # fmt: skip
 
 
-_NORMS_OF_ONE = Compiled(
-    lambda test: (
-        NormTable.objects.filter(test=test)
+_NORMS = Compiled(
+    lambda tests: (
+        NormTable.objects.filter(test__in=tests)
         .annotate(better=Max("test__versions__better"))
         .order_by("name")
         .values_list(*_NORM_FIELDS)
     ),
-    UUID,
+    [UUID],
 )
+
+
+def norms_for(test_ids: Iterable[UUID]) -> list[Norm]:
+    """The published norms of these tests. One query."""
+    return [_norm(row) for row in _NORMS.rows(list(test_ids))]
 
 
 def norms_of(test_id: UUID) -> list[Norm]:
     """The published norms of one test. One query."""
-    return [_norm(row) for row in _NORMS_OF_ONE.rows(test_id)]
+    return norms_for([test_id])
 
 
 def _norm(row: tuple[Any, ...]) -> Norm:

@@ -20,6 +20,7 @@ from lauf.lessons.queries.hall import (
     what_was_done,
 )
 from lauf.lessons.queries.lessons import (
+    activities_of,
     activity_of,
     class_lessons,
     conditions_of,
@@ -67,6 +68,7 @@ __all__ = [
     "LessonCare",
     "Planning",
     "ToCome",
+    "activities_of",
     "activity_of",
     "asked_by",
     "calendar_of",

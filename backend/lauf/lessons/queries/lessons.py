@@ -11,7 +11,7 @@ from django.db.models import Count, Q, QuerySet
 from django.utils import timezone
 
 from lauf.catalogue.queries import read_condition, sees
-from lauf.compiled import CompiledOne
+from lauf.compiled import CompiledModel
 from lauf.errors import NotFound, Refused
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.models import Staff
@@ -25,24 +25,64 @@ def lessons_of(staff: Staff) -> QuerySet[Lesson]:
     return lessons if staff.sees_school else lessons.filter(school_class__teachers=staff)
 
 
+_LESSON_WITH = ("school", "school_class", "year_group", "teacher", "closed_by", "battery")
+_ANY_LESSON = CompiledModel(
+    Lesson,
+    lambda lesson, school: Lesson.objects.filter(pk=lesson, school=school),
+    UUID,
+    UUID,
+    related=_LESSON_WITH,
+)
+_OWN_LESSON = CompiledModel(
+    Lesson,
+    lambda lesson, school, staff: Lesson.objects.filter(
+        pk=lesson, school=school, school_class__teachers=staff
+    ),
+    UUID,
+    UUID,
+    UUID,
+    related=_LESSON_WITH,
+)
+
+
 def lesson_of(staff: Staff, lesson_id: UUID) -> Lesson:
-    """One lesson in scope. Raises NotFound. One query."""
-    related = ("school_class", "year_group", "teacher", "closed_by")
-    found = lessons_of(staff).select_related(*related).filter(pk=lesson_id).first()
+    """One lesson in scope, with its school and class. Raises NotFound. One query."""
+    found: Lesson | None = (
+        _ANY_LESSON.first(lesson_id, staff.school_id)
+        if staff.sees_school
+        else _OWN_LESSON.first(lesson_id, staff.school_id, staff.id)
+    )
     if found is None:
         raise NotFound("lesson")
     return found
 
 
+_ACTIVITIES = CompiledModel(
+    Activity,
+    lambda lesson: Activity.objects.filter(lesson=lesson),
+    UUID,
+    related=("protocol", "protocol__test"),
+)
+
+
+def activities_of(lesson: Lesson) -> list[Activity]:
+    """The tests of a lesson in their order, with their protocols. One query."""
+    found: list[Activity] = _ACTIVITIES.all(lesson.id)
+    for activity in found:
+        activity.lesson = lesson
+        activity.protocol.test.school = lesson.school
+    return found
+
+
 _WITH = ("lesson", "lesson__school_class", "protocol", "protocol__test", "protocol__test__school")
-_ANY_ACTIVITY = CompiledOne(
+_ANY_ACTIVITY = CompiledModel(
     Activity,
     lambda activity, school: Activity.objects.filter(pk=activity, lesson__school=school),
     UUID,
     UUID,
     related=_WITH,
 )
-_OWN_ACTIVITY = CompiledOne(
+_OWN_ACTIVITY = CompiledModel(
     Activity,
     lambda activity, school, staff: Activity.objects.filter(
         pk=activity, lesson__school=school, lesson__school_class__teachers=staff

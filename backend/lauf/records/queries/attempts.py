@@ -86,6 +86,7 @@ def reason_words(reason: str | None) -> str:
     return REASON_WORDS[NotDone(reason)] if reason else ""
 
 
+_IN_TIME: Final = ("on", "recorded_at", "id")
 _FIELDS: Final = (
     "id",
     "pupil_id",
@@ -116,7 +117,7 @@ def _row(cells: Iterable[Any]) -> Row:
 
 
 def _in_time(attempts: QuerySet[Attempt]) -> QuerySet[Attempt, tuple[Any, ...]]:
-    found = attempts.annotate(seconds=worked_seconds()).order_by("on", "recorded_at", "id")
+    found = attempts.annotate(seconds=worked_seconds()).order_by(*_IN_TIME)
     return found.values_list(*_FIELDS)
 
 
@@ -151,7 +152,7 @@ _OF_CLASS = Compiled(
     lambda class_id, until: (
         counting()
         .filter(pupil__school_class=class_id, on__lte=until)
-        .order_by("on", "recorded_at", "id")
+        .order_by(*_IN_TIME)
         .values_list(
             "protocol_id", "id", "pupil_id", "activity_id", "on", "typed", "value", "reason",
             "estimate", "variant", "wave", "succeeds_id", "try_number", "parts", "conditions",
@@ -166,21 +167,26 @@ _VERSIONS = Compiled(
     ).values_list("id", "test_id", "seconds", "meaning", "merge", "better", "resolution"),
     UUID,
 )
-_EARLY = Compiled(
-    lambda class_id: (
-        Run.objects.filter(activity__lesson__school_class=class_id, ended=Run.Ended.EARLY)
-        .order_by("-anchor_ms")
-        .values_list("activity_id", "wave", "worked_seconds")
-    ),
-    UUID,
-)
+
+
+def _early(**where: Any) -> QuerySet[Run, tuple[Any, ...]]:
+    runs = Run.objects.filter(ended=Run.Ended.EARLY, **where).order_by("-anchor_ms")
+    return runs.values_list("activity_id", "wave", "worked_seconds")
+
+
+def _shortened(rows: Iterable[tuple[Any, ...]]) -> dict[tuple[UUID, int | None], int]:
+    """What `worked_seconds` says, read once for many attempts: seconds by activity and wave."""
+    return {(activity, wave): seconds for activity, wave, seconds in rows}
+
+
+_EARLY = Compiled(lambda class_id: _early(activity__lesson__school_class=class_id), UUID)
 
 
 def class_rows(class_id: UUID, until: date) -> list[Row]:
     """What counts of a class's children up to a day in every test but body measurements, oldest
     first: as `rows`, with what belongs to versions and clocks read once. Three queries."""
     versions = {version: facts for version, *facts in _VERSIONS.rows(class_id)}
-    early = {(activity, wave): seconds for activity, wave, seconds in _EARLY.rows(class_id)}
+    early = _shortened(_EARLY.rows(class_id))
     found = []
     for protocol, *plain, try_number, parts, conditions in _OF_CLASS.rows(class_id, until):
         facts = versions.get(protocol)
@@ -189,25 +195,34 @@ def class_rows(class_id: UUID, until: date) -> list[Row]:
         attempt, pupil, activity, on, typed, value, reason, estimate, variant, wave, before = plain
         test, seconds, meaning, how, better, step = facts
         seconds = early.get((activity, wave), seconds) if early else seconds
-        held = Compiled.json(parts), Compiled.json(conditions)
-        found.append(
-            Row(
-                attempt, pupil, activity, test, on, typed, value, reason, estimate, variant, wave,
-                before, seconds, try_number, meaning, how, better, step, *held, (),
-            )
+        cells = (
+            attempt, pupil, activity, test, on, typed, value, reason, estimate, variant, wave,
+            before, seconds, try_number, meaning, how, better, step,
+            Compiled.json(parts), Compiled.json(conditions), (),
         )  # fmt: skip
+        found.append(Row._make(cells))
     return found
 
 
 _OF_LESSONS = Compiled(
-    lambda now, then: _in_time(
-        Attempt.objects.filter(Q(activity__lesson=now) | Q(activity__lesson=then), successor=None)
+    lambda lessons: (
+        Attempt.objects.filter(activity__lesson__in=lessons, successor=None)
+        .annotate(seconds=F("protocol__seconds"))
+        .order_by(*_IN_TIME)
+        .values_list(*_FIELDS)
     ),
-    UUID,
-    UUID,
+    [UUID],
 )
+_EARLY_OF_LESSONS = Compiled(lambda lessons: _early(activity__lesson__in=lessons), [UUID])
 
 
 def lesson_rows(now: UUID, then: UUID | None) -> list[Row]:
-    """What counts in one lesson or two, those taken back with it; oldest first. One query."""
-    return [_row(cells) for cells in _OF_LESSONS.rows(now, then or now)]
+    """What counts in one lesson or two, those taken back with it; oldest first. Two queries."""
+    lessons = [now, then or now]
+    early = _shortened(_EARLY_OF_LESSONS.rows(lessons))
+    found = [_row(cells) for cells in _OF_LESSONS.rows(lessons)]
+    if not early:
+        return found
+    return [
+        row._replace(seconds=early.get((row.activity_id, row.wave), row.seconds)) for row in found
+    ]

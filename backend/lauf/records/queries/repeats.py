@@ -33,12 +33,13 @@ MONTHS: Final = 36
 Repeats = dict[Key, PairSum]
 
 _KEPT = Compiled(
-    lambda test, before: (
-        RepeatSummary.objects.filter(test=test, before__lte=before)
-        .order_by("-before")
-        .values_list("before", "state")[:1]
+    lambda tests, before: (
+        RepeatSummary.objects.filter(test__in=tests, before__lte=before)
+        .order_by("test_id", "-before")
+        .distinct("test_id")
+        .values_list("test_id", "before", "state")
     ),
-    UUID,
+    [UUID],
     date,
 )
 
@@ -80,12 +81,7 @@ def repeats_of(versions: Iterable[ProtocolVersion], before: date) -> Repeats:
 
 def _kept(tests: list[UUID], before: date) -> dict[UUID, tuple[date, dict[str, Any]]]:
     """The newest summary of each test up to a day."""
-    if len(tests) == 1:
-        rows = [(tests[0], *row) for row in _KEPT.rows(tests[0], before)]
-    else:
-        newest = RepeatSummary.objects.filter(test__in=tests, before__lte=before)
-        newest = newest.order_by("test_id", "-before").distinct("test_id")
-        rows = list(newest.values_list("test_id", "before", "state")) if tests else []
+    rows = _KEPT.rows(tests, before)
     return {test: (until, Compiled.json(state)) for test, until, state in rows}
 
 
