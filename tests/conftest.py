@@ -29,15 +29,10 @@ def django_db_setup(
     django_db_blocker: Any, tmp_path_factory: pytest.TempPathFactory, worker_id: str
 ) -> Iterator[None]:
     """The database of a process: a copy of one that was migrated once for all of them."""
-    from django.db import connection
-
     from tests.support import served, templates
 
     name = f"lauf_test_{worker_id}"
     templates.copy(templates.migrated(tmp_path_factory, worker_id), name)
-    with django_db_blocker.unblock():
-        connection.close_pool()
-        connection.settings_dict["NAME"] = name
+    with django_db_blocker.unblock(), templates.connected_to(name):
         yield
-        connection.close_pool()
     served.drop(name)

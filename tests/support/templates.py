@@ -4,6 +4,8 @@ goes with the throwaway cluster."""
 from __future__ import annotations
 
 import fcntl
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import Final
 
 import pytest
@@ -29,6 +31,24 @@ def copy(template: str, name: str) -> None:
     drop(name)
     with admin() as connection:
         connection.execute(f'CREATE DATABASE "{name}" TEMPLATE "{template}"')
+
+
+@contextmanager
+def connected_to(name: str) -> Iterator[None]:
+    """What this process reads and writes by Django is in this database meanwhile."""
+    from django.db import connection
+
+    def turn_to(other: str) -> None:
+        connection.close()
+        connection.close_pool()
+        connection.settings_dict["NAME"] = other
+
+    before = connection.settings_dict["NAME"]
+    turn_to(name)
+    try:
+        yield
+    finally:
+        turn_to(before)
 
 
 def _once(
