@@ -54,6 +54,7 @@ def test_a_list_is_pasted_put_right_agreed_to_and_kept(visit: Any, lauf: Served)
     expect(page.get_by_text("Asthma: blue inhaler", exact=True)).to_be_visible()
     page.get_by_label("What Medical conditions holds").select_option("medical note")
     page.get_by_label("Nico Selwyn").check()
+    expect(keep).to_be_enabled()  # once what was put right has been read again
     keep.press("Enter")
     expect(page.get_by_role("status").filter(has_text="Kept:")).to_contain_text(
         "2 new children, 1 changed, 1 left"

@@ -4,14 +4,15 @@
  * conductor chose so. A window of the same device hears it at once; another device asks.
  */
 import { useQuery } from "@tanstack/vue-query";
-import { useIntervalFn, useRafFn } from "@vueuse/core";
-import { computed, ref } from "vue";
+import { useIntervalFn } from "@vueuse/core";
+import { computed, ref, watch } from "vue";
 import { useTheme } from "vuetify";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import * as conductor from "./conductor";
 import HallClock from "./HallClock.vue";
 import { now } from "../parts/timeSource";
+import { useLooks } from "../parts/useLooks";
 import { newer, useAir, useTimeline } from "./useConductor";
 
 const props = defineProps<{ lessonId: string }>();
@@ -96,9 +97,20 @@ useIntervalFn(async () => {
     asking = false;
   }
 }, 500);
-useRafFn(() => {
-  at.value = now();
-});
+useLooks(
+  () => {
+    const moment = now();
+    if (
+      plan.value &&
+      state.value &&
+      conductor.looksOther(plan.value, state.value, at.value, moment)
+    )
+      at.value = moment;
+  },
+  () => conductor.goes(plan.value, state.value, at.value),
+  () => conductor.dueIn(plan.value!, state.value!, now()),
+);
+watch(state, () => (at.value = now()), { flush: "sync" });
 </script>
 
 <template>

@@ -4,6 +4,7 @@
  */
 import type { Schemas } from "../api/client";
 import { goOn, offset, passed as cuesPassed, stand } from "../parts/anchored";
+import { toNext } from "../parts/useLooks";
 
 export { clockShown } from "../parts/clockShown";
 
@@ -22,7 +23,7 @@ export function begin(runId: string, planRevision: number, at: number): Conduct 
     run_id: runId,
     revision: 1,
     plan_revision: planRevision,
-    anchor_ms: Math.round(at),
+    anchor_ms: Math.floor(at),
     paused_ms: null,
     going_from_ms: 0,
     pauses: [],
@@ -135,6 +136,28 @@ export function segmentAt(plan: Timeline, at: number): number {
 /** The cues passed in (from, to]. */
 export function passed(plan: Timeline, from: number, to: number): Cue[] {
   return cuesPassed(plan.cues, from, to);
+}
+
+/** Whether anything shown differs between two moments: a second, a cue, or that the clock waits. */
+export function looksOther(plan: Timeline, state: Conduct, before: number, at: number): boolean {
+  const from = placeAt(plan, state, before);
+  const to = placeAt(plan, state, at);
+  return (
+    Math.floor(from / 1000) !== Math.floor(to / 1000) ||
+    isWaiting(plan, state, before) !== isWaiting(plan, state, at) ||
+    passed(plan, from, to).length > 0
+  );
+}
+/** Milliseconds until something shown differs by itself. */
+export function dueIn(plan: Timeline, state: Conduct, at: number): number {
+  const place = placeAt(plan, state, at);
+  const cue = plan.cues.find((one) => one.at_ms > place);
+  return Math.min(toNext(1000, place), cue ? cue.at_ms - place : Infinity);
+}
+/** Whether its clock goes on by itself: begun, not over, not paused, and not waiting. */
+export function goes(plan: Timeline | null, state: Conduct | null, at: number): boolean {
+  if (!plan || !state || state.ended || state.paused_ms != null) return false;
+  return !isWaiting(plan, state, at);
 }
 
 function changed(state: Conduct, change: Partial<Conduct>): Conduct {

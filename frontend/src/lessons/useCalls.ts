@@ -2,11 +2,11 @@
  * Calls the cues of a conductor: sound ahead of time on the sound card's clock, words and voice when
  * they are due. What passed while the page was away is not called again.
  */
-import { useIntervalFn, useRafFn } from "@vueuse/core";
 import { computed, onBeforeUnmount, ref, watch, type ComputedRef } from "vue";
 import * as conductor from "./conductor";
 import { playIn, speak, switched, turn } from "../parts/sound";
 import { now } from "../parts/timeSource";
+import { useLooks } from "../parts/useLooks";
 import { useLitScreen } from "../parts/useLitScreen";
 import { useMusic } from "./useMusic";
 
@@ -49,12 +49,13 @@ export function useCalls({ plan, state, leading, record }: Called) {
   watch(() => [state.value?.run_id, state.value?.revision, calls.value, sound.value], hush);
 
   function look() {
-    at.value = now();
     const one = state.value;
     if (!one || one.ended || one.paused_ms != null || !plan.value) return;
-    const waits = conductor.isWaiting(plan.value, one, at.value);
+    const moment = now();
+    if (conductor.looksOther(plan.value, one, at.value, moment)) at.value = moment;
+    const waits = conductor.isWaiting(plan.value, one, moment);
     // What is said where the clock waits is said when it goes on.
-    const to = conductor.placeAt(plan.value, one, at.value) - (waits ? 1 : 0);
+    const to = conductor.placeAt(plan.value, one, moment) - (waits ? 1 : 0);
     if (heardRun !== one.run_id || heard === null) {
       // Taken up after a reload: what has passed is not called again.
       heardRun = one.run_id;
@@ -96,11 +97,20 @@ export function useCalls({ plan, state, leading, record }: Called) {
     }
     window.dispatchEvent(new CustomEvent("lauf-cue", { detail: { kind: cue.kind, late } }));
   }
+  const { soon } = useLooks(
+    look,
+    () => conductor.goes(plan.value, state.value, at.value),
+    () => conductor.dueIn(plan.value!, state.value!, now()),
+  );
   // What was changed is seen as of now: by an older look a skip would be in what it left.
-  watch(state, () => (at.value = now()), { flush: "sync" });
-  useRafFn(look);
-  // A hidden tab gets no animation frames; the stop still has to be called.
-  useIntervalFn(look, 200);
+  watch(
+    state,
+    () => {
+      at.value = now();
+      soon();
+    },
+    { flush: "sync" },
+  );
   onBeforeUnmount(() => {
     hush();
     lock.release();

@@ -52,6 +52,10 @@ export function useClockWords(
     over: computed(
       () => state.value !== null && plan.value !== null && place.value >= plan.value.total_ms,
     ),
-    share: computed(() => Math.min(1, Math.max(0, place.value / (plan.value?.total_ms ?? 1)))),
+    /** Of the whole lesson, in thousandths: what a line of a screen's width can show. */
+    share: computed(() => {
+      const share = place.value / (plan.value?.total_ms ?? 1);
+      return Math.round(Math.min(1, Math.max(0, share)) * 1000) / 1000;
+    }),
   };
 }

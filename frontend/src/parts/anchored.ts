@@ -23,7 +23,8 @@ export function stand<T extends Anchored>(one: T, at: number): T {
 
 export function goOn<T extends Anchored>(one: T, at: number): T {
   if (one.paused_ms == null) return one;
-  const anchor_ms = Math.round(at - one.paused_ms);
+  // Never a part of a millisecond before where it stood.
+  const anchor_ms = Math.floor(at - one.paused_ms);
   const stood = { from_ms: one.anchor_ms + one.paused_ms, to_ms: Math.round(at) };
   const pauses = [...(one.pauses ?? []), stood];
   return { ...one, revision: one.revision + 1, anchor_ms, paused_ms: null, pauses };

@@ -83,7 +83,9 @@ function drop(event: DragEvent) {
       </label>
     </div>
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
-    <p v-if="busy && !found" role="status" class="quiet">Reading the list …</p>
+    <p v-if="busy && !found && (given.text || given.data)" role="status" class="quiet">
+      Reading the list …
+    </p>
     <template v-if="found">
       <section class="board questions" aria-label="What the list says">
         <label v-if="found.sheets.length > 1" class="labelled">

@@ -1,7 +1,7 @@
 /** A list of people on its way in: what was given, what was put right, what would become of it. */
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { watchDebounced } from "@vueuse/core";
-import { computed, reactive, ref } from "vue";
+import { computed, reactive, ref, watch } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import { base64 } from "./base64";
 import { halfWay, rememberHalf } from "./halfWay";
@@ -62,6 +62,7 @@ export function useListImport() {
     problem.value = "";
     if (!given.text.trim() && !given.data) {
       found.value = null;
+      busy.value = false;
       return;
     }
     busy.value = true;
@@ -76,6 +77,8 @@ export function useListImport() {
       if (mine === asked) busy.value = false;
     }
   }
+  // What is shown is not what was said any more: nothing can be kept until it was read again.
+  watch([given, said], () => (busy.value = true), { deep: true, flush: "sync" });
   watchDebounced([given, said], look, { debounce: 250, deep: true, immediate: half !== null });
 
   function setColumn(place: number, column: Schemas["ListPreview"]["columns"][number]) {

@@ -1,4 +1,5 @@
-import "fake-indexeddb/auto";
+import Dexie from "dexie";
+import { IDBKeyRange, indexedDB } from "fake-indexeddb";
 import { beforeEach, describe, expect, it } from "vitest";
 import { ApiError } from "../api/client";
 import { Device, takeOver, type Job, type NewAttempt, type Store } from "./device";
@@ -7,6 +8,8 @@ import { createEngine, type Told } from "./engine";
 import { setAside } from "./aside";
 import { verdict, waitAfter } from "./policy";
 
+// Said outright: which of two modules is read first is left to chance.
+Dexie.dependencies = { indexedDB, IDBKeyRange };
 const turns = async (number = 8) => {
   for (let turn = 0; turn < number; turn += 1) await new Promise((done) => setImmediate(done));
 };

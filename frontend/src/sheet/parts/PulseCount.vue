@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** The count called for everybody: find it, 3-2-1, count, stop; then the beats are written down. */
-import { useRafFn } from "@vueuse/core";
 import { computed, onBeforeUnmount, ref } from "vue";
 import { playIn, speak, wake } from "../../parts/sound";
 import { now } from "../../parts/timeSource";
+import { toNext, useLooks } from "../../parts/useLooks";
 
 const props = defineProps<{ seconds: number }>();
 const emit = defineEmits<{ done: [] }>();
@@ -39,7 +39,7 @@ function cancel() {
   tones = [];
   goAt.value = null;
 }
-useRafFn(() => {
+function look() {
   const before = at.value;
   at.value = now();
   if (goAt.value === null) return;
@@ -50,7 +50,12 @@ useRafFn(() => {
     goAt.value = null;
     emit("done");
   }
-});
+}
+useLooks(
+  look,
+  () => goAt.value !== null,
+  () => toNext(1000, at.value - (goAt.value ?? 0)),
+);
 onBeforeUnmount(cancel);
 </script>
 

@@ -1,18 +1,23 @@
 <script setup lang="ts">
-/** Where on the 20 m one has to be now: drawn anew every frame, so alone in its own component. */
+/** Where on the 20 m one has to be now: drawn anew every frame of a run, so alone in its own component. */
 import { useRafFn } from "@vueuse/core";
-import { ref } from "vue";
+import { ref, watch } from "vue";
 import type { Beeping } from "./useBeeps";
 
 const props = defineProps<{ beeping: Beeping }>();
-const { beeps, last, on, msNow } = props.beeping;
+const { beeps, last, on, msNow, run, ended } = props.beeping;
 const left = ref(0);
-useRafFn(() => {
+const { pause, resume } = useRafFn(() => {
   const from = last.value < 0 ? 0 : (beeps.value[last.value]?.at_ms ?? 0);
   const to = on.value?.at_ms ?? 1;
   const share = Math.min(1, Math.max(0, (msNow() - from) / Math.max(1, to - from)));
   left.value = (last.value % 2 === 0 ? 1 - share : share) * 100;
 });
+watch(
+  () => run.value.startedAt !== null && !ended.value,
+  (runs) => (runs ? resume() : pause()),
+  { immediate: true },
+);
 </script>
 
 <template>

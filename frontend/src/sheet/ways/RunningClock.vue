@@ -1,8 +1,8 @@
 <script setup lang="ts">
-/** A clock that shows tenths: alone in its own component, since it is drawn anew every frame. */
-import { useRafFn } from "@vueuse/core";
+/** A clock that shows tenths: alone in its own component, since it is drawn anew with each. */
 import { computed, ref } from "vue";
 import { now } from "../../parts/timeSource";
+import { toNext, useLooks } from "../../parts/useLooks";
 import { asTyped } from "./taps";
 
 const props = defineProps<{ goAt: number | null; cap: number | null }>();
@@ -11,11 +11,15 @@ const at = ref(now());
 let capped = false;
 const passed = computed(() => (props.goAt === null ? 0 : Math.max(0, at.value - props.goAt)));
 const shown = computed(() => asTyped(Math.min(passed.value, props.cap ?? Infinity)));
-useRafFn(() => {
-  at.value = now();
-  const is = props.cap !== null && passed.value >= props.cap;
-  if (is !== capped) emit("capped", (capped = is));
-});
+useLooks(
+  () => {
+    at.value = now();
+    const is = props.cap !== null && passed.value >= props.cap;
+    if (is !== capped) emit("capped", (capped = is));
+  },
+  () => props.goAt !== null,
+  () => toNext(100, at.value - (props.goAt ?? 0)),
+);
 </script>
 
 <template>

@@ -3,11 +3,12 @@
  * child missed the line at the last beep; two in a row end the run.
  */
 import { useQuery } from "@tanstack/vue-query";
-import { useIntervalFn, useLocalStorage, useRafFn } from "@vueuse/core";
+import { useLocalStorage } from "@vueuse/core";
 import { computed, onBeforeUnmount, ref, shallowReactive, watch } from "vue";
 import { answer, client } from "../../api/client";
 import { playIn, wake } from "../../parts/sound";
 import { now } from "../../parts/timeSource";
+import { toNext, useLooks } from "../../parts/useLooks";
 import { useLitScreen } from "../../parts/useLitScreen";
 import { useUndoKey } from "../../parts/useUndoKey";
 import { latestGo, useOwnRun } from "../useRun";
@@ -96,8 +97,14 @@ export function useBeeps(activity: () => Activity) {
     for (const takeBack of ahead.values()) takeBack();
     ahead.clear();
   }
-  useRafFn(look);
-  useIntervalFn(look, 200);
+  useLooks(
+    look,
+    () => run.value.startedAt !== null && !ended.value,
+    () => {
+      const ms = msNow();
+      return ms < 0 ? toNext(1000, ms) : (beeps.value[last.value + 1]?.at_ms ?? Infinity) - ms;
+    },
+  );
   onBeforeUnmount(hush);
 
   function start() {
