@@ -213,10 +213,12 @@ def test_a_table_is_read_from_a_file() -> None:
         # A median or a spread of nothing divides by it.
         ("sex,age,L,M,S\ngirl,8,1,0,0.1\nboy,8,1,20,0\n", [(2, "M"), (3, "S")]),
         ("sex,age,L,M,S\ngirl,8,1,-4,0.1\n", [(2, "M")]),
+        # As a float, four hundred digits are more than there is.
+        (f"sex,age,P50\ngirl,8,{'1' * 400}\nboy,{'9' * 400},20\n", [(2, "P50"), (3, "age")]),
     ],
 )
 def test_faults_are_told_by_row_and_column(text: str, places: list[tuple[int, str]]) -> None:
     read = read_table(text)
     assert read.percentiles is None and read.lms is None
     assert [(fault.row, fault.column) for fault in read.faults] == places
-    assert all(fault.words.endswith(".") for fault in read.faults)
+    assert all(fault.words.endswith(".") and len(fault.words) < 150 for fault in read.faults)

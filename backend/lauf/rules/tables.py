@@ -129,7 +129,7 @@ class _Rows:
             return
         sex = row[self._head.index("sex")].strip().lower()
         if sex not in SEXES:
-            words = f"“{sex}” is not read: use girl, boy, or nothing for both."
+            words = f"“{sex[:40]}” is not read: use girl, boy, or nothing for both."
             self.faults.append(TableFault(number, "sex", words))
             return
         age = self._number(number, "age", row[self._head.index("age")])
@@ -164,9 +164,11 @@ class _Rows:
 
     def _number(self, number: int, column: str, cell: str) -> float | None:
         text = cell.strip().replace(",", ".")
-        if re.fullmatch(r"[-+]?(\d+(\.\d*)?|\.\d+)", text):
+        if re.fullmatch(r"[-+]?(\d{1,9}(\.\d*)?|\.\d+)", text):
             return float(text)
-        said = f"“{cell.strip()}” is not a number." if text else "The cell is empty."
+        said = f"“{cell.strip()[:40]}” is not a number." if text else "The cell is empty."
+        if re.fullmatch(r"[-+]?\d{10,}(\.\d*)?", text):
+            said = f"“{text[:40]}” has more than nine digits before the point."
         self.faults.append(TableFault(number, column, f"{said} Give a number such as 12.5."))
         return None
 
