@@ -71,6 +71,16 @@ describe("taps after a mass start", () => {
     expect(taps.asTyped(ms)).toBe(typed);
   });
 
+  it.each([
+    [940, "0:00.9"],
+    [59_949, "0:59.9"],
+    [59_950, "1:00.0"],
+    [60_040, "1:00.0"],
+  ])("write a lap of %i ms with its minutes: %s", (ms, typed) => {
+    const one = taps.tap(taps.start(0, 2), "a", 2, ms);
+    expect(taps.entryOf(taps.tap(one, "a", 2, 119_960), "a")).toBe(`${typed} 2:00.0`);
+  });
+
   it("tells the last lap by itself", () => {
     const begun = taps.start(0, 3);
     const one = taps.tap(taps.tap(begun, "a", 3, 31_000), "a", 3, 60_500);

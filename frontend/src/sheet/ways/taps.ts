@@ -88,7 +88,10 @@ export function entryOf(state: Taps, pupilId: string): string {
   const laps = lapsOf(state, pupilId);
   if (laps.length === 1) return asTyped(laps[0] ?? 0);
   // Lap times are written with their minutes, as the reader of lap times wants them.
-  return laps
-    .map((ms) => (ms < 60_000 ? `0:${asTyped(ms).padStart(4, "0")}` : asTyped(ms)))
-    .join(" ");
+  return laps.map(withMinutes).join(" ");
+}
+/** By what is written, not by the milliseconds: 59.96 s is written 1:00.0. */
+function withMinutes(ms: number): string {
+  const typed = asTyped(ms);
+  return typed.includes(":") ? typed : `0:${typed.padStart(4, "0")}`;
 }
