@@ -7,10 +7,9 @@ import re
 from collections import defaultdict
 from pathlib import Path
 
-from ninja import Schema
-
 import lauf
 from lauf.api.plans import BlockEntry
+from lauf.api.shape import Schema
 from lauf.api.tests import Protocol
 from lauf.catalogue.fields import PROTOCOL_FIELDS
 from lauf.catalogue.models import ProtocolVersion

@@ -93,7 +93,12 @@ def test_two_who_change_a_plan_are_told_of_each_other(world: World) -> None:
             },
             "A rest is 3 s",
         ),
-        ({"kind": "stations", "label": "Round", "stations": ["a"], "rounds": 1}, "2 stations"),
+        (
+            {"kind": "stations", "label": "Round", "stations": [{"name": "a"}], "rounds": 1},
+            "2 stations",
+        ),
+        # A name alone was taken for a station without one.
+        ({"kind": "stations", "label": "Round", "stations": ["a", "b"], "rounds": 1}, "stations.0"),
         ({"kind": "dance", "label": "Dance"}, "kind"),
     ],
 )

@@ -230,11 +230,13 @@ def test_the_best_is_measured_never_estimated() -> None:
 
 INCHES = in_imperial(Measure(Kind.LENGTH, unit="cm", resolution=10, cap=400))
 FEET = in_imperial(Measure(Kind.LENGTH, unit="m", cap=300))
-MEASURES = st.sampled_from([COUNT, CAPPED, SPRINT, JUMP, HITS, BOX, WALL, INCHES, FEET])
+LAPS = Measure(Kind.LAPS, unit="m")
+MEASURES = st.sampled_from([COUNT, CAPPED, SPRINT, JUMP, HITS, BOX, WALL, INCHES, FEET, LAPS])
 
 
 def test_a_small_difference_is_not_shown_as_none() -> None:
-    """In inches and feet a millimetre is less than the one place shown: it read "+0 in"."""
+    """A millimetre is less than the one place shown of inches, feet, and metres run: "+0 in"."""
+    assert verdict_words(compare(9_040, 9_000, LAPS, 20), LAPS) == "better, +0.04 m"
     assert verdict_words(compare(400, 399, INCHES, 2.9), INCHES).endswith("at least +0.04 in")
     assert verdict_words(compare(300, 299, FEET, 2.9), FEET).endswith("at least +0.003 ft")
     assert verdict_words(compare(251, 250, FEET, 2.9), FEET) == "steady, within ±0.01 ft"

@@ -7,11 +7,12 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 
 from lauf.api.asker import asker
 from lauf.api.ladders import RungEntry
 from lauf.api.scores import Lane
+from lauf.api.shape import Schema
 from lauf.api.shared import Sex, VariantRow
 from lauf.progress import benchmarks
 
@@ -153,4 +154,4 @@ def get_benchmarks(request: HttpRequest, test_id: UUID) -> dict[str, Any]:
 def preview_ladder(request: HttpRequest, test_id: UUID, draft: LadderDraft) -> dict[str, Any]:
     """What a ladder would say of last year's scores; nothing is kept."""
     today = timezone.localdate()
-    return benchmarks.ladder_preview(asker(request), test_id, today=today, **draft.dict())
+    return benchmarks.ladder_preview(asker(request), test_id, today=today, **draft.model_dump())

@@ -8,10 +8,11 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Router, Status
 
 from lauf.api.asker import asker
 from lauf.api.scores import Lane
+from lauf.api.shape import Schema
 from lauf.api.shared import Day
 from lauf.progress import board, found, next_up, reliability, school_picture, why
 from lauf.records import actions

@@ -8,9 +8,10 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Router, Status
 
 from lauf.api.asker import asker
+from lauf.api.shape import Schema
 from lauf.api.shared import ClassChoice, Day, Made, Reason
 from lauf.challenges import actions, queries
 from lauf.challenges.actions import Spread
@@ -248,7 +249,7 @@ def list_weeks(request: HttpRequest) -> list[dict[str, Any]]:
 @router.post("/weeks", response={201: WeekPage})
 def make_week(request: HttpRequest, new: NewWeek) -> Any:
     staff = asker(request)
-    week = actions.make_week(staff, **new.dict())
+    week = actions.make_week(staff, **new.model_dump())
     return Status(201, queries.week_page(staff, week.id))
 
 
@@ -279,7 +280,7 @@ def delete_week(request: HttpRequest, week_id: UUID) -> Any:
 def add_challenges(request: HttpRequest, week_id: UUID, new: NewChallenges) -> dict[str, Any]:
     """Tests as challenges of a day; one that the day has already stays as it is."""
     staff = asker(request)
-    actions.add_challenges(staff, week_id, **new.dict())
+    actions.add_challenges(staff, week_id, **new.model_dump())
     return queries.week_page(staff, week_id)
 
 

@@ -6,9 +6,10 @@ from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Router, Status
 
 from lauf.api.asker import asker
+from lauf.api.shape import Schema
 from lauf.api.shared import Made, Named
 from lauf.catalogue import actions, courses, queries
 from lauf.errors import Refused
@@ -104,7 +105,7 @@ def delete_course(request: HttpRequest, course_id: UUID) -> Any:
 @router.post("/laps", response=courses.LapSum)
 def work_out_laps(request: HttpRequest, asked: LapWish) -> courses.LapSum:
     """Laps for a distance on a course; nothing is kept."""
-    return courses.lap_sum(**asked.dict())
+    return courses.lap_sum(**asked.model_dump())
 
 
 @router.post("/laps/step", response=StepAnswer)

@@ -8,10 +8,11 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Router, Status
 from pydantic import ValidationError
 
 from lauf.api.asker import asker
+from lauf.api.shape import Schema
 from lauf.api.shared import Day, Made
 from lauf.api.tests import Protocol
 from lauf.errors import Refused
@@ -210,7 +211,7 @@ def list_games(request: HttpRequest) -> dict[str, Any]:
 
 @router.post("/games", response={201: Made})
 def make_games(request: HttpRequest, given: NewGames) -> Any:
-    return Status(201, actions.make_games(asker(request), actions.GamesWish(**given.dict())))
+    return Status(201, actions.make_games(asker(request), actions.GamesWish(**given.model_dump())))
 
 
 @router.post("/games/look", response=GamesSeen)
@@ -228,7 +229,7 @@ def join_games(request: HttpRequest, file: SentFile) -> Any:
 def _protocols(opened: Opened[GamesBody]) -> list[dict[str, Any]]:
     """The tests of a file as the catalogue keeps them. Raises Refused."""
     try:
-        return [Protocol.model_validate(one.definition).dict() for one in opened.body.tests]
+        return [Protocol.model_validate(one.definition).model_dump() for one in opened.body.tests]
     except ValidationError as error:
         raise Refused(f"A test of this file cannot be read: {fault_of(error)}.") from None
 

@@ -7,10 +7,11 @@ from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from lauf.api.asker import asker
 from lauf.api.scores import ConditionRow, QuickCheck, ReasonRow, Score
+from lauf.api.shape import Schema
 from lauf.api.shared import CareRow, VariantRow
 from lauf.people.actions import look_at_class
 from lauf.progress import grid

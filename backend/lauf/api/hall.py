@@ -6,9 +6,10 @@ from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 
 from lauf.api.asker import asker
+from lauf.api.shape import Schema
 from lauf.api.shared import Pause, SinceEpoch
 from lauf.lessons import actions, queries
 from lauf.rules.block_parts import Phase

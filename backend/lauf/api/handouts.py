@@ -8,10 +8,11 @@ from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 
 from lauf.api.asker import asker
 from lauf.api.exchange import file_answer
+from lauf.api.shape import Schema
 from lauf.api.shared import Day
 from lauf.errors import NotFound
 from lauf.exchange import queries

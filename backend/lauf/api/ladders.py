@@ -6,9 +6,10 @@ from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Router, Status
 
 from lauf.api.asker import asker
+from lauf.api.shape import Schema
 from lauf.api.shared import Made, Sex
 from lauf.catalogue import actions, queries
 
@@ -42,13 +43,13 @@ class Copies(Schema):
 
 @router.post("/tests/{test_id}/ladders", response={201: Made})
 def make_ladder(request: HttpRequest, test_id: UUID, entry: LadderEntry) -> Any:
-    made = actions.save_ladder(asker(request), test_id, ladder_id=None, **entry.dict())
+    made = actions.save_ladder(asker(request), test_id, ladder_id=None, **entry.model_dump())
     return Status(201, made)
 
 
 @router.put("/tests/{test_id}/ladders/{ladder_id}", response=Made)
 def change_ladder(request: HttpRequest, test_id: UUID, ladder_id: UUID, entry: LadderEntry) -> Any:
-    return actions.save_ladder(asker(request), test_id, ladder_id=ladder_id, **entry.dict())
+    return actions.save_ladder(asker(request), test_id, ladder_id=ladder_id, **entry.model_dump())
 
 
 @router.delete("/ladders/{ladder_id}", response={204: None})
@@ -103,7 +104,7 @@ def preview_norm(request: HttpRequest, test_id: UUID, file: NormFile) -> dict[st
 
 @router.post("/tests/{test_id}/norms", response={201: Made})
 def import_norm(request: HttpRequest, test_id: UUID, file: NormFile) -> Any:
-    return Status(201, actions.import_norm(asker(request), test_id, **file.dict()))
+    return Status(201, actions.import_norm(asker(request), test_id, **file.model_dump()))
 
 
 @router.delete("/norms/{norm_id}", response={204: None})

@@ -7,9 +7,10 @@ from typing import Any, Literal
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Router, Status
 
 from lauf.api.asker import asker
+from lauf.api.shape import Schema
 from lauf.api.shared import Instant, Made, Pause, SinceEpoch, VariantRow
 from lauf.lessons import actions, queries
 from lauf.lessons import models as kept
@@ -119,7 +120,7 @@ def suggest_lessons(request: HttpRequest, at: Instant) -> list[dict[str, Any]]:
 
 @router.post("/lessons", response={201: Made})
 def plan_lesson(request: HttpRequest, new: NewLesson) -> Any:
-    fields = new.dict()
+    fields = new.model_dump()
     return Status(201, actions.plan_lesson(asker(request), lesson_id=fields.pop("id"), **fields))
 
 
@@ -145,7 +146,7 @@ def get_lesson(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
 @router.put("/lessons/{lesson_id}", response=LessonPage)
 def change_lesson(request: HttpRequest, lesson_id: UUID, change: LessonChange) -> dict[str, Any]:
     staff = asker(request)
-    actions.change_lesson(staff, lesson_id, **change.dict())
+    actions.change_lesson(staff, lesson_id, **change.model_dump())
     return queries.lesson_page(staff, lesson_id)
 
 
@@ -157,7 +158,7 @@ def delete_lesson(request: HttpRequest, lesson_id: UUID) -> Any:
 
 @router.put("/activities/{activity_id}/runs/{run_id}", response=Run)
 def report_run(request: HttpRequest, activity_id: UUID, run_id: UUID, state: RunState) -> Any:
-    return actions.report_run(asker(request), activity_id, run_id, **state.dict())
+    return actions.report_run(asker(request), activity_id, run_id, **state.model_dump())
 
 
 @router.post("/lessons/{lesson_id}/close", response=LessonPage)

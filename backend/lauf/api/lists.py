@@ -9,9 +9,10 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 
 from lauf.api.asker import asker
+from lauf.api.shape import Schema
 from lauf.api.shared import Named
 from lauf.errors import Refused
 from lauf.exchange import actions, queries

@@ -8,10 +8,11 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Router, Schema, Status
+from ninja import Router, Status
 
 from lauf.api.asker import asker
 from lauf.api.scores import Lane
+from lauf.api.shape import Schema
 from lauf.people import actions
 from lauf.people.queries import pupil_of
 from lauf.progress import child

@@ -8,9 +8,10 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Field, Query, Router, Schema, Status
+from ninja import Field, Query, Router, Status
 
 from lauf.api.asker import asker
+from lauf.api.shape import Schema
 from lauf.api.shared import ClassChoice, Day, Made, Named, Sex
 from lauf.people import actions, queries
 from lauf.people.models import Pupil
@@ -95,7 +96,7 @@ def list_classes(request: HttpRequest) -> dict[str, Any]:
 
 @router.post("/classes", response={201: Made})
 def add_class(request: HttpRequest, new: NewClass) -> Any:
-    return Status(201, actions.add_class(asker(request), **new.dict()))
+    return Status(201, actions.add_class(asker(request), **new.model_dump()))
 
 
 @router.get("/classes/{class_id}", response=ClassPage)
@@ -112,7 +113,7 @@ class ClassChange(Schema):
 @router.put("/classes/{class_id}", response=ClassPage)
 def change_class(request: HttpRequest, class_id: UUID, change: ClassChange) -> dict[str, Any]:
     staff = asker(request)
-    actions.change_class(staff, class_id, **change.dict())
+    actions.change_class(staff, class_id, **change.model_dump())
     return queries.class_page(staff, class_id)
 
 
@@ -171,12 +172,12 @@ class PupilEntry(Schema):
 
 @router.post("/classes/{class_id}/pupils", response={201: Made})
 def add_pupil(request: HttpRequest, class_id: UUID, entry: PupilEntry) -> Any:
-    return Status(201, actions.add_pupil(asker(request), class_id, **entry.dict()))
+    return Status(201, actions.add_pupil(asker(request), class_id, **entry.model_dump()))
 
 
 @router.put("/pupils/{pupil_id}/details", response=Made)
 def change_pupil(request: HttpRequest, pupil_id: UUID, entry: PupilEntry) -> Any:
-    return actions.change_pupil(asker(request), pupil_id, **entry.dict())
+    return actions.change_pupil(asker(request), pupil_id, **entry.model_dump())
 
 
 @router.post("/pupils/{pupil_id}/move", response=Made)

@@ -6,9 +6,10 @@ from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Path, Router, Schema, Status
+from ninja import Field, Path, Router, Status
 
 from lauf.api.asker import asker
+from lauf.api.shape import Schema
 from lauf.api.shared import KitRow
 from lauf.lessons import actions, queries
 from lauf.rules.blocks import BlockKind
@@ -131,7 +132,7 @@ class PlanPage(Schema):
 
 
 def _entries(plan: Plan) -> list[dict[str, Any]]:
-    return [block.dict() for block in plan.blocks]
+    return [block.model_dump() for block in plan.blocks]
 
 
 @router.get("/lessons/{lesson_id}/plan", response=PlanPage)

@@ -8,10 +8,11 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Field, Query, Router, Schema
+from ninja import Field, Query, Router
 
 from lauf.api.asker import asker
 from lauf.api.scores import Lane, Score
+from lauf.api.shape import Schema
 from lauf.people.actions import look_at
 from lauf.progress import child, groups, growth, targets, today, waiting
 from lauf.rules.rotation import GroupsBy
@@ -301,7 +302,7 @@ class GroupWish(Schema):
 @router.post("/lessons/{lesson_id}/plan/groups", response=GroupProposal)
 def propose_groups(request: HttpRequest, lesson_id: UUID, wish: GroupWish) -> dict[str, Any]:
     """Groups of the class for stations; nothing is kept."""
-    return groups.propose_groups(asker(request), lesson_id, **wish.dict())
+    return groups.propose_groups(asker(request), lesson_id, **wish.model_dump())
 
 
 @router.get("/activities/{activity_id}/target", response=TargetPage)

@@ -7,9 +7,10 @@ from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 
 from lauf.api.asker import asker
+from lauf.api.shape import Schema
 from lauf.api.shared import Instant
 from lauf.progress import pulse
 from lauf.records import actions
@@ -95,6 +96,6 @@ def get_pulse(
 def record_pulse(
     request: HttpRequest, lesson_id: UUID, new: NewPulse, formula: Formula = Formula.TANAKA
 ) -> dict[str, Any]:
-    staff, fields = asker(request), new.dict()
+    staff, fields = asker(request), new.model_dump()
     actions.record_pulse(staff, lesson_id, reading_id=fields.pop("id"), **fields)
     return pulse.pulse_child_after(staff, lesson_id, new.pupil_id, formula)

@@ -9,10 +9,11 @@ from uuid import UUID
 import segno
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Router, Status
 
 from lauf.api.asker import asker
 from lauf.api.mail import mailed_link
+from lauf.api.shape import Schema
 from lauf.api.shared import Day, Named
 from lauf.people import actions, queries
 from lauf.people import models as kept
@@ -149,7 +150,7 @@ def set_scheme(request: HttpRequest, choice: SchemeChoice) -> dict[str, Any]:
     """How rungs become one statement over several tests; off at first."""
     staff, kept = asker(request), {}
     if choice.scheme is not None:
-        kept = choice.scheme.dict()
+        kept = choice.scheme.model_dump()
         kept["words"] = [[one["begins"], one["words"]] for one in kept.pop("marks")]
     actions.set_scheme(staff, kept)
     return queries.school_settings(staff)
@@ -165,7 +166,7 @@ def set_units(request: HttpRequest, units: Units) -> dict[str, Any]:
 @router.put("/school/details", response=SchoolSettings)
 def set_details(request: HttpRequest, details: SchoolDetails) -> dict[str, Any]:
     staff = asker(request)
-    actions.set_details(staff, **details.dict())
+    actions.set_details(staff, **details.model_dump())
     return queries.school_settings(staff)
 
 
@@ -195,7 +196,7 @@ def set_terms(request: HttpRequest, entry: TermList) -> dict[str, Any]:
 @router.put("/school/keeping", response=SchoolSettings)
 def set_keeping(request: HttpRequest, keeping: Keeping) -> dict[str, Any]:
     staff = asker(request)
-    actions.set_keeping(staff, **keeping.dict())
+    actions.set_keeping(staff, **keeping.model_dump())
     return queries.school_settings(staff)
 
 
@@ -219,7 +220,7 @@ class StaffEntry(Schema):
 
     def words(self) -> dict[str, Any]:
         """As the actions take it."""
-        given = self.dict()
+        given = self.model_dump()
         rights = Rights(*(given.pop(name) for name in Rights._fields))
         return {**given, "rights": rights}
 

@@ -7,9 +7,10 @@ from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Query, Router, Schema, Status
+from ninja import Field, Query, Router, Status
 
 from lauf.api.asker import asker
+from lauf.api.shape import Schema
 from lauf.api.shared import CareRow, Instant, VariantRow
 from lauf.people.actions import look_at_class
 from lauf.progress import check, lanes
@@ -206,7 +207,7 @@ def get_wall(request: HttpRequest, activity_id: UUID) -> list[dict[str, Any]]:
 
 @router.post("/activities/{activity_id}/attempts", response=Child)
 def record_attempt(request: HttpRequest, activity_id: UUID, new: NewAttempt) -> dict[str, Any]:
-    fields = new.dict()
+    fields = new.model_dump()
     staff = asker(request)
     actions.record_attempt(staff, activity_id, attempt_id=fields.pop("id"), **fields)
     return lanes.child_after(staff, activity_id, new.pupil_id)
@@ -257,4 +258,4 @@ class CalibrationRow(Schema):
 
 @router.post("/calibrations", response={201: CalibrationRow})
 def calibrate(request: HttpRequest, new: NewCalibration) -> Any:
-    return Status(201, actions.calibrate(asker(request), **new.dict()))
+    return Status(201, actions.calibrate(asker(request), **new.model_dump()))

@@ -6,9 +6,10 @@ from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 
 from lauf.api.asker import asker
+from lauf.api.shape import Schema
 from lauf.records import sensors
 
 router = Router(tags=["sensors"])

@@ -7,10 +7,11 @@ from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 
 from lauf.api.asker import asker
 from lauf.api.challenges import ClassRef, Rival, WeekPage
+from lauf.api.shape import Schema
 from lauf.api.shared import Day, Made, Named
 from lauf.challenges import actions, queries
 from lauf.rules.rivals import HIGHEST_RUNG, RivalKind
@@ -158,8 +159,8 @@ def list_ready_sets(request: HttpRequest) -> list[dict[str, Any]]:
 @router.put("/weeks/{week_id}/rival", response=WeekPage)
 def set_rival(request: HttpRequest, week_id: UUID, row: RivalRow) -> dict[str, Any]:
     staff = asker(request)
-    marks = [actions.Mark(**mark.dict()) for mark in row.marks]
-    wish = actions.RivalWish(**row.dict(exclude={"marks"}))
+    marks = [actions.Mark(**mark.model_dump()) for mark in row.marks]
+    wish = actions.RivalWish(**row.model_dump(exclude={"marks"}))
     actions.set_rival(staff, week_id, wish, marks)
     return queries.week_page(staff, week_id)
 

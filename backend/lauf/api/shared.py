@@ -6,9 +6,10 @@ from datetime import date, datetime
 from typing import Annotated
 from uuid import UUID
 
-from ninja import Field, Schema
+from ninja import Field
 from pydantic import AfterValidator, AwareDatetime
 
+from lauf.api.shape import Schema
 from lauf.people.models import Pupil
 from lauf.rules.care import Care
 from lauf.rules.clocks import EARLIEST, LATEST

@@ -7,10 +7,11 @@ from uuid import UUID
 
 from django.conf import settings
 from django.http import HttpRequest
-from ninja import Query, Router, Schema
+from ninja import Query, Router
 
 from lauf.api.asker import asker
 from lauf.api.sensors import BeltMessage
+from lauf.api.shape import Schema
 from lauf.demo import devices
 from lauf.errors import NotFound
 from lauf.people.models import Staff

@@ -6,9 +6,10 @@ from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Router, Status
 
 from lauf.api.asker import asker
+from lauf.api.shape import Schema
 from lauf.api.shared import KitRow, Made, Named
 from lauf.catalogue import actions, queries
 from lauf.rules.plan import EffortLevel, KitFor, Load, Place
@@ -192,18 +193,18 @@ def get_test(request: HttpRequest, test_id: UUID, children: int = 28) -> dict[st
 
 @router.post("/tests", response={201: Made})
 def make_test(request: HttpRequest, new: NewTest) -> Any:
-    version = actions.make_test(asker(request), **new.dict())
+    version = actions.make_test(asker(request), **new.model_dump())
     return Status(201, {"id": version.test_id})
 
 
 @router.post("/tests/{test_id}/effects", response=Effects)
 def preview_edit(request: HttpRequest, test_id: UUID, edit: Edit) -> dict[str, Any]:
     """What an edit would do to comparisons; nothing is kept."""
-    return actions.preview_edit(asker(request), test_id, edit.protocol.dict())
+    return actions.preview_edit(asker(request), test_id, edit.protocol.model_dump())
 
 
 @router.post("/tests/{test_id}/versions", response={201: ProtocolCard})
 def edit_protocol(request: HttpRequest, test_id: UUID, edit: Edit) -> Any:
-    staff, given = asker(request), edit.dict()
+    staff, given = asker(request), edit.model_dump()
     actions.edit_protocol(staff, test_id, changes=given.pop("protocol"), **given)
     return Status(201, queries.protocol_card(staff, test_id))

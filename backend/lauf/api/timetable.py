@@ -7,9 +7,10 @@ from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Router, Status
 
 from lauf.api.asker import asker
+from lauf.api.shape import Schema
 from lauf.lessons import actions, queries
 from lauf.rules.care import Care
 
@@ -57,7 +58,7 @@ def get_class_timetable(request: HttpRequest, class_id: UUID) -> list[dict[str, 
 def set_timetable(request: HttpRequest, class_id: UUID, entry: ClassTimetable) -> Any:
     """All weekly lessons of a class."""
     staff = asker(request)
-    rows = [actions.SlotEntry(**one.dict()) for one in entry.rows]
+    rows = [actions.SlotEntry(**one.model_dump()) for one in entry.rows]
     actions.set_timetable(staff, class_id, rows)
     return queries.timetable(staff, class_id)
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import Annotated, Any
 
 from django.http import HttpRequest
-from ninja import Field, Query, Router, Schema
+from ninja import Field, Query, Router
 
+from lauf.api.shape import Schema
 from lauf.rules.board_game import ACROSS, LARGEST_NUMBER, MINUTES, Space, make_board
 from lauf.rules.plan import Load
 
@@ -49,7 +50,7 @@ def get_game(request: HttpRequest, wish: Query[GameWish]) -> dict[str, Any]:
     """The board of a number."""
     board = make_board(wish.number, wish.age, wish.space, wish.spare)
     return {
-        **wish.dict(),
+        **wish.model_dump(),
         "across": ACROSS,
         "minutes": MINUTES,
         "throws": round(board.throws, 1),

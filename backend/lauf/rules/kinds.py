@@ -124,7 +124,7 @@ def _shuttles_apart(value: int, _: Measure) -> str:
 
 
 def _metres_apart(value: int, _: Measure) -> str:
-    return f"{decimal(Fraction(value, 1000), 1)} m"
+    return f"{_not_as_nothing(Fraction(value, 1000), 1)} m"
 
 
 def _mass_apart(value: int, measure: Measure) -> str:

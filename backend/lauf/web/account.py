@@ -9,10 +9,11 @@ from uuid import UUID
 import segno
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Router, Status
 from ninja.errors import HttpError
 
 from lauf.api.asker import asker
+from lauf.api.shape import Schema
 from lauf.people import actions
 from lauf.people.actions import change_password, end_sessions, hashed_password
 from lauf.people.models import Staff

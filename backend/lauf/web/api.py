@@ -8,7 +8,7 @@ from typing import Any
 from django.core.exceptions import RequestDataTooBig
 from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
-from ninja import NinjaAPI, Schema, Status
+from ninja import NinjaAPI, Status
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.parser import Parser
 
@@ -40,6 +40,7 @@ from lauf.api import (
     timetable,
     warm_up,
 )
+from lauf.api.shape import Schema
 from lauf.errors import Clash, Denied, NotFound, Refused
 from lauf.rules.entry import EntryError
 from lauf.web.account import router as account

@@ -15,12 +15,13 @@ from django.db import transaction
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.utils import timezone
 from django.views.decorators.csrf import ensure_csrf_cookie
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 from ninja.decorators import decorate_view
 from ninja.errors import HttpError
 from ninja.security import django_auth
 from ninja.utils import check_csrf
 
+from lauf.api.shape import Schema
 from lauf.catalogue.actions import install_ready
 from lauf.demo.school import DEMO_SIGN_INS
 from lauf.errors import Denied, Refused
@@ -266,7 +267,7 @@ def set_up(request: HttpRequest, response: HttpResponse, given: SetUp) -> dict[s
     """Create the first school and its head of PE, who is then signed in."""
     same_site(request)
     _demand_code(request, given.setup_code)
-    fields = given.dict(exclude={"setup_code", "password"})
+    fields = given.model_dump(exclude={"setup_code", "password"})
     with hashing():
         person = Staff(
             school=School(name=given.school_name), name=given.name, username=given.username
