@@ -19,6 +19,8 @@ from django.db import connection
 from django.db.models import Model, QuerySet
 
 _marks = itertools.count(1)
+#: Lengths of lists that one read keeps its SQL for: what a busy school asks for at a time.
+_MOST_FORMS = 100
 #: Objects of fewer letters repeat from row to row, such as a test's usual conditions.
 _SHORT = 120
 
@@ -69,6 +71,8 @@ class Compiled:
         if 0 in counts:
             return []
         if counts not in self._forms:
+            if len(self._forms) == _MOST_FORMS:
+                self._forms.clear()
             self._forms[counts] = self._compile(counts)
         sql, places, given = self._forms[counts]
         asked = [
