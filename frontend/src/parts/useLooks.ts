@@ -18,7 +18,9 @@ export function useLooks(look: () => void, runs: () => boolean, due = () => LONG
   function lookIn(ms: () => number) {
     clearTimeout(timer);
     if (!runs()) return;
-    timer = window.setTimeout(again, Math.min(LONGEST_MS, Math.max(SHORTEST_MS, ms())));
+    // A part of a millisecond would be cut off: a look too early is one more, and late.
+    const wait = Math.ceil(Math.min(LONGEST_MS, Math.max(SHORTEST_MS, ms())));
+    timer = window.setTimeout(again, wait);
   }
   function again() {
     look();
