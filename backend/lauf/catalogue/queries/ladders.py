@@ -67,13 +67,6 @@ def _rungs(*args: Q, **where: Any) -> QuerySet[LadderRung, tuple[Any, ...]]:
     return found.values_list(*_RUNG_FIELDS)
 
 
-_RUNGS_OF_ONE = Compiled(
-    lambda test, year: _rungs(
-        Q(ladder__year_group=year) | Q(ladder__year_group=None), ladder__test=test
-    ),
-    UUID,
-    UUID,
-)
 _RUNGS_OF_SOME = Compiled(
     lambda tests, years: _rungs(
         Q(ladder__year_group__in=years) | Q(ladder__year_group=None), ladder__test__in=tests
@@ -98,7 +91,7 @@ def ladders_for(
 
 def ladders_of(test_id: UUID, year_group_id: UUID) -> list[Benchmark]:
     """The ladders of one test for one year group, and those by age. One query."""
-    return [kept.ladder for kept in _ladders(_RUNGS_OF_ONE.rows(test_id, year_group_id))]
+    return [kept.ladder for kept in ladders_for([test_id], [year_group_id])]
 
 
 def _ladders(rows: Iterable[tuple[Any, ...]]) -> list[KeptLadder]:

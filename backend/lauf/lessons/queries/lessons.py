@@ -7,7 +7,7 @@ from datetime import date, datetime, timedelta
 from typing import Any, Final
 from uuid import UUID
 
-from django.db.models import Count, Q, QuerySet
+from django.db.models import Count, Model, Q, QuerySet
 from django.utils import timezone
 
 from lauf.catalogue.queries import read_condition, sees
@@ -25,33 +25,40 @@ def lessons_of(staff: Staff) -> QuerySet[Lesson]:
     return lessons if staff.sees_school else lessons.filter(school_class__teachers=staff)
 
 
-_LESSON_WITH = ("school", "school_class", "year_group", "teacher", "closed_by", "battery")
-_ANY_LESSON = CompiledModel(
-    Lesson,
-    lambda lesson, school: Lesson.objects.filter(pk=lesson, school=school),
-    UUID,
-    UUID,
-    related=_LESSON_WITH,
-)
-_OWN_LESSON = CompiledModel(
-    Lesson,
-    lambda lesson, school, staff: Lesson.objects.filter(
-        pk=lesson, school=school, school_class__teachers=staff
-    ),
-    UUID,
-    UUID,
-    UUID,
-    related=_LESSON_WITH,
+class _InScope:
+    """One of something of a lesson, if this person may see it. `to_lesson` leads from it to its
+    lesson. One query."""
+
+    def __init__(self, model: type[Model], to_lesson: str, *related: str) -> None:
+        def found(one: UUID, school: UUID, **more: UUID) -> QuerySet[Any]:
+            where = {f"{to_lesson}school": school, **more}
+            return model._default_manager.filter(pk=one, **where)
+
+        teachers = f"{to_lesson}school_class__teachers"
+        self._any = CompiledModel(model, found, UUID, UUID, related=related)
+        self._own = CompiledModel(
+            model,
+            lambda one, school, staff: found(one, school, **{teachers: staff}),
+            UUID,
+            UUID,
+            UUID,
+            related=related,
+        )
+
+    def first(self, staff: Staff, one: UUID) -> Any:
+        if staff.sees_school:
+            return self._any.first(one, staff.school_id)
+        return self._own.first(one, staff.school_id, staff.id)
+
+
+_LESSON = _InScope(
+    Lesson, "", "school", "school_class", "year_group", "teacher", "closed_by", "battery"
 )
 
 
 def lesson_of(staff: Staff, lesson_id: UUID) -> Lesson:
     """One lesson in scope, with its school and class. Raises NotFound. One query."""
-    found: Lesson | None = (
-        _ANY_LESSON.first(lesson_id, staff.school_id)
-        if staff.sees_school
-        else _OWN_LESSON.first(lesson_id, staff.school_id, staff.id)
-    )
+    found: Lesson | None = _LESSON.first(staff, lesson_id)
     if found is None:
         raise NotFound("lesson")
     return found
@@ -74,33 +81,15 @@ def activities_of(lesson: Lesson) -> list[Activity]:
     return found
 
 
-_WITH = ("lesson", "lesson__school_class", "protocol", "protocol__test", "protocol__test__school")
-_ANY_ACTIVITY = CompiledModel(
-    Activity,
-    lambda activity, school: Activity.objects.filter(pk=activity, lesson__school=school),
-    UUID,
-    UUID,
-    related=_WITH,
-)
-_OWN_ACTIVITY = CompiledModel(
-    Activity,
-    lambda activity, school, staff: Activity.objects.filter(
-        pk=activity, lesson__school=school, lesson__school_class__teachers=staff
-    ),
-    UUID,
-    UUID,
-    UUID,
-    related=_WITH,
-)
+_ACTIVITY = _InScope(
+    Activity, "lesson__",
+    "lesson", "lesson__school_class", "protocol", "protocol__test", "protocol__test__school",
+)  # fmt: skip
 
 
 def activity_of(staff: Staff, activity_id: UUID) -> Activity:
     """One activity in scope, with lesson, class and protocol. Raises NotFound. One query."""
-    found: Activity | None = (
-        _ANY_ACTIVITY.first(activity_id, staff.school_id)
-        if staff.sees_school
-        else _OWN_ACTIVITY.first(activity_id, staff.school_id, staff.id)
-    )
+    found: Activity | None = _ACTIVITY.first(staff, activity_id)
     if found is None or not sees(staff, found.protocol.test):
         raise NotFound("activity")
     return found
