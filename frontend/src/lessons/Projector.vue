@@ -5,26 +5,25 @@
  */
 import { useQuery } from "@tanstack/vue-query";
 import { useIntervalFn } from "@vueuse/core";
-import { computed, ref, watch } from "vue";
+import { computed, ref } from "vue";
 import { useTheme } from "vuetify";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import * as conductor from "./conductor";
 import HallClock from "./HallClock.vue";
-import { now } from "../parts/timeSource";
-import { useLooks } from "../parts/useLooks";
+import { useMoment } from "./useMoment";
 import { newer, useAir, useTimeline } from "./useConductor";
 
 const props = defineProps<{ lessonId: string }>();
 useTheme().change("dark");
 const query = useTimeline(props.lessonId);
 const heard = ref<conductor.Conduct | null>(null);
-const at = ref(now());
 const lost = ref(false);
 const state = computed(() => newer(heard.value, query.data.value?.conduct ?? null));
 const plan = computed(() =>
   query.data.value ? conductor.standing(query.data.value, state.value) : null,
 );
+const at = useMoment(plan, state);
 const place = computed(() =>
   state.value && plan.value ? conductor.placeAt(plan.value, state.value, at.value) : 0,
 );
@@ -97,20 +96,6 @@ useIntervalFn(async () => {
     asking = false;
   }
 }, 500);
-useLooks(
-  () => {
-    const moment = now();
-    if (
-      plan.value &&
-      state.value &&
-      conductor.looksOther(plan.value, state.value, at.value, moment)
-    )
-      at.value = moment;
-  },
-  () => conductor.goes(plan.value, state.value, at.value),
-  () => conductor.dueIn(plan.value!, state.value!, now()),
-);
-watch(state, () => (at.value = now()), { flush: "sync" });
 </script>
 
 <template>

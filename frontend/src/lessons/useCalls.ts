@@ -5,9 +5,8 @@
 import { computed, onBeforeUnmount, ref, watch, type ComputedRef } from "vue";
 import * as conductor from "./conductor";
 import { playIn, speak, switched, turn } from "../parts/sound";
-import { now } from "../parts/timeSource";
-import { useLooks } from "../parts/useLooks";
 import { useLitScreen } from "../parts/useLitScreen";
+import { useMoment } from "./useMoment";
 import { useMusic } from "./useMusic";
 
 /** Tones are handed to the sound card this long before they are due. */
@@ -23,7 +22,6 @@ interface Called {
 }
 
 export function useCalls({ plan, state, leading, record }: Called) {
-  const at = ref(now());
   const sound = ref(switched("sound", true));
   const voice = ref(switched("voice", false));
   watch(sound, (on) => turn("sound", on), { flush: "sync" });
@@ -48,11 +46,9 @@ export function useCalls({ plan, state, leading, record }: Called) {
   // A pause, a skip or a change of length: what was handed over no longer holds.
   watch(() => [state.value?.run_id, state.value?.revision, calls.value, sound.value], hush);
 
-  function look() {
+  function look(moment: number) {
     const one = state.value;
     if (!one || one.ended || one.paused_ms != null || !plan.value) return;
-    const moment = now();
-    if (conductor.looksOther(plan.value, one, at.value, moment)) at.value = moment;
     const waits = conductor.isWaiting(plan.value, one, moment);
     // What is said where the clock waits is said when it goes on.
     const to = conductor.placeAt(plan.value, one, moment) - (waits ? 1 : 0);
@@ -97,20 +93,7 @@ export function useCalls({ plan, state, leading, record }: Called) {
     }
     window.dispatchEvent(new CustomEvent("lauf-cue", { detail: { kind: cue.kind, late } }));
   }
-  const { soon } = useLooks(
-    look,
-    () => conductor.goes(plan.value, state.value, at.value),
-    () => conductor.dueIn(plan.value!, state.value!, now()),
-  );
-  // What was changed is seen as of now: by an older look a skip would be in what it left.
-  watch(
-    state,
-    () => {
-      at.value = now();
-      soon();
-    },
-    { flush: "sync" },
-  );
+  const at = useMoment(plan, state, look);
   onBeforeUnmount(() => {
     hush();
     lock.release();
