@@ -97,8 +97,8 @@ async function reverse() {
             {{ page.week }}
           </RouterLink>
           <span>
-            from {{ dayWords(new Date(`${page.on}T12:00`)) }}, to be tried again until
-            {{ dayWords(new Date(`${page.until}T12:00`)) }}
+            from {{ dayWords(page.on) }}, to be tried again until
+            {{ dayWords(page.until) }}
           </span>
         </header>
         <div class="columns">

@@ -41,8 +41,7 @@ const join = useMutation({
     await router.push({ name: "one-games", params: { gamesId: id } });
   },
 });
-const days = (from: string, to: string) =>
-  `${dayWords(new Date(from))} to ${dayWords(new Date(to))}`;
+const days = (from: string, to: string) => `${dayWords(from)} to ${dayWords(to)}`;
 </script>
 
 <template>
@@ -66,8 +65,8 @@ const days = (from: string, to: string) =>
       <h2>{{ opened.seen.name }}</h2>
       <p>
         {{ opened.seen.organiser }} asks, {{ days(opened.seen.starts_on, opened.seen.ends_on) }},
-        results until {{ dayWords(new Date(opened.seen.closes_on)) }}:
-        {{ opened.seen.tests.join(" · ") }}, for {{ opened.seen.bands.join(", ") }}.
+        results until {{ dayWords(opened.seen.closes_on) }}: {{ opened.seen.tests.join(" · ") }},
+        for {{ opened.seen.bands.join(", ") }}.
       </p>
       <p>
         Signed with <b class="figure digits">{{ opened.seen.check_digits }}</b>. Ask

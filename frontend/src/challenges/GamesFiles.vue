@@ -35,9 +35,7 @@ const letIn = useMutation({
     <ul>
       <li v-for="one in page.files" :key="one.id" class="line" :data-state="one.state">
         <b>{{ one.school }}</b>
-        <span>
-          number {{ one.number }}, {{ dayWords(new Date(one.came_at)) }}: {{ one.words }}
-        </span>
+        <span> number {{ one.number }}, {{ dayWords(one.came_at) }}: {{ one.words }} </span>
         <span class="quiet">
           check digits <span class="figure">{{ one.check_digits }}</span>
         </span>
@@ -75,7 +73,7 @@ const letIn = useMutation({
     </p>
     <ul v-if="page.notes.length" class="notes">
       <li v-for="note in page.notes" :key="note.at + note.words">
-        <b>{{ dayWords(new Date(note.at)) }}</b> {{ note.words }}
+        <b>{{ dayWords(note.at) }}</b> {{ note.words }}
       </li>
     </ul>
     <p v-if="know.error.value ?? letIn.error.value" role="alert" class="problem">

@@ -93,8 +93,8 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
           </template>
         </header>
         <p class="when">
-          {{ dayWords(new Date(page.starts_on)) }} to {{ dayWords(new Date(page.ends_on)) }},
-          results until {{ dayWords(new Date(page.closes_on)) }} ·
+          {{ dayWords(page.starts_on) }} to {{ dayWords(page.ends_on) }}, results until
+          {{ dayWords(page.closes_on) }} ·
           {{ page.organised_here ? "organised here" : `organised by ${page.organiser}` }}
         </p>
         <div role="status">

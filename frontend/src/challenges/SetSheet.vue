@@ -76,8 +76,8 @@ const print = () => window.print();
             >the week</RouterLink
           >
           <span>
-            {{ dayWords(new Date(`${page.on}T12:00`)) }} · {{ page.challenges.length }} in a row ·
-            rival: <strong>{{ said }}</strong>
+            {{ dayWords(page.on) }} · {{ page.challenges.length }} in a row · rival:
+            <strong>{{ said }}</strong>
           </span>
           <span class="space" />
           <v-btn class="no-print" variant="text" @click="print">Print</v-btn>

@@ -7,7 +7,7 @@ import { answer, client, type Schemas } from "../api/client";
 import { useTests } from "../catalogue/useTests";
 import Confirm from "../parts/Confirm.vue";
 import LoadState from "../parts/LoadState.vue";
-import { dayWords, isoDay } from "../parts/words";
+import { daysThrough, dayWords, isoDay } from "../parts/words";
 import HouseSums from "./HouseSums.vue";
 import RivalRow from "./RivalRow.vue";
 
@@ -29,20 +29,12 @@ const rivals = ref(false);
 const removing = ref(false);
 
 /** Every day of the week, with its challenges. */
-const days = computed(() => {
-  const found: { on: string; challenges: Schemas["ChallengeRow"][] }[] = [];
-  if (!page.value) return found;
-  const last = new Date(`${page.value.ends_on}T12:00`);
-  for (
-    const at = new Date(`${page.value.starts_on}T12:00`);
-    at <= last;
-    at.setDate(at.getDate() + 1)
-  ) {
-    const on = at.toISOString().slice(0, 10);
-    found.push({ on, challenges: page.value.challenges.filter((one) => one.on === on) });
-  }
-  return found;
-});
+const days = computed(() =>
+  daysThrough(page.value?.starts_on ?? "", page.value?.ends_on ?? "").map((on) => ({
+    on,
+    challenges: page.value?.challenges.filter((one) => one.on === on) ?? [],
+  })),
+);
 /** Once a challenge is open and until the week is over. */
 const again = computed(() => {
   const today = isoDay();
@@ -151,7 +143,7 @@ function add(on: string) {
         <div class="columns">
           <ol class="days">
             <li v-for="{ on, challenges } in days" :key="on" class="board day">
-              <span class="figure date">{{ dayWords(new Date(`${on}T12:00`)) }}</span>
+              <span class="figure date">{{ dayWords(on) }}</span>
               <ul class="tests">
                 <li v-for="one in challenges" :key="one.id">
                   <RouterLink

@@ -68,10 +68,7 @@ const turn = (kind: "week" | "set") => (making.value = making.value === kind ? n
         <li v-for="week in query.data.value" :key="week.id">
           <RouterLink class="board week" :to="{ name: 'week', params: { weekId: week.id } }">
             <strong class="figure">{{ week.name }}</strong>
-            <span
-              >{{ dayWords(new Date(week.starts_on)) }} to
-              {{ dayWords(new Date(week.ends_on)) }}</span
-            >
+            <span>{{ dayWords(week.starts_on) }} to {{ dayWords(week.ends_on) }}</span>
             <span class="quiet">{{ week.classes.join(", ") }}</span>
             <span class="tests">{{ week.tests.join(" · ") || "no challenge chosen yet" }}</span>
           </RouterLink>

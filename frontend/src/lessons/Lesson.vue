@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { computed } from "vue";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, dayWords } from "../parts/words";
 import LessonSettings from "./LessonSettings.vue";
@@ -9,7 +8,6 @@ import { provideLesson } from "./useLesson";
 const props = defineProps<{ lessonId: string }>();
 const { query, lesson } = provideLesson(props.lessonId);
 provideConductor(props.lessonId);
-const started = computed(() => lesson.value && new Date(lesson.value.starts_at));
 const TABS = [
   { name: "plan", label: "Plan" },
   { name: "hall", label: "Hall" },
@@ -20,14 +18,14 @@ const TABS = [
 <template>
   <main id="main" tabindex="-1" class="page lesson">
     <LoadState :query="query">
-      <template v-if="lesson && started">
+      <template v-if="lesson">
         <header class="head">
           <h1>{{ lesson.class_name }}</h1>
           <p class="facts">
             {{ lesson.battery ? `Battery of ${lesson.activities.length} ·` : "" }}
             {{ lesson.activities.length === 1 ? `${lesson.activities[0]?.test} ·` : "" }}
-            {{ lesson.place }} · {{ dayWords(started) }}, {{ clockTime(started) }} ·
-            {{ lesson.children }} children
+            {{ lesson.place }} · {{ dayWords(lesson.starts_at) }},
+            {{ clockTime(lesson.starts_at) }} · {{ lesson.children }} children
             <strong v-if="lesson.closed_at" class="closed">closed</strong>
             <LessonSettings :lesson="lesson" />
           </p>

@@ -88,7 +88,7 @@ async function newCalendar() {
       <ul class="rows">
         <li v-for="one in account.data.value?.devices" :key="one.id" class="line">
           {{ one.device }}
-          <span class="quiet">since {{ shortDay(one.at) }}, {{ clockTime(new Date(one.at)) }}</span>
+          <span class="quiet">since {{ shortDay(one.at) }}, {{ clockTime(one.at) }}</span>
           <b v-if="one.here">this one</b>
           <v-btn
             v-else

@@ -107,7 +107,7 @@ function onKey(event: KeyboardEvent, index: number) {
             <RouterLink
               :to="{ name: lesson.battery ? 'hall' : 'results', params: { lessonId: lesson.id } }"
             >
-              {{ shortDay(lesson.starts_at) }}, {{ clockTime(new Date(lesson.starts_at)) }}
+              {{ shortDay(lesson.starts_at) }}, {{ clockTime(lesson.starts_at) }}
             </RouterLink>
             {{ lesson.battery ?? lesson.tests.join(", ") }}
             <span class="quiet">{{ lesson.closed ? "closed" : "open" }}</span>

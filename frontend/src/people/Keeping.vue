@@ -109,7 +109,7 @@ const size = (bytes: number) =>
     </p>
     <ul v-if="backups.data.value?.files.length" class="rows">
       <li v-for="one in backups.data.value.files.slice(0, 5)" :key="one.name">
-        {{ shortDay(one.at) }}, {{ clockTime(new Date(one.at)) }}
+        {{ shortDay(one.at) }}, {{ clockTime(one.at) }}
         <span class="quiet">
           {{ size(one.bytes) }} · what is in it is gone by {{ shortDay(one.until) }}
         </span>

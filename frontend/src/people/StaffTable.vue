@@ -202,7 +202,7 @@ function print() {
         <h3 class="figure">For {{ link.name }}</h3>
         <p>
           Open this link, or point a camera at the square, to set your own password. It works once,
-          until {{ shortDay(link.until) }}, {{ clockTime(new Date(link.until)) }}.
+          until {{ shortDay(link.until) }}, {{ clockTime(link.until) }}.
         </p>
         <p class="address" data-testid="link">{{ address() }}</p>
         <p v-if="isHere" class="quiet no-print">

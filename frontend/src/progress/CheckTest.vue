@@ -214,7 +214,7 @@ function confirm(child: Schemas["Child"]) {
                 <td>{{ row.was }}</td>
                 <td>{{ row.now }}</td>
                 <td>{{ row.by }}</td>
-                <td>{{ shortDay(row.at) }}, {{ clockTime(new Date(row.at)) }}</td>
+                <td>{{ shortDay(row.at) }}, {{ clockTime(row.at) }}</td>
                 <td>{{ row.why }}</td>
               </tr>
             </tbody>

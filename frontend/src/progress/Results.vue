@@ -106,8 +106,7 @@ const closing = useMutation({
       </p>
       <p v-if="lesson.closed_at" role="status" class="board done">
         Closed by {{ lesson.closed_by }} on {{ shortDay(lesson.closed_at) }},
-        {{ clockTime(new Date(lesson.closed_at)) }}. Every score is kept; a child's name opens its
-        record.
+        {{ clockTime(lesson.closed_at) }}. Every score is kept; a child's name opens its record.
       </p>
       <p v-if="sync.entries.value" role="alert" class="board">
         {{ counted(sync.entries.value, "entry is", "entries are") }} still on this device and not

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
-import { clockTime, counted, dayWords, shortDay } from "../parts/words";
+import { clockTime, counted, dayWords, moment, shortDay } from "../parts/words";
 
 const page = useQuery({
   queryKey: ["today"],
@@ -15,7 +15,7 @@ const challenges = useQuery({
   queryFn: () => answer(client.GET("/api/open-challenges")),
 });
 const isToday = (one: Schemas["ToCome"]) =>
-  new Date(one.starts_at).toDateString() === new Date(page.data.value?.date ?? "").toDateString();
+  moment(one.starts_at).toDateString() === moment(page.data.value?.date ?? "").toDateString();
 const ofToday = computed(() => page.data.value?.to_come.filter(isToday) ?? []);
 const ahead = computed(() => page.data.value?.to_come.filter((one) => !isToday(one)) ?? []);
 /** A lesson of the timetable is begun with what stands there; it is the same on every device. */
@@ -54,7 +54,7 @@ function waits(lesson: Schemas["WaitingLesson"]) {
         <div class="head">
           <div>
             <p class="quiet">Today</p>
-            <h1>{{ dayWords(new Date(page.data.value.date)) }}</h1>
+            <h1>{{ dayWords(page.data.value.date) }}</h1>
           </div>
           <v-btn color="primary" variant="outlined" :to="{ name: 'new-lesson' }">New lesson</v-btn>
         </div>
@@ -68,7 +68,7 @@ function waits(lesson: Schemas["WaitingLesson"]) {
               :to="{ name: 'hall', params: { lessonId: lesson.id } }"
               class="board lesson"
             >
-              <span class="time figure">{{ clockTime(new Date(lesson.starts_at)) }}</span>
+              <span class="time figure">{{ clockTime(lesson.starts_at) }}</span>
               <span class="what">
                 <span class="figure class-name">{{ lesson.class_name }}</span>
                 <span>
@@ -92,7 +92,7 @@ function waits(lesson: Schemas["WaitingLesson"]) {
           </li>
           <li v-for="one in ofToday" :key="one.lesson_id">
             <RouterLink :to="begin(one)" class="board lesson to-come">
-              <span class="time figure">{{ clockTime(new Date(one.starts_at)) }}</span>
+              <span class="time figure">{{ clockTime(one.starts_at) }}</span>
               <span class="what">
                 <span class="figure class-name">{{ one.class_name }}</span>
                 <span>nothing chosen yet · {{ one.place }} · {{ one.minutes }} min</span>
@@ -161,14 +161,14 @@ function waits(lesson: Schemas["WaitingLesson"]) {
             <ul class="short">
               <li v-for="lesson in page.data.value.coming" :key="lesson.id">
                 <RouterLink :to="{ name: 'hall', params: { lessonId: lesson.id } }">
-                  {{ dayWords(new Date(lesson.starts_at)) }},
-                  {{ clockTime(new Date(lesson.starts_at)) }}
+                  {{ dayWords(lesson.starts_at) }},
+                  {{ clockTime(lesson.starts_at) }}
                 </RouterLink>
                 · {{ lesson.class_name }}, {{ lesson.place }}
               </li>
               <li v-for="one in ahead" :key="one.lesson_id">
                 <RouterLink :to="begin(one)">
-                  {{ dayWords(new Date(one.starts_at)) }}, {{ clockTime(new Date(one.starts_at)) }}
+                  {{ dayWords(one.starts_at) }}, {{ clockTime(one.starts_at) }}
                 </RouterLink>
                 · {{ one.class_name }}, {{ one.place }}
                 <span class="quiet">by the timetable</span>

@@ -2,14 +2,12 @@
 import { useQuery } from "@tanstack/vue-query";
 import { computed, reactive } from "vue";
 import { answer, client, type Schemas } from "../api/client";
+import { isoDay } from "../parts/words";
 
 export type Board = Schemas["ClassBoard"];
 export type BoardChild = Schemas["BoardChild"];
 export type BoardCell = Schemas["BoardCell"];
 export type Order = "list" | "name" | "look";
-
-/** The year before the school's present one begins no later than so many days ago. */
-const A_YEAR_MS = 365 * 24 * 3600 * 1000;
 
 export function useBoard(classId: string) {
   const wish = reactive({
@@ -26,10 +24,9 @@ export function useBoard(classId: string) {
   const query = computed(() => {
     const term = terms.value.find((one) => one.starts === wish.days);
     const beside = terms.value.find((one) => one.starts === wish.beside);
-    const year = new Date(Date.now() - A_YEAR_MS).toISOString().slice(0, 10);
     return {
       ...(term ? { since: term.starts, until: term.ends } : {}),
-      ...(wish.days === "year" ? { since: year } : {}),
+      ...(wish.days === "year" ? { since: isoDay(-365) } : {}),
       ...(beside ? { beside_since: beside.starts, beside_until: beside.ends } : {}),
     };
   });
