@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import uuid
+
 from django.utils import timezone
 
 from lauf.lessons.actions import save_plan
@@ -98,8 +100,8 @@ def challenge_routes(world: World, test: str, owner: Staff) -> Routes:
     today = timezone.localdate().isoformat()
     week_on = spare.starts_on.isoformat()
     new = {
-        "name": "W", "starts_on": today, "ends_on": today, "points": {"took_part": 1},
-        "class_ids": [world.school_class.id],
+        "id": uuid.uuid4(), "name": "W", "starts_on": today, "ends_on": today,
+        "points": {"took_part": 1}, "class_ids": [world.school_class.id],
     }  # fmt: skip
     return {
         ("GET", "/api/activities/{activity_id}/aims"): (aims, None, OWN),

@@ -40,13 +40,14 @@ def routes(world: World, own: str) -> Routes:
     year = YearGroup.objects.get(school=world.school, name="Year 4").id
     new_class = {"name": "4 New", "year_group_id": year, "children": "Ada Abara"}
     new_lesson = {
+        "id": uuid.uuid4(),
         "class_id": world.school_class.id,
         "test_ids": [world.activity.protocol.test_id],
         "starts_at": timezone.now().isoformat(),
         "minutes": 40,
         "place": "Hall",
     }
-    moved = {key: value for key, value in new_lesson.items() if key != "test_ids"}
+    moved = {key: value for key, value in new_lesson.items() if key not in ("id", "test_ids")}
     suggested = "/api/lessons/suggested?at=2026-03-10T09:00:00Z"
     run = {"wave": 1, "revision": 1, "anchor_ms": 1_000, "paused_ms": None}
     wrong = {"username": "nobody", "password": "wrong"}
@@ -115,7 +116,11 @@ def routes(world: World, own: str) -> Routes:
             file,
             SCHOOL,
         ),
-        ("POST", "/api/tests/{test_id}/norms"): (f"/api/tests/{test}/norms", file, HEAD_MAKES),
+        ("POST", "/api/tests/{test_id}/norms"): (
+            f"/api/tests/{test}/norms",
+            {**file, "name": "Another"},
+            HEAD_MAKES,
+        ),
         ("DELETE", "/api/norms/{norm_id}"): (f"/api/norms/{norm.id}", None, HEAD_DELETES),
         ("GET", "/api/batteries"): ("/api/batteries", None, ANY_STAFF),
         ("POST", "/api/batteries"): (
@@ -279,7 +284,7 @@ def routes(world: World, own: str) -> Routes:
         ),
         ("POST", "/api/lessons/{lesson_id}/copy"): (
             f"/api/lessons/{lesson}/copy",
-            {"starts_at": timezone.now().isoformat()},
+            {"id": uuid.uuid4(), "starts_at": timezone.now().isoformat()},
             (401, 404, 404, 404, 201, 201),
         ),
         ("GET", "/api/lessons/{lesson_id}/timeline"): (

@@ -130,8 +130,10 @@ Clock = Annotated[int, Field(ge=5, le=3600)]
 
 class NewWeek(Schema):
     """A week, with its tests if they are known: one a day, or all of the first day as a set;
-    `seconds` is the clock of each, where they are counted against one."""
+    `seconds` is the clock of each, where they are counted against one. `id` is the device's own:
+    the same twice is made once."""
 
+    id: UUID | None = None
     name: str = Field(max_length=120)
     starts_on: Day
     ends_on: Day
@@ -248,8 +250,8 @@ def list_weeks(request: HttpRequest) -> list[dict[str, Any]]:
 
 @router.post("/weeks", response={201: WeekPage})
 def make_week(request: HttpRequest, new: NewWeek) -> Any:
-    staff = asker(request)
-    week = actions.make_week(staff, **new.model_dump())
+    staff, wish = asker(request), new.model_dump()
+    week = actions.make_week(staff, week_id=wish.pop("id"), **wish)
     return Status(201, queries.week_page(staff, week.id))
 
 

@@ -192,12 +192,17 @@ def start_sitting(request: HttpRequest, battery_id: UUID, given: Sitting) -> Any
 
 
 class Retest(Schema):
+    """`id` is the device's own: the same twice is made once."""
+
+    id: UUID | None = None
     starts_at: Instant
 
 
 @router.post("/lessons/{lesson_id}/copy", response={201: Made})
 def copy_lesson(request: HttpRequest, lesson_id: UUID, retest: Retest) -> Any:
-    return Status(201, actions.copy_lesson(asker(request), lesson_id, starts_at=retest.starts_at))
+    staff, copy_id = asker(request), retest.id
+    made = actions.copy_lesson(staff, lesson_id, starts_at=retest.starts_at, copy_id=copy_id)
+    return Status(201, made)
 
 
 class AnotherTest(Schema):

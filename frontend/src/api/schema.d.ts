@@ -4978,8 +4978,13 @@ export interface components {
              */
             class_id: string;
         };
-        /** Retest */
+        /**
+         * Retest
+         * @description `id` is the device's own: the same twice is made once.
+         */
         Retest: {
+            /** Id */
+            id?: string | null;
             /**
              * Starts At
              * Format: date-time
@@ -7736,9 +7741,12 @@ export interface components {
         /**
          * NewWeek
          * @description A week, with its tests if they are known: one a day, or all of the first day as a set;
-         *     `seconds` is the clock of each, where they are counted against one.
+         *     `seconds` is the clock of each, where they are counted against one. `id` is the device's own:
+         *     the same twice is made once.
          */
         NewWeek: {
+            /** Id */
+            id?: string | null;
             /** Name */
             name: string;
             /**

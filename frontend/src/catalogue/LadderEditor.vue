@@ -6,7 +6,9 @@
 import { watchDebounced } from "@vueuse/core";
 import { computed, reactive, ref } from "vue";
 import { answer, client, wordsOf, type Schemas } from "../api/client";
+import DraftNote from "../parts/DraftNote.vue";
 import Lane from "../parts/Lane.vue";
+import { useDraft } from "../parts/useDraft";
 
 const props = defineProps<{
   page: Schemas["BenchmarksPage"];
@@ -35,6 +37,10 @@ const form = reactive({
   rungs: (old?.rungs.map((rung) => ({ name: rung.name, at: rung.typed, beyond: rung.beyond })) ??
     NAMES.map((name) => ({ name, at: "", beyond: false }))) as Rung[],
 });
+const draft = useDraft(
+  form,
+  () => `ladder.${props.page.test_id}.${props.variant}.${old?.id ?? "new"}`,
+);
 const preview = ref<Schemas["LadderPreview"] | null>(null);
 const problem = ref("");
 const busy = ref(false);
@@ -153,6 +159,7 @@ async function save() {
         }),
       );
     }
+    draft.forget();
     emit("kept");
   } catch (error) {
     problem.value = wordsOf(error);
@@ -165,6 +172,7 @@ async function save() {
 <template>
   <form class="board editor" @submit.prevent="save">
     <h3 class="figure">{{ ladder ? "Edit the ladder" : "A new ladder" }}</h3>
+    <DraftNote :draft="draft" />
     <div class="line">
       <label class="labelled">
         For

@@ -2,6 +2,8 @@
 /** A norm table from a CSV file: looked at before it is kept, every fault by row and column. */
 import { reactive, ref } from "vue";
 import { answer, ApiError, client, type Schemas } from "../api/client";
+import DraftNote from "../parts/DraftNote.vue";
+import { useDraft } from "../parts/useDraft";
 
 const props = defineProps<{ testId: string; unit: string; variant: string }>();
 const emit = defineEmits<{ kept: []; leave: [] }>();
@@ -16,6 +18,7 @@ const form = reactive({
   standing: "",
   variant: props.variant,
 });
+const draft = useDraft(form, () => `norm.${props.testId}.${props.variant}`);
 const preview = ref<Schemas["NormPreview"] | null>(null);
 const problem = ref("");
 const busy = ref(false);
@@ -45,6 +48,7 @@ async function keep() {
   problem.value = "";
   try {
     await answer(client.POST("/api/tests/{test_id}/norms", { params, body: form }));
+    draft.forget();
     emit("kept");
   } catch (error) {
     problem.value = (error as ApiError).message;
@@ -56,6 +60,7 @@ async function keep() {
 
 <template>
   <form class="board stack import" @submit.prevent="keep">
+    <DraftNote :draft="draft" />
     <p>
       A CSV file with the columns <kbd>sex</kbd>, <kbd>age</kbd> and either percentiles such as
       <kbd>P5</kbd> <kbd>P50</kbd> <kbd>P95</kbd>, or <kbd>L</kbd> <kbd>M</kbd> <kbd>S</kbd>. Sex is

@@ -5,14 +5,14 @@ import { watchDebounced } from "@vueuse/core";
 import { computed, reactive, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
+import DraftNote from "../parts/DraftNote.vue";
 import LoadState from "../parts/LoadState.vue";
+import { useDraft } from "../parts/useDraft";
 import { EFFORTS, KINDS, LOADS, MERGES, PLACES } from "../api/vocabulary";
 import KitRows from "./KitRows.vue";
 import ProtocolLimits from "./ProtocolLimits.vue";
 import VariantRows from "./VariantRows.vue";
-import { startingNoise } from "./words";
-
-type Protocol = Schemas["Protocol"];
+import { useProtocol } from "./useProtocol";
 
 const props = defineProps<{ testId?: string; copy?: boolean }>();
 const router = useRouter();
@@ -31,107 +31,37 @@ const page = useQuery({
 });
 const editing = computed(() => props.testId !== undefined && !props.copy);
 
-/** Lists are edited as lines of text, lengths of conditions as typed. */
-const lines = reactive({ say: "", counts: "", does_not_count: "", cautions: "" });
-const conditions = reactive<Record<string, string>>({});
-const name = ref("");
-const family = ref("timed_reps");
-const why = ref("");
+const typed = useProtocol(props.testId === undefined);
+const { name, family, why, form, lines, conditions, variants, kit, units, asked, kindChosen } =
+  typed;
+/** What the form was filled in from; what others make of the test meanwhile is not overwritten. */
+const from = ref<{ id: string; version: number } | null>(null);
 const problem = ref("");
 const busy = ref(false);
 const effects = ref<Schemas["Effects"] | null>(null);
-const form = reactive({
-  kind: "count",
-  better: "up",
-  unit: "reps",
-  resolution: 1,
-  lowest: 0,
-  highest: 200,
-  waves: 1,
-  tries: 1,
-  merge: "best",
-  default_typical_error: 2,
-  places: ["hall"],
-  loads: [] as string[],
-  setup_seconds: 60,
-  trial_seconds: 60,
-  changeover_seconds: 20,
-  from_age: 4,
-  to_age: 11,
-  effort: "high",
-  variants: [] as Schemas["VariantEntry"][],
-  kit: [] as Schemas["KitItem"][],
-} as Protocol);
-
-const variants = computed({
-  get: () => form.variants ?? [],
-  set: (rows) => (form.variants = rows),
-});
-const kit = computed({ get: () => form.kit ?? [], set: (rows) => (form.kit = rows) });
-
 watch(
   () => page.data.value,
   (card) => {
-    if (!card || name.value) return;
-    name.value = props.copy ? `${card.name}, our way` : card.name;
-    family.value = card.family;
-    Object.assign(form, structuredClone(JSON.parse(JSON.stringify(card.protocol))));
-    for (const key of Object.keys(lines) as (keyof typeof lines)[]) {
-      lines[key] = (card.protocol[key] ?? []).join("\n");
-    }
-    for (const [code, value] of Object.entries(card.protocol.conditions ?? {})) {
-      conditions[code] = code.endsWith("_mm") ? `${value}mm` : String(value);
-    }
+    if (!card || from.value) return;
+    typed.fill(card, props.copy ? `${card.name}, our way` : card.name);
+    from.value = { id: card.id, version: card.version };
   },
   { immediate: true },
 );
-const units = computed<readonly string[]>(
-  () => KINDS.find((one) => one.code === form.kind)?.units ?? ["reps"],
-);
-watch(
-  () => form.kind,
-  () => {
-    if (!units.value.includes(form.unit ?? "")) form.unit = units.value[0] ?? "reps";
-    if (props.testId === undefined) Object.assign(form, startingNoise(form.kind, form.unit));
-  },
-);
-
-/** A number field that is emptied means none. */
-function number(value: unknown): number | null {
-  return value === "" || value === null || value === undefined ? null : Number(value);
-}
-function asLines(text: string): string[] {
-  return text
-    .split("\n")
-    .map((line) => line.trim())
-    .filter(Boolean);
-}
-const asked = computed<Protocol>(() => ({
-  ...form,
-  cap: number(form.cap),
-  seconds: number(form.seconds),
-  of: number(form.of),
-  at_once: number(form.at_once),
-  most_a_second: number(form.most_a_second),
-  error_share: number(form.error_share),
-  target_mm: number(form.target_mm),
-  say: asLines(lines.say),
-  counts: asLines(lines.counts),
-  does_not_count: asLines(lines.does_not_count),
-  cautions: asLines(lines.cautions),
-  conditions: Object.fromEntries(Object.entries(conditions).filter(([, value]) => value.trim())),
-}));
-
+const draft = useDraft(reactive({ name, family, why, form, lines, conditions }), () => {
+  if (props.testId === undefined) return "test";
+  return from.value && ["test", from.value.id, from.value.version, props.copy].join(".");
+});
 watchDebounced(
   asked,
   async (protocol) => {
-    const card = page.data.value;
-    if (!card || !name.value) return;
+    if (!from.value || !name.value) return;
+    const { id, version } = from.value;
     try {
       effects.value = await answer(
         client.POST("/api/tests/{test_id}/effects", {
-          params: { path: { test_id: card.id } },
-          body: { based_on: card.version, why: "", protocol },
+          params: { path: { test_id: id } },
+          body: { based_on: version, why: "", protocol },
         }),
       );
       problem.value = "";
@@ -150,7 +80,7 @@ async function save() {
     let id = props.testId ?? "";
     if (editing.value) {
       const body = {
-        based_on: page.data.value?.version ?? 1,
+        based_on: from.value?.version ?? 1,
         why: why.value,
         protocol: asked.value,
       };
@@ -161,6 +91,7 @@ async function save() {
       const body = { name: name.value, family: family.value, copy_of, protocol: asked.value };
       id = (await answer(client.POST("/api/tests", { body }))).id;
     }
+    draft.forget();
     await queries.invalidateQueries({ queryKey: ["catalogue"] });
     await queries.invalidateQueries({ queryKey: ["test"] });
     await router.push({ name: "test", params: { testId: id } });
@@ -178,6 +109,7 @@ async function save() {
     <hr class="court-line" />
     <LoadState v-if="testId" :query="page"><span /></LoadState>
     <form v-if="!testId || page.data.value" class="stack" @submit.prevent="save">
+      <DraftNote :draft="draft" />
       <fieldset class="board">
         <legend class="figure">What it is</legend>
         <div class="fields">
@@ -199,7 +131,7 @@ async function save() {
           </label>
           <label class="labelled">
             Kind of score
-            <select v-model="form.kind" class="field">
+            <select v-model="form.kind" class="field" @change="kindChosen">
               <option v-for="one in KINDS" :key="one.code" :value="one.code">
                 {{ one.words }}
               </option>

@@ -5,16 +5,16 @@ import { reactive } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import { useTests } from "../catalogue/useTests";
+import DraftNote from "../parts/DraftNote.vue";
+import { useDraft } from "../parts/useDraft";
+import { useOwnId } from "../parts/useOwnId";
 import { isoDay } from "../parts/words";
-import { v4 as newId } from "uuid";
 
 defineEmits<{ close: [] }>();
 const router = useRouter();
 const queries = useQueryClient();
 const tests = useTests();
-const form = reactive<Schemas["NewGames"]>({
-  // Pressed twice, they are made once.
-  key: newId(),
+const form = reactive<Omit<Schemas["NewGames"], "key">>({
   name: "",
   starts_on: isoDay(0),
   ends_on: isoDay(14),
@@ -29,6 +29,8 @@ const form = reactive<Schemas["NewGames"]>({
   a_rung: 1,
   open_here: false,
 });
+const key = useOwnId(form);
+const draft = useDraft(form, () => "new-games");
 const DAYS = {
   starts_on: "First day",
   ends_on: "Last day of the games",
@@ -36,8 +38,9 @@ const DAYS = {
 } as const;
 const POINTS = { took_part: "a child that takes part in a test", a_rung: "each rung" } as const;
 const making = useMutation({
-  mutationFn: () => answer(client.POST("/api/games", { body: form })),
+  mutationFn: () => answer(client.POST("/api/games", { body: { ...form, key: key.value } })),
   onSuccess: async ({ id }) => {
+    draft.forget();
     await queries.invalidateQueries({ queryKey: ["games"] });
     await router.push({ name: "one-games", params: { gamesId: id } });
   },
@@ -46,6 +49,7 @@ const making = useMutation({
 
 <template>
   <form class="board stack" @submit.prevent="making.mutate()">
+    <DraftNote :draft="draft" />
     <div class="line">
       <label class="labelled">
         Name

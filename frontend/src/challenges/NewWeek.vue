@@ -6,6 +6,9 @@ import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import { POINT_RULES } from "../api/vocabulary";
 import { useTests } from "../catalogue/useTests";
+import DraftNote from "../parts/DraftNote.vue";
+import { useDraft } from "../parts/useDraft";
+import { useOwnId } from "../parts/useOwnId";
 import { isoDay } from "../parts/words";
 
 const props = defineProps<{
@@ -35,7 +38,11 @@ const form = reactive({
   seconds: null as number | null,
   pause: 30,
 });
+const id = useOwnId(form);
 const rival = ref("");
+const draft = useDraft(reactive({ form, rival }), () =>
+  ["new", props.kind, props.asked.classId, ...props.asked.tests].join("."),
+);
 
 function take(one: Schemas["ReadySet"]) {
   form.test_ids = one.tests.map((test) => test.id);
@@ -61,6 +68,7 @@ const making = useMutation({
   mutationFn: async () => {
     const body = {
       ...form,
+      id: id.value,
       name: form.name.trim() || (isSet ? "Set" : ""),
       spread: isSet ? ("one_day" as const) : ("day_each" as const),
       seconds: form.seconds || null,
@@ -70,6 +78,7 @@ const making = useMutation({
     return week;
   },
   onSuccess: (week) => {
+    draft.forget();
     const params = { weekId: week.id };
     return router.push(
       isSet && week.challenges.length
@@ -82,6 +91,7 @@ const making = useMutation({
 
 <template>
   <form class="board stack" @submit.prevent="making.mutate()">
+    <DraftNote :draft="draft" />
     <div class="line">
       <fieldset class="line">
         <legend>Classes</legend>

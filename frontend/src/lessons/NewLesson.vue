@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { useMutation, useQuery } from "@tanstack/vue-query";
-import { computed, nextTick, reactive, ref, watch } from "vue";
+import { computed, nextTick, reactive, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
-import { v4 as newId } from "uuid";
 import { answer, client, type Schemas } from "../api/client";
 import { useTests } from "../catalogue/useTests";
+import { useOwnId } from "../parts/useOwnId";
 import { localInput, shortDay } from "../parts/words";
 
 const route = useRoute();
@@ -32,12 +32,10 @@ const form = reactive({
   place: asked("place") ?? "Hall",
   pulses: false,
 });
-/** Pressed twice, or again after an answer that was lost, it is one lesson while nothing is changed. */
-const id = ref(asked("id") ?? newId());
 // A lesson of the timetable is that one, whatever is chosen for it; moved, it is another.
-watch(form, () => {
-  if (asked("id") && form.class_id === asked("class")) return;
-  id.value = newId();
+const id = useOwnId(form, {
+  known: asked("id"),
+  stays: () => Boolean(asked("id")) && form.class_id === asked("class"),
 });
 const suggested = useQuery({
   queryKey: ["suggested", form.starts_at],

@@ -5,6 +5,7 @@ import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import { ask } from "../parts/ask";
+import { useOwnId } from "../parts/useOwnId";
 
 const props = defineProps<{ lessonId: string }>();
 const emit = defineEmits<{
@@ -15,6 +16,7 @@ const router = useRouter();
 const queries = useQueryClient();
 const params = { path: { lesson_id: props.lessonId } };
 const retestAt = ref("");
+const retestId = useOwnId(retestAt);
 const template = ref("");
 const templateName = ref("");
 const kept = ref("");
@@ -68,7 +70,7 @@ async function removeTemplate() {
 }
 async function copy() {
   try {
-    const body = { starts_at: new Date(retestAt.value).toISOString() };
+    const body = { id: retestId.value, starts_at: new Date(retestAt.value).toISOString() };
     const made = await answer(client.POST("/api/lessons/{lesson_id}/copy", { params, body }));
     await router.push({ name: "plan", params: { lessonId: made.id } });
   } catch (error) {

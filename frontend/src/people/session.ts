@@ -2,6 +2,7 @@
 import { defineStore } from "pinia";
 import { answer, ApiError, client, type Schemas } from "../api/client";
 import { forgetHalf } from "./halfWay";
+import { forgetDrafts } from "../parts/useDraft";
 import { useSync } from "../sync/useSync";
 import { keepTo, ownTime } from "../parts/timeSource";
 
@@ -53,6 +54,7 @@ export const useSession = defineStore("session", {
     async signOut() {
       await answer(client.DELETE("/api/session"));
       forgetHalf();
+      forgetDrafts();
       this.asked = false;
       await this.ensure();
     },

@@ -6,6 +6,7 @@ import { useRouter } from "vue-router";
 import { answer, client } from "../api/client";
 import ClassTabs from "../parts/ClassTabs.vue";
 import LoadState from "../parts/LoadState.vue";
+import { useOwnId } from "../parts/useOwnId";
 import { counted, localInput, shortDay } from "../parts/words";
 
 const props = defineProps<{ classId: string }>();
@@ -28,11 +29,13 @@ watch(tests, (found) => {
 const at = ref(localInput(new Date()));
 const minutes = ref(50);
 const place = ref("Hall");
+const id = useOwnId(() => [chosen.value, at.value, minutes.value, place.value]);
 const making = useMutation({
   mutationFn: () =>
     answer(
       client.POST("/api/lessons", {
         body: {
+          id: id.value,
           class_id: props.classId,
           test_ids: chosen.value,
           starts_at: new Date(at.value).toISOString(),
@@ -107,7 +110,7 @@ const making = useMutation({
             </label>
             <label class="labelled">
               Minutes
-              <input v-model.number="minutes" class="field" type="number" min="5" max="300" />
+              <input v-model.number="minutes" class="field" type="number" min="10" max="180" />
             </label>
             <label class="labelled">
               Place <input v-model="place" class="field" maxlength="60" required />

@@ -7,7 +7,7 @@ from uuid import UUID
 
 from django.db import transaction
 
-from lauf.catalogue.models import NormTable, ProtocolVersion
+from lauf.catalogue.models import NormTable, ProtocolVersion, Test
 from lauf.catalogue.queries import newest_protocol, norm_of
 from lauf.errors import Refused
 from lauf.people.actions import log
@@ -32,6 +32,14 @@ def import_norm(staff: Staff, test_id: UUID, *, text: str, name: str, source: st
         raise Refused(f"The table has {len(table.faults)} faults. {' '.join(words)}")
     if not name.strip() or not source.strip() or not population.strip():
         raise Refused("Say the table's name, where it comes from and whom it was measured on.")
+    called = name.strip()[:120]
+    Test.objects.select_for_update().get(pk=version.test_id)
+    there = version.test.norm_tables.filter(variant=variant, name__iexact=called)
+    if there.exists():
+        raise Refused(
+            f"There is a table {called} for this test already: give this one another name, or take "
+            "that one away first."
+        )
     size = norm_unit_size(version, unit)
     if table.percentiles:
         form, percentiles = NormTable.Form.PERCENTILES, list(table.percentiles.percentiles)
@@ -46,7 +54,7 @@ def import_norm(staff: Staff, test_id: UUID, *, text: str, name: str, source: st
         ]
     made = NormTable.objects.create(
         school_id=staff.school_id, test=version.test, variant=variant, seconds=version.seconds,
-        meaning=version.meaning, name=name.strip()[:120], source=source.strip()[:240],
+        meaning=version.meaning, name=called, source=source.strip()[:240],
         population=population.strip()[:120], year=year, standing=standing.strip()[:240] or
         "not said", form=form, unit=unit, unit_size=size, at_points=at_points or
         form == NormTable.Form.LMS, percentiles=percentiles, rows=rows,

@@ -69,8 +69,8 @@ def hold_set(staff: Staff, week_id: UUID, class_id: UUID, on: date) -> Lesson:
     week = week_of(staff, week_id)
     protocols = _open_protocols(week, on, on)
     school_class = _class_in(staff, week, class_id)
-    begun = _begun(school_class, protocols)
-    if begun is not None and begun.blocks.exists():
+    begun = _begun(school_class, protocols, planned=True)
+    if begun is not None:
         return begun
     seconds = sum(_seconds(one, week.pause) for one in protocols)
     minutes = min(_MOST, max(_ONE, -(-seconds // 60)))
@@ -115,16 +115,20 @@ def _class_in(staff: Staff, week: ChallengeWeek, class_id: UUID) -> SchoolClass:
     return SchoolClass.objects.select_for_update().get(pk=class_id)
 
 
-def _begun(school_class: SchoolClass, protocols: Sequence[ProtocolVersion]) -> Lesson | None:
-    """Today's open lesson that has all of these."""
+def _begun(
+    school_class: SchoolClass, protocols: Sequence[ProtocolVersion], *, planned: bool = False
+) -> Lesson | None:
+    """Today's open lesson that has all of these, or the one of them that has a plan."""
+    with_a_plan = {"blocks__isnull": False} if planned else {}
     open_today = Lesson.objects.filter(
         school_class=school_class,
         starts_at__date=timezone.localdate(),
         battery=None,
         closed_at=None,
+        **with_a_plan,
     )
     wanted = {one.id for one in protocols}
-    for lesson in open_today.prefetch_related("activities"):
+    for lesson in open_today.distinct().prefetch_related("activities"):
         if {one.protocol_id for one in lesson.activities.all()} >= wanted:
             return lesson
     return None

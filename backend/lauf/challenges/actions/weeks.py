@@ -6,9 +6,9 @@ from collections.abc import Mapping, Sequence
 from datetime import date, timedelta
 from enum import StrEnum
 from typing import Final
-from uuid import UUID
+from uuid import UUID, uuid4
 
-from django.db import transaction
+from django.db import IntegrityError, transaction
 
 from lauf.catalogue.actions import in_seconds
 from lauf.catalogue.models import ProtocolVersion
@@ -47,10 +47,12 @@ def make_week(
     spread: Spread = Spread.DAY_EACH,
     seconds: int | None = None,
     pause: int = WRITE_DOWN,
+    week_id: UUID | None = None,
 ) -> ChallengeWeek:
     """A week of challenges for some classes, with what each rule gives, and with tests if they are
     named: one a day, or all of the first day as a set. `seconds` and `pause`: see `add_challenges`.
-    Raises NotFound for a class or test out of scope, or Refused."""
+    The same `week_id` again is that week. Raises NotFound for a class or test out of scope, or
+    Refused."""
     label = name.strip()
     if not label or len(label) > 60:
         raise Refused("Give the week a name of up to 60 letters.")
@@ -61,7 +63,8 @@ def make_week(
     if any(not 0 <= given <= MOST_POINTS for given in points.values()):
         raise Refused(f"A rule gives 0 to {MOST_POINTS} points.")
     classes = [class_of(staff, class_id) for class_id in dict.fromkeys(class_ids)]
-    week = ChallengeWeek.objects.create(
+    week = ChallengeWeek(
+        id=week_id or uuid4(),
         school_id=staff.school_id,
         name=label,
         starts_on=starts_on,
@@ -70,6 +73,11 @@ def make_week(
         pause=_pause(pause),
         by=staff,
     )
+    try:
+        with transaction.atomic():
+            week.save(force_insert=True)
+    except IntegrityError:
+        return week_of(staff, week.id)
     week.classes.set(classes)
     log(staff, Change.What.CHALLENGE, f"Challenge week {label} made", week.id)
     tests = list(dict.fromkeys(test_ids))

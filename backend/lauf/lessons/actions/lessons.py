@@ -54,10 +54,7 @@ def plan_lesson(
         starts_at=starts_at,
         minutes=_minutes(minutes),
     )
-    try:
-        with transaction.atomic():
-            lesson.save(force_insert=True)
-    except IntegrityError:
+    if not _is_new(lesson):
         return lesson_of(staff, lesson.id)
     Activity.objects.bulk_create(
         Activity(lesson=lesson, position=place, protocol=protocol)
@@ -69,6 +66,16 @@ def plan_lesson(
         ends = [{**pulse, "label": f"Pulse {when}"} for when in ("at rest", "at the end")]
         save_plan(staff, lesson.id, based_on=0, entries=[ends[0], *tests, ends[1]])
     return lesson
+
+
+def _is_new(lesson: Lesson) -> bool:
+    """Keep a lesson, and say whether it was not there yet."""
+    try:
+        with transaction.atomic():
+            lesson.save(force_insert=True)
+    except IntegrityError:
+        return False
+    return True
 
 
 def _where(place: str) -> str:
@@ -219,11 +226,14 @@ def add_activity(staff: Staff, lesson_id: UUID, test_id: UUID) -> Activity:
 
 
 @transaction.atomic
-def copy_lesson(staff: Staff, lesson_id: UUID, *, starts_at: datetime) -> Lesson:
-    """The same lesson again, as a retest: the same blocks, protocol versions and conditions. Raises
-    NotFound."""
+def copy_lesson(
+    staff: Staff, lesson_id: UUID, *, starts_at: datetime, copy_id: UUID | None = None
+) -> Lesson:
+    """The same lesson again, as a retest: the same blocks, protocol versions and conditions. The
+    same `copy_id` again is that copy. Raises NotFound."""
     source = lesson_of(staff, lesson_id)
-    copy = Lesson.objects.create(
+    copy = Lesson(
+        id=copy_id or uuid4(),
         school_id=source.school_id,
         school_class=source.school_class,
         teacher=staff,
@@ -232,6 +242,8 @@ def copy_lesson(staff: Staff, lesson_id: UUID, *, starts_at: datetime) -> Lesson
         minutes=source.minutes,
         plan_revision=1,
     )
+    if not _is_new(copy):
+        return lesson_of(staff, copy.id)
     activities = {
         activity.id: Activity(
             lesson=copy,

@@ -1,0 +1,96 @@
+"""Long forms: a reload or a look elsewhere loses nothing, pressed twice is made once."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from playwright.sync_api import Page, expect
+
+from tests.support.fields import choose
+from tests.support.served import Served
+
+AS_LEFT = "As you left it; not kept yet."
+
+
+def test_what_was_typed_into_a_test_is_there_after_a_reload(visit: Any, lauf: Served) -> None:
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.sign_in("head")
+    page.get_by_role("link", name="Catalogue", exact=True).click()
+    page.locator("a.test", has_text="Press-ups in 60 s").click()
+    page.get_by_role("link", name="Edit").click()
+    seconds, why = page.get_by_label("Clock, seconds"), page.get_by_label("Why, in a few words")
+    note = page.get_by_text(AS_LEFT)
+    expect(seconds).to_have_value("60")
+    seconds.fill("45")
+    why.fill("shorter for our hall")
+    page.reload()
+    expect(note).to_be_visible()
+    expect(seconds).to_have_value("45")
+    expect(why).to_have_value("shorter for our hall")
+    # What it changes is said of what is shown.
+    expect(page.get_by_text("the clock runs another time")).to_be_visible()
+    page.get_by_role("button", name="Begin anew").click()
+    page.get_by_role("dialog").get_by_role("button", name="Begin anew").click()
+    expect(seconds).to_have_value("60")
+    expect(why).to_have_value("")
+    expect(note).to_have_count(0)
+    seconds.fill("50")
+    page.get_by_role("link", name="Today", exact=True).click()
+    expect(page.get_by_role("heading", level=1)).to_be_visible()
+    page.go_back()
+    expect(seconds).to_have_value("50")
+    why.fill("fifty")
+    page.get_by_role("button", name="Keep as the next version").click()
+    expect(page.get_by_text("fifty")).to_be_visible()
+    page.get_by_role("link", name="Edit").click()
+    expect(seconds).to_have_value("50")
+    expect(note).to_have_count(0)
+    kept = lauf.sql(
+        "SELECT v.number, v.seconds FROM catalogue_protocolversion v JOIN catalogue_test t "
+        "ON t.id = v.test_id WHERE t.slug = 'press-ups-60' ORDER BY v.number"
+    )
+    assert kept == [(1, 60), (2, 50)]
+    # A ladder too; and who comes next to this device finds nothing of it.
+    page.go_back()
+    page.get_by_role("link", name="Benchmarks").click()
+    page.get_by_role("button", name="Make a ladder").click()
+    page.get_by_test_id("printed").fill("7–9, 11–15, more than 19")
+    page.reload()
+    page.get_by_role("button", name="Make a ladder").click()
+    expect(note).to_be_visible()
+    expect(page.get_by_test_id("rung-Far line")).to_contain_text("more than 19")
+    page.get_by_role("button", name="Sign out").first.click()
+    expect(page.get_by_role("button", name="Sign in")).to_be_visible()
+    assert "draft" not in page.evaluate("Object.keys(sessionStorage).join()")
+
+
+def test_a_week_is_made_once_however_often_enter_is_pressed(visit: Any, lauf: Served) -> None:
+    """Two presses made two weeks."""
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.sign_in()
+    page.goto(f"{one.url}/challenges")
+    page.get_by_role("button", name="New week").click()
+    page.get_by_label("4 Heron").check()
+    choose(page.get_by_role("combobox", name="Tests, in their order"), "Press-ups in 60 s")
+    page.get_by_label("Name", exact=True).fill("Frost week")
+    page.get_by_label("Rival (or nobody)").fill("the cook")
+    page.reload()
+    page.get_by_role("button", name="New week").click()
+    expect(page.get_by_text(AS_LEFT)).to_be_visible()
+    expect(page.get_by_label("4 Heron")).to_be_checked()
+    expect(page.get_by_label("Rival (or nobody)")).to_have_value("the cook")
+    page.get_by_label("Name", exact=True).focus()
+    page.keyboard.press("Enter")
+    page.keyboard.press("Enter")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="Frost week")).to_be_visible()
+    made = lauf.sql(
+        "SELECT count(DISTINCT w.id), count(c.id) FROM challenges_challengeweek w "
+        "JOIN challenges_challenge c ON c.week_id = w.id WHERE w.name = 'Frost week'"
+    )
+    assert made == [(1, 1)]
+    page.goto(f"{one.url}/challenges")
+    page.get_by_role("button", name="New week").click()
+    expect(page.get_by_label("Name", exact=True)).to_have_value("")
