@@ -65,6 +65,31 @@ def test_what_was_typed_into_a_test_is_there_after_a_reload(visit: Any, lauf: Se
     assert "draft" not in page.evaluate("Object.keys(sessionStorage).join()")
 
 
+def test_what_somebody_else_made_of_a_test_meanwhile_is_not_overwritten(visit: Any) -> None:
+    """The page read the test again when it was looked at again, and took that for what was edited:
+    the other's change was gone without a word."""
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.sign_in("head")
+    (test,) = [row for row in one.ask("GET", "/api/tests") if row["name"] == "Press-ups in 60 s"]
+    page.goto(f"{one.url}/tests/{test['id']}/edit")
+    page.get_by_label("Why, in a few words").fill("for the other hall")
+    page.get_by_label("Set up, s").fill("95")
+    card = one.ask("GET", f"/api/tests/{test['id']}")
+    other = {**card["protocol"], "easier": "From a wall."}
+    edit = {"based_on": card["version"], "why": "clearer", "protocol": other}
+    one.ask("POST", f"/api/tests/{test['id']}/versions", edit)
+    page.clock.install()
+    page.clock.fast_forward(10_000)  # by then what was read may be read again
+    with page.expect_response(lambda told: told.url.endswith(f"/api/tests/{test['id']}")):
+        page.evaluate("window.dispatchEvent(new Event('visibilitychange'))")
+    page.get_by_role("button", name="Keep as the next version").click()
+    expect(page.get_by_role("alert")).to_contain_text("Somebody has edited this test meanwhile")
+    expect(page.get_by_label("Set up, s")).to_have_value("95")
+    kept = one.ask("GET", f"/api/tests/{test['id']}")["protocol"]
+    assert (kept["easier"], kept["setup_seconds"]) == ("From a wall.", other["setup_seconds"])
+
+
 def test_a_week_is_made_once_however_often_enter_is_pressed(visit: Any, lauf: Served) -> None:
     """Two presses made two weeks."""
     one = visit(viewport={"width": 1280, "height": 800})
