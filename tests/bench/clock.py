@@ -22,6 +22,9 @@ TEMPLATE: Final = "lauf_bench_clock"
 LONGEST_BLOCK_MS: Final = 400
 CUE_AIM_MS: Final = 50
 DRIFT_AIM_MS: Final = 20
+#: A timer is set in whole milliseconds, rounded up: a block that begins before it is served holds
+#: it up.
+TIMER_MS: Final = 2
 LISTEN: Final = """
     window.called = [];
     addEventListener("lauf-cue", (event) => {
@@ -107,7 +110,7 @@ def _called(page: Page) -> list[Called]:
 
 def _after_block(cue: Called, blocks: list[tuple[float, float]]) -> float:
     """How late a cue was: after it was due, or after the block that it was due in had ended."""
-    ends = [end for begun, end in blocks if begun <= cue.due <= end]
+    ends = [end for begun, end in blocks if begun - TIMER_MS <= cue.due <= end]
     return cue.at - max([cue.due, *ends])
 
 
