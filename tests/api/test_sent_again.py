@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any, Final
 
 from django.apps import apps
-from django.db import transaction
+from django.db import connection, transaction
 from django.utils import timezone
 
 from lauf.lessons.models import Lesson
@@ -24,9 +24,18 @@ EACH_ITS_OWN: Final = {
 ON_RECORD: Final = (Change,)
 
 
+#: How many rows each table has, in one query.
+HOW_MANY: Final = " UNION ALL ".join(
+    f"SELECT '{model._meta.label}', count(*) FROM {model._meta.db_table}"
+    for model in apps.get_models()
+    if model not in ON_RECORD
+)
+
+
 def _rows() -> dict[str, int]:
-    kept = [model for model in apps.get_models() if model not in ON_RECORD]
-    return {model._meta.label: model._base_manager.count() for model in kept}
+    with connection.cursor() as cursor:
+        cursor.execute(HOW_MANY)
+        return dict(cursor.fetchall())
 
 
 def _grown(person: Person, method: str, path: str, body: Any) -> dict[str, int] | None:

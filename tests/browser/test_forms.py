@@ -65,6 +65,14 @@ def test_what_was_typed_into_a_test_is_there_after_a_reload(visit: Any, lauf: Se
     assert "draft" not in page.evaluate("Object.keys(sessionStorage).join()")
 
 
+def come_back(page: Page, path: str) -> None:
+    """To a page after a look at another: what it shows is read again by then."""
+    page.clock.install()
+    page.clock.fast_forward(10_000)
+    with page.expect_response(lambda told: told.url.endswith(path)):
+        page.evaluate("window.dispatchEvent(new Event('visibilitychange'))")
+
+
 def test_what_somebody_else_made_of_a_test_meanwhile_is_not_overwritten(visit: Any) -> None:
     """The page read the test again when it was looked at again, and took that for what was edited:
     the other's change was gone without a word."""
@@ -79,10 +87,7 @@ def test_what_somebody_else_made_of_a_test_meanwhile_is_not_overwritten(visit: A
     other = {**card["protocol"], "easier": "From a wall."}
     edit = {"based_on": card["version"], "why": "clearer", "protocol": other}
     one.ask("POST", f"/api/tests/{test['id']}/versions", edit)
-    page.clock.install()
-    page.clock.fast_forward(10_000)  # by then what was read may be read again
-    with page.expect_response(lambda told: told.url.endswith(f"/api/tests/{test['id']}")):
-        page.evaluate("window.dispatchEvent(new Event('visibilitychange'))")
+    come_back(page, f"/api/tests/{test['id']}")
     page.get_by_role("button", name="Keep as the next version").click()
     expect(page.get_by_role("alert")).to_contain_text("Somebody has edited this test meanwhile")
     expect(page.get_by_label("Set up, s")).to_have_value("95")
@@ -119,3 +124,43 @@ def test_a_week_is_made_once_however_often_enter_is_pressed(visit: Any, lauf: Se
     page.goto(f"{one.url}/challenges")
     page.get_by_role("button", name="New week").click()
     expect(page.get_by_label("Name", exact=True)).to_have_value("")
+
+
+def test_a_line_that_is_kept_chooses_nobody_anew_for_the_reports(visit: Any, lauf: Served) -> None:
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.sign_in()
+    classes = one.ask("GET", "/api/classes")["classes"]
+    (heron,) = [row["id"] for row in classes if row["name"] == "4 Heron"]
+    page.goto(f"{one.url}/classes/{heron}/hand-outs")
+    lines = page.get_by_label("Line for the family of")
+    expect(lines).to_have_count(28)
+    page.get_by_role("row").nth(1).get_by_role("checkbox").uncheck()
+    lines.nth(1).fill("Swims on Fridays.")
+    with page.expect_response(lambda told: told.request.method == "PUT"):
+        lines.nth(1).press("Tab")
+    come_back(page, "/family-lines")
+    page.clock.run_for(1_000)
+    expect(lines.nth(1)).to_have_value("Swims on Fridays.")
+    expect(page.get_by_role("button", name="Make 27 reports")).to_be_visible()
+    assert lauf.sql("SELECT text FROM records_familyline WHERE text = 'Swims on Fridays.'")
+
+
+def test_what_was_chosen_for_the_next_year_stays_when_a_child_comes_meanwhile(visit: Any) -> None:
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.sign_in("head")
+    page.goto(f"{one.url}/school/move-up")
+    name, goes = page.get_by_label("Name of 4 Heron then"), page.get_by_label("Where 3 Swift goes")
+    name.fill("5 Heron of the lake")
+    goes.select_option(label="leave the school")
+    row = page.get_by_role("row").filter(has=page.get_by_role("rowheader", name="4 Heron"))
+    expect(row.get_by_role("button", name="28")).to_be_visible()
+    (heron,) = [each["id"] for each in one.ask("GET", "/api/classes")["classes"]
+                if each["name"] == "4 Heron"]  # fmt: skip
+    new = {"given": "Odd", "family": "Ness", "born": None, "sex": "", "house_id": None}
+    one.ask("POST", f"/api/classes/{heron}/pupils", new)
+    come_back(page, "/api/school/move-up")
+    expect(row.get_by_role("button", name="29")).to_be_visible()
+    expect(name).to_have_value("5 Heron of the lake")
+    expect(goes.locator("option:checked")).to_have_text("leave the school")

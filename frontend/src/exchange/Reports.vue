@@ -20,9 +20,14 @@ const typed = reactive<Record<string, string>>({});
 watch(
   children,
   (rows) => {
-    chosen.value = rows.map((one) => one.pupil_id);
     for (const one of rows) typed[one.pupil_id] ??= one.text;
   },
+  { immediate: true },
+);
+// A line that is kept and read again chooses nobody anew: only other children do.
+watch(
+  () => children.value.map((one) => one.pupil_id).join(),
+  () => (chosen.value = children.value.map((one) => one.pupil_id)),
   { immediate: true },
 );
 const keeping = useMutation({

@@ -23,14 +23,21 @@ watch(
   () => page.data.value,
   (found) => {
     if (!found) return;
+    // What was chosen stays when a child comes or goes meanwhile.
     moves.value = Object.fromEntries(
       found.classes.map((one) => [
         one.id,
-        { class_id: one.id, name: one.to_name, year_group_id: one.to_year_group_id },
+        moves.value[one.id] ?? {
+          class_id: one.id,
+          name: one.to_name,
+          year_group_id: one.to_year_group_id,
+        },
       ]),
     );
-    exceptions.value = {};
-    added.value = [];
+    const here = new Set(found.classes.flatMap((one) => one.pupils.map((pupil) => pupil.id)));
+    exceptions.value = Object.fromEntries(
+      Object.entries(exceptions.value).filter(([pupil]) => here.has(pupil)),
+    );
   },
   { immediate: true },
 );
@@ -51,6 +58,9 @@ const exceptionsOf = (group: Schemas["MovingClass"]) =>
   group.pupils.filter((pupil) => exceptions.value[pupil.id] !== undefined).length;
 
 function take(found: Schemas["MoveUpPreview"]) {
+  moves.value = {};
+  exceptions.value = {};
+  added.value = [];
   queries.setQueryData(["move-up"], found);
   return queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "move-up" });
 }
