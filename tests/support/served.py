@@ -181,7 +181,11 @@ class Served:
 
     def _asking(self) -> psycopg.Connection[Any]:
         if self._connection is None or self._connection.closed:
-            self._connection = psycopg.connect(database_url(self.database), autocommit=True)
+            # A day in plain SQL is the day that the school has.
+            zone = f"-c timezone={os.environ['LAUF_TIME_ZONE']}"
+            self._connection = psycopg.connect(
+                database_url(self.database), autocommit=True, options=zone
+            )
         return self._connection
 
 
