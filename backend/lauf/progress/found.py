@@ -15,8 +15,9 @@ from lauf.progress.stories import Stories, stories_of
 from lauf.rules.aims import ADDS_UP
 from lauf.rules.aloud import aloud
 from lauf.rules.change import Verdict
-from lauf.rules.kinds import format_value, plural
+from lauf.rules.kinds import format_value
 from lauf.rules.summaries import mean_words, summarise_class
+from lauf.rules.words import plural
 
 #: Kinds whose scores a class can add up to something.
 _BETTER = (Verdict.BETTER, Verdict.REACHED_THE_TOP, Verdict.MOVED_UP)

@@ -16,8 +16,8 @@ from lauf.lessons.queries import lesson_of
 from lauf.people.models import Staff
 from lauf.records.queries import counting, rows
 from lauf.rules.comparability import Key
-from lauf.rules.kinds import plural
 from lauf.rules.rotation import GroupsBy, balanced_groups, random_groups
+from lauf.rules.words import plural
 
 MOST_GROUPS = 12
 

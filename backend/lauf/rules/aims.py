@@ -10,8 +10,9 @@ from fractions import Fraction
 from statistics import median
 from typing import Final
 
-from lauf.rules.kinds import format_difference, plural
+from lauf.rules.kinds import format_difference
 from lauf.rules.quantities import Kind, Measure
+from lauf.rules.words import plural
 
 #: Kinds whose scores say something as a sum over children.
 ADDS_UP: Final = (Kind.COUNT, Kind.TOTAL)

@@ -8,8 +8,8 @@ from enum import StrEnum
 from typing import Final, NamedTuple
 
 from lauf.rules.change import Verdict
-from lauf.rules.kinds import plural
 from lauf.rules.pulse import RESTING_BPM
+from lauf.rules.words import plural
 
 #: In so many tests a thing is said of a child, not of a day (our choice).
 _SEVERAL: Final = 2

@@ -7,7 +7,7 @@ from enum import StrEnum
 from typing import Final, NamedTuple, TypeVar
 
 from lauf.rules.change import Verdict
-from lauf.rules.kinds import plural
+from lauf.rules.words import plural
 
 
 class Award(StrEnum):

@@ -10,8 +10,9 @@ from enum import StrEnum
 from statistics import NormalDist
 from typing import Final
 
-from lauf.rules.kinds import KINDS, format_difference, plural
+from lauf.rules.kinds import KINDS, format_difference
 from lauf.rules.quantities import Better, Measure
+from lauf.rules.words import plural
 
 #: Pairs of attempts further apart than this say something about growth, not about noise.
 PAIR_WINDOW: Final = timedelta(days=14)

@@ -13,9 +13,10 @@ from enum import StrEnum
 from fractions import Fraction
 from typing import Any, Final
 
-from lauf.rules.kinds import KINDS, form_words, format_number, format_value, plural
+from lauf.rules.kinds import KINDS, form_words, format_number, format_value
 from lauf.rules.quantities import SIDES_THERE_ARE, Better, Kind, Measure, decimal, to_step
-from lauf.rules.readers.text import Read, Unreadable, comma_readings, plain
+from lauf.rules.readers.text import Read, Unreadable, ask, comma_readings, plain
+from lauf.rules.words import plural
 
 #: A hand on a stopwatch and a hand on a tablet differ by this much.
 CLOCK_SLACK_MS: Final = 1_000
@@ -303,6 +304,8 @@ def _one_reading(typed: str, body: str, measure: Measure, accepted: str) -> tupl
     try:
         if re.fullmatch(r"-\s*[\d.:]+.*", body) and measure.kind not in (Kind.OFFSET, Kind.SIDES):
             raise Unreadable("is below zero.")
+        if re.search(r"\d\.$", body):
+            raise ask("ends in a point.", (body[:-1], body[:-1]))
         read = KINDS[measure.kind].read(body, measure)
     except Unreadable as problem:
         choices = _fitting(problem.choices, measure)

@@ -14,6 +14,7 @@ from lauf.rules.quantities import GRAMS, MILLIMETRES, Dimension, Kind, Measure, 
 from lauf.rules.readers import counted, laps, lengths, masses, times
 from lauf.rules.readers.text import Read
 from lauf.rules.shuttle import stage_of
+from lauf.rules.words import plural
 
 Reader = Callable[[str, Measure], Read]
 Writer = Callable[[int, Measure], str]
@@ -168,7 +169,7 @@ KINDS: Final[dict[Kind, ScoreKind]] = {
         "Difference of two marks", ("cm",), Dimension.MILLIMETRES,
         lengths.read_marks,
         "the two marks, standing then jumping, such as 142 171, or the difference alone",
-        _length, _length_apart, signs=f"{_LENGTH_SIGNS}>→", words=f"{_LENGTH_WORDS}|to|then",
+        _length, _length_apart, signs=f"{_LENGTH_SIGNS}>→;", words=f"{_LENGTH_WORDS}|to|then",
         noise_grows=True, separates=True,
     ),
     Kind.OFFSET: ScoreKind(
@@ -226,11 +227,6 @@ KINDS: Final[dict[Kind, ScoreKind]] = {
         _number, _beats_apart, signs="/×x", words="bpm|a minute|beats?|in|seconds?|secs?|s",
     ),
 }  # fmt: skip
-
-
-def plural(number: int, one: str, many: str = "") -> str:
-    """A number with its word: "1 lap", "2 laps", "1 child", "3 children"."""
-    return f"{number} {one if number == 1 else many or one + 's'}"
 
 
 def dimension_of(kind: Kind) -> Dimension:

@@ -13,6 +13,7 @@ from statistics import NormalDist, median
 from typing import Final
 
 from lauf.rules.quantities import Better
+from lauf.rules.words import plural
 
 _NORMAL: Final = NormalDist()
 #: The school's own norm needs this many children, one value each.
@@ -211,7 +212,7 @@ def own_norm(values: Sequence[Sequence[int]], better: Better) -> tuple[float, ..
     """
     children = sorted(median(scores) * better.sign for scores in values if scores)
     if len(children) < OWN_NORM_NEEDED:
-        return f"{len(children)} children so far, {OWN_NORM_NEEDED} are needed"
+        return f"{plural(len(children), 'child', 'children')} so far, {OWN_NORM_NEEDED} are needed"
     found = []
     for percentile in OWN_PERCENTILES:
         place = (len(children) - 1) * percentile / 100

@@ -9,8 +9,8 @@ from fractions import Fraction
 from typing import Any, Final, NamedTuple
 
 from lauf.rules.attention import joined
-from lauf.rules.kinds import plural
 from lauf.rules.quantities import decimal
+from lauf.rules.words import plural
 
 _MOST_POINTS: Final = 100
 _MOST_STEPS: Final = 12

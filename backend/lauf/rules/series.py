@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Final
 
-from lauf.rules.kinds import plural
+from lauf.rules.words import plural
 
 #: So many others like a week's tests are proposed.
 A_FEW: Final = 4

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
-from lauf.rules.kinds import plural
+from lauf.rules.words import plural
 
 #: Seconds between two exercises of a set to write the score down.
 WRITE_DOWN: Final = 30

@@ -21,8 +21,8 @@ from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.permissions import May, demand
 from lauf.rules.comparability import Key
-from lauf.rules.kinds import plural
 from lauf.rules.ladders import Benchmark, Fault, Rung, findings
+from lauf.rules.words import plural
 
 
 @transaction.atomic

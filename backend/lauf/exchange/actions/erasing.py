@@ -27,7 +27,7 @@ from lauf.records.models import (
     SetAside,
     Settlement,
 )
-from lauf.rules.kinds import plural
+from lauf.rules.words import plural
 
 _NOBODY = "A child that was erased"
 

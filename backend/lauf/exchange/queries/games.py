@@ -36,7 +36,8 @@ from lauf.rules.games import (
     points_of,
     table,
 )
-from lauf.rules.kinds import format_value, plural
+from lauf.rules.kinds import format_value
+from lauf.rules.words import plural
 
 #: What is said of a file that came, by what becomes of it.
 _WORDS: Final = {

@@ -17,8 +17,8 @@ from lauf.lessons.queries.plans import Planning, called_conditions, read_plan, w
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.rules.blocks import BlockKind
-from lauf.rules.kinds import plural
 from lauf.rules.levels import weights_typed
+from lauf.rules.words import plural
 
 MOST_BLOCKS = 40
 

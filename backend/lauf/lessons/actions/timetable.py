@@ -14,7 +14,7 @@ from lauf.lessons.models import Slot
 from lauf.people.actions import log
 from lauf.people.models import Change, SchoolClass, Staff
 from lauf.people.queries import class_of
-from lauf.rules.kinds import plural
+from lauf.rules.words import plural
 
 
 class SlotEntry(NamedTuple):

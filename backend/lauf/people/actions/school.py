@@ -17,8 +17,8 @@ from lauf.people.models import Change, House, School, Staff, Term, TermKind, Yea
 from lauf.people.permissions import May, demand
 from lauf.people.queries import setup_needed
 from lauf.rules.ages import YEAR_GROUP_WAYS
-from lauf.rules.kinds import plural
 from lauf.rules.schemes import SchemeError, read_scheme, scheme_words
+from lauf.rules.words import plural
 
 FIRST_YEAR_GROUPS: Final = YEAR_GROUP_WAYS["Years"]
 

@@ -19,6 +19,7 @@ from lauf.rules.levels import (
 from lauf.rules.quantities import Measure
 from lauf.rules.readers.text import NUMBER, Read, Unreadable, ask
 from lauf.rules.shuttle import total_shuttles
+from lauf.rules.words import plural
 
 
 def read_count(body: str, measure: Measure) -> Read:
@@ -109,7 +110,7 @@ def read_hits(body: str, measure: Measure) -> Read:
 
 def _shots(shots: str, measure: Measure) -> Read:
     if measure.of is not None and len(shots) != measure.of:
-        raise Unreadable(f"has {len(shots)} shots, not {measure.of}.")
+        raise Unreadable(f"has {plural(len(shots), 'shot')}, not {measure.of}.")
     signs = set(shots)
     if "y" in signs:
         if {"x", "o"} <= signs or ("n" in signs and signs & {"x", "o"}):

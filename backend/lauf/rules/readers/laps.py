@@ -8,11 +8,11 @@ from typing import Final
 
 from lauf.rules.quantities import Measure
 from lauf.rules.readers.lengths import read_length
-from lauf.rules.readers.text import MIXED, NUMBER, Read, Unreadable, fraction
+from lauf.rules.readers.text import MIXED, NUMBER, Read, Unreadable, ask, fraction, is_bare
 
 #: "7", "7.5", "7 1/2 laps", "7+12m", "7 laps and 12 metres".
 LAPS_FORM: Final = re.compile(
-    rf"({MIXED}|{NUMBER})\s*(?:laps?)?(?:\s*(?:\+|and|(?<=laps)\s|(?<=lap)\s)\s*({NUMBER})"
+    rf"({MIXED}|{NUMBER})\s*(laps?)?(?:\s*(?:\+|and|(?<=laps)\s|(?<=lap)\s)\s*({NUMBER})"
     r"\s*(?:m|metres?|meters?)?)?\.?"
 )
 _METRES: Final = re.compile(rf"{NUMBER}\s*(?:m|metres?|meters?|km|yds?|yards?|miles?)\.?")
@@ -27,10 +27,21 @@ def read_laps(body: str, measure: Measure) -> Read:
     found = LAPS_FORM.fullmatch(body)
     if not found:
         raise Unreadable("is not a number of laps.")
-    laps, beyond = fraction(found[1]), Fraction(found[2] or 0) * 1000
+    laps, beyond = fraction(found[1]), Fraction(found[3] or 0) * 1000
+    if is_bare(found[1]) and not found[2]:
+        run, _, of = found[1].partition("/")
+        part, whole = (f"{body} lap", f"{body} of a lap"), (f"{run} laps", f"{run} of {of} laps")
+        raise ask("could be a part of a lap, or laps out of so many.", part, whole)
+    whole, _, places = found[1].partition(".")
+    if len(places) > 1 and (laps * 4).denominator != 1 and not found[2] and not found[3]:
+        raise ask("is a part of a lap that nobody counts.",
+                  (f"{whole or 0}+{int(places)}m", f"{whole or 0} laps and {int(places)} m"),
+                  (f"{body} laps", f"{body} laps"))  # fmt: skip
+    if laps * measure.lap_mm > measure.ceiling and not found[2] and not found[3]:
+        raise ask("would be more laps than anyone can run here.", (f"{body}m", f"{body} m"))
     if beyond >= measure.lap_mm:
         raise Unreadable("has more beyond the last lap than a lap is long.")
-    if found[2] and laps.denominator != 1:
+    if found[3] and laps.denominator != 1:
         raise Unreadable("has part laps twice.")
     return Read(
         laps * measure.lap_mm + beyond,

@@ -44,6 +44,9 @@ _INFORMAL: Final = re.compile(
 #: A number without a unit under this share of the most there can be may have been meant in a
 #: larger unit (our choice).
 _TINY: Final = Fraction(1, 50)
+#: Nor is a number without a unit certain that has a place a hundredth of what the test measures
+#: (our choice).
+_TOO_FINE: Final = 100
 
 
 def read_length(body: str, unit: str) -> Fraction:
@@ -105,26 +108,32 @@ def read_length_entry(body: str, measure: Measure) -> Read:
 
 
 def _ask_if_another_unit_fits(body: str, exact: Fraction, measure: Measure) -> None:
-    """A number whose size fits another unit far better than the protocol's own is asked about."""
+    """A number whose size fits another unit far better than the protocol's own is asked about, and
+    so is one with a place that nobody could measure in it: 1.27 in a field of whole centimetres."""
     low, high = max(Fraction(measure.lowest), measure.ceiling * _TINY), measure.ceiling
-    if low <= exact <= high or (exact == 0 and measure.lowest <= 0):
+    own = MILLIMETRES[measure.unit]
+    too_fine = own * _TOO_FINE <= measure.resolution * 10 ** len(body.partition(".")[2])
+    if (low <= exact <= high or (exact == 0 and measure.lowest <= 0)) and not too_fine:
         return
-    number = exact / MILLIMETRES[measure.unit]
-    written = decimal(number, 4)
-    others = [
+    number = exact / own
+    units = [
         unit
         for unit in ("mm", "cm", "m", "in", "ft")
         if unit != measure.unit
         and _metric(unit) == _metric(measure.unit)
         and low <= number * MILLIMETRES[unit] <= high
+        and (MILLIMETRES[unit] > own or not too_fine)
     ]
-    if not others:
+    # A part of a unit where whole ones are measured says that it is another unit, or a slip.
+    if not units and not too_fine and not ("." in body and measure.resolution >= own):
         return
-    units = others + ([measure.unit] if measure.lowest <= exact <= high else [])
+    if measure.lowest <= exact <= high:
+        units.append(measure.unit)
+    written = f"{decimal(number, 4)} {measure.unit}"
+    odd = "be very little" if exact < low else "be too much" if exact > high else "not be measured"
     raise ask(
-        f"has no unit, and {written} {measure.unit} would be "
-        f"{'very little' if exact < low else 'too much'} here.",
-        *((f"{written}{unit}", f"{written} {unit}") for unit in units),
+        f"has no unit, and {written} would {odd} here.",
+        *((f"{decimal(number, 4)}{unit}", f"{decimal(number, 4)} {unit}") for unit in units),
     )
 
 
@@ -150,7 +159,7 @@ def read_offset(body: str, measure: Measure) -> Read:
 #: A reach is at least this, and at most that (common practice).
 _LEAST_REACH_MM: Final = 300
 _MOST_REACH_MM: Final = 4000
-_BETWEEN: Final = re.compile(r"\s*(?:->|>|\bto\b|\bthen\b)\s*")
+_BETWEEN: Final = re.compile(r"\s*(?:->|>|-|;|\bto\b|\bthen\b)\s*")
 
 
 def read_marks(body: str, measure: Measure) -> Read:
@@ -171,8 +180,8 @@ def read_marks(body: str, measure: Measure) -> Read:
             raise problem
         try:
             return Read(read_length_entry(body, measure).exact)
-        except Unreadable:
-            raise Unreadable("is not two marks.") from None
+        except Unreadable as odd:
+            raise odd if odd.choices else Unreadable("is not two marks.") from None
     if len(found) > 1:
         raise Unreadable("can be taken apart in more than one way.")
     ((low, high), (low_text, high_text, low_unit, high_unit)) = next(iter(found.items()))

@@ -8,6 +8,12 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Any, Final
 
+#: Stands where a fraction begins that was one sign.
+_ONE_SIGN: Final = "\x00"
+_FRACTIONS: Final = {
+    "½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅜": "3/8",
+    "⅝": "5/8", "⅞": "7/8",
+}  # fmt: skip
 #: Quotes, primes, dashes, blanks, ticks and fractions arrive from phones' keyboards and from paper.
 _PLAIN: Final = str.maketrans(
     {
@@ -19,22 +25,20 @@ _PLAIN: Final = str.maketrans(
         **dict.fromkeys("✗✘☒", "n"),
         "×": "x",
         "→": ">",
-        "½": " 1/2",
-        "¼": " 1/4",
-        "¾": " 3/4",
-        "⅓": " 1/3",
-        "⅔": " 2/3",
-        "⅛": " 1/8",
-        "⅜": " 3/8",
-        "⅝": " 5/8",
-        "⅞": " 7/8",
+        **{sign: _ONE_SIGN + written for sign, written in _FRACTIONS.items()},
     }
 )
 
 
 def plain(text: str) -> str:
-    """The entry in lower case, its signs as a typewriter has them, blanks single."""
+    """The entry in lower case, its signs as a typewriter has them, blanks single. A fraction that
+    was one sign has a whole number before it: nothing else than a fraction can be meant.
+
+    >>> plain("33½ Inches"), plain("½ lap"), plain("1/2")
+    ('33 1/2 inches', '0 1/2 lap', '1/2')
+    """
     spaced = text.translate(_PLAIN).lower().replace("''", '"')
+    spaced = re.sub(rf"(\d) *{_ONE_SIGN}", r"\1 ", spaced).replace(_ONE_SIGN, "0 ")
     return re.sub(r" +", " ", spaced).strip()
 
 
@@ -42,10 +46,14 @@ def plain(text: str) -> str:
 NUMBER: Final = r"(?:\d+(?:\.\d+)?|\.\d+)"
 #: A number that may end in a fraction: "33 1/2", "3/4".
 MIXED: Final = r"(?:\d+ )?\d+/\d+"
+#: Parts that people write: halves, thirds, quarters, and those on a tape in inches (common
+#: practice). Another stroke stands between two numbers.
+_PARTS: Final = (2, 3, 4, 8, 16)
 
 
 def fraction(text: str) -> Fraction:
-    """The value of `NUMBER` or `MIXED`. Raises `Unreadable` for a fraction of nothing.
+    """The value of `NUMBER` or `MIXED`. Raises `Unreadable` for what is no part of one: "331/2" is
+    no 33 1/2, and 12/13 is two numbers.
 
     >>> fraction("33 1/2")
     Fraction(67, 2)
@@ -53,12 +61,18 @@ def fraction(text: str) -> Fraction:
     whole, _, rest = text.strip().rpartition(" ")
     if "/" not in rest:
         return Fraction(text.strip())
-    upper, lower = rest.split("/")
-    if int(lower) == 0:
-        raise Unreadable("has a fraction of nothing.")
-    if whole and int(upper) >= int(lower):
-        raise Unreadable("has a fraction that is more than one.")
-    return Fraction(whole or 0) + Fraction(int(upper), int(lower))
+    upper, lower = map(int, rest.split("/"))
+    if upper >= lower:
+        raise Unreadable("has a fraction that is more than one: leave a blank before it.")
+    if lower not in _PARTS:
+        raise Unreadable("has a stroke between two numbers that are no fraction.")
+    return Fraction(whole or 0) + Fraction(upper, lower)
+
+
+def is_bare(number: str) -> bool:
+    """Whether it is a fraction without a whole number: where no unit is typed either, "3/4" could
+    be three of four."""
+    return "/" in number and " " not in number
 
 
 class Unreadable(ValueError):

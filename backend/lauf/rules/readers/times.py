@@ -12,7 +12,8 @@ from lauf.rules.laps import SHORT_BIT
 from lauf.rules.quantities import Measure, to_step
 from lauf.rules.readers.laps import LAPS_FORM, read_laps
 from lauf.rules.readers.lengths import read_length
-from lauf.rules.readers.text import MIXED, NUMBER, Read, Unreadable, ask, fraction
+from lauf.rules.readers.text import MIXED, NUMBER, Read, Unreadable, ask, fraction, is_bare
+from lauf.rules.words import plural
 
 _MIN: Final = "minutes|minute|mins|min|m|'"
 _SEC: Final = 'seconds|second|secs|sec|s|"'
@@ -22,7 +23,7 @@ _MINUTES: Final = re.compile(rf"({MIXED}|{NUMBER})\s*({_MIN})\.?")
 _MINUTES_SECONDS: Final = re.compile(
     rf"({MIXED}|{NUMBER})\s*(?:{_MIN})\.?\s*(?:and )?({NUMBER})\s*({_SEC})?\.?"
 )
-_SECONDS: Final = re.compile(rf"({NUMBER}|{MIXED})\s*(?:{_SEC})?\.?")
+_SECONDS: Final = re.compile(rf"({NUMBER}|{MIXED})\s*({_SEC})?\.?")
 _TWO_DIGITS: Final = re.compile(r"(\d+)\.([0-5]\d)")
 
 
@@ -51,8 +52,21 @@ def read_time(body: str, measure: Measure) -> Fraction:
     if pair := _TWO_DIGITS.fullmatch(body):
         _refuse_if_ambiguous(pair, measure)
     if found := _SECONDS.fullmatch(body):
+        if is_bare(found[1]) and not found[2]:
+            raise Unreadable("is a fraction without its unit.")
+        if not found[2]:
+            _ask_if_minutes_fit(found[1], measure)
         return fraction(found[1]) * 1000
     raise Unreadable("is not a time.")
+
+
+def _ask_if_minutes_fit(number: str, measure: Measure) -> None:
+    """Seconds that nobody could take so few of may have been meant as minutes."""
+    if fraction(number) * 1000 >= measure.lowest or "/" in number:
+        return
+    if "." in number:
+        raise _part_of_a_minute(number)
+    raise ask("would be few seconds here.", (f"{number}:00", f"{number} min"))
 
 
 def _clock(minutes: Fraction | int, seconds: str) -> Fraction:
@@ -102,9 +116,10 @@ def _refuse_if_ambiguous(pair: re.Match[str], measure: Measure) -> None:
     minutes, seconds = int(pair[1]), int(pair[2])
     as_clock = minutes * 60_000 + seconds * 1000
     as_decimal = Fraction(pair[0]) * 1000
-    can_clock = minutes > 0 and measure.lowest <= as_clock <= measure.ceiling
+    can_clock = as_clock > 0 and measure.lowest <= as_clock <= measure.ceiling
     can_decimal = measure.lowest <= as_decimal <= measure.ceiling
-    clock = (f"{minutes}:{pair[2]}", f"{minutes} min {pair[2]} s")
+    # 0.45 is 45 s, with the point of a clock, as likely as not half a second.
+    clock = (f"{minutes}:{pair[2]}", f"{minutes} min {pair[2]} s" if minutes else f"{seconds} s")
     plain = (f"{pair[0]}s", f"{pair[0]} s")
     if can_clock and can_decimal:
         raise ask(f"could be {clock[1]} or {plain[1]}.", clock, plain)
@@ -143,10 +158,12 @@ def _check_laps(times: int, measure: Measure) -> None:
     # A course laid out to a few millimetres a lap is not a lap longer for it.
     most = math.ceil(laps - Fraction(1, 200))
     if times > most:
-        raise Unreadable(f"has {times} lap times; the distance is {most} laps and no more.")
+        raise Unreadable(
+            f"has {times} lap times; the distance is {plural(most, 'lap')} and no more."
+        )
     if times < math.ceil(laps - SHORT_BIT):
-        short = f"{times} laps"
-        raise ask(f"has {times} lap times; the distance is {most} laps.",
+        short = plural(times, "lap")
+        raise ask(f"has {plural(times, 'lap time')}; the distance is {plural(most, 'lap')}.",
                   (short, f"not finished, {short} run"))  # fmt: skip
 
 
