@@ -150,6 +150,7 @@ ASKED: list[tuple[str, Measure, list[int | None]]] = [
     ("480m", MILE, [None]), ("2:20 4:55 7:30", MILE, [None]),
     ("4", THROW, [4_000, 40]), ("1.27", LONG_JUMP, [1270, 10]), ("9.48", LONG_JUMP, [90]),
     ("1.27", REACH, [10]), ("12.40", THROW, [12_400, 120]),
+    ("0.45", THROW, [450, 0]), ("4.2", THROW, [4_200, 40]),
     # The key was pressed a moment too early, or it is the end of a sentence.
     ("1.", HOLD, [1_000]), ("42.", COUNT, [42]), ("1:05.", HOLD, [65_000]), ("-2.", BOX, [-20]),
     ("4.2", LONG_JUMP, [40]), ("336", LAPS, [336_000]),

@@ -9,6 +9,7 @@ from typing import Final
 from lauf.rules.quantities import Measure
 from lauf.rules.readers.lengths import read_length
 from lauf.rules.readers.text import MIXED, NUMBER, Read, Unreadable, ask, fraction, is_bare
+from lauf.rules.words import plural
 
 #: "7", "7.5", "7 1/2 laps", "7+12m", "7 laps and 12 metres".
 LAPS_FORM: Final = re.compile(
@@ -28,17 +29,8 @@ def read_laps(body: str, measure: Measure) -> Read:
     if not found:
         raise Unreadable("is not a number of laps.")
     laps, beyond = fraction(found[1]), Fraction(found[3] or 0) * 1000
-    if is_bare(found[1]) and not found[2]:
-        run, _, of = found[1].partition("/")
-        part, whole = (f"{body} lap", f"{body} of a lap"), (f"{run} laps", f"{run} of {of} laps")
-        raise ask("could be a part of a lap, or laps out of so many.", part, whole)
-    whole, _, places = found[1].partition(".")
-    if len(places) > 1 and (laps * 4).denominator != 1 and not found[2] and not found[3]:
-        raise ask("is a part of a lap that nobody counts.",
-                  (f"{whole or 0}+{int(places)}m", f"{whole or 0} laps and {int(places)} m"),
-                  (f"{body} laps", f"{body} laps"))  # fmt: skip
-    if laps * measure.lap_mm > measure.ceiling and not found[2] and not found[3]:
-        raise ask("would be more laps than anyone can run here.", (f"{body}m", f"{body} m"))
+    if not found[2] and not found[3]:
+        _ask_if_no_laps(found[1], laps, laps * measure.lap_mm > measure.ceiling)
     if beyond >= measure.lap_mm:
         raise Unreadable("has more beyond the last lap than a lap is long.")
     if found[3] and laps.denominator != 1:
@@ -47,3 +39,20 @@ def read_laps(body: str, measure: Measure) -> Read:
         laps * measure.lap_mm + beyond,
         {"laps": float(laps) if laps.denominator != 1 else int(laps), "beyond_mm": int(beyond)},
     )
+
+
+def _ask_if_no_laps(number: str, laps: Fraction, too_many: bool) -> None:
+    """A number without a unit that may be something else than laps is asked about."""
+    if is_bare(number):
+        run, of = number.split("/")
+        part, some = (f"{number} lap", f"{number} of a lap"), (f"{run} laps", f"{run} of {of} laps")
+        raise ask("could be a part of a lap, or laps out of so many.", part, some)
+    whole, _, places = number.partition(".")
+    if len(places) > 1 and (laps * 4).denominator != 1:
+        metres = (
+            f"{whole or 0}+{int(places)}m",
+            f"{plural(int(whole or 0), 'lap')} and {int(places)} m",
+        )
+        raise ask("is a part of a lap that nobody counts.", metres, (f"{number} laps",) * 2)
+    if too_many:
+        raise ask("would be more laps than anyone can run here.", (f"{number}m", f"{number} m"))

@@ -115,25 +115,25 @@ def _ask_if_another_unit_fits(body: str, exact: Fraction, measure: Measure) -> N
     too_fine = own * _TOO_FINE <= measure.resolution * 10 ** len(body.partition(".")[2])
     if (low <= exact <= high or (exact == 0 and measure.lowest <= 0)) and not too_fine:
         return
+    # A part of a unit where whole ones are measured says that it is another unit, or a slip.
+    part = too_fine or ("." in body and measure.resolution >= own)
     number = exact / own
     units = [
         unit
         for unit in ("mm", "cm", "m", "in", "ft")
-        if unit != measure.unit
-        and _metric(unit) == _metric(measure.unit)
-        and low <= number * MILLIMETRES[unit] <= high
-        and (MILLIMETRES[unit] > own or not too_fine)
+        if _metric(unit) == _metric(measure.unit)
+        and (MILLIMETRES[unit] > own or (MILLIMETRES[unit] < own and not part))
+        and (measure.lowest if part else low) <= number * MILLIMETRES[unit] <= high
     ]
-    # A part of a unit where whole ones are measured says that it is another unit, or a slip.
-    if not units and not too_fine and not ("." in body and measure.resolution >= own):
+    if not units and not part:
         return
     if measure.lowest <= exact <= high:
         units.append(measure.unit)
-    written = f"{decimal(number, 4)} {measure.unit}"
+    written = decimal(number, 4)
     odd = "be very little" if exact < low else "be too much" if exact > high else "not be measured"
     raise ask(
-        f"has no unit, and {written} would {odd} here.",
-        *((f"{decimal(number, 4)}{unit}", f"{decimal(number, 4)} {unit}") for unit in units),
+        f"has no unit, and {written} {measure.unit} would {odd} here.",
+        *((f"{written}{unit}", f"{written} {unit}") for unit in units),
     )
 
 

@@ -62,7 +62,9 @@ def read_time(body: str, measure: Measure) -> Fraction:
 
 def _ask_if_minutes_fit(number: str, measure: Measure) -> None:
     """Seconds that nobody could take so few of may have been meant as minutes."""
-    if fraction(number) * 1000 >= measure.lowest or "/" in number:
+    exact = fraction(number) * 1000
+    could_be = measure.lowest <= exact * 60 <= measure.ceiling
+    if exact >= measure.lowest or "/" in number or not could_be:
         return
     if "." in number:
         raise _part_of_a_minute(number)
