@@ -121,6 +121,15 @@ def test_a_week_is_made_once_however_often_enter_is_pressed(visit: Any, lauf: Se
         "JOIN challenges_challenge c ON c.week_id = w.id WHERE w.name = 'Frost week'"
     )
     assert made == [(1, 1)]
+    page.get_by_role("button", name="Rival", exact=True).click()
+    mark = page.get_by_role("textbox", name="Press-ups in 60 s")
+    expect(page.get_by_label("Who")).to_have_value("the cook")
+    expect(page.get_by_text(AS_LEFT)).to_have_count(0)
+    mark.fill("33")
+    page.reload()
+    page.get_by_role("button", name="Rival", exact=True).click()
+    expect(page.get_by_text(AS_LEFT)).to_be_visible()
+    expect(mark).to_have_value("33")
     page.goto(f"{one.url}/challenges")
     page.get_by_role("button", name="New week").click()
     expect(page.get_by_label("Name", exact=True)).to_have_value("")

@@ -5,7 +5,9 @@ import { computed, onMounted, reactive, ref, useTemplateRef, watch } from "vue";
 import { answer, client, wordsOf, type Schemas } from "../api/client";
 import { RIVALS } from "../api/vocabulary";
 import { useTests } from "../catalogue/useTests";
+import DraftNote from "../parts/DraftNote.vue";
 import { toNextField } from "../parts/focus";
+import { useDraft } from "../parts/useDraft";
 
 type Kind = Schemas["RivalKind"];
 const props = defineProps<{
@@ -47,6 +49,9 @@ watch(
   },
   { immediate: true },
 );
+const draft = useDraft(reactive({ kind, name, group, best, rung, marks }), () =>
+  tests.data.value ? ["rival", ...props.challenges.map((one) => one.id)].join(".") : null,
+);
 const row = useTemplateRef<HTMLElement>("row");
 // Who is named already has only marks to be typed.
 onMounted(() => {
@@ -78,13 +83,17 @@ const keeping = useMutation({
       }),
     );
   },
-  onSuccess: (week) => emit("kept", week),
+  onSuccess: (week) => {
+    draft.forget();
+    emit("kept", week);
+  },
 });
 const problem = computed(() => (keeping.error.value ? wordsOf(keeping.error.value) : ""));
 </script>
 
 <template>
   <form class="board stack" aria-label="The rival" @submit.prevent="keeping.mutate()">
+    <DraftNote :draft="draft" />
     <div class="line">
       <label class="labelled">
         The rival is
