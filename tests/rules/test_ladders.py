@@ -1,12 +1,23 @@
 """Ladders: rungs, distances, printed ranges and what is wrong with them."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from lauf.rules.comparability import Key
 from lauf.rules.entry import EntryError
-from lauf.rules.ladders import Benchmark, Fault, Judgement, Rung, findings, judge, read_printed
+from lauf.rules.ladders import (
+    Benchmark,
+    Fault,
+    Judgement,
+    Rung,
+    findings,
+    judge,
+    read_printed,
+    read_rung,
+)
 from lauf.rules.quantities import Better, Kind, Measure
 
 COUNT = Measure(Kind.COUNT, highest=200)
@@ -71,6 +82,28 @@ def test_the_holes_of_the_worked_example_are_said() -> None:
             [],
         ),
         ("20-40, 41-59, 1:00+", HOLD, [(20_000, False), (41_000, False), (60_000, False)], []),
+        # An end that opens to the worse is a range from the least there is, not a rung beyond it.
+        ("under 7, 7-9, 10+", COUNT, [(0, False), (7, False), (10, False)], []),
+        ("up to 6, 7-9, >9", COUNT, [(0, False), (7, False), (9, True)], []),
+        ("15 or less, 17 and up", COUNT, [(0, False), (17, False)], ["gap"]),
+        (">=7, >=10", COUNT, [(7, False), (10, False)], ["overlap"]),
+        (
+            "over 12, 11-12, under 11",
+            SPRINT,
+            [(60_000, False), (12_000, False), (11_000, True)],
+            [],
+        ),
+        (
+            "12.1+, 12-11, 10.9 or faster",
+            SPRINT,
+            [(60_000, False), (12_000, False), (10_900, False)],
+            [],
+        ),
+        # A comma within a number, where something else stands between the ranges.
+        ("12,5; 11,5", SPRINT, [(12_500, False), (11_500, False)], []),
+        ("12,5, 11,5, 10", SPRINT, [(12_500, False), (11_500, False), (10_000, False)], []),
+        ("30,45,60", HOLD, [(30_000, False), (45_000, False), (60_000, False)], []),
+        ("7,9,11-15", COUNT, [(7, False), (9, False), (11, False)], ["gap", "gap"]),
     ],
 )
 def test_printed_ranges(
@@ -79,6 +112,21 @@ def test_printed_ranges(
     printed = read_printed(text, (), measure)
     assert [(rung.threshold, rung.beyond) for rung in printed.rungs] == rungs
     assert [found.fault.value for found in printed.findings] == faults
+
+
+@pytest.mark.parametrize("text", ["12,5", "12,5-11,5", "1,250"])
+def test_a_comma_that_may_be_in_a_number_is_asked_about(text: str) -> None:
+    with pytest.raises(EntryError, match="could be one number or two"):
+        read_printed(text, NAMES, replace(SPRINT, highest=2_000_000))
+
+
+def test_a_rung_is_one_threshold() -> None:
+    """Of "12,5" the 12 was kept, of two ranges the first."""
+    assert read_rung("12,5", "Far line", SPRINT) == Rung("Far line", 12_500)
+    assert read_rung("more than 19", "Far line", COUNT) == Rung("Far line", 19, beyond=True)
+    for typed in ("7-9, 11-15", "7,9", "7; 9"):
+        with pytest.raises(EntryError):
+            read_rung(typed, "Far line", COUNT)
 
 
 @pytest.mark.parametrize("text", ["", " , ", "ten to twelve", "8-x", "a", "more than"])

@@ -216,15 +216,22 @@ class Printed:
 
 
 _RANGE = re.compile(r"(?P<low>\S.*?)\s*(?:–|—|\bto\b|(?<=[\w\"'])\s*-)\s*(?P<high>\S.*)")
-#: Words for an open end: beyond the number or from it on; upward or downward is the test's own.
-_BEYOND_BEFORE = "more than|over|above|less than|under|below|faster than|>|<"
-_FROM_BEFORE = "at least|at most|up to|from|≥|≤|>=|<="
-_FROM_AFTER = (
-    r"\+|or more|and more|or over|and over|or above|and above|and up|upwards|"
-    "or less|and less|or under|and under|or below|and below|or faster|and faster|or better"
+#: Words for an open end, before or after its number: where it opens (1 to more, -1 to less, 0 to
+#: the better, whichever that is), and whether the number itself is left out.
+_OPEN: Final = tuple(
+    (re.compile(pattern), opens, beyond)
+    for pattern, opens, beyond in (
+        (r"(?:more than|over|above|>(?!=))\s*(?P<end>\S.*)", 1, True),
+        (r"(?:less than|under|below|<(?!=))\s*(?P<end>\S.*)", -1, True),
+        (r"(?:faster than|better than)\s*(?P<end>\S.*)", 0, True),
+        (r"(?:at least|≥|>=)\s*(?P<end>\S.*)", 1, False),
+        (r"(?:at most|up to|≤|<=)\s*(?P<end>\S.*)", -1, False),
+        (r"from\s*(?P<end>\S.*)", 0, False),
+        (r"(?P<end>\S.*?)\s*(?:\+|(?:or|and) (?:more|over|above|up)|upwards)", 1, False),
+        (r"(?P<end>\S.*?)\s*(?:or|and) (?:less|under|below)", -1, False),
+        (r"(?P<end>\S.*?)\s*(?:or|and) (?:faster|better)", 0, False),
+    )
 )
-_OPEN = re.compile(rf"(?:(?P<beyond>{_BEYOND_BEFORE})|(?:{_FROM_BEFORE}))\s*(?P<end>\S.*)")
-_OPEN_AFTER = re.compile(rf"(?P<end>\S.*?)\s*(?:{_FROM_AFTER})")
 
 
 def read_printed(text: str, names: Sequence[str], measure: Measure) -> Printed:
@@ -232,12 +239,14 @@ def read_printed(text: str, names: Sequence[str], measure: Measure) -> Printed:
 
     "7–9, 11–15, more than 19" gives at least 7, at least 11, more than 19. A value in no range
     counts as having reached the lower rung, and a `gap` finding says so. A bare list of numbers is
-    a list of lower bounds. A rung beyond the test's maximum is read, for `findings` to report.
-    Raises `EntryError` when a part is not a range, naming the part.
+    a list of lower bounds. "Under 7" of a test in which more is better is the range from the least
+    there is. A rung beyond the test's maximum is read, for `findings` to report. Raises
+    `EntryError` when a part is not a range, naming the part, or when a comma may be in a number or
+    between two.
 
     `names` names the rungs from the lowest; missing names become "Rung 1", "Rung 2", …
     """
-    parts = [part.strip() for part in re.split(r"[,;\n]", text) if part.strip()]
+    parts = _apart(text, measure)
     if not parts:
         raise EntryError("No ranges were typed.", _RANGES)
     read = [
@@ -264,14 +273,47 @@ def read_printed(text: str, names: Sequence[str], measure: Measure) -> Printed:
 _RANGES: Final = "Type ranges such as 7–9, 10–15, more than 15, or the least of each: 7, 10, 16."
 
 
+def read_rung(text: str, name: str, measure: Measure) -> Rung:
+    """One rung by its threshold or its range. Raises `EntryError` for anything else."""
+    rung, _, _ = _read_part(text, name, measure)
+    return rung
+
+
+#: Between two ranges, whatever a comma within a number is.
+_CERTAIN: Final = re.compile(r"[;\n]|,(?!\d)|(?<!\d),")
+
+
+def _apart(text: str, measure: Measure) -> list[str]:
+    """The ranges of a card. A comma between two digits belongs to a number where another sign, or a
+    comma and a blank, stands between the ranges."""
+    whole = text.strip(" ,;\n")
+    if _CERTAIN.search(whole):
+        return [part.strip() for part in _CERTAIN.split(whole) if part.strip()]
+    if "," in whole:
+        try:
+            _read_part(whole, "", measure)
+        except EntryError as error:
+            odd = error.__cause__
+            if not (isinstance(odd, EntryError) and odd.choices):
+                return [part.strip() for part in whole.split(",")]
+        accepted = "Put a blank after a comma between two ranges."
+        raise EntryError(f"“{whole}” could be one number or two.", accepted)
+    return [whole] if whole else []
+
+
 def _read_part(part: str, name: str, measure: Measure) -> tuple[Rung, int | None, bool]:
     """One printed range: the rung, the far end of the range (None when open), and whether it is a
     single number."""
     low_part = part.strip().lower()
-    if found := _OPEN.fullmatch(low_part):
-        return Rung(name, _bound(found["end"], part, measure), bool(found["beyond"])), None, False
-    if found := _OPEN_AFTER.fullmatch(low_part):
-        return Rung(name, _bound(found["end"], part, measure)), None, False
+    for pattern, opens, beyond in _OPEN:
+        if found := pattern.fullmatch(low_part):
+            bound = _bound(found["end"], part, measure)
+            if opens in (0, measure.better.sign):
+                return Rung(name, bound, beyond), None, False
+            # It opens to the worse end: a range from there.
+            worst = measure.lowest if measure.better is Better.UP else measure.highest
+            step = measure.resolution * measure.better.sign
+            return Rung(name, worst), bound - step * beyond, False
     if found := _RANGE.fullmatch(low_part):
         ends = _bound(found["low"], part, measure), _bound(found["high"], part, measure)
         worse, best = sorted(ends, reverse=measure.better is Better.DOWN)

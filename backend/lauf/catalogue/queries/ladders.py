@@ -21,7 +21,7 @@ from lauf.rules.change import smallest_change
 from lauf.rules.comparability import COURSE, Key, condition_shown
 from lauf.rules.entry import EntryError
 from lauf.rules.kinds import format_number, format_value
-from lauf.rules.ladders import Benchmark, Finding, Printed, Rung, findings, read_printed
+from lauf.rules.ladders import Benchmark, Finding, Printed, Rung, findings, read_printed, read_rung
 
 
 def ladder_of(staff: Staff, ladder_id: UUID) -> models.Ladder:
@@ -134,7 +134,7 @@ def typed_rungs(version: ProtocolVersion, rungs: Sequence[dict[str, Any]]) -> tu
             continue
         name = given["name"].strip() or f"Rung {place}"
         try:
-            read = read_printed(given["at"], [name], measure).rungs[0]
+            read = read_rung(given["at"], name, measure)
         except EntryError as error:
             raise EntryError(f"{name}: {error.message}", error.accepted) from error
         found.append(Rung(name[:40], read.threshold, given["beyond"] or read.beyond))
