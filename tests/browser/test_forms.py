@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.support.fields import choose
 from tests.support.served import Served
@@ -82,14 +82,24 @@ def test_what_somebody_else_made_of_a_test_meanwhile_is_not_overwritten(visit: A
     (test,) = [row for row in one.ask("GET", "/api/tests") if row["name"] == "Press-ups in 60 s"]
     page.goto(f"{one.url}/tests/{test['id']}/edit")
     page.get_by_label("Why, in a few words").fill("for the other hall")
-    page.get_by_label("Set up, s").fill("95")
+    looks: list[Route] = []
+    page.route("**/effects", lambda route: looks.append(route))
+    with page.expect_request("**/effects"):
+        page.get_by_label("Set up, s").fill("95")
     card = one.ask("GET", f"/api/tests/{test['id']}")
     other = {**card["protocol"], "easier": "From a wall."}
     edit = {"based_on": card["version"], "why": "clearer", "protocol": other}
     one.ask("POST", f"/api/tests/{test['id']}/versions", edit)
     come_back(page, f"/api/tests/{test['id']}")
     page.get_by_role("button", name="Keep as the next version").click()
-    expect(page.get_by_role("alert")).to_contain_text("Somebody has edited this test meanwhile")
+    why_not = page.get_by_role("alert")
+    expect(why_not).to_contain_text("Somebody has edited this test meanwhile")
+    # A look at what was typed that is answered only now does not wipe that away.
+    for look in looks:
+        with page.expect_response("**/effects"):
+            look.continue_()
+    expect(page.get_by_text("Changed:")).to_be_visible()
+    expect(why_not).to_contain_text("Somebody has edited this test meanwhile")
     expect(page.get_by_label("Set up, s")).to_have_value("95")
     kept = one.ask("GET", f"/api/tests/{test['id']}")["protocol"]
     assert (kept["easier"], kept["setup_seconds"]) == ("From a wall.", other["setup_seconds"])

@@ -36,7 +36,10 @@ const { name, family, why, form, lines, conditions, variants, kit, units, asked,
   typed;
 /** What the form was filled in from; what others make of the test meanwhile is not overwritten. */
 const from = ref<{ id: string; version: number } | null>(null);
+/** Why it was not kept: that stays until it is tried again, whatever a look at it says meanwhile. */
 const problem = ref("");
+/** What cannot be read of what stands there now. */
+const unread = ref("");
 const busy = ref(false);
 const effects = ref<Schemas["Effects"] | null>(null);
 watch(
@@ -52,25 +55,28 @@ const draft = useDraft(reactive({ name, family, why, form, lines, conditions }),
   if (props.testId === undefined) return "test";
   return from.value && ["test", from.value.id, from.value.version, props.copy].join(".");
 });
+let looks = 0;
 watchDebounced(
   asked,
   async (protocol) => {
     if (!from.value || !name.value) return;
     const { id, version } = from.value;
-    try {
-      effects.value = await answer(
-        client.POST("/api/tests/{test_id}/effects", {
-          params: { path: { test_id: id } },
-          body: { based_on: version, why: "", protocol },
-        }),
-      );
-      problem.value = "";
-    } catch (error) {
-      effects.value = null;
-      problem.value = (error as Error).message;
-    }
+    const look = ++looks;
+    const looking = answer(
+      client.POST("/api/tests/{test_id}/effects", {
+        params: { path: { test_id: id } },
+        body: { based_on: version, why: "", protocol },
+      }),
+    );
+    const [found, odd] = await looking.then(
+      (said) => [said, ""] as const,
+      (error: Error) => [null, error.message] as const,
+    );
+    if (look !== looks) return; // another look was taken meanwhile
+    effects.value = found;
+    unread.value = odd;
   },
-  { debounce: 350, deep: true },
+  { debounce: 350, deep: true, immediate: true },
 );
 
 async function save() {
@@ -287,7 +293,7 @@ async function save() {
           Why, in a few words <input v-model="why" class="field" maxlength="240" />
         </label>
       </div>
-      <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+      <p v-if="problem || unread" role="alert" class="problem">{{ problem || unread }}</p>
       <div class="line">
         <v-btn type="submit" color="primary" size="large" :loading="busy">
           {{ editing ? "Keep as the next version" : "Keep the test" }}
