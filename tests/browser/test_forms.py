@@ -73,6 +73,13 @@ def come_back(page: Page, path: str) -> None:
         page.evaluate("window.dispatchEvent(new Event('visibilitychange'))")
 
 
+def heron(one: Any) -> str:
+    """The id of the demo's class 4 Heron."""
+    classes = one.ask("GET", "/api/classes")["classes"]
+    (found,) = [row["id"] for row in classes if row["name"] == "4 Heron"]
+    return str(found)
+
+
 def test_what_somebody_else_made_of_a_test_meanwhile_is_not_overwritten(visit: Any) -> None:
     """The page read the test again when it was looked at again, and took that for what was edited:
     the other's change was gone without a word."""
@@ -149,9 +156,7 @@ def test_a_line_that_is_kept_chooses_nobody_anew_for_the_reports(visit: Any, lau
     one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page
     one.sign_in()
-    classes = one.ask("GET", "/api/classes")["classes"]
-    (heron,) = [row["id"] for row in classes if row["name"] == "4 Heron"]
-    page.goto(f"{one.url}/classes/{heron}/hand-outs")
+    page.goto(f"{one.url}/classes/{heron(one)}/hand-outs")
     lines = page.get_by_label("Line for the family of")
     expect(lines).to_have_count(28)
     page.get_by_role("row").nth(1).get_by_role("checkbox").uncheck()
@@ -175,10 +180,8 @@ def test_what_was_chosen_for_the_next_year_stays_when_a_child_comes_meanwhile(vi
     goes.select_option(label="leave the school")
     row = page.get_by_role("row").filter(has=page.get_by_role("rowheader", name="4 Heron"))
     expect(row.get_by_role("button", name="28")).to_be_visible()
-    (heron,) = [each["id"] for each in one.ask("GET", "/api/classes")["classes"]
-                if each["name"] == "4 Heron"]  # fmt: skip
     new = {"given": "Odd", "family": "Ness", "born": None, "sex": "", "house_id": None}
-    one.ask("POST", f"/api/classes/{heron}/pupils", new)
+    one.ask("POST", f"/api/classes/{heron(one)}/pupils", new)
     come_back(page, "/api/school/move-up")
     expect(row.get_by_role("button", name="29")).to_be_visible()
     expect(name).to_have_value("5 Heron of the lake")

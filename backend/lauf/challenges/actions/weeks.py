@@ -8,7 +8,7 @@ from enum import StrEnum
 from typing import Final
 from uuid import UUID, uuid4
 
-from django.db import IntegrityError, transaction
+from django.db import transaction
 
 from lauf.catalogue.actions import in_seconds
 from lauf.catalogue.models import ProtocolVersion
@@ -16,7 +16,7 @@ from lauf.catalogue.queries import newest_protocol
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
 from lauf.challenges.queries import challenge_of, week_of
 from lauf.errors import NotFound, Refused
-from lauf.people.actions import log
+from lauf.people.actions import is_new, log
 from lauf.people.models import Change, Staff
 from lauf.people.permissions import demand_own
 from lauf.people.queries import class_of
@@ -73,10 +73,7 @@ def make_week(
         pause=_pause(pause),
         by=staff,
     )
-    try:
-        with transaction.atomic():
-            week.save(force_insert=True)
-    except IntegrityError:
+    if not is_new(week):
         return week_of(staff, week.id)
     week.classes.set(classes)
     log(staff, Change.What.CHALLENGE, f"Challenge week {label} made", week.id)

@@ -16,7 +16,7 @@ from lauf.lessons.actions.plans import keep_revision, save_plan
 from lauf.lessons.models import Activity, Lesson, PlanBlock, Run
 from lauf.lessons.queries.entries import kept_entry, saved_entries
 from lauf.lessons.queries.lessons import activity_of, conditions_of, is_used, lesson_of
-from lauf.people.actions import log
+from lauf.people.actions import is_new, log
 from lauf.people.models import Change, Staff
 from lauf.people.queries import class_of
 from lauf.rules.block_kinds import BLOCK_KINDS
@@ -54,7 +54,7 @@ def plan_lesson(
         starts_at=starts_at,
         minutes=_minutes(minutes),
     )
-    if not _is_new(lesson):
+    if not is_new(lesson):
         return lesson_of(staff, lesson.id)
     Activity.objects.bulk_create(
         Activity(lesson=lesson, position=place, protocol=protocol)
@@ -66,16 +66,6 @@ def plan_lesson(
         ends = [{**pulse, "label": f"Pulse {when}"} for when in ("at rest", "at the end")]
         save_plan(staff, lesson.id, based_on=0, entries=[ends[0], *tests, ends[1]])
     return lesson
-
-
-def _is_new(lesson: Lesson) -> bool:
-    """Keep a lesson, and say whether it was not there yet."""
-    try:
-        with transaction.atomic():
-            lesson.save(force_insert=True)
-    except IntegrityError:
-        return False
-    return True
 
 
 def _where(place: str) -> str:
@@ -242,7 +232,7 @@ def copy_lesson(
         minutes=source.minutes,
         plan_revision=1,
     )
-    if not _is_new(copy):
+    if not is_new(copy):
         return lesson_of(staff, copy.id)
     activities = {
         activity.id: Activity(

@@ -37,6 +37,9 @@ from lauf.people.actions.move_up import (
     move_up,
     undo_move_up,
 )
+from lauf.people.actions.once import (
+    is_new,
+)
 from lauf.people.actions.own_page import (
     Opened,
     close_own_page,
@@ -95,6 +98,7 @@ __all__ = [
     "hashed_password",
     "invite",
     "invited",
+    "is_new",
     "leave",
     "link_anew",
     "log",
