@@ -124,6 +124,8 @@ def keep_up(school: School, today: date, *, any_day: bool = False) -> None:
         ("5 Kestrel", 0, time(13, 15), "Playground"),
         ("3 Swift", 2, time(10, 40), "Hall"),
     )
+    # A demo of an earlier version has tests that went away, and lacks those that came for them.
+    install_ready(school)
     living.load_year(school, today)
     load_week(school, demo, today)
     load_games(school, today)

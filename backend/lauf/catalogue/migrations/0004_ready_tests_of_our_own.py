@@ -1,5 +1,6 @@
 """A few ready tests gave way to others of our own making. Where nothing was kept under one it goes;
-where something was, it stays as it is, as an own test of the school, so that history can be read.
+where something was, or something points to it (a battery, a template, a ladder or norms of the
+school's own, a version that somebody edited), it stays as it is, as an own test of the school.
 """
 
 from typing import Any
@@ -7,28 +8,43 @@ from typing import Any
 from django.db import migrations
 
 GONE = ("speed-bounce-20", "frog-jumps-15", "reps-300", "rounds-20-15-10")
+#: What the ladders that came with the product say of themselves.
+STARTER = "starter values"
 
 
 def let_go(apps: Any, _: Any) -> None:
     tests = apps.get_model("catalogue", "Test")
     for test in tests.objects.filter(ready=True, slug__in=GONE):
-        versions = test.versions.all()
-        used = (
-            apps.get_model("lessons", "Activity").objects.filter(protocol__in=versions).exists()
-            or apps.get_model("challenges", "Challenge")
-            .objects.filter(protocol__in=versions)
-            .exists()
-            or apps.get_model("catalogue", "BatteryTest").objects.filter(test=test).exists()
-        )
-        if used:
+        if is_in_use(apps, test):
             test.ready = False
             test.save(update_fields=["ready"])
             continue
         apps.get_model("catalogue", "LadderRung").objects.filter(ladder__test=test).delete()
         apps.get_model("catalogue", "Ladder").objects.filter(test=test).delete()
-        apps.get_model("catalogue", "NormTable").objects.filter(test=test).delete()
-        versions.delete()
+        test.versions.all().delete()
         test.delete()
+
+
+def is_in_use(apps: Any, test: Any) -> bool:
+    def rows(part: str, model: str) -> Any:
+        return apps.get_model(part, model).objects
+
+    versions = test.versions.all()
+    templates = rows("lessons", "PlanTemplate").filter(school=test.school_id)
+    return (
+        versions.count() > 1
+        or rows("lessons", "Activity").filter(protocol__in=versions).exists()
+        or rows("challenges", "Challenge").filter(protocol__in=versions).exists()
+        or rows("catalogue", "BatteryTest").filter(test=test).exists()
+        or rows("catalogue", "NormTable").filter(test=test).exists()
+        or rows("catalogue", "Ladder")
+        .filter(test=test)
+        .exclude(source__startswith=STARTER)
+        .exists()
+        or any(
+            block.get("test") == test.slug for template in templates for block in template.blocks
+        )
+    )
 
 
 class Migration(migrations.Migration):

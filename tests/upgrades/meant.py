@@ -1,0 +1,110 @@
+"""What reads otherwise after an upgrade, on purpose. Anything else that differs is a fault.
+
+`until` is the last stage (see `stages/`) in whose answers the old way is found.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from typing import Final
+
+
+@dataclass(frozen=True, slots=True)
+class Meant:
+    """A difference that is meant: where ("…" for anything), and why."""
+
+    until: int
+    why: str
+    where: tuple[str, ...]
+
+    def covers(self, path: str) -> bool:
+        return any(re.fullmatch(_pattern(one), path) for one in self.where)
+
+
+def _pattern(words: str) -> str:
+    return ".*".join(re.escape(part) for part in words.split("…"))
+
+
+MEANT: Final = (
+    Meant(7, "more ways of writing an entry are read", ("…quick_check.pattern",)),
+    Meant(7, "one child, not 1 children", ("…/benchmarks.own[].why_not",)),
+    Meant(6, "the parts of a total are said by level", ("…accepted",)),
+    Meant(6, "movements to a beat came", ("/api/lessons/*/plan.kinds[]",)),
+    Meant(
+        5,
+        "a best made earlier in the same challenge counts: more points wait to be given",
+        ("/api/challenges/*.children[].waiting[]", "/api/challenges/*.waiting"),
+    ),
+    Meant(
+        5,
+        "P5 and P95 from 50 children on, the others with their interval",
+        ("…/benchmarks.own[].percentiles[]",),
+    ),
+    Meant(5, "a week has challenges, several a day", ("/api/weeks/*.days",)),
+    Meant(4, "body measurements give no norm of the school away", ("…/benchmarks.own[]",)),
+    Meant(
+        3,
+        "the usual form, not the hardest, is shown where a child has none yet, with its ladder",
+        (
+            "…children[].variant",
+            "…children[].lane.variant",
+            "…children[].lane.rungs[]",
+            "…children[].lane.rungs[].at",
+            "…children[].lane.rungs[].shown",
+        ),
+    ),
+    Meant(
+        3,
+        "a test's clock is read with its runs, and a timeline without set-up where there is none",
+        (
+            "/api/lessons/*.activities[].cues",
+            "/api/lessons/*.activities[].go_ms",
+            "/api/lessons/*.activities[].total_ms",
+            "/api/lessons/*/timeline…",
+        ),
+    ),
+    Meant(
+        2,
+        "day-to-day variation moves to the school's own by weight, and by age; bands follow",
+        (
+            "…lane.band",
+            "…lane.band[]",
+            "…lane.scale",
+            "…lane.origin",
+            "…band_words",
+            "…children[].target",
+            "…lanes[].target",
+        ),
+    ),
+    Meant(2, "growth has no best, no verdict and no change", ("…lane.best",)),
+    Meant(
+        2,
+        "tops, second times and new bests are said; no change is the same as last time",
+        ("…words[]",),
+    ),
+    Meant(
+        2,
+        "in all tests growth is not judged, and a test's end counts as its top",
+        (
+            "/api/lessons/*/grid.children[].cells[].change",
+            "/api/lessons/*/grid.children[].cells[].verdict",
+            "/api/lessons/*/grid.tests[].better",
+            "/api/lessons/*/grid.tests[].lower",
+            "/api/lessons/*/grid.tests[].steady",
+            "/api/lessons/*/grid.tests[].mean_change",
+            "/api/lessons/*/grid.tests[].misfit",
+        ),
+    ),
+    Meant(2, "letters are typed and confirmed", ("…reasons[].key", "/api/lessons/*/grid.reasons")),
+    Meant(
+        2,
+        "a plan has the blocks that were planned, not one made up for each test",
+        ("/api/lessons/*/plan.blocks[]",),
+    ),
+    Meant(
+        2,
+        "tests of our own came for four others: unused ones went, used ones are the school's own",
+        ("/api/catalogue.tests[]", "/api/tests[]", "…ready", "/api/templates[].name"),
+    ),
+)
