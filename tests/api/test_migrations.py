@@ -206,7 +206,8 @@ def _a_test(old: Callable[[str, str], Any], school: Any, slug: str) -> Any:
         school=school, name=slug, slug=slug, family="timed_reps", ready=True
     )
     ladders, rungs = old("catalogue", "Ladder").objects, old("catalogue", "LadderRung").objects
-    ladder = ladders.create(test=test, source="s", from_age=8, to_age=9)
+    starter = "starter values, no source: make them yours"
+    ladder = ladders.create(test=test, source=starter, from_age=8, to_age=9)
     rungs.create(ladder=ladder, position=0, name="A", threshold=9)
     return old("catalogue", "ProtocolVersion").objects.create(
         test=test,

@@ -10,21 +10,27 @@ from uuid import UUID
 from django.db import transaction
 
 from lauf.errors import NotFound, Refused
-from lauf.exchange.queries.lists import Effect, Held, ListWish, hold
+from lauf.exchange.queries.lists import Effect, Held, ListWish, hold, read_wish
 from lauf.people.actions import create_house, leave, log
 from lauf.people.models import Change, Pupil, School, SchoolClass, Staff
 from lauf.rules.words import plural
 
 
-@transaction.atomic
 def keep_list(
     staff: Staff, wish: ListWish, today: date, *, agreement: str, leavers: Iterable[UUID]
 ) -> dict[str, int]:
     """Keep a list whole: what `preview_list` has shown and nothing else. How many are new, changed
     and gone. Raises Denied, NotFound, or Refused when the school has changed since it was shown, or
     a row is not decided."""
-    School.objects.select_for_update().get(pk=staff.school_id)
-    held = hold(staff, wish, today)
+    file = read_wish(staff, wish)  # before anything is held for it
+    with transaction.atomic():
+        School.objects.select_for_update().get(pk=staff.school_id)
+        return _keep(staff, hold(staff, wish, file, today), today, agreement, leavers)
+
+
+def _keep(
+    staff: Staff, held: Held, today: date, agreement: str, leavers: Iterable[UUID]
+) -> dict[str, int]:
     if held.agreement != agreement:
         raise Refused("The school has changed since this was shown: look at it once more.")
     if held.read.ask_order:

@@ -1,7 +1,7 @@
-"""A file or pasted cells as tables of text. Whatever the encoding, the separator and the line ends.
+"""A file or pasted cells as a table of text, whatever its encoding, separator and line ends.
 
-Spreadsheets come with their own dates and numbers: a date is written as ISO, a whole number without
-a point, so that what is read is what the office saw.
+Only the table that was chosen is read. `read_for_list` runs in a process of its own
+(`lauf.sandbox`), so nothing here knows Django; every bound that is met is said.
 """
 
 from __future__ import annotations
@@ -9,41 +9,66 @@ from __future__ import annotations
 import csv
 import io
 import zipfile
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from datetime import date, datetime
 from typing import Any, Final
 
-from openpyxl import load_workbook
+from lauf.errors import Refused
 
 MOST_ROWS: Final = 5_000
 MOST_COLUMNS: Final = 60
-#: Of what a packed file unpacks to.
+#: Letters of one cell, and of all cells together.
+MOST_LETTERS: Final = 5_000
+MOST_TEXT: Final = 5_000_000
+#: Files of a zip, and tables of a file.
+MOST_MEMBERS: Final = 500
+MOST_SHEETS: Final = 100
+#: Bytes that a packed file unpacks to.
 LARGEST: Final = 20_000_000
+#: Letters or rows from which one sees that a table is not empty.
+_BEGINNING: Final = 4_000
 _SEPARATORS: Final = "\t;,|"
 Table = list[list[str]]
 
 
-class Unreadable(Exception):
+class Unreadable(Refused):
     """No table can be read from it; the message says what is accepted."""
 
 
 @dataclass(frozen=True, slots=True)
-class Sheet:
-    """One table of a file: its name, and its cells as text, rows of equal length."""
+class ListFile:
+    """The names of a file's tables that are not empty, and the cells of the one that was chosen:
+    text, rows of equal length."""
 
-    name: str
+    sheets: Sequence[str]
     cells: Table
 
 
-def read_file(data: bytes, name: str = "") -> list[Sheet]:
+def read_for_list(data: bytes, *, name: str, sheet: int, pasted: bool) -> dict[str, Any]:
+    """`read_file` as it is asked for from outside the process."""
+    from lauf.exchange.lists.roster import read_any  # it reads its files by this module
+
+    found = ListFile([""], read_text(data.decode())) if pasted else read_any(data, name, sheet)
+    return {"sheets": list(found.sheets), "cells": found.cells}
+
+
+def read_file(data: bytes, name: str = "", sheet: int = 0) -> ListFile:
     """The tables of a file: XLSX, a zip of CSV files, or text with separators. Raises
     Unreadable."""
     if data[:4] == b"PK\x03\x04":
-        return _packed(data)
+        return _packed(data, sheet)
     if data[:8] == b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1":
         raise Unreadable("This is a spreadsheet of the old kind: save it as XLSX or CSV.")
-    return [Sheet(name, read_text(decoded(data)))]
+    return ListFile([name], read_text(decoded(data)))
+
+
+def chosen(names: Sequence[str], sheet: int) -> int:
+    """Which of the tables that are not empty is read. Raises Unreadable."""
+    if not names:
+        raise Unreadable("The list is empty: paste cells, or choose a CSV or XLSX file.")
+    if not 0 <= sheet < len(names):
+        raise Unreadable(f"The file has no sheet {sheet + 1}: it has {len(names)}.")
+    return sheet
 
 
 def decoded(data: bytes) -> str:
@@ -85,7 +110,7 @@ def read_text(text: str) -> Table:
         rows = list(csv.reader(io.StringIO(text, newline=None), delimiter=separator))
     except csv.Error as error:
         raise Unreadable(f"This is no table of cells: {error}.") from error
-    return _squared(rows)
+    return squared(rows)
 
 
 def _separator(text: str) -> str:
@@ -107,56 +132,63 @@ def _separator(text: str) -> str:
     return best
 
 
-def _packed(data: bytes) -> list[Sheet]:
+def _packed(data: bytes, sheet: int) -> ListFile:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
-            if sum(one.file_size for one in packed.infolist()) > LARGEST:
-                raise Unreadable("The file unpacks to more than 20 MB: give the lists alone.")
-            names = packed.namelist()
+            names = names_in(packed)
             if any(one.startswith("xl/") for one in names):
-                return _workbook(data)
+                return _workbook(data, sheet)
             lists = [one for one in names if one.lower().endswith((".csv", ".txt"))]
-            return [
-                Sheet(one.rpartition("/")[2], read_text(decoded(packed.read(one)))) for one in lists
-            ]
-    except (zipfile.BadZipFile, KeyError, NotImplementedError, RuntimeError) as error:
+            if len(lists) > MOST_SHEETS:
+                raise Unreadable(f"A zip has at most {MOST_SHEETS} lists: give fewer.")
+            lists = [one for one in lists if _begins(packed, one)]
+            one = lists[chosen(lists, sheet)]
+            titles = [one.rpartition("/")[2] for one in lists]
+            return ListFile(titles, read_text(decoded(packed.read(one))))
+    except (zipfile.BadZipFile, KeyError, NotImplementedError, RuntimeError, EOFError) as error:
         raise Unreadable("The packed file is broken, or asks for a password.") from error
 
 
-def _workbook(data: bytes) -> list[Sheet]:
-    try:
-        book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
-        return [
-            Sheet(sheet.title, _squared([_shown(cell) for cell in row]
-                                        for row in sheet.iter_rows(values_only=True)))
-            for sheet in book.worksheets
-        ]  # fmt: skip
-    except Unreadable:
-        raise
-    except Exception as error:  # a broken workbook breaks in any way
-        raise Unreadable("The spreadsheet cannot be opened: save it again as XLSX.") from error
+def names_in(packed: zipfile.ZipFile) -> list[str]:
+    """The files of a zip. Raises Unreadable for too many, or for more than they may unpack to:
+    a member never gives more bytes than the zip says it has."""
+    members = packed.infolist()
+    if len(members) > MOST_MEMBERS:
+        raise Unreadable(f"A zip has at most {MOST_MEMBERS} files: give the lists alone.")
+    if sum(one.file_size for one in members) > LARGEST:
+        raise Unreadable(
+            f"The file unpacks to more than {LARGEST // 1_000_000} MB: give the lists alone."
+        )
+    return [one.filename for one in members]
 
 
-def _shown(cell: Any) -> str:
-    if cell is None:
-        return ""
-    if isinstance(cell, datetime):
-        return cell.date().isoformat()
-    if isinstance(cell, date):
-        return cell.isoformat()
-    if isinstance(cell, float) and cell.is_integer():
-        return str(int(cell))
-    return str(cell)
+def _begins(packed: zipfile.ZipFile, name: str) -> bool:
+    with packed.open(name) as member:
+        return bool(member.read(_BEGINNING).strip(b"\0\xff\xfe\xef\xbb\xbf \t\r\n;,|"))
 
 
-def _squared(rows: Iterable[list[str]]) -> Table:
+def _workbook(data: bytes, sheet: int) -> ListFile:
+    # Half of all that is read for a list is this library.
+    from lauf.exchange.lists.workbook import read_workbook
+
+    return read_workbook(data, sheet)
+
+
+def squared(rows: Iterable[Sequence[str]]) -> Table:
     """Rows of equal length, without empty ones at the end and empty columns at the right; spaces of
     all kinds taken off the ends. Raises Unreadable for more than can be a list of a school."""
     found: Table = []
+    letters = 0
     for row in rows:
         if len(found) > MOST_ROWS:
             raise Unreadable(f"A list has at most {MOST_ROWS} rows.")
-        found.append([_clean(cell) for cell in row[:MOST_COLUMNS]])
+        cells = row[:MOST_COLUMNS]
+        if any(len(cell) > MOST_LETTERS for cell in cells):
+            raise Unreadable(f"A cell has at most {MOST_LETTERS} letters.")
+        letters += sum(map(len, cells))
+        if letters > MOST_TEXT:
+            raise Unreadable(f"A list has at most {MOST_TEXT:,} letters in all its cells.")
+        found.append([_clean(cell) for cell in cells])
     while found and not any(found[-1]):
         found.pop()
     width = max((len(row) - _empty_end(row) for row in found), default=0)

@@ -7,29 +7,58 @@ A zip of CSV files that point to each other: here they become one table, a row a
 
 from __future__ import annotations
 
+import io
+import zipfile
 from collections.abc import Mapping
 from typing import Final
 
-from lauf.exchange.lists.files import Sheet, Table, read_file
+from lauf.exchange.lists.files import (
+    ListFile,
+    Table,
+    decoded,
+    names_in,
+    read_file,
+    read_text,
+)
 
 #: Heads of the table that it becomes, as any list has them.
 HEADS: Final = ["Pupil number", "First name", "Last name", "Date of birth", "Sex", "Year", "Class"]
 _Row = dict[str, str]
+_USERS: Final = "users.csv"
+#: The files of the form that say something about a class list.
+_FILES: Final = (
+    _USERS, "roles.csv", "demographics.csv", "classes.csv", "enrollments.csv", "manifest.csv",
+)  # fmt: skip
 
 
-def sheets_of(data: bytes, name: str = "") -> list[Sheet]:
+def read_any(data: bytes, name: str = "", sheet: int = 0) -> ListFile:
     """The tables of a file, those of a OneRoster zip as the one that they make together. Raises
     Unreadable."""
-    found = read_file(data, name)
-    roster = as_roster(found)
-    return found if roster is None else [roster]
+    return _read_roster(data) or read_file(data, name, sheet)
 
 
-def as_roster(sheets: list[Sheet]) -> Sheet | None:
-    """The one table of a OneRoster zip; None for files that are none. Rows that are to be deleted
-    are left out; a child in several classes stands in its home room, else in the first of them."""
-    files = {sheet.name.lower(): _rows(sheet.cells) for sheet in sheets}
-    users = files.get("users.csv")
+def _read_roster(data: bytes) -> ListFile | None:
+    """None for what is no zip of OneRoster, or a broken one, which is then refused as any is."""
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as packed:
+            here = {one.rpartition("/")[2].lower(): one for one in names_in(packed)}
+            if _USERS not in here:
+                return None
+            files = {
+                name: _rows(read_text(decoded(packed.read(here[name]))))
+                for name in _FILES
+                if name in here
+            }
+    except (zipfile.BadZipFile, KeyError, NotImplementedError, RuntimeError, EOFError):
+        return None
+    return as_roster(files)
+
+
+def as_roster(files: Mapping[str, list[_Row]]) -> ListFile | None:
+    """The one table of the files of a OneRoster zip; None for files that are none. Rows that are
+    to be deleted are left out; a child in several classes stands in its home room, else in the
+    first of them."""
+    users = files.get(_USERS)
     if not users or "sourcedId" not in users[0]:
         return None
     students = _students(users, files)
@@ -51,7 +80,7 @@ def as_roster(sheets: list[Sheet]) -> Sheet | None:
             ]
         )
     version = _version(files.get("manifest.csv", []))
-    return Sheet(f"OneRoster {version}".strip(), table)
+    return ListFile([f"OneRoster {version}".strip()], table)
 
 
 def _rows(cells: Table) -> list[_Row]:

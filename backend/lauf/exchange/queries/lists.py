@@ -14,15 +14,15 @@ from uuid import UUID
 from lauf.errors import NotFound, Refused
 from lauf.exchange.lists.columns import COLUMN_WORDS, Column
 from lauf.exchange.lists.dates import Order
-from lauf.exchange.lists.files import Sheet, Table, Unreadable, read_text
+from lauf.exchange.lists.files import ListFile, Table, read_for_list
 from lauf.exchange.lists.matching import Decision, Fate, Known, Match, match
 from lauf.exchange.lists.places import Year, named, year_named
 from lauf.exchange.lists.reading import Person, ReadList, read_list
-from lauf.exchange.lists.roster import sheets_of
 from lauf.people.actions import LARGEST_CLASS
 from lauf.people.models import Pupil, Staff
 from lauf.people.permissions import May, demand
 from lauf.rules.ages import age_on_cut_off, is_odd_age
+from lauf.sandbox.run import read_apart
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,7 +64,7 @@ class Effect:
 class Held:
     """A list held against the school: the one computation of preview and keeping."""
 
-    pages: list[Sheet]
+    sheets: Sequence[str]
     cells: Table
     read: ReadList
     effects: list[Effect]
@@ -86,24 +86,24 @@ class Held:
         return hashlib.sha256(json.dumps([said, made]).encode()).hexdigest()
 
 
-def hold(staff: Staff, wish: ListWish, today: date) -> Held:
-    """Read a list and hold it against the school. Five queries. Raises Denied, NotFound, or Refused
-    for a file that cannot be read."""
+def read_wish(staff: Staff, wish: ListWish) -> ListFile:
+    """The cells that a list was given as, read in a process of its own. Raises Denied, or Refused
+    for a file that cannot be read or takes more than a bound."""
     demand(staff, May.MANAGE_SCHOOL)
-    try:
-        pages = (
-            [Sheet("", read_text(wish.text))]
-            if wish.text.strip()
-            else sheets_of(wish.data, wish.file_name)
-        )
-    except Unreadable as problem:
-        raise Refused(str(problem)) from problem
-    pages = [page for page in pages if page.cells]
-    if not pages:
+    pasted = bool(wish.text.strip())
+    data = wish.text.encode() if pasted else wish.data
+    found = read_apart(read_for_list, data, name=wish.file_name, sheet=wish.sheet, pasted=pasted)
+    file = ListFile(found["sheets"], found["cells"])
+    if not file.cells:
         raise Refused("The list is empty: paste cells, or choose a CSV or XLSX file.")
-    if not 0 <= wish.sheet < len(pages):
-        raise NotFound("sheet")
-    read = read_list(pages[wish.sheet].cells, today, columns=wish.columns, order=wish.order)
+    return file
+
+
+def hold(staff: Staff, wish: ListWish, file: ListFile, today: date) -> Held:
+    """Hold a list that was read against the school. Five queries. Raises Denied, NotFound or
+    Refused."""
+    demand(staff, May.MANAGE_SCHOOL)
+    read = read_list(file.cells, today, columns=wish.columns, order=wish.order)
     school = staff.school
     related = ("school_class", "left_from", "house")
     pupils = {one.id: one for one in school.pupils.select_related(*related)}
@@ -116,7 +116,7 @@ def hold(staff: Staff, wish: ListWish, today: date) -> Held:
     effects = [places.effect(one, pupils, read, today) for one in matches]
     places.check_sizes(effects, pupils)
     return Held(
-        pages, pages[wish.sheet].cells, read, effects, places.new, places.unsure,
+        file.sheets, file.cells, read, effects, places.new, places.unsure,
         list(places.new_houses), _leavers(effects, pupils), pupils,
     )  # fmt: skip
 
@@ -266,7 +266,7 @@ def _leavers(effects: Sequence[Effect], pupils: Mapping[UUID, Pupil]) -> list[Pu
 
 def preview_list(staff: Staff, wish: ListWish, today: date) -> dict[str, Any]:
     """What would become of every row. Five queries. Raises Denied, NotFound or Refused."""
-    return shown(hold(staff, wish, today))
+    return shown(hold(staff, wish, read_wish(staff, wish), today))
 
 
 def shown(held: Held) -> dict[str, Any]:
@@ -274,7 +274,7 @@ def shown(held: Held) -> dict[str, Any]:
     read = held.read
     names = {one.id: one.name for one in held.pupils.values()}
     return {
-        "sheets": [page.name for page in held.pages],
+        "sheets": list(held.sheets),
         "heads": list(read.heads) or [""] * len(read.head.columns),
         "columns": [one.value for one in read.head.columns],
         "kinds": [{"code": one.value, "words": words} for one, words in COLUMN_WORDS.items()],
