@@ -14,7 +14,15 @@ from pathlib import Path
 from ops import backup as backups
 from ops import build, schema
 from ops.cluster import Cluster
-from ops.machine import ROOT, Lacking, ensure_packages, only_one, say, secret_file
+from ops.machine import (
+    ROOT,
+    Lacking,
+    check_place,
+    ensure_packages,
+    only_one,
+    say,
+    secret_file,
+)
 from ops.serving import Wish, serve
 
 
@@ -47,6 +55,7 @@ def main() -> int:
     if rest and asked.command != "test":
         parser.error(f"unknown: {' '.join(rest)}")
     try:
+        check_place()
         match asked.command:
             case "start":
                 demo = not asked.no_demo
@@ -66,6 +75,9 @@ def main() -> int:
                 return on_test_cluster("tests.browser.shots")
     except Lacking as lacking:
         say(str(lacking))
+        return 1
+    except PermissionError as error:
+        say(f"{error.filename} is not for this user: start Lauf as its owner, or give it to them.")
         return 1
     except KeyboardInterrupt:
         return 130

@@ -27,7 +27,7 @@ from pathlib import Path
 from typing import IO, Any, Final
 
 from ops import roles
-from ops.machine import ROOT, STATE, Lacking, postgres_programs
+from ops.machine import ROOT, STATE, Lacking, name_of, postgres_programs
 from ops.network import free_port
 from ops.processes import postgres_on
 
@@ -61,12 +61,14 @@ class Cluster:
         self._open = ExitStack()
         self._kept: dict[str, Any] = {}
         self._programs = Path()
+        self._printed = ""
         self.port = 0
 
     def __enter__(self) -> Cluster:
         STATE.mkdir(exist_ok=True)
         with ExitStack() as until_it_runs:
             self._kept = self._find() or self._plan()
+            self._demand_own_data()
             self._lock = until_it_runs.enter_context(self._only_user())
             if not self._kept["made"]:
                 self._make()
@@ -250,6 +252,20 @@ class Cluster:
         os.replace(name, self._written)
         return kept
 
+    def _demand_own_data(self) -> None:
+        """PostgreSQL serves data of its own user alone; whose data they are is not changed. Raises
+        Lacking."""
+        if not self.data.exists():
+            return
+        owner = self.data.stat().st_uid
+        wanted = pwd.getpwnam(_SERVICE_USER).pw_uid if self._as_user else os.geteuid()
+        if owner != wanted:
+            raise Lacking(
+                f"The data in {self.data} belong to {name_of(owner)}, not to {name_of(wanted)}: "
+                f"start Lauf as {'an ordinary user' if self._as_user else 'root'}, who has made "
+                "them. Nothing was changed."
+            )
+
     def _only_user(self) -> IO[str]:
         """Nobody else may work on the same data: a copy of this folder names the same place."""
         self.home.mkdir(parents=True, exist_ok=True)
@@ -329,7 +345,9 @@ class Cluster:
             if self._start():
                 return
         said = log.read_bytes()[before:].decode(errors="replace") if log.exists() else ""
-        raise Lacking(_plainly(f"PostgreSQL did not start. Its log says:\n{said[-2000:]}"))
+        # Where it could not even write its log, the program that starts it has said why.
+        said = said.strip() or self._printed.strip() or "nothing"
+        raise Lacking(_plainly(f"PostgreSQL did not start. It says:\n{said[-2000:]}"))
 
     def _start(self) -> bool:
         # A throwaway cluster trades safety at a power cut for speed.
@@ -353,10 +371,10 @@ class Cluster:
                 cwd="/", stdin=subprocess.DEVNULL, stdout=output, stderr=output,
                 start_new_session=True, **self._as_user,
             )  # fmt: skip
+            output.seek(0)
+            self._printed = output.read().decode(errors="replace")[-2000:]
             if done.returncode and not may_fail:
-                output.seek(0)
-                said = output.read().decode()[-2000:]
-                raise Lacking(_plainly(f"{program} did not work:\n{said}"))
+                raise Lacking(_plainly(f"{program} did not work:\n{self._printed}"))
         return bool(done.returncode == 0)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import fcntl
 import os
+import pwd
 import secrets
 import shutil
 import subprocess
@@ -26,6 +27,47 @@ class Lacking(Exception):
 
 def say(words: str) -> None:
     print(f"lauf: {words}", flush=True)
+
+
+def name_of(user: int) -> str:
+    """A user's name, or its number where it has none."""
+    try:
+        return pwd.getpwuid(user).pw_name
+    except KeyError:
+        return str(user)
+
+
+def check_place(root: Path = ROOT, me: int | None = None) -> None:
+    """Whether this user may work in this folder; nothing in it is touched. Raises Lacking with what
+    to do: what one user has begun goes on as that user, and root takes nothing over."""
+    me = os.geteuid() if me is None else me
+    state = root / STATE.name
+    if not state.exists():
+        if not os.access(root, os.W_OK | os.X_OK):
+            raise Lacking(
+                f"Lauf keeps its data in {root}, which {name_of(me)} cannot write to: copy Lauf "
+                "into a folder of your own, or start it as the folder's owner, "
+                f"{name_of(root.stat().st_uid)}."
+            )
+        return
+    owner = state.stat().st_uid
+    if owner != me:
+        raise Lacking(
+            f"The data of this Lauf belong to {name_of(owner)}, and you are {name_of(me)}: start "
+            f"it as {name_of(owner)}, or copy Lauf into another folder without {state.name}. "
+            "Nothing was changed."
+        )
+    if not os.access(state, os.W_OK | os.X_OK | os.R_OK):
+        raise Lacking(
+            f"{state} cannot be written to: is the disk mounted to be read only? Make it writable, "
+            "then start again. Nothing was changed."
+        )
+    for file in sorted(state.iterdir()):
+        if file.is_file() and not os.access(file, os.R_OK):
+            raise Lacking(
+                f"{file} cannot be read by {name_of(me)}: give it back to them "
+                f"(chown {name_of(me)} {file}; chmod 600 {file}), then start again."
+            )
 
 
 def check_python() -> None:
@@ -94,14 +136,17 @@ def ensure_packages(*, browser: bool) -> None:
     prefix: list[str] = []
     if os.geteuid() != 0:
         if shutil.which("sudo") is None:
-            raise Lacking(f"Lauf needs Debian packages. As root, run: {by_hand}")
+            raise Lacking(
+                f"These Debian packages are missing here, and there is no sudo: "
+                f"{', '.join(missing)}. As root, run: {by_hand}"
+            )
         prefix = ["sudo"]
     say(f"installing Debian packages: {', '.join(missing)}")
     environment = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
     for step in (["apt-get", "update", "-q"], command):
         done = subprocess.run(prefix + step, env=environment, stdout=subprocess.DEVNULL)
         if done.returncode:
-            raise Lacking(f"Installing Debian packages did not work. As root, run: {by_hand}")
+            raise Lacking(f"Installing {', '.join(missing)} did not work. As root, run: {by_hand}")
     if postgres_programs() is None:
         raise Lacking(f"Lauf needs PostgreSQL {OLDEST_POSTGRES} or later.")
 

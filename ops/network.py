@@ -64,6 +64,16 @@ def shown_for(host: str, port: int) -> list[str]:
     return [f"http://{f'[{host}]' if ':' in host else host}:{port}/"]
 
 
+def listen(host: str, port: int) -> socket.socket:
+    """A socket that listens there, with room for those who wait while a server is started again.
+    Raises Lacking."""
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    try:
+        return socket.create_server((host, port), family=family, backlog=2048)
+    except OSError as error:
+        raise Lacking(f"Port {port} of {host} cannot be had: {error.strerror}.") from error
+
+
 def demand_port(host: str, port: int, *, within: float = 6.0) -> None:
     """Raises Lacking for a port that somebody has; a server that ends at this moment is given the
     time to."""

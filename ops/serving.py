@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import resource
 import signal
+import socket
 import subprocess
 import time
 import urllib.request
@@ -24,23 +25,22 @@ if TYPE_CHECKING:
 
 #: Connections at once; beyond them the answer is 503.
 MOST_CONNECTIONS: Final = 1000
-#: How often server and database are looked at, and the longest pause between two attempts to start
-#: one of them again, in seconds.
-_LOOKS: Final = 0.5
+#: How often server and database are looked at, the first pause before one of them is started again
+#: that ended before, and the longest pause between two attempts, in seconds.
+_LOOKS: Final = 0.2
+_FIRST_PAUSE: Final = 0.5
 _LONGEST_PAUSE: Final = 30.0
 
 
-def server_command(host: str, port: int) -> list[str]:
-    """How Lauf is served, in life as in checks. What a request says of where it comes from is
-    believed of the proxies in LAUF_PROXY only."""
+def server_command(host: str, port: int, listening: int | None = None) -> list[str]:
+    """How Lauf is served, in life as in checks; `listening` is a socket to serve at. What a request
+    says of where it comes from is believed of the proxies in LAUF_PROXY only."""
     proxy = os.environ.get("LAUF_PROXY", "")
-    trusted = ["--proxy-headers", "--forwarded-allow-ips", proxy]
     return [
-        str(build.PYTHON), "-m", "uvicorn", "lauf.web.asgi:application", "--host", host,
-        "--port", str(port), "--http", "lauf.web.protocol:PromptProtocol",
-        "--log-level", "warning", "--no-server-header",
-        "--limit-concurrency", str(MOST_CONNECTIONS), "--timeout-graceful-shutdown", "10",
-        *(trusted if proxy else ["--no-proxy-headers"]),
+        str(build.PYTHON), "-m", "lauf.web.serve", "--host", host, "--port", str(port),
+        "--connections", str(MOST_CONNECTIONS),
+        *(["--proxy", proxy] if proxy else []),
+        *(["--fd", str(listening)] if listening is not None else []),
     ]  # fmt: skip
 
 
@@ -86,6 +86,9 @@ class Serving:
     def __init__(self, wish: Wish, cluster: Cluster | None, name: str, outside: str) -> None:
         self._wish, self._cluster, self._name, self._outside = wish, cluster, name, outside
         self._process: subprocess.Popen[bytes] | None = None
+        # It listens as long as this process does: whoever connects while the server is started
+        # again waits, and is not sent away.
+        self._listening: socket.socket | None = None
         self._ended: list[float] = []
         self._nights: Nights | None = None
 
@@ -118,6 +121,8 @@ class Serving:
             return 0
         finally:
             self._stop()
+            if self._listening is not None:
+                self._listening.close()
 
     def environment(self) -> dict[str, str]:
         """The variables that the server, and what comes before it, run under."""
@@ -139,10 +144,13 @@ class Serving:
         return self._outside or (self._cluster.url(self._name) if self._cluster else "")
 
     def _start(self) -> None:
-        command = server_command(self._wish.host, self._wish.port)
+        if self._listening is None:
+            self._listening = network.listen(self._wish.host, self._wish.port)
+        at = self._listening.fileno()
+        command = server_command(self._wish.host, self._wish.port, at)
         self._process = subprocess.Popen(
             command, cwd=ROOT, env=self.environment(), start_new_session=True,
-            preexec_fn=_as_child,
+            preexec_fn=_as_child, pass_fds=[at],
         )  # fmt: skip
         self._wait_until_it_answers(self._process)
 
@@ -188,11 +196,12 @@ class Serving:
 
     def _again(self, start: Any) -> Any:
         """Try until it works: ever more slowly, saying each new reason once."""
-        pause, said = _LOOKS, ""
+        pause, said = _FIRST_PAUSE, ""
         now = time.monotonic()
         self._ended = [at for at in self._ended if now - at < 60] + [now]
         # One that ends again and again is not started again and again at once.
-        time.sleep(min(_LONGEST_PAUSE, _LOOKS * 2 ** (len(self._ended) - 1) - _LOOKS))
+        ever = _FIRST_PAUSE * 2 ** (len(self._ended) - 1) - _FIRST_PAUSE
+        time.sleep(min(_LONGEST_PAUSE, ever))
         while True:
             try:
                 return start()

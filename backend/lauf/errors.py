@@ -20,6 +20,16 @@ class Refused(Exception):
     """What was asked cannot be done; the message says what would be accepted."""
 
 
+class IdTaken(Exception):
+    """The same id came before with other content: what was stored first stays as it is."""
+
+    def __init__(self) -> None:
+        super().__init__(
+            "This was sent before with other content. The first is stored and nothing was changed: "
+            "reload the page and enter it again."
+        )
+
+
 class Clash(Exception):
     """Another entry for the same child came in between; `current` is the one that counts now."""
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import time
 import uuid
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -27,9 +28,10 @@ from lauf.exchange.paper import jobs
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.actions import create_school
 from lauf.people.models import Pupil, School, SchoolClass, Staff
+from lauf.progress.disclosure import COUNTED
 from lauf.records.actions import record_attempt
 from lauf.records.models import Attempt
-from lauf.web import doors
+from lauf.web import throttling
 
 PASSWORD = "a-long-test-password"
 #: Many tries of one property within one test, and so within one transaction.
@@ -173,7 +175,11 @@ def _person(school: School, username: str, role: str) -> Person:
         may_edit_tests=role == "head",
     )  # fmt: skip
     client = a_client()
-    client.force_login(staff, backend="lauf.web.doors.PasswordBackend")
+    client.force_login(staff, backend="lauf.web.hashing.PasswordBackend")
+    # As a sign-in does: its use is written down, and not again with the first request.
+    session = client.session
+    session.update({"seen": int(time.time()), "idle": 14 * 24 * 3600})
+    session.save()
     _SESSIONS[username] = client.cookies[settings.SESSION_COOKIE_NAME].value
     return Person(staff, client)
 
@@ -299,5 +305,6 @@ def make_world() -> World:
 @pytest.fixture(autouse=True)
 def _fresh_cache() -> Iterator[None]:
     cache.clear()
-    doors.COUNTS.reset()
+    throttling.COUNTS.reset()
+    COUNTED._held.clear()
     yield

@@ -11,7 +11,8 @@ from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PrivateKey
 from django.utils import timezone
 
 from lauf.challenges.models import GamesResult
-from lauf.exchange.games import digest, key_from, signed
+from lauf.exchange.games import digest, signed
+from lauf.exchange.games.keys import key_from
 from tests.api.conftest import World
 
 BANDS = [{"name": "Middle", "from_age": 7, "to_age": 8}, {"name": "Oldest", "from_age": 9,

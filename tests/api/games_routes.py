@@ -52,4 +52,9 @@ def games_routes(world: World) -> Routes:
             yes,
             HEAD_ONLY,
         ),
+        ("DELETE", "/api/games/{games_id}/results/{result_id}"): (
+            f"{at}/results/{ids['result_id']}",
+            None,
+            HEAD_ONLY,
+        ),
     }

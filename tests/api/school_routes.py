@@ -35,7 +35,7 @@ def school_routes(world: World, teacher: Staff) -> Routes:
     password = {"password": "wrong"}
     return {
         ("GET", "/api/timetable"): ("/api/timetable", None, ANY_STAFF),
-        ("GET", "/api/classes/{class_id}/timetable"): (f"{at}/timetable", None, ANY_STAFF),
+        ("GET", "/api/classes/{class_id}/timetable"): (f"{at}/timetable", None, OWN),
         ("PUT", "/api/classes/{class_id}/timetable"): (f"{at}/timetable", {"rows": [slot]}, OWN),
         ("PUT", "/api/classes/{class_id}"): (
             at,
@@ -70,6 +70,11 @@ def school_routes(world: World, teacher: Staff) -> Routes:
         ("PUT", "/api/school/keeping"): (
             "/api/school/keeping",
             {"keep_years": 2, "scores_outlive": False},
+            ANY_HEAD,
+        ),
+        ("PUT", "/api/school/idle"): (
+            "/api/school/idle",
+            {"idle_days": 14, "tablet_idle_days": 3},
             ANY_HEAD,
         ),
         ("PUT", "/api/school/second-factor"): (
@@ -139,7 +144,7 @@ def school_routes(world: World, teacher: Staff) -> Routes:
         ),
         ("POST", "/api/session/second-factor/away"): (
             "/api/session/second-factor/away",
-            password,
+            {**password, "code": "123456"},
             (401, *[422] * 5),
         ),
         ("POST", "/api/session/calendar"): ("/api/session/calendar", None, ANY_STAFF),

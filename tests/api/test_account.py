@@ -78,9 +78,11 @@ def test_a_password_alone_lets_nobody_in_who_has_a_second_factor(world: World) -
     secret = SecondFactor.objects.get().secret
     log = world.head.ask("GET", "/api/log").content.decode()
     assert "has a second factor now" in log and secret not in log and papers[1] not in log
-    # Taken away by the password, not by who finds the tablet open.
-    assert send(client, "POST", f"{AT}/away", {"password": "wrong"}).status_code == 422
-    assert send(client, "POST", f"{AT}/away", {"password": PASSWORD}).status_code == 204
+    # Taken away by password and code, not by who finds the tablet open or knows the password.
+    good, paper = {"password": PASSWORD}, {"code": papers[1]}
+    for given in ({"password": "wrong", **paper}, {**good, "code": "000000"}, {**good, "code": ""}):
+        assert send(client, "POST", f"{AT}/away", given).status_code == 422, given
+    assert send(client, "POST", f"{AT}/away", {**good, **paper}).status_code == 204
     assert sign_in("teacher").json()["person"]["name"] == "Teacher"
 
 
@@ -105,7 +107,7 @@ def test_a_head_asks_everybody_for_one_and_a_link_sets_it_anew(world: World) -> 
     assert closed.status_code == 403 and "second factor" in closed.json()["message"]
     begin(teacher)
     assert teacher.get("/api/today").status_code == 200
-    refused = send(teacher, "POST", f"{AT}/away", {"password": PASSWORD})
+    refused = send(teacher, "POST", f"{AT}/away", {"password": PASSWORD, "code": "1"})
     assert refused.status_code == 422 and "asks everybody" in refused.json()["message"]
     # The phone is lost: the head's link lets in, and it is set up anew.
     kit = Staff.objects.get(username="teacher")

@@ -13,6 +13,7 @@ from django.utils import timezone
 
 from lauf.challenges.models import ChallengeWeek
 from lauf.lessons.models import Lesson
+from lauf.records.models import Attempt, PulseReading
 from lauf.web.guard import LARGEST_FILE, LARGEST_SCHOOL
 from tests.api.conftest import World
 
@@ -59,10 +60,30 @@ def bodies(world: World, moment: str) -> dict[str, tuple[str, str, Any]]:
 @pytest.mark.parametrize("moment", OUT_OF_TIME)
 def test_a_time_of_no_age_is_refused_wherever_it_comes_in(world: World, moment: str) -> None:
     for what, (method, path, body) in bodies(world, moment).items():
+        if what in ("score", "pulse"):
+            continue  # they are kept, as below
         answer = world.teacher.ask(method, path, body)
         assert answer.status_code == 422, (what, answer.content)
         assert "between 2000 and 2099" in answer.json()["message"], what
     assert world.teacher.ask("GET", "/api/today").status_code == 200
+
+
+@pytest.mark.parametrize("moment", OUT_OF_TIME)
+def test_an_entry_of_a_device_with_a_wrong_clock_is_kept_and_that_is_said(
+    world: World, moment: str
+) -> None:
+    """A tablet whose battery was empty says 1970: what was taken on it is not lost for that."""
+    for what in ("score", "pulse"):
+        method, path, body = bodies(world, moment)[what]
+        begun = timezone.now()
+        answer = world.teacher.ask(method, path, body)
+        assert answer.status_code == 200, answer.content
+        assert "clock is wrong" in answer.json()["device_clock"]
+        kept = {"score": Attempt, "pulse": PulseReading}[what].objects.get(pk=body["id"])
+        assert begun <= kept.recorded_at <= timezone.now()
+        right = bodies(world, timezone.now().isoformat())[what]
+        body = {**right[2], "id": str(uuid.uuid4()), "pupil_id": str(world.pupils[1].id)}
+        assert world.teacher.ask(method, path, body).json()["device_clock"] == ""
 
 
 @pytest.mark.parametrize("moment", ["2000-01-01T00:00:00Z", "2099-12-30T23:59:00+14:00"])

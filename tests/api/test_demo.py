@@ -70,7 +70,7 @@ def test_whatever_was_done_in_it_it_starts() -> None:
     today = timezone.localdate()
     school = load(today - timedelta(days=1), any_day=True)
     head = Client()
-    head.force_login(Staff.objects.get(username="head"), backend="lauf.web.doors.PasswordBackend")
+    head.force_login(Staff.objects.get(username="head"), backend="lauf.web.hashing.PasswordBackend")
 
     def ask(method: str, path: str, body: Any = None) -> Any:
         sent = json.dumps(body)

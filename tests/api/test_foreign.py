@@ -180,7 +180,7 @@ def test_ids_within_ids_are_held_to_the_lesson_and_the_class(
         assert person.ask("POST", f"{at}/attempts", score).status_code in (404, 422), more
     # A score's own id, and a clock's: somebody else's stay theirs.
     taken = {**world.body(world.pupils[0], "20"), "id": ids["attempt"]}
-    assert person.ask("POST", f"{at}/attempts", taken).status_code == 422
+    assert person.ask("POST", f"{at}/attempts", taken).status_code == 409
     clock = {"wave": 1, "revision": 9, "anchor_ms": 5}
     assert person.ask("PUT", f"{at}/runs/{ids['run_id']}", clock).status_code == 422
     assert Run.objects.get(pk=ids["run_id"]).anchor_ms == 1

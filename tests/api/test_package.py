@@ -6,6 +6,7 @@ import base64
 import csv
 import io
 import json
+import uuid
 import zipfile
 from pathlib import Path
 from typing import Any
@@ -177,6 +178,19 @@ def test_what_is_no_whole_school_is_refused_and_nothing_is_kept(lived_in: World)
         assert not School.objects.exists()
         with connection.cursor() as cursor:  # a failed statement leaves nothing half done
             cursor.execute("SELECT 1")
+
+
+def test_a_package_with_a_second_school_is_refused(lived_in: World) -> None:
+    """Its rows would be of nobody: no address reaches them, and every backup has them."""
+    packed = write_package(lived_in.school)
+    with zipfile.ZipFile(io.BytesIO(packed)) as archive:
+        (row,) = archive.read("data/people_school.csv").splitlines()[1:]
+    other = row.replace(str(lived_in.school.id).encode(), str(uuid.uuid4()).encode())
+    twice = spoiled(packed, "data/people_school.csv", row, row + b"\r\n" + other, tell=True)
+    empty()
+    answer, _ = packed_into(twice)
+    assert answer.status_code == 422 and "holds one school" in answer.json()["message"]
+    assert not School.objects.exists()
 
 
 def test_who_saves_the_school_is_on_record(world: World) -> None:

@@ -7,13 +7,19 @@ import io
 import re
 import uuid
 import zipfile
+from collections import Counter
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import Any
+from unittest.mock import patch
 
 import pytest
 from django.utils import timezone
+from hypothesis import given
+from hypothesis import strategies as st
 
 from lauf.lessons.models import Activity, PlanBlock
+from lauf.progress.disclosure import COUNTED, Counted
 from lauf.records.actions import record_attempt
 from lauf.records.models import Attempt
 from lauf.rules.summaries import FEWEST_TOLD
@@ -184,6 +190,66 @@ def test_a_preview_tells_of_no_single_child(world: World, weighed: Weighed) -> N
         world.colleague, weighed.activity.protocol.test_id, variant="", printed="20-30, 31-40"
     )
     assert (weights["reached"], weights["scored"], weights["few"]) == ([], 0, False)
+
+
+def test_nested_questions_tell_of_no_single_child(world: World) -> None:
+    """A year and the same year with one age differ by a child: two hundred such questions gave its
+    exact score, by the threshold at which the difference changes."""
+    test, year = world.activity.protocol.test_id, str(world.school_class.year_group_id)
+    ages = [7] + [8] * 11
+    for pupil, age, score in zip(world.pupils, ages, range(10, 22), strict=True):
+        day = timezone.localdate()
+        pupil.born, pupil.sex = day.replace(year=day.year - age, day=1), "female"
+        pupil.save()
+        world.record(pupil, str(score))
+    whole = preview(world.colleague, test, year_group_id=year)
+    assert (whole["scored"], whole["nested"]) == (12, False)
+    for asker in (world.colleague, world.head):  # another person asks no more
+        eight = preview(asker, test, year_group_id=year, ages=[8, 8])
+        assert (eight["scored"], eight["reached"], eight["nested"]) == (0, [], True)
+        assert eight["other"] == 0
+    # The same once more is the same, at any threshold; and so is any group that is far enough.
+    again = preview(world.colleague, test, year_group_id=year, printed="14-16, 17-19")
+    assert again["scored"] == 12
+    # The next day it is another question.
+    later = timezone.now() + timedelta(days=1, minutes=1)
+    with patch("lauf.progress.benchmarks.timezone.now", return_value=later):
+        eight = preview(world.colleague, test, year_group_id=year, ages=[8, 8])
+        assert (eight["scored"], eight["nested"]) == (11, False)
+        assert preview(world.colleague, test, year_group_id=year)["nested"]
+
+
+def test_a_child_that_comes_later_does_not_show_by_the_difference(world: World) -> None:
+    test = world.activity.protocol.test_id
+    for pupil in world.pupils[:8]:
+        world.record(pupil, "12")
+    assert preview(world.colleague, test)["scored"] == 8
+    world.record(world.pupils[8], "31")
+    assert preview(world.colleague, test)["scored"] == 8, "as it was when it was asked first"
+    for pupil in world.pupils[9:]:
+        world.record(pupil, "12")
+    assert preview(world.colleague, test)["scored"] == 8
+    COUNTED._held.clear()
+    assert preview(world.colleague, test)["scored"] == len(world.pupils)
+
+
+CHILDREN = [uuid.UUID(int=number) for number in range(40)]
+
+
+@given(st.lists(st.frozensets(st.sampled_from(CHILDREN), min_size=5), max_size=6))
+def test_what_is_counted_holds_no_group_of_fewer_than_five(
+    groups: list[frozenset[uuid.UUID]],
+) -> None:
+    """Every sum and difference of the counts is over whole sets that are told apart: each of those
+    is five children or more, or nobody."""
+    counted, now, kept = Counted(), timezone.now(), []
+    for number, group in enumerate(groups):
+        answer = counted.group_to_count("press-ups", number, group, now)
+        if answer is not None:
+            kept.append(answer)
+    apart = Counter(tuple(child in one for one in kept) for child in CHILDREN)
+    apart.pop((False,) * len(kept), None)
+    assert all(size >= FEWEST_TOLD for size in apart.values())
 
 
 def planned(world: World) -> tuple[str, list[dict[str, Any]]]:

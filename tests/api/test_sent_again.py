@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import uuid
+from datetime import timedelta
 from typing import Any, Final
 
 from django.apps import apps
@@ -73,3 +75,49 @@ def test_a_set_is_held_once_though_an_unplanned_lesson_has_its_tests(world: Worl
     held = [world.teacher.ask("POST", f"/api/weeks/{week.id}/hold", asked) for _ in range(3)]
     assert len({answer.json()["id"] for answer in held}) == 1
     assert Lesson.objects.filter(blocks__isnull=False).distinct().count() == 1
+
+
+def test_an_id_sent_again_with_other_content_is_a_clash_that_says_so(world: World) -> None:
+    """What was stored first stays: neither is it changed, nor is the second taken for stored."""
+    one, two = world.pupils[:2]
+    lesson, activity = (
+        f"/api/lessons/{world.activity.lesson_id}",
+        f"/api/activities/{world.activity.id}",
+    )
+    score = world.body(one, "21")
+    pulse = {
+        "id": str(uuid.uuid4()), "pupil_id": str(one.id), "position": 0, "moment": "rest",
+        "typed": "14", "seconds": 10, "recorded_at": timezone.now().isoformat(),
+    }  # fmt: skip
+    new = {
+        "id": str(uuid.uuid4()), "class_id": str(world.school_class.id), "place": "Hall",
+        "starts_at": timezone.now().isoformat(), "minutes": 40,
+        "test_ids": [str(world.activity.protocol.test_id)],
+    }  # fmt: skip
+    day = timezone.localdate().isoformat()
+    week = {
+        "id": str(uuid.uuid4()), "name": "W", "starts_on": day, "ends_on": day,
+        "points": {"took_part": 1}, "class_ids": [new["class_id"]],
+    }  # fmt: skip
+    copied = {"id": str(uuid.uuid4()), "starts_at": timezone.now().isoformat()}
+    later = (timezone.now() + timedelta(days=3)).isoformat()
+    cases: list[tuple[str, dict[str, Any], list[dict[str, Any]]]] = [
+        (f"{activity}/attempts", score, [
+            {"typed": "12"}, {"typed": "21~"}, {"variant": "knees"}, {"try_number": 2},
+            {"pupil_id": str(two.id)}, {"withdrawn": True},
+        ]),
+        (f"{lesson}/pulses", pulse, [{"typed": "15"}, {"position": 1}, {"pupil_id": str(two.id)}]),
+        ("/api/lessons", new, [{"place": "Field"}, {"minutes": 50}, {"starts_at": later}]),
+        (f"{lesson}/copy", copied, [{"starts_at": later}]),
+        ("/api/weeks", week, [{"name": "V"}, {"ends_on": later[:10]}]),
+    ]  # fmt: skip
+    for path, body, others in cases:
+        first = world.teacher.ask("POST", path, body)
+        assert first.status_code in (200, 201), first.content
+        before = _rows()
+        assert world.teacher.ask("POST", path, body).status_code == first.status_code, "once more"
+        for other in others:
+            answer = world.teacher.ask("POST", path, {**body, **other})
+            assert answer.status_code == 409, (path, other, answer.content)
+            assert "sent before with other content" in answer.json()["message"]
+        assert _rows() == before

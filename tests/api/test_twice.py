@@ -28,7 +28,7 @@ def at_once(world: World, ask: Callable[[Person], Any]) -> list[Any]:
 
     def one() -> None:
         client = Client()
-        client.force_login(world.teacher.staff, backend="lauf.web.doors.PasswordBackend")
+        client.force_login(world.teacher.staff, backend="lauf.web.hashing.PasswordBackend")
         barrier.wait()
         answers.append(ask(Person(None, client)))
         connection.close()

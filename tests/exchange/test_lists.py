@@ -19,7 +19,7 @@ TODAY = date(2026, 11, 26)
 
 @pytest.mark.parametrize("office", offices(), ids=lambda one: one.words)
 def test_a_list_as_an_office_exports_it(office: Office) -> None:
-    (page,) = read_file(office.data)
+    page = read_file(office.data)
     read = read_list(page.cells, TODAY)
     assert [(one.given, one.family.casefold(), one.wrong, one.odd) for one in read.people] == [
         (given, family.casefold(), "", ()) for given, family, *_ in CHILDREN
@@ -169,7 +169,7 @@ def test_no_row_is_lost_or_doubled_whatever_stands_in_it(
         data = text.encode(encoding)
     except UnicodeEncodeError:
         return
-    (page,) = read_file(data)
+    page = read_file(data)
     found = read_list(page.cells, TODAY)
     numbers = sorted([*(one.row for one in found.people), *found.left_out])
     assert numbers == list(range(2, len(page.cells) + 1))
@@ -177,8 +177,11 @@ def test_no_row_is_lost_or_doubled_whatever_stands_in_it(
     assert len(found.people) + len([n for n in found.left_out if n <= len(rows) + 1]) >= len(kept)
 
 
-def test_a_spreadsheet_of_several_sheets_gives_each() -> None:
-    pages = read_file(sheet([["Name"], ["Ada"]], "4 Heron"))
-    assert [(one.name, one.cells) for one in pages] == [("4 Heron", [["Name"], ["Ada"]])]
-    files = read_file(packed(heron=plain(), swift=plain(";")))
-    assert [one.name for one in files] == ["heron.csv", "swift.csv"]
+def test_the_sheets_of_a_file_are_named_and_one_is_read() -> None:
+    book = read_file(sheet([["Name"], ["Ada"]], "4 Heron"))
+    assert (book.sheets, book.cells) == (["4 Heron"], [["Name"], ["Ada"]])
+    both = packed(heron=plain(), empty=" \n", swift="Name\nBo\n")
+    assert read_file(both).sheets == ["heron.csv", "swift.csv"]
+    assert read_file(both, sheet=1).cells == [["Name"], ["Bo"]]
+    with pytest.raises(Unreadable, match="no sheet 3"):
+        read_file(both, sheet=2)

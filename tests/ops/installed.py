@@ -98,15 +98,27 @@ class Installed:
         self._process.wait()
 
     def server(self) -> int | None:
-        """The process that serves, found by its port on the command line."""
-        for path in Path("/proc").glob("[0-9]*/cmdline"):
+        """The process that answers: the one that was forked by the one that keeps it."""
+        keeper = self.keeper()
+        return next((pid for pid, parent in self._servers().items() if parent == keeper), None)
+
+    def keeper(self) -> int | None:
+        """The process that the launcher has started to serve."""
+        servers = self._servers()
+        return next((pid for pid, parent in servers.items() if parent not in servers), None)
+
+    def _servers(self) -> dict[int, int]:
+        """The processes that serve, found by their port on the command line, and their parents."""
+        found = {}
+        for folder in Path("/proc").glob("[0-9]*"):
             try:
-                words = path.read_text().split("\0")
+                words = (folder / "cmdline").read_text().split("\0")
+                parent = (folder / "stat").read_text().rpartition(")")[2].split()[1]
             except OSError:
                 continue
-            if "lauf.web.asgi:application" in words and str(self.port) in words:
-                return int(path.parent.name)
-        return None
+            if "lauf.web.serve" in words and str(self.port) in words:
+                found[int(folder.name)] = int(parent)
+        return found
 
     def database(self) -> int:
         """The server process of its PostgreSQL."""

@@ -29,6 +29,12 @@ def test_what_dies_is_started_again_and_said(lauf: Installed) -> None:
     lauf.heard("the server runs again")
     lauf.is_well()
     assert lauf.server() not in (None, server)
+    keeper = lauf.keeper()
+    assert keeper is not None
+    os.kill(keeper, signal.SIGKILL)
+    lauf.heard("the server runs again", times=2)
+    lauf.is_well()
+    assert lauf.keeper() not in (None, keeper)
     os.kill(lauf.database(), signal.SIGKILL)
     lauf.heard("the database runs again")
     lauf.is_well()

@@ -127,6 +127,8 @@ class LadderPreview(Schema):
     scored: int
     # There are some children, but too few to be told.
     few: bool
+    # Not counted: with what was counted today, single children could be told apart.
+    nested: bool
     other: int
     findings: list[FindingRow]
     lane: Lane

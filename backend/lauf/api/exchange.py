@@ -14,7 +14,6 @@ from ninja import Field, Router
 from lauf.api.asker import asker
 from lauf.api.shape import Schema
 from lauf.exchange import actions, queries
-from lauf.people.actions import calendar_owner
 
 router = Router(tags=["exchange"])
 _XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -55,15 +54,6 @@ def get_package(request: HttpRequest) -> HttpResponse:
 def get_child_file(request: HttpRequest, pupil_id: UUID) -> HttpResponse:
     """All that is kept about one child."""
     return file_answer(*queries.child_file(asker(request), pupil_id), "application/zip")
-
-
-@router.get("/calendar/{token}.ics", auth=None, url_name="calendar")
-def get_calendar(request: HttpRequest, token: str) -> HttpResponse:
-    """Somebody's lessons, for who has their private address."""
-    staff = calendar_owner(token)
-    return file_answer(
-        "lessons.ics", queries.lessons_calendar(staff, timezone.now()), "text/calendar"
-    )
 
 
 class BackupRow(Schema):

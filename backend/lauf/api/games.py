@@ -282,3 +282,11 @@ def let_in(request: HttpRequest, games_id: UUID, result_id: UUID, late: Yes) -> 
     staff = asker(request)
     actions.let_in(staff, games_id, result_id, count=late.yes)
     return queries.games_page(staff, games_id)
+
+
+@router.delete("/games/{games_id}/results/{result_id}", response=GamesPage)
+def remove_result(request: HttpRequest, games_id: UUID, result_id: UUID) -> Any:
+    """Remove a result file, such as one that was sent by mistake."""
+    staff = asker(request)
+    actions.remove_result(staff, games_id, result_id)
+    return queries.games_page(staff, games_id)

@@ -25,7 +25,7 @@ def mailed_link(person: Staff, link: str) -> str:
     )
     try:
         send_mail("Your way into Lauf", words, settings.MAIL_FROM, [person.email])
-    except (SMTPException, OSError) as problem:
+    except (SMTPException, OSError, ValueError) as problem:  # an address that mail cannot write
         _said.warning("a link could not be mailed: %s", type(problem).__name__)
         return ""
     return person.email

@@ -64,10 +64,3 @@ def close_own_page(request: HttpRequest, pupil_id: UUID) -> Any:
     """No code opens the page any more."""
     actions.close_own_page(asker(request), pupil_id)
     return Status(204, None)
-
-
-@router.get("/own/{code}", auth=None, response=OwnPage)
-def get_own_by_code(request: HttpRequest, code: str) -> dict[str, Any]:
-    """The child's own page, for who has its code."""
-    pupil, staff = actions.opened_by(code, timezone.now())
-    return child.own_page(pupil, staff, timezone.localdate())

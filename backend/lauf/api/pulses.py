@@ -8,10 +8,11 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from ninja import Field, Router
+from pydantic import AwareDatetime
 
 from lauf.api.asker import asker
 from lauf.api.shape import Schema
-from lauf.api.shared import Instant
+from lauf.api.shared import taken_at
 from lauf.progress import pulse
 from lauf.records import actions
 from lauf.rules.pulse import Formula, Moment
@@ -77,7 +78,7 @@ class NewPulse(Schema):
     waited: Annotated[int, Field(ge=0, le=3600)] | None = None
     typed: str = Field("", max_length=40)
     seconds: int
-    recorded_at: Instant
+    recorded_at: AwareDatetime
     succeeds: UUID | None = None
     confirmed: bool = False
     withdrawn: bool = False
@@ -92,10 +93,18 @@ def get_pulse(
     return pulse.pulse_page(asker(request), lesson_id, formula)
 
 
-@router.post("/lessons/{lesson_id}/pulses", response=PulseChild)
+class RecordedPulse(PulseChild):
+    """The child after a reading. `device_clock`: what is wrong with the clock of the device."""
+
+    device_clock: str
+
+
+@router.post("/lessons/{lesson_id}/pulses", response=RecordedPulse)
 def record_pulse(
     request: HttpRequest, lesson_id: UUID, new: NewPulse, formula: Formula = Formula.TANAKA
 ) -> dict[str, Any]:
     staff, fields = asker(request), new.model_dump()
+    fields["recorded_at"], device_clock = taken_at(new.recorded_at)
     actions.record_pulse(staff, lesson_id, reading_id=fields.pop("id"), **fields)
-    return pulse.pulse_child_after(staff, lesson_id, new.pupil_id, formula)
+    child = pulse.pulse_child_after(staff, lesson_id, new.pupil_id, formula)
+    return {**child, "device_clock": device_clock}

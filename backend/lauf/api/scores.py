@@ -8,10 +8,11 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from ninja import Field, Query, Router, Status
+from pydantic import AwareDatetime
 
 from lauf.api.asker import asker
 from lauf.api.shape import Schema
-from lauf.api.shared import CareRow, Instant, VariantRow
+from lauf.api.shared import CareRow, VariantRow, taken_at
 from lauf.people.actions import look_at_class
 from lauf.progress import check, lanes
 from lauf.records import actions
@@ -164,7 +165,7 @@ class NewAttempt(Schema):
     wave: int | None = None
     try_number: int = Field(1, ge=1, le=16)
     conditions: dict[str, int | str] = Field(default_factory=dict)
-    recorded_at: Instant
+    recorded_at: AwareDatetime
     succeeds: UUID | None = None
     why: str = Field("", max_length=240)
     withdrawn: bool = False
@@ -205,12 +206,19 @@ def get_wall(request: HttpRequest, activity_id: UUID) -> list[dict[str, Any]]:
     return lanes.wall_scores(asker(request), activity_id)
 
 
-@router.post("/activities/{activity_id}/attempts", response=Child)
+class RecordedChild(Child):
+    """The child after an entry. `device_clock`: what is wrong with the clock of the device."""
+
+    device_clock: str
+
+
+@router.post("/activities/{activity_id}/attempts", response=RecordedChild)
 def record_attempt(request: HttpRequest, activity_id: UUID, new: NewAttempt) -> dict[str, Any]:
     fields = new.model_dump()
+    fields["recorded_at"], device_clock = taken_at(new.recorded_at)
     staff = asker(request)
     actions.record_attempt(staff, activity_id, attempt_id=fields.pop("id"), **fields)
-    return lanes.child_after(staff, activity_id, new.pupil_id)
+    return {**lanes.child_after(staff, activity_id, new.pupil_id), "device_clock": device_clock}
 
 
 class Reading(Schema):

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated
+from typing import Annotated, Final
 from uuid import UUID
 
+from django.utils import timezone
 from ninja import Field
 from pydantic import AfterValidator, AwareDatetime
 
 from lauf.api.shape import Schema
 from lauf.people.models import Pupil
 from lauf.rules.care import Care
-from lauf.rules.clocks import EARLIEST, LATEST
+from lauf.rules.clocks import EARLIEST, LATEST, device_moment
 
 Sex = Pupil.Sex
 
@@ -32,6 +33,18 @@ def _is_day_of_this_age(day: date) -> date:
 #: A moment and a day as they may be sent: what calendars and clocks can count with.
 Instant = Annotated[AwareDatetime, AfterValidator(_is_of_this_age)]
 Day = Annotated[date, AfterValidator(_is_day_of_this_age)]
+CLOCK_WRONG: Final = (
+    "This device's clock is wrong: the score has been saved with the server's time. Set the date "
+    "and time of this device."
+)
+
+
+def taken_at(said: datetime) -> tuple[datetime, str]:
+    """When an entry was made, and what to tell about the device's clock ("" for nothing)."""
+    moment, possible = device_moment(said, timezone.now())
+    return moment, "" if possible else CLOCK_WRONG
+
+
 #: Milliseconds since 1970 within the same bounds.
 SinceEpoch = Annotated[int, Field(ge=0, le=int(LATEST.timestamp() * 1000))]
 

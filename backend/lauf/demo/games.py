@@ -15,7 +15,8 @@ from lauf.catalogue.models import Test
 from lauf.challenges.models import Games, GamesKey, GamesSchool
 from lauf.errors import Refused
 from lauf.exchange.actions import GamesWish, hand_in, know_school, make_games, take_result
-from lauf.exchange.games import digest, key_from, signed, written
+from lauf.exchange.games import digest, signed, written
+from lauf.exchange.games.keys import key_from
 from lauf.people.models import School, Staff
 
 NAME: Final = "Larkmere Games"

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Hashable, Sequence
 from datetime import date, timedelta
 from statistics import median
 from typing import Any, Final, NamedTuple
 from uuid import UUID
 
 import numpy as np
+from django.utils import timezone
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import (
@@ -30,6 +31,7 @@ from lauf.judgement.picture import put_to_scale, rung_marks
 from lauf.judgement.rows import scores
 from lauf.people.models import Staff
 from lauf.people.permissions import May, may
+from lauf.progress.disclosure import COUNTED
 from lauf.records.queries import counting, rows
 from lauf.rules.ages import age_in_years
 from lauf.rules.batch import rungs_reached, thresholds
@@ -224,6 +226,16 @@ def _on_rungs(scores: Sequence[int], rungs: Sequence[Rung], measure: Measure) ->
     return [int(n) for n in np.bincount(reached + 1, minlength=len(rungs) + 1)]
 
 
+def _may_be_counted(
+    latest: dict[UUID, int], of: Hashable, asked: Hashable
+) -> tuple[dict[UUID, int], bool]:
+    """The scores by child that may be counted, and whether it was refused (see `disclosure`)."""
+    if len(latest) < FEWEST_TOLD:
+        return latest, False
+    group = COUNTED.group_to_count(of, asked, frozenset(latest), timezone.now())
+    return {one: value for one, value in latest.items() if group and one in group}, group is None
+
+
 def ladder_preview(
     staff: Staff,
     test_id: UUID,
@@ -240,8 +252,8 @@ def ladder_preview(
 ) -> dict[str, Any]:
     """A ladder before it is kept: its rungs, what is wrong with it, its lane, and how many children
     of this school would have reached each rung last year, small numbers told together: no child can
-    be read out of it. Seven queries at most. Raises NotFound, or EntryError for ranges that cannot
-    be read."""
+    be read out of it, nor out of several of them (`disclosure`). Seven queries at most. Raises
+    NotFound, or EntryError for ranges that cannot be read."""
     version = newest_protocol(staff, test_id)
     if year_group_id and not staff.school.year_groups.filter(pk=year_group_id).exists():
         raise NotFound("year group")
@@ -255,7 +267,10 @@ def ladder_preview(
         for score in school_scores(staff, version, today - LAST_YEAR)
         if _is_of(score, year_group_id, ages, sex)
     ]
-    latest = {score.pupil_id: score.value for score in last_year if score.key == key}
+    latest, nested = _may_be_counted(
+        {score.pupil_id: score.value for score in last_year if score.key == key},
+        (test_id, key), (year_group_id, ages, sex),
+    )  # fmt: skip
     other = sum(s.key != key and s.key.variant == variant for s in last_year)
     reached = _on_rungs(list(latest.values()) if in_order else [], kept, measure)
     lane = {
@@ -284,7 +299,8 @@ def ladder_preview(
         ],
         "scored": len(latest) if len(latest) >= FEWEST_TOLD else 0,
         "few": 0 < len(latest) < FEWEST_TOLD,
-        "other": other if other >= FEWEST_TOLD else 0,
+        "nested": nested,
+        "other": other if other >= FEWEST_TOLD and not nested else 0,
         "findings": [{"fault": f.fault.value, "rung": f.rung, "words": f.words} for f in faults],
         "lane": lane,
     }

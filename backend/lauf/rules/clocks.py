@@ -12,6 +12,15 @@ EARLIEST: Final = datetime(2000, 1, 1, tzinfo=UTC)
 LATEST: Final = datetime(2099, 12, 31, tzinfo=UTC)
 
 
+def device_moment(said: datetime, now: datetime) -> tuple[datetime, bool]:
+    """When something happened by what a device says, and whether that can be: a device whose clock
+    was never set says 1970 or the like, and then it happened now. Only the year is looked at: a
+    moment at the very ends of the calendar cannot be counted with."""
+    if EARLIEST.year <= said.year < LATEST.year:
+        return said, True
+    return now, False
+
+
 class Way(StrEnum):
     """What a clock is of: a wave of everybody, or a way of taking scores that has its own."""
 

@@ -213,6 +213,7 @@ class FileState(StrEnum):
     UNKNOWN = "unknown"
     LATE = "late"
     OLDER = "older"
+    UNREADABLE = "unreadable"
 
 
 @dataclass(frozen=True, slots=True)

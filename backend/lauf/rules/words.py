@@ -2,6 +2,13 @@
 
 from __future__ import annotations
 
+import re
+from typing import Final
+
+#: Signs that nobody types and no page shows: controls but the ends of lines and tabs, and those
+#: that turn the direction of all that follows (Unicode's bidirectional embeddings and isolates).
+CONTROLS: Final = re.compile(r"[\0-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\u202a-\u202e\u2066-\u2069]")
+
 
 def plural(number: int, one: str, many: str = "") -> str:
     """A number with its word: "1 lap", "2 laps", "1 child", "3 children"."""

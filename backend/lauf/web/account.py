@@ -7,6 +7,7 @@ from typing import Any
 from uuid import UUID
 
 import segno
+from django.contrib.auth.hashers import check_password
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Field, Router, Status
@@ -18,8 +19,9 @@ from lauf.people import actions
 from lauf.people.actions import change_password, end_sessions, hashed_password
 from lauf.people.models import Staff
 from lauf.people.queries import own_account
-from lauf.web.doors import hashing, sign_in_door
+from lauf.web.hashing import in_turn
 from lauf.web.session import MISSING, Password, Session, begin, session_of
+from lauf.web.throttling import code_door, sign_in_door
 
 router = Router(tags=["session"])
 
@@ -61,8 +63,7 @@ def set_own_password(
     staff = asker(request)
     with sign_in_door(request, staff.username):
         _demand_password(staff, change.old)
-    with hashing():
-        password = hashed_password(change.new, staff)
+    password = in_turn(hashed_password, change.new, staff, known=True)
     begin(request, response, change_password(staff, password))
     return session_of(request)
 
@@ -75,9 +76,7 @@ def end_other_sessions(request: HttpRequest, response: HttpResponse) -> dict[str
 
 
 def _demand_password(staff: Staff, password: str) -> None:
-    with hashing():
-        good = staff.check_password(password)
-    if not good:
+    if not in_turn(check_password, password, staff.password, known=True):
         raise HttpError(422, "That is not your password of now.")
 
 
@@ -129,12 +128,20 @@ def prove_second_factor(request: HttpRequest, given: Code) -> dict[str, Any]:
     return {"codes": codes}
 
 
+class PasswordAndCode(OwnPassword):
+    """Of the second factor, or one of those on paper."""
+
+    code: str = Field(max_length=40)
+
+
 @router.post("/session/second-factor/away", response={204: None})
-def take_second_factor_away(request: HttpRequest, given: OwnPassword) -> Any:
+def take_second_factor_away(request: HttpRequest, given: PasswordAndCode) -> Any:
+    """Who has the password alone does not get rid of what is asked for beside it."""
     staff = asker(request)
     with sign_in_door(request, staff.username):
         _demand_password(staff, given.password)
-    actions.take_second_factor_away(staff)
+    with code_door(request, f"second factor of {staff.pk}", staff.username):
+        actions.take_second_factor_away(staff, given.code, timezone.now())
     return Status(204, None)
 
 

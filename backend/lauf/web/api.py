@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from typing import Any
+from typing import Any, Final
 
 from django.core.exceptions import RequestDataTooBig
 from django.db import InterfaceError, OperationalError
@@ -41,19 +41,39 @@ from lauf.api import (
     warm_up,
 )
 from lauf.api.shape import Schema
-from lauf.errors import Clash, Denied, NotFound, Refused
+from lauf.errors import Clash, Denied, IdTaken, NotFound, Refused
 from lauf.rules.entry import EntryError
+from lauf.rules.words import CONTROLS
 from lauf.web.account import router as account
-from lauf.web.doors import TooMany
 from lauf.web.health import health
+from lauf.web.private_links import router as private_links
 from lauf.web.session import router as session
 from lauf.web.session import signed_in
+from lauf.web.throttling import TooMany
 from lauf.web.unavailable import unavailable
+
+#: What a file, pasted cells or an entry hold is read by a reader of their own.
+_READ_ELSEWHERE: Final = frozenset({"text", "data", "typed"})
+
+
+def _is_plain(found: Any) -> bool:
+    match found:
+        case str():
+            return not CONTROLS.search(found)
+        case dict():
+            return all(
+                _is_plain(name) and (name in _READ_ELSEWHERE or _is_plain(one))
+                for name, one in found.items()
+            )
+        case list():
+            return all(map(_is_plain, found))
+        case _:
+            return True
 
 
 class Text(Parser):
-    """JSON whose text the database can hold: no NUL, and no half of a surrogate pair. Raises
-    ValueError."""
+    """JSON whose text the database can hold and a page can show: no control signs, and no half of a
+    surrogate pair. Raises ValueError."""
 
     def parse_body(self, request: HttpRequest) -> Any:
         try:
@@ -66,6 +86,8 @@ class Text(Parser):
             text.encode()
             if "\\u0000" in text:
                 raise ValueError("text holds a NUL")
+        if not _is_plain(data):
+            raise ValueError("text holds control signs")
         return data
 
 
@@ -84,7 +106,7 @@ _PARTS = (
     progress, board, benchmarks, challenges, sets, games, exchange, handouts, lists, own, timetable,
     stand_ins, warm_up,
 )  # fmt: skip
-for router in (session, account, *(part.router for part in _PARTS)):
+for router in (session, account, private_links, *(part.router for part in _PARTS)):
     api.add_router("", router)
 
 
@@ -146,6 +168,11 @@ def _unreadable(request: HttpRequest, error: EntryError) -> HttpResponse:
     )
 
 
+@api.exception_handler(IdTaken)
+def _id_taken(request: HttpRequest, error: IdTaken) -> HttpResponse:
+    return _answer(request, 409, str(error))
+
+
 @api.exception_handler(Clash)
 def _clash(request: HttpRequest, error: Clash) -> HttpResponse:
     current = error.current
@@ -168,7 +195,10 @@ def _signed_out(request: HttpRequest, _: AuthenticationError) -> HttpResponse:
 def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
     message = str(error)
     if error.status_code == 400:
-        message = "The request could not be read: send JSON, its text without NUL signs."
+        message = (
+            "The request could not be read: send JSON, and text without control signs (such as "
+            "NUL)."
+        )
     return _answer(request, error.status_code, message)
 
 

@@ -33,7 +33,10 @@ class OneThread(ASGIHandler):
 
 
 django.setup(set_prefix=False)
-application = Guard(cast("Application", OneThread()))
+# Its models are there only now.
+from lauf.web.throttling import is_known_device
+
+application = Guard(cast("Application", OneThread()), is_known_device)
 # All of Lauf is read before anybody asks, and stays to the end: nobody looks for waste in it again.
 _ = get_resolver().url_patterns
 gc.collect()

@@ -27,6 +27,15 @@ def device_words(agent: str) -> str:
     return f"{browser} on {system}" if system else browser
 
 
+#: Systems of devices that pass from hand to hand.
+_TABLETS: Final = ("iPad", "iPhone", "Android")
+
+
+def is_tablet(request: HttpRequest) -> bool:
+    """Whether a tablet or phone asks, as far as its browser says so."""
+    return any(mark in request.META.get("HTTP_USER_AGENT", "") for mark in _TABLETS)
+
+
 def remember(request: HttpRequest, person: Staff) -> None:
     """Put the device that asks on the person's list, once its session has a key."""
     request.session.save()

@@ -2,15 +2,21 @@
 and lets only so many in at once. Whoever has to wait too long is told when to come again.
 
 A slow or endless sender holds neither a thread, nor a connection to the database, nor the disk.
+There are four queues, and none takes a place of another: those who take scores (and all else);
+sign-ins, links and codes of strangers; those of devices that are known; files that are read.
 """
 
 from __future__ import annotations
 
 import asyncio
 import json
+import re
+import threading
 from collections.abc import Awaitable, Callable, MutableMapping
 from contextlib import asynccontextmanager
 from typing import TYPE_CHECKING, Any, Final
+
+from lauf.sandbox.run import CLIENT_GONE
 
 if TYPE_CHECKING:
     from collections.abc import AsyncIterator
@@ -28,6 +34,12 @@ LARGEST_FILE: Final = 4_000_000
 LARGEST_SCHOOL: Final = 30_000_000
 _WITH_SCHOOL: Final = "/setup/package"
 _WITH_FILE: Final = ("/norms", "/norms/preview", "/lists", "/lists/preview")
+#: Requests that have a file read, by the end of their address.
+_READS_FILE: Final = (*_WITH_FILE, _WITH_SCHOOL, "/games/look", "/games/join", "/results")
+#: Where somebody proves who they are, by a password, a link or a code.
+_DOORS: Final = re.compile(
+    r"/api/(welcome|setup|own/.*|calendar/.*|session/(password|second-factor.*))"
+)
 #: Seconds in which all of a request has to be here.
 LONGEST_SENDING: Final = 30.0
 #: Requests that are worked on at once, each on a thread of its own and perhaps a connection.
@@ -35,6 +47,10 @@ AT_ONCE: Final = 24
 #: Seconds after which a request that waits for its turn is sent away, and comes again.
 LONGEST_WAIT: Final = 8.0
 COME_AGAIN: Final = 2
+#: The same of the small queues: at once, how many may wait, and for how many seconds.
+DOOR: Final = (2, 40, 12.0)
+KNOWN_DOOR: Final = (2, 100, 20.0)
+FILES: Final = (2, 20, 20.0)
 
 
 class _Refused(Exception):
@@ -43,37 +59,74 @@ class _Refused(Exception):
         self.status, self.message, self.headers = status, message, headers
 
 
-class Guard:
-    """An ASGI application around another one."""
+class _Queue:
+    """Places that are taken one after the other; who comes when too many wait is sent away."""
 
-    def __init__(self, application: Application) -> None:
+    def __init__(self, at_once: int, waiting: int | None, seconds: float | None) -> None:
+        self._places = asyncio.Semaphore(at_once)
+        self._most, self._seconds = waiting, seconds
+        self._waiting = 0
+
+    @asynccontextmanager
+    async def place(self) -> AsyncIterator[None]:
+        if self._most is not None and self._waiting >= self._most:
+            raise _too_many()
+        self._waiting += 1
+        try:
+            await asyncio.wait_for(self._places.acquire(), self._seconds or LONGEST_WAIT)
+        except TimeoutError:
+            raise _too_many() from None
+        finally:
+            self._waiting -= 1
+        try:
+            yield
+        finally:
+            self._places.release()
+
+
+def _too_many() -> _Refused:
+    words = "Very many are asking at this moment: what you sent is tried again."
+    return _Refused(503, words, **{"retry-after": str(COME_AGAIN)})
+
+
+class Guard:
+    """An ASGI application around another one.
+
+    is_known  whether a cookie header is of a device on which somebody has signed in before
+    """
+
+    def __init__(
+        self, application: Application, is_known: Callable[[bytes], bool] = lambda _: False
+    ) -> None:
         self._application = application
-        self._places = asyncio.Semaphore(AT_ONCE)
+        self._is_known = is_known
+        self._all = _Queue(AT_ONCE, None, None)
+        self._door, self._known = _Queue(*DOOR), _Queue(*KNOWN_DOOR)
+        self._files = _Queue(*FILES)
 
     async def __call__(self, scope: Message, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
             await self._application(scope, receive, send)
             return
+        gone = threading.Event()
+        CLIENT_GONE.set(gone)
         try:
             body = await _read(scope, receive)
             if body is None:
                 return
-            async with self._place():
-                await self._application(scope, _again(body, receive), send)
+            async with self._queue(scope).place():
+                await self._application(scope, _again(body, receive, gone), send)
         except _Refused as refused:
             await _answer(send, refused)
 
-    @asynccontextmanager
-    async def _place(self) -> AsyncIterator[None]:
-        try:
-            await asyncio.wait_for(self._places.acquire(), LONGEST_WAIT)
-        except TimeoutError:
-            words = "Very many are asking at this moment: what you sent is tried again."
-            raise _Refused(503, words, **{"retry-after": str(COME_AGAIN)}) from None
-        try:
-            yield
-        finally:
-            self._places.release()
+    def _queue(self, scope: Message) -> _Queue:
+        path, method = scope["path"], scope["method"]
+        if method == "POST" and path.endswith(_READS_FILE):
+            return self._files
+        if _DOORS.fullmatch(path) or (path == "/api/session" and method == "POST"):
+            cookie = dict(scope["headers"]).get(b"cookie", b"")
+            return self._known if self._is_known(cookie) else self._door
+        return self._all
 
 
 def _most(path: str) -> int:
@@ -110,14 +163,17 @@ async def _read(scope: Message, receive: Receive) -> bytes | None:
         raise _Refused(408, words) from None
 
 
-def _again(body: bytes, receive: Receive) -> Receive:
-    """The body once more, and after it whatever comes then."""
+def _again(body: bytes, receive: Receive, gone: threading.Event) -> Receive:
+    """The body once more, and after it whatever comes then: mostly that the client has gone."""
     given = False
 
     async def receive_again() -> Message:
         nonlocal given
         if given:
-            return await receive()
+            message = await receive()
+            if message["type"] == "http.disconnect":
+                gone.set()
+            return message
         given = True
         return {"type": "http.request", "body": body, "more_body": False}
 

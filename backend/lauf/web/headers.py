@@ -28,12 +28,19 @@ class Headers:
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
         of_api = request.path_info.startswith("/api/")
-        refused = _not_json(request) if of_api else None
+        refused = _holds_nul(request) or (_not_json(request) if of_api else None)
         answer = refused or self._get_response(request)
         answer["Permissions-Policy"] = PERMISSIONS
         if of_api:
             answer["Cache-Control"] = "no-store"
         return answer
+
+
+def _holds_nul(request: HttpRequest) -> HttpResponse | None:
+    """No text of the database holds one: what asks for it asks for nothing."""
+    if "\0" not in request.path_info and "%00" not in request.META.get("QUERY_STRING", ""):
+        return None
+    return JsonResponse({"message": "The address holds a NUL sign: remove it."}, status=400)
 
 
 def _not_json(request: HttpRequest) -> HttpResponse | None:

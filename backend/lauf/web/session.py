@@ -37,11 +37,13 @@ from lauf.people.actions import (
 )
 from lauf.people.models import School, Staff
 from lauf.people.queries import setup_needed
-from lauf.web.devices import remember
-from lauf.web.doors import LOCKED_OUT, code_door, hashing, make_known, sign_in_door
+from lauf.people.usernames import folded
+from lauf.web.devices import is_tablet, remember
+from lauf.web.hashing import in_turn
+from lauf.web.throttling import LOCKED_OUT, code_door, make_known, secret_door, sign_in_door
 
 router = Router(tags=["session"])
-_BACKEND: Final = "lauf.web.doors.PasswordBackend"
+_BACKEND: Final = "lauf.web.hashing.PasswordBackend"
 
 
 def locked_out(*_: Any, **__: Any) -> JsonResponse:
@@ -133,7 +135,7 @@ def get_session(request: HttpRequest) -> dict[str, Any]:
 @router.post("/session", auth=None, response=Session)
 def sign_in(request: HttpRequest, response: HttpResponse, given: SignIn) -> dict[str, Any]:
     same_site(request)
-    credentials = {"username": given.username.strip(), "password": given.password}
+    credentials = {"username": folded(given.username), "password": given.password}
     with sign_in_door(request, credentials["username"]):
         if not AxesProxyHandler.is_allowed(request, credentials):
             raise HttpError(429, LOCKED_OUT)
@@ -143,7 +145,8 @@ def sign_in(request: HttpRequest, response: HttpResponse, given: SignIn) -> dict
         if has_second_factor(person):
             if not given.code.strip():
                 return {**session_of(request), "code_needed": True}
-            with code_door(request, f"second factor of {person.pk}"):
+            name = credentials["username"]
+            with code_door(request, f"second factor of {person.pk}", name):
                 if not use_code(person, given.code, timezone.now()):
                     raise Refused(WRONG_CODE)
     begin(request, response, person)
@@ -163,9 +166,38 @@ def signed_in(request: HttpRequest) -> Any:
     """The API's check of every request: who asks, and whether they have all that their school wants
     of them. Raises Denied."""
     staff = django_auth(request)
+    if staff and _was_idle(request, staff):
+        logout(request)
+        return None
     if staff and _factor_missing(request) and not request.path.startswith(_BEFORE_THE_FACTOR):
         raise Denied("Your school asks for a second factor: set it up under your name first.")
     return staff
+
+
+#: When a session was used last, in seconds since 1970, and after how many without use it ends.
+_SEEN: Final = "seen"
+_IDLE: Final = "idle"
+#: Seconds in which a session's use is not written down again.
+_HELD: Final = 3600
+
+
+def _was_idle(request: HttpRequest, staff: Any) -> bool:
+    """Whether a session was without use for too long; if not, that it is used now is written down,
+    about once an hour."""
+    now, seen = int(time.time()), request.session.get(_SEEN)
+    if seen is not None and now - seen > request.session[_IDLE]:
+        return True
+    if seen is None or now - seen > _HELD:
+        _use(request, staff, now)
+    return False
+
+
+def _use(request: HttpRequest, staff: Any, now: int) -> None:
+    # Not by `staff.school`: what the request goes on to change is read when it is.
+    which = "tablet_idle_days" if is_tablet(request) else "idle_days"
+    days = School.objects.values_list(which, flat=True).get(pk=staff.school_id)
+    request.session[_SEEN], request.session[_IDLE] = now, days * 24 * 3600
+    request.session.set_expiry(days * 24 * 3600)
 
 
 def begin(request: HttpRequest, response: HttpResponse, person: Staff) -> None:
@@ -176,6 +208,7 @@ def begin(request: HttpRequest, response: HttpResponse, person: Staff) -> None:
     request.session[MISSING] = person.school.second_factor_required and not has_second_factor(
         person
     )
+    _use(request, person, int(time.time()))
     remember(request, person)
     make_known(request, response, person.get_username())
 
@@ -206,7 +239,7 @@ class Welcome(Schema):
 def look_at_link(request: HttpRequest, link: Link) -> dict[str, Any]:
     """Whose link it is; nothing is taken up yet."""
     same_site(request)
-    with code_door(request, "link"):
+    with secret_door(request, "link"):
         person = invited(link.token)
     return {"name": person.name, "username": person.username, "school": person.school.name}
 
@@ -217,10 +250,9 @@ def take_up_link(
 ) -> dict[str, Any]:
     """Set one's own password by a link, once, and be signed in."""
     same_site(request)
-    with code_door(request, "link"):
+    with secret_door(request, "link"):
         person = invited(entry.token)
-    with hashing():
-        password = hashed_password(entry.password, person)
+    password = in_turn(hashed_password, entry.password, person, known=True)
     person = welcome(entry.token, password)
     begin(request, response, person)
     return session_of(request)
@@ -253,11 +285,8 @@ def set_up_from_package(
         packed = base64.b64decode(given.data, validate=True)
     except ValueError as error:
         raise Refused("The file did not arrive whole: choose it again.") from error
-    with hashing():
-        password = hashed_password(
-            given.password,
-            Staff(school=School(name=given.username), name=given.username, username=given.username),
-        )
+    head = Staff(school=School(name=given.username), name=given.username, username=given.username)
+    password = in_turn(hashed_password, given.password, head, known=True)
     begin(request, response, read_package(packed, username=given.username, password=password))
     return session_of(request)
 
@@ -268,11 +297,8 @@ def set_up(request: HttpRequest, response: HttpResponse, given: SetUp) -> dict[s
     same_site(request)
     _demand_code(request, given.setup_code)
     fields = given.model_dump(exclude={"setup_code", "password"})
-    with hashing():
-        person = Staff(
-            school=School(name=given.school_name), name=given.name, username=given.username
-        )
-        password = hashed_password(given.password, person)
+    person = Staff(school=School(name=given.school_name), name=given.name, username=given.username)
+    password = in_turn(hashed_password, given.password, person, known=True)
     with transaction.atomic():
         staff = set_up_school(**fields, password=password)
         install_ready(staff.school)

@@ -92,7 +92,7 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "people.Staff"
 AUTHENTICATION_BACKENDS = [
     "axes.backends.AxesStandaloneBackend",
-    "lauf.web.doors.PasswordBackend",
+    "lauf.web.hashing.PasswordBackend",
 ]
 AUTH_PASSWORD_VALIDATORS = [
     {
@@ -104,13 +104,13 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "lauf.people.passwords.NotTheName"},
 ]
 # A wrong password five times: that user name from that address waits a quarter of an hour, unless
-# it is a device the person is known on (see `doors`, which counts those, and guesses in all).
+# it is a device the person is known on (see `throttling`, which counts those, and guesses in all).
 AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = 0.25
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
-AXES_WHITELIST_CALLABLE = "lauf.web.doors.is_known"
+AXES_WHITELIST_CALLABLE = "lauf.web.throttling.is_known"
 AXES_LOCKOUT_CALLABLE = "lauf.web.session.locked_out"
 
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 14

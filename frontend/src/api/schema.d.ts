@@ -211,7 +211,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take Second Factor Away */
+        /**
+         * Take Second Factor Away
+         * @description Who has the password alone does not get rid of what is asked for beside it.
+         */
         post: operations["lauf_web_account_take_second_factor_away"];
         delete?: never;
         options?: never;
@@ -233,6 +236,46 @@ export interface paths {
          * @description A new address for the own calendar; an earlier one shows nothing any more.
          */
         post: operations["lauf_web_account_new_calendar_address"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Own By Code
+         * @description The child's own page, for who has its code.
+         */
+        get: operations["lauf_web_private_links_get_own_by_code"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{token}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Calendar
+         * @description Somebody's lessons, for who has their private address.
+         */
+        get: operations["lauf_web_private_links_get_calendar"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -451,6 +494,23 @@ export interface paths {
          * @description How rungs become one statement over several tests; off at first.
          */
         put: operations["lauf_api_school_set_scheme"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/idle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Idle */
+        put: operations["lauf_api_school_set_idle"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2513,7 +2573,11 @@ export interface paths {
          */
         put: operations["lauf_api_games_let_in"];
         post?: never;
-        delete?: never;
+        /**
+         * Remove Result
+         * @description Remove a result file, such as one that was sent by mistake.
+         */
+        delete: operations["lauf_api_games_remove_result"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2602,26 +2666,6 @@ export interface paths {
          * @description All that is kept about one child.
          */
         get: operations["lauf_api_exchange_get_child_file"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/calendar/{token}.ics": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Calendar
-         * @description Somebody's lessons, for who has their private address.
-         */
-        get: operations["lauf_api_exchange_get_calendar"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3013,26 +3057,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/own/{code}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Own By Code
-         * @description The child's own page, for who has its code.
-         */
-        get: operations["lauf_api_own_get_own_by_code"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/timetable": {
         parameters: {
             query?: never;
@@ -3349,12 +3373,94 @@ export interface components {
             code: string;
         };
         /**
+         * PasswordAndCode
+         * @description Of the second factor, or one of those on paper.
+         */
+        PasswordAndCode: {
+            /** Password */
+            password: string;
+            /** Code */
+            code: string;
+        };
+        /**
          * CalendarAddress
          * @description The private address of one's own calendar; it is shown this one time.
          */
         CalendarAddress: {
             /** Url */
             url: string;
+        };
+        /** Lane */
+        Lane: {
+            /** Better */
+            better: string;
+            /** Variant */
+            variant: string;
+            /** Rungs */
+            rungs: components["schemas"]["LaneRung"][];
+            /** Earlier */
+            earlier: components["schemas"]["Mark"][];
+            today: components["schemas"]["Mark"] | null;
+            /** Best */
+            best: number | null;
+            /** Band */
+            band: number[] | null;
+            /** Origin */
+            origin: number;
+            /** Scale */
+            scale: number;
+        };
+        /** LaneRung */
+        LaneRung: {
+            /** Name */
+            name: string;
+            /** At */
+            at: number;
+            /** Shown */
+            shown: string;
+        };
+        /** Mark */
+        Mark: {
+            /** At */
+            at: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Shown */
+            shown: string;
+            /** Estimate */
+            estimate: boolean;
+        };
+        /**
+         * OwnLane
+         * @description A test on a child's own page: the lane, the latest score, the best and the next aim.
+         */
+        OwnLane: {
+            /** Test */
+            test: string;
+            /** Variant */
+            variant: string;
+            lane: components["schemas"]["Lane"];
+            /** Shown */
+            shown: string;
+            /** Best */
+            best: string | null;
+            /** Target */
+            target: string | null;
+            /** Rung Name */
+            rung_name: string;
+        };
+        /**
+         * OwnPage
+         * @description What a child sees: the given name, own lanes and next aims, and nobody else's.
+         */
+        OwnPage: {
+            /** Name */
+            name: string;
+            /** Lanes */
+            lanes: components["schemas"]["OwnLane"][];
         };
         /** ClassList */
         ClassList: {
@@ -3664,6 +3770,10 @@ export interface components {
             imperial: boolean;
             /** Second Factor Required */
             second_factor_required: boolean;
+            /** Idle Days */
+            idle_days: number;
+            /** Tablet Idle Days */
+            tablet_idle_days: number;
             /** Keep Years */
             keep_years: number | null;
             /** Scores Outlive */
@@ -3763,6 +3873,16 @@ export interface components {
          */
         SchemeChoice: {
             scheme: components["schemas"]["SchemeEntry"] | null;
+        };
+        /**
+         * IdleDays
+         * @description Days without use after which people are signed out.
+         */
+        IdleDays: {
+            /** Idle Days */
+            idle_days: number;
+            /** Tablet Idle Days */
+            tablet_idle_days: number;
         };
         /** Units */
         Units: {
@@ -5713,49 +5833,6 @@ export interface components {
             /** Settled */
             settled: boolean;
         };
-        /** Lane */
-        Lane: {
-            /** Better */
-            better: string;
-            /** Variant */
-            variant: string;
-            /** Rungs */
-            rungs: components["schemas"]["LaneRung"][];
-            /** Earlier */
-            earlier: components["schemas"]["Mark"][];
-            today: components["schemas"]["Mark"] | null;
-            /** Best */
-            best: number | null;
-            /** Band */
-            band: number[] | null;
-            /** Origin */
-            origin: number;
-            /** Scale */
-            scale: number;
-        };
-        /** LaneRung */
-        LaneRung: {
-            /** Name */
-            name: string;
-            /** At */
-            at: number;
-            /** Shown */
-            shown: string;
-        };
-        /** Mark */
-        Mark: {
-            /** At */
-            at: number;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Shown */
-            shown: string;
-            /** Estimate */
-            estimate: boolean;
-        };
         /** QuickCheck */
         QuickCheck: {
             /** Pattern */
@@ -5816,6 +5893,42 @@ export interface components {
             name: string;
             /** Shown */
             shown: string;
+        };
+        /**
+         * RecordedChild
+         * @description The child after an entry. `device_clock`: what is wrong with the clock of the device.
+         */
+        RecordedChild: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Medical Note */
+            medical_note: string;
+            /** Wave */
+            wave: number;
+            /** Variant */
+            variant: string;
+            /** Head */
+            head: string | null;
+            score: components["schemas"]["Score"] | null;
+            /** Tries */
+            tries: components["schemas"]["TryRow"][];
+            /** Words */
+            words: string[];
+            /** Target */
+            target: string | null;
+            /** Flags */
+            flags: components["schemas"]["Flag"][];
+            lane: components["schemas"]["Lane"];
+            care: components["schemas"]["CareRow"] | null;
+            /** Device Clock */
+            device_clock: string;
         };
         /**
          * NewAttempt
@@ -6167,6 +6280,29 @@ export interface components {
             confirmed: boolean;
             /** Flags */
             flags: components["schemas"]["PulseFlag"][];
+        };
+        /**
+         * RecordedPulse
+         * @description The child after a reading. `device_clock`: what is wrong with the clock of the device.
+         */
+        RecordedPulse: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Medical Note */
+            medical_note: string;
+            /** Readings */
+            readings: components["schemas"]["PulseRow"][];
+            /** Words */
+            words: string[];
+            /** Device Clock */
+            device_clock: string;
         };
         /**
          * Moment
@@ -7503,6 +7639,8 @@ export interface components {
             scored: number;
             /** Few */
             few: boolean;
+            /** Nested */
+            nested: boolean;
             /** Other */
             other: number;
             /** Findings */
@@ -8529,7 +8667,7 @@ export interface components {
          * @description What becomes of a result file.
          * @enum {string}
          */
-        FileState: "counts" | "unknown" | "late" | "older";
+        FileState: "counts" | "unknown" | "late" | "older" | "unreadable";
         /** GamesNote */
         GamesNote: {
             /** Words */
@@ -9149,35 +9287,6 @@ export interface components {
             leavers?: string[];
         };
         /**
-         * OwnLane
-         * @description A test on a child's own page: the lane, the latest score, the best and the next aim.
-         */
-        OwnLane: {
-            /** Test */
-            test: string;
-            /** Variant */
-            variant: string;
-            lane: components["schemas"]["Lane"];
-            /** Shown */
-            shown: string;
-            /** Best */
-            best: string | null;
-            /** Target */
-            target: string | null;
-            /** Rung Name */
-            rung_name: string;
-        };
-        /**
-         * OwnPage
-         * @description What a child sees: the given name, own lanes and next aims, and nobody else's.
-         */
-        OwnPage: {
-            /** Name */
-            name: string;
-            /** Lanes */
-            lanes: components["schemas"]["OwnLane"][];
-        };
-        /**
          * OwnCode
          * @description A code that opens a child's own page; it is shown once.
          */
@@ -9655,7 +9764,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OwnPassword"];
+                "application/json": components["schemas"]["PasswordAndCode"];
             };
         };
         responses: {
@@ -9685,6 +9794,48 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["CalendarAddress"];
                 };
+            };
+        };
+    };
+    lauf_web_private_links_get_own_by_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnPage"];
+                };
+            };
+        };
+    };
+    lauf_web_private_links_get_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -10030,6 +10181,30 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SchemeChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolSettings"];
+                };
+            };
+        };
+    };
+    lauf_api_school_set_idle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IdleDays"];
             };
         };
         responses: {
@@ -11625,7 +11800,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Child"];
+                    "application/json": components["schemas"]["RecordedChild"];
                 };
             };
         };
@@ -11870,7 +12045,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PulseChild"];
+                    "application/json": components["schemas"]["RecordedPulse"];
                 };
             };
         };
@@ -13030,6 +13205,29 @@ export interface operations {
             };
         };
     };
+    lauf_api_games_remove_result: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                games_id: string;
+                result_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GamesPage"];
+                };
+            };
+        };
+    };
     lauf_api_exchange_get_scores_csv: {
         parameters: {
             query?: never;
@@ -13114,26 +13312,6 @@ export interface operations {
             header?: never;
             path: {
                 pupil_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    lauf_api_exchange_get_calendar: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                token: string;
             };
             cookie?: never;
         };
@@ -13652,28 +13830,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-        };
-    };
-    lauf_api_own_get_own_by_code: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                code: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OwnPage"];
-                };
             };
         };
     };

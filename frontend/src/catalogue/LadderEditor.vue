@@ -262,7 +262,11 @@ async function save() {
       </div>
       <div v-if="preview" class="preview" aria-live="polite">
         <p>
-          <template v-if="preview.few">Fewer than five children of last year</template>
+          <template v-if="preview.nested"
+            >Not counted: another group of these children was counted today, and the two together
+            would tell single scores. Ask for the same group, or tomorrow.</template
+          >
+          <template v-else-if="preview.few">Fewer than five children of last year</template>
           <template v-else
             ><b class="figure">{{ preview.scored }}</b> children of last year</template
           >

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 /** Every result file that came to the organiser, and what becomes of it. */
 import { useMutation } from "@tanstack/vue-query";
+import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
+import Confirm from "../parts/Confirm.vue";
 import { dayWords } from "../parts/words";
 
 type File = Schemas["FileRow"];
@@ -27,6 +29,21 @@ const letIn = useMutation({
     ),
   onSuccess: (page) => emit("changed", page),
 });
+/** The result that is to be removed, once that is confirmed. */
+const leaving = ref<File | null>(null);
+const remove = useMutation({
+  mutationFn: ({ id }: File) =>
+    answer(
+      client.DELETE("/api/games/{games_id}/results/{result_id}", {
+        params: { path: { games_id: props.page.id, result_id: id } },
+      }),
+    ),
+  onSuccess: (page) => {
+    leaving.value = null;
+    emit("changed", page);
+  },
+});
+const problem = computed(() => know.error.value ?? letIn.error.value ?? remove.error.value);
 </script>
 
 <template>
@@ -64,6 +81,7 @@ const letIn = useMutation({
           >
             {{ one.let_in ? "Leave it out" : "Let it in" }}
           </v-btn>
+          <v-btn variant="text" @click="leaving = one">Remove</v-btn>
         </template>
       </li>
     </ul>
@@ -76,9 +94,16 @@ const letIn = useMutation({
         <b>{{ dayWords(note.at) }}</b> {{ note.words }}
       </li>
     </ul>
-    <p v-if="know.error.value ?? letIn.error.value" role="alert" class="problem">
-      {{ (know.error.value ?? letIn.error.value)?.message }}
-    </p>
+    <p v-if="problem" role="alert" class="problem">{{ problem.message }}</p>
+    <Confirm
+      v-if="leaving"
+      :model-value="true"
+      :title="`Remove result ${leaving.number} of ${leaving.school}?`"
+      words="It no longer counts. The school can send the file again."
+      yes="Remove result"
+      @update:model-value="leaving = null"
+      @yes="remove.mutate(leaving)"
+    />
   </section>
 </template>
 

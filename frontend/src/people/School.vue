@@ -8,6 +8,7 @@ import ChangeLog from "./ChangeLog.vue";
 import DetailsForm from "./DetailsForm.vue";
 import HousesForm from "./HousesForm.vue";
 import Keeping from "./Keeping.vue";
+import SignedIn from "./SignedIn.vue";
 import SchemeForm from "./SchemeForm.vue";
 import StaffTable from "./StaffTable.vue";
 import TermsForm from "./TermsForm.vue";
@@ -111,6 +112,7 @@ const folds = computed(() => ({
         <p v-if="!school.staff.some((one) => one.second_factor)" class="quiet mt-2">
           {{ counted(school.staff.length, "person signs", "people sign") }} in by a password alone.
         </p>
+        <SignedIn :school="school" />
         <Keeping :school="school" />
       </template>
       <ChangeLog />

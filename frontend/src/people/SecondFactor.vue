@@ -35,10 +35,15 @@ const proving = useMutation({
 });
 const takingAway = useMutation({
   mutationFn: () =>
-    answer(client.POST("/api/session/second-factor/away", { body: { password: password.value } })),
+    answer(
+      client.POST("/api/session/second-factor/away", {
+        body: { password: password.value, code: code.value },
+      }),
+    ),
   async onSuccess() {
     asking.value = "";
     password.value = "";
+    code.value = "";
     proving.reset();
     await again();
   },
@@ -74,6 +79,10 @@ function print() {
           autocomplete="current-password"
           required
         />
+      </label>
+      <label v-if="asking === 'away'" class="labelled mt-2">
+        A code from your phone, or one on paper
+        <input v-model="code" class="field" autocomplete="one-time-code" maxlength="40" required />
       </label>
       <div class="line mt-2">
         <v-btn

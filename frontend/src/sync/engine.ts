@@ -44,6 +44,8 @@ export function createEngine(around: Surroundings) {
   const sending = shallowReactive(new Set<string>());
   const person = ref<string | null>(null);
   const signedOut = ref(false);
+  /** What is wrong with this device's clock, as the server said last; "" for nothing. */
+  const deviceClock = ref("");
   /** Writes that are on this screen only, because the device would not keep them. */
   const unkept = shallowReactive(new Set<string>());
   /** Writes that the device has kept. */
@@ -188,11 +190,14 @@ export function createEngine(around: Surroundings) {
   }
 
   function hear(job: Job, answer: Answered) {
+    const said = (answer as { device_clock?: string } | null | undefined)?.device_clock;
+    if (said !== undefined) deviceClock.value = said;
     for (const heard of listeners) heard(job, answer);
   }
 
   return {
     signedOut,
+    deviceClock,
     /** This person's writes that are not acknowledged, oldest first. */
     mine,
     /** How many are on their way or want a decision. */

@@ -8,6 +8,7 @@ from uuid import UUID
 from django.db import transaction
 
 from lauf.catalogue.models import NormTable, ProtocolVersion, Test
+from lauf.catalogue.norm_files import read_norm_file
 from lauf.catalogue.queries import newest_protocol, norm_of
 from lauf.errors import Refused
 from lauf.people.actions import log
@@ -15,10 +16,9 @@ from lauf.people.models import Change, Staff
 from lauf.people.permissions import May, demand
 from lauf.rules.kinds import dimension_of
 from lauf.rules.quantities import UNITS, Kind
-from lauf.rules.tables import read_table
+from lauf.rules.tables import ReadTable
 
 
-@transaction.atomic
 def import_norm(staff: Staff, test_id: UUID, *, text: str, name: str, source: str, population: str,
                 year: int, standing: str, unit: str, at_points: bool,
                 variant: str) -> NormTable:  # fmt: skip
@@ -26,7 +26,18 @@ def import_norm(staff: Staff, test_id: UUID, *, text: str, name: str, source: st
     file has a fault or its origin is not said."""
     demand(staff, May.EDIT_TESTS)
     version = newest_protocol(staff, test_id)
-    table = read_table(text, version.measure.better, at_points=at_points)
+    # Before anything is held for it.
+    table = read_norm_file(text, version.measure.better, at_points=at_points)
+    with transaction.atomic():
+        return _kept(
+            staff, version, table, name=name, source=source, population=population, year=year,
+            standing=standing, unit=unit, at_points=at_points, variant=variant,
+        )  # fmt: skip
+
+
+def _kept(staff: Staff, version: ProtocolVersion, table: ReadTable, *, name: str, source: str,
+          population: str, year: int, standing: str, unit: str, at_points: bool,
+          variant: str) -> NormTable:  # fmt: skip
     if table.faults:
         words = [f"row {f.row} {f.column}: {f.words}" for f in table.faults[:3]]
         raise Refused(f"The table has {len(table.faults)} faults. {' '.join(words)}")

@@ -11,13 +11,13 @@ from uuid import UUID
 from django.db.models import Max
 
 from lauf.catalogue.models import NormTable
+from lauf.catalogue.norm_files import read_norm_file
 from lauf.catalogue.queries.tests import newest_protocol, tests_of
 from lauf.compiled import Compiled
 from lauf.errors import NotFound
 from lauf.people.models import Staff
 from lauf.rules.norms import LmsRow, LmsTable, PercentileTable, Standing
 from lauf.rules.quantities import Better
-from lauf.rules.tables import read_table
 
 
 def norm_of(staff: Staff, norm_id: UUID) -> NormTable:
@@ -102,7 +102,7 @@ def norm_preview(staff: Staff, test_id: UUID, text: str, *, at_points: bool) -> 
     """What the file of a norm table holds, with every fault by row and column. Two queries at
     most. Raises NotFound."""
     version = newest_protocol(staff, test_id)
-    table = read_table(text, version.measure.better, at_points=at_points)
+    table = read_norm_file(text, version.measure.better, at_points=at_points)
     rows: list[dict[str, Any]] = []
     columns: list[str] = []
     if table.percentiles:

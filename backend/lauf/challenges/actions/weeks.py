@@ -73,7 +73,7 @@ def make_week(
         pause=_pause(pause),
         by=staff,
     )
-    if not is_new(week):
+    if not is_new(week, ("name", "starts_on", "ends_on")):
         return week_of(staff, week.id)
     week.classes.set(classes)
     log(staff, Change.What.CHALLENGE, f"Challenge week {label} made", week.id)

@@ -8,6 +8,7 @@ from lauf.exchange.actions.games import (
     know_school,
     let_in,
     make_games,
+    remove_result,
     take_result,
 )
 from lauf.exchange.actions.lists import keep_list
@@ -29,5 +30,6 @@ __all__ = [
     "merges_of",
     "part_pupils",
     "read_package",
+    "remove_result",
     "take_result",
 ]

@@ -25,12 +25,13 @@ from lauf.exchange.games import (
     ResultBody,
     check_digits,
     digest,
-    key_of,
+    fits,
     open_result,
     signed,
     written,
 )
 from lauf.exchange.games.files import FORMAT, Altered
+from lauf.exchange.games.keys import key_of
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff, YearGroup
 from lauf.people.permissions import May, demand
@@ -238,12 +239,16 @@ def hand_in(staff: Staff, games_id: UUID, today: date) -> tuple[Games, str, bool
         "made_at": timezone.now().isoformat(timespec="seconds"),
         **sums_as_said(sums),
     }
-    text = written(signed(body, key_of(games.school)))
+    file = signed(body, key_of(games.school))
     organiser = Games.objects.filter(key=games.key, organised_here=True).first()
     if organiser is not None and organiser.signed_by == games.signed_by:
-        _take(staff, organiser, open_result(text))
+        _take(staff, organiser, Opened(ResultBody.model_validate(body), body, **_of(file)))
     log(staff, Change.What.GAMES, f"Result {games.handed_in} of {games} handed in", games.id)
-    return games, text, organiser is not None
+    return games, written(file), organiser is not None
+
+
+def _of(file: Mapping[str, Any]) -> dict[str, str]:
+    return {"signed_by": file["signed_by"], "signature": file["signature"]}
 
 
 def take_result(staff: Staff, games_id: UUID, text: str) -> str:
@@ -268,21 +273,7 @@ def take_result(staff: Staff, games_id: UUID, text: str) -> str:
 def _take(staff: Staff, games: Games, opened: Opened[ResultBody]) -> str:
     """Keep a result once, and say what there is to say of it."""
     body = opened.body
-    codes = [test["code"] for test in games.body["tests"]]
-    rungs = {
-        test["code"]: max((len(one["rungs"]) for one in test["ladders"]), default=0)
-        for test in games.body["tests"]
-    }
-    fits = all(
-        test.code in codes
-        and all(
-            len(cell.rungs) == rungs[test.code]
-            and all(part.band < len(games.body["bands"]) for part in cell.parts)
-            for cell in test.cells
-        )
-        for test in body.tests
-    )
-    if not fits:
+    if not fits(body, games.body):
         _note(staff, games, f"A file of {body.school} does not fit these games: not counted.")
         raise Refused("This result has tests, rungs or ages that these games do not have.")
     with transaction.atomic():
@@ -344,3 +335,21 @@ def let_in(staff: Staff, games_id: UUID, result_id: UUID, *, count: bool) -> Non
     result.save(update_fields=["let_in"])
     words = f"Late result {result} of {games} {'let in' if count else 'left out'}"
     log(staff, Change.What.GAMES, words, games.id)
+
+
+@transaction.atomic
+def remove_result(staff: Staff, games_id: UUID, result_id: UUID) -> None:
+    """Remove a result file from games that this school organises, and the school with its last one.
+    The file can be taken in again. Raises Denied or NotFound."""
+    demand(staff, May.MANAGE_SCHOOL)
+    games = games_of(staff, games_id)
+    found = GamesResult.objects.filter(sent_by__games=games, pk=result_id)
+    result = found.defer("body").select_related("sent_by").first()
+    if result is None:
+        raise NotFound("result in these games")
+    words = f"Result {result.number} of {result.sent_by} removed"
+    result.delete()
+    if not result.sent_by.results.exists():
+        result.sent_by.delete()
+    _note(staff, games, f"{words}: not counted.")
+    log(staff, Change.What.GAMES, f"{words} from {games}", games.id)

@@ -4,12 +4,13 @@ from lauf.exchange.games.files import (
     GamesBody,
     Opened,
     ResultBody,
+    fits,
     open_games,
     open_result,
     schema,
     written,
 )
-from lauf.exchange.games.signing import check_digits, digest, key_from, key_of, signed
+from lauf.exchange.games.signing import check_digits, digest, signed
 
 __all__ = [
     "GamesBody",
@@ -17,8 +18,7 @@ __all__ = [
     "ResultBody",
     "check_digits",
     "digest",
-    "key_from",
-    "key_of",
+    "fits",
     "open_games",
     "open_result",
     "schema",

@@ -8,16 +8,25 @@ from __future__ import annotations
 import json
 from collections.abc import Mapping
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime
 from typing import Annotated, Any, Final, Generic, Literal, TypeVar
 from uuid import UUID
 
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError, model_validator
+from pydantic import (
+    AfterValidator,
+    AwareDatetime,
+    BaseModel,
+    ConfigDict,
+    Field,
+    ValidationError,
+    model_validator,
+)
 
 from lauf.errors import Refused
 from lauf.exchange.games.signing import is_as_signed
 from lauf.rules.clocks import EARLIEST, LATEST
 from lauf.rules.games import FEWEST, MOST_POINTS
+from lauf.sandbox.run import read_apart
 
 #: Grows when a file of before could no longer be read.
 FORMAT: Final = 1
@@ -28,6 +37,13 @@ Age = Annotated[int, Field(ge=3, le=19)]
 Count = Annotated[int, Field(ge=0, le=20_000)]
 Value = Annotated[int, Field(ge=-(2**40), le=2**40)]
 Rungs = Annotated[list[Count], Field(max_length=12)]
+
+
+def _of_this_age(moment: datetime) -> datetime:
+    """Compared as it is said: a moment at the edge of the calendar has no other time zones."""
+    if not EARLIEST.year <= moment.year < LATEST.year:
+        raise ValueError("a time between 2000 and 2099")
+    return moment
 
 
 class _Strict(BaseModel):
@@ -144,7 +160,7 @@ class ResultBody(_Strict):
     school: Annotated[str, Field(min_length=1, max_length=120)]
     # Which of this school's answers: the highest counts.
     number: Annotated[int, Field(ge=1, le=1_000_000)]
-    made_at: AwareDatetime
+    made_at: Annotated[AwareDatetime, AfterValidator(_of_this_age)]
     children: Count
     # In any test; 0 where they are fewer than five.
     took_part: Count
@@ -194,49 +210,93 @@ class Altered(Refused):
 
 
 def open_games(text: str) -> Opened[GamesBody]:
-    """The organiser's file. Raises Altered, or Refused for what is no such file."""
-    return _opened(text, GamesBody, "a games file, as the organiser sent it")
+    """The organiser's file. Raises Altered, Exceeded, or Refused for what is no such file."""
+    return _opened(text, GamesBody)
 
 
 def open_result(text: str) -> Opened[ResultBody]:
-    """A school's answer. Raises Altered, or Refused for what is no such file."""
-    return _opened(text, ResultBody, "a result file, as the school sent it")
+    """A school's answer. Raises Altered, Exceeded, or Refused for what is no such file."""
+    return _opened(text, ResultBody)
 
 
-def _opened(text: str, body: type[Body], wanted: str) -> Opened[Body]:
+def _opened(text: str, body: type[Body]) -> Opened[Body]:
+    """A file from outside is read in a process of its own; what that has found fit is as small and
+    as plain as it says."""
+    kind = body.model_fields["kind"].default
     if len(text) > LONGEST:
-        raise Refused(f"That is too long for a file of games. Choose {wanted}.")
+        raise Refused(f"That is too long for a file of games. Choose {_WANTED[kind]}.")
+    found = read_apart(looked_through, text.encode("utf-8", "surrogatepass"), kind=kind)
+    if "altered" in found:
+        raise Altered(found["altered"], found["school"])
+    raw = found["body"]
+    return Opened(body.model_validate(raw), raw, found["signed_by"], found["signature"])
+
+
+_WANTED: Final = {
+    "games": "a games file, as the organiser sent it",
+    "games result": "a result file, as the school sent it",
+}
+_BODIES: Final[dict[str, type[GamesBody] | type[ResultBody]]] = {
+    "games": GamesBody,
+    "games result": ResultBody,
+}
+
+
+def looked_through(data: bytes, *, kind: str) -> dict[str, Any]:
+    """What runs in the process: a file that is as it was signed and fits its model, or `altered`
+    with whose it says it is. Raises Refused."""
+    wanted = _WANTED[kind]
     try:
-        found = json.loads(text)
+        found = json.loads(data)
         # What the database can hold: no half of a sign, and no NUL.
         if "\\u0000" in json.dumps(found) or not json.dumps(found, ensure_ascii=False).encode():
             raise ValueError("holds a NUL")
         raw, signed_by, signature = (found[name] for name in ("body", "signed_by", "signature"))
-        kind = raw["kind"]
+        said = raw["kind"]
     except (ValueError, KeyError, TypeError, RecursionError):
         raise Refused(f"That is no file of games. Choose {wanted}.") from None
-    if kind != body.model_fields["kind"].default:
+    if said != kind:
         raise Refused(f"That is another file of games. Choose {wanted}.")
     if not isinstance(signed_by, str) or not isinstance(signature, str):
         raise Refused(f"That is no file of games. Choose {wanted}.")
     if not is_as_signed(raw, signed_by, signature):
-        school = str(raw.get("organiser") or raw.get("school") or "")[:120]
-        raise Altered(
-            "This file was altered on the way: it is not as it was signed. Ask for it once more.",
-            school,
+        words = (
+            "This file was altered on the way: it is not as it was signed. Ask for it once more."
         )
+        return {
+            "altered": words,
+            "school": str(raw.get("organiser") or raw.get("school") or "")[:120],
+        }
     if raw.get("format") != FORMAT:
         raise Refused("This file was made by a newer Lauf: bring this one up to date first.")
     try:
-        return Opened(body.model_validate(raw), raw, signed_by, signature)
+        _BODIES[kind].model_validate(raw)
     except ValidationError as error:
         raise Refused(f"This file cannot be read: {fault_of(error)}.") from None
+    return {"body": raw, "signed_by": signed_by, "signature": signature}
 
 
 def fault_of(error: ValidationError) -> str:
     """Where a file cannot be read first, and why."""
     first = error.errors()[0]
     return f"{'.'.join(str(part) for part in first['loc'])}: {first['msg']}"
+
+
+def fits(body: ResultBody, games: Mapping[str, Any]) -> bool:
+    """Whether a result has the tests, rungs and ages that the body of some games asks for."""
+    rungs = {
+        test["code"]: max((len(one["rungs"]) for one in test["ladders"]), default=0)
+        for test in games["tests"]
+    }
+    return all(
+        test.code in rungs
+        and all(
+            len(cell.rungs) == rungs[test.code]
+            and all(part.band < len(games["bands"]) for part in cell.parts)
+            for cell in test.cells
+        )
+        for test in body.tests
+    )
 
 
 def written(file: Mapping[str, Any]) -> str:

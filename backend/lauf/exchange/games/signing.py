@@ -9,32 +9,14 @@ from __future__ import annotations
 import base64
 import binascii
 import hashlib
-from typing import Any
+from typing import TYPE_CHECKING, Any, Final
 
 import rfc8785
 from cryptography.exceptions import InvalidSignature
 from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PrivateKey, Ed25519PublicKey
 
-from lauf.challenges.models import GamesKey
-from lauf.people.models import School
-
-
-def key_of(school: School) -> GamesKey:
-    """What a school signs with: made when it is first asked for. Two queries at most."""
-    found = GamesKey.objects.filter(school=school).first()
-    if found is not None:
-        return found
-    made = key_from(Ed25519PrivateKey.generate())
-    held = {"private": made.private, "public": made.public}
-    return GamesKey.objects.get_or_create(school=school, defaults=held)[0]
-
-
-def key_from(private: Ed25519PrivateKey) -> GamesKey:
-    """A key as it is kept, of nobody yet."""
-    return GamesKey(
-        private=_text(private.private_bytes_raw()),
-        public=_text(private.public_key().public_bytes_raw()),
-    )
+if TYPE_CHECKING:
+    from lauf.challenges.models import GamesKey
 
 
 def signed(body: dict[str, Any], key: GamesKey) -> dict[str, Any]:
@@ -45,13 +27,40 @@ def signed(body: dict[str, Any], key: GamesKey) -> dict[str, Any]:
 
 
 def is_as_signed(body: Any, signed_by: str, signature: str) -> bool:
-    """Whether this very body was signed with that key."""
+    """Whether this very body was signed with that key, and key and signature are spelled in the one
+    way there is. The same key in other letters would be another school."""
     try:
-        public = Ed25519PublicKey.from_public_bytes(base64.b64decode(signed_by, validate=True))
-        public.verify(base64.b64decode(signature, validate=True), rfc8785.dumps(body))
+        public = _plain(signed_by, 32)
+        if _is_of_low_order(public):
+            return False  # a signature of such a key fits any body
+        Ed25519PublicKey.from_public_bytes(public).verify(
+            _plain(signature, 64), rfc8785.dumps(body)
+        )
     except (InvalidSignature, ValueError, binascii.Error, rfc8785.CanonicalizationError):
         return False
     return True
+
+
+def _plain(text: str, length: int) -> bytes:
+    """The bytes of a base64 text (RFC 4648). Raises ValueError for another length, or another
+    spelling than these bytes have: its unused bits must be zero (section 3.5)."""
+    plain = base64.b64decode(text, validate=True)
+    if len(plain) != length or _text(plain) != text:
+        raise ValueError("not the canonical base64 of a key or signature")
+    return plain
+
+
+#: The y of every point of edwards25519 whose order divides 8, and the spellings of them that are
+#: not reduced: p and p + 1 (RFC 8032, section 5.1; the two of order 8 are checked in the tests).
+_P: Final = 2**255 - 19
+_ORDER_8: Final = int.from_bytes(
+    bytes.fromhex("26e8958fc2b227b045c3f489f2ef98f0d5dfac05d3c63339b13802886d53fc05"), "little"
+)
+_LOW_ORDER: Final = frozenset((0, 1, _P - 1, _P, _P + 1, _ORDER_8, _P - _ORDER_8))
+
+
+def _is_of_low_order(public: bytes) -> bool:
+    return int.from_bytes(public, "little") & ~(1 << 255) in _LOW_ORDER
 
 
 def digest(body: Any) -> str:

@@ -12,6 +12,7 @@ from typing import Final
 from lauf.exchange.lists.columns import Column, Head, head_of, plain, sex_of
 from lauf.exchange.lists.dates import Order, order_of, read_date
 from lauf.exchange.lists.files import Table
+from lauf.rules.words import CONTROLS
 
 LONGEST_NAME: Final = 60
 LONGEST_NOTE: Final = 240
@@ -103,11 +104,9 @@ def _person(
     if Column.FULL in places:
         given, family = split_name(cell(Column.FULL))
     odd: list[str] = []
-    wrong = "" if given or family else "There is no name."
+    wrong = _wrong_name(given, family, row)
     if not given and family:
         given, family = family, ""
-    if max(len(given), len(family)) > LONGEST_NAME:
-        wrong = f"Names have up to {LONGEST_NAME} letters."
     born = None
     if text := cell(Column.BORN):
         try:
@@ -140,6 +139,14 @@ def _person(
         wrong=wrong,
         odd=tuple(odd),
     )
+
+
+def _wrong_name(given: str, family: str, row: list[str]) -> str:
+    if any(CONTROLS.search(cell) for cell in row):
+        return "This row holds a sign that cannot be shown: type its cells again."
+    if max(len(given), len(family)) > LONGEST_NAME:
+        return f"Names have up to {LONGEST_NAME} letters."
+    return "" if given or family else "There is no name."
 
 
 def _says_none(note: str) -> bool:

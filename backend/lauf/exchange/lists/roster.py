@@ -44,7 +44,7 @@ def _read_roster(data: bytes) -> ListFile | None:
             here = {one.rpartition("/")[2].lower(): one for one in names_in(packed)}
             if _USERS not in here:
                 return None
-            files = {
+            files: dict[str, list[_Row]] = {
                 name: _rows(read_text(decoded(packed.read(here[name]))))
                 for name in _FILES
                 if name in here

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import csv
-import hashlib
 import io
-import json
-import zipfile
-from collections.abc import Mapping
-from typing import Any
+import tempfile
+from collections.abc import Iterator, Mapping
+from pathlib import Path
+from typing import Any, Final
 
 import psycopg
 from django.contrib.auth.hashers import make_password
@@ -16,16 +15,16 @@ from django.db import IntegrityError, connection, transaction
 
 from lauf.errors import Refused
 from lauf.exchange.package.tables import Table, is_text, tables, written
-from lauf.exchange.package.write import FORMAT
-from lauf.people.models import Staff
+from lauf.exchange.package.unpack import BOUNDS, unpack
+from lauf.people.models import School, Staff
 from lauf.people.queries import setup_needed
+from lauf.sandbox.run import read_apart
 
-_NONE = "This is no school from a Lauf: choose the zip that “the whole school” was saved as."
-#: What a zip may grow to, in bytes: a file made to burst is not unpacked.
-_MOST = 400_000_000
+#: Bytes that are handed to the database at once.
+_PIECE: Final = 1 << 20
+_FULL: Final = "This Lauf already has a school: a whole school goes into an empty one."
 
 
-@transaction.atomic
 def read_package(packed: bytes, *, username: str, password: str) -> Staff:
     """Put a packed school into a Lauf that has none, every row as it was, and give one of its heads
     of PE a password (as `hashed_password` makes it); everybody else comes by a link.
@@ -33,17 +32,27 @@ def read_package(packed: bytes, *, username: str, password: str) -> Staff:
     Raises Refused: for a file that is none or was changed, one by a newer Lauf, a user name that is
     no head's of that school, or where there is a school already.
     """
+    if not setup_needed():
+        raise Refused(_FULL)
+    with tempfile.TemporaryDirectory(prefix="lauf-package-") as folder:
+        paths = read_apart(unpack, packed, BOUNDS, folder=folder)
+        files = {path: Path(folder) / str(place) for place, path in enumerate(paths)}
+        with transaction.atomic():
+            return _kept(files, username, password)
+
+
+def _kept(files: Mapping[str, Path], username: str, password: str) -> Staff:
     # Two at the same time: the second one sees the first one's school.
     with connection.cursor() as cursor:
         cursor.execute("LOCK TABLE people_school IN EXCLUSIVE MODE")
-    if not setup_needed():
-        raise Refused("This Lauf already has a school: a whole school goes into an empty one.")
-    files = _unpacked(packed)
-    with connection.cursor() as cursor:
+        if not setup_needed():
+            raise Refused(_FULL)
         for table in tables():
             if table.file in files:
                 _copy(cursor, table, files[table.file])
         _check_all(cursor)
+    if School.objects.count() != 1:
+        raise Refused("A package holds one school, and this one does not: nothing was kept.")
     head = Staff.objects.filter(
         username=username.strip(), role=Staff.Role.HEAD, is_active=True
     ).first()
@@ -54,31 +63,11 @@ def read_package(packed: bytes, *, username: str, password: str) -> Staff:
     return head
 
 
-def _unpacked(packed: bytes) -> dict[str, bytes]:
-    try:
-        with zipfile.ZipFile(io.BytesIO(packed)) as archive:
-            if sum(one.file_size for one in archive.infolist()) > _MOST:
-                raise Refused(_NONE)
-            about = json.loads(archive.read("datapackage.json"))
-            if about.get("lauf_format") is None:
-                raise Refused(_NONE)
-            if about["lauf_format"] > FORMAT:
-                raise Refused("This school was saved by a newer Lauf than this one: use that one.")
-            files = {one["path"]: archive.read(one["path"]) for one in about["resources"]}
-            said = {one["path"]: one["hash"] for one in about["resources"]}
-    except (zipfile.BadZipFile, KeyError, ValueError, TypeError, AttributeError, OSError) as error:
-        raise Refused(_NONE) from error
-    for path, content in files.items():
-        if said[path] != f"sha256:{hashlib.sha256(content).hexdigest()}":
-            raise Refused(f"{path} was changed after it was saved: nothing was kept.")
-    return files
-
-
-def _copy(cursor: Any, table: Table, content: bytes) -> None:
+def _copy(cursor: Any, table: Table, file: Path) -> None:
     known: Mapping[str, Any] = {str(one.column): one for one in table.fields}
     try:
-        rows = csv.reader(io.StringIO(content.decode()))
-        head = next(rows)
+        with file.open(encoding="utf-8", newline="") as text:
+            head = next(csv.reader(text))
     except (UnicodeDecodeError, StopIteration, csv.Error) as error:
         raise Refused(f"{table.file} cannot be read: nothing was kept.") from error
     if unknown := [name for name in head if name not in known]:
@@ -86,28 +75,41 @@ def _copy(cursor: Any, table: Table, content: bytes) -> None:
     # Columns that the file does not have begin as in a new school.
     fields = table.model._meta.concrete_fields
     new = [one for one in fields if one.column not in head and not one.null]
-    if new:
-        begun = [_begun(one) for one in new]
-        content = _lines([head, *rows], [str(one.column) for one in new], begun)
-        head = [*head, *(str(one.column) for one in new)]
+    pieces = _lines(file, {str(one.column): _begun(one) for one in new}) if new else _pieces(file)
+    head = [*head, *(str(one.column) for one in new)]
     quoted = ", ".join(f'"{name}"' for name in head)
     by_name = {str(one.column): one for one in fields}
     texts = ", ".join(f'"{name}"' for name in head if is_text(by_name[name]))
     options = f"FORMAT csv, HEADER true{f', FORCE_NOT_NULL ({texts})' if texts else ''}"
     try:
         with cursor.copy(f'COPY "{table.name}" ({quoted}) FROM STDIN WITH ({options})') as copy:
-            copy.write(content)
+            for piece in pieces:
+                copy.write(piece)
+    except (UnicodeDecodeError, csv.Error) as error:
+        raise Refused(f"{table.file} cannot be read: nothing was kept.") from error
     except (psycopg.DataError, psycopg.IntegrityError) as error:
         first = str(error).split("\n", 1)[0]
         raise Refused(f"{table.file} cannot be kept: {first}. Nothing was kept.") from error
 
 
-def _lines(rows: list[list[str]], names: list[str], begun: list[str]) -> bytes:
+def _pieces(file: Path) -> Iterator[bytes]:
+    with file.open("rb") as opened:
+        while piece := opened.read(_PIECE):
+            yield piece
+
+
+def _lines(file: Path, new: Mapping[str, str]) -> Iterator[bytes]:
+    """The lines of a file with columns that it does not have, by name and what stands in them."""
     text = io.StringIO()
     writer = csv.writer(text)
-    writer.writerow(rows[0] + names)
-    writer.writerows(row + begun for row in rows[1:])
-    return text.getvalue().encode()
+    with file.open(encoding="utf-8", newline="") as opened:
+        for number, row in enumerate(csv.reader(opened)):
+            writer.writerow([*row, *(new.values() if number else new)])
+            if text.tell() > _PIECE:
+                yield text.getvalue().encode()
+                text.seek(0)
+                text.truncate()
+    yield text.getvalue().encode()
 
 
 def _begun(field: Any) -> str:

@@ -12,10 +12,9 @@ from typing import Any, Final
 from django.db import connection, transaction
 
 from lauf.exchange.package.tables import tables
+from lauf.exchange.package.unpack import FORMAT
 from lauf.people.models import School
 
-#: Grows when a package of before could no longer be read.
-FORMAT: Final = 1
 #: The same school is the same bytes: no file says when it was packed.
 _NO_DAY: Final = (1980, 1, 1, 0, 0, 0)
 

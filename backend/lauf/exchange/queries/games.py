@@ -8,6 +8,7 @@ from uuid import UUID
 
 from django.utils import timezone
 from django.utils.text import slugify
+from pydantic import ValidationError
 
 from lauf.challenges.models import Games, GamesKey, GamesResult, GamesTest
 from lauf.challenges.queries import (
@@ -22,7 +23,7 @@ from lauf.challenges.queries import (
     tests_of,
 )
 from lauf.errors import NotFound
-from lauf.exchange.games import GamesBody, Opened, check_digits, written
+from lauf.exchange.games import GamesBody, Opened, ResultBody, check_digits, fits, written
 from lauf.people.models import Staff
 from lauf.people.permissions import May, may
 from lauf.rules.games import (
@@ -45,6 +46,7 @@ _WORDS: Final = {
     FileState.UNKNOWN: "waits until its check digits are compared",
     FileState.LATE: "came after the last day",
     FileState.OLDER: "there is a newer one",
+    FileState.UNREADABLE: "cannot be read and does not count: remove it",
 }
 
 
@@ -192,6 +194,8 @@ def _gathered(games: Games) -> dict[str, Any]:
     results = results_of(games)
     states = file_states(games, results)
     counted = [one for one in results if states[one.id] is FileState.COUNTS]
+    unreadable = {one.id for one in results if not _is_readable(one, games)}
+    counted = [one for one in counted if one.id not in unreadable]
     sums = [sums_read(one.sent_by.name, one.body) for one in counted]
     rule = points_rule(games.body)
     return {
@@ -211,11 +215,22 @@ def _gathered(games: Games) -> dict[str, Any]:
             {"school": one.name, "houses": [_line(line) for line in house_table(one, rule)]}
             for one in sums
         ],
-        "files": [_file(one, states[one.id]) for one in _newest_first(results)],
+        "files": [
+            _unreadable_file(one) if one.id in unreadable else _file(one, states[one.id])
+            for one in _newest_first(results)
+        ],
         "notes": [
             {"words": one.words, "at": one.at} for one in games.notes.all()[:50]
         ],
     }  # fmt: skip
+
+
+def _is_readable(result: GamesResult, games: Games) -> bool:
+    """A row that a package brought may hold anything: it is shown, and takes no page down."""
+    try:
+        return fits(ResultBody.model_validate(result.body), games.body)
+    except ValidationError:
+        return False
 
 
 def _newest_first(results: Iterable[GamesResult]) -> list[GamesResult]:
@@ -237,10 +252,19 @@ def _each(points: int, children: int) -> str:
     return f"{points / children:.2f}" if children else ""
 
 
+def _unreadable_file(result: GamesResult) -> dict[str, Any]:
+    return _file_row(result, _WORDS[FileState.UNREADABLE], 0, FileState.UNREADABLE)
+
+
 def _file(result: GamesResult, state: FileState) -> dict[str, Any]:
     words = _WORDS[state]
     if result.let_in and state is FileState.COUNTS:
         words = "counts: late, and let in"
+    words = f"{words}; {plural(result.body['took_part'], 'child', 'children')} took part"
+    return _file_row(result, words, result.body["children"], state)
+
+
+def _file_row(result: GamesResult, words: str, children: int, state: FileState) -> dict[str, Any]:
     return {
         "id": result.id,
         "school_id": result.sent_by_id,
@@ -248,8 +272,8 @@ def _file(result: GamesResult, state: FileState) -> dict[str, Any]:
         "check_digits": check_digits(result.sent_by.public),
         "number": result.number,
         "came_at": result.came_at,
-        "children": result.body["children"],
-        "words": f"{words}; {plural(result.body['took_part'], 'child', 'children')} took part",
+        "children": children,
+        "words": words,
         "state": state.value,
         "known": result.sent_by.known_by_id is not None,
         "let_in": result.let_in,

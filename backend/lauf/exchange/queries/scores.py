@@ -14,7 +14,8 @@ from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import Staff
 
 #: A cell that begins with one of these could be run as a formula by a spreadsheet.
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+#: Some read the wide forms of East Asian keyboards as the plain ones.
+_FORMULA = ("=", "+", "-", "@", "\t", "\r", "＝", "＋", "－", "＠")
 
 
 def harmless(cell: Any) -> Any:

@@ -28,6 +28,7 @@ from lauf.records.queries import Row, counting, reason_words, rows
 from lauf.rules.entry import sides_words
 from lauf.rules.kinds import dimension_of
 from lauf.rules.quantities import Dimension, Kind
+from lauf.rules.words import CONTROLS
 
 _WIDEST = 44
 #: What is kept in thousandths is counted with in whole units.
@@ -185,7 +186,8 @@ def _sheet(
     for number, line in enumerate([list(heads), *map(list, lines)], 1):
         for column, value in enumerate(line, 1):
             cell = sheet.cell(number, column)
-            cell.value = value
+            # A package may have brought what no page would take.
+            cell.value = CONTROLS.sub("", value) if isinstance(value, str) else value
             if isinstance(value, str):
                 cell.data_type = "s"  # whatever it begins with, it is text
             elif isinstance(value, date):

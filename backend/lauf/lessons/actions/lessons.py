@@ -54,7 +54,7 @@ def plan_lesson(
         starts_at=starts_at,
         minutes=_minutes(minutes),
     )
-    if not is_new(lesson):
+    if not is_new(lesson, ("school_class_id", "starts_at", "place", "minutes")):
         return lesson_of(staff, lesson.id)
     Activity.objects.bulk_create(
         Activity(lesson=lesson, position=place, protocol=protocol)
@@ -232,7 +232,7 @@ def copy_lesson(
         minutes=source.minutes,
         plan_revision=1,
     )
-    if not is_new(copy):
+    if not is_new(copy, ("school_class_id", "starts_at")):
         return lesson_of(staff, copy.id)
     activities = {
         activity.id: Activity(

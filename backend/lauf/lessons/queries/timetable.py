@@ -12,7 +12,7 @@ from django.utils import timezone
 from lauf.lessons.models import Lesson, Slot
 from lauf.lessons.queries.lessons import day_bounds, lessons_of
 from lauf.people.models import School, Staff, TermKind
-from lauf.people.queries import classes_of
+from lauf.people.queries import class_of, classes_of
 from lauf.rules.school_days import Span, days_of
 
 
@@ -87,10 +87,11 @@ def _meets(one: ToCome, lesson: Lesson) -> bool:
 
 
 def timetable(staff: Staff, class_id: UUID | None = None) -> list[dict[str, Any]]:
-    """The weekly lessons of the classes in scope, or of one of them. One query."""
+    """The weekly lessons of the classes in scope, or of one of them. Two queries at most. Raises
+    NotFound."""
     slots = Slot.objects.filter(school_class__in=classes_of(staff).filter(closed_on=None))
     if class_id is not None:
-        slots = slots.filter(school_class=class_id)
+        slots = slots.filter(school_class=class_of(staff, class_id))
     return [
         {
             "class_id": slot.school_class_id,

@@ -95,10 +95,13 @@ def prove_second_factor(staff: Staff, code: str, now: datetime) -> list[str]:
 
 
 @transaction.atomic
-def take_second_factor_away(staff: Staff) -> None:
-    """Sign in by the password alone again. Raises Refused where the school asks for more."""
+def take_second_factor_away(staff: Staff, code: str, now: datetime) -> None:
+    """Sign in by the password alone again. Raises Refused where the school asks for more, or for a
+    code that is not right."""
     if staff.school.second_factor_required:
         raise Refused("Your school asks everybody for a second factor: it cannot be taken away.")
+    if has_second_factor(staff) and not use_code(staff, code, now):
+        raise Refused(WRONG_CODE)
     if SecondFactor.objects.filter(staff=staff).delete()[0]:
         log(staff, Change.What.STAFF, f"{staff.name} has no second factor any more", staff.id)
 

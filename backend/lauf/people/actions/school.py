@@ -14,8 +14,10 @@ from django.db.models import ProtectedError
 from lauf.errors import NotFound, Refused
 from lauf.people.actions.log import log
 from lauf.people.models import Change, House, School, Staff, Term, TermKind, YearGroup
+from lauf.people.models.school import MOST_IDLE_DAYS
 from lauf.people.permissions import May, demand
 from lauf.people.queries import setup_needed
+from lauf.people.usernames import written_plainly
 from lauf.rules.ages import YEAR_GROUP_WAYS
 from lauf.rules.schemes import SchemeError, read_scheme, scheme_words
 from lauf.rules.words import plural
@@ -34,11 +36,15 @@ def set_up_school(*, school_name: str, name: str, username: str, password: str) 
         raise Refused("This Lauf already has a school: sign in instead.")
     if not (school_name.strip() and name.strip() and username.strip()):
         raise Refused("Give the school's name, your name and a user name.")
-    if len(school_name.strip()) > 120 or len(name.strip()) > 120 or len(username.strip()) > 60:
+    if (
+        len(school_name.strip()) > 120
+        or len(name.strip()) > 120
+        or len(written_plainly(username)) > 60
+    ):
         raise Refused("Names have up to 120 letters, a user name up to 60.")
     return Staff.objects.create(
         school=create_school(school_name.strip()),
-        username=username.strip(),
+        username=written_plainly(username),
         name=name.strip(),
         role=Staff.Role.HEAD,
         password=password,
@@ -181,6 +187,22 @@ def _remove(rows: Iterable[YearGroup | House]) -> None:
         except ProtectedError as error:
             held = "classes, lessons or benchmarks" if isinstance(one, YearGroup) else "children"
             raise Refused(f"{one.name} has {held}: it stays.") from error
+
+
+@transaction.atomic
+def set_idle(staff: Staff, *, idle_days: int, tablet_idle_days: int) -> School:
+    """After how many days without use people are signed out, on tablets and elsewhere. Raises
+    Denied or Refused."""
+    demand(staff, May.MANAGE_SCHOOL)
+    if not all(1 <= days <= MOST_IDLE_DAYS for days in (idle_days, tablet_idle_days)):
+        raise Refused(f"People stay signed in for 1 to {MOST_IDLE_DAYS} days.")
+    school = staff.school
+    school.idle_days, school.tablet_idle_days = idle_days, tablet_idle_days
+    school.save(update_fields=["idle_days", "tablet_idle_days"])
+    words = f"Signed out after {plural(idle_days, 'day')} without use, "
+    words += f"on tablets after {plural(tablet_idle_days, 'day')}"
+    log(staff, Change.What.SCHOOL, words, school.id)
+    return school
 
 
 @transaction.atomic

@@ -11,6 +11,7 @@ from uuid import UUID
 from django.contrib.auth.hashers import make_password
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
+from django.core.validators import validate_email
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
@@ -27,6 +28,7 @@ from lauf.people.models import (
 )
 from lauf.people.permissions import RIGHTS_WORDS, May, Rights, demand, rights_of
 from lauf.people.proofs import proof_of
+from lauf.people.usernames import written_plainly
 
 #: How long a link lets somebody in.
 LINK_LASTS: Final = timedelta(days=3)
@@ -53,13 +55,14 @@ def invite(
     demand(head, May.MANAGE_SCHOOL)
     if not name.strip() or len(name.strip()) > 120:
         raise Refused("Give the person's name, in up to 120 letters.")
-    if not username.strip() or len(username.strip()) > 60:
+    _demand_mail_address(email)
+    if not 1 <= len(written_plainly(username)) <= 60:
         raise Refused("Give a user name to sign in with, in up to 60 letters.")
     try:
         with transaction.atomic():
             person = Staff.objects.create(
                 school_id=head.school_id,
-                username=username.strip(),
+                username=written_plainly(username),
                 name=name.strip(),
                 role=_role(role),
                 password=make_password(None),
@@ -140,6 +143,7 @@ def change_staff(
     # One at a time: two heads who shut each other out would leave none.
     School.objects.select_for_update().get(pk=head.school_id)
     person = _person(head, staff_id)
+    _demand_mail_address(email)
     if not name.strip() or len(name.strip()) > 120:
         raise Refused("Give the person's name, in up to 120 letters.")
     stays_head = is_active and _role(role) is Staff.Role.HEAD
@@ -167,6 +171,23 @@ def change_staff(
     for what, words in said:
         log(head, what, f"{person.name} {words}{whose}", person.id)
     return person
+
+
+def _demand_mail_address(email: str) -> None:
+    """Raises Refused for what no mail server could send to (RFC 5321, 4.5.3.1.1: 64 letters before
+    the @; RFC 1035, 2.3.4: 63 letters a label of the domain)."""
+    if not email.strip():
+        return
+    local, _, domain = email.strip().rpartition("@")
+    try:
+        validate_email(email.strip())
+        domain.encode("idna")
+        if len(local) > 64:
+            raise ValidationError("too long before the @")
+    except (ValidationError, UnicodeError) as error:
+        raise Refused(
+            "That is not a mail address: give one such as name@school.example, or leave it empty."
+        ) from error
 
 
 def _differences(before: Rights, now: Rights) -> list[tuple[Change.What, str]]:

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import uuid
-from typing import ClassVar
+from typing import ClassVar, Final
 
 from django.db import models
 
 from lauf.rules.ages import CutOff
+
+#: Days a sign-in lasts without use at most.
+MOST_IDLE_DAYS: Final = 60
 
 
 class School(models.Model):
@@ -23,6 +26,10 @@ class School(models.Model):
     imperial = models.BooleanField(default=False)
     # Nobody signs in by a password alone.
     second_factor_required = models.BooleanField(default=False)
+    # Days without use after which somebody is signed out; on a tablet, which passes from hand to
+    # hand, sooner.
+    idle_days = models.PositiveSmallIntegerField(default=14)
+    tablet_idle_days = models.PositiveSmallIntegerField(default=7)
     # Years after a child has left until it is to be erased; None: the school has not said.
     keep_years = models.PositiveSmallIntegerField(null=True, blank=True)
     # Whether an erased child's scores stay, as numbers of nobody, for the school's own sums.
@@ -36,7 +43,14 @@ class School(models.Model):
             models.CheckConstraint(
                 name="school_cut_off_is_a_day",
                 condition=models.Q(cut_off_month__range=(1, 12), cut_off_day__range=(1, 28)),
-            )
+            ),
+            models.CheckConstraint(
+                name="school_idle_days",
+                condition=models.Q(
+                    idle_days__range=(1, MOST_IDLE_DAYS),
+                    tablet_idle_days__range=(1, MOST_IDLE_DAYS),
+                ),
+            ),
         ]
 
     def __str__(self) -> str:

@@ -9,6 +9,7 @@ from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
 
 from lauf.people.models.school import School
+from lauf.people.usernames import key_of
 
 
 class Staff(AbstractBaseUser):
@@ -45,7 +46,8 @@ class Staff(AbstractBaseUser):
         constraints: ClassVar = [
             models.CheckConstraint(
                 name="staff_role_is_known", condition=models.Q(role__in=["head", "teacher"])
-            )
+            ),
+            models.UniqueConstraint(key_of("username"), name="staff_username_once"),
         ]
 
     def __str__(self) -> str:

@@ -17,6 +17,7 @@ from lauf.people.queries.scope import (
     pupils_of,
     search,
     setup_needed,
+    staff_named,
 )
 
 __all__ = [
@@ -35,5 +36,6 @@ __all__ = [
     "school_settings",
     "search",
     "setup_needed",
+    "staff_named",
     "year_groups_of",
 ]

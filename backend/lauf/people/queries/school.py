@@ -31,6 +31,8 @@ def school_settings(staff: Staff) -> dict[str, Any]:
         "cut_off_day": school.cut_off_day,
         "imperial": school.imperial,
         "second_factor_required": school.second_factor_required,
+        "idle_days": school.idle_days,
+        "tablet_idle_days": school.tablet_idle_days,
         "keep_years": school.keep_years,
         "scores_outlive": school.scores_outlive,
         "scheme": _scheme_shown(school.scheme),

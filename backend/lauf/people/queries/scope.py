@@ -6,10 +6,11 @@ from __future__ import annotations
 from typing import Any, Final
 from uuid import UUID
 
-from django.db.models import Q, QuerySet
+from django.db.models import Q, QuerySet, Value
 
 from lauf.errors import NotFound
 from lauf.people.models import Pupil, School, SchoolClass, Staff
+from lauf.people.usernames import key_of
 
 
 def classes_of(staff: Staff) -> QuerySet[SchoolClass]:
@@ -71,6 +72,12 @@ def search(staff: Staff, words: str) -> dict[str, list[dict[str, Any]]]:
             for one in classes.select_related("year_group").distinct()[:_FOUND]
         ],
     }
+
+
+def staff_named(username: str) -> Staff | None:
+    """Who signs in by a name, in whichever case and width it is written. One query."""
+    asked = Staff.objects.annotate(key=key_of("username"))
+    return asked.filter(key=key_of(Value(username.strip()))).first()
 
 
 def setup_needed() -> bool:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any, Final
+from typing import Any, Final, NamedTuple
 from uuid import UUID
 
 from django.db import IntegrityError, transaction
 
 from lauf.catalogue.queries import check_variant
-from lauf.errors import Clash, NotFound, Refused
+from lauf.errors import Clash, IdTaken, NotFound, Refused
 from lauf.lessons.models import Activity, Run
 from lauf.lessons.queries import LessonCare, activity_of, conditions_of, score_day
 from lauf.people.models import Pupil, Staff
@@ -56,11 +56,12 @@ def record_attempt(
     run_id      the clock a time was taken by, which it is held against unless the teacher is `sure`
 
     Sending the same id again returns what is stored. Raises EntryError for an unreadable score,
-    Clash when another entry counts, NotFound outside the scope, Refused for an unknown variant,
-    wave, try or condition.
+    Clash when another entry counts, IdTaken for an id that came with another score, NotFound
+    outside the scope, Refused for an unknown variant, wave, try or condition.
     """
     activity = activity_of(staff, activity_id)
-    stored = _stored(attempt_id, activity, pupil_id)
+    said = None if restores else _Said(typed, variant, wave, try_number, withdrawn)
+    stored = _stored(attempt_id, activity, pupil_id, said)
     if stored:
         return stored
     asked = {pupil_id, counted_by or pupil_id}
@@ -108,7 +109,7 @@ def record_attempt(
             _forget_summaries(attempt)
     except IntegrityError:
         # The same moment on two connections: either this very entry, or another device's.
-        stored = _stored(attempt_id, activity, pupil_id)
+        stored = _stored(attempt_id, activity, pupil_id, said)
         if stored:
             return stored
         current = _counting(activity, pupil_id, try_number)
@@ -199,10 +200,34 @@ def _forget_summaries(attempt: Attempt) -> None:
     RepeatSummary.objects.filter(test=test, before__gt=attempt.on).delete()
 
 
-def _stored(attempt_id: UUID, activity: Activity, pupil_id: UUID) -> Attempt | None:
+class _Said(NamedTuple):
+    """What makes an entry that is sent again the same entry."""
+
+    typed: str
+    variant: str
+    wave: int | None
+    try_number: int
+    withdrawn: bool
+
+    def is_of(self, stored: Attempt) -> bool:
+        if self.try_number != stored.try_number:
+            return False
+        if self.withdrawn:
+            return stored.reason == WITHDRAWN
+        held = (stored.typed, stored.variant, stored.wave)
+        return held == (self.typed.strip()[:LONGEST_ENTRY], self.variant, self.wave)
+
+
+def _stored(
+    attempt_id: UUID, activity: Activity, pupil_id: UUID, said: _Said | None
+) -> Attempt | None:
+    """The entry of that id. Raises IdTaken where it says something else."""
     stored = Attempt.objects.filter(pk=attempt_id).first()
-    if stored and (stored.activity_id != activity.id or stored.pupil_id != pupil_id):
-        raise Refused("That entry's id is taken; every entry needs an id of its own.")
+    if stored is None:
+        return None
+    same_place = (stored.activity_id, stored.pupil_id) == (activity.id, pupil_id)
+    if not same_place or (said is not None and not said.is_of(stored)):
+        raise IdTaken
     return stored
 
 

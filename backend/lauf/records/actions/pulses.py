@@ -7,7 +7,7 @@ from uuid import UUID
 
 from django.db import IntegrityError, transaction
 
-from lauf.errors import Clash, NotFound, Refused
+from lauf.errors import Clash, IdTaken, NotFound, Refused
 from lauf.lessons.queries import lesson_of
 from lauf.people.models import Pupil, Staff
 from lauf.records.models import WITHDRAWN, PulseReading
@@ -35,13 +35,12 @@ def record_pulse(
 ) -> PulseReading:
     """Keep one pulse: beats counted in `seconds` (60 for a rate that was read), a reason, or an
     earlier reading that counts again (`restores`). The same id again returns what is stored. Raises
-    EntryError with what is accepted, Clash when another reading counts, NotFound outside the scope,
-    Refused for an unknown moment."""
+    EntryError with what is accepted, Clash when another reading counts, IdTaken for an id that came
+    with another, NotFound outside the scope, Refused for an unknown moment."""
     lesson = lesson_of(staff, lesson_id)
-    stored = PulseReading.objects.filter(pk=reading_id).first()
+    said = None if withdrawn or restores else typed.strip()[:20]
+    stored = _stored(reading_id, (lesson.id, pupil_id, position), said)
     if stored:
-        if (stored.lesson_id, stored.pupil_id) != (lesson.id, pupil_id):
-            raise Refused("That entry's id is taken; every entry needs an id of its own.")
         return stored
     if not Pupil.objects.filter(pk=pupil_id, school_class_id=lesson.school_class_id).exists():
         raise NotFound("child in this class")
@@ -82,7 +81,7 @@ def record_pulse(
             reading.succeeds_id = succeeds
             reading.save(force_insert=True)
     except IntegrityError:
-        stored = PulseReading.objects.filter(pk=reading_id).first()
+        stored = _stored(reading_id, (lesson.id, pupil_id, position), said)
         if stored:
             return stored
         current = places.filter(successor=None).select_related("recorded_by").first()
@@ -90,6 +89,19 @@ def record_pulse(
             raise
         raise Clash(current) from None
     return reading
+
+
+def _stored(
+    reading_id: UUID, place: tuple[UUID, UUID, int], said: str | None
+) -> PulseReading | None:
+    """The reading of that id. Raises IdTaken where it is of another place, or says another thing."""
+    stored = PulseReading.objects.filter(pk=reading_id).first()
+    if stored is None:
+        return None
+    held = (stored.lesson_id, stored.pupil_id, stored.position)
+    if held != place or (said is not None and stored.typed != said):
+        raise IdTaken
+    return stored
 
 
 def _read(reading: PulseReading, typed: str, seconds: int) -> None:

@@ -27,6 +27,9 @@ const { sync, said, problem } = props.sheet;
       {{ sync.unkept.value === 1 ? "entry is" : "entries are" }} on this screen only. Leave the page
       open until everything is sent, and free some space.
     </p>
+    <p v-if="sync.deviceClock.value" role="alert" class="board warn">
+      {{ sync.deviceClock.value }}
+    </p>
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
     <div v-if="refused.length" role="alert" class="board warn">
       <div v-for="one in refused" :key="one.job.id" class="line">

@@ -1,24 +1,23 @@
-"""The doors that stand open to everybody: how often and how many at once may knock.
+"""Throttling of what is open to everybody: how often a password, a code or a link may be wrong.
 
 Guesses are counted in this process, for a quarter of an hour: by name, by address and in all.
 Devices on which somebody has signed in before are counted for themselves, so that a stranger who
 guesses a teacher's name locks strangers out and not the teacher. (After "device cookies", OWASP.)
-Sign-ins that go on at once are few: hashing takes all of a processor, on purpose.
+What nobody can guess (a link, a child's code, a calendar's address) always opens, however many
+wrong ones came from the same address: only these are counted and sent away.
 """
 
 from __future__ import annotations
 
 import hashlib
 import ipaddress
-import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
-from typing import Any, Final, NoReturn
+from http.cookies import CookieError, SimpleCookie
+from typing import Any, Final
 from uuid import uuid4
 
-from django.contrib.auth.backends import ModelBackend
 from django.core import signing
-from django.db import connection
 from django.http import HttpRequest, HttpResponse
 from limits import RateLimitItem, RateLimitItemPerMinute
 from limits.storage import MemoryStorage
@@ -26,16 +25,13 @@ from limits.strategies import MovingWindowRateLimiter
 from ninja.errors import HttpError
 
 from lauf.errors import NotFound, Refused
-from lauf.people.models import Staff
+from lauf.people.usernames import folded
 
 MINUTES: Final = 15
 COOKIE: Final = "lauf_device"
 _YEAR: Final = 365 * 24 * 3600
 #: Names a device is known for at most: a tablet that a whole staff room uses.
 _MOST_NAMES: Final = 40
-#: Passwords that are hashed at once, and how many seconds somebody waits for a turn.
-_HASHING: Final = threading.BoundedSemaphore(2)
-LONGEST_WAIT: Final = 5.0
 
 
 class TooMany(Exception):
@@ -76,16 +72,29 @@ def _address(request: HttpRequest) -> str:
 
 
 def _named(username: str) -> str:
-    return hashlib.sha256(username.encode()).hexdigest()[:16]
+    return hashlib.sha256(folded(username).encode()).hexdigest()[:16]
 
 
 def _device(request: HttpRequest) -> dict[str, Any]:
     """What this device is known for; nothing for one that is new, or whose cookie is not ours."""
+    return _held(request.COOKIES.get(COOKIE, ""))
+
+
+def _held(cookie: str) -> dict[str, Any]:
     try:
-        held = signing.loads(request.COOKIES.get(COOKIE, ""), salt=COOKIE, max_age=_YEAR)
+        held = signing.loads(cookie, salt=COOKIE, max_age=_YEAR)
     except signing.BadSignature:
         return {}
     return held if isinstance(held, dict) else {}
+
+
+def is_known_device(header: bytes) -> bool:
+    """Whether a cookie header is of a device on which anybody has signed in before."""
+    try:
+        cookies = SimpleCookie(header.decode("latin-1"))
+    except CookieError:
+        return False
+    return COOKIE in cookies and bool(_held(cookies[COOKIE].value))
 
 
 def is_known(request: HttpRequest | None, credentials: dict[str, Any] | None) -> bool:
@@ -123,7 +132,9 @@ def _of_sign_in(request: HttpRequest, username: str) -> _Counts:
     ]
 
 
-def _of_code(request: HttpRequest, what: str) -> _Counts:
+def _of_code(request: HttpRequest, what: str, username: str = "") -> _Counts:
+    if username and is_known(request, {"username": username}):
+        return [(BY_DEVICE, what, _device(request)["id"])]
     return [(CODES_BY_ADDRESS, what, _address(request)), (CODES_IN_ALL, f"{what} in all", "")]
 
 
@@ -149,10 +160,24 @@ def sign_in_door(request: HttpRequest, username: str) -> Iterator[None]:
 
 
 @contextmanager
-def code_door(request: HttpRequest, what: str) -> Iterator[None]:
-    """The same for a set-up code or a link."""
-    with _door(_of_code(request, what), WRONG_CODES.format(what)):
+def code_door(request: HttpRequest, what: str, username: str = "") -> Iterator[None]:
+    """The same for a code that can be guessed: the one of the set-up, or of a person's second
+    factor."""
+    with _door(_of_code(request, what, username), WRONG_CODES.format(what)):
         yield
+
+
+@contextmanager
+def secret_door(request: HttpRequest, what: str) -> Iterator[None]:
+    """For a secret that nobody can guess, such as a link: a right one always opens. Raises TooMany
+    instead once too many wrong ones came."""
+    counts = _of_code(request, what)
+    try:
+        yield
+    except (NotFound, Refused):
+        _may_guess(counts, WRONG_CODES.format(what))
+        _guessed_wrong(counts)
+        raise
 
 
 @contextmanager
@@ -163,43 +188,3 @@ def _door(counts: _Counts, message: str) -> Iterator[None]:
     except (HttpError, NotFound, Refused):
         _guessed_wrong(counts)
         raise
-
-
-def _busy() -> NoReturn:
-    words = "Very many people are signing in at this moment: try again in a few seconds."
-    raise TooMany(words, round(LONGEST_WAIT))
-
-
-@contextmanager
-def hashing() -> Iterator[None]:
-    """A turn to hash a password, without a connection to the database meanwhile. Raises TooMany."""
-    if not connection.in_atomic_block:
-        connection.close()  # back to the pool
-    if not _HASHING.acquire(timeout=LONGEST_WAIT):
-        _busy()
-    try:
-        yield
-    finally:
-        _HASHING.release()
-
-
-class PasswordBackend(ModelBackend):
-    """Django's own, with the hashing done in its turn and outside the database's time."""
-
-    def authenticate(
-        self,
-        request: HttpRequest | None,  # noqa: ARG002
-        username: str | None = None,
-        password: str | None = None,
-        **kwargs: Any,  # noqa: ARG002
-    ) -> Staff | None:
-        if username is None or password is None:
-            return None
-        staff = Staff.objects.filter(username=username).first()
-        with hashing():
-            if staff is None:
-                # A name that is not there takes as long as one that is.
-                Staff().set_password(password)
-            elif staff.check_password(password) and self.user_can_authenticate(staff):
-                return staff
-        return None

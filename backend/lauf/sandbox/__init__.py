@@ -1,0 +1,1 @@
+"""Files from outside are read in a process of their own, which has bounds and can be ended."""

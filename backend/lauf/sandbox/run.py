@@ -1,0 +1,91 @@
+"""Have a file read by a process of its own, and wait for what it says."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+from collections.abc import Callable
+from contextvars import ContextVar
+from pathlib import Path
+from typing import Any, Final
+
+from lauf.errors import Refused
+from lauf.sandbox.bounds import USUAL, Bounds
+
+#: Set when who sent the request at hand has gone; what is read for them ends then.
+CLIENT_GONE: Final[ContextVar[threading.Event | None]] = ContextVar("client_gone", default=None)
+#: How often the client is looked for, in seconds.
+_LOOKS: Final = 0.1
+#: Where the process finds its modules.
+PYTHON_PATH: Final = str(Path(__file__).resolve().parents[2])
+_SIGXCPU: Final = 24
+_UNREADABLE: Final = "This file cannot be read: it is damaged, or made to do harm."
+
+
+def read_apart(
+    task: Callable[..., Any], data: bytes, bounds: Bounds = USUAL, **options: Any
+) -> Any:
+    """What a function of a module says of a file. `task(data, **options)` runs in the other
+    process: its module imports no Django, its options and its answer are JSON.
+
+    Raises Refused with what the task refused, Exceeded for a file that takes more than a bound.
+    """
+    _release_connection()
+    asked = {
+        "task": f"{task.__module__}:{task.__qualname__}",
+        "options": options,
+        "bounds": {"memory": bounds.memory, "cpu": bounds.cpu, "written": bounds.written},
+    }
+    with tempfile.TemporaryFile() as answer:
+        code = _run(json.dumps(asked).encode() + b"\n" + data, answer.fileno(), bounds)
+        answer.seek(0)
+        said = answer.read()
+    try:
+        found = json.loads(said)
+    except ValueError:
+        # Ended by the system: out of processor time, or of memory where Python could not say so.
+        raise bounds.exceeded("seconds") if code == -_SIGXCPU else Refused(_UNREADABLE) from None
+    if "exceeded" in found:
+        raise bounds.exceeded(found["exceeded"])
+    if "refused" in found:
+        raise Refused(found["refused"])
+    return found["answer"]
+
+
+def _run(given: bytes, answer: int, bounds: Bounds) -> int:
+    """The exit code of the process. Raises Exceeded for one that was too slow."""
+    gone = CLIENT_GONE.get()
+    deadline = time.monotonic() + bounds.wall
+    with subprocess.Popen(
+        [sys.executable, "-P", "-m", "lauf.sandbox.child"],
+        stdin=subprocess.PIPE, stdout=answer, stderr=subprocess.DEVNULL, cwd="/",
+        env={"PYTHONPATH": PYTHON_PATH, "LANG": "C.UTF-8", "PATH": os.environ.get("PATH", "")},
+        start_new_session=True,
+    ) as process:  # fmt: skip
+        try:
+            left: bytes | None = given
+            while True:
+                try:
+                    process.communicate(left, timeout=_LOOKS)
+                    return process.returncode
+                except subprocess.TimeoutExpired:
+                    left = None  # the rest is sent by the next call
+                if time.monotonic() > deadline:
+                    raise bounds.exceeded("seconds")
+                if gone is not None and gone.is_set():
+                    raise Refused("Who sent this file has gone.")
+        finally:
+            process.kill()
+
+
+def _release_connection() -> None:
+    """No connection to the database waits for a file to be read."""
+    from django.db import connection  # the other process reads modules that name this one
+
+    if not connection.in_atomic_block:
+        connection.close()
