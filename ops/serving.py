@@ -11,7 +11,7 @@ import time
 import urllib.request
 from contextlib import nullcontext
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any, Final
+from typing import TYPE_CHECKING, Final, TypeVar
 
 from ops import backup, build, network
 from ops.cluster import DISK_FULL, Cluster
@@ -21,13 +21,17 @@ from ops.nights import Nights
 from ops.processes import end_with_parent
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
     from contextlib import AbstractContextManager
+
+T = TypeVar("T")
 
 #: Connections at once; beyond them the answer is 503.
 MOST_CONNECTIONS: Final = 1000
-#: How often server and database are looked at, the first pause before one of them is started again
-#: that ended before, and the longest pause between two attempts, in seconds.
+#: How often server and database are looked at, what is a short life of one of them, the first pause
+#: before it is started again after one, and the longest pause between two attempts, in seconds.
 _LOOKS: Final = 0.2
+_SHORT_LIFE: Final = 2.0
 _FIRST_PAUSE: Final = 0.5
 _LONGEST_PAUSE: Final = 30.0
 
@@ -89,7 +93,10 @@ class Serving:
         # It listens as long as this process does: whoever connects while the server is started
         # again waits, and is not sent away.
         self._listening: socket.socket | None = None
-        self._ended: list[float] = []
+        # When server and database were there last after a start, and how often in a row they ended
+        # soon after one.
+        self._there: dict[str, float] = {}
+        self._short_lives: dict[str, int] = {}
         self._nights: Nights | None = None
 
     def prepare(self) -> str:
@@ -185,32 +192,35 @@ class Serving:
         """Start again what has ended by itself, and say so."""
         if self._cluster is not None and not self._cluster.runs:
             say("the database has ended; starting it again")
-            same = self._again(self._cluster.revive)
+            same = self._again("database", self._cluster.revive)
             say("the database runs again")
             if same is False:
                 self._stop()  # it has another port now: the server is started again for it
         if self._process is not None and self._process.poll() is not None:
             say(f"the server has ended (code {self._process.returncode}); starting it again")
-            self._again(self._start)
+            self._again("server", self._start)
             say("the server runs again")
 
-    def _again(self, start: Any) -> Any:
-        """Try until it works: ever more slowly, saying each new reason once."""
+    def _again(self, what: str, start: Callable[[], T]) -> T:
+        """Try until it works, saying each new reason once. One that has served for a while is
+        started at once; one that ends soon after its start, ever more slowly."""
+        lived = time.monotonic() - self._there.get(what, 0.0)
+        short = self._short_lives.get(what, 0) + 1 if lived < _SHORT_LIFE else 0
+        self._short_lives[what] = short
+        time.sleep(min(_LONGEST_PAUSE, _FIRST_PAUSE * (2**short - 1)))
         pause, said = _FIRST_PAUSE, ""
-        now = time.monotonic()
-        self._ended = [at for at in self._ended if now - at < 60] + [now]
-        # One that ends again and again is not started again and again at once.
-        ever = _FIRST_PAUSE * 2 ** (len(self._ended) - 1) - _FIRST_PAUSE
-        time.sleep(min(_LONGEST_PAUSE, ever))
         while True:
             try:
-                return start()
+                found = start()
             except Lacking as lacking:
                 if str(lacking) != said:
                     said = str(lacking)
                     say(said)
                 time.sleep(pause)
                 pause = min(_LONGEST_PAUSE, pause * 2)
+            else:
+                self._there[what] = time.monotonic()
+                return found
 
     def _stop(self) -> None:
         process = self._process

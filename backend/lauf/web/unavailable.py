@@ -14,7 +14,7 @@ from psycopg.errors import DiskFull
 _LOG: Final = logging.getLogger("lauf.database")
 #: What the database answers when it is away, full, or too busy. Another try may find it otherwise.
 PASSING: Final = (OperationalError, InterfaceError)
-COME_AGAIN: Final = "3"
+COME_AGAIN: Final = "1"
 
 
 def unavailable(error: BaseException) -> HttpResponse:

@@ -94,7 +94,7 @@ def record_pulse(
 def _stored(
     reading_id: UUID, place: tuple[UUID, UUID, int], said: str | None
 ) -> PulseReading | None:
-    """The reading of that id. Raises IdTaken where it is of another place, or says another thing."""
+    """The reading of that id. Raises IdTaken where it is of another place or says otherwise."""
     stored = PulseReading.objects.filter(pk=reading_id).first()
     if stored is None:
         return None
