@@ -7,7 +7,7 @@ import http.client
 import socket
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import closing
 from typing import Any
 
@@ -15,6 +15,7 @@ import pytest
 import uvicorn
 from asgiref.sync import SyncToAsync
 
+from lauf.sandbox.run import CLIENT_GONE
 from lauf.web import guard, protocol
 from lauf.web.asgi import OneThread
 from tests.support.served import wait_for
@@ -29,13 +30,18 @@ class Behind:
         self.sizes: list[int] = []
         self.may_answer = threading.Event()
         self.may_answer.set()
+        self.see: Callable[[], object] = lambda: None
 
     async def __call__(self, _scope: Any, receive: Any, send: Any) -> None:
         message = await receive()
         self.sizes.append(len(message["body"]))
         assert not message["more_body"]
-        while not self.may_answer.is_set():
+        self.see()
+        # As Django does: it hears of a client that goes.
+        hearing = asyncio.ensure_future(receive())
+        while not self.may_answer.is_set() and not hearing.done():
             await asyncio.sleep(0.01)
+        hearing.cancel()
         await send({"type": "http.response.start", "status": 200, "headers": []})
         await send({"type": "http.response.body", "body": b"good"})
 
@@ -47,9 +53,11 @@ class Running:
     def connect(self) -> socket.socket:
         return socket.create_connection(("127.0.0.1", self.port), 30)
 
-    def ask(self, body: bytes, path: str = "/api/x") -> tuple[int, http.client.HTTPResponse]:
+    def ask(
+        self, body: bytes, path: str = "/api/x", headers: dict[str, str] | None = None
+    ) -> tuple[int, http.client.HTTPResponse]:
         connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=30)
-        connection.request("POST", path, body)
+        connection.request("POST", path, body, headers or {})
         answer = connection.getresponse()
         answer.read()
         connection.close()
@@ -62,7 +70,10 @@ def running(monkeypatch: pytest.MonkeyPatch) -> Iterator[Running]:
     behind = Behind()
     with closing(socket.create_server(("127.0.0.1", 0))) as listening:
         config = uvicorn.Config(
-            guard.Guard(behind), http=protocol.PromptProtocol, lifespan="off", log_level="critical"
+            guard.Guard(behind, lambda cookie: b"known" in cookie),
+            http=protocol.PromptProtocol,
+            lifespan="off",
+            log_level="critical",
         )
         server = uvicorn.Server(config)
         thread = threading.Thread(target=lambda: server.run([listening]))
@@ -154,6 +165,77 @@ def test_who_waits_too_long_for_a_turn_is_told_when_to_come_again(
     assert sorted(status for status, _ in found) == [200] * 2 + [503] * 4
     # And then there is room again.
     assert running.ask(b"x")[0] == 200
+
+
+def test_doors_and_files_have_queues_of_their_own(
+    running: Running, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A hundred who guess held all places, and a score got 503."""
+    running.behind.may_answer.clear()
+    found: dict[str, list[int]] = {}
+
+    def ask(path: str, times: int, **headers: str) -> list[threading.Thread]:
+        told = found.setdefault(path + headers.get("Cookie", ""), [])
+        people = [
+            threading.Thread(target=lambda: told.append(running.ask(b"{}", path, headers)[0]))
+            for _ in range(times)
+        ]
+        for person in people:
+            person.start()
+        return people
+
+    door, waiting = guard.DOOR[0], guard.DOOR[1]
+    asking = ask("/api/session", 100)
+    # Two are let in, forty wait, and the others are sent away at once.
+    wait_for(lambda: len(found["/api/session"]), lambda n: n == 100 - door - waiting)
+    assert set(found["/api/session"]) == {503}
+    wait_for(lambda: len(running.behind.sizes), lambda n: n == door)
+    # A known device, a file and a score: each is let in all the same.
+    for number, (path, headers) in enumerate(
+        [("/api/session", {"Cookie": "known"}), ("/api/lists/preview", {}), ("/api/x", {})],
+        door + 1,
+    ):
+        asking += ask(path, 1, **headers)
+        assert wait_for(lambda: len(running.behind.sizes), lambda n, k=number: n == k) == number
+    running.behind.may_answer.set()
+    for person in asking:
+        person.join()
+    assert found["/api/session"].count(200) == door + waiting
+    assert [found[one] for one in ("/api/sessionknown", "/api/lists/preview", "/api/x")] == [
+        [200]
+    ] * 3
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "queue"),
+    [
+        ("POST", "/api/session", "_door"), ("GET", "/api/session", "_all"),
+        ("DELETE", "/api/session", "_all"), ("PUT", "/api/welcome", "_door"),
+        ("POST", "/api/setup", "_door"), ("GET", "/api/own/ABC", "_door"),
+        ("GET", "/api/calendar/x.ics", "_door"), ("POST", "/api/session/second-factor", "_door"),
+        ("PUT", "/api/session/password", "_door"), ("POST", "/api/setup/package", "_files"),
+        ("POST", "/api/lists", "_files"), ("POST", "/api/tests/t/norms", "_files"),
+        ("POST", "/api/games/g/results", "_files"), ("POST", "/api/games/join", "_files"),
+        ("GET", "/api/lessons/l/results", "_all"), ("POST", "/api/activities/a/attempts", "_all"),
+    ],
+)  # fmt: skip
+def test_which_queue_a_request_waits_in(method: str, path: str, queue: str) -> None:
+    standing = guard.Guard(Behind())
+    scope = {"method": method, "path": path, "headers": []}
+    assert standing._queue(scope) is getattr(standing, queue)
+
+
+def test_who_goes_while_a_file_is_read_is_noticed(running: Running) -> None:
+    """What reads it looks for that, and ends."""
+    running.behind.may_answer.clear()
+    gone: list[threading.Event] = []
+    running.behind.see = lambda: gone.append(CLIENT_GONE.get())
+    with running.connect() as one:
+        head = b"POST /api/lists HTTP/1.1\r\nHost: x\r\nContent-Length: 2\r\n\r\n{}"
+        one.sendall(head)
+        wait_for(lambda: gone, bool)
+        assert not gone[0].is_set()
+    assert wait_for(gone[0].is_set, bool)
 
 
 def test_a_request_goes_to_its_thread_once(monkeypatch: pytest.MonkeyPatch) -> None:

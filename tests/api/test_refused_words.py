@@ -8,13 +8,15 @@ from typing import Any
 
 import openpyxl
 import pytest
-from django.db import IntegrityError, connection, transaction
+from django.db import IntegrityError, OperationalError, connection, transaction
 from django.test import override_settings
 from hypothesis import given
 from hypothesis import strategies as st
+from psycopg.errors import QueryCanceled
 
 from lauf.exchange.queries.scores import harmless
 from lauf.people.models import Invitation, Pupil, Staff
+from lauf.web.unavailable import unavailable
 from tests.api.conftest import MANY, PASSWORD, World
 from tests.api.test_account import send, signed_in
 
@@ -141,3 +143,12 @@ def test_the_timetable_of_anothers_class_is_not_there(world: World) -> None:
     assert world.head.ask("GET", path).status_code == 200
     for who in (world.stranger, world.stranger_head, world.colleague):
         assert who.ask("GET", path).status_code == 404
+
+
+def test_what_takes_too_long_is_not_said_to_be_a_database_that_is_away() -> None:
+    """A school with a million scores was told that its database could not be reached."""
+    error = OperationalError("canceling statement due to statement timeout")
+    error.__cause__ = QueryCanceled()
+    answer = unavailable(error)
+    assert answer.status_code == 503 and "took too long" in answer.content.decode()
+    assert "cannot be reached" in unavailable(OperationalError()).content.decode()

@@ -9,7 +9,7 @@ from typing import Final
 from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.defaults import server_error
-from psycopg.errors import DiskFull
+from psycopg.errors import DiskFull, QueryCanceled
 
 _LOG: Final = logging.getLogger("lauf.database")
 #: What the database answers when it is away, full, or too busy. Another try may find it otherwise.
@@ -22,6 +22,8 @@ def unavailable(error: BaseException) -> HttpResponse:
     _LOG.warning("the database could not: %s", type(error.__cause__ or error).__name__)
     if isinstance(error.__cause__, DiskFull):
         words = "The disk of this Lauf is full: nothing new is kept until there is room again."
+    elif isinstance(error.__cause__, QueryCanceled):
+        words = "This took too long and was stopped: ask for fewer days or one class, or later."
     else:
         words = "The database cannot be reached at this moment: what you sent is tried again."
     return JsonResponse({"message": words}, status=503, headers={"Retry-After": COME_AGAIN})
