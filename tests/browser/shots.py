@@ -112,7 +112,7 @@ def take_all(page: Page, url: str) -> None:
     shoot(page, "grid")
     page.get_by_role("link", name="School", exact=True).click()
     page.get_by_role("link", name="Without names").click()
-    page.locator("svg").first.wait_for()
+    page.locator("table tbody tr").first.wait_for()
     shoot(page, "school-picture")
     page.get_by_role("link", name="Classes", exact=True).click()
     page.locator("ul.classes a", has_text="4 Heron").click()
@@ -203,6 +203,8 @@ def shoot(page: Page, name: str, *, idle: bool = True) -> None:
     page.evaluate("document.fonts.ready")
     if idle:
         page.wait_for_load_state("networkidle")
+    # A page that still waits for its data is no picture of it.
+    expect(page.get_by_text("Fetching…")).to_have_count(0)
     page.screenshot(path=FOLDER / f"{name}.png")
 
 

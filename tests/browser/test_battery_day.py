@@ -199,7 +199,7 @@ def test_tries_conditions_and_a_question_in_capture(visit: Any, lauf: Served) ->
     page.keyboard.press("ArrowDown")
     page.keyboard.type("310")
     page.keyboard.press("Enter")
-    asked = page.locator("#child-1 .asked")
+    asked = page.get_by_test_id("messages").locator(".asked")
     expect(asked).to_contain_text("310 cm?")
     page.keyboard.press("!")
     expect(asked).to_have_count(0)

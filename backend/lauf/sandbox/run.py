@@ -41,8 +41,11 @@ def read_apart(
         "options": options,
         "bounds": {"memory": bounds.memory, "cpu": bounds.cpu, "written": bounds.written},
     }
-    with tempfile.TemporaryFile() as answer:
-        code = _run(json.dumps(asked).encode() + b"\n" + data, answer.fileno(), bounds)
+    # Files, not pipes: what is given is whole before it is read, and the answer has a limit.
+    with tempfile.TemporaryFile() as given, tempfile.TemporaryFile() as answer:
+        given.write(json.dumps(asked).encode() + b"\n" + data)
+        given.seek(0)
+        code = _run(given.fileno(), answer.fileno(), bounds)
         answer.seek(0)
         said = answer.read()
     try:
@@ -57,24 +60,22 @@ def read_apart(
     return found["answer"]
 
 
-def _run(given: bytes, answer: int, bounds: Bounds) -> int:
+def _run(given: int, answer: int, bounds: Bounds) -> int:
     """The exit code of the process. Raises Exceeded for one that was too slow."""
     gone = CLIENT_GONE.get()
     deadline = time.monotonic() + bounds.wall
     with subprocess.Popen(
         [sys.executable, "-P", "-m", "lauf.sandbox.child"],
-        stdin=subprocess.PIPE, stdout=answer, stderr=subprocess.DEVNULL, cwd="/",
+        stdin=given, stdout=answer, stderr=subprocess.DEVNULL, cwd="/",
         env={"PYTHONPATH": PYTHON_PATH, "LANG": "C.UTF-8", "PATH": os.environ.get("PATH", "")},
         start_new_session=True,
     ) as process:  # fmt: skip
         try:
-            left: bytes | None = given
             while True:
                 try:
-                    process.communicate(left, timeout=_LOOKS)
-                    return process.returncode
+                    return process.wait(_LOOKS)
                 except subprocess.TimeoutExpired:
-                    left = None  # the rest is sent by the next call
+                    pass
                 if time.monotonic() > deadline:
                     raise bounds.exceeded("seconds")
                 if gone is not None and gone.is_set():

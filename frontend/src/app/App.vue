@@ -116,8 +116,11 @@ async function signOut() {
         aria-keyshortcuts="/"
         @click="finding = true"
       />
-      <span v-if="sync.entries.value" class="unsent" role="status">
-        ◁ {{ sync.entries.value }} not sent yet
+      <span v-if="sync.unsent.value" class="unsent" role="status">
+        ◁ {{ sync.unsent.value }} not sent yet
+      </span>
+      <span v-if="sync.refused.value" class="unsent" role="status">
+        ⚑ {{ sync.refused.value }} refused
       </span>
       <RouterLink class="who" to="/account">{{ session.person.name }}</RouterLink>
       <v-btn

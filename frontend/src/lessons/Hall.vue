@@ -1,7 +1,9 @@
 <script setup lang="ts">
 /** The lesson on one screen: one clock, and under it the way that fits the block that is on. */
 import CareNotes from "../sheet/parts/CareNotes.vue";
+import { useQueryClient } from "@tanstack/vue-query";
 import { useEventListener, useMediaQuery } from "@vueuse/core";
+import { fetchLanes } from "../sheet/sources/lanes";
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from "vue";
 import DoneRecord from "../parts/DoneRecord.vue";
 import LoadState from "../parts/LoadState.vue";
@@ -15,6 +17,7 @@ import HallMore from "./HallMore.vue";
 import HallRail from "./HallRail.vue";
 import SwapDialog from "./SwapDialog.vue";
 import { fetchScreens, SCREENS } from "./screens";
+import { provideMessageLine } from "../sheet/messageLine";
 import { useConductor } from "./useConductor";
 import { takesScores, useHall } from "./useHall";
 import { useLesson } from "./useLesson";
@@ -27,8 +30,12 @@ const lead = useConductor();
 const { query, plan, state, place, flash, spoken } = lead;
 lead.openHere.value += 1;
 onBeforeUnmount(() => (lead.openHere.value -= 1));
-// A way that is wanted in the middle of the lesson is there, whatever the network does then.
-onMounted(fetchScreens);
+// A way or a test that is wanted in the middle of the lesson is there, whatever the network does then.
+const queries = useQueryClient();
+onMounted(async () => {
+  await fetchScreens();
+  for (const one of lesson.value?.activities ?? []) await fetchLanes(queries, one.id);
+});
 
 const results = useResults(lessonId);
 const hall = useHall(
@@ -133,6 +140,8 @@ useEventListener(
   },
   { capture: true },
 );
+const messageLine = useTemplateRef<HTMLElement>("messageLine");
+provideMessageLine(messageLine);
 // Filled or hidden, the way stays as it is; the typing comes back to it.
 const wayField = useTemplateRef<HTMLElement>("wayField");
 async function focusCell() {
@@ -143,11 +152,11 @@ watch(size, (_now, before) => before === "whole" && void focusCell());
 /** No button of the hall takes the typing away. */
 function giveBack(event: MouseEvent) {
   const button = (event.target as HTMLElement).closest("button");
-  if (button && !button.closest(".way, .more, [aria-expanded]")) void focusCell();
+  if (button && !button.closest(".way, .messages, .more, [aria-expanded]")) void focusCell();
 }
 /** Ways with keys of their own keep them. */
 function typesHere(target: HTMLElement): boolean {
-  return target.closest(".way") !== null;
+  return target.closest(".way, .messages") !== null;
 }
 </script>
 
@@ -202,6 +211,14 @@ function typesHere(target: HTMLElement): boolean {
         @fill="fill"
       />
       <p class="sr-only" role="status" aria-live="assertive">{{ spoken }}</p>
+      <div
+        v-show="hasScores"
+        ref="messageLine"
+        class="messages no-print"
+        tabindex="-1"
+        data-testid="messages"
+        @click="touched = true"
+      />
       <div v-if="shown?.activity || shown?.kind === 'stations'" class="line tools no-print">
         <nav v-if="ways.length > 1" class="ways" aria-label="Ways to take the scores">
           <button

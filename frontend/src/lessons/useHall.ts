@@ -186,7 +186,11 @@ export function useHall(
       : null,
   );
 
+  /** A second press of "Start the lesson" was not meant for the button that came in its place. */
+  let startedAt = -Infinity;
+  const REPEATED_MS = 400;
   function start() {
+    startedAt = performance.now();
     wake();
     lead.lock.hold();
     lead.forget();
@@ -213,6 +217,9 @@ export function useHall(
     lead.forget();
     if (segment.value) lead.skipBlock(segment.value.id);
   }
+  function endOwn() {
+    if (performance.now() - startedAt > REPEATED_MS) skipBlock();
+  }
   const following = computed(() => plan.value?.segments[index.value + 1] ?? null);
   const blockAfter = computed(() => plan.value?.blocks[(segment.value?.block ?? 0) + 1] ?? null);
   /** A stretch that ends when somebody says so: of talk, of setting up, of changing over. */
@@ -238,7 +245,7 @@ export function useHall(
     }
     if (paused.value) return { says: "Go on", act: goOn, space: true };
     const next = blockAfter.value?.label ?? "the end";
-    if (isOwnClock.value) return { says: `Next: ${next}`, act: skipBlock, space: false };
+    if (isOwnClock.value) return { says: `Next: ${next}`, act: endOwn, space: false };
     if (!isOpen.value) return { says: "Pause", act: pause, space: true };
     const inBlock = following.value?.block === segment.value?.block;
     return { says: inBlock ? "Ready: go" : `Next: ${next}`, act: skip, space: true };

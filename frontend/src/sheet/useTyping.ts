@@ -127,8 +127,9 @@ export function useTyping(ground: Ground) {
     if (to) cursor.go(...to);
     else if (key === "Enter") save();
     else if (key === "Escape") entry.clear();
-    else if (key === "?") keysShown.value = !keysShown.value;
+    // What was begun takes all that is typed: "24?" is not an exact 24 and a look at the keys.
     else if (entry.typed.value) return;
+    else if (key === "?") keysShown.value = !keysShown.value;
     else if (key === "*") ground.turnVariant?.(cursor.row.value, cursor.column.value);
     else if (key === "#") ground.turnWave?.(cursor.row.value);
     else if (key === "!" && asked) sheet.settle(asked);

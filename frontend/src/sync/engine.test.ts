@@ -166,7 +166,7 @@ describe("the engine", () => {
     await turns(20);
     expect(page.engine.waiting.value).toBeGreaterThanOrEqual(3);
     // Three that were on their way are one failure: the first wait is the shortest.
-    expect(page.timers.map((one) => one.ms)).toEqual([1000]);
+    expect(page.timers.map((one) => one.ms)).toEqual([500]);
     page.engine.wake();
     await turns(20);
     expect(page.engine.waiting.value).toBe(0);

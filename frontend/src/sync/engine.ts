@@ -206,6 +206,14 @@ export function createEngine(around: Surroundings) {
     entries: computed(
       () => mine.value.filter((job) => job.kind === "attempt" || job.kind === "pulse").length,
     ),
+    /** How many scores and pulses are still to be sent, without those that were refused. */
+    unsent: computed(
+      () =>
+        mine.value.filter((job) => !job.refusal && (job.kind === "attempt" || job.kind === "pulse"))
+          .length,
+    ),
+    /** How many the server would not take: they are on this device, for their person to settle. */
+    refused: computed(() => mine.value.filter((job) => job.refusal).length),
     /** Entries that the device does not have yet. */
     notYetKept: () =>
       [...jobs.values()].filter(

@@ -1,5 +1,5 @@
 /** A class in one test: every child's tries. */
-import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { useQuery, useQueryClient, type QueryClient } from "@tanstack/vue-query";
 import { useDebounceFn } from "@vueuse/core";
 import { answer, client, type Schemas } from "../../api/client";
 import { useSync } from "../../sync/useSync";
@@ -10,18 +10,30 @@ import { putIn } from "./putIn";
 
 const ALL_TRIES_AFTER_MS = 400;
 
+const keyOf = (activityId: string) => ["lanes", activityId];
+const read = (activityId: string) =>
+  answer(
+    client.GET("/api/activities/{activity_id}/lanes", {
+      params: { path: { activity_id: activityId } },
+    }),
+  );
+
+/** Have a test's sheet on this device before it is opened; without a network it is as it was. */
+export function fetchLanes(queries: QueryClient, activityId: string): Promise<void> {
+  return queries.prefetchQuery({
+    queryKey: keyOf(activityId),
+    queryFn: () => read(activityId),
+    staleTime: 60_000,
+  });
+}
+
 export function useLanes(activityId: string, openRun: () => string | null) {
   const queries = useQueryClient();
   const sync = useSync();
-  const key = ["lanes", activityId];
+  const key = keyOf(activityId);
   const query = useQuery({
     queryKey: key,
-    queryFn: () =>
-      answer(
-        client.GET("/api/activities/{activity_id}/lanes", {
-          params: { path: { activity_id: activityId } },
-        }),
-      ),
+    queryFn: () => read(activityId),
     // Another device's scores appear by themselves.
     refetchInterval: () => (sync.waiting.value ? false : 20_000),
   });

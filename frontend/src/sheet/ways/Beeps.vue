@@ -99,7 +99,6 @@ useEventListener("keydown", (event) => {
             </form>
             <FormsLine :test="test" />
           </div>
-          <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
         </div>
       </div>
       <p class="quiet">
@@ -107,7 +106,9 @@ useEventListener("keydown", (event) => {
         for an unwell child; taking part is optional. Stop for pain, dizziness, chest tightness or
         wheeze.
       </p>
-      <SheetNotes :sheet="test.sheet" />
+      <SheetNotes :sheet="test.sheet">
+        <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+      </SheetNotes>
       <BeepsTiles :beeping="beeping" />
       <Confirm
         :model-value="asking !== null"

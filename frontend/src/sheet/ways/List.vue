@@ -87,7 +87,16 @@ const ownOf = computed(() => (row.value ? (own.get(row.value.child.pupil_id) ?? 
         </div>
         <OwnAims v-if="aimsShown" :aims="aims" @close="((aimsShown = false), focus())" />
         <KeysHelp v-if="keysShown" :board="board" :tries="board.tries" :waves="board.waves" />
-        <SheetNotes :sheet="sheet" in-rows />
+        <SheetNotes
+          :sheet="sheet"
+          @correct="list.goTo"
+          @done="(place) => list.isHere(place) && cursor.next()"
+        >
+          <p v-if="entry.problem.value" role="alert" class="problem" data-testid="problem">
+            <strong>{{ row?.child.name }}: {{ entry.problem.value.message }}</strong>
+            {{ entry.problem.value.accepted }}
+          </p>
+        </SheetNotes>
         <VariantBar
           :variants="board.variants"
           :name="row?.child.name ?? null"

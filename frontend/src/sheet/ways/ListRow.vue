@@ -5,8 +5,6 @@ import type { Schemas } from "../../api/client";
 import Lane from "../../parts/Lane.vue";
 import WhyButton from "../../parts/WhyButton.vue";
 import StateMark from "../../parts/StateMark.vue";
-import Asked from "../parts/Asked.vue";
-import CellProblem from "../parts/CellProblem.vue";
 import MeasureUnit from "../parts/MeasureUnit.vue";
 import { openFlags } from "../sources/lanes";
 import { LITERAL } from "../useEntry";
@@ -22,14 +20,11 @@ const props = defineProps<{
   aim: Schemas["AimRow"] | null;
 }>();
 const { test, cursor, entry } = props.list;
-const { board, many, sheet } = test;
+const { board, many } = test;
 const child = computed(() => props.row.child);
 const active = computed(() => !cursor.rested.value && cursor.row.value === props.index);
 const here = computed(() => props.row.cells[cursor.column.value] ?? null);
 const variant = computed(() => board.value?.variants.find((one) => one.code === props.row.variant));
-const question = computed(() =>
-  sheet.questions.value.find((one) => one.place.pupilId === child.value.pupil_id),
-);
 const refused = computed(() => props.row.cells.find((one) => one.refusal) ?? null);
 /** How the entry will be kept, said before it is; and what it would replace. */
 const kept = computed(() => {
@@ -45,7 +40,7 @@ const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.ty
 <template>
   <li
     class="child"
-    :class="{ active, tries: many }"
+    :class="{ active, tries: many, open: refused }"
     @click="list.press(index, active ? cursor.column.value : 0, $event)"
   >
     <span class="number figure">{{ child.number }}</span>
@@ -131,24 +126,6 @@ const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.ty
         </span>
       </template>
     </span>
-    <p
-      v-if="active && entry.problem.value"
-      role="alert"
-      class="under problem"
-      data-testid="problem"
-    >
-      <strong>{{ entry.problem.value.message }}</strong> {{ entry.problem.value.accepted }}
-    </p>
-    <div v-else-if="refused" role="alert" class="under problem" data-testid="problem">
-      <CellProblem :sheet="sheet" :cell="refused" @done="active && cursor.next()" />
-    </div>
-    <Asked
-      v-if="question"
-      class="under"
-      :sheet="sheet"
-      :question="question"
-      @correct="list.goTo(question.place)"
-    />
     <v-btn
       v-if="active && here?.stands && !refused"
       class="under go"

@@ -85,11 +85,12 @@ const { canTakeBack } = sheet;
             <b class="figure" data-testid="best">{{ row.shown || "–" }}</b>
           </p>
         </div>
-        <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
         <Lane :lane="row.child.lane" :label="`Lane of ${row.child.name}`" named />
         <p>{{ row.child.words.join(" · ") }}</p>
       </div>
-      <SheetNotes :sheet="sheet" />
+      <SheetNotes :sheet="sheet">
+        <p v-if="problem" role="alert" class="problem">{{ row.child.name }}: {{ problem }}</p>
+      </SheetNotes>
       <nav class="line" aria-label="Children">
         <button
           v-for="(one, index) in rows"

@@ -47,7 +47,25 @@ function confirmed() {
         <RunningClock :go-at="own.goAt.value" :cap="cap" @capped="capped = $event" />
         <TapControls :tapping="tapping" :capped="capped" @ask="asking = $event" />
       </div>
-      <SheetNotes :sheet="sheet" />
+      <SheetNotes :sheet="sheet">
+        <p v-if="problem || own.problem.value" role="alert" class="problem">
+          {{ problem || own.problem.value }}
+        </p>
+        <p v-if="unknown.length" class="unknown" role="status">
+          <strong>Who was it?</strong>
+          <button
+            v-for="one in unknown"
+            :key="one.id"
+            type="button"
+            class="tag strong"
+            :aria-pressed="naming === one.id"
+            @click="naming = naming === one.id ? null : one.id"
+          >
+            {{ taps.asTyped(one.at) }}
+          </button>
+          <span v-if="naming !== null">Now tap the child.</span>
+        </p>
+      </SheetNotes>
       <GateLine
         v-if="standIns && !holds && state.started !== null"
         :activity-id="activity.id"
@@ -58,20 +76,6 @@ function confirmed() {
         <ConditionsLine :board="board" :child="null" :own="{}" />
         <FormsLine :test="test" />
       </div>
-      <p v-if="unknown.length" class="board unknown" role="status">
-        <strong>Who was it?</strong>
-        <button
-          v-for="one in unknown"
-          :key="one.id"
-          type="button"
-          class="tag strong"
-          :aria-pressed="naming === one.id"
-          @click="naming = naming === one.id ? null : one.id"
-        >
-          {{ taps.asTyped(one.at) }}
-        </button>
-        <span v-if="naming !== null">Now tap the child.</span>
-      </p>
       <TapTiles :tapping="tapping" :naming="naming" @tap="tapOn" />
       <Confirm
         :model-value="asking !== null"

@@ -1,15 +1,25 @@
 <script setup lang="ts">
 /** Start, all in, undo; laps, try and number: what is pressed beside the clock. */
-import { computed, ref } from "vue";
+import { useEventListener } from "@vueuse/core";
+import { computed, ref, useTemplateRef } from "vue";
 import type { Tapping } from "./useTap";
 
 const props = defineProps<{ tapping: Tapping; capped: boolean }>();
 const emit = defineEmits<{ ask: [what: "again" | "end"] }>();
-const { test, go, own, state, presses, problem, holds, laps, left } = props.tapping;
+const { test, go, state, presses, problem, holds, laps, left } = props.tapping;
 const { board, rows } = test;
 const typed = ref("");
 const going = computed(() => left.value.length);
 const goes = computed(() => Math.max(1, ...rows.value.map((row) => row.cells.length)));
+
+// A number is typed wherever the typing is: all of it goes into its field.
+const numberField = useTemplateRef<HTMLInputElement>("numberField");
+useEventListener(window, "keydown", (event) => {
+  const target = event.target as HTMLElement;
+  if (event.ctrlKey || event.metaKey || event.altKey || !/^\d$/.test(event.key)) return;
+  if (target.closest("input,select,textarea,.v-overlay")) return;
+  numberField.value?.focus({ preventScroll: true });
+});
 
 function byNumber() {
   const text = typed.value.trim();
@@ -29,7 +39,15 @@ function byNumber() {
         Start everybody
       </v-btn>
       <template v-else>
-        <v-btn v-if="capped && going" color="primary" size="x-large" @click="tapping.allReached">
+        <!-- Its place is there from the start: nothing moves when the most is reached. -->
+        <v-btn
+          v-if="holds && board.cap_typed"
+          :class="{ none: !capped || !going }"
+          :disabled="!capped || !going"
+          color="primary"
+          size="x-large"
+          @click="tapping.allReached"
+        >
           All {{ going }} left reached {{ board.cap_typed }} s
         </v-btn>
         <v-btn size="x-large" variant="outlined" :disabled="!presses.length" @click="tapping.undo">
@@ -65,6 +83,7 @@ function byNumber() {
         <label class="line">
           Number
           <input
+            ref="numberField"
             v-model="typed"
             class="field num"
             inputmode="numeric"
@@ -76,9 +95,6 @@ function byNumber() {
       </form>
       <strong class="figure left" data-testid="going">{{ going }} going</strong>
     </div>
-    <p v-if="problem || own.problem.value" role="alert" class="problem">
-      {{ problem || own.problem.value }}
-    </p>
   </div>
 </template>
 

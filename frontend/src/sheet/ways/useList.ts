@@ -1,6 +1,7 @@
 /** The list: one child a row, typed down the class or along its tries. */
 import { computed, ref } from "vue";
 import { useTest, type Activity, type Row } from "../useTest";
+import type { Place } from "../types";
 import { useTyping } from "../useTyping";
 
 export function useList(activity: () => Activity) {
@@ -38,6 +39,9 @@ export function useList(activity: () => Activity) {
     const slot = test.anotherGo(one);
     if (slot) typing.goTo(test.place(one.child.pupil_id, slot));
   }
-  return { test, row, anotherGo, ...typing };
+  /** Whether the cursor is at a place. */
+  const isHere = (place: Place) =>
+    row.value?.child.pupil_id === place.pupilId && typing.cursor.column.value === place.slot - 1;
+  return { test, row, anotherGo, isHere, ...typing };
 }
 export type List = ReturnType<typeof useList>;
