@@ -131,3 +131,17 @@ def test_a_second_press_of_start_ends_nothing(visit: Any, lauf: Served) -> None:
     page.keyboard.press("Enter")
     expect(page.get_by_role("button", name="Next: the end")).to_be_visible()
     expect(page.get_by_test_id("child")).to_be_visible()
+
+
+def test_a_body_measurement_is_not_looked_at_before_it_is_opened(visit: Any, lauf: Served) -> None:
+    """Who sees one is on record; opening the hall is no look at it."""
+    one = visit(viewport={"width": 1280, "height": 800})
+    one.be("head")
+    lesson, activities = one.lesson("4 Heron", PRESS_UPS, "Weight", JUMP)
+    page: Page = one.page
+    asked: list[str] = []
+    page.on("request", lambda request: asked.append(request.url))
+    with page.expect_response(re.compile(f"{activities[JUMP]}/lanes")):
+        page.goto(f"{one.url}/lessons/{lesson}/list?activity={activities[PRESS_UPS]}")
+    expect(cell(page)).to_be_focused()
+    assert not any(activities["Weight"] in url for url in asked), "it stands before the jump"

@@ -50,6 +50,8 @@ class ActivityPage(Schema):
     id: UUID
     test_id: UUID
     test: str
+    # A body measurement: each look at it is on record.
+    private: bool
     kind: str
     version: int
     seconds: int | None

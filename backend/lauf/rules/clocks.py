@@ -12,13 +12,16 @@ EARLIEST: Final = datetime(2000, 1, 1, tzinfo=UTC)
 LATEST: Final = datetime(2099, 12, 31, tzinfo=UTC)
 
 
+def can_be_counted_with(moment: datetime) -> bool:
+    """Whether a moment may be compared and turned to other time zones: only its year is looked at,
+    as it is said."""
+    return EARLIEST.year <= moment.year < LATEST.year
+
+
 def device_moment(said: datetime, now: datetime) -> tuple[datetime, bool]:
     """When something happened by what a device says, and whether that can be: a device whose clock
-    was never set says 1970 or the like, and then it happened now. Only the year is looked at: a
-    moment at the very ends of the calendar cannot be counted with."""
-    if EARLIEST.year <= said.year < LATEST.year:
-        return said, True
-    return now, False
+    was never set says 1970 or the like, and then it happened now."""
+    return (said, True) if can_be_counted_with(said) else (now, False)
 
 
 class Way(StrEnum):

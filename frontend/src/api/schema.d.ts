@@ -4882,6 +4882,8 @@ export interface components {
             test_id: string;
             /** Test */
             test: string;
+            /** Private */
+            private: boolean;
             /** Kind */
             kind: string;
             /** Version */

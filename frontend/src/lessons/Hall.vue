@@ -34,7 +34,10 @@ onBeforeUnmount(() => (lead.openHere.value -= 1));
 const queries = useQueryClient();
 onMounted(async () => {
   await fetchScreens();
-  for (const one of lesson.value?.activities ?? []) await fetchLanes(queries, one.id);
+  for (const one of lesson.value?.activities ?? []) {
+    // Who looks at a body measurement is on record: nobody does before it is opened.
+    if (!one.private) await fetchLanes(queries, one.id);
+  }
 });
 
 const results = useResults(lessonId);

@@ -24,7 +24,7 @@ from pydantic import (
 
 from lauf.errors import Refused
 from lauf.exchange.games.signing import is_as_signed
-from lauf.rules.clocks import EARLIEST, LATEST
+from lauf.rules.clocks import EARLIEST, LATEST, can_be_counted_with
 from lauf.rules.games import FEWEST, MOST_POINTS
 from lauf.sandbox.run import read_apart
 
@@ -40,8 +40,7 @@ Rungs = Annotated[list[Count], Field(max_length=12)]
 
 
 def _of_this_age(moment: datetime) -> datetime:
-    """Compared as it is said: a moment at the edge of the calendar has no other time zones."""
-    if not EARLIEST.year <= moment.year < LATEST.year:
+    if not can_be_counted_with(moment):
         raise ValueError("a time between 2000 and 2099")
     return moment
 

@@ -264,6 +264,7 @@ def _activity(activity: Activity) -> dict[str, Any]:
     return {
         "id": activity.id,
         "test_id": protocol.test_id,
+        "private": protocol.test.private,
         "test": protocol.test.name,
         "kind": protocol.kind,
         "version": protocol.number,
