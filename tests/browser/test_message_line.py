@@ -145,3 +145,24 @@ def test_a_body_measurement_is_not_looked_at_before_it_is_opened(visit: Any, lau
         page.goto(f"{one.url}/lessons/{lesson}/list?activity={activities[PRESS_UPS]}")
     expect(cell(page)).to_be_focused()
     assert not any(activities["Weight"] in url for url in asked), "it stands before the jump"
+
+
+def test_a_list_that_arrives_leaves_the_keyboard_where_it_was_aimed(
+    visit: Any, lauf: Served
+) -> None:
+    """Enter on “Start the lesson” went to the list that came between the look and the press."""
+    one, at = begin(visit, PRESS_UPS)
+    page: Page = one.page
+    held: list[Route] = []
+    page.route(re.compile("/lanes$"), lambda route: held.append(route))
+    with page.expect_request(re.compile("/lanes$")):
+        page.goto(at[PRESS_UPS] % "list")
+    start = page.get_by_role("button", name="Start the lesson")
+    start.focus()
+    for route in held:
+        route.continue_()
+    expect(cell(page)).to_be_visible()
+    expect(start).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Pause")).to_be_visible()
+    expect(cell(page)).to_be_focused()

@@ -6,6 +6,7 @@ import { computed, defineAsyncComponent, nextTick, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { useTheme } from "vuetify";
 import { ask, asked } from "../parts/ask";
+import { isAimed } from "../parts/focus";
 import { askedWhy } from "../parts/why";
 import { useSession } from "../people/session";
 import { useSync } from "../sync/useSync";
@@ -45,7 +46,7 @@ watch(
     await nextTick();
     // A field that takes the cursor as the page opens keeps it.
     requestAnimationFrame(() => {
-      if (!isTyping()) focusMain();
+      if (!isTyping() && !isAimed()) focusMain();
     });
   },
 );

@@ -1,3 +1,28 @@
+/** Who has the keyboard: what a screen may do with it, and what it may not. */
+import { useEventListener } from "@vueuse/core";
+
+const CONTROLS = "a, button, input, select, textarea, [tabindex='0']";
+
+/** The control that was pressed last: it has done its work, and gives the keyboard back. */
+let pressed: Element | null = null;
+if (typeof document !== "undefined") {
+  useEventListener(
+    document,
+    "click",
+    (event) => (pressed = (event.target as Element).closest(CONTROLS)),
+    { capture: true },
+  );
+}
+
+/**
+ * Whether somebody has gone to a control and not pressed it yet. What only arrives (a page, a list
+ * of children) leaves the keyboard there: the next Enter is meant for what it was aimed at.
+ */
+export function isAimed(): boolean {
+  const at = document.activeElement;
+  return at !== null && at !== pressed && at.matches(CONTROLS);
+}
+
 /** `v-focus`: what appears takes the cursor. */
 export const vFocus = {
   mounted: (element: HTMLElement) => element.focus({ preventScroll: true }),

@@ -3,6 +3,7 @@
  * that is kept: after the last it stands beside the sheet.
  */
 import { computed, nextTick, ref, watch, type Ref } from "vue";
+import { isAimed } from "../parts/focus";
 
 export interface Ground {
   /** How many rows there are, and how many columns a row has. */
@@ -78,7 +79,10 @@ export function useField(cursor: Cursor, block: ScrollLogicalPosition = "nearest
     if (there instanceof HTMLInputElement && there.value) there.select();
     there?.scrollIntoView({ block, inline: "nearest", behavior: "auto" });
   }
-  watch(cursor.moves, focus);
+  // Where the cursor comes to by itself, as a sheet arrives, it robs no control of its Enter.
+  watch(cursor.moves, (_now, before) => {
+    if (before > 0 || !isAimed()) void focus();
+  });
   const field = (element: unknown) => {
     if (element instanceof HTMLElement) there = element;
   };
