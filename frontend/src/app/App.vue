@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { mdiMagnify, mdiThemeLightDark } from "@mdi/js";
+import { mdiMagnify, mdiMenu, mdiThemeLightDark } from "@mdi/js";
 import { useEventListener, usePreferredDark } from "@vueuse/core";
 import { useQueryClient } from "@tanstack/vue-query";
 import { computed, defineAsyncComponent, nextTick, ref, watch } from "vue";
@@ -18,6 +18,7 @@ const Confirm = defineAsyncComponent(fetchConfirm);
 const WhyDialog = defineAsyncComponent(() => import("../parts/WhyDialog.vue"));
 const fetchSearch = () => import("../people/Search.vue");
 const SearchDialog = defineAsyncComponent(fetchSearch);
+const UnsentList = defineAsyncComponent(() => import("./UnsentList.vue"));
 const session = useSession();
 const sync = useSync();
 const theme = useTheme();
@@ -53,6 +54,18 @@ watch(
 function isTyping(): boolean {
   return Boolean(document.activeElement?.closest("input, textarea, select, [role=dialog]"));
 }
+
+/** On a phone the navigation folds into a menu; a page that opens closes it. */
+const menu = ref(false);
+watch(
+  () => route.path,
+  () => (menu.value = false),
+);
+useEventListener("keydown", (event) => {
+  if (event.key === "Escape") menu.value = false;
+});
+/** What is not sent or was not taken, one by one. */
+const listing = ref(false);
 
 /** "/" finds a child or a class from anywhere but where it is typed, or finds a child of the list. */
 const finding = ref(false);
@@ -95,12 +108,22 @@ async function signOut() {
 </script>
 
 <template>
-  <v-app>
+  <v-app :class="{ framed: route.name === 'hall' }">
     <a v-if="!onWall" class="skip" href="#main" @click.prevent="focusMain">Skip to the content</a>
     <p class="sr-only" role="status">{{ title }}</p>
     <header v-if="session.person && !onWall" class="app-bar">
       <RouterLink to="/" class="mark" aria-label="Lauf, Today">Lauf</RouterLink>
-      <nav aria-label="Main">
+      <button
+        type="button"
+        class="tool unfold"
+        aria-label="Menu"
+        aria-controls="main-menu"
+        :aria-expanded="menu"
+        @click="menu = !menu"
+      >
+        <v-icon :icon="mdiMenu" />
+      </button>
+      <nav id="main-menu" aria-label="Main" :class="{ shown: menu }" @click="menu = false">
         <RouterLink to="/">Today</RouterLink>
         <RouterLink to="/classes">Classes</RouterLink>
         <RouterLink to="/catalogue">Catalogue</RouterLink>
@@ -108,6 +131,11 @@ async function signOut() {
         <RouterLink to="/challenges">Challenges</RouterLink>
         <RouterLink to="/laps">Laps</RouterLink>
         <RouterLink v-if="session.person.role === 'head'" to="/school">School</RouterLink>
+        <RouterLink class="folded" to="/account">{{ session.person.name }}</RouterLink>
+        <button type="button" class="folded" @click="toggleTheme">
+          {{ dark ? "Light floor" : "Dark floor" }}
+        </button>
+        <button type="button" class="folded" @click="signOut">Sign out</button>
       </nav>
       <span class="space" />
       <v-btn
@@ -117,24 +145,32 @@ async function signOut() {
         aria-keyshortcuts="/"
         @click="finding = true"
       />
-      <span v-if="sync.unsent.value" class="unsent" role="status">
-        ◁ {{ sync.unsent.value }} not sent yet
-      </span>
-      <span v-if="sync.refused.value" class="unsent" role="status">
-        ⚑ {{ sync.refused.value }} refused
-      </span>
+      <button
+        v-if="sync.entries.value"
+        type="button"
+        class="tool unsent"
+        aria-haspopup="dialog"
+        @click="listing = true"
+      >
+        <span role="status">
+          <template v-if="sync.unsent.value">◁ {{ sync.unsent.value }} not sent yet</template>
+          <template v-if="sync.refused.value"> ⚑ {{ sync.refused.value }} refused</template>
+        </span>
+      </button>
       <RouterLink class="who" to="/account">{{ session.person.name }}</RouterLink>
       <v-btn
+        class="wide"
         :icon="mdiThemeLightDark"
         variant="text"
         :aria-label="dark ? 'Light floor' : 'Dark floor'"
         @click="toggleTheme"
       />
-      <v-btn variant="text" @click="signOut">Sign out</v-btn>
+      <v-btn class="wide" variant="text" @click="signOut">Sign out</v-btn>
     </header>
     <RouterView :key="subject" />
     <SearchDialog v-if="finding" @done="finding = false" />
     <WhyDialog v-if="askedWhy" />
+    <UnsentList v-if="listing" @done="listing = false" />
     <Confirm
       v-if="asked"
       :model-value="true"
@@ -180,18 +216,22 @@ nav {
   display: flex;
   gap: 4px;
   min-width: 0;
-  overflow-x: auto;
 }
-nav a {
+nav > * {
   color: var(--ink);
   text-decoration: none;
   padding: 12px 12px 9px;
   border-bottom: 3px solid transparent;
+  white-space: nowrap;
 }
 nav a.router-link-active:not([href="/"]),
 nav a.router-link-exact-active {
   border-bottom-color: var(--pennant);
   font-weight: 700;
+}
+.unfold,
+.folded {
+  display: none;
 }
 .space {
   flex: 1;
@@ -212,20 +252,59 @@ nav a.router-link-exact-active {
     padding: 12px 8px 9px;
   }
 }
-@media (max-width: 600px) {
+@media (max-width: 760px) {
   .app-bar {
-    gap: 4px;
+    position: relative;
+    gap: 8px;
     padding: 2px 8px;
   }
-  .space {
+  .wide {
     display: none;
   }
-  nav {
-    flex: 1;
+  .unfold {
+    display: inline-flex;
+    order: 1;
+    border: 0;
   }
-  .app-bar .v-btn {
-    flex: none;
-    padding: 0 6px;
+  nav {
+    display: none;
+  }
+  nav.shown {
+    position: absolute;
+    z-index: 20;
+    inset: 100% 0 auto 0;
+    display: grid;
+    gap: 0;
+    padding: 8px;
+    background: var(--board);
+    border-bottom: 3px solid var(--line);
+  }
+  .folded {
+    display: block;
+    text-align: left;
+  }
+  .unsent {
+    padding: 0 8px;
+    font-size: 0.88rem;
+    white-space: normal;
+    line-height: 1.1;
+    max-width: 9em;
+  }
+}
+/* A screen that is one frame: the page does not scroll, what is inside it does. */
+.framed :deep(.v-application__wrap) {
+  height: 100dvh;
+  min-height: 0;
+  overflow: hidden;
+}
+.framed .app-bar {
+  flex: none;
+  padding-block: 0;
+}
+/* A device that lies down has no height to spare: the way back is the lesson's own tabs. */
+@media (max-height: 500px) {
+  .framed .app-bar {
+    display: none;
   }
 }
 </style>

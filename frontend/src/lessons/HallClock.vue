@@ -118,7 +118,7 @@ const round = computed(() => {
   color: var(--line);
 }
 .digits {
-  font-size: clamp(6rem, min(var(--digits, 31vh), 38vw), 30rem);
+  font-size: clamp(6rem, min(var(--clock-digits, 30vh), 38vw), 30rem);
   line-height: 0.84;
   font-variant-numeric: tabular-nums;
   color: var(--chalk);

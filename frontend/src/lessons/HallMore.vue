@@ -98,7 +98,7 @@ async function wall(event: Event) {
   align-items: center;
   gap: 8px;
 }
-@media (min-width: 601px) {
+@media (min-width: 1024px) {
   .small-only {
     display: none;
   }

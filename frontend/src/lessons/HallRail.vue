@@ -1,10 +1,28 @@
 <script setup lang="ts">
 /** The lesson's blocks in their order: what is on, what is shown, how far scores are in. */
+import { nextTick, useTemplateRef, watch } from "vue";
 import type { Schemas } from "../api/client";
 import { takesScores, type Hall, type Stop } from "./useHall";
 
-const props = defineProps<{ hall: Hall; tests: Schemas["TestWaits"][] }>();
+const props = defineProps<{
+  hall: Hall;
+  tests: Schemas["TestWaits"][];
+  /** One under the other, in the drawer of a phone. */
+  down?: boolean;
+}>();
 const { stops, stopOn, isOn, shown, chosen, live, show } = props.hall;
+// Before, now and next are in view, however many blocks there are.
+const rail = useTemplateRef<HTMLElement>("rail");
+watch(
+  () => shown.value?.id,
+  async () => {
+    await nextTick();
+    rail.value
+      ?.querySelector("[aria-pressed=true]")
+      ?.scrollIntoView({ inline: "center", block: "nearest" });
+  },
+  { immediate: true },
+);
 function recorded(stop: Stop): string {
   const one = props.tests.find((test) => test.activity_id === stop.activity?.id);
   return one ? `${one.recorded}/${one.recorded + one.missing}` : "";
@@ -12,7 +30,7 @@ function recorded(stop: Stop): string {
 </script>
 
 <template>
-  <nav class="rail no-print" aria-label="Blocks">
+  <nav ref="rail" class="rail no-print" :class="{ down }" aria-label="Blocks">
     <button
       v-for="stop in stops"
       :key="stop.id"
@@ -40,22 +58,28 @@ function recorded(stop: Stop): string {
 
 <style scoped>
 .rail {
+  flex: 1;
   display: flex;
-  gap: 6px;
+  gap: 4px;
+  min-width: 0;
   overflow-x: auto;
-  padding-bottom: 4px;
-  margin-bottom: 8px;
+}
+.rail.down {
+  flex-direction: column;
+}
+.down .stop {
+  max-width: none;
 }
 .stop {
   flex: none;
   display: flex;
   align-items: center;
   gap: 8px;
-  min-height: 48px;
+  min-height: 46px;
   max-width: 15em;
-  padding: 4px 14px;
+  padding: 2px 12px;
   border: 2px solid var(--rule);
-  border-bottom-width: 5px;
+  border-bottom-width: 4px;
   border-radius: 4px;
   background: var(--board);
   text-align: left;

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { computed } from "vue";
+import { useRoute } from "vue-router";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, dayWords } from "../parts/words";
 import LessonSettings from "./LessonSettings.vue";
@@ -6,7 +8,10 @@ import { provideConductor } from "./useConductor";
 import { provideLesson } from "./useLesson";
 
 const props = defineProps<{ lessonId: string }>();
-const { query, lesson } = provideLesson(props.lessonId);
+const { query, lesson, line } = provideLesson(props.lessonId);
+const route = useRoute();
+/** The hall is a frame that does not scroll: it has one line above it. */
+const framed = computed(() => route.name === "hall");
 provideConductor(props.lessonId);
 const TABS = [
   { name: "plan", label: "Plan" },
@@ -16,12 +21,13 @@ const TABS = [
 </script>
 
 <template>
-  <main id="main" tabindex="-1" class="page lesson">
+  <main id="main" tabindex="-1" class="page lesson" :class="{ framed }">
     <LoadState :query="query">
       <template v-if="lesson">
         <header class="head">
           <h1>{{ lesson.class_name }}</h1>
-          <p class="facts">
+          <div v-if="framed" :ref="(found) => (line = found as HTMLElement | null)" class="line" />
+          <p v-else class="facts">
             {{ lesson.battery ? `Battery of ${lesson.activities.length} ·` : "" }}
             {{ lesson.activities.length === 1 ? `${lesson.activities[0]?.test} ·` : "" }}
             {{ lesson.place }} · {{ dayWords(lesson.starts_at) }},
@@ -42,6 +48,39 @@ const TABS = [
 </template>
 
 <style scoped>
+.framed {
+  flex: 1;
+  min-height: 0;
+  max-width: none;
+  padding: 0 16px 4px;
+  display: flex;
+  flex-direction: column;
+}
+.framed > :deep(.hall) {
+  flex: 1;
+}
+.framed .head {
+  flex: none;
+  flex-wrap: nowrap;
+  align-items: center;
+  height: 50px;
+  margin-bottom: 4px;
+  gap: 12px;
+}
+.framed .head h1 {
+  font-size: 1.75rem;
+  padding: 0;
+  white-space: nowrap;
+}
+.framed .line {
+  flex: 1;
+  flex-wrap: nowrap;
+  min-width: 0;
+}
+.framed .tabs a {
+  padding: 10px 14px;
+  min-height: 44px;
+}
 .lesson {
   padding-top: 12px;
 }
@@ -92,8 +131,27 @@ const TABS = [
     gap: 0 10px;
     margin-bottom: 8px;
   }
-  .facts {
+  .facts,
+  .framed .line {
     display: none;
+  }
+  .framed {
+    padding: 0 4px 2px;
+  }
+  .framed .head {
+    height: 45px;
+    margin-bottom: 2px;
+    padding: 0 4px;
+  }
+  .framed .head h1 {
+    flex: 1;
+    min-width: 0;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    font-size: 1.15rem;
+  }
+  .framed .tabs {
+    width: auto;
   }
   .tabs {
     width: 100%;
@@ -105,6 +163,19 @@ const TABS = [
     text-align: center;
     padding: 12px 8px;
     font-size: 1.15rem;
+  }
+}
+@media (max-height: 500px) {
+  .framed {
+    padding: 0 4px 4px;
+  }
+  .framed .head {
+    height: 44px;
+    margin-bottom: 2px;
+  }
+  .framed .tabs a {
+    padding: 6px 10px;
+    min-height: 40px;
   }
 }
 </style>

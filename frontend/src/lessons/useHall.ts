@@ -27,6 +27,8 @@ export interface Stop {
 const BESIDE = { activity: null, block: null, check: null, closed: false };
 const ALL_TESTS: Stop = { ...BESIDE, id: "all", label: "All tests", kind: "grid" };
 const PULSES: Stop = { ...BESIDE, id: "pulses", label: "Pulses", kind: "pulse" };
+/** Ways with a clock of their own. */
+const OWN_CLOCKS = new Set(["tap", "beeps"]);
 /** Blocks whose time is only a guess: they end when somebody says so, or by themselves. */
 const TALKS = new Set(["briefing", "stretch", "water", "report"]);
 
@@ -234,6 +236,23 @@ export function useHall(
   const isOwnClock = computed(
     () => segment.value?.phase === "open" && (segment.value.wave ?? 0) > 0,
   );
+  /**
+   * What is shown is timed by a clock of its own, and that is the one in the strip: a test that nobody
+   * calls, while the plan is at it or where it was opened by hand.
+   */
+  const hasOwn = computed(() => {
+    const stop = shown.value;
+    if (!stop || stop.kind === "grid") return false;
+    if (stop.kind === "pulse") return !isOn(stop) && chosen.value !== null;
+    const name = way.value?.name ?? "";
+    if (!OWN_CLOCKS.has(name) && !(name === "target" && !clock.value)) return false;
+    if (!isOn(stop)) return chosen.value !== null || state.value !== null;
+    return !waiting.value && ["open", "work"].includes(segment.value?.phase ?? "");
+  });
+  /** The plan stands while a test beside it is timed: with one clock on, nobody misses the other. */
+  function ownStarted() {
+    if (live.value && !isOn(shown.value) && !paused.value && !waiting.value) lead.pause();
+  }
   /** The one large button: what it says, what it does, whether Space does it too. */
   const primary = computed(() => {
     if (!state.value) return { says: "Start the lesson", act: start, space: true };
@@ -267,7 +286,7 @@ export function useHall(
       clock,
       phase,
     },
-    ...{ ways, way, chooseWay, primary, isOwnClock, start, pause, skip },
+    ...{ ways, way, chooseWay, primary, isOwnClock, hasOwn, ownStarted, start, pause, skip },
     /** The clock runs, and the large button does something else than to pause it. */
     canPause: computed(
       () => live.value && !paused.value && !waiting.value && primary.value?.act !== pause,

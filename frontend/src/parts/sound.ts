@@ -14,6 +14,7 @@ const TONES: Record<string, [pitch: number, seconds: number]> = {
   stop: [330, 0.9],
   beep: [784, 0.22],
   next_stage: [1047, 0.5],
+  ask: [247, 0.35],
 };
 
 /** What this device was told of sound and voice, on whichever screen. */

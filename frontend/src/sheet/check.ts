@@ -29,6 +29,7 @@ const PAD_KEYS: Record<string, string[]> = {
   total: ["+", "c"],
   mass: ["."],
   pulse: ["/"],
+  reps: ["-", "c"],
 };
 export function padKeys(kind: string): string[] {
   return PAD_KEYS[kind] ?? [];

@@ -32,6 +32,11 @@ export interface Cell extends Kept {
   refusal: Refusal | null;
 }
 
+/** A score or a reason that was taken, or is on its way; a refused one is not. */
+export function isIn(cell: Cell | null): boolean {
+  return cell !== null && cell.stands && cell.state !== "refused";
+}
+
 /** Whether two things say the same in each of their fields; where they stand is not asked. */
 export function isSame<T extends object>(one: T, other: T): boolean {
   const fields = Object.keys(other) as (keyof T)[];

@@ -5,7 +5,8 @@
 import { computed, nextTick, ref, watch, type Ref } from "vue";
 import { isAimed } from "../parts/focus";
 
-export interface Ground {
+/** Of `useCursor`: what it goes over. */
+export interface Cells {
   /** How many rows there are, and how many columns a row has. */
   rows(): number;
   columns(row: number): number;
@@ -14,7 +15,7 @@ export interface Ground {
   along: Ref<boolean>;
 }
 
-export function useCursor(ground: Ground) {
+export function useCursor(ground: Cells) {
   const row = ref(0);
   const column = ref(0);
   /** All in: what is typed goes nowhere. */
@@ -54,16 +55,22 @@ export function useCursor(ground: Ground) {
     }
     rest();
   }
-  /** On to the next empty cell; after the last of them rest, whatever is missing before. */
-  function next() {
+  /** The next empty cell after this one; none after the last. */
+  function following(): [number, number] | null {
     let passed = false;
     for (const [r, c] of cells()) {
-      if (passed && ground.isEmpty(r, c)) return go(r, c);
+      if (passed && ground.isEmpty(r, c)) return [r, c];
       passed ||= r === row.value && c === column.value;
     }
-    rest();
+    return null;
   }
-  return { row, column, rested, moves, go, first, next, rest };
+  /** On to the next empty cell; after the last of them rest, whatever is missing before. */
+  function next() {
+    const to = following();
+    if (to) go(...to);
+    else rest();
+  }
+  return { row, column, rested, moves, go, first, following, next, rest };
 }
 export type Cursor = ReturnType<typeof useCursor>;
 
@@ -71,11 +78,19 @@ export type Cursor = ReturnType<typeof useCursor>;
  * Keeps what is under the cursor in focus and in view, whatever was pressed beside it: its field
  * says by `:ref="field"` that it is there, and so does what stands for "all in".
  */
-export function useField(cursor: Cursor, block: ScrollLogicalPosition = "nearest") {
+export function useField(
+  cursor: Cursor,
+  block: ScrollLogicalPosition = "nearest",
+  /** What is to be filled in before the cell, as long as it is empty. */
+  before: () => HTMLElement | null = () => null,
+) {
   let there: HTMLElement | null = null;
+  function focusNow() {
+    (before() ?? there)?.focus({ preventScroll: true });
+  }
   async function focus() {
     await nextTick();
-    there?.focus({ preventScroll: true });
+    focusNow();
     if (there instanceof HTMLInputElement && there.value) there.select();
     there?.scrollIntoView({ block, inline: "nearest", behavior: "auto" });
   }
@@ -86,7 +101,12 @@ export function useField(cursor: Cursor, block: ScrollLogicalPosition = "nearest
   const field = (element: unknown) => {
     if (element instanceof HTMLElement) there = element;
   };
-  return { field, focus };
+  return {
+    field,
+    focus,
+    /** At once, so that the key that is being pressed goes there too. */
+    focusNow,
+  };
 }
 
 /** Children whose name, or a part of it, begins with the letters. */

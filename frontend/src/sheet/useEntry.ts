@@ -1,4 +1,4 @@
-/** What is typed, how it will be kept, what is wrong with it, and saving it. */
+/** What is typed, how it will be kept, and what is wrong with it. */
 import { useQuery } from "@tanstack/vue-query";
 import { refDebounced } from "@vueuse/core";
 import { computed, ref } from "vue";
@@ -14,6 +14,17 @@ export interface Form {
   accepted: string;
   /** What a whole number typed alone is, where that goes without asking: one of it, and several. */
   counts: [string, string] | null;
+  /** The whole entry, where only a part of it is typed. */
+  whole?(text: string): string;
+  /** How it will be kept, where that is worked out here. */
+  words?(text: string): string;
+}
+/** Why an entry is not taken as it is typed, and what would be. */
+export interface Wrong {
+  message: string;
+  accepted: string;
+  /** One key can say that it is right all the same. */
+  sure: boolean;
 }
 const ASK_AFTER_MS = 150;
 /** A field in which nothing is put right, filled in or turned into capitals by the device. */
@@ -25,11 +36,17 @@ export const LITERAL = {
   enterkeyhint: "next",
 } as const;
 
-export function useEntry(form: () => Form | null, keep: (typed: string) => void) {
+export function useEntry(form: () => Form | null) {
   const typed = ref("");
-  const problem = ref<{ message: string; accepted: string } | null>(null);
+  const problem = ref<Wrong | null>(null);
   const text = computed(() => typed.value.trim());
   const settled = refDebounced(text, ASK_AFTER_MS);
+  /** What is kept for what is typed: a reason stands alone. */
+  function wholeOf(entry: string): string {
+    const held = form();
+    const isReason = held?.reasons.some((one) => one.key === entry.toLowerCase());
+    return isReason ? entry : (held?.whole?.(entry) ?? entry);
+  }
 
   const reason = computed(
     () => form()?.reasons.find((one) => one.key === text.value.toLowerCase())?.words ?? null,
@@ -38,7 +55,7 @@ export function useEntry(form: () => Form | null, keep: (typed: string) => void)
     const held = form();
     if (!held || !text.value || reason.value) return null;
     return quickProblem(
-      text.value,
+      wholeOf(text.value),
       held.quick,
       held.reasons.map((one) => one.key),
     );
@@ -53,13 +70,13 @@ export function useEntry(form: () => Form | null, keep: (typed: string) => void)
       !(form()?.counts && isShort(settled.value)),
   );
   const reading = useQuery({
-    queryKey: computed(() => ["reading", form()?.activityId, settled.value]),
+    queryKey: computed(() => ["reading", form()?.activityId, wholeOf(settled.value)]),
     queryFn: () =>
       answer(
         client.GET("/api/activities/{activity_id}/reading", {
           params: {
             path: { activity_id: form()?.activityId ?? "" },
-            query: { typed: settled.value },
+            query: { typed: wholeOf(settled.value) },
           },
         }),
       ),
@@ -76,7 +93,7 @@ export function useEntry(form: () => Form | null, keep: (typed: string) => void)
     if (counts && isShort(text.value)) {
       return `${text.value} ${counts[Number(text.value) === 1 ? 0 : 1]}`;
     }
-    return said.value?.words ?? "";
+    return form()?.words?.(text.value) ?? said.value?.words ?? "";
   });
   /** Why it will not be kept as it is typed. */
   // What Enter was told stands below already.
@@ -84,23 +101,18 @@ export function useEntry(form: () => Form | null, keep: (typed: string) => void)
     problem.value ? "" : (wrong.value ?? (asks.value ? (said.value?.problem ?? "") : "")),
   );
 
-  function clear(text = "", why: { message: string; accepted: string } | null = null) {
+  function clear(text = "") {
     typed.value = text;
-    problem.value = why;
+    problem.value = null;
   }
-  /** Keep what is typed; false where it stays for being wrong or empty. */
-  function save(entry = text.value): boolean {
+  /** What can be told here already against an entry. */
+  function wrongWith(entry: string): Wrong | null {
     const held = form();
-    if (!held || !entry) return false;
+    if (!held) return null;
     const keys = held.reasons.map((one) => one.key);
-    const message = quickProblem(entry, held.quick, keys);
-    if (message) {
-      problem.value = { message, accepted: held.accepted };
-      return false;
-    }
-    keep(entry);
-    return true;
+    const message = quickProblem(wholeOf(entry), held.quick, keys);
+    return message ? { message, accepted: held.accepted, sure: false } : null;
   }
-  return { typed, problem, kept, doubt, clear, save };
+  return { typed, text, problem, kept, doubt, clear, wrongWith };
 }
 export type TypedEntry = ReturnType<typeof useEntry>;

@@ -9,6 +9,7 @@ import { computed, onScopeDispose, ref, watch, type Ref } from "vue";
 import { now } from "../parts/timeSource";
 import { runLane } from "../sync/lane";
 import { useSync } from "../sync/useSync";
+import { useFrame } from "./frame";
 import * as clock from "./run";
 
 const keyOf = (activityId: string) => `lauf.clock.${activityId}`;
@@ -73,6 +74,7 @@ export function useOwnRun(
     activity().id,
     computed(() => activity().runs),
   );
+  const frame = useFrame();
   const run = computed(() => clock.ownRun(kept.runs.value, way, tryNumber.value));
   /** When its effort begins, in the time source's milliseconds; null before it was started. */
   const goAt = computed(() => (run.value ? run.value.anchor_ms + run.value.go_ms : null));
@@ -93,6 +95,7 @@ export function useOwnRun(
     },
     /** Begin, after so many milliseconds to get ready; one that ran is started again. */
     start(readyMs = 0, at = now()): number {
+      frame.started();
       if (run.value) kept.keep(clock.end(run.value, "restarted", at, run.value.go_ms));
       const more = { way, try_number: tryNumber.value, go_ms: readyMs };
       kept.keep(clock.startRun(newId(), null, at, more));

@@ -25,11 +25,23 @@ interface Change {
   head: string | null;
   /** What stood there, or nothing. */
   before: string | null;
-  shownBefore: string;
+  textBefore: Text;
   wrote: string;
+}
+/** An entry as it is shown, and as it was typed. */
+interface Text {
+  shown: string;
+  typed: string;
 }
 /** One press of a person: a cell, or several by one button. */
 type Step = Change[];
+
+/** Where somebody goes to settle an entry that was made on this page. */
+function pageOf({ at }: Place, kind: Job["kind"]): string {
+  const lesson = /^\/lessons\/[^/]+/.exec(globalThis.location?.pathname ?? "")?.[0];
+  if (!lesson) return "";
+  return kind === "pulse" ? `${lesson}/hall?block=pulses` : `${lesson}/hall?activity=${at}`;
+}
 
 const NOTHING = { head: null, stands: false, typed: "", shown: "", variant: "" };
 
@@ -83,7 +95,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
       place,
       head: headOf(place),
       stands,
-      typed: stands ? (body.typed ?? "") : "",
+      typed: stands ? (job.typed ?? body.typed ?? "") : "",
       shown: stands ? (job.shown ?? body.typed ?? "") : "",
       variant: stands ? (body.variant ?? "") : kept.variant,
       state: sync.stateOf(job),
@@ -97,15 +109,17 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     return mine?.id ?? source.kept(place)?.head ?? null;
   }
   /** What counts at a place if nothing more is done: its entry, or nothing. */
-  function standing(place: Place): { id: string | null; shown: string } {
+  function standing(place: Place): { id: string | null } & Text {
     const mine = jobs.value.get(keyOf(place))?.findLast((job) => !job.refusal);
+    const none = { id: null, shown: "", typed: "" };
     if (mine) {
       const body = mine.body as { typed?: string; withdrawn?: boolean };
-      if (body.withdrawn) return { id: null, shown: "" };
-      return { id: mine.id, shown: mine.shown ?? body.typed ?? "" };
+      if (body.withdrawn) return none;
+      const typed = mine.typed ?? body.typed ?? "";
+      return { id: mine.id, shown: mine.shown ?? typed, typed };
     }
     const kept = source.kept(place);
-    return kept?.stands ? { id: kept.head, shown: kept.shown } : { id: null, shown: "" };
+    return kept?.stands ? { id: kept.head, shown: kept.shown, typed: kept.typed } : none;
   }
 
   /** A refused write goes: it was never kept, so there is nothing of it to take back. */
@@ -122,7 +136,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
   function put(
     place: Place,
     entry: Entry | null,
-    more: { restores?: string; shown?: string; over?: string } = {},
+    more: { restores?: string; back?: Text; over?: string; refusal?: Refusal } = {},
   ) {
     for (const job of jobs.value.get(keyOf(place)) ?? []) if (job.refusal) drop(job.id);
     const id = newId();
@@ -136,20 +150,27 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
       restores: more.restores ?? null,
     };
     const lane = laneOf(place.at, place.pupilId, place.slot);
+    const label = { child: source.name(place.pupilId), page: pageOf(place, made.kind) };
     // An entry of its own place waits for nothing else; a time waits for its clock.
-    void sync.put({ ...made, id, at: place.at, lane, shown: more.shown, body } as Job);
+    const job = { ...made, id, at: place.at, lane, ...more.back, label, body } as Job;
+    void (more.refusal ? sync.putRefused(job, more.refusal) : sync.put(job));
     asked.delete(keyOf(place));
     return id;
   }
 
+  /** Leave an entry that was not taken open at its place: nothing of it is kept or sent. */
+  function leaveOpen(place: Place, entry: Entry, why: { message: string; accepted: string }) {
+    const refusal = { status: 422, choices: [], current: null, sure: false, ...why };
+    return put(place, entry, { refusal });
+  }
   /** Keep what one press says: a cell, or several; null takes back. */
   function write(changes: { place: Place; entry: Entry | null }[]) {
     const step = changes.map(({ place, entry }) => {
       const head = headOf(place);
-      const before = standing(place);
-      const why = entry && !entry.why && before.id ? "typed again" : (entry?.why ?? "");
+      const { id: before, ...textBefore } = standing(place);
+      const why = entry && !entry.why && before ? "typed again" : (entry?.why ?? "");
       const wrote = put(place, entry && { ...entry, why });
-      return { place, head, before: before.id, shownBefore: before.shown, wrote };
+      return { place, head, before, textBefore, wrote };
     });
     if (step.length) steps.push(step);
     newest = step.map(({ wrote }) => wrote);
@@ -199,17 +220,18 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
       } else {
         const before = now(change.before);
         // What was to stand again may have been refused meanwhile: then what it replaced does.
-        const shownBefore =
-          sync.standing(change.before) === change.before ? change.shownBefore : "";
+        const back = sync.standing(change.before) === change.before ? change.textBefore : undefined;
         const id = before
-          ? put(place, { typed: "", why: "undone" }, { restores: before, shown: shownBefore })
+          ? put(place, { typed: "", why: "undone" }, { restores: before, back })
           : put(place, null);
         // Earlier steps at this place wrote what stands again now.
         const head = now(change.head);
         if (head) again.set(head, id);
       }
       done.push(
-        change.shownBefore ? `${name}: ${change.shownBefore} again` : `${name}: taken back`,
+        change.textBefore.shown
+          ? `${name}: ${change.textBefore.shown} again`
+          : `${name}: taken back`,
       );
     }
     const others = changed.length ? ` Changed since by somebody else: ${changed.join(", ")}.` : "";
@@ -228,14 +250,16 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     const { typed, sure, over } = change;
     const entry = { ...(refused.body as Entry), ...(typed && { typed }), ...(sure && { sure }) };
     const current = over ? refused.refusal.current : null;
-    const before = current ? { id: current.id, shown: current.typed } : standing(place);
+    const { id: before, ...textBefore } = current
+      ? { id: current.id, shown: current.typed, typed: current.typed }
+      : standing(place);
     const head = current?.id ?? headOf(place);
     const at = steps.findIndex((step) => step.some((one) => one.wrote === refused.id));
     const step = steps[at] ?? [];
     const rest = step.filter((one) => one.wrote !== refused.id);
     if (current) entry.why ||= "entered on two devices";
     const wrote = put(place, entry, { over: current?.id });
-    const made = { place, head, before: before.id, shownBefore: before.shown, wrote };
+    const made = { place, head, before, textBefore, wrote };
     // It takes the place of the press it was refused for.
     const still = steps.findIndex((one) => one === rest || one.some((each) => rest.includes(each)));
     if (still >= 0) steps[still] = [...rest, made];
@@ -279,16 +303,21 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
 
   return {
     cell,
+    /** What counts at a place, as typed: an entry that was not taken does not. */
+    counted: (place: Place) => standing(place).typed,
     write,
     takeBack,
     resend,
     letGo,
+    leaveOpen,
     said,
     problem,
     canTakeBack: computed(() => steps.length > 0),
     /** What is asked about the scores that were kept here, the newest last. */
     questions: computed(() => [...asked.values()]),
     settle: (question: Question) => settling.mutate(question),
+    /** Ask about a score that was kept earlier. */
+    ask: (question: Question) => asked.set(keyOf(question.place), question),
     /** Leave the question; the score is to be corrected. */
     unask: (question: Question) => asked.delete(keyOf(question.place)),
     /** Refused entries of this sheet. */

@@ -3,7 +3,7 @@ import { computed, reactive } from "vue";
 import type { Schemas } from "../api/client";
 import { shownOf, useLanes } from "./sources/lanes";
 import type { Form } from "./useEntry";
-import { isSame, type Board, type Cell, type Child, type Conditions } from "./types";
+import { isIn, isSame, type Board, type Cell, type Child, type Conditions } from "./types";
 import type { Entry, Place, State } from "./types";
 import { openRunOf } from "./useRun";
 import { useSheet } from "./useSheet";
@@ -29,8 +29,6 @@ export interface Written {
   typed: string | null;
   more?: Partial<Entry>;
 }
-/** A score or a reason that was taken, or is on its way; a refused one is not. */
-const isIn = (cell: Cell) => cell.stands && cell.state !== "refused";
 const WORST: State[] = ["refused", "waiting", "saving", "saved", "empty"];
 /** A go beside the others: the server keeps so many more than the test asks for. */
 const SPARE_TRIES = 6;
@@ -93,11 +91,14 @@ export function useTest(activity: () => Activity) {
     writeAll([{ row, slot, typed, more }]);
   }
   function writeAll(all: Written[]) {
-    const changes = all.map(({ row, slot, typed, more }) => ({
+    sheet.write(all.map(change));
+  }
+  /** An entry of a child as the sheet keeps it. */
+  function change({ row, slot, typed, more }: Written) {
+    return {
       place: place(row.child.pupil_id, slot),
       entry: typed === null ? null : entry(row, slot, typed, more),
-    }));
-    sheet.write(changes);
+    };
   }
   /** One more try beside those there are; its number, or null where there is no room for more. */
   function anotherGo(row: Row): number | null {
@@ -131,6 +132,7 @@ export function useTest(activity: () => Activity) {
     place,
     write,
     writeAll,
+    change,
     anotherGo,
     openGo,
     setWave: (pupilId: string, wave: number) => waves.set(pupilId, wave),

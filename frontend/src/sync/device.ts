@@ -28,6 +28,10 @@ interface Common {
   order: number;
   /** What is on screen for it meanwhile. */
   shown?: string;
+  /** What stands by it, as it was typed, where it puts back an earlier entry. */
+  typed?: string;
+  /** Whose it is and where it was entered, for the list of what is not sent or not taken. */
+  label?: { child: string; page: string };
   refusal?: Refusal;
 }
 export type Job = Common &

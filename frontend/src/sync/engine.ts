@@ -195,6 +195,18 @@ export function createEngine(around: Surroundings) {
     for (const heard of listeners) heard(job, answer);
   }
 
+  /** Keep a write and send it. A write with the id of an unsent one takes its place. */
+  function put(job: Omit<Job, "by" | "order">): Promise<void> {
+    if (!person.value) throw new Error("nobody is signed in");
+    // Later than everything before it, on this device and since the last reload.
+    const last = inOrder.value.at(-1)?.order ?? 0;
+    const order = jobs.get(job.id)?.order ?? Math.max(Date.now(), last + 1);
+    const whole = { ...job, by: person.value, order } as Job;
+    const kept = keep(whole);
+    void kept.then(pump);
+    return kept;
+  }
+
   return {
     signedOut,
     deviceClock,
@@ -237,16 +249,11 @@ export function createEngine(around: Surroundings) {
     },
     /** Try again at once: the network is back. */
     wake,
-    /** Keep a write and send it. A write with the id of an unsent one takes its place. */
-    put(job: Omit<Job, "by" | "order">) {
-      if (!person.value) throw new Error("nobody is signed in");
-      // Later than everything before it, on this device and since the last reload.
-      const last = inOrder.value.at(-1)?.order ?? 0;
-      const order = jobs.get(job.id)?.order ?? Math.max(Date.now(), last + 1);
-      const whole = { ...job, by: person.value, order } as Job;
-      const kept = keep(whole);
-      void kept.then(pump);
-      return kept;
+    put,
+    /** Keep a write that was not taken here already: it is open until its person settles it. */
+    putRefused(job: Omit<Job, "by" | "order">, refusal: Refusal) {
+      fell.set(job.id, (job.body as Following).succeeds ?? null);
+      return put({ ...job, refusal } as Omit<Job, "by" | "order">);
     },
     /** Let a refused write go. */
     dismiss(id: string) {

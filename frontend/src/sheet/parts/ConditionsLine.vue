@@ -3,7 +3,10 @@
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
+import { vFocus } from "../../parts/focus";
+import { useFrame } from "../frame";
 import type { Conditions } from "../types";
+import InDrawer from "./InDrawer.vue";
 
 const props = defineProps<{
   board: Pick<Schemas["ClassLanes"], "activity_id" | "conditions">;
@@ -15,7 +18,9 @@ const emit = defineEmits<{ own: [conditions: Conditions] }>();
 const queries = useQueryClient();
 /** The condition that is a length of a course. */
 const COURSE = "course_mm";
-const open = ref<string | null>(null);
+const { drawer } = useFrame();
+const code = ref<string | null>(null);
+const open = computed(() => props.board.conditions.find((one) => one.code === code.value) ?? null);
 const typed = ref("");
 const forChild = ref(false);
 const problem = ref("");
@@ -23,19 +28,24 @@ const problem = ref("");
 const courses = useQuery({
   queryKey: ["courses"],
   queryFn: () => answer(client.GET("/api/courses")),
-  enabled: computed(() => open.value === COURSE),
+  enabled: computed(() => code.value === COURSE),
 });
 
-function edit(code: string, shown: string) {
-  open.value = open.value === code ? null : code;
+function edit(which: string, shown: string) {
+  const again = drawer.value === "conditions" && code.value === which;
+  code.value = which;
+  drawer.value = again ? null : "conditions";
   typed.value = shown;
   problem.value = "";
 }
-async function keep(code: string) {
-  const held = { [code]: typed.value };
+function close() {
+  drawer.value = null;
+}
+async function keep(which: string) {
+  const held = { [which]: typed.value };
   if (forChild.value && props.child) {
     emit("own", { ...props.own, ...held });
-    open.value = null;
+    close();
     return;
   }
   try {
@@ -45,7 +55,7 @@ async function keep(code: string) {
         body: { conditions: held },
       }),
     );
-    open.value = null;
+    close();
     await queries.invalidateQueries({ queryKey: ["lanes", props.board.activity_id] });
   } catch (error) {
     problem.value = (error as Error).message;
@@ -54,54 +64,45 @@ async function keep(code: string) {
 </script>
 
 <template>
-  <div v-if="board.conditions.length" class="conditions no-print">
-    <template v-for="one in board.conditions" :key="one.code">
-      <button type="button" class="tag strong" @click="edit(one.code, one.shown)">
-        {{ one.words }}: {{ one.shown }}
-        <template v-if="own[one.code]"> ({{ child }}: {{ own[one.code] }})</template>
-      </button>
-      <form v-if="open === one.code" class="line board" @submit.prevent="keep(one.code)">
-        <label class="labelled">
-          {{ one.words }}
-          <input v-model="typed" class="field" autofocus @keydown.stop />
-        </label>
-        <span v-if="one.code === COURSE && courses.data.value?.length" class="line">
-          Measured:
-          <button
-            v-for="course in courses.data.value"
-            :key="course.id"
-            type="button"
-            class="tag"
-            @click="((typed = `${course.lap_mm}mm`), keep(one.code))"
-          >
-            {{ course.name }}
-          </button>
-        </span>
-        <label v-if="child" class="line">
-          <input v-model="forChild" type="checkbox" /> only for {{ child }}
-        </label>
+  <template v-for="one in board.conditions" :key="one.code">
+    <button
+      type="button"
+      class="tool"
+      :aria-expanded="drawer === 'conditions' && code === one.code"
+      @click="edit(one.code, one.shown)"
+    >
+      {{ one.words }}: {{ one.shown }}
+      <template v-if="own[one.code]"> ({{ child }}: {{ own[one.code] }})</template>
+    </button>
+  </template>
+  <InDrawer what="conditions">
+    <form v-if="open" class="board stack" @submit.prevent="keep(open.code)">
+      <h2>{{ open.words }}</h2>
+      <label class="labelled">
+        {{ open.words }}
+        <input v-model="typed" v-focus class="field" @keydown.stop />
+      </label>
+      <div v-if="open.code === COURSE && courses.data.value?.length" class="line">
+        Measured:
+        <button
+          v-for="course in courses.data.value"
+          :key="course.id"
+          type="button"
+          class="tool"
+          @click="((typed = `${course.lap_mm}mm`), keep(open.code))"
+        >
+          {{ course.name }}
+        </button>
+      </div>
+      <label v-if="child" class="line">
+        <input v-model="forChild" type="checkbox" /> only for {{ child }}
+      </label>
+      <div class="line">
         <v-btn type="submit" color="primary">Set</v-btn>
-        <v-btn variant="text" @click="open = null">Not now</v-btn>
-        <span class="quiet">Usual: {{ one.usual }}. Scores already taken keep theirs.</span>
-        <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
-      </form>
-    </template>
-  </div>
+        <v-btn variant="text" @click="close">Not now</v-btn>
+      </div>
+      <p class="quiet">Usual: {{ open.usual }}. Scores already taken keep theirs.</p>
+      <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+    </form>
+  </InDrawer>
 </template>
-
-<style scoped>
-.conditions {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  margin-bottom: 8px;
-}
-.conditions .tag {
-  min-height: 44px;
-  padding: 0 14px;
-  background: var(--board);
-}
-.conditions form {
-  width: 100%;
-}
-</style>

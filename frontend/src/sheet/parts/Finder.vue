@@ -33,16 +33,25 @@ const emit = defineEmits<{ pick: [index: number | undefined] }>();
 </template>
 
 <style scoped>
+/* Over the message line, in whose place it stands while it is asked. */
 .find {
+  position: absolute;
+  inset: 0;
+  z-index: 2;
   display: flex;
-  flex-wrap: wrap;
   align-items: center;
-  gap: 10px;
-  margin-bottom: 10px;
+  gap: 8px;
+  padding: 0 8px;
+  overflow-x: auto;
+  border: 0;
+}
+.find button,
+.find label {
+  flex: none;
 }
 .find input,
 .find button {
-  min-height: 48px;
+  min-height: 44px;
   border: 2px solid var(--line);
   border-radius: 4px;
   padding: 0 12px;

@@ -19,7 +19,9 @@ defineProps<{
     <span v-if="board.variants.length > 1"><kbd>*</kbd> another form, this child only</span>
     <span v-if="(waves ?? 1) > 1"><kbd>#</kbd> the other wave</span>
     <span><kbd>!</kbd> what was asked about is right</span>
-    <span><kbd>&lt;</kbd> back to it, to correct</span>
+    <span><kbd>&lt;</kbd> correct it: <kbd>Enter</kbd> or <kbd>Backspace</kbd> alone do too</span>
+    <span><kbd>&gt;</kbd> later: what was typed meanwhile goes to the next</span>
+    <span><kbd>=</kbd> what was typed meanwhile is for this child</span>
     <span><kbd>↑</kbd> <kbd>↓</kbd> move</span>
     <span v-if="(tries ?? 1) > 1"><kbd>←</kbd> <kbd>→</kbd> another try</span>
     <span><kbd>/</kbd> find by letters</span>
@@ -31,12 +33,7 @@ defineProps<{
 
 <style scoped>
 .keys {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 22px;
-  margin-bottom: 10px;
-}
-.keys p {
-  width: 100%;
+  display: grid;
+  gap: 8px;
 }
 </style>

@@ -3,11 +3,12 @@
 import { useQueryClient } from "@tanstack/vue-query";
 import { ref } from "vue";
 import { answer, client } from "../../api/client";
+import { unitOf } from "./unit";
 
 const props = defineProps<{ pupilId: string; name: string; typed: string; activityId: string }>();
 const queries = useQueryClient();
-const unit = /step|pace/.test(props.typed) ? "step" : "hand";
-const open = ref(false);
+const emit = defineEmits<{ done: [] }>();
+const unit = unitOf(props.typed) || "hand";
 const known = ref("1m");
 const counted = ref("");
 const problem = ref("");
@@ -22,7 +23,7 @@ async function keep() {
   try {
     const body = { pupil_id: props.pupilId, unit, known: known.value, counted: number };
     await answer(client.POST("/api/calibrations", { body }));
-    open.value = false;
+    emit("done");
     await queries.invalidateQueries({ queryKey: ["lanes", props.activityId] });
   } catch (error) {
     problem.value = (error as Error).message;
@@ -31,11 +32,9 @@ async function keep() {
 </script>
 
 <template>
-  <span class="measure">
-    <v-btn v-if="!open" size="small" variant="outlined" @click.stop="open = true">
-      Measure the {{ unit }}
-    </v-btn>
-    <form v-else class="line" @submit.prevent="keep" @click.stop>
+  <section class="board">
+    <h2>{{ name }}’s {{ unit }}</h2>
+    <form class="line" @submit.prevent="keep">
       <label>
         {{ name }} needs
         <input
@@ -50,8 +49,8 @@ async function keep() {
       <label
         >for <input v-model="known" class="field" size="6" aria-label="Known distance"
       /></label>
-      <v-btn type="submit" size="small" color="primary">Keep</v-btn>
+      <v-btn type="submit" color="primary">Keep</v-btn>
       <span v-if="problem" role="alert" class="problem">{{ problem }}</span>
     </form>
-  </span>
+  </section>
 </template>

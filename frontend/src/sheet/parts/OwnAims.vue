@@ -7,7 +7,6 @@ import type { Aims } from "../sources/aims";
 import GroupAims from "./GroupAims.vue";
 
 const props = defineProps<{ aims: Aims }>();
-defineEmits<{ close: [] }>();
 const { page, saying, accepting } = props.aims;
 const table = useTemplateRef<HTMLElement>("table");
 const open = computed(() => page.value?.children.filter((one) => !one.done) ?? []);
@@ -23,7 +22,6 @@ const { typed, wrong, type, keep } = useTypedFields((pupilId, entry) => {
   <section v-if="page" class="board stack" aria-label="Own targets">
     <div class="line">
       <h2>What do you think you can do?</h2>
-      <span class="space" />
       <v-btn
         v-if="proposed"
         variant="outlined"
@@ -32,7 +30,6 @@ const { typed, wrong, type, keep } = useTypedFields((pupilId, entry) => {
       >
         Take the proposed for {{ proposed }}
       </v-btn>
-      <v-btn variant="text" @click="$emit('close')">Close</v-btn>
     </div>
     <p v-if="page.words" class="figure" role="status">{{ page.words }}</p>
     <p v-else class="quiet">
@@ -48,13 +45,18 @@ const { typed, wrong, type, keep } = useTypedFields((pupilId, entry) => {
           <th scope="col">Child</th>
           <th scope="col">Says</th>
           <th scope="col">Proposed</th>
-          <th scope="col">How it went</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="one in page.children" :key="one.pupil_id">
           <th scope="row">
             {{ one.name }} <span class="quiet form">{{ one.variant_name }}</span>
+            <p v-if="wrong[one.pupil_id]" role="alert" class="problem">
+              {{ wrong[one.pupil_id] }}
+            </p>
+            <p v-else-if="one.shown" class="went">
+              <b class="figure">{{ one.shown }}</b> {{ one.words }}
+            </p>
           </th>
           <td>
             <b v-if="one.done" class="figure">{{ one.said || "–" }}</b>
@@ -72,14 +74,6 @@ const { typed, wrong, type, keep } = useTypedFields((pupilId, entry) => {
             />
           </td>
           <td class="quiet figure">{{ one.proposed ?? "" }}</td>
-          <td>
-            <span v-if="wrong[one.pupil_id]" role="alert" class="problem">{{
-              wrong[one.pupil_id]
-            }}</span>
-            <template v-else>
-              <b class="figure">{{ one.shown }}</b> {{ one.words }}
-            </template>
-          </td>
         </tr>
       </tbody>
     </table>
@@ -87,12 +81,12 @@ const { typed, wrong, type, keep } = useTypedFields((pupilId, entry) => {
 </template>
 
 <style scoped>
-.space {
-  flex: 1;
-}
 .field {
-  width: 110px;
-  min-height: 36px;
+  width: 84px;
+  min-height: 40px;
+}
+.went {
+  font-weight: 400;
 }
 .form {
   font-weight: 400;
@@ -101,8 +95,5 @@ tbody td,
 tbody th {
   padding-block: 0;
   line-height: 1.2;
-}
-tbody th {
-  min-width: 11em;
 }
 </style>

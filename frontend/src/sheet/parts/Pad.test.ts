@@ -14,7 +14,6 @@ function pad(kind: string, typed = "", of: number | null = null) {
       variant: "",
       wave: null,
       tryWords: "",
-      said: "",
     },
   });
 }

@@ -14,12 +14,18 @@ const props = defineProps<{
   variant: string;
   wave: number | null;
   tryWords: string;
-  /** How what is typed will be kept, or what is wrong with it. */
-  said: string;
 }>();
 const emit = defineEmits<{ press: [key: string]; type: [text: string] }>();
-const DIGITS = ["1", "2", "3", "4", "5", "6", "7", "8", "9"];
-const extra = computed(() => padKeys(props.kind));
+const extra = computed(() => (props.kind === "hits" ? ["x", "o"] : padKeys(props.kind)));
+/** Four in a row: digits, and at the right what goes with them. */
+const keys = computed(() => [
+  ...["1", "2", "3", "back"],
+  ...["4", "5", "6", "~"],
+  ...["7", "8", "9", extra.value[0] ?? ""],
+  ...[extra.value[1] ?? "", "0"],
+]);
+const LABELS: Record<string, string> = { back: "Rub out", "~": "Estimate", "␣": "Space" };
+const FACES: Record<string, string> = { back: "⌫", x: "● hit", o: "○ miss" };
 const shots = computed(() => (/^[xo]+$/.test(props.typed) ? props.typed : ""));
 const hits = computed(() => [...shots.value].filter((one) => one === "x").length);
 const SIDES = [
@@ -28,22 +34,17 @@ const SIDES = [
   { typed: "n y", words: "right only" },
   { typed: "n n", words: "neither" },
 ];
-function shot(mark: "x" | "o") {
-  if (props.of === null || shots.value.length < props.of) emit("type", shots.value + mark);
+function press(key: string) {
+  if (props.kind !== "hits" || (key !== "x" && key !== "o")) {
+    emit("press", key === "␣" ? " " : key);
+  } else if (props.of === null || shots.value.length < props.of) emit("type", shots.value + key);
 }
 </script>
 
 <template>
-  <div class="pad" role="group" aria-label="Pad" @pointerdown.prevent>
-    <p class="who">
-      <strong>{{ name }}</strong>
-      <span v-if="tryWords" class="quiet">{{ tryWords }}</span>
-      <span class="figure typed" data-testid="pad-typed">
-        {{ shots ? `${hits} of ${shots.length}` : typed || "–" }}
-      </span>
-    </p>
-    <p v-if="said" class="said">{{ said }}</p>
+  <div class="pad" role="group" :aria-label="`Pad: ${name}`" @pointerdown.prevent>
     <div class="reasons">
+      <span v-if="tryWords" class="quiet">{{ tryWords }}</span>
       <button
         v-for="reason in reasons"
         :key="reason.key"
@@ -63,64 +64,51 @@ function shot(mark: "x" | "o") {
       >
         {{ side.words }}
       </button>
+      <button type="button" class="save" @click="$emit('press', 'save')">
+        {{ typed ? "Save" : "Next" }}
+      </button>
     </div>
-    <template v-else>
-      <div v-if="kind === 'hits'" class="shots">
-        <button type="button" @click="shot('x')">● hit</button>
-        <button type="button" @click="shot('o')">○ miss</button>
-      </div>
-      <div class="keys figure">
-        <button v-for="digit in DIGITS" :key="digit" type="button" @click="$emit('press', digit)">
-          {{ digit }}
-        </button>
-        <button type="button" aria-label="Estimate" @click="$emit('press', '~')">~</button>
-        <button type="button" @click="$emit('press', '0')">0</button>
-        <button type="button" aria-label="Rub out" @click="$emit('press', 'back')">⌫</button>
+    <div v-else class="keys figure">
+      <template v-for="(key, at) in keys" :key="at">
         <button
-          v-for="key in extra"
-          :key="key"
+          v-if="key"
           type="button"
-          :aria-label="key === '␣' ? 'Space' : key"
-          @click="$emit('press', key === '␣' ? ' ' : key)"
+          :class="{ words: FACES[key]?.includes(' ') }"
+          :aria-label="LABELS[key]"
+          @click="press(key)"
         >
-          {{ key }}
+          {{ FACES[key] ?? key }}
         </button>
-      </div>
-    </template>
+        <span v-else />
+      </template>
+      <button type="button" class="save" @click="$emit('press', 'save')">
+        {{ typed ? "Save" : "Next" }}
+        <span v-if="shots" data-testid="pad-typed">{{ hits }} of {{ shots.length }}</span>
+      </button>
+    </div>
     <div class="last">
       <button type="button" @click="$emit('press', 'undo')">Undo</button>
       <button v-if="variant" type="button" @click="$emit('press', 'variant')">{{ variant }}</button>
       <button v-if="wave" type="button" @click="$emit('press', 'wave')">wave {{ wave }}</button>
-      <button type="button" class="save" @click="$emit('press', 'save')">
-        {{ typed ? "Save" : "Next" }}
-      </button>
     </div>
   </div>
 </template>
 
 <style scoped>
 .pad {
-  position: sticky;
-  top: 12px;
-  align-self: start;
   display: grid;
-  gap: 8px;
+  grid-template: "reasons" auto "keys" auto "last" auto / minmax(0, 1fr);
+  gap: 4px;
+  width: 300px;
   background: var(--board);
   border: 2px solid var(--line);
-  border-radius: 6px;
-  padding: 10px;
+  border-radius: 4px;
+  padding: 4px;
   touch-action: manipulation;
-}
-.who {
-  display: flex;
-  justify-content: space-between;
-  align-items: baseline;
-}
-.typed {
-  font-size: 2.2rem;
 }
 button {
   min-height: 48px;
+  min-width: 0;
   border: 2px solid var(--rule);
   border-radius: 4px;
   background: var(--floor);
@@ -132,77 +120,108 @@ button:active {
   background: var(--line);
   color: var(--floor);
 }
-.keys {
+.reasons,
+.last {
   display: grid;
-  grid-template-columns: repeat(3, 1fr);
-  gap: 8px;
+  grid-auto-flow: column;
+  grid-auto-columns: minmax(0, 1fr);
+  gap: 4px;
+  align-items: center;
+}
+.reasons {
+  grid-area: reasons;
+}
+.last {
+  grid-area: last;
+}
+.reasons button,
+.last button {
+  font-weight: 400;
+  font-size: 0.82rem;
+  line-height: 1.05;
+  overflow: hidden;
+}
+.keys {
+  grid-area: keys;
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 4px;
 }
 .keys button {
-  font-size: 2rem;
-  min-height: 62px;
+  font-size: 1.75rem;
 }
-.sides,
-.shots {
+.keys .words {
+  font-size: 1.1rem;
+}
+.keys .save {
+  grid-column: 3 / -1;
+}
+.sides {
+  grid-area: keys;
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 8px;
+  gap: 4px;
 }
-.sides button,
-.shots button {
-  min-height: 62px;
-  font-size: 1.15rem;
+.sides button {
+  min-height: 56px;
+  font-size: 1.1rem;
+}
+.sides .save {
+  grid-column: 1 / -1;
 }
 .sides button[aria-pressed="true"] {
   border-color: var(--line);
   border-width: 4px;
 }
-.reasons {
-  display: grid;
-  grid-template-columns: repeat(5, 1fr);
-  gap: 6px;
-}
-.reasons button {
-  font-weight: 400;
-  font-size: 0.82rem;
-  line-height: 1.05;
-}
-.last {
-  display: flex;
-  gap: 6px;
-}
-.last button {
-  flex: 1;
-  min-height: 56px;
-  line-height: 1.1;
-}
-.last .save {
-  flex: 1.6;
+.save {
   background: var(--line);
   border-color: var(--line);
   color: rgb(var(--v-theme-on-primary));
-  font-size: 1.15rem;
 }
-.said {
-  font-size: 0.9rem;
-  max-height: 4.2em;
-  overflow: auto;
-}
-@media (max-width: 700px) {
+/* Below the way on an upright tablet: flat and wide. */
+@media (max-width: 1023px) and (orientation: portrait) {
   .pad {
-    position: fixed;
-    inset: auto 0 0 0;
-    top: auto;
-    border-radius: 6px 6px 0 0;
-    padding: 8px;
-    gap: 5px;
-    z-index: 4;
+    width: 100%;
   }
-  .keys {
-    gap: 5px;
+}
+@media (max-width: 600px) {
+  .pad {
+    gap: 2px;
+    padding: 2px;
   }
-  .keys button {
-    min-height: 50px;
-    font-size: 1.7rem;
+  .keys,
+  .reasons,
+  .last {
+    gap: 2px;
+  }
+}
+@media (min-width: 601px) and (max-width: 1023px) and (orientation: portrait) {
+  .pad {
+    grid-template: "reasons keys" 1fr "last keys" auto / minmax(0, 1fr) minmax(0, 2fr);
+  }
+  .reasons {
+    grid-auto-flow: row;
+    grid-template-columns: 1fr 1fr;
+  }
+}
+/* Beside the way on a device that lies down. */
+@media (max-height: 500px) {
+  .pad {
+    width: 320px;
+    gap: 2px;
+    padding: 2px;
+    grid-template: "keys reasons" auto "last last" auto / minmax(0, 2fr) minmax(0, 1fr);
+  }
+  .reasons {
+    grid-auto-flow: row;
+    gap: 2px;
+  }
+  button {
+    min-height: 44px;
+  }
+  .reasons button,
+  .last button {
+    min-height: 34px;
   }
 }
 </style>

@@ -20,22 +20,23 @@ const others = computed(() =>
 </script>
 
 <template>
-  <div v-if="variants.length > 1" class="line forms no-print">
-    <span v-if="name" class="line" role="group" :aria-label="`Form of ${name}`">
-      <span class="quiet">{{ name }}:</span>
+  <template v-if="variants.length > 1">
+    <span class="forms" role="group" :aria-label="name ? `Form of ${name}` : 'Form'">
+      <span class="quiet name">{{ name ?? "" }}</span>
       <button
         v-for="one in variants"
         :key="one.code"
         type="button"
-        class="tag pick"
-        :aria-pressed="one.code === code"
+        class="tool"
+        :disabled="!name"
+        :aria-pressed="Boolean(name) && one.code === code"
         @pointerdown.prevent
         @click="emit('choose', one.code)"
       >
         {{ one.name }}
       </button>
     </span>
-    <label v-if="others.length" class="line quiet">
+    <label v-if="others.length" class="forms quiet">
       All without a score
       <select
         class="field"
@@ -51,20 +52,27 @@ const others = computed(() =>
         </option>
       </select>
     </label>
-  </div>
+  </template>
 </template>
 
 <style scoped>
 .forms {
-  margin-bottom: 6px;
+  flex: none;
+  display: flex;
+  align-items: center;
+  gap: 8px;
 }
-.pick {
-  min-height: 44px;
-  padding: 0 12px;
+/* The same width for every child: the forms stay where they are. */
+.name {
+  width: 150px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  text-align: right;
 }
-.pick[aria-pressed="true"] {
-  border-color: var(--line);
-  border-width: 3px;
-  font-weight: 700;
+@media (max-width: 600px) {
+  .name {
+    width: 90px;
+  }
 }
 </style>

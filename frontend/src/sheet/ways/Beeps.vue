@@ -5,7 +5,12 @@ import { computed, ref } from "vue";
 import Confirm from "../../parts/Confirm.vue";
 import LoadState from "../../parts/LoadState.vue";
 import FormsLine from "../parts/FormsLine.vue";
-import SheetNotes from "../parts/SheetNotes.vue";
+import InDrawer from "../parts/InDrawer.vue";
+import InZone from "../parts/InZone.vue";
+import MessageLine from "../parts/MessageLine.vue";
+import OwnClock from "../parts/OwnClock.vue";
+import { LITERAL } from "../useEntry";
+import { useHold } from "../useHold";
 import type { Activity } from "../useTest";
 import BeepsTiles from "./BeepsTiles.vue";
 import BeepsTrack from "./BeepsTrack.vue";
@@ -15,6 +20,7 @@ const props = defineProps<{ activity: Activity }>();
 const beeping = useBeeps(() => props.activity);
 const { test, run, presses, wave, problem, on, countdown, shown, running, ended } = beeping;
 const { query, board } = test;
+const hold = useHold(test.sheet);
 const asking = ref<"again" | "end" | null>(null);
 const typed = ref("");
 const stage = computed(() => {
@@ -46,69 +52,66 @@ useEventListener("keydown", (event) => {
 
 <template>
   <LoadState :query="query">
-    <section v-if="board && on" class="run">
-      <div class="hall-top">
+    <InZone v-if="on" name="own">
+      <OwnClock :name="activity.test" :going="`${running} running`" :begun="run.startedAt !== null">
         <p class="figure digits" data-testid="stage">{{ stage }}</p>
-        <div class="stack">
-          <p class="figure speed">
-            Stage {{ on.stage }} · {{ on.speed }} km/h ·
-            <span data-testid="running">{{ running }} running</span>
-          </p>
-          <BeepsTrack :beeping="beeping" />
-          <div class="line">
-            <v-btn
-              v-if="run.startedAt === null"
-              color="primary"
-              size="x-large"
-              @click="beeping.start"
-            >
-              Start
-            </v-btn>
-            <template v-else>
-              <v-btn
-                size="x-large"
-                variant="outlined"
-                :disabled="!presses.length"
-                @click="beeping.undo"
-              >
-                Undo
-              </v-btn>
-              <v-btn v-if="!ended" size="x-large" variant="outlined" @click="asking = 'end'">
-                All stop
-              </v-btn>
-              <v-btn size="x-large" variant="text" @click="asking = 'again'">Start again</v-btn>
-            </template>
-            <label v-if="board.waves > 1" class="line">
-              Running
-              <select v-model.number="wave" class="field">
-                <option :value="0">everybody</option>
-                <option v-for="n in board.waves" :key="n" :value="n">wave {{ n }}</option>
-              </select>
-            </label>
-            <form v-if="run.startedAt !== null" class="line" @submit.prevent="byNumber">
-              <label class="line">
-                Number
-                <input
-                  v-model="typed"
-                  class="field num"
-                  inputmode="numeric"
-                  autocomplete="off"
-                  aria-label="Number of the child who missed the line"
-                />
-              </label>
-            </form>
-            <FormsLine :test="test" />
-          </div>
-        </div>
-      </div>
-      <p class="quiet">
+        <span class="sr-only" data-testid="running">{{ running }} running</span>
+      </OwnClock>
+    </InZone>
+    <InZone v-if="board && on" name="main">
+      <v-btn v-if="run.startedAt === null" color="primary" size="x-large" @click="beeping.start">
+        Start
+      </v-btn>
+      <v-btn v-else :disabled="ended" color="primary" size="x-large" @click="asking = 'end'">
+        All stop
+      </v-btn>
+    </InZone>
+    <InZone v-if="board && on" name="tools">
+      <span class="figure speed">Stage {{ on.stage }} · {{ on.speed }} km/h</span>
+      <label v-if="board.waves > 1" class="line one">
+        Running
+        <select v-model.number="wave" class="field">
+          <option :value="0">everybody</option>
+          <option v-for="n in board.waves" :key="n" :value="n">wave {{ n }}</option>
+        </select>
+      </label>
+      <form v-if="run.startedAt !== null" class="line one" @submit.prevent="byNumber">
+        <label class="line">
+          Number
+          <input
+            v-model="typed"
+            class="field num"
+            inputmode="numeric"
+            v-bind="LITERAL"
+            aria-label="Number of the child who missed the line"
+          />
+        </label>
+      </form>
+      <FormsLine :test="test" />
+      <span class="space" />
+      <button v-if="run.startedAt !== null" type="button" class="tool" @click="asking = 'again'">
+        Start again
+      </button>
+    </InZone>
+    <InDrawer what="brief">
+      <p class="board care">
         Tap a child who misses the line: a warning first, out at the second in a row. No maximal run
         for an unwell child; taking part is optional. Stop for pain, dizziness, chest tightness or
         wheeze.
       </p>
-      <SheetNotes :sheet="test.sheet">
-        <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
-      </SheetNotes>
+    </InDrawer>
+    <MessageLine
+      :sheet="test.sheet"
+      :hold="hold"
+      :problem="problem"
+      :cannot-undo="!presses.length"
+      @undo="beeping.undo"
+      @right="hold.right"
+      @later="hold.postpone"
+      @decide="hold.decide"
+    />
+    <section v-if="board && on" class="run">
+      <BeepsTrack :beeping="beeping" />
       <BeepsTiles :beeping="beeping" />
       <Confirm
         :model-value="asking !== null"
@@ -126,15 +129,28 @@ useEventListener("keydown", (event) => {
   </LoadState>
 </template>
 
+<style scoped src="./capture.css"></style>
 <style scoped>
 .digits {
-  font-size: clamp(5rem, 15vw, 11rem);
+  flex: none;
+  margin: 0;
+  font-size: var(--digits);
+  line-height: 0.9;
   min-width: 2.1em;
+  font-variant-numeric: tabular-nums;
 }
 .speed {
-  font-size: 1.8rem;
+  font-size: 1.75rem;
+  white-space: nowrap;
+}
+.one {
+  flex: none;
+  flex-wrap: nowrap;
 }
 .num {
   width: 84px;
+}
+.care {
+  border-left: 8px solid var(--pennant);
 }
 </style>

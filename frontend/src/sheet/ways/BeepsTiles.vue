@@ -56,11 +56,10 @@ const { run, last, begun, shown, score, warned, tap, stops, goesOn, go } = props
 </template>
 
 <style scoped>
-.tiles {
-  margin-top: 8px;
-}
+/* The same height whatever is said in it. */
 .tile {
-  min-height: 52px;
+  height: 48px;
+  overflow: hidden;
 }
 .tiles li:has(.warned) {
   border: 5px double var(--pennant);
@@ -73,6 +72,6 @@ const { run, last, begun, shown, score, warned, tap, stops, goesOn, go } = props
   display: flex;
   align-items: center;
   justify-content: end;
-  min-height: 48px;
+  height: 48px;
 }
 </style>

@@ -30,6 +30,7 @@ watch(
 .track {
   position: relative;
   height: 26px;
+  margin-bottom: 4px;
   border-left: 6px solid var(--line);
   border-right: 6px solid var(--line);
   background: linear-gradient(var(--rule), var(--rule)) center / 100% 2px no-repeat;

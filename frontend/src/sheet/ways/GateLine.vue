@@ -19,10 +19,10 @@ const gate = useGate(
 </script>
 
 <template>
-  <div class="board line gate">
-    <v-btn size="large" variant="outlined" :aria-pressed="on" @click="on = !on">
+  <div class="gate">
+    <button type="button" class="tool" :aria-pressed="on" @click="on = !on">
       {{ on ? "Gate off" : "Gate on" }}
-    </v-btn>
+    </button>
     <label class="line">
       Simulated gate:
       <select v-model="trouble" class="field" aria-label="How the simulated gate behaves">
@@ -43,7 +43,10 @@ const gate = useGate(
 
 <style scoped>
 .gate {
-  padding: 6px 12px;
-  margin-bottom: 8px;
+  flex: none;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  white-space: nowrap;
 }
 </style>

@@ -38,7 +38,10 @@ const cells = computed(() => props.child.cells.map((_, column) => cellAt(props.r
       v-for="(each, column) in child.cells"
       :key="each.activity_id"
       class="cell"
-      :class="{ here: column === cursor.column.value }"
+      :class="{
+        here: column === cursor.column.value,
+        open: cells[column]?.state === 'refused',
+      }"
       :title="[each.care?.words, each.rung, each.change].filter(Boolean).join(', ')"
       @click="grid.press(row, column, $event)"
     >

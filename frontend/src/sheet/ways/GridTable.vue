@@ -8,7 +8,7 @@ const { children, tests, cursor } = props.grid;
 </script>
 
 <template>
-  <div class="board scroll sheet">
+  <div class="board sheet">
     <table class="plain grid">
       <thead>
         <tr>

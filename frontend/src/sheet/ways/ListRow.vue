@@ -5,8 +5,8 @@ import type { Schemas } from "../../api/client";
 import Lane from "../../parts/Lane.vue";
 import WhyButton from "../../parts/WhyButton.vue";
 import StateMark from "../../parts/StateMark.vue";
-import MeasureUnit from "../parts/MeasureUnit.vue";
 import { openFlags } from "../sources/lanes";
+import { unitOf } from "../parts/unit";
 import { LITERAL } from "../useEntry";
 import type { Row } from "../useTest";
 import type { List } from "./useList";
@@ -19,28 +19,23 @@ const props = defineProps<{
   /** What the child said before, and how it went. */
   aim: Schemas["AimRow"] | null;
 }>();
+defineEmits<{ measure: [] }>();
 const { test, cursor, entry } = props.list;
 const { board, many } = test;
 const child = computed(() => props.row.child);
 const active = computed(() => !cursor.rested.value && cursor.row.value === props.index);
-const here = computed(() => props.row.cells[cursor.column.value] ?? null);
 const variant = computed(() => board.value?.variants.find((one) => one.code === props.row.variant));
-const refused = computed(() => props.row.cells.find((one) => one.refusal) ?? null);
-/** How the entry will be kept, said before it is; and what it would replace. */
-const kept = computed(() => {
-  // What a refusal says already is not said twice.
-  const doubt = refused.value?.refusal?.message === entry.doubt.value ? "" : entry.doubt.value;
-  if (!entry.kept.value) return doubt;
-  const there = here.value?.stands && !here.value.refusal ? here.value.shown : "";
-  return `= ${entry.kept.value}${there ? `, instead of ${there}` : ""}`;
-});
-const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.typed ?? ""));
+const open = computed(() => props.list.isOpen(props.row));
+/** How the entry will be kept, beside it too. */
+const kept = computed(() => entry.kept.value || entry.doubt.value);
+/** A child's own measure, which can be measured. */
+const informal = computed(() => unitOf(child.value.score?.typed ?? ""));
 </script>
 
 <template>
   <li
     class="child"
-    :class="{ active, tries: many, open: refused }"
+    :class="{ active, tries: many, open }"
     @click="list.press(index, active ? cursor.column.value : 0, $event)"
   >
     <span class="number figure">{{ child.number }}</span>
@@ -101,7 +96,7 @@ const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.ty
       :label="`Lane of ${child.name}: ${child.words.join(', ') || 'no score today'}`"
     />
     <span class="words">
-      <b v-if="active && kept" id="kept" class="kept" data-testid="kept">{{ kept }}</b>
+      <b v-if="active && kept" class="kept" aria-hidden="true">{{ kept }}</b>
       <template v-else>
         <span v-if="many && child.score?.value != null" class="lead">
           {{ board?.merge }} {{ row.shown }} ·
@@ -121,27 +116,20 @@ const informal = computed(() => /hand|step|pace|span/.test(child.value.score?.ty
           :label="child.name"
           tabindex="-1"
         />
+        <button
+          v-if="informal"
+          type="button"
+          class="unit"
+          tabindex="-1"
+          @click.stop="$emit('measure')"
+        >
+          Measure the {{ informal }}
+        </button>
         <span v-for="flag in openFlags(child)" :key="flag.code">
           <span class="dot"> · </span><span class="flag">? {{ flag.words }}</span>
         </span>
       </template>
     </span>
-    <v-btn
-      v-if="active && here?.stands && !refused"
-      class="under go"
-      size="small"
-      @click.stop="list.anotherGo(row)"
-    >
-      Another go beside it
-    </v-btn>
-    <MeasureUnit
-      v-if="informal"
-      class="under"
-      :pupil-id="child.pupil_id"
-      :name="child.name"
-      :typed="child.score?.typed ?? ''"
-      :activity-id="board?.activity_id ?? ''"
-    />
   </li>
 </template>
 

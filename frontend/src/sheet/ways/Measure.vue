@@ -6,50 +6,69 @@ import LoadState from "../../parts/LoadState.vue";
 import StateMark from "../../parts/StateMark.vue";
 import ConditionsLine from "../parts/ConditionsLine.vue";
 import FormsLine from "../parts/FormsLine.vue";
-import SheetNotes from "../parts/SheetNotes.vue";
+import InZone from "../parts/InZone.vue";
+import Pad from "../parts/Pad.vue";
+import TypedLine from "../parts/TypedLine.vue";
+import { LITERAL } from "../useEntry";
+import { usePad } from "../usePad";
 import type { Activity } from "../useTest";
 import { useMeasure } from "./useMeasure";
 
 const props = defineProps<{ activity: Activity }>();
 const standingField = useTemplateRef<HTMLInputElement>("standingField");
-const tryFields = useTemplateRef<HTMLInputElement[]>("tryFields");
-const measuring = useMeasure(() => props.activity, {
-  standing: () => standingField.value?.focus(),
-  tryField: (slot) => tryFields.value?.[slot - 1]?.focus(),
-});
-const { test, active, row, twoMarks, mark, typed, problem, go, save } = measuring;
+const measuring = useMeasure(
+  () => props.activity,
+  () => standingField.value,
+);
+const { test, row, twoMarks, mark, markProblem, cursor, entry, go } = measuring;
 const { query, board, rows, sheet, done } = test;
-const { canTakeBack } = sheet;
+const { pad } = usePad();
+const labelOf = (at: number) =>
+  twoMarks.value ? `Mark at the top, try ${at + 1}` : `Try ${at + 1}, ${board.value?.unit}`;
+const isHere = (at: number) => !cursor.rested.value && cursor.column.value === at;
 </script>
 
 <template>
   <LoadState :query="query">
-    <section v-if="board && row" class="stack">
-      <div class="line">
-        <ConditionsLine :board="board" :child="null" :own="{}" />
-        <FormsLine :test="test" />
-      </div>
+    <InZone v-if="board" name="tools">
+      <span class="figure count">{{ done }} / {{ rows.length }}</span>
+      <ConditionsLine :board="board" :child="null" :own="{}" />
+      <FormsLine :test="test" />
+      <span class="space" />
+      <button
+        type="button"
+        class="tool"
+        :disabled="cursor.row.value === 0"
+        @pointerdown.prevent
+        @click="go(cursor.row.value - 1, true)"
+      >
+        Back
+      </button>
+      <button
+        type="button"
+        class="tool"
+        :disabled="cursor.row.value >= rows.length - 1"
+        @pointerdown.prevent
+        @click="go(cursor.row.value + 1, true)"
+      >
+        Next child
+      </button>
+    </InZone>
+    <TypedLine
+      :sheet="sheet"
+      :typing="measuring"
+      :accepted="board?.accepted"
+      :where="row?.child.name ?? ''"
+      :problem="markProblem && row ? `${row.child.name}: ${markProblem}` : ''"
+    />
+    <section v-if="board && row" class="measure">
       <div class="board one">
-        <div class="line">
-          <v-btn size="x-large" variant="outlined" :disabled="active === 0" @click="go(active - 1)">
-            Back
-          </v-btn>
-          <h2 class="figure name" data-testid="child">{{ row.child.name }}</h2>
-          <span v-if="row.child.medical_note" class="note">✚ {{ row.child.medical_note }}</span>
-          <span class="space" />
-          <span class="figure sum">{{ done }} / {{ rows.length }}</span>
-          <v-btn size="x-large" variant="outlined" :disabled="!canTakeBack" @click="measuring.undo">
-            Undo
-          </v-btn>
-          <v-btn
-            size="x-large"
-            color="primary"
-            :disabled="active >= rows.length - 1"
-            @click="go(active + 1)"
-          >
-            Next child
-          </v-btn>
-        </div>
+        <h2 class="figure name" data-testid="child">
+          {{ row.child.name }}
+          <span v-if="row.child.medical_note" class="note" :title="row.child.medical_note">
+            ✚ {{ row.child.medical_note }}
+          </span>
+        </h2>
         <div class="fields">
           <label v-if="twoMarks" class="labelled">
             Standing mark, {{ board.unit }}
@@ -58,53 +77,104 @@ const { canTakeBack } = sheet;
               v-model="mark"
               class="field large"
               inputmode="decimal"
-              autocomplete="off"
+              v-bind="LITERAL"
               @keydown.enter.prevent="measuring.keepMark"
             />
           </label>
-          <label v-for="(cell, at) in row.cells" :key="at" class="labelled">
-            {{ twoMarks ? `Mark at the top, try ${at + 1}` : `Try ${at + 1}, ${board.unit}` }}
-            <input
-              ref="tryFields"
-              v-model="typed[at + 1]"
-              class="field large"
-              inputmode="decimal"
-              autocomplete="off"
-              :placeholder="cell.shown || '–'"
-              @keydown.enter.prevent="save(at + 1)"
-            />
+          <div v-for="(cell, at) in row.cells" :key="at" class="try">
+            <label class="labelled">
+              {{ labelOf(at) }}
+              <input
+                v-if="isHere(at)"
+                :ref="measuring.field"
+                v-model="entry.typed.value"
+                data-cell
+                class="field large"
+                :inputmode="pad ? 'none' : 'decimal'"
+                v-bind="LITERAL"
+                :aria-invalid="entry.problem.value !== null"
+                aria-describedby="kept"
+                :placeholder="cell.shown || '–'"
+                @keydown="measuring.onKey"
+              />
+              <button
+                v-else
+                type="button"
+                class="field large"
+                @pointerdown.prevent
+                @click="measuring.press(cursor.row.value, at, $event)"
+              >
+                {{ cell.shown || "–" }}
+              </button>
+            </label>
             <span class="line">
-              <StateMark v-if="cell.state !== 'empty'" :state="cell.state" />
-              <b class="figure shown">{{ cell.shown }}</b>
-              <v-btn size="large" variant="text" @click="save(at + 1, 'v')">Fell</v-btn>
-              <v-btn size="large" variant="outlined" @click="save(at + 1)">Keep</v-btn>
+              <StateMark :state="cell.state" />
+              <button type="button" class="tool" @pointerdown.prevent @click="measuring.fell(at)">
+                Fell
+              </button>
+              <button
+                type="button"
+                class="tool"
+                :disabled="!isHere(at)"
+                @pointerdown.prevent
+                @click="measuring.onPad('save')"
+              >
+                Keep
+              </button>
             </span>
-          </label>
+          </div>
           <p class="best">
             <span class="quiet">{{ board.merge }} of {{ board.tries }}</span>
             <b class="figure" data-testid="best">{{ row.shown || "–" }}</b>
           </p>
         </div>
         <Lane :lane="row.child.lane" :label="`Lane of ${row.child.name}`" named />
-        <p>{{ row.child.words.join(" · ") }}</p>
+        <p class="words">{{ row.child.words.join(" · ") }}</p>
+        <p
+          v-if="cursor.rested.value"
+          :ref="measuring.field"
+          data-cell
+          tabindex="0"
+          data-testid="all-in"
+          @keydown="measuring.onKey"
+        >
+          <strong class="figure">
+            {{ done === rows.length ? "All in" : `${rows.length - done} missing` }}
+          </strong>
+          Nothing is typed here. A tap goes to any child.
+        </p>
       </div>
-      <SheetNotes :sheet="sheet">
-        <p v-if="problem" role="alert" class="problem">{{ row.child.name }}: {{ problem }}</p>
-      </SheetNotes>
-      <nav class="line" aria-label="Children">
+      <nav class="everybody" aria-label="Children">
         <button
           v-for="(one, index) in rows"
           :key="one.child.pupil_id"
           type="button"
-          class="tag child"
-          :aria-current="index === active"
+          class="tool child"
+          :class="{ open: one.state === 'refused' }"
+          :aria-current="index === cursor.row.value"
+          @pointerdown.prevent
           @click="go(index)"
         >
           {{ one.child.name }} <b v-if="one.shown" class="figure">{{ one.shown }}</b>
         </button>
       </nav>
     </section>
+    <InZone v-if="pad && board && row && !cursor.rested.value" name="pad">
+      <Pad
+        :name="row.child.name"
+        :typed="entry.typed.value"
+        :kind="twoMarks ? 'length' : board.kind"
+        :of="null"
+        :reasons="board.reasons"
+        :wave="null"
+        try-words=""
+        :variant="board.variants.length > 1 ? test.variants.nameOf('', row.variant) : ''"
+        @press="measuring.onPad"
+        @type="measuring.onPadText"
+      />
+    </InZone>
   </LoadState>
 </template>
 
+<style scoped src="./capture.css"></style>
 <style scoped src="./measure.css"></style>

@@ -2,91 +2,89 @@
 /** The partner says the score. */
 import LoadState from "../../parts/LoadState.vue";
 import StateMark from "../../parts/StateMark.vue";
-import CellProblem from "../parts/CellProblem.vue";
-import KeptWords from "../parts/KeptWords.vue";
+import InZone from "../parts/InZone.vue";
 import Pad from "../parts/Pad.vue";
-import SheetNotes from "../parts/SheetNotes.vue";
+import TypedLine from "../parts/TypedLine.vue";
+import { LITERAL } from "../useEntry";
 import type { Activity } from "../useTest";
 import { usePartner } from "./usePartner";
 
 const props = defineProps<{ activity: Activity }>();
 const partner = usePartner(() => props.activity);
-const { test, turns, row, sayer, cursor, cell, entry } = partner;
+const { test, turns, row, sayer, cursor, entry } = partner;
 const { query, board, rows, sheet, done, variants } = test;
 </script>
 
 <template>
   <LoadState :query="query">
+    <InZone v-if="board" name="tools">
+      <span class="figure count">{{ done }} / {{ rows.length }}</span>
+      <span class="space" />
+      <button
+        type="button"
+        class="tool"
+        :disabled="cursor.rested.value || cursor.row.value === 0"
+        @pointerdown.prevent
+        @click="cursor.go(cursor.row.value - 1)"
+      >
+        Back
+      </button>
+      <button
+        type="button"
+        class="tool"
+        :disabled="cursor.rested.value || cursor.row.value >= turns.length - 1"
+        @pointerdown.prevent
+        @click="partner.onPad('save')"
+      >
+        Next
+      </button>
+    </InZone>
+    <TypedLine
+      :sheet="sheet"
+      :typing="partner"
+      :accepted="board?.accepted"
+      :where="row?.child.name ?? ''"
+    />
     <section v-if="board" class="partner">
       <div v-if="row" class="ask board">
-        <p class="line">
-          <span class="figure sum">{{ done }} / {{ rows.length }}</span>
-          <span v-if="board.waves > 1" class="quiet">wave {{ row.wave }}</span>
-          <StateMark v-if="row.state !== 'empty'" :state="row.state" />
-        </p>
         <h2 class="figure question" data-testid="question">
           {{ sayer(row)?.child.name ?? "You" }}, how many did <em>{{ row.child.name }}</em> do?
         </h2>
-        <label class="line">
-          Said by
-          <select
-            class="field"
-            :value="sayer(row)?.child.pupil_id"
-            @change="partner.say(row, ($event.target as HTMLSelectElement).value)"
-          >
-            <option
-              v-for="one in rows.filter((each) => each.child !== row?.child)"
-              :key="one.child.pupil_id"
-              :value="one.child.pupil_id"
+        <p class="line">
+          <label class="labelled">
+            Score of {{ row.child.name }}
+            <input
+              :ref="partner.field"
+              data-cell
+              v-model="entry.typed.value"
+              class="field said"
+              inputmode="none"
+              v-bind="LITERAL"
+              aria-describedby="kept"
+              :aria-invalid="entry.problem.value !== null"
+              :placeholder="row.shown || '–'"
+              @keydown="partner.onKey"
+            />
+          </label>
+          <StateMark :state="row.state" />
+          <span v-if="board.waves > 1" class="quiet">wave {{ row.wave }}</span>
+          <label class="labelled">
+            Said by
+            <select
+              class="field"
+              :value="sayer(row)?.child.pupil_id"
+              @change="partner.say(row, ($event.target as HTMLSelectElement).value)"
             >
-              {{ one.child.name }}
-            </option>
-          </select>
-        </label>
-        <label class="labelled">
-          Score of {{ row.child.name }}
-          <input
-            :ref="partner.field"
-            data-cell
-            v-model="entry.typed.value"
-            class="field said"
-            inputmode="none"
-            autocomplete="off"
-            aria-describedby="kept"
-            :placeholder="row.shown || '–'"
-            @keydown="partner.onKey"
-          />
-        </label>
-        <KeptWords :entry="entry" />
-        <p v-if="entry.problem.value" role="alert" class="problem">
-          {{ entry.problem.value.message }} {{ entry.problem.value.accepted }}
+              <option
+                v-for="one in rows.filter((each) => each.child !== row?.child)"
+                :key="one.child.pupil_id"
+                :value="one.child.pupil_id"
+              >
+                {{ one.child.name }}
+              </option>
+            </select>
+          </label>
         </p>
-        <CellProblem
-          v-else-if="cell?.refusal"
-          role="alert"
-          :sheet="sheet"
-          :cell="cell"
-          @done="cursor.next()"
-        />
-        <div class="line">
-          <v-btn
-            size="large"
-            variant="outlined"
-            :disabled="cursor.row.value === 0"
-            @click="cursor.go(cursor.row.value - 1)"
-          >
-            Back
-          </v-btn>
-          <v-btn
-            size="large"
-            variant="outlined"
-            :disabled="cursor.row.value >= turns.length - 1"
-            @click="cursor.go(cursor.row.value + 1)"
-          >
-            Later
-          </v-btn>
-        </div>
-        <SheetNotes :sheet="sheet" @correct="partner.goTo" />
       </div>
       <div
         v-else
@@ -103,12 +101,24 @@ const { query, board, rows, sheet, done, variants } = test;
         </p>
         <div class="line">
           <v-btn size="large" variant="outlined" @click="cursor.first()">To who is missing</v-btn>
-          <v-btn size="large" variant="outlined" @click="partner.takeBack">Undo</v-btn>
         </div>
-        <SheetNotes :sheet="sheet" @correct="partner.goTo" />
       </div>
+      <ol class="turns" aria-label="Who is asked">
+        <li
+          v-for="(one, index) in turns"
+          :key="one.child.pupil_id"
+          class="child"
+          :class="{ open: one.state === 'refused', active: one === row }"
+          @click="partner.press(index, 0, $event)"
+        >
+          <span>{{ one.child.name }}</span>
+          <b class="figure">{{ one.shown || "–" }}</b>
+          <StateMark :state="one.state" />
+        </li>
+      </ol>
+    </section>
+    <InZone v-if="row && board" name="pad">
       <Pad
-        v-if="row"
         :name="row.child.name"
         :typed="entry.typed.value"
         :kind="board.kind"
@@ -117,12 +127,12 @@ const { query, board, rows, sheet, done, variants } = test;
         :variant="board.variants.length > 1 ? variants.nameOf('', row.variant) : ''"
         :wave="null"
         try-words=""
-        :said="entry.kept.value"
         @press="partner.onPad"
-        @type="entry.typed.value = $event"
+        @type="partner.onPadText"
       />
-    </section>
+    </InZone>
   </LoadState>
 </template>
 
+<style scoped src="./capture.css"></style>
 <style scoped src="./partner.css"></style>

@@ -1,14 +1,22 @@
 <script setup lang="ts">
 /** The pulses of a lesson: counted together, then written down. */
-import { reactive, ref, watch } from "vue";
+import { computed, ref, watch } from "vue";
+import { REASONS } from "../../api/vocabulary";
 import LoadState from "../../parts/LoadState.vue";
 import { vFocus } from "../../parts/focus";
 import Belts from "../parts/Belts.vue";
+import { useFrame } from "../frame";
+import DrawerButton from "../parts/DrawerButton.vue";
+import InDrawer from "../parts/InDrawer.vue";
+import InZone from "../parts/InZone.vue";
 import Finder from "../parts/Finder.vue";
+import OwnClock from "../parts/OwnClock.vue";
+import Pad from "../parts/Pad.vue";
 import PulseCount from "../parts/PulseCount.vue";
 import PulsePlot from "../parts/PulsePlot.vue";
-import SheetNotes from "../parts/SheetNotes.vue";
+import TypedLine from "../parts/TypedLine.vue";
 import PulseTable from "./PulseTable.vue";
+import { usePad } from "../usePad";
 import { usePulse } from "./usePulse";
 
 const props = defineProps<{
@@ -19,9 +27,13 @@ const props = defineProps<{
 }>();
 const pulsing = usePulse(props.lessonId);
 const { query, page, sheet, children, moments, moment, seconds, waited, formula, done } = pulsing;
-const { cursor, finder, focus } = pulsing;
-const belts = ref(false);
-const adding = reactive({ open: false, label: "" });
+const { cursor, entry, finder, focus } = pulsing;
+const { pad, turnPad } = usePad();
+const { drawer } = useFrame();
+const label = ref("");
+const child = computed(() =>
+  cursor.rested.value ? null : (children.value[cursor.row.value] ?? null),
+);
 
 // The pulse check that the plan has come to.
 watch(
@@ -32,72 +44,79 @@ watch(
   { immediate: true },
 );
 function add() {
-  pulsing.addMoment(adding.label.trim());
-  adding.open = false;
-  adding.label = "";
+  pulsing.addMoment(label.value.trim());
+  drawer.value = null;
+  label.value = "";
 }
 </script>
 
 <template>
   <LoadState :query="query">
-    <section v-if="page" class="stack">
-      <div class="board">
-        <div class="line">
-          <span class="figure sum">{{ done }} / {{ children.length }}</span>
-          <label class="line">
-            Counted for
-            <select v-model.number="seconds" class="field" @change="focus">
-              <option v-for="one in page.seconds" :key="one" :value="one">
-                {{ one === 60 ? "60 s, or beats a minute" : `${one} s` }}
-              </option>
-            </select>
-          </label>
-          <span class="quiet">one beat is {{ 60 / seconds }} a minute</span>
-          <label v-if="moment?.moment === 'recovery'" class="line">
-            after
-            <input v-model.number="waited" class="field num" type="number" min="0" /> s of rest
-          </label>
-          <PulseCount
-            v-if="!called"
-            :seconds="seconds"
-            @done="pulsing.choose(cursor.column.value)"
-          />
-          <span class="space" />
-          <v-btn variant="text" @click="pulsing.takeBack">Undo</v-btn>
-          <v-btn
-            v-if="standIns"
-            variant="outlined"
-            :aria-pressed="belts"
-            @click="((belts = !belts), focus())"
-          >
-            Belts
-          </v-btn>
-          <v-btn variant="outlined" @click="adding.open = !adding.open">Add a moment</v-btn>
-        </div>
-        <form v-if="adding.open" class="line mt-2" @submit.prevent="add">
-          <label class="line">
-            After <input v-model="adding.label" v-focus class="field" placeholder="star jumps" />
-          </label>
-          <v-btn type="submit" color="primary">Add it</v-btn>
-        </form>
-        <Belts
-          v-if="belts"
-          class="mt-2"
-          :lesson-id="lessonId"
-          :children="children"
-          :moment="moment?.moment ?? 'rest'"
-          @take="pulsing.takeBelts"
-        />
-      </div>
+    <InZone v-if="page" name="tools">
+      <span class="figure count">{{ done }} / {{ children.length }}</span>
+      <label class="line one">
+        Counted for
+        <select v-model.number="seconds" class="field" @change="focus">
+          <option v-for="each in page.seconds" :key="each" :value="each">
+            {{ each === 60 ? "60 s, or beats a minute" : `${each} s` }}
+          </option>
+        </select>
+      </label>
+      <span class="quiet one">one beat is {{ 60 / seconds }} a minute</span>
+      <label v-if="moment?.moment === 'recovery'" class="line one">
+        after
+        <input v-model.number="waited" class="field num" type="number" min="0" /> s of rest
+      </label>
+      <span class="space" />
+      <button
+        type="button"
+        class="tool"
+        :aria-pressed="pad"
+        @pointerdown.prevent
+        @click="turnPad()"
+      >
+        Pad
+      </button>
+      <DrawerButton v-if="standIns" what="forms">Belts</DrawerButton>
+      <DrawerButton what="conditions">Add a moment</DrawerButton>
+    </InZone>
+    <InZone v-if="!called" name="own">
+      <OwnClock name="Pulses" :going="moment?.words ?? ''" begun />
+    </InZone>
+    <InZone v-if="!called" name="main">
+      <PulseCount :seconds="seconds" @done="pulsing.choose(cursor.column.value)" />
+    </InZone>
+    <InDrawer what="conditions">
+      <form class="board stack" @submit.prevent="add">
+        <label class="labelled">
+          After <input v-model="label" v-focus class="field" placeholder="star jumps" />
+        </label>
+        <v-btn type="submit" color="primary">Add it</v-btn>
+      </form>
+    </InDrawer>
+    <InDrawer v-if="standIns" what="forms">
+      <Belts
+        :lesson-id="lessonId"
+        :children="children"
+        :moment="moment?.moment ?? 'rest'"
+        @take="pulsing.takeBelts"
+      />
+    </InDrawer>
+    <TypedLine
+      :sheet="sheet"
+      :typing="pulsing"
+      :where="child && moment ? `${child.name}, ${moment.words}` : ''"
+    >
       <Finder v-model="finder.letters.value" :matches="finder.matches.value" @pick="pulsing.pick" />
-      <SheetNotes :sheet="sheet" in-rows />
-      <PulseTable :pulsing="pulsing" :lesson-id="lessonId" />
+    </TypedLine>
+    <section v-if="page" class="stack">
+      <PulseTable :pulsing="pulsing" :lesson-id="lessonId" :pad="pad" />
       <p
         v-if="cursor.rested.value"
         :ref="pulsing.field"
         data-cell
         tabindex="0"
-        class="board"
+        class="board rest"
         data-testid="all-in"
         @keydown="pulsing.onKey"
       >
@@ -116,20 +135,33 @@ function add() {
         </label>
       </p>
     </section>
+    <InZone v-if="pad && child" name="pad">
+      <Pad
+        kind="pulse"
+        try-words=""
+        variant=""
+        :name="child.name"
+        :typed="entry.typed.value"
+        :of="null"
+        :reasons="[...REASONS]"
+        :wave="null"
+        @press="pulsing.onPad"
+        @type="pulsing.onPadText"
+      />
+    </InZone>
   </LoadState>
 </template>
 
+<style scoped src="./capture.css"></style>
 <style scoped>
-.sum {
-  font-size: 1.7rem;
-}
-.space {
-  flex: 1;
+.one {
+  flex: none;
+  flex-wrap: nowrap;
 }
 .num {
   width: 84px;
 }
 .care {
-  border-left: 6px solid var(--pennant);
+  border-left: 8px solid var(--pennant);
 }
 </style>

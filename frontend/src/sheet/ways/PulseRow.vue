@@ -2,9 +2,8 @@
 /** One child's pulses, moment by moment, and what the series says. */
 import { computed } from "vue";
 import StateMark from "../../parts/StateMark.vue";
-import CellProblem from "../parts/CellProblem.vue";
-import KeptWords from "../parts/KeptWords.vue";
 import type { PulseChild } from "../sources/pulse";
+import { LITERAL } from "../useEntry";
 import type { Pulsing } from "./usePulse";
 
 const props = defineProps<{
@@ -12,8 +11,9 @@ const props = defineProps<{
   lessonId: string;
   child: PulseChild;
   row: number;
+  pad: boolean;
 }>();
-const { moments, cursor, entry, cellOf, sheet, cell } = props.pulsing;
+const { moments, cursor, entry, cellOf } = props.pulsing;
 /** The column that is typed in here. */
 const here = computed(() =>
   !cursor.rested.value && cursor.row.value === props.row ? cursor.column.value : null,
@@ -42,7 +42,10 @@ function questionOf(child: PulseChild, reading: PulseChild["readings"][number]) 
       v-for="(one, column) in moments"
       :key="one.position"
       class="figure cell"
-      :class="{ here: column === cursor.column.value }"
+      :class="{
+        here: column === cursor.column.value,
+        open: cells[column]?.state === 'refused',
+      }"
       @click="pulsing.press(row, column, $event)"
     >
       <input
@@ -51,8 +54,8 @@ function questionOf(child: PulseChild, reading: PulseChild["readings"][number]) 
         data-cell
         v-model="entry.typed.value"
         class="field beats"
-        inputmode="numeric"
-        autocomplete="off"
+        :inputmode="pad ? 'none' : 'numeric'"
+        v-bind="LITERAL"
         :aria-label="`Beats of ${child.name}, ${one.words}`"
         :aria-invalid="entry.problem.value !== null"
         :placeholder="cells[column]?.shown || '–'"
@@ -65,37 +68,16 @@ function questionOf(child: PulseChild, reading: PulseChild["readings"][number]) 
       />
     </td>
     <td class="words">
-      <template v-if="here !== null">
-        <KeptWords :entry="entry" />
-        <p v-if="entry.problem.value" role="alert" class="problem">
-          {{ entry.problem.value.message }} {{ entry.problem.value.accepted }}
-        </p>
-        <CellProblem
-          v-else-if="cell?.refusal"
-          role="alert"
-          class="problem"
-          :sheet="sheet"
-          :cell="cell"
-          @done="cursor.next()"
-        />
-      </template>
-      <p v-for="one in flags(child)" :key="one.reading.id" class="flag">
-        <strong>{{ one.reading.shown }}?</strong> {{ one.words }}
-        <v-btn
-          size="small"
-          color="primary"
-          @click.stop="sheet.settle(questionOf(child, one.reading))"
-        >
-          It is right
-        </v-btn>
-        <v-btn
-          size="small"
-          variant="outlined"
-          @click.stop="pulsing.goTo(questionOf(child, one.reading).place)"
-        >
-          Correct it
-        </v-btn>
-      </p>
+      <button
+        v-for="one in flags(child)"
+        :key="one.reading.id"
+        type="button"
+        class="flag"
+        :title="one.words"
+        @click="pulsing.hold.ask(questionOf(child, one.reading))"
+      >
+        {{ one.reading.shown }}?
+      </button>
       {{ child.words.join(" · ") }}
     </td>
   </tr>

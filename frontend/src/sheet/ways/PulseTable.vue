@@ -3,12 +3,12 @@
 import PulseRow from "./PulseRow.vue";
 import type { Pulsing } from "./usePulse";
 
-const props = defineProps<{ pulsing: Pulsing; lessonId: string }>();
+const props = defineProps<{ pulsing: Pulsing; lessonId: string; pad: boolean }>();
 const { children, moments, cursor } = props.pulsing;
 </script>
 
 <template>
-  <div class="board scroll">
+  <div class="board sheet">
     <table class="plain pulses">
       <thead>
         <tr>
@@ -35,6 +35,7 @@ const { children, moments, cursor } = props.pulsing;
           :lesson-id="lessonId"
           :child="child"
           :row="row"
+          :pad="pad"
         />
       </tbody>
     </table>

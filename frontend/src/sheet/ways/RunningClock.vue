@@ -28,7 +28,11 @@ useLooks(
 
 <style scoped>
 .digits {
-  font-size: clamp(4rem, 11vw, 8rem);
+  flex: none;
+  margin: 0;
+  font-size: var(--digits);
+  line-height: 0.9;
   min-width: 3.1em;
+  font-variant-numeric: tabular-nums;
 }
 </style>

@@ -8,7 +8,9 @@ import { ref } from "vue";
 import Confirm from "../../parts/Confirm.vue";
 import LoadState from "../../parts/LoadState.vue";
 import FormsLine from "../parts/FormsLine.vue";
-import SheetNotes from "../parts/SheetNotes.vue";
+import InZone from "../parts/InZone.vue";
+import MessageLine from "../parts/MessageLine.vue";
+import { useHold } from "../useHold";
 import type { HallClock } from "../types";
 import type { Activity } from "../useTest";
 import TallyArea from "./TallyArea.vue";
@@ -20,7 +22,8 @@ const tallying = useTally(
   () => props.clock ?? null,
 );
 const { test, state, said, areas, isOn, again } = tallying;
-const { query, board, sheet } = test;
+const { query, board, rows, sheet, done } = test;
+const hold = useHold(sheet);
 const asking = ref(false);
 
 function askKeep() {
@@ -42,32 +45,35 @@ useEventListener("keydown", (event) => {
 
 <template>
   <LoadState :query="query">
+    <InZone v-if="board" name="tools">
+      <button
+        type="button"
+        class="tool keep"
+        :disabled="!state.taps.length || isOn"
+        @click="askKeep"
+      >
+        Keep these
+      </button>
+      <span class="figure count">{{ done }} / {{ rows.length }}</span>
+      <span class="quiet how">
+        Tap counts one; swipe left takes it back. <kbd>1</kbd>–<kbd>6</kbd>, <kbd>Shift</kbd> takes
+        back.
+      </span>
+      <FormsLine :test="test" />
+    </InZone>
+    <MessageLine
+      :sheet="sheet"
+      :hold="hold"
+      :problem="said && !said.endsWith('kept.') ? said : ''"
+      :cannot-undo="!tallying.canUndo.value"
+      @undo="tallying.undo"
+      @right="hold.right"
+      @later="hold.postpone"
+      @decide="hold.decide"
+    >
+      <strong v-if="said.endsWith('kept.')" role="status">{{ said }}</strong>
+    </MessageLine>
     <section v-if="board" class="tally">
-      <div class="line top">
-        <v-btn
-          size="x-large"
-          variant="outlined"
-          :disabled="!tallying.canUndo.value"
-          @click="tallying.undo"
-        >
-          Undo
-        </v-btn>
-        <v-btn
-          size="x-large"
-          color="primary"
-          :disabled="!state.taps.length || isOn"
-          @click="askKeep"
-        >
-          Keep these
-        </v-btn>
-        <FormsLine :test="test" />
-        <span class="quiet">
-          Tap counts one; swipe left takes it back. <kbd>1</kbd>–<kbd>6</kbd>,
-          <kbd>Shift</kbd> takes back.
-        </span>
-        <strong role="status">{{ said }}</strong>
-      </div>
-      <SheetNotes :sheet="sheet" />
       <p v-if="!areas.length" class="board">
         Everybody has a score. Choose somebody again in the grid, or type there.
       </p>
@@ -91,20 +97,31 @@ useEventListener("keydown", (event) => {
   </LoadState>
 </template>
 
+<style scoped src="./capture.css"></style>
 <style scoped>
-.top {
-  margin-bottom: 10px;
+.tally {
+  display: grid;
+  height: 100%;
 }
 .areas {
   list-style: none;
   padding: 0;
   display: grid;
-  grid-template-columns: repeat(3, 1fr);
-  gap: 12px;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  grid-auto-rows: minmax(0, 1fr);
+  gap: 8px;
+  min-height: 0;
+}
+.how {
+  white-space: nowrap;
+}
+.keep {
+  font-weight: 700;
+  border-color: var(--line);
 }
 @media (max-width: 700px) {
   .areas {
-    grid-template-columns: repeat(2, 1fr);
+    grid-template-columns: repeat(2, minmax(0, 1fr));
   }
 }
 </style>

@@ -83,7 +83,8 @@ function choose(event: Event) {
 <style scoped>
 .area {
   width: 100%;
-  height: clamp(120px, calc((100vh - 480px) / 2), 300px);
+  min-height: 64px;
+  overflow: hidden;
   border: 3px solid var(--line);
   border-radius: 8px;
   background: var(--board);
@@ -100,21 +101,50 @@ function choose(event: Event) {
 .area.still {
   border-color: var(--rule);
 }
+li {
+  position: relative;
+  display: grid;
+  grid-template-rows: minmax(64px, 1fr) auto;
+  min-height: 0;
+  min-width: 0;
+}
 .count {
-  font-size: clamp(4rem, 13vh, 9rem);
+  font-size: clamp(2.5rem, 11vh, 8rem);
   line-height: 0.9;
 }
 .name {
   font-weight: 700;
   font-size: 1.15rem;
+  padding: 0 8px;
 }
 .under {
   display: flex;
-  flex-wrap: wrap;
   align-items: center;
   gap: 4px;
+  overflow: hidden;
+  white-space: nowrap;
 }
+/* Over what it stands under: nothing moves for it. */
 .tall {
-  width: 100%;
+  position: absolute;
+  inset: auto 0 0 0;
+}
+.name {
+  white-space: nowrap;
+  max-width: 100%;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+@media (max-width: 700px), (max-height: 500px) {
+  .count {
+    font-size: clamp(1.75rem, 6vh, 4rem);
+  }
+  .name {
+    font-size: 1rem;
+  }
+  .under :deep(.v-btn) {
+    padding: 0 8px;
+    min-width: 0;
+  }
 }
 </style>

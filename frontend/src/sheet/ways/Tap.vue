@@ -5,7 +5,10 @@ import Confirm from "../../parts/Confirm.vue";
 import LoadState from "../../parts/LoadState.vue";
 import ConditionsLine from "../parts/ConditionsLine.vue";
 import FormsLine from "../parts/FormsLine.vue";
-import SheetNotes from "../parts/SheetNotes.vue";
+import InZone from "../parts/InZone.vue";
+import MessageLine from "../parts/MessageLine.vue";
+import OwnClock from "../parts/OwnClock.vue";
+import { useHold } from "../useHold";
 import type { Activity, Row } from "../useTest";
 import GateLine from "./GateLine.vue";
 import TapControls from "./TapControls.vue";
@@ -16,8 +19,9 @@ import { useTap } from "./useTap";
 
 const props = defineProps<{ activity: Activity; standIns: boolean }>();
 const tapping = useTap(() => props.activity);
-const { test, own, state, problem, holds, cap, unknown } = tapping;
+const { test, own, state, presses, problem, holds, cap, left, unknown } = tapping;
 const { query, board, sheet } = test;
+const hold = useHold(sheet);
 const asking = ref<"again" | "end" | null>(null);
 /** Somebody who crossed and is being named. */
 const naming = ref<number | null>(null);
@@ -42,40 +46,70 @@ function confirmed() {
 
 <template>
   <LoadState :query="query">
-    <section v-if="board" class="taps">
-      <div class="hall-top">
+    <InZone name="own">
+      <OwnClock
+        :name="activity.test"
+        :going="`${left.length} going`"
+        :begun="own.goAt.value !== null"
+      >
         <RunningClock :go-at="own.goAt.value" :cap="cap" @capped="capped = $event" />
-        <TapControls :tapping="tapping" :capped="capped" @ask="asking = $event" />
-      </div>
-      <SheetNotes :sheet="sheet">
-        <p v-if="problem || own.problem.value" role="alert" class="problem">
-          {{ problem || own.problem.value }}
-        </p>
-        <p v-if="unknown.length" class="unknown" role="status">
-          <strong>Who was it?</strong>
-          <button
-            v-for="one in unknown"
-            :key="one.id"
-            type="button"
-            class="tag strong"
-            :aria-pressed="naming === one.id"
-            @click="naming = naming === one.id ? null : one.id"
-          >
-            {{ taps.asTyped(one.at) }}
-          </button>
-          <span v-if="naming !== null">Now tap the child.</span>
-        </p>
-      </SheetNotes>
+      </OwnClock>
+    </InZone>
+    <InZone v-if="board" name="main">
+      <v-btn v-if="state.started === null" color="primary" size="x-large" @click="tapping.start">
+        Start everybody
+      </v-btn>
+      <!-- Its place is there from the start: nothing moves when the most is reached. -->
+      <v-btn
+        v-else-if="holds && board.cap_typed"
+        :disabled="!capped || !left.length"
+        color="primary"
+        size="x-large"
+        @click="tapping.allReached"
+      >
+        All {{ left.length }} left reached {{ board.cap_typed }} s
+      </v-btn>
+      <v-btn v-else-if="!holds" size="x-large" color="primary" @click="asking = 'end'">
+        All in
+      </v-btn>
+    </InZone>
+    <TapControls v-if="board" :tapping="tapping" @again="asking = 'again'" />
+    <InZone v-if="board" name="tools">
+      <ConditionsLine :board="board" :child="null" :own="{}" />
+      <FormsLine :test="test" />
       <GateLine
         v-if="standIns && !holds && state.started !== null"
         :activity-id="activity.id"
         :started-at="state.started"
         @passed="tapping.tap"
       />
-      <div class="line">
-        <ConditionsLine :board="board" :child="null" :own="{}" />
-        <FormsLine :test="test" />
-      </div>
+    </InZone>
+    <MessageLine
+      :sheet="sheet"
+      :hold="hold"
+      :problem="problem || own.problem.value"
+      :cannot-undo="!presses.length"
+      @undo="tapping.undo"
+      @right="hold.right"
+      @later="hold.postpone"
+      @decide="hold.decide"
+    >
+      <p v-if="unknown.length" class="unknown" role="status">
+        <strong>Who was it?</strong>
+        <button
+          v-for="one in unknown"
+          :key="one.id"
+          type="button"
+          class="tool"
+          :aria-pressed="naming === one.id"
+          @click="naming = naming === one.id ? null : one.id"
+        >
+          {{ taps.asTyped(one.at) }}
+        </button>
+        <span v-if="naming !== null">Now tap the child.</span>
+      </p>
+    </MessageLine>
+    <section v-if="board" class="taps">
       <TapTiles :tapping="tapping" :naming="naming" @tap="tapOn" />
       <Confirm
         :model-value="asking !== null"

@@ -5,7 +5,12 @@ import LoadState from "../../parts/LoadState.vue";
 import StateMark from "../../parts/StateMark.vue";
 import { clockShown } from "../../parts/clockShown";
 import FormsLine from "../parts/FormsLine.vue";
-import SheetNotes from "../parts/SheetNotes.vue";
+import InZone from "../parts/InZone.vue";
+import Pad from "../parts/Pad.vue";
+import OwnClock from "../parts/OwnClock.vue";
+import TypedLine from "../parts/TypedLine.vue";
+import { LITERAL } from "../useEntry";
+import { usePad } from "../usePad";
 import type { HallClock } from "../types";
 import type { Activity } from "../useTest";
 import { levelsTyped } from "./total";
@@ -16,13 +21,13 @@ const target = useTarget(
   () => props.activity,
   () => props.clock ?? null,
 );
-const { test, query, page, movement, typed, problem, doubted, children, names, carries } = target;
+const { test, query, page, movement, entry, child, children, names, carries } = target;
 const { left, cursor, rowOf, partsOf, total, idle, focus } = target;
 const { apart, called, toCarry, carryIn } = target;
-const { canTakeBack } = test.sheet;
+const { pad, turnPad } = usePad();
 /** What a child has done so far, by movement. */
-function told(child: Schemas["TargetChild"]): string {
-  const { carried, reps } = partsOf(child);
+function told(one: Schemas["TargetChild"]): string {
+  const { carried, reps } = partsOf(one);
   const done = reps.map((levels, at) => `${levelsTyped(levels)} ${names.value[at] ?? ""}`);
   return [...(carried ? [`${carried} carried in`] : []), ...done].join(", ");
 }
@@ -31,46 +36,65 @@ const isHere = (index: number) => !cursor.rested.value && index === cursor.row.v
 
 <template>
   <LoadState :query="query">
-    <section v-if="page && test.board.value" class="stack">
-      <div class="board line">
-        <span class="figure clock" data-testid="left">{{ clockShown(left) }}</span>
-        <v-btn v-if="idle" color="primary" size="x-large" @click="(target.own.start(), focus())">
-          Start the clock
-        </v-btn>
-        <span class="quiet">left</span>
-        <div class="line" role="group" aria-label="Movement">
-          <button
-            v-for="(name, place) in names"
-            :key="name"
-            type="button"
-            class="tag move"
-            :aria-pressed="place === movement"
-            @click="((movement = place), focus())"
-          >
-            {{ name }}
-          </button>
-        </div>
-        <span v-if="carries" class="quiet">
-          <kbd>c40</kbd> carries 40 {{ carries }} in from the warm-up, once<template
-            v-if="called !== null"
-            >; {{ called }} were called</template
-          >
-        </span>
-        <v-btn v-if="toCarry.length" size="large" variant="outlined" @click="carryIn">
-          Carry in what was counted ({{ toCarry.length }})
-        </v-btn>
-        <span v-if="apart" class="quiet" data-testid="levels">
-          <kbd>20e/10/5h</kbd> easier, usual, harder<template v-if="page.weights !== '1/1/1'"
-            >: one counts {{ page.weights }}</template
-          >
-        </span>
-        <FormsLine :test="test" />
-        <v-btn size="large" variant="outlined" :disabled="!canTakeBack" @click="target.undo">
-          Undo
-        </v-btn>
-      </div>
-      <SheetNotes :sheet="test.sheet" />
-      <div class="board scroll">
+    <InZone v-if="page && !clock" name="own">
+      <OwnClock :name="activity.test" going="left" :begun="!idle">
+        <p class="figure digits" data-testid="left">{{ clockShown(left) }}</p>
+      </OwnClock>
+    </InZone>
+    <InZone v-if="page && idle" name="main">
+      <v-btn color="primary" size="x-large" @click="(target.own.start(), focus())">
+        Start the clock
+      </v-btn>
+    </InZone>
+    <InZone v-if="page" name="tools">
+      <span class="tools" role="group" aria-label="Movement">
+        <button
+          v-for="(name, place) in names"
+          :key="name"
+          type="button"
+          class="tool move"
+          :aria-pressed="place === movement"
+          @pointerdown.prevent
+          @click="movement = place"
+        >
+          {{ name }}
+        </button>
+      </span>
+      <button
+        v-if="toCarry.length"
+        type="button"
+        class="tool"
+        @pointerdown.prevent
+        @click="carryIn"
+      >
+        Carry in what was counted ({{ toCarry.length }})
+      </button>
+      <span v-if="clock" class="figure count" data-testid="left">{{ clockShown(left) }}</span>
+      <FormsLine :test="test" />
+      <button
+        type="button"
+        class="tool"
+        :aria-pressed="pad"
+        @pointerdown.prevent
+        @click="turnPad()"
+      >
+        Pad
+      </button>
+      <span v-if="carries" class="quiet one">
+        <kbd>c40</kbd> carries 40 {{ carries }} in from the warm-up, once<template
+          v-if="called !== null"
+          >; {{ called }} were called</template
+        >
+      </span>
+      <span v-if="apart" class="quiet one" data-testid="levels">
+        <kbd>20e/10/5h</kbd> easier, usual, harder<template v-if="page.weights !== '1/1/1'"
+          >: one counts {{ page.weights }}</template
+        >
+      </span>
+    </InZone>
+    <TypedLine :sheet="test.sheet" :typing="target" :where="child?.name ?? ''" />
+    <section v-if="page && test.board.value" class="target">
+      <div class="board sheet">
         <table class="plain middle">
           <thead>
             <tr>
@@ -83,50 +107,46 @@ const isHere = (index: number) => !cursor.rested.value && index === cursor.row.v
             </tr>
           </thead>
           <tbody>
-            <tr v-for="(child, index) in children" :id="`target-${index}`" :key="child.pupil_id">
-              <th scope="row">
-                <button type="button" class="pick" @click="cursor.go(index)">
-                  {{ child.name }}
-                </button>
-              </th>
+            <tr
+              v-for="(one, index) in children"
+              :id="`target-${index}`"
+              :key="one.pupil_id"
+              :class="{ open: rowOf(one)?.state === 'refused' }"
+              @click="target.press(index, 0, $event)"
+            >
+              <th scope="row">{{ one.name }}</th>
               <td>
                 <input
                   v-if="isHere(index)"
                   :ref="target.field"
                   data-cell
-                  v-model="typed"
+                  v-model="entry.typed.value"
                   class="field reps"
-                  inputmode="text"
-                  autocomplete="off"
-                  :aria-label="`Reps of ${child.name}`"
+                  :inputmode="pad ? 'none' : 'text'"
+                  v-bind="LITERAL"
+                  aria-describedby="kept"
+                  :aria-label="`Reps of ${one.name}`"
+                  :aria-invalid="entry.problem.value !== null"
                   @keydown="target.onKey"
                 />
-                <span v-else class="quiet">
-                  {{ told(child) }}
-                </span>
-                <p v-if="isHere(index) && problem" role="alert" class="problem">
-                  {{ problem }}
-                  <v-btn v-if="doubted" size="small" @click="target.save(true)">
-                    <kbd>!</kbd>&nbsp;It is right
-                  </v-btn>
-                </p>
+                <span v-else class="quiet told">{{ told(one) }}</span>
               </td>
               <td class="figure total">
-                {{ total(child) || "–" }}
-                <StateMark :state="rowOf(child)?.state ?? 'empty'" />
+                {{ total(one) || "–" }}
+                <StateMark :state="rowOf(one)?.state ?? 'empty'" />
               </td>
               <td>
-                {{ child.rung ?? "–" }}
-                <span v-for="words in child.moved_up" :key="words" class="tag up">{{ words }}</span>
+                {{ one.rung ?? "–" }}
+                <span v-for="words in one.moved_up" :key="words" class="tag up">{{ words }}</span>
               </td>
               <td>
-                <template v-if="child.needed">
-                  {{ child.needed }} to {{ child.next_rung
-                  }}<template v-if="child.a_minute">, {{ child.a_minute }} a minute</template>
+                <template v-if="one.needed">
+                  {{ one.needed }} to {{ one.next_rung
+                  }}<template v-if="one.a_minute">, {{ one.a_minute }} a minute</template>
                 </template>
-                <template v-else-if="child.rung">at the top</template>
+                <template v-else-if="one.rung">at the top</template>
               </td>
-              <td class="figure">{{ child.projected ?? "" }}</td>
+              <td class="figure">{{ one.projected ?? "" }}</td>
             </tr>
           </tbody>
         </table>
@@ -142,7 +162,22 @@ const isHere = (index: number) => !cursor.rested.value && index === cursor.row.v
         </p>
       </div>
     </section>
+    <InZone v-if="pad && child" name="pad">
+      <Pad
+        kind="reps"
+        try-words=""
+        variant=""
+        :name="child.name"
+        :typed="entry.typed.value"
+        :of="null"
+        :reasons="[]"
+        :wave="null"
+        @press="target.onPad"
+        @type="target.onPadText"
+      />
+    </InZone>
   </LoadState>
 </template>
 
+<style scoped src="./capture.css"></style>
 <style scoped src="./target.css"></style>

@@ -1,6 +1,7 @@
 /** A battery as one grid: children down, tests across, filled over several days. */
 import { computed, ref } from "vue";
 import { useBattery } from "../sources/battery";
+import { isIn } from "../types";
 import { useSheet } from "../useSheet";
 import { formOf, type Activity } from "../useTest";
 import { useTyping } from "../useTyping";
@@ -39,13 +40,13 @@ export function useGrid(lesson: () => { id: string; activities: Activity[] }) {
       }
     );
   }
-  function write(row: number, column: number, typed: string) {
+  function changes(row: number, column: number, typed: string) {
     const who = doer(row, column);
     const cell = cellAt(row, column);
-    if (!who || !cell) return;
+    if (!who || !cell) return [];
     const conditions = children.value[row]?.cells[column]?.score?.conditions;
     const entry = { typed, variant: variants.of(who), ...(conditions && { conditions }) };
-    sheet.write([{ place: cell.place, entry }]);
+    return [{ place: cell.place, entry }];
   }
 
   const typing = useTyping({
@@ -62,7 +63,7 @@ export function useGrid(lesson: () => { id: string; activities: Activity[] }) {
       const test = tests.value[column];
       return test ? formOf(test) : null;
     },
-    write,
+    changes,
     turnVariant(row, column) {
       const who = doer(row, column);
       if (who) variants.turn(who);
@@ -72,7 +73,7 @@ export function useGrid(lesson: () => { id: string; activities: Activity[] }) {
   const { row, column, rested } = typing.cursor;
   const filled = computed(() =>
     children.value.reduce(
-      (sum, _child, r) => sum + tests.value.filter((_test, c) => cellAt(r, c)?.stands).length,
+      (sum, _child, r) => sum + tests.value.filter((_test, c) => isIn(cellAt(r, c))).length,
       0,
     ),
   );

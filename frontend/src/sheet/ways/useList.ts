@@ -1,7 +1,6 @@
 /** The list: one child a row, typed down the class or along its tries. */
 import { computed, ref } from "vue";
 import { useTest, type Activity, type Row } from "../useTest";
-import type { Place } from "../types";
 import { useTyping } from "../useTyping";
 
 export function useList(activity: () => Activity) {
@@ -17,9 +16,9 @@ export function useList(activity: () => Activity) {
       return at < 0 ? null : [at, place.slot - 1];
     },
     form: () => test.form.value,
-    write: (row, column, typed) => {
+    changes: (row, column, typed) => {
       const one = rows.value[row];
-      if (one) test.write(one, column + 1, typed);
+      return one ? [test.change({ row: one, slot: column + 1, typed })] : [];
     },
     turnVariant: (row) => {
       const one = rows.value[row];
@@ -39,9 +38,10 @@ export function useList(activity: () => Activity) {
     const slot = test.anotherGo(one);
     if (slot) typing.goTo(test.place(one.child.pupil_id, slot));
   }
-  /** Whether the cursor is at a place. */
-  const isHere = (place: Place) =>
-    row.value?.child.pupil_id === place.pupilId && typing.cursor.column.value === place.slot - 1;
-  return { test, row, anotherGo, isHere, ...typing };
+  /** Whether something of a child waits for an answer. */
+  const isOpen = (one: Row) =>
+    one.cells.some((cell) => cell.refusal !== null) ||
+    typing.hold.matter.value?.place?.pupilId === one.child.pupil_id;
+  return { test, row, anotherGo, isOpen, ...typing };
 }
 export type List = ReturnType<typeof useList>;

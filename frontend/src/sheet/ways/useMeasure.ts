@@ -1,22 +1,15 @@
 /** One child after the other at the tape: the standing mark once, then a mark for each try. */
-import { computed, nextTick, reactive, ref, watch } from "vue";
-import { useUndoKey } from "../../parts/useUndoKey";
-import { quickProblem } from "../check";
+import { computed, reactive, ref } from "vue";
+import { REPEATED_MS, useTyping } from "../useTyping";
+import type { Form, Wrong } from "../useEntry";
 import type { Cell } from "../types";
-import { useTest, type Activity } from "../useTest";
+import { useTest, type Activity, type Row } from "../useTest";
 
-export function useMeasure(
-  activity: () => Activity,
-  focus: { standing(): void; tryField(slot: number): void },
-) {
+export function useMeasure(activity: () => Activity, standing: () => HTMLElement | null) {
   const test = useTest(activity);
   const { board, rows, sheet } = test;
-  const active = ref(0);
   const marks = reactive(new Map<string, string>());
-  const typed = ref<Record<number, string>>({});
-  const problem = ref("");
-
-  const row = computed(() => rows.value[active.value] ?? null);
+  const markProblem = ref("");
   const twoMarks = computed(() => board.value?.kind === "marks");
   const isReason = (text: string) =>
     board.value?.reasons.some((one) => one.key === text.toLowerCase()) ?? false;
@@ -27,104 +20,104 @@ export function useMeasure(
     return found ? [found[1] ?? "", found[2] ?? ""] : null;
   }
   /** The standing mark of a child: typed now, else the one its tries were measured from. */
-  const mark = computed({
-    get() {
-      const one = row.value;
-      if (!one) return "";
-      const before = one.cells.map(marksOf).find(Boolean);
-      return marks.get(one.child.pupil_id) ?? before?.[0] ?? "";
+  function markOf(one: Row): string {
+    const before = one.cells.map(marksOf).find(Boolean);
+    return marks.get(one.child.pupil_id) ?? before?.[0] ?? "";
+  }
+  const rowAt = (at: number) => rows.value[at] ?? null;
+
+  const typing = useTyping({
+    sheet,
+    names: () => rows.value.map((one) => one.child.name),
+    columns: (at) => rowAt(at)?.cells.length ?? 1,
+    cellAt: (at, column) => rowAt(at)?.cells[column] ?? null,
+    find(place) {
+      const at = rows.value.findIndex((one) => one.child.pupil_id === place.pupilId);
+      return at < 0 ? null : [at, place.slot - 1];
     },
+    form: (): Form | null => {
+      const form = test.form.value;
+      const mark = row.value ? markOf(row.value).trim() : "";
+      if (!form || !twoMarks.value) return form;
+      return { ...form, whole: (text) => (mark ? `${mark} ${text}` : text) };
+    },
+    check(at, _column, text): Wrong | null {
+      const one = rowAt(at);
+      if (!one || !twoMarks.value || isReason(text) || markOf(one).trim()) return null;
+      standing()?.focus();
+      const accepted = `Type it in ${board.value?.unit ?? ""}, then the mark at the top.`;
+      return { message: "Measure the standing mark first.", accepted, sure: false };
+    },
+    changes(at, column, text) {
+      const one = rowAt(at);
+      if (!one) return [];
+      const jumped = twoMarks.value && !isReason(text);
+      const whole = jumped ? `${markOf(one).trim()} ${text}` : text;
+      const all = [{ row: one, slot: column + 1, typed: whole }];
+      return [...all, ...(jumped ? fromNewMark(one, column + 1) : [])].map(test.change);
+    },
+    // Only the mark at the top is typed again.
+    before: () => (twoMarks.value && !mark.value && !cursor.rested.value ? standing() : null),
+    turnVariant(at) {
+      const one = rowAt(at);
+      if (one) test.variants.turn(test.doer(one));
+    },
+    textOf: (cell) => (twoMarks.value ? (marksOf(cell)?.[1] ?? cell.typed) : cell.typed),
+    tookBack: (place) => marks.delete(place.pupilId),
+    along: ref(true),
+    block: "nearest",
+  });
+  const { cursor, hold, entry } = typing;
+  const row = computed(() => rows.value[cursor.row.value] ?? null);
+  const mark = computed({
+    get: () => (row.value ? markOf(row.value) : ""),
     set(text) {
       if (row.value) marks.set(row.value.child.pupil_id, text);
+      markProblem.value = "";
     },
   });
 
-  let placed = false;
-  watch(
-    () => rows.value.length,
-    (length) => {
-      if (!length || placed) return;
-      placed = true;
-      go(
-        Math.max(
-          0,
-          rows.value.findIndex((one) => one.empty),
-        ),
-      );
-    },
-    { immediate: true },
-  );
-  function go(index: number) {
-    active.value = Math.min(rows.value.length - 1, Math.max(0, index));
-    typed.value = {};
-    problem.value = "";
-    void nextTick(() => {
-      const first = row.value?.cells.findIndex((one) => !one.stands) ?? 0;
-      if (twoMarks.value && !mark.value) focus.standing();
-      else focus.tryField(first < 0 ? 1 : first + 1);
-    });
-  }
-  /** What is wrong with an entry, if anything can be told here. */
-  function wrong(text: string): string {
-    if (!board.value) return "";
-    const keys = board.value.reasons.map((one) => one.key);
-    const said = quickProblem(text, board.value.quick_check, keys);
-    return said ? `${said} ${board.value.accepted}` : "";
-  }
-  function save(slot: number, text = typed.value[slot] ?? "") {
-    const entry = text.trim();
-    if (!row.value || !board.value) return;
-    if (!entry) {
-      onwards(slot);
-      return;
-    }
-    if (twoMarks.value && !isReason(entry) && !mark.value.trim()) {
-      problem.value = "Measure the standing mark first.";
-      focus.standing();
-      return;
-    }
-    const jumped = twoMarks.value && !isReason(entry);
-    const whole = jumped ? `${mark.value.trim()} ${entry}` : entry;
-    const all = [{ row: row.value, slot, typed: whole }, ...(jumped ? fromNewMark(slot) : [])];
-    problem.value = all.map((one) => wrong(one.typed)).find(Boolean) ?? "";
-    if (problem.value) return;
-    test.writeAll(all);
-    typed.value = { ...typed.value, [slot]: "" };
-    onwards(slot);
-  }
   /** The jumps already kept that were measured from another standing mark, from the new one. */
-  function fromNewMark(except = 0) {
-    const one = row.value;
-    const now = mark.value.trim();
-    return (one?.cells ?? []).flatMap((cell, at) => {
+  function fromNewMark(one: Row, except = 0) {
+    const now = markOf(one).trim();
+    return one.cells.flatMap((cell, at) => {
       const held = marksOf(cell);
-      if (!one || !now || !held || held[0] === now || at + 1 === except) return [];
+      if (!now || !held || held[0] === now || at + 1 === except) return [];
       const more = { why: "another standing mark" };
       return [{ row: one, slot: at + 1, typed: `${now} ${held[1]}`, more }];
     });
   }
   /** Keep another standing mark: what was measured from the one before is worked out anew. */
   function keepMark() {
-    const again = fromNewMark();
-    problem.value = again.map((one) => wrong(one.typed)).find(Boolean) ?? "";
-    if (problem.value) return;
+    const one = row.value;
+    if (!one) return;
+    const again = fromNewMark(one);
+    const wrong = again
+      .map(({ typed }) => entry.wrongWith(typed.split(" ")[1] ?? ""))
+      .find(Boolean);
+    markProblem.value = wrong ? `${wrong.message} ${wrong.accepted}` : "";
+    if (wrong) return;
     if (again.length) test.writeAll(again);
-    const empty = row.value?.cells.findIndex((cell) => !cell.stands) ?? 0;
-    focus.tryField(Math.max(0, empty) + 1);
+    // The mark at the top that waited for this one stands in its field still.
+    if (hold.matter.value?.kind === "local") {
+      hold.forgetLocal();
+      entry.problem.value = null;
+    }
+    void typing.focus();
   }
-  /** To the next try of this child, or to the next child after the last. */
-  function onwards(slot: number) {
-    const tries = row.value?.cells.length ?? 1;
-    if (slot < tries) focus.tryField(slot + 1);
-    else if (active.value < rows.value.length - 1) go(active.value + 1);
+  let wentAt = -Infinity;
+  /** Another child; a second press at once was not meant for the one after. */
+  function go(index: number, isStep = false) {
+    if (isStep && performance.now() - wentAt < REPEATED_MS) return;
+    wentAt = performance.now();
+    const first = rowAt(index)?.cells.findIndex((one) => !one.stands) ?? 0;
+    cursor.go(index, Math.max(0, first));
   }
-  function undo() {
-    const place = sheet.takeBack();
-    if (!place) return;
-    marks.delete(place.pupilId);
-    go(rows.value.findIndex((one) => one.child.pupil_id === place.pupilId));
+  function fell(column: number) {
+    if (hold.matter.value) return;
+    cursor.go(cursor.row.value, column);
+    entry.typed.value = "v";
+    typing.save();
   }
-  useUndoKey(undo);
-
-  return { test, active, row, twoMarks, mark, typed, problem, go, save, keepMark, undo };
+  return { test, row, twoMarks, mark, markProblem, go, keepMark, fell, ...typing };
 }

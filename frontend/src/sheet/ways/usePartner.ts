@@ -27,9 +27,10 @@ export function usePartner(activity: () => Activity) {
       return at < 0 ? null : [at, 0];
     },
     form: () => test.form.value,
-    write(at, _column, typed) {
+    changes(at, _column, typed) {
       const row = turns.value[at];
-      if (row) test.write(row, 1, typed, { counted_by: sayer(row)?.child.pupil_id ?? null });
+      const more = { counted_by: row ? (sayer(row)?.child.pupil_id ?? null) : null };
+      return row ? [test.change({ row, slot: 1, typed, more })] : [];
     },
     turnVariant(at) {
       const row = turns.value[at];

@@ -2,6 +2,7 @@
 import { computed, ref } from "vue";
 import { REASONS } from "../../api/vocabulary";
 import { usePulses, type PulseChild } from "../sources/pulse";
+import { isIn } from "../types";
 import { useSheet } from "../useSheet";
 import { useTyping } from "../useTyping";
 
@@ -38,13 +39,13 @@ export function usePulse(lessonId: string) {
         (word) => `${word} in ${seconds.value} s, ${60 / seconds.value} a minute each`,
       ) as [string, string],
     }),
-    write(row, column, typed) {
+    changes(row, column, typed) {
       const child = children.value[row];
       const moment = moments.value[column];
-      if (!child || !moment) return;
+      if (!child || !moment) return [];
       const place = { pupilId: child.pupil_id, at: lessonId, slot: moment.position };
       const entry = { typed, seconds: seconds.value, waited: waited.value };
-      sheet.write([{ place, entry }]);
+      return [{ place, entry }];
     },
     along: ref(false),
   });
@@ -76,7 +77,7 @@ export function usePulse(lessonId: string) {
   }
   const done = computed(
     () =>
-      children.value.filter((one) => moment.value && cellOf(one, moment.value.position).stands)
+      children.value.filter((one) => moment.value && isIn(cellOf(one, moment.value.position)))
         .length,
   );
   return {

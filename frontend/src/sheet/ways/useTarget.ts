@@ -7,10 +7,10 @@ import { useDebounceFn, useIntervalFn } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
 import { now } from "../../parts/timeSource";
-import { useUndoKey } from "../../parts/useUndoKey";
-import { useCursor, useField } from "../useCursor";
+import type { Form } from "../useEntry";
 import { useOwnRun } from "../useRun";
 import { useTest, type Activity } from "../useTest";
+import { useTyping } from "../useTyping";
 import type { HallClock } from "../types";
 import {
   added,
@@ -26,6 +26,14 @@ import {
 const NONE: Levels = [0, 0, 0];
 const isCarried = (text: string) => /^c(\d{1,4})$/i.exec(text)?.[1];
 type Child = Schemas["TargetChild"];
+/** Reps are read here: what they are added to is. */
+const FORM: Form = {
+  activityId: null,
+  quick: { pattern: ".*", lowest: null, highest: null },
+  reasons: [],
+  accepted: "",
+  counts: null,
+};
 /** Counting and writing down take their time: so many reps more than the clock explains are fine. */
 const SPARE_REPS = 60;
 
@@ -62,10 +70,6 @@ export function useTarget(
   watch(sheet.sync.waiting, () => void refresh());
 
   const movement = ref(0);
-  const typed = ref("");
-  const problem = ref("");
-  /** More than the clock or the calls explain, until somebody says that it is right. */
-  const doubted = ref(false);
   /** When a child's reps were last written down, in elapsed seconds. */
   const written = new Map<string, number>();
 
@@ -75,40 +79,17 @@ export function useTarget(
   const apart = computed(() => page.value?.apart ?? false);
   const called = computed(() => page.value?.called ?? null);
   const left = computed(() => Math.max(0, (page.value?.seconds ?? 0) - elapsed.value));
-  const cursor = useCursor({
-    rows: () => children.value.length,
-    columns: () => 1,
-    isEmpty: () => true, // reps are added to whatever stands
-    along: ref(false),
-  });
-  const { field, focus } = useField(cursor);
-  const child = computed(() =>
-    cursor.rested.value ? null : (children.value[cursor.row.value] ?? null),
-  );
-  watch(cursor.moves, clear, { flush: "sync" });
-  let placed = false;
-  watch(
-    () => children.value.length,
-    (length) => {
-      if (length && !placed) cursor.go(0);
-      placed ||= length > 0;
-    },
-    { immediate: true },
-  );
-  function clear() {
-    typed.value = problem.value = "";
-    doubted.value = false;
-  }
-
   const rowOf = (one: Child) => rows.value.find((row) => row.child.pupil_id === one.pupil_id);
-  /** What stands for a child: its entry on the way, else the one that was acknowledged last. The
-   * page of sums comes a moment later: reps are never added to it. */
+  /** What counts for a child: its entry on the way, else the one that was acknowledged last. The
+   * page of sums comes a moment later: reps are never added to it, nor to what was not taken. */
   function partsOf(one: Child): Parts {
-    const cell = rowOf(one)?.cells[0];
-    const stands = cell?.stands ? cell.typed : "";
-    const found = parts(cell?.refusal ? (rowOf(one)?.child.tries[0]?.score?.typed ?? "") : stands);
+    const found = parts(sheet.counted(test.place(one.pupil_id, 1)));
     // What a rep counts stays as it was when the first was kept.
     return found.reps.length ? found : { ...found, weights: page.value?.weights };
+  }
+  function cellOf(at: number) {
+    const one = children.value[at];
+    return (one && rowOf(one)?.cells[0]) ?? null;
   }
   const total = (one: Child) => totalOf(partsOf(one));
   /** Whether so many reps are more than anybody does in the time: since the child was written down
@@ -120,29 +101,51 @@ export function useTarget(
     return more > SPARE_REPS + since * rate || done + more > SPARE_REPS + elapsed.value * rate;
   }
 
-  function save(sure = false) {
-    const one = child.value;
-    const row = one && rowOf(one);
-    const text = typed.value.trim();
-    if (!one || !row || !text) {
-      cursor.next();
-      return;
-    }
-    const after = read(text, partsOf(one));
-    if (typeof after === "string") {
-      problem.value = after;
-      return;
-    }
-    const doubt = sure ? "" : doubtOf(one, after, text);
-    if (doubt) {
-      doubted.value = true;
-      problem.value = doubt;
-      void focus();
-      return;
-    }
-    written.set(one.pupil_id, elapsed.value);
-    test.write(row, 1, asTyped(after) || null, { wave: null });
-    cursor.next();
+  const typing = useTyping({
+    sheet,
+    names: () => children.value.map((one) => one.name),
+    columns: () => 1,
+    cellAt: (at) => cellOf(at),
+    find(place) {
+      const at = children.value.findIndex((one) => one.pupil_id === place.pupilId);
+      return at < 0 ? null : [at, 0];
+    },
+    form: () => ({ ...FORM, words: wordsOf }),
+    isEmpty: () => true, // reps are added to whatever stands
+    check(at, _column, text) {
+      const one = children.value[at];
+      if (!one) return null;
+      const after = read(text, partsOf(one));
+      if (typeof after === "string") return { message: after, accepted: "", sure: false };
+      const doubt = doubtOf(one, after, text);
+      return doubt ? { message: doubt, accepted: "", sure: true } : null;
+    },
+    changes(at, _column, text) {
+      const one = children.value[at];
+      const row = one && rowOf(one);
+      const after = one && read(text, partsOf(one));
+      if (!row || !after || typeof after === "string") return [];
+      return [test.change({ row, slot: 1, typed: asTyped(after) || null, more: { wave: null } })];
+    },
+    kept(at) {
+      const one = children.value[at];
+      if (one) written.set(one.pupil_id, elapsed.value);
+    },
+    // Reps are added anew, to what was kept before the entry that was not taken.
+    textOf: () => "",
+    turnAside(step) {
+      movement.value = (movement.value + step + names.value.length) % names.value.length;
+    },
+    along: ref(false),
+  });
+  const { cursor, focus } = typing;
+  const child = computed(() =>
+    cursor.rested.value ? null : (children.value[cursor.row.value] ?? null),
+  );
+  /** What the child has by what is typed. */
+  function wordsOf(text: string): string {
+    const after = child.value ? read(text, partsOf(child.value)) : "";
+    return typeof after === "string" ? "" : `${totalOf(after)} in all`;
   }
   /** What speaks against an entry that can be read; nothing where it is believable. */
   function doubtOf(one: Child, after: Parts, text: string): string {
@@ -187,32 +190,11 @@ export function useTarget(
     }
     void focus();
   }
-  function undo() {
-    const place = sheet.takeBack();
-    const index = children.value.findIndex((one) => one.pupil_id === place?.pupilId);
-    if (index >= 0) cursor.go(index);
-    else void focus();
-  }
-  function onKey(event: KeyboardEvent) {
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
-    const from = cursor.rested.value ? children.value.length : cursor.row.value;
-    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-    const side = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
-    if (event.key === "Enter") save();
-    else if (event.key === "!" && doubted.value) save(true);
-    else if (event.key === "Escape") clear();
-    else if (step) cursor.go(from + step);
-    else if (side && !typed.value) {
-      movement.value = (movement.value + side + names.value.length) % names.value.length;
-    } else return;
-    event.preventDefault();
-  }
-  useUndoKey(undo);
-
   return {
-    ...{ test, query, page, own, movement, typed, problem, doubted, children, names, carries },
-    ...{ apart, called, toCarry, carryIn },
-    ...{ left, cursor, field, focus, rowOf, partsOf, total, save, undo, onKey },
+    ...{ test, query, page, own, movement, children, names, carries },
+    ...{ apart, called, toCarry, carryIn, child },
+    ...{ left, rowOf, partsOf, total },
+    ...typing,
     idle: computed(() => clock() === null && own.goAt.value === null),
   };
 }

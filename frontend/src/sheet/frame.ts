@@ -1,0 +1,34 @@
+/**
+ * The frame of the hall: fixed zones that keep their place and size whatever is said in them. A way
+ * of taking scores fills its own zone and puts into the others what belongs there.
+ */
+import { inject, provide, ref, shallowReactive, type InjectionKey, type Ref } from "vue";
+
+/** own: the clock of the test that is shown; main: its one button. */
+export const ZONES = ["own", "main", "messages", "tools", "settings", "drawer", "pad"] as const;
+export type Zone = (typeof ZONES)[number];
+/** What the drawer shows. */
+export type Drawn = "brief" | "aims" | "keys" | "conditions" | "forms" | "unit" | "more";
+
+export interface Frame {
+  /** Where each zone is on the page, once it is there. */
+  zones: Partial<Record<Zone, HTMLElement>>;
+  drawer: Ref<Drawn | null>;
+  /** What the message line says while nothing else is to be said. */
+  idle: Ref<string>;
+  /** A test's own clock was started. */
+  started: () => void;
+}
+const FRAME: InjectionKey<Frame> = Symbol("frame");
+
+export function provideFrame(started: () => void): Frame {
+  const zones = shallowReactive<Frame["zones"]>({});
+  const frame = { zones, drawer: ref<Drawn | null>(null), idle: ref(""), started };
+  provide(FRAME, frame);
+  return frame;
+}
+export function useFrame(): Frame {
+  const found = inject(FRAME);
+  if (!found) throw new Error("a way of taking scores stands in the hall's frame");
+  return found;
+}

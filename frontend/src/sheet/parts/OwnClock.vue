@@ -1,0 +1,61 @@
+<script setup lang="ts">
+/** The clock of a test that is timed by itself, as the hall's strip shows it. */
+defineProps<{
+  name: string;
+  /** Who is still at it, in words. */
+  going: string;
+  begun: boolean;
+}>();
+</script>
+
+<template>
+  <div class="own">
+    <slot />
+    <p class="words">
+      <strong class="figure name">{{ name }}</strong>
+      <span class="quiet" data-testid="going">{{ begun ? going : "not started" }}</span>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.own {
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  min-width: 0;
+  height: 100%;
+}
+.words {
+  display: grid;
+  min-width: 0;
+  margin: 0;
+  line-height: 1.1;
+}
+.name,
+.words span {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.name {
+  font-size: 1.75rem;
+}
+@media (max-width: 600px) {
+  .own {
+    display: grid;
+    grid-template-rows: 42px 1fr;
+    gap: 4px;
+    align-items: center;
+  }
+  .words {
+    display: flex;
+    gap: 6px;
+    align-self: start;
+    font-size: 0.88rem;
+  }
+  .name {
+    font-size: 1rem;
+  }
+}
+</style>
