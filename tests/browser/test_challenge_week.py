@@ -8,7 +8,7 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from tests.support.fields import choose
-from tests.support.hall import cell, rail
+from tests.support.hall import cell, rail, type_in
 from tests.support.newcomer import Newcomer
 from tests.support.served import Served
 
@@ -225,10 +225,8 @@ def test_a_target_is_said_before_the_clock_and_judged_after(visit: Any, lauf: Se
     expect(rows.nth(0).get_by_test_id("aim")).to_contain_text("said 20")
     expect(rows.nth(2).get_by_test_id("aim")).to_contain_text("said 30")
     rows.nth(0).locator(".name").click()
-    for typed in ("23", "18", "28"):
-        expect(cell(page)).to_be_focused()
-        page.keyboard.type(typed)
-        page.keyboard.press("Enter")
+    expect(cell(page)).to_be_focused()
+    type_in(page, "23", "18", "28")
     expect(rows.nth(0).get_by_test_id("aim")).to_contain_text("said 20: met, 3 more than said")
     expect(rows.nth(2).get_by_test_id("aim")).to_contain_text("said 30: 2 short of what was said")
     # Robin Ashgrove's mark of the set two days ago is open to be beaten: another one is made live.

@@ -51,7 +51,7 @@ def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: 
         page.keyboard.press("Shift+ArrowRight")
         # The count is over: the clock folds, and the typing is where the beats go.
         expect(page.locator("input.beats")).to_be_focused()
-        expect(page.get_by_test_id("strip-clock")).to_be_visible()
+        expect(page.get_by_test_id("clock")).to_be_visible()
         for number in beats:
             page.keyboard.type(str(number))
             page.keyboard.press("Enter")
@@ -83,6 +83,7 @@ def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: 
     pulses("Pulse after high knees", [26, 27, 25])
     pulses("Pulse after burpees", [29, 30, 28])
     pulses("Pulse after resting", [18, 19, 17])
+    page.get_by_role("button", name="More", exact=True).click()
     page.get_by_text("What was done").click()
     row = page.get_by_role("row", name=re.compile("High knees squats"))
     expect(row).to_contain_text("instead of high knees")

@@ -9,7 +9,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from tests.support.hall import cell, rail, skip_to
+from tests.support.hall import cell, rail, skip_to, type_in
 from tests.support.served import Served
 
 HERON = """
@@ -152,10 +152,7 @@ def capture(page: Page) -> None:
         expect(cell(page)).to_have_value(bad)
         expect(cell(page)).to_be_focused()
         page.keyboard.press("Escape")
-    page.keyboard.type("18")
-    page.keyboard.press("Enter")
-    page.keyboard.type("22~")
-    page.keyboard.press("Enter")
+    type_in(page, "18", "22~")
     for letter, words in {
         "a": "absent",
         "x": "sat out",
@@ -169,9 +166,7 @@ def capture(page: Page) -> None:
     everybody = page.get_by_label("Form of all without a score")
     everybody.select_option(value="knees")
     expect(cell(page)).to_be_focused()
-    for count in range(9, 29):
-        page.keyboard.type(str(count))
-        page.keyboard.press("Enter")
+    type_in(page, *map(str, range(9, 29)))
     # Of 28 children, 26 are entered; the last two stay missing for the check.
     saved(page, 26)
     expect(page.locator("#child-0 .words")).to_contain_text("line")

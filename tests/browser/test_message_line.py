@@ -89,7 +89,13 @@ def test_no_row_moves_for_a_refusal_and_it_names_its_child(visit: Any, lauf: Ser
     expect(said).to_contain_text("No such thing.")
     expect(page.locator("#child-0")).to_have_class(re.compile(r"\bopen\b"))
     assert boxes(page, ".child") == before
-    expect(cell(page)).to_have_value("2")
+    # What was typed meanwhile, and what goes on to be typed, is held and shown.
+    page.keyboard.type("3")
+    expect(page.get_by_test_id("held")).to_have_text("Held: 23")
+    expect(cell(page)).to_have_value("")
+    page.keyboard.press(">")
+    expect(cell(page)).to_have_value("23")
+    assert boxes(page, ".child") == before
 
 
 def test_a_question_mark_after_a_number_is_part_of_the_entry(visit: Any, lauf: Served) -> None:

@@ -36,7 +36,7 @@ def lesson_of_three_tests(one: Any, *, pulses: bool) -> Newcomer:
         block = page.get_by_test_id("block").inner_text()
         if left and left[0] in block and page.get_by_test_id("waiting").count():
             # Before the second wave the scores of the first are taken.
-            if "wave 2" in page.locator(".hall-bar").inner_text():
+            if "wave 2" in page.get_by_test_id("strip").inner_text():
                 who.enter(CHILDREN)
                 left.pop(0)
             who.space()

@@ -8,7 +8,10 @@ from playwright.sync_api import Locator, Page, expect
 
 
 def rail(page: Page, block: str) -> Locator:
-    """The button of a block whose name begins so."""
+    """The button of a block whose name begins so; on a phone it stands in the drawer."""
+    viewport = page.viewport_size
+    if viewport and viewport["width"] <= 600:
+        page.get_by_role("button", name="More", exact=True).tap()
     blocks = page.get_by_role("navigation", name="Blocks")
     return blocks.get_by_role("button", name=re.compile(f"^{re.escape(block)}"))
 
@@ -16,6 +19,19 @@ def rail(page: Page, block: str) -> Locator:
 def cell(page: Page) -> Locator:
     """The cell of the list that is typed in."""
     return page.locator(".child.active input")
+
+
+def type_in(page: Page, *entries: str) -> None:
+    """Each by its keys and Enter. What is asked about one is answered with "it is right" before the
+    next is typed, as somebody does who looks up after every score."""
+    for typed in entries:
+        page.keyboard.type(typed)
+        page.keyboard.press("Enter")
+        settled = page.locator("[data-state=saving], [data-state=waiting]")
+        expect(settled).to_have_count(0)
+        if page.locator(".message.asks").get_by_role("button", name="It is right").count():
+            page.keyboard.press("!")
+            expect(page.locator(".message.asks")).to_have_count(0)
 
 
 def skip_to(page: Page, block: str) -> None:

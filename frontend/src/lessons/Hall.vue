@@ -10,6 +10,7 @@ import LoadState from "../parts/LoadState.vue";
 import { useSession } from "../people/session";
 import { provideFrame, type Zone } from "../sheet/frame";
 import { fetchLanes } from "../sheet/sources/lanes";
+import { useCare } from "../sheet/useCare";
 import HallClock from "./HallClock.vue";
 import HallDrawer from "./HallDrawer.vue";
 import HallFound from "./HallFound.vue";
@@ -74,13 +75,20 @@ const TALL = new Set(["tap", "beeps", "tally"]);
 /** The block in which the class is told what it found. */
 const isReport = computed(() => plan.value?.blocks[shown.value?.block ?? -1]?.kind === "report");
 
+const care = useCare(lessonId, () =>
+  shown.value?.kind === "grid" ? null : (shown.value?.activity?.id ?? ""),
+);
+const keptFrom = computed(() => care.notes.value.filter((one) => !one.care.allowed));
 /** What is to be minded before the start, while nothing else is said. */
 watch(
-  [live, lesson],
+  [live, lesson, keptFrom, shown],
   () => {
-    const notes = live.value ? [] : (lesson.value?.medical_notes ?? []);
-    const words = notes.map((one) => `✚ ${one.name}: ${one.note}`).join(" · ");
-    idle.value = words && `Before you start: ${words}`;
+    const words = [
+      ...keptFrom.value.map((one) => `⊘ ${one.name} ${one.care.words}.`),
+      ...(lesson.value?.medical_notes ?? []).map((one) => `✚ ${one.name}: ${one.note}.`),
+      ...(shown.value?.activity?.cautions ?? []),
+    ];
+    idle.value = !live.value && words.length ? `Before you start: ${words.join(" ")}` : "";
   },
   { immediate: true },
 );
@@ -97,7 +105,8 @@ const screen = computed(() => {
     return { is: SCREENS.grid, key: "grid", held: { lesson: lesson.value } };
   if (stop?.kind === "pulse") {
     const { check } = stop;
-    const held = { lessonId, standIns: session.standIns, check, called: isOn(stop) };
+    const called = isOn(stop);
+    const held = { lessonId, standIns: session.standIns, check, called, live: live.value };
     return { is: SCREENS.pulse, key: "pulse", held };
   }
   if (!stop?.activity || !way.value) return null;
@@ -155,8 +164,8 @@ function giveBack(event: MouseEvent) {
       <HallTools
         v-show="!isWhole"
         :hall="hall"
-        :lesson-id="lessonId"
         :notes="lesson.medical_notes.length"
+        :kept="keptFrom.length"
         :stale="stale"
         @tools="put('tools', $event)"
         @settings="put('settings', $event)"

@@ -6,7 +6,7 @@ defineProps<{ test: Schemas["ActivityPage"] }>();
 </script>
 
 <template>
-  <aside class="brief no-print" aria-label="How it is done">
+  <div class="brief">
     <div class="board">
       <h2>Say</h2>
       <ol>
@@ -29,7 +29,7 @@ defineProps<{ test: Schemas["ActivityPage"] }>();
         <li v-for="line in test.cautions" :key="line">{{ line }}</li>
       </ul>
     </div>
-  </aside>
+  </div>
 </template>
 
 <style scoped>

@@ -25,6 +25,11 @@ const { drawer } = useFrame();
 const { state } = useConductor();
 const { shown } = props.hall;
 const zone = useTemplateRef<HTMLElement>("zone");
+// Who chose a block in it wants to see that.
+watch(
+  () => shown.value?.id,
+  () => (drawer.value = null),
+);
 watch(zone, (element) => emit("zone", element));
 const TITLES = {
   brief: "How it is done",
@@ -91,7 +96,7 @@ const TITLES = {
 <style scoped>
 .drawer {
   position: absolute;
-  inset: calc(var(--strip) + 64px) 0 0 auto;
+  inset: calc(var(--strip) + 116px) 0 0 auto; /* below strip, message line and tools */
   width: 320px;
   z-index: 5;
   display: flex;
@@ -142,7 +147,7 @@ const TITLES = {
 }
 @media (max-height: 500px) {
   .drawer {
-    inset: 0 0 0 auto;
+    inset: calc(var(--strip) + 4px) 0 0 auto;
   }
 }
 </style>

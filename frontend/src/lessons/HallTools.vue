@@ -2,10 +2,9 @@
 /** Under the message line: what the way puts there, the other ways, and what the drawer holds. */
 import { useTemplateRef, watch } from "vue";
 import DrawerButton from "../sheet/parts/DrawerButton.vue";
-import { useCare } from "../sheet/useCare";
 import { takesScores, type Hall } from "./useHall";
 
-const props = defineProps<{ hall: Hall; lessonId: string; notes: number; stale: boolean }>();
+const props = defineProps<{ hall: Hall; notes: number; kept: number; stale: boolean }>();
 const emit = defineEmits<{
   tools: [zone: HTMLElement | null];
   settings: [zone: HTMLElement | null];
@@ -15,9 +14,6 @@ const tools = useTemplateRef<HTMLElement>("tools");
 const settings = useTemplateRef<HTMLElement>("settings");
 watch(tools, (zone) => emit("tools", zone));
 watch(settings, (zone) => emit("settings", zone));
-const care = useCare(props.lessonId, () => shown.value?.activity?.id ?? NOBODY);
-const NOBODY = "";
-const kept = () => care.notes.value.filter((one) => !one.care.allowed).length;
 </script>
 
 <template>
@@ -45,7 +41,7 @@ const kept = () => care.notes.value.filter((one) => !one.care.allowed).length;
       </RouterLink>
       <DrawerButton v-if="takesScores(shown)" what="brief">
         <span v-if="notes">✚ {{ notes }}</span>
-        <span v-if="kept()">⊘ {{ kept() }}</span>
+        <span v-if="kept">⊘ {{ kept }}</span>
         How it is done
       </DrawerButton>
       <DrawerButton v-if="stale" what="more">The plan was changed</DrawerButton>

@@ -243,14 +243,18 @@ export function useHall(
   const hasOwn = computed(() => {
     const stop = shown.value;
     if (!stop || stop.kind === "grid") return false;
-    if (stop.kind === "pulse") return !isOn(stop) && chosen.value !== null;
+    // A table of pulses is written while the plan goes on: its clock is the plan's.
+    if (stop.kind === "pulse") return !live.value && chosen.value !== null;
     const name = way.value?.name ?? "";
     if (!OWN_CLOCKS.has(name) && !(name === "target" && !clock.value)) return false;
-    if (!isOn(stop)) return chosen.value !== null || state.value !== null;
+    if (!isOn(stop)) return chosen.value !== null || state.value !== null || isFirst(stop);
     return !waiting.value && ["open", "work"].includes(segment.value?.phase ?? "");
   });
-  /** The plan stands while a test beside it is timed: with one clock on, nobody misses the other. */
+  const isFirst = (stop: Stop) => stop.id === stops.value[0]?.id;
+  /** The plan stands while a test beside it is timed: with one clock on, nobody misses the other. Who
+   * starts the test that the plan begins with has started the lesson. */
   function ownStarted() {
+    if (!state.value && shown.value && isFirst(shown.value)) start();
     if (live.value && !isOn(shown.value) && !paused.value && !waiting.value) lead.pause();
   }
   /** The one large button: what it says, what it does, whether Space does it too. */

@@ -11,7 +11,7 @@ export interface CareNote {
   care: Schemas["CareRow"];
 }
 
-/** Of one test of a lesson, or of all where none is named. */
+/** Of one test of a lesson ("" for none), or of all where it is null. */
 export function useCare(lessonId: string, activityId: () => string | null) {
   const queries = useQueryClient();
   const lanes = useQuery({
@@ -22,7 +22,7 @@ export function useCare(lessonId: string, activityId: () => string | null) {
           params: { path: { activity_id: activityId() ?? "" } },
         }),
       ),
-    enabled: computed(() => activityId() !== null),
+    enabled: computed(() => Boolean(activityId())),
   });
   const grid = useQuery({
     queryKey: computed(() => ["grid", lessonId, ""]),

@@ -19,8 +19,8 @@ export interface Ground {
   cellAt(row: number, column: number): Cell | null;
   /** Row and column of a place. */
   find(place: Place): [number, number] | null;
-  /** How the column under the cursor is typed. */
-  form(column: number): Form | null;
+  /** How the cell under the cursor is typed. */
+  form(column: number, row: number): Form | null;
   /** What an entry changes: its own cell first, and what goes with it. */
   changes(row: number, column: number, typed: string): { place: Place; entry: Entry | null }[];
   /** What speaks against an entry beside the rules of its form. */
@@ -57,7 +57,7 @@ export function useTyping(ground: Ground) {
   const cell = computed(() =>
     cursor.rested.value ? null : ground.cellAt(cursor.row.value, cursor.column.value),
   );
-  const entry = useEntry(() => (cell.value ? ground.form(cursor.column.value) : null));
+  const entry = useEntry(() => (cell.value ? ground.form(cursor.column.value, cursor.row.value) : null));
   const finder = useFinder(ground.names);
   const hold = useHold(sheet);
   const { matter } = hold;
@@ -129,9 +129,12 @@ export function useTyping(ground: Ground) {
       hold.refuse({ place: here.place, typed: text, ...said });
       return;
     }
-    hold.correcting.value = null;
+    const all = ground.changes(row.value, column.value, text);
+    // What is kept is no longer being typed, before anything else can ask.
+    entry.clear();
+    sheet.write(all);
     hold.forgetLocal();
-    sheet.write(ground.changes(row.value, column.value, text));
+    hold.correcting.value = null;
     ground.kept?.(row.value, column.value);
     cursor.next();
   }
@@ -249,6 +252,7 @@ export function useTyping(ground: Ground) {
     } else if (key === "Backspace") {
       if (hold.backspace()) correct();
     } else if (key === "<") correct();
+    else if (key === "Escape" && matter.value?.kind === "local") correct();
     else if (key === ">" || key === "Escape") later();
     else if (key === "!") right();
     else if (key === "=") giveHere();
@@ -285,7 +289,7 @@ export function useTyping(ground: Ground) {
     else if (key === "back") entry.typed.value = entry.typed.value.slice(0, -1);
     else if (key === "variant") ground.turnVariant?.(cursor.row.value, cursor.column.value);
     else if (key === "wave") ground.turnWave?.(cursor.row.value);
-    else if (ground.form(cursor.column.value)?.reasons.some((one) => one.key === key)) {
+    else if (ground.form(cursor.column.value, cursor.row.value)?.reasons.some((one) => one.key === key)) {
       entry.typed.value = key;
     } else entry.typed.value += key;
   }

@@ -81,7 +81,12 @@ function press(key: string) {
         </button>
         <span v-else />
       </template>
-      <button type="button" class="save" @click="$emit('press', 'save')">
+      <button
+        type="button"
+        class="save"
+        :aria-label="typed ? 'Save' : 'Next'"
+        @click="$emit('press', 'save')"
+      >
         {{ typed ? "Save" : "Next" }}
         <span v-if="shots" data-testid="pad-typed">{{ hits }} of {{ shots.length }}</span>
       </button>

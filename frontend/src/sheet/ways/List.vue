@@ -48,6 +48,11 @@ const instead = computed(() => {
   const there = cell.value;
   return there?.stands && !there.refusal ? `, instead of ${there.shown}` : "";
 });
+/** Why the child under the cursor is kept from the test. */
+const keptFrom = computed(() => {
+  const care = row.value?.child.care;
+  return care && !care.allowed ? `⊘ ${row.value?.child.name} ${care.words}` : "";
+});
 const measured = ref<Row | null>(null);
 function measure(one: Row) {
   measured.value = one;
@@ -138,7 +143,7 @@ function measure(one: Row) {
       :typing="list"
       :where="row?.child.name ?? ''"
       :instead="instead"
-      :accepted="board?.accepted"
+      :accepted="keptFrom || board?.accepted"
     >
       <button
         v-if="row && cell?.stands && !cell.refusal && !entry.typed.value"

@@ -23,7 +23,9 @@ const props = defineProps<{
   lessonId: string;
   standIns: boolean;
   check?: number | null;
+  /** The plan calls this count. */
   called?: boolean;
+  live?: boolean;
 }>();
 const pulsing = usePulse(props.lessonId);
 const { query, page, sheet, children, moments, moment, seconds, waited, formula, done } = pulsing;
@@ -80,10 +82,10 @@ function add() {
       <DrawerButton v-if="standIns" what="forms">Belts</DrawerButton>
       <DrawerButton what="conditions">Add a moment</DrawerButton>
     </InZone>
-    <InZone v-if="!called" name="own">
+    <InZone v-if="!called && !live" name="own">
       <OwnClock name="Pulses" :going="moment?.words ?? ''" begun />
     </InZone>
-    <InZone v-if="!called" name="main">
+    <InZone v-if="!called" :name="live ? 'tools' : 'main'">
       <PulseCount :seconds="seconds" @done="pulsing.choose(cursor.column.value)" />
     </InZone>
     <InDrawer what="conditions">

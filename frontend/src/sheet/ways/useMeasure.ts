@@ -35,9 +35,10 @@ export function useMeasure(activity: () => Activity, standing: () => HTMLElement
       const at = rows.value.findIndex((one) => one.child.pupil_id === place.pupilId);
       return at < 0 ? null : [at, place.slot - 1];
     },
-    form: (): Form | null => {
+    form: (_column, at): Form | null => {
       const form = test.form.value;
-      const mark = row.value ? markOf(row.value).trim() : "";
+      const one = rowAt(at);
+      const mark = one ? markOf(one).trim() : "";
       if (!form || !twoMarks.value) return form;
       return { ...form, whole: (text) => (mark ? `${mark} ${text}` : text) };
     },
