@@ -145,18 +145,18 @@ async function signOut() {
         aria-keyshortcuts="/"
         @click="finding = true"
       />
-      <button
-        v-if="sync.entries.value"
-        type="button"
-        class="tool unsent"
-        aria-haspopup="dialog"
-        @click="listing = true"
-      >
-        <span role="status">
+      <span role="status">
+        <button
+          v-if="sync.entries.value"
+          type="button"
+          class="tool unsent"
+          aria-haspopup="dialog"
+          @click="listing = true"
+        >
           <template v-if="sync.unsent.value">◁ {{ sync.unsent.value }} not sent yet</template>
           <template v-if="sync.refused.value"> ⚑ {{ sync.refused.value }} refused</template>
-        </span>
-      </button>
+        </button>
+      </span>
       <RouterLink class="who" to="/account">{{ session.person.name }}</RouterLink>
       <v-btn
         class="wide"

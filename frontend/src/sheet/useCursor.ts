@@ -88,8 +88,11 @@ export function useField(
   function focusNow() {
     (before() ?? there)?.focus({ preventScroll: true });
   }
+  /** The field is not there yet: it takes the typing when it comes. */
+  let wanted = false;
   async function focus() {
     await nextTick();
+    wanted = !there?.isConnected;
     focusNow();
     if (there instanceof HTMLInputElement && there.value) there.select();
     there?.scrollIntoView({ block, inline: "nearest", behavior: "auto" });
@@ -99,7 +102,9 @@ export function useField(
     if (before > 0 || !isAimed()) void focus();
   });
   const field = (element: unknown) => {
-    if (element instanceof HTMLElement) there = element;
+    if (!(element instanceof HTMLElement)) return;
+    there = element;
+    if (wanted) void focus();
   };
   return {
     field,

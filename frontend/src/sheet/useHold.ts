@@ -37,17 +37,18 @@ export function useHold(sheet: Sheet) {
   const correcting = shallowRef<string | null>(null);
 
   const matter = computed<Matter | null>(() => {
-    const open = (id: string, place: Place) => !later.has(id) && keyOf(place) !== correcting.value;
     if (local.value) {
       const { place } = local.value;
       return { kind: "local", id: `local ${keyOf(place)}`, place, local: local.value };
     }
-    const refused = sheet.refused.value.find(({ job, place }) => open(job.id, place));
+    // An answer that is being typed is ended first: what comes meanwhile waits its turn, and so does
+    // what was held for the next.
+    if (correcting.value) return null;
+    const refused = sheet.refused.value.find(({ job }) => !later.has(job.id));
     if (refused) return { kind: "refused", id: refused.job.id, place: refused.place };
-    const question = sheet.questions.value.find((one) => open(one.entryId, one.place));
+    const question = sheet.questions.value.find((one) => !later.has(one.entryId));
     if (question) return { kind: "asked", id: question.entryId, place: question.place, question };
-    // While a correction is typed, what was held for the next waits without a word.
-    if (keys.value.length && !correcting.value) return { kind: "aside", id: "aside", place: null };
+    if (keys.value.length) return { kind: "aside", id: "aside", place: null };
     return null;
   });
   let since = 0;
@@ -123,7 +124,10 @@ export function useHold(sheet: Sheet) {
       else sheet.letGo(now.place);
     },
     /** An entry that is not taken: nothing was sent. */
-    refuse: (one: Local) => (local.value = one),
+    refuse(one: Local) {
+      local.value = one;
+      correcting.value = null;
+    },
     forgetLocal: () => (local.value = null),
     putOff: (id: string) => later.add(id),
     hold(text: string) {

@@ -57,7 +57,9 @@ export function useTyping(ground: Ground) {
   const cell = computed(() =>
     cursor.rested.value ? null : ground.cellAt(cursor.row.value, cursor.column.value),
   );
-  const entry = useEntry(() => (cell.value ? ground.form(cursor.column.value, cursor.row.value) : null));
+  const entry = useEntry(() =>
+    cell.value ? ground.form(cursor.column.value, cursor.row.value) : null,
+  );
   const finder = useFinder(ground.names);
   const hold = useHold(sheet);
   const { matter } = hold;
@@ -289,7 +291,9 @@ export function useTyping(ground: Ground) {
     else if (key === "back") entry.typed.value = entry.typed.value.slice(0, -1);
     else if (key === "variant") ground.turnVariant?.(cursor.row.value, cursor.column.value);
     else if (key === "wave") ground.turnWave?.(cursor.row.value);
-    else if (ground.form(cursor.column.value, cursor.row.value)?.reasons.some((one) => one.key === key)) {
+    else if (
+      ground.form(cursor.column.value, cursor.row.value)?.reasons.some((one) => one.key === key)
+    ) {
       entry.typed.value = key;
     } else entry.typed.value += key;
   }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Targets of their own, typed down the class before the clock; afterwards how it went. */
-import { computed, useTemplateRef } from "vue";
+import { computed, nextTick, useTemplateRef, watch } from "vue";
 import { toNextField } from "../../parts/focus";
 import { useTypedFields } from "../../parts/useTypedFields";
 import type { Aims } from "../sources/aims";
@@ -9,6 +9,17 @@ import GroupAims from "./GroupAims.vue";
 const props = defineProps<{ aims: Aims }>();
 const { page, saying, accepting } = props.aims;
 const table = useTemplateRef<HTMLElement>("table");
+// Opened to type in: the first who has not said anything is where the typing goes.
+watch(
+  page,
+  async (there, before) => {
+    if (!there || before) return;
+    await nextTick();
+    const empty = "tbody input:placeholder-shown, tbody input";
+    table.value?.querySelector<HTMLInputElement>(empty)?.focus();
+  },
+  { immediate: true },
+);
 const open = computed(() => page.value?.children.filter((one) => !one.done) ?? []);
 const proposed = computed(() => open.value.filter((one) => !one.said && one.proposed).length);
 

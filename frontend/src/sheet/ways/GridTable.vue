@@ -9,7 +9,7 @@ const { children, tests, cursor } = props.grid;
 
 <template>
   <div class="board sheet">
-    <table class="plain grid">
+    <table class="plain grid" :style="{ minWidth: `${180 + tests.length * 116}px` }">
       <thead>
         <tr>
           <th scope="col" class="name">Child</th>

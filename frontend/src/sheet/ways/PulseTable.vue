@@ -9,7 +9,7 @@ const { children, moments, cursor } = props.pulsing;
 
 <template>
   <div class="board sheet">
-    <table class="plain pulses">
+    <table class="plain pulses" :style="{ minWidth: `${520 + moments.length * 108}px` }">
       <thead>
         <tr>
           <th scope="col" class="name">Child</th>

@@ -144,7 +144,7 @@ li {
   }
   .under :deep(.v-btn) {
     padding: 0 8px;
-    min-width: 0;
+    min-width: 48px;
   }
 }
 </style>
