@@ -42,7 +42,10 @@ def main() -> int:
     )
     test = commands.add_parser("test", help="run every check")
     test.add_argument("pytest", nargs="*", help="only pytest, with these arguments")
-    commands.add_parser("bench", help="print speed as ratios within one run")
+    bench = commands.add_parser("bench", help="print speed as ratios within one run")
+    bench.add_argument(
+        "which", nargs="?", choices=["hands"], help="only the model of hands, 5,000 presses a way"
+    )
     commands.add_parser("schema", help="write the tables of an empty Lauf anew")
     commands.add_parser("shots", help="refresh docs/screenshots from the demo data")
     backup = commands.add_parser("backup", help="write everything into a file, while serving too")
@@ -70,7 +73,7 @@ def main() -> int:
             case "schema":
                 return write_schema()
             case "bench":
-                return on_test_cluster("tests.bench.bench")
+                return on_test_cluster(f"tests.bench.{asked.which or 'bench'}")
             case _:
                 return on_test_cluster("tests.browser.shots")
     except Lacking as lacking:

@@ -9,7 +9,7 @@ import pypdfium2
 from PIL import Image
 from playwright.sync_api import Page, expect, sync_playwright
 
-from tests.support.hall import skip_to
+from tests.support.hall import skip_to, type_in
 from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, ROOT, make_template, served
 
 FOLDER = ROOT / "docs" / "screenshots"
@@ -55,9 +55,10 @@ def take_all(page: Page, url: str) -> None:
     page.get_by_test_id("paused").wait_for()
     shoot(page, "hall-test")
     for typed in SCORES:
-        page.keyboard.type(typed)
-        if typed != "*":  # the other form, for this child only
-            page.keyboard.press("Enter")
+        if typed == "*":  # the other form, for this child only
+            page.keyboard.type(typed)
+        else:
+            type_in(page, typed)
     page.keyboard.type("6o")
     page.keyboard.press("Enter")
     expect(page.locator("[data-state=saved]")).to_have_count(12)

@@ -1,10 +1,13 @@
-"""The hall's frame: zones of one place and size on every way, at every size and whatever is said; the
-page does not scroll. Measured boxes, in CSS pixels."""
+"""The hall's frame: zones of one place and size on every way, at every size and whatever is said;
+the page does not scroll. Measured boxes, in CSS pixels."""
 
 from __future__ import annotations
 
 import json
 import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from itertools import pairwise
 from typing import Any
 
 import pytest
@@ -66,6 +69,21 @@ def measure(page: Page, everybody: str) -> dict[str, Any]:
     return found
 
 
+@dataclass
+class Frame:
+    """The zones and everybody in the way as they were before anything was said."""
+
+    page: Page
+    way: str
+    everybody: str
+
+    def __post_init__(self) -> None:
+        self.before = measure(self.page, self.everybody)
+
+    def holds(self, when: str) -> None:
+        assert measure(self.page, self.everybody) == self.before, f"{self.way}, {when}"
+
+
 def below(one: list[int]) -> int:
     return one[1] + one[3]
 
@@ -76,16 +94,13 @@ def refuse(route: Route) -> None:
 
 
 @pytest.mark.parametrize("size", SIZES)
-def test_the_frame_holds_on_every_way_at_every_message(
-    visit: Any, lauf: Served, size: str
-) -> None:
-    width, height, touch, least = SIZES[size]
+def test_the_frame_holds_on_every_way_at_every_message(visit: Any, lauf: Served, size: str) -> None:
+    width, height, touch, _ = SIZES[size]
     viewport = {"width": width, "height": height}
     one = visit(viewport=viewport, has_touch=touch, is_mobile=touch)
     one.hold_time()
     one.be()
-    tests = (PRESS_UPS, PLANK, MARKS, TARGET, RUN)
-    lesson, at = one.lesson("4 Heron", *tests)
+    lesson, at = one.lesson("4 Heron", PRESS_UPS, PLANK, MARKS, TARGET, RUN)
     page: Page = one.page
     heights = set()
     for way, (test, everybody) in WAYS.items():
@@ -97,74 +112,87 @@ def test_the_frame_holds_on_every_way_at_every_message(
             expect(page.locator("[data-cell]").first).to_be_visible()
         if touch and way in TYPED:
             expect(page.locator(ZONES["pad"])).to_be_visible()
-        before = measure(page, everybody)
-        heights.add((before["messages"][3], before["messages"][1] - before["strip"][1] > 0))
-
-        def holds(when: str) -> None:
-            now = measure(page, everybody)
-            assert now == before, f"{way}, {when}"
-
-        # The page does not scroll; every zone is whole on it, and none is over another.
-        assert before["page"] == [height, width, 0], way
-        pad = before.get("pad")
-        for name in ("strip", "messages", "tools", "way", "pad"):
-            if box := before.get(name):
-                assert box[0] >= 0 and box[1] >= 0, (way, name)
-                assert box[0] + box[2] <= width and below(box) <= height, (way, name)
-        assert below(before["strip"]) <= before["messages"][1]
-        assert below(before["messages"]) <= before["tools"][1]
-        assert below(before["tools"]) <= before["way"][1]
-        if pad:
-            beside = pad[0] >= before["way"][0] + before["way"][2]
-            assert beside or below(before["way"]) <= pad[1], f"{way}: something runs under the pad"
-        # Before a key is pressed: so many of everybody, whole.
-        if way in ("list", "target", "grid", "pulse"):
-            top, end = before["way"][1], below(before["way"])
-            head = page.locator(".way thead")
-            top += round(box["height"]) if head.count() and (box := head.bounding_box()) else 0
-            whole = [one for one in before["all"] if one[1] >= top - 1 and below(one) <= end + 1]
-            wanted = least if way in ("list",) or size == "desk" else 1
-            assert len(whole) >= wanted, f"{way}: {len(whole)} whole rows"
-        if way in ("tap", "beeps") and size == "desk":
-            end = below(before["way"])
-            assert all(below(one) <= end + 8 for one in before["all"]), f"{way}: all tiles in view"
-
+        frame = Frame(page, way, everybody)
+        heights.add(frame.before["messages"][3])
+        stands_right(frame, width, height)
+        shows_enough(frame, size)
+        names_itself(frame, test, width)
         if way in TYPED:
-            say_everything(page, way, holds)
+            say_everything(page, way, frame.holds)
         elif way == "tap":
-            page.get_by_role("button", name="Start everybody").click()
-            expect(page.get_by_role("button", name="Somebody")).to_be_visible()
-            holds("started")
-            page.get_by_role("button", name="Somebody").click()
-            expect(page.get_by_text("Who was it?")).to_be_visible()
-            holds("who was it")
-            page.route(re.compile(r"/attempts$"), refuse)
-            page.locator(".tile:enabled").nth(1).click()
-            expect(page.get_by_text("The hall says no.")).to_be_visible()
-            holds("a time that is not taken")
-            one.ahead(31_000)
-            expect(page.get_by_role("button", name=re.compile("left reached"))).to_be_enabled()
-            holds("the most is reached")
-            one.ahead(0)
-        # What is shown is named at every width, and its time is there.
-        strip = page.get_by_test_id("strip")
-        if way in ("tap", "beeps"):
-            assert test[:12] in strip.inner_text(), way
-        clocks = strip.locator("[data-testid=clock], [data-testid=stage], [data-testid=left]")
-        if way != "pulse":
-            assert clocks.count() == 1, way
-            box = clocks.bounding_box()
-            assert box and box["y"] >= 0 and box["x"] + box["width"] <= width
-        small = [name for name in one.small_targets(".hall") if name not in _ROWS]
-        assert not touch or not small or size == "lying", (way, small)
+            tap_everything(one, frame)
+        if touch and size != "lying":
+            assert [name for name in one.small_targets(".hall") if name not in _ROWS] == [], way
     assert len(heights) == 1, "the message line has one height"
+
+
+def stands_right(frame: Frame, width: int, height: int) -> None:
+    """The page does not scroll; every zone is whole on it, and none is over another."""
+    now, way = frame.before, frame.way
+    assert now["page"] == [height, width, 0], way
+    for name in ZONES:
+        if box := now.get(name):
+            assert box[0] >= 0 and box[1] >= 0, (way, name)
+            assert box[0] + box[2] <= width and below(box) <= height, (way, name)
+    for upper, lower in pairwise(("strip", "messages", "tools", "way")):
+        assert below(now[upper]) <= now[lower][1], (way, upper, lower)
+    if pad := now.get("pad"):
+        beside = pad[0] >= now["way"][0] + now["way"][2]
+        assert beside or below(now["way"]) <= pad[1], f"{way}: something runs under the pad"
+
+
+def shows_enough(frame: Frame, size: str) -> None:
+    """Before a key is pressed: so many of everybody, whole."""
+    page, way, now = frame.page, frame.way, frame.before
+    top, end = now["way"][1], below(now["way"])
+    if way in ("tap", "beeps") and size == "desk":
+        assert all(below(one) <= end + 8 for one in now["all"]), f"{way}: all tiles in view"
+    if way not in ("list", "target", "grid", "pulse") or (way != "list" and size != "desk"):
+        return
+    head = page.locator(".way thead")
+    if head.count() and (box := head.bounding_box()):
+        top += round(box["height"])
+    whole = [one for one in now["all"] if one[1] >= top - 1 and below(one) <= end + 1]
+    assert len(whole) >= SIZES[size][3], f"{way}: {len(whole)} whole rows"
+
+
+def names_itself(frame: Frame, test: str, width: int) -> None:
+    """What is shown is named at every width, and its one clock is there."""
+    strip = frame.page.get_by_test_id("strip")
+    if frame.way in ("tap", "beeps"):
+        assert test[:12] in strip.inner_text(), frame.way
+    if frame.way == "pulse":
+        return
+    clock = strip.locator("[data-testid=clock], [data-testid=stage], [data-testid=left]")
+    assert clock.count() == 1, frame.way
+    box = clock.bounding_box()
+    assert box and box["y"] >= 0 and box["x"] + box["width"] <= width
+
+
+def tap_everything(one: Any, frame: Frame) -> None:
+    """Everything that the message line says while times are taken."""
+    page = frame.page
+    page.get_by_role("button", name="Start everybody").click()
+    expect(page.get_by_role("button", name="Somebody")).to_be_visible()
+    frame.holds("started")
+    page.get_by_role("button", name="Somebody").click()
+    expect(page.get_by_text("Who was it?")).to_be_visible()
+    frame.holds("who was it")
+    page.route(re.compile(r"/attempts$"), refuse)
+    page.locator(".tile:enabled").nth(1).click()
+    expect(page.get_by_text("The hall says no.")).to_be_visible()
+    frame.holds("a time that is not taken")
+    one.ahead(31_000)
+    expect(page.get_by_role("button", name=re.compile("left reached"))).to_be_enabled()
+    frame.holds("the most is reached")
+    one.ahead(0)
 
 
 #: What is pressed in rows of the list, whose whole row is the target.
 _ROWS = ("Why?",)
 
 
-def say_everything(page: Page, way: str, holds: Any) -> None:
+def say_everything(page: Page, way: str, holds: Callable[[str], None]) -> None:
     """Everything that the message line says while entries are typed."""
     said = page.get_by_test_id("messages")
     page.keyboard.type("1")
@@ -280,3 +308,31 @@ def test_digits_go_to_the_field_of_own_targets(visit: Any, lauf: Served) -> None
     page.keyboard.type("21")
     expect(first).to_have_value("21")
     expect(page.locator(".child.active input")).to_have_value("")
+
+
+#: What is drawn anew from now on: the zone, or the row, in which something changed.
+DRAWN = """window.drawn = new Set();
+new MutationObserver((all) => { for (const { target } of all) {
+  const at = target.nodeType === 1 ? target : target.parentElement;
+  const where = at?.closest(".child, [data-testid=strip], [data-testid=messages], .tools, .rail,"
+    + " .app-bar, .drawer");
+  const name = where?.id || where?.dataset.testid || where?.className || at?.className || "?";
+  window.drawn.add(String(name));
+} }).observe(document.body, { subtree: true, childList: true, attributes: true,
+  characterData: true });"""
+
+
+def test_keeping_a_score_draws_its_row_and_the_zones_that_say_it(visit: Any, lauf: Served) -> None:
+    one = visit(viewport={"width": 1280, "height": 800})
+    one.be()
+    lesson, at = one.lesson("4 Heron", PRESS_UPS, JUMP)
+    page: Page = one.page
+    page.goto(f"{one.url}/lessons/{lesson}/list?activity={at[PRESS_UPS]}")
+    expect(page.locator(".child.active input")).to_be_focused()
+    page.evaluate(DRAWN)
+    page.keyboard.type("18")
+    page.keyboard.press("Enter")
+    expect(page.locator("#child-0 [data-state=saved]")).to_be_visible()
+    expect(page.get_by_test_id("said")).not_to_be_empty()
+    rows = [name for name in page.evaluate("[...window.drawn]") if name.startswith("child-")]
+    assert set(rows) == {"child-0", "child-1"}, "the row that is kept, and the one typed in next"

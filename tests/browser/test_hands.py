@@ -16,9 +16,7 @@ REFUSED = 0.04
 
 
 @pytest.mark.parametrize("way", ways.TYPED)
-def test_what_is_typed_on_goes_to_whom_it_was_meant_for(
-    visit: Any, lauf: Served, way: str
-) -> None:
+def test_what_is_typed_on_goes_to_whom_it_was_meant_for(visit: Any, lauf: Served, way: str) -> None:
     one = visit(viewport={"width": 1280, "height": 800})
     one.be()
     hands = Hands(one.page, seed=len(way))

@@ -13,7 +13,6 @@ import time
 from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import Any
 
 from playwright.sync_api import Page, Route, expect
 
@@ -116,9 +115,9 @@ class Sheet:
 
 
 def type_from_paper(hands: Hands, sheet: Sheet) -> None:
-    """The paper from top to bottom. Who hears that something is asked types some entries more before
-    looking up; then it is answered by a key, and the hands go on where the screen says."""
-    page, chance, tally = hands.page, hands.chance, hands.tally
+    """The paper from top to bottom. Who hears that something is asked types some entries more
+    before looking up; then it is answered by a key, and the hands go on where the screen says."""
+    page, chance = hands.page, hands.chance
     asks = page.locator(".message.asks")
     place = 0
     bad: set[int] = set()
@@ -160,9 +159,7 @@ def _answer_all(hands: Hands, sheet: Sheet, place: int) -> int:
             tally.held += 1
         if asks.get_by_role("button", name="It is right").count():
             hands.key("!")
-        elif "not kept yet" in said:
-            hands.key(">")
-        elif chance.random() < 0.25:
+        elif "not kept yet" in said or chance.random() < 0.25:
             hands.key(">")
         else:
             name = said.partition(":")[0]
@@ -178,9 +175,7 @@ def _answer_all(hands: Hands, sheet: Sheet, place: int) -> int:
     return sheet.order.index(here)
 
 
-def check(
-    hands: Hands, sheet: Sheet, kept: list[tuple[str, str]], said_open: list[str]
-) -> None:
+def check(hands: Hands, sheet: Sheet, kept: list[tuple[str, str]], said_open: list[str]) -> None:
     """Nobody has what somebody else did, and what is missing is said: it stands open."""
     for name, typed in kept:
         if typed != sheet.value[name]:

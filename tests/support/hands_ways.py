@@ -1,4 +1,5 @@
-"""The ways of taking scores as the model of hands uses them: a lesson each, typed or tapped whole."""
+"""The ways of taking scores as the model of hands uses them: a lesson each, all of it typed or
+tapped."""
 
 from __future__ import annotations
 
@@ -9,7 +10,7 @@ from typing import Any, Final
 from playwright.sync_api import Page, expect
 
 from tests.support.hands import DOUBLE, Hands, Sheet, check, type_from_paper
-from tests.support.served import Served, wait_for
+from tests.support.served import Served
 
 PRESS_UPS: Final = "Press-ups in 60 s"
 TARGET: Final = "240 in 25 minutes"
@@ -75,9 +76,7 @@ def type_a_lesson(one: Any, lauf: Served, hands: Hands, way: str, *, refused: fl
     sheet = Sheet(order, value, at, slip=lambda text: f"{text}x" if way == "target" else "9" * 5)
     type_from_paper(hands, sheet)
     asked = _PULSES if way == "pulse" else _ATTEMPTS
-    rows = wait_for(
-        lambda: lauf.sql(asked, lesson if way == "pulse" else activities[test]), lambda found: True
-    )
+    rows = lauf.sql(asked, lesson if way == "pulse" else activities[test])
     check(hands, sheet, rows, page.locator(_OPEN).all_inner_texts())
 
 

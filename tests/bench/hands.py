@@ -1,0 +1,56 @@
+"""Hands that do not wait for the screen, 5,000 numbers or taps a way: how many reached another
+child than the one meant, and how many were lost without a word. By itself: `./lauf bench hands`."""
+
+from __future__ import annotations
+
+import os
+import sys
+from typing import Final
+
+from playwright.sync_api import sync_playwright
+
+from tests.browser.conftest import Visit
+from tests.support import hands_ways as ways
+from tests.support.hands import Hands, Tally
+from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, drop, make_template, served
+
+TEMPLATE: Final = "lauf_bench_hands"
+REFUSED: Final = 0.04
+#: So many numbers or taps on each way.
+EACH: Final = int(os.environ.get("LAUF_HANDS", "5000"))
+
+
+def main() -> None:
+    make_template(TEMPLATE, demo=True)
+    wrong = 0
+    with served(TEMPLATE) as lauf, sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
+        for way in (*ways.TYPED, *ways.TAPPED):
+            all_of_it = Tally()
+            round_ = 0
+            while all_of_it.typed + all_of_it.taps < EACH:
+                round_ += 1
+                one = Visit(browser, lauf, viewport={"width": 1280, "height": 800})
+                one.be()
+                hands = Hands(one.page, seed=1000 * round_ + len(way))
+                take = ways.type_a_lesson if way in ways.TYPED else ways.tap_a_lesson
+                take(one, lauf, hands, way, refused=REFUSED)
+                all_of_it.add(hands.tally)
+                one.context.close()
+            number = all_of_it.typed + all_of_it.taps
+            sys.stdout.write(
+                f"hands, {way}: {number} {'typed' if all_of_it.typed else 'taps'}, "
+                f"{all_of_it.asked} answers given, {all_of_it.held} with something held, "
+                f"{len(all_of_it.wrong)} for another child or lost without a word\n"
+            )
+            sys.stdout.writelines(f"  {one}\n" for one in all_of_it.wrong)
+            sys.stdout.flush()
+            wrong += len(all_of_it.wrong)
+        browser.close()
+    drop(TEMPLATE)
+    if wrong:
+        raise SystemExit(1)
+
+
+if __name__ == "__main__":
+    main()
