@@ -82,7 +82,7 @@ const TITLES = {
           :revision="state.revision"
           :done="state.done?.length ?? 0"
         />
-        <p class="quiet">
+        <p v-if="!narrow" class="quiet">
           <kbd>Space</kbd> the large button · <kbd>Shift</kbd> <kbd>Space</kbd> the clock fills the
           screen · <kbd>Shift</kbd> <kbd>→</kbd> skip · <kbd>Shift</kbd> <kbd>←</kbd> back ·
           <kbd>+</kbd> <kbd>-</kbd> 15 s · <kbd>s</kbd> swap

@@ -65,7 +65,9 @@ function recorded(stop: Stop): string {
   overflow-x: auto;
 }
 .rail.down {
+  flex: none;
   flex-direction: column;
+  overflow: visible;
 }
 .down .stop {
   max-width: none;
@@ -103,7 +105,10 @@ function recorded(stop: Stop): string {
   color: var(--chalk);
   font-size: 1.1rem;
 }
+/* However many blocks there are, the way back is in view. */
 .follow {
+  position: sticky;
+  right: 0;
   border-style: dashed;
   border-color: var(--pennant);
   font-weight: 700;

@@ -80,7 +80,7 @@ const counts = computed(() => !isOwnClock.value || !state.value);
       <v-btn v-if="canPause" class="second" size="large" variant="outlined" @click="hall.pause">
         Pause
       </v-btn>
-      <template v-if="live">
+      <template v-if="live && (!hasOwn || isOn(shown))">
         <v-btn class="seldom" size="large" variant="outlined" @click="hall.back">Back</v-btn>
         <v-btn class="seldom" size="large" variant="outlined" @click="hall.skip">Skip</v-btn>
       </template>
@@ -146,6 +146,8 @@ const counts = computed(() => !isOwnClock.value || !state.value);
   color: var(--pennant);
 }
 .stands {
+  display: inline-block;
+  font-size: 0.82em;
   line-height: 1;
   border: 3px solid var(--pennant);
   border-radius: 4px;

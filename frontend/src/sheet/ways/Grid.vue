@@ -84,7 +84,7 @@ const total = computed(() => children.value.length * tests.value.length);
     <InDrawer what="keys"><KeysHelp v-if="test" :board="test" /></InDrawer>
     <TypedLine :sheet="sheet" :typing="battery" :where="where">
       <p v-if="where && !entry.typed.value" class="now">
-        <strong>{{ where }}</strong>
+        <strong>{{ where }}</strong>{{ " " }}
         <span class="quiet">
           {{
             here?.score

@@ -19,7 +19,9 @@ const { children, tests, cursor } = props.grid;
             scope="col"
             :class="{ here: column === cursor.column.value }"
           >
-            <slot name="test" :test="one">{{ one.test }}</slot>
+            <span class="test" :title="one.test">
+              <slot name="test" :test="one">{{ one.test }}</slot>
+            </span>
             <span class="quiet count">{{ one.recorded }} / {{ children.length }}</span>
           </th>
         </tr>
