@@ -17,6 +17,9 @@ from ops.network import free_port
 from ops.processes import postgres_on
 from tests.support.served import ROOT, wait_for
 
+#: Seconds a first start may take where everything else is busy too; waiting ends when it is there.
+_LONG = 300
+
 
 def own_environment() -> dict[str, str]:
     """The variables of this process without those of the checks."""
@@ -71,7 +74,7 @@ class Installed:
         return "\n".join(self.lines)
 
     def heard(self, words: str, times: int = 1) -> None:
-        found = wait_for(lambda: self.said.count(words) >= times or self.ended, bool, seconds=90)
+        found = wait_for(lambda: self.said.count(words) >= times or self.ended, bool, seconds=_LONG)
         assert found and self.said.count(words) >= times, self.said
 
     @property
@@ -82,14 +85,14 @@ class Installed:
         """What it says when it does not start."""
         self.start(*words, wait=False)
         assert self._process is not None
-        assert self._process.wait(90) == 1, self.said
+        assert self._process.wait(_LONG) == 1, self.said
         wait_for(lambda: self.said, bool)
         return self.said
 
     def stop(self) -> None:
         if self._process is not None and not self.ended:
             self._process.send_signal(signal.SIGTERM)
-            self._process.wait(60)
+            self._process.wait(_LONG)
 
     def kill(self) -> None:
         """The launcher alone, and nothing gets a chance to tidy up."""
