@@ -82,6 +82,14 @@ async function keep(which: string) {
         {{ open.words }}
         <input v-model="typed" v-focus class="field" @keydown.stop />
       </label>
+      <label v-if="child" class="line">
+        <input v-model="forChild" type="checkbox" /> only for {{ child }}
+      </label>
+      <div class="line">
+        <v-btn type="submit" color="primary">Set</v-btn>
+        <v-btn variant="text" @click="close">Not now</v-btn>
+      </div>
+      <!-- Below the buttons: they come later, and move nothing under a hand. -->
       <div v-if="open.code === COURSE && courses.data.value?.length" class="line">
         Measured:
         <button
@@ -93,13 +101,6 @@ async function keep(which: string) {
         >
           {{ course.name }}
         </button>
-      </div>
-      <label v-if="child" class="line">
-        <input v-model="forChild" type="checkbox" /> only for {{ child }}
-      </label>
-      <div class="line">
-        <v-btn type="submit" color="primary">Set</v-btn>
-        <v-btn variant="text" @click="close">Not now</v-btn>
       </div>
       <p class="quiet">Usual: {{ open.usual }}. Scores already taken keep theirs.</p>
       <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
