@@ -172,6 +172,7 @@ const counts = computed(() => !isOwnClock.value || !state.value);
 @media (max-width: 600px) {
   /* The time, and under it whose it is: both are there at every width. */
   .strip {
+    position: relative;
     gap: 4px;
     padding: 0 4px 0 8px;
     display: grid;
@@ -192,8 +193,8 @@ const counts = computed(() => !isOwnClock.value || !state.value);
   .now:has(.stands) {
     display: block;
     position: absolute;
-    top: 0;
-    left: 96px;
+    top: 8px;
+    left: 92px;
     max-width: 72px;
     font-size: 0.88rem;
   }
