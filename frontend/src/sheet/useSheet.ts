@@ -312,14 +312,11 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     leaveOpen,
     said,
     problem,
-    canTakeBack: computed(() => steps.length > 0),
     /** What is asked about the scores that were kept here, the newest last. */
     questions: computed(() => [...asked.values()]),
     settle: (question: Question) => settling.mutate(question),
     /** Ask about a score that was kept earlier. */
     ask: (question: Question) => asked.set(keyOf(question.place), question),
-    /** Leave the question; the score is to be corrected. */
-    unask: (question: Question) => asked.delete(keyOf(question.place)),
     /** Refused entries of this sheet. */
     refused: computed(() =>
       [...jobs.value.values()]
