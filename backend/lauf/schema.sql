@@ -1595,4 +1595,5 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
     ('challenges', '0006_games', now()),
     ('challenges', '0007_times_have_bounds', now()),
     ('sessions', '0001_initial', now()),
-    ('people', '0010_sessions_and_user_names', now());
+    ('people', '0010_sessions_and_user_names', now()),
+    ('records', '0013_robust_repeats', now());

@@ -8,16 +8,21 @@ from datetime import timedelta
 from django.db import connection, transaction
 from django.utils import timezone
 
+from lauf.people.models import Pupil
 from lauf.records.models import RepeatSummary
 from lauf.records.queries import repeats_of
+from lauf.records.queries.repeats import Repeats
 from tests.api.conftest import World
 
 
-def pairs_of(world: World) -> int:
-    """How many repeat tests of the world's test are known up to today, as every page reads it."""
+def sums_of(world: World) -> Repeats:
+    """What the repeat tests of the world's test add up to today, as every page reads it."""
     tomorrow = timezone.localdate() + timedelta(days=1)
-    found = repeats_of([world.activity.protocol], tomorrow)
-    return sum(one.pairs for one in found.values())
+    return repeats_of([world.activity.protocol], tomorrow)
+
+
+def pairs_of(world: World) -> int:
+    return sum(one.pairs for one in sums_of(world).values())
 
 
 def test_a_late_score_of_an_earlier_day_is_weighed_in(world: World) -> None:
@@ -64,3 +69,19 @@ def test_a_score_on_its_way_is_not_missed_for_good(transactional_world: World) -
     writing.join()
     assert pairs_of(world) == 1
     assert RepeatSummary.objects.count() == 1
+
+
+def test_a_settled_outlier_moves_the_band_by_a_bound_whenever_it_is_added_up(world: World) -> None:
+    """All at once, or day by day in between: the same sums."""
+    world.more_children(4)
+    pupils = Pupil.objects.filter(school_class=world.school_class).order_by("given_name")
+    days = [world.lesson_on(day) for day in (12, 11, 10, 9)]
+    for place, pupil in enumerate(pupils):
+        world.record(pupil, "20", days[place % 2])
+        world.record(pupil, "58" if place == 1 else str(21 + place % 3), days[2 + place % 2])
+        pairs_of(world)  # what was added up so far is kept
+    step_by_step = sums_of(world)
+    RepeatSummary.objects.all().delete()
+    assert sums_of(world) == step_by_step
+    (one,) = step_by_step.values()
+    assert one.squares < 38**2 / 2, "a difference of 38 counts for less"

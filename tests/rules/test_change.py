@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Sequence
 from datetime import date, timedelta
 
 import numpy as np
@@ -14,6 +15,7 @@ from hypothesis import strategies as st
 from lauf.rules.change import (
     Change,
     PairSum,
+    Start,
     TypicalError,
     Verdict,
     band_steps,
@@ -88,6 +90,42 @@ def test_the_interval_of_a_typical_error_against_scipy() -> None:
         free = 10 + pairs
         exact = [2.0 * math.sqrt(free / references.stats.chi2.ppf(p, free)) for p in (0.95, 0.05)]
         assert error.interval == pytest.approx(exact, rel=2e-3)
+
+
+def of_school(differences: Sequence[int]) -> float:
+    """MDC90 after these differences, each weighed in as it comes."""
+    start, found = Start(2.0, None, COUNT), PairSum()
+    for difference in differences:
+        found += start.pair(500, 500 + difference, found)
+    return smallest_change(typical_error(found, 2.0, COUNT, share=False).value)
+
+
+@given(
+    st.lists(st.integers(-9, 9), min_size=20, max_size=200),
+    st.integers(-499, 10_000),
+    st.data(),
+)
+def test_one_outlier_moves_the_band_by_at_most_a_tenth(
+    differences: list[int], slip: int, data: st.DataObject
+) -> None:
+    """From twenty pairs on, wherever among the last it comes (rules.md, section 5)."""
+    at = data.draw(st.integers(20, len(differences)))
+    with_it = of_school([*differences[:at], slip, *differences[at:]])
+    assert with_it <= of_school(differences) * 1.1
+
+
+@pytest.mark.parametrize("pairs", [200, 2_000])
+@pytest.mark.parametrize("slips", [1, 5])
+def test_slips_of_a_digit_hardly_move_the_band(pairs: int, slips: int) -> None:
+    """Against SciPy's robust scale of the same differences (the median absolute deviation, made
+    consistent for a normal distribution), which slips do not reach."""
+    chance = np.random.default_rng(pairs + slips)
+    clean = np.rint(chance.normal(0, 3 * math.sqrt(2), pairs)).astype(int)
+    bad = clean.copy()
+    bad[chance.choice(pairs, slips, replace=False)] += chance.choice([-450, 108, 900], slips)
+    scale = references.stats.median_abs_deviation(bad, scale="normal") / math.sqrt(2)
+    assert of_school(bad) == pytest.approx(smallest_change(scale), rel=0.15)
+    assert of_school(bad) == pytest.approx(of_school(clean), rel=0.1)
 
 
 def test_noise_that_grows_with_the_level_is_a_share_of_the_score() -> None:

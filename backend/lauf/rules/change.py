@@ -18,6 +18,10 @@ from lauf.rules.words import plural
 PAIR_WINDOW: Final = timedelta(days=14)
 #: How many pairs the protocol's own value weighs as much as (our choice).
 PRIOR_PAIRS: Final = 10
+#: A difference beyond so many of the present √2·TE counts as so many: winsorised (Huber 1981,
+#: Robust Statistics, Wiley). With 2.7 one outlier among twenty pairs widens the band by less than a
+#: tenth: √((29 + 2.7²) / 30) = 1.0999; with three it would be 1.125.
+OUTLIER: Final = 2.7
 _NORMAL: Final = NormalDist()
 _Z90: Final = 1.645
 
@@ -79,14 +83,17 @@ class PairSum:
             self.log_squares + other.log_squares,
         )
 
-    def with_pair(self, earlier: int, later: int) -> PairSum:
-        """The sum with one more pair."""
-        logs = math.log(later / earlier) ** 2 if earlier > 0 and later > 0 else None
+    def with_pair(
+        self, earlier: int, later: int, most: float = math.inf, most_log: float = math.inf
+    ) -> PairSum:
+        """The sum with one more pair, whose difference counts as `most` (canonical units) at the
+        most, that of its logarithms as `most_log`."""
+        logs = abs(math.log(later / earlier)) if earlier > 0 and later > 0 else None
         return PairSum(
             self.pairs + 1,
-            self.squares + float(later - earlier) ** 2,
+            self.squares + min(float(abs(later - earlier)), most) ** 2,
             self.log_pairs + (logs is not None),
-            self.log_squares + (logs or 0.0),
+            self.log_squares + min(logs or 0.0, most_log) ** 2,
         )
 
 
@@ -103,6 +110,26 @@ def typical_error(sums: PairSum, default: float, measure: Measure, *, share: boo
     pairs, squares = (sums.log_pairs, sums.log_squares) if share else (sums.pairs, sums.squares)
     weighed = (PRIOR_PAIRS * default**2 + squares / 2) / (PRIOR_PAIRS + pairs)
     return TypicalError(math.sqrt(weighed), pairs, share, measure.resolution)
+
+
+@dataclass(frozen=True, slots=True)
+class Start:
+    """What a test's typical error begins with: the protocol's value in canonical units, and as a
+    share of the score where its noise grows with the level."""
+
+    error: float
+    share: float | None
+    measure: Measure
+
+    def pair(self, earlier: int, later: int, so_far: PairSum) -> PairSum:
+        """The sum of one pair, which counts for no more than `OUTLIER` of what the pairs `so_far`
+        and the protocol's value say."""
+        plain = typical_error(so_far, self.error, self.measure, share=False).at(0)
+        most_log = math.inf
+        if self.share is not None:
+            most_log = typical_error(so_far, self.share, self.measure, share=True).value
+        bound = OUTLIER * math.sqrt(2)
+        return PairSum().with_pair(earlier, later, bound * plain, bound * most_log)
 
 
 def noise_grows(measure: Measure) -> bool:

@@ -22,7 +22,7 @@ from lauf.compiled import Compiled
 from lauf.records.locks import no_score_is_being_kept
 from lauf.records.models import Attempt, RepeatSummary
 from lauf.records.queries.attempts import worked_seconds
-from lauf.rules.change import PAIR_WINDOW, Dated, PairSum, couple_up, pair_up
+from lauf.rules.change import PAIR_WINDOW, Dated, PairSum, Start, couple_up, pair_up
 from lauf.rules.comparability import Key
 from lauf.rules.quantities import Better, Kind, Measure
 
@@ -117,6 +117,7 @@ class _Tally:
             Kind(version.kind), self._better, resolution=version.resolution, cap=version.cap,
             of=version.of, lowest=version.lowest,
         )  # fmt: skip
+        self._start = Start(version.default_typical_error, version.error_share, self._measure)
         self._keys: list[tuple[str, int | None, int, str]] = [
             tuple(key) for key in state.get("keys", ())
         ]
@@ -124,6 +125,9 @@ class _Tally:
         self._sums: dict[tuple[int, str], PairSum] = defaultdict(PairSum)
         for place, month, *numbers in state.get("sums", ()):
             self._sums[place, month] = PairSum(*numbers)
+        self._totals: dict[int, PairSum] = defaultdict(PairSum)
+        for (place, _), one in self._sums.items():
+            self._totals[place] += one
         self._open: dict[tuple[int, str], Dated] = {
             (place, pupil): (date.fromisoformat(day), value)
             for place, pupil, day, value in state.get("open", ())
@@ -140,15 +144,20 @@ class _Tally:
                 self._keys.append(key)
             mine = days[self._place[key], str(pupil)]
             mine[on] = value if on not in mine else best(value, mine[on])
+        pairs: list[tuple[date, int, str, int, int]] = []
         for who, mine in days.items():
             series = sorted(mine.items())
             if who in self._open:
                 series.insert(0, self._open.pop(who))
             for day, earlier, value in pair_up(series, self._measure):
-                month = (who[0], f"{day:%Y-%m}")
-                self._sums[month] = self._sums[month].with_pair(earlier, value)
+                pairs.append((day, *who, earlier, value))
             if (last := couple_up(series)[1]) is not None:
                 self._open[who] = last
+        # What a pair counts for goes by those before it: the same order, however many days at once.
+        for day, place, _, earlier, value in sorted(pairs):
+            one = self._start.pair(earlier, value, self._totals[place])
+            self._totals[place] += one
+            self._sums[place, f"{day:%Y-%m}"] += one
 
     def close(self, before: date) -> None:
         """Forget attempts too old to be the first of a pair."""
