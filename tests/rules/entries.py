@@ -50,7 +50,7 @@ GOOD: list[tuple[str, Measure, int]] = [
     ("1½ min", HOLD, 90_000), ("1'05\"", HOLD, 65_000), ("1′05″", HOLD, 65_000),
     ("1’05”", HOLD, 65_000), ("1'5\"", HOLD, 65_000), ("45\"", HOLD, 45_000), ("45″", HOLD, 45_000),
     ("2'", HOLD, 120_000), ("1'05.3\"", HOLD, 65_300), ("1'05", HOLD, 65_000),
-    ("1''", HOLD, 1_000), ("½", HOLD, 500), ("1/2 min", HOLD, 30_000), ("12 1/2", HOLD, 12_500),
+    ("1''", HOLD, 1_000), ("1/2 min", HOLD, 30_000), ("0:05:30.5", HOLD, 330_500),
     ("½ s", HOLD, 500), ("0.5", HOLD, 500), (".5", HOLD, 500), ("1.05s", HOLD, 1_100),
     ("9.87", SPRINT, 9_870), ("9,87", SPRINT, 9_870), ("9.8749", SPRINT, 9_870),
     ("9.87 s.", SPRINT, 9_870), ("9:58", MILE, 598_000), ("9:58 min", MILE, 598_000),
@@ -87,7 +87,10 @@ GOOD: list[tuple[str, Measure, int]] = [
     ("142-171", REACH, 290), ("142 – 171", REACH, 290), ("142; 171", REACH, 290),
     ("142cm 1.71m", REACH, 290), ("4'8 5'7", REACH, 280), ("4ft 8in 5ft 7in", REACH, 280),
     ("4 ft 8 in 5 ft 7 in", REACH, 280), ("4'8\"/5'7\"", REACH, 280), ("1m42 1m71", REACH, 290),
-    ("56in 67 1/2in", REACH, 290), ("29", REACH, 290), ("29cm", REACH, 290), ("11in", REACH, 280),
+    ("56in 67 1/2in", REACH, 290), ("29", REACH, 290), ("29cm", REACH, 290),
+    ("29½", REACH, 300), ("29 1/2 cm", REACH, 300),
+    ("11 1/2\"", REACH, 290), ("4.25 ft", LONG_JUMP, 1300), ("7/8 lap", LAPS, 42_000),
+    ("11in", REACH, 280),
     # 171.4 − 142.3 = 29.1: subtracted first, rounded after (each rounded it would be 29).
     ("142.3 171.4", Measure(Kind.MARKS, unit="cm", resolution=1, highest=1_000), 291),
     ("142.4 170.5", REACH, 280), ("142.6 171.4", REACH, 290), ("142 142", REACH, 0),
@@ -153,6 +156,18 @@ ASKED: list[tuple[str, Measure, list[int | None]]] = [
     ("0.45", THROW, [450, 0]), ("4.2", THROW, [4_200, 40]),
     # The key was pressed a moment too early, or it is the end of a sentence.
     ("1.", HOLD, [1_000]), ("42.", COUNT, [42]), ("1:05.", HOLD, [65_000]), ("-2.", BOX, [-20]),
+    # A fraction of a second, or of a minute.
+    ("½", HOLD, [500, 30_000]), ("¾", HOLD, [800, 45_000]), ("1½", HOLD, [1_500, 90_000]),
+    ("12 1/2", HOLD, [12_500, 750_000]), ("1/2", HOLD, [500, 30_000]),
+    # Hours, or hundredths of a stopwatch.
+    ("0:05:30", HOLD, [330_000, 5_300]), ("1:05:09", HOLD, [65_100]), ("0:09:58", MILE, [598_000]),
+    # Inches, or tenths of a foot.
+    ("4.11 ft", LONG_JUMP, [1500, 1250]), ("5.11'", LONG_JUMP, [1800, 1560]),
+    ("4.5 ft", LONG_JUMP, [1350, 1370]), ("4.1ft", LONG_JUMP, [1240, 1250]),
+    # A comma or a point between thousands, or before a part.
+    ("1,275", THROW, [12_750, 1_280, 10]), ("1.200m", LAPS, [1_200_000, 1_200]),
+    ("7/8 laps", LAPS, [42_000, 336_000]), ("1/2 laps", LAPS, [24_000, 48_000]),
+    ("--", SIDES, [0]), ("- -", SIDES, [0]), ("-/-", SIDES, [0]),
     ("4.2", LONG_JUMP, [40]), ("336", LAPS, [336_000]),
     ("3/4", LAPS, [36_000, 144_000]), ("7.05", LAPS, [341_000, 338_400]),
     ("3", IN_INCHES, [914, 76]), ("1240", IN_METRES, [1_240, 12_400]),
@@ -173,12 +188,13 @@ BAD: list[tuple[str, Measure]] = [
     ("1:75", HOLD), ("1:60", HOLD), ("1 min 75 s", HOLD), ("1m60", HOLD), ("1'75\"", HOLD),
     ("1.5 min 20 s", HOLD), ("1½ min 20 s", HOLD), ("16:00", HOLD), ("abc", HOLD), ("1.05.3", HOLD),
     # A stroke between two numbers: two tries, so many of so many, a date.
-    ("12/13", HOLD), ("3/5", HOLD), ("5/4", HOLD), ("1/2", HOLD), ("12 2/5", HOLD),
+    ("12/13", HOLD), ("3/5", HOLD), ("5/4", HOLD), ("12 2/5", HOLD),
     ("9/10", SPRINT), ("12/13", LAPS), ("5/4 laps", LAPS), ("½", STAGED), ("½", COUNT),
     # "33 1/2" without its blank is no 165.5.
     ("331/2", LONG_JUMP), ("331/2in", LONG_JUMP), ("331/2", IN_INCHES), ("31/2", WEIGHT),
     ("41/2 st", WEIGHT), ("4' 21/2\"", LONG_JUMP), ("71/2", LAPS),
-    ("1:05:09", HOLD), ("5 cm", HOLD), ("--5", HOLD), ("1.9", SPRINT), ("21", SPRINT),
+    ("9:058", MILE), ("1:005", HOLD),
+    ("5 cm", HOLD), ("1½", SPRINT), ("--5", HOLD), ("1.9", SPRINT), ("21", SPRINT),
     ("3:30", MILE), ("9:58 9:40", MILE), ("10+5m", MILE), ("1609.344m run", MILE), ("61:00", MILE),
     ("1:00 2:20 4:55 7:30 9:58", MILE), ("2:20 4:55 7:30 12:75", MILE),
     ("127kg", LONG_JUMP), ("-5", LONG_JUMP), ("12 7", LONG_JUMP), ("9m", LONG_JUMP),

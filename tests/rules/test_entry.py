@@ -150,6 +150,11 @@ def test_reasons_are_values_of_their_own(typed: str, reason: NotDone) -> None:
 
 
 def test_a_letter_that_names_no_variant_is_the_reason_it_was() -> None:
+    """A child is absent every day, and "a" begins a word of half of all variants."""
+    named = replace(COUNT, variants=("with arms", "arms and legs", "on a bench"))
+    assert read_entry("a", named).reason is NotDone.ABSENT
+    with pytest.raises(EntryError, match="could be absent or a variant"):
+        read_entry("a", replace(COUNT, variants=("A", "B")))
     assert read_entry("r", KNEES).reason is NotDone.DID_NOT_WANT
     assert read_entry("k", COUNT).reason is NotDone.NO_KIT
 

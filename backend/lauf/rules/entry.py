@@ -144,9 +144,17 @@ def _also(letter: str, measure: Measure) -> tuple[Choice, ...]:
         return (Choice("none", "neither side"),)
     if measure.kind is Kind.HITS and letter == "x":
         return (Choice("1", "one hit"),)
-    if any(word.startswith(letter) for name in measure.variants for word in name.split()):
+    if any(_names(letter, name.lower()) for name in measure.variants):
         return (Choice("", "a variant of this test"),)
     return ()
+
+
+def _names(letter: str, variant: str) -> bool:
+    """Whether somebody may type a letter for a variant: k for "on the knees". "and" and "arms" are
+    in half of all names, and a child is absent every day: a is a variant called just that."""
+    if letter == "a":
+        return variant == letter
+    return any(word.startswith(letter) for word in variant.split())
 
 
 @dataclass(frozen=True, slots=True)
@@ -279,23 +287,29 @@ def _only_reading(
     or for two that differ."""
     found: dict[int | None, tuple[Read, str]] = {}
     problem: EntryError | None = None
+    asked: dict[str, Choice] = {}
     for reading in comma_readings(body, separates=KINDS[measure.kind].separates):
         try:
             read, value = _one_reading(typed, reading, measure, accepted)
         except EntryError as error:
             problem = problem or error
+            asked |= {choice.typed: choice for choice in error.choices}
             continue
         found.setdefault(value, (read, reading))
-    if len(found) > 1:
-        choices = tuple(
-            Choice(reading, "not a number" if value is None else format_value(value, measure))
-            for value, (_, reading) in found.items()
-        )
-        ways = " or ".join(choice.words for choice in choices)
-        raise EntryError(f"“{typed}” could be {ways}.", f"Type {choices[0].typed}.", choices)
     if not found:
         assert problem is not None
         raise problem
+    others = [one for one in asked.values() if read_entry(one.typed, measure).value not in found]
+    if len(found) > 1 or others:
+        choices = (
+            *(
+                Choice(reading, "not a number" if value is None else format_value(value, measure))
+                for value, (_, reading) in found.items()
+            ),
+            *others,
+        )
+        ways = " or ".join(choice.words for choice in choices)
+        raise EntryError(f"“{typed}” could be {ways}.", f"Type {choices[0].typed}.", choices)
     ((value, (read, _)),) = found.items()
     return read, value
 

@@ -143,6 +143,8 @@ _EACH: Final = "does not say yes or no for each side."
 def read_sides(body: str, measure: Measure) -> Read:
     """Yes or no for each side: named in any order, or left then right. A cross beside a tick is a
     no; crosses alone are asked about."""
+    if re.fullmatch(r"-[\s,;/]*-", body):
+        raise ask("could be neither side, or not tested.", ("none", "neither side"))
     if (whole := _WHOLE.get(body)) is None:
         whole = _each_side(_side_words(body))
     left, right = whole

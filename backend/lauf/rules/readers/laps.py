@@ -16,11 +16,22 @@ LAPS_FORM: Final = re.compile(
     rf"({MIXED}|{NUMBER})\s*(laps?)?(?:\s*(?:\+|and|(?<=laps)\s|(?<=lap)\s)\s*({NUMBER})"
     r"\s*(?:m|metres?|meters?)?)?\.?"
 )
+#: A point between thousands, as some write it.
+_THOUSANDS: Final = re.compile(r"\d{1,3}\.\d{3}\s*(?:m|metres?|meters?)\.?")
 _METRES: Final = re.compile(rf"{NUMBER}\s*(?:m|metres?|meters?|km|yds?|yards?|miles?)\.?")
 
 
 def read_laps(body: str, measure: Measure) -> Read:
     """Laps and part laps, or a distance with its unit."""
+    if _THOUSANDS.fullmatch(body):
+        number = body[: body.index("m")].strip()
+        whole = number.replace(".", "")
+        few = f"{float(number):g}"
+        raise ask(
+            "could be more than a thousand metres, or a few.",
+            (f"{whole}m", f"{whole} m"),
+            (f"{few}m", f"{few} m"),
+        )
     if _METRES.fullmatch(body):
         return Read(read_length(body, "m"))
     if not measure.lap_mm:
@@ -29,6 +40,9 @@ def read_laps(body: str, measure: Measure) -> Read:
     if not found:
         raise Unreadable("is not a number of laps.")
     laps, beyond = fraction(found[1]), Fraction(found[3] or 0) * 1000
+    # "7/8 laps" are as likely seven of eight.
+    if found[2] == "laps" and is_bare(found[1]):
+        raise _part_or_some(found[1])
     if not found[2] and not found[3]:
         _ask_if_no_laps(found[1], laps, laps * measure.lap_mm > measure.ceiling)
     if beyond >= measure.lap_mm:
@@ -41,12 +55,16 @@ def read_laps(body: str, measure: Measure) -> Read:
     )
 
 
+def _part_or_some(number: str) -> Unreadable:
+    run, of = number.split("/")
+    part, some = (f"{number} lap", f"{number} of a lap"), (f"{run} laps", f"{run} of {of} laps")
+    return ask("could be a part of a lap, or laps out of so many.", part, some)
+
+
 def _ask_if_no_laps(number: str, laps: Fraction, too_many: bool) -> None:
     """A number without a unit that may be something else than laps is asked about."""
     if is_bare(number):
-        run, of = number.split("/")
-        part, some = (f"{number} lap", f"{number} of a lap"), (f"{run} laps", f"{run} of {of} laps")
-        raise ask("could be a part of a lap, or laps out of so many.", part, some)
+        raise _part_or_some(number)
     whole, _, places = number.partition(".")
     if len(places) > 1 and (laps * 4).denominator != 1:
         metres = (

@@ -72,11 +72,26 @@ def _read(body: str, unit: str) -> tuple[Fraction, bool]:
         return _metres_and_centimetres(*found.groups()), True
     if found := _ONE.fullmatch(body):
         name = UNIT_WORDS[found[2]] if found[2] else unit
+        if name == "ft" and (inches := _INCHES_AFTER.fullmatch(found[1])):
+            raise _feet_and_inches(found[1], *inches.groups())
         # "33½" is half a centimetre more; 33/2 is no length.
         if "/" in found[1] and _metric(name) and not found[1].endswith("1/2"):
             raise Unreadable("has a fraction: those are for inches.")
         return fraction(found[1]) * _MM[name], bool(found[2])
     raise Unreadable("is not a length.")
+
+
+#: Feet with a point after which the inches may stand: 4.11, 5.5.
+_INCHES_AFTER: Final = re.compile(r"(\d+)\.([1-9]|1[01])")
+
+
+def _feet_and_inches(number: str, feet: str, inches: str) -> Unreadable:
+    as_inches = decimal(Fraction(number) * 12, 2)
+    return ask(
+        f"could be {feet} ft {inches} in or {number} ft.",
+        (f"{feet}ft {inches}in", f"{feet} ft {inches} in"),
+        (f"{as_inches}in", f"{number} ft, {as_inches} in"),
+    )
 
 
 def _metres_and_centimetres(metres: str, rest: str, unit: str | None) -> Fraction:
@@ -159,12 +174,14 @@ def read_offset(body: str, measure: Measure) -> Read:
 #: A reach is at least this, and at most that (common practice).
 _LEAST_REACH_MM: Final = 300
 _MOST_REACH_MM: Final = 4000
+_FRACTION: Final = re.compile(rf"(?:\d+ )?\d+/(?:2|3|4|8|16)\s*(?:{_WORDS})?\.?")
 _BETWEEN: Final = re.compile(r"\s*(?:->|>|-|;|\bto\b|\bthen\b)\s*")
 
 
 def read_marks(body: str, measure: Measure) -> Read:
     """Two marks, subtracted exactly; or the difference alone."""
-    pairs = _pairs(body)
+    # "29 1/2" is one number: nobody jumps from 29 to a half.
+    pairs = [] if _FRACTION.fullmatch(body) else _pairs(body)
     found: dict[tuple[Fraction, Fraction], tuple[str, str, bool, bool]] = {}
     problem: Unreadable | None = None
     for low_text, high_text in pairs:

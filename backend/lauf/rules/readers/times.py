@@ -12,7 +12,7 @@ from lauf.rules.laps import SHORT_BIT
 from lauf.rules.quantities import Measure, to_step
 from lauf.rules.readers.laps import LAPS_FORM, read_laps
 from lauf.rules.readers.lengths import read_length
-from lauf.rules.readers.text import MIXED, NUMBER, Read, Unreadable, ask, fraction, is_bare
+from lauf.rules.readers.text import MIXED, NUMBER, Read, Unreadable, ask, fraction
 from lauf.rules.words import plural
 
 _MIN: Final = "minutes|minute|mins|min|m|'"
@@ -30,10 +30,14 @@ _TWO_DIGITS: Final = re.compile(r"(\d+)\.([0-5]\d)")
 def read_time(body: str, measure: Measure) -> Fraction:
     """A time in milliseconds. Raises `Unreadable`, with choices for 1.05 when both can be."""
     if found := _LONG_CLOCK.fullmatch(body):
+        if "." not in found[3]:
+            raise _hours_or_hundredths(*found.groups())
         return _clock(int(found[1]) * 60 + _under_60(found[2], "minutes"), found[3])
     if found := _CLOCK.fullmatch(body):
         if len(found[2].partition(".")[0]) == 1:
             raise _one_digit(found[1], found[2])
+        if len(found[2].partition(".")[0]) > 2:
+            raise Unreadable("has three digits of seconds.")
         return _clock(Fraction(found[1]), found[2])
     if found := _MINUTES_SECONDS.fullmatch(body):
         minutes = fraction(found[1])
@@ -52,8 +56,10 @@ def read_time(body: str, measure: Measure) -> Fraction:
     if pair := _TWO_DIGITS.fullmatch(body):
         _refuse_if_ambiguous(pair, measure)
     if found := _SECONDS.fullmatch(body):
-        if is_bare(found[1]) and not found[2]:
-            raise Unreadable("is a fraction without its unit.")
+        if "/" in found[1] and not found[2]:
+            raise ask("is a fraction without its unit.",
+                      (f"{found[1]} s", f"{found[1]} s"), (f"{found[1]} min", f"{found[1]} min"),
+                      )  # fmt: skip
         if not found[2]:
             _ask_if_minutes_fit(found[1], measure)
         return fraction(found[1]) * 1000
@@ -69,6 +75,16 @@ def _ask_if_minutes_fit(number: str, measure: Measure) -> None:
     if "." in number:
         raise _part_of_a_minute(number)
     raise ask("would be few seconds here.", (f"{number}:00", f"{number} min"))
+
+
+def _hours_or_hundredths(first: str, second: str, third: str) -> Unreadable:
+    """0:05:30 are minutes and seconds behind an hour, or seconds and hundredths of a stopwatch."""
+    minutes, seconds = int(first) * 60 + int(second), int(second)
+    return ask(
+        "could be hours, minutes and seconds, or minutes, seconds and hundredths.",
+        (f"{minutes}:{third}", f"{minutes} min {third} s"),
+        (f"{int(first)}:{second}.{third}", f"{int(first)} min {seconds}.{third} s"),
+    )
 
 
 def _clock(minutes: Fraction | int, seconds: str) -> Fraction:
