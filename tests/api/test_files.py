@@ -4,12 +4,17 @@ from __future__ import annotations
 
 import csv
 import io
+from datetime import timedelta
 
 import pytest
+from django.utils import timezone
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lauf.catalogue.actions import make_battery
 from lauf.exchange.queries.scores import harmless
+from lauf.lessons.actions import start_sitting
+from lauf.lessons.models import Activity
 from tests.api.conftest import World
 
 
@@ -40,6 +45,27 @@ def test_every_child_has_a_row_that_says_what_was_recorded(world: World) -> None
     ]
     assert {row["unit"] for row in rows} == {"reps"}
     assert {row["seconds"] for row in rows} == {"60"}
+
+
+def test_a_score_has_its_own_day_and_the_unit_of_its_test(world: World) -> None:
+    """A battery takes days: each score is of the day it was taken."""
+    staff = world.head.staff
+    assert staff is not None
+    test = world.lesson_on(40, "long-jump").protocol.test_id
+    battery = make_battery(staff, "Term check", [test])
+    lesson = start_sitting(staff, battery.id, world.school_class.id)
+    lesson.starts_at = timezone.now() - timedelta(days=9)
+    lesson.save()
+    world.activity = Activity.objects.get(lesson=lesson)
+    early, late = timezone.now() - timedelta(days=8), timezone.now() - timedelta(days=2)
+    world.record(world.pupils[0], "1.27m", variant="", recorded_at=early)
+    world.record(world.pupils[1], "118", variant="", recorded_at=late)
+    first, second, missing = sheet(world)[:3]
+    assert [one["date"] for one in (first, second)] == [
+        timezone.localdate(one).isoformat() for one in (early, late)
+    ]
+    assert [first["value"], second["value"], first["unit"]] == ["127", "118", "cm"]
+    assert missing["date"] == (timezone.localdate() - timedelta(days=9)).isoformat()
 
 
 @pytest.mark.parametrize("name", ["=1+1", "+44", "-Ada", "@Ada", "\tAda", "\rAda"])

@@ -62,28 +62,32 @@ def test_a_class_as_a_workbook(world: World) -> None:
     assert [row[7] for row in rows if row[1].startswith("Plank")] == ["s"]
 
 
-def test_lengths_are_metres_and_yes_and_no_are_words(world: World) -> None:
+def test_lengths_are_in_the_unit_of_their_test_and_yes_and_no_are_words(world: World) -> None:
     jump, sides = world.lesson_on(4, "long-jump"), world.lesson_on(4, "shoulder-reach")
     world.record(world.pupils[0], "118", jump, variant="")
     world.record(world.pupils[0], "y n", sides, variant="")
     content = world.teacher.ask("GET", f"/api/classes/{world.school_class.id}/scores.xlsx").content
     head, row, *_ = both(content)["Latest"]
     shown = {str(name).partition(",")[0]: cell for name, cell in zip(head, row, strict=True)}
-    assert shown["Standing long jump (m)"] == 1.18
+    assert shown["Standing long jump (cm)"] == 118
     assert isinstance(shown["Shoulder reach"], str) and shown["Shoulder reach"] not in ("", "y n")
 
 
 def test_a_battery_as_a_workbook(world: World) -> None:
     staff = world.head.staff
     assert staff is not None
-    battery = make_battery(staff, "Term check", [world.activity.protocol.test_id])
+    jump = world.lesson_on(40, "long-jump").protocol.test_id
+    battery = make_battery(staff, "Term check", [world.activity.protocol.test_id, jump])
     lesson = start_sitting(staff, battery.id, world.school_class.id)
-    activity = Activity.objects.get(lesson=lesson)
-    world.record(world.pupils[0], "21", activity)
+    reps, jumps = Activity.objects.filter(lesson=lesson).order_by("position")
+    world.record(world.pupils[0], "21", reps)
+    world.record(world.pupils[0], "4ft 2in", jumps, variant="")
     content = world.teacher.ask("GET", f"/api/lessons/{lesson.id}/grid.xlsx").content
     head, *rows = both(content)["Term check"]
-    assert head == ["No.", "Child", "Press-ups in 60 s", "Rung", "Change"]
+    assert head[:3] == ["No.", "Child", "Press-ups in 60 s (reps)"]
+    assert head[5] == "Standing long jump (cm)"
     assert rows[0][:3] == [1, "Child 00", 21] and rows[1][2] == ""
+    assert rows[0][5] == 127, "a length is a number, in the unit of its head"
 
 
 def test_no_body_measurement_goes_into_a_workbook(world: World) -> None:

@@ -173,8 +173,16 @@ def test_no_row_is_lost_or_doubled_whatever_stands_in_it(
     found = read_list(page.cells, TODAY)
     numbers = sorted([*(one.row for one in found.people), *found.left_out])
     assert numbers == list(range(2, len(page.cells) + 1))
-    kept = [row for row in rows if any(one.split() for one in row)]
+    seen = [one.replace("\ufeff", "").replace("\u200b", "") for row in rows for one in row]
+    kept = [row for row in zip(*[iter(seen)] * 3, strict=True) if any(map(str.split, row))]
     assert len(found.people) + len([n for n in found.left_out if n <= len(rows) + 1]) >= len(kept)
+
+
+@pytest.mark.parametrize("end", ["\x0b", "\x0c", "\x1c", "\x85", "\u2028", "\u2029"])
+def test_a_line_end_of_another_kind_ends_no_row(end: str) -> None:
+    rows = f'"","\t","{end}\t"\n"Ada","{end}\t","{end}\t"\n'
+    cells = read_text("First name,Last name,Class\n" + rows)
+    assert [(one.row, one.given) for one in read_list(cells, TODAY).people] == [(3, "Ada")]
 
 
 def test_the_sheets_of_a_file_are_named_and_one_is_read() -> None:

@@ -2,22 +2,38 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import Any
 from uuid import UUID
 
 from lauf.judgement.rows import scores
 from lauf.lessons.models import Activity
-from lauf.lessons.queries import activity_of
+from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import Staff
 from lauf.records.queries import counting, reason_words, rows
-from lauf.rules.kinds import dimension_of
-from lauf.rules.quantities import Dimension
+from lauf.rules.quantities import Kind, unit_size
+
+
+def everyday(value: int, unit: str) -> int | float:
+    """A score as a spreadsheet counts with it, in the unit its test is read in.
+
+    >>> everyday(1270, "cm"), everyday(12_500, "s"), everyday(42, "reps")
+    (127, 12.5, 42)
+    """
+    exact = Fraction(value) / unit_size(unit)
+    return int(exact) if exact.denominator == 1 else float(exact)
+
+
+def unit_of(kind: str, unit: str) -> str:
+    """The unit of `everyday`; "" for a yes or no, which is said in words."""
+    return "" if kind == Kind.SIDES else unit
 
 
 def score_sheet(staff: Staff, activity_id: UUID) -> tuple[Activity, list[dict[str, Any]]]:
-    """The class's scores as flat rows for a file: three queries. Raises NotFound."""
+    """The class's scores as flat rows for a file, each with the day it is of: three queries. Raises
+    NotFound."""
     activity = activity_of(staff, activity_id)
-    measure = activity.protocol.measure
+    measure, day = activity.protocol.measure, day_of(activity.lesson)
     kept = scores(rows(counting().filter(activity=activity)), staff.school_id)
     found = {row.pupil_id: row for row in kept}
     sheet = []
@@ -32,6 +48,7 @@ def score_sheet(staff: Staff, activity_id: UUID) -> tuple[Activity, list[dict[st
             status = "estimate" if attempt.estimate else "measured"
         sheet.append(
             {
+                "date": (attempt.on if attempt else day).isoformat(),
                 "number": number,
                 "given_name": pupil.given_name,
                 "family_name": pupil.family_name,
@@ -41,10 +58,10 @@ def score_sheet(staff: Staff, activity_id: UUID) -> tuple[Activity, list[dict[st
                 "raw": " ".join(one.typed for one in attempt.tries or (attempt,))
                 if attempt
                 else "",
-                "value": attempt.value if attempt else None,
-                "unit": measure.unit
-                if dimension_of(measure.kind) is Dimension.NUMBER
-                else dimension_of(measure.kind).value,
+                "value": None
+                if attempt is None or attempt.value is None
+                else everyday(attempt.value, measure.unit),
+                "unit": measure.unit,
                 "status": status,
                 "corrected": "yes" if attempt and attempt.succeeds_id else "no",
             }

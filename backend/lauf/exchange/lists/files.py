@@ -11,6 +11,7 @@ import io
 import zipfile
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from itertools import islice
 from typing import Any, Final
 
 from lauf.errors import Refused
@@ -114,12 +115,13 @@ def read_text(text: str) -> Table:
 
 
 def _separator(text: str) -> str:
-    """The separator that cuts the most lines into the same number of cells, more than one."""
-    lines = [line for line in text.splitlines() if line.strip()][:60]
+    """The separator that cuts the most rows into the same number of cells, more than one. Rows end
+    as they do when the table is read: a line end of another kind stands inside a cell."""
     best, score = ",", 0.0
     for separator in _SEPARATORS:
+        rows = csv.reader(io.StringIO(text, newline=None), delimiter=separator)
         try:
-            widths = [len(row) for row in csv.reader(lines, delimiter=separator)]
+            widths = [len(row) for row in islice(filter(any, rows), 60)]
         except csv.Error:
             continue
         counts = {width: widths.count(width) for width in set(widths) if width > 1}

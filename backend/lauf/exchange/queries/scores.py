@@ -25,7 +25,7 @@ def harmless(cell: Any) -> Any:
 
 def scores_csv(staff: Staff, activity_id: UUID) -> tuple[str, str]:
     """A file name and the scores of one activity as CSV (RFC 4180) text: ISO dates, what was
-    typed beside the canonical value and its unit. Four queries. Raises NotFound, or Denied for
+    typed beside the value in the unit of the test. Four queries. Raises NotFound, or Denied for
     a test of body measurements, which go into no file."""
     if not sees(for_everybody(staff), activity_of(staff, activity_id).protocol.test):
         raise Denied("Height and weight go into no file.")
@@ -33,14 +33,13 @@ def scores_csv(staff: Staff, activity_id: UUID) -> tuple[str, str]:
     lesson, protocol = activity.lesson, activity.protocol
     day = day_of(lesson).isoformat()
     fixed = {
-        "date": day,
         "class": lesson.school_class.name,
         "test": protocol.test.name,
         "protocol_version": protocol.number,
         "seconds": protocol.seconds,
     }
     text = io.StringIO()
-    head = [*fixed, *(sheet[0] if sheet else {})]
+    head = list(dict.fromkeys(["date", *fixed, *(sheet[0] if sheet else {})]))
     writer = csv.DictWriter(text, head)
     writer.writeheader()
     for row in sheet:

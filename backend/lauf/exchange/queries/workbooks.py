@@ -17,6 +17,7 @@ from openpyxl.worksheet.worksheet import Worksheet
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import for_everybody, seen
+from lauf.exchange.sheets import everyday, unit_of
 from lauf.judgement.rows import scores
 from lauf.judgement.said import shown_of
 from lauf.lessons.models import Activity
@@ -26,15 +27,10 @@ from lauf.progress.grid import battery_grid
 from lauf.progress.stories import Stories, stories_of
 from lauf.records.queries import Row, counting, reason_words, rows
 from lauf.rules.entry import sides_words
-from lauf.rules.kinds import dimension_of
-from lauf.rules.quantities import Dimension, Kind
+from lauf.rules.quantities import Kind
 from lauf.rules.words import CONTROLS
 
 _WIDEST = 44
-#: What is kept in thousandths is counted with in whole units.
-_UNITS = {
-    Dimension.MILLISECONDS: "s", Dimension.MILLIMETRES: "m", Dimension.GRAMS: "kg",
-}  # fmt: skip
 
 
 def class_workbook(staff: Staff, class_id: UUID) -> tuple[str, bytes]:
@@ -58,7 +54,7 @@ def class_workbook(staff: Staff, class_id: UUID) -> tuple[str, bytes]:
     names = {one.test_id: one.test.name for one in versions.values()}
     units = {one.test_id: _unit(one) for one in versions.values()}
     tests = sorted({test for _, test in latest}, key=lambda test: names[test])
-    heads = [f"{names[test]} ({units[test]})" if units[test] else names[test] for test in tests]
+    heads = [_head(names[test], units[test]) for test in tests]
     _sheet(
         book, "Latest",
         ["No.", "Given name", "Family name", "House", *heads],
@@ -98,7 +94,7 @@ def battery_workbook(staff: Staff, lesson_id: UUID) -> tuple[str, bytes]:
     grid = battery_grid(for_everybody(staff), lesson_id)
     heads = ["No.", "Child"]
     for test in grid["tests"]:
-        heads += [test["test"], "Rung", "Change"]
+        heads += [_head(test["test"], unit_of(test["kind"], test["unit"])), "Rung", "Change"]
     book = Workbook()
     _sheet(
         book, grid["battery"] or "Battery", heads,
@@ -107,8 +103,8 @@ def battery_workbook(staff: Staff, lesson_id: UUID) -> tuple[str, bytes]:
                 child["number"], child["name"],
                 *(
                     part
-                    for cell in child["cells"]
-                    for part in (_cell(cell["score"]), cell["rung"], cell["change"])
+                    for test, cell in zip(grid["tests"], child["cells"], strict=True)
+                    for part in (_cell(cell["score"], test), cell["rung"], cell["change"])
                 ),
             ]
             for child in grid["children"]
@@ -144,11 +140,18 @@ def _said(stories: Stories, pupil: Pupil, test: UUID) -> list[str]:
     return [shown, said.rung_words, said.change_words, then, said.best_shown, said.target]
 
 
-def _cell(score: dict[str, Any] | None) -> Any:
+def _head(test: str, unit: str) -> str:
+    return f"{test} ({unit})" if unit else test
+
+
+def _cell(score: dict[str, Any] | None, test: dict[str, Any]) -> Any:
+    """A score of the grid: a number in the unit of its test, or words."""
     if score is None:
         return ""
-    plain = str(score["shown"])
-    return int(plain) if plain.isdigit() else plain
+    if score["value"] is None or test["kind"] == Kind.SIDES:
+        return score["shown"]
+    number = everyday(score["value"], test["unit"])
+    return f"{number} ~" if score["estimate"] else number
 
 
 def _shown(row: Row | None, versions: dict[UUID, ProtocolVersion]) -> Any:
@@ -167,13 +170,11 @@ def _number(row: Row, version: ProtocolVersion) -> Any:
         return ""
     if version.kind == Kind.SIDES:
         return sides_words(row.parts)
-    return row.value / 1000 if dimension_of(Kind(version.kind)) in _UNITS else row.value
+    return everyday(row.value, version.unit)
 
 
 def _unit(version: ProtocolVersion) -> str:
-    if version.kind == Kind.SIDES:
-        return ""
-    return _UNITS.get(dimension_of(Kind(version.kind)), version.unit)
+    return unit_of(version.kind, version.unit)
 
 
 def _sheet(
