@@ -6,7 +6,7 @@ import { answer, client, wordsOf, type Schemas } from "../api/client";
 import FileButton from "../parts/FileButton.vue";
 import LoadState from "../parts/LoadState.vue";
 import { saveText } from "../parts/saveText";
-import { dayWords } from "../parts/words";
+import { counted, dayWords } from "../parts/words";
 import GamesFiles from "./GamesFiles.vue";
 import GamesTable from "./GamesTable.vue";
 
@@ -115,7 +115,7 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
             <h2>This school so far</h2>
             <p>
               <b class="figure">{{ page.own.took_part || `fewer than ${page.fewest}` }}</b> of
-              {{ page.own.children }} children have taken part,
+              {{ counted(page.own.children, "child has", "children have") }} taken part,
               <b class="figure">{{ page.own.points }}</b> points
             </p>
             <span class="space" />

@@ -4,7 +4,7 @@ import { ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import ClassTabs from "../parts/ClassTabs.vue";
 import LoadState from "../parts/LoadState.vue";
-import { clockTime, shortDay } from "../parts/words";
+import { clockTime, counted, shortDay } from "../parts/words";
 import { EXCLUSIONS } from "../api/vocabulary";
 import CareForm from "./CareForm.vue";
 import ClassGroups from "./ClassGroups.vue";
@@ -71,7 +71,8 @@ function onKey(event: KeyboardEvent, index: number) {
           <div>
             <h1>{{ page.data.value.name }}</h1>
             <p class="quiet">
-              {{ page.data.value.year_group }} · {{ page.data.value.pupils.length }} children
+              {{ page.data.value.year_group }} ·
+              {{ counted(page.data.value.pupils.length, "child", "children") }}
               <template v-if="page.data.value.teachers.length">
                 · {{ page.data.value.teachers.map((one) => one.name).join(", ") }}
               </template>

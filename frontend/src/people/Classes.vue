@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from "../parts/words";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
 import { answer, client } from "../api/client";
@@ -75,7 +76,7 @@ async function add() {
         <li v-for="row in list.data.value?.classes" :key="row.id">
           <RouterLink :to="{ name: 'class', params: { classId: row.id } }" class="board">
             <span class="figure name">{{ row.name }}</span>
-            <span>{{ row.year_group }} · {{ row.children }} children</span>
+            <span>{{ row.year_group }} · {{ counted(row.children, "child", "children") }}</span>
             <span v-if="row.medical_notes" class="quiet">✚ {{ row.medical_notes }} notes</span>
           </RouterLink>
         </li>
