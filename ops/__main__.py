@@ -44,7 +44,10 @@ def main() -> int:
     test.add_argument("pytest", nargs="*", help="only pytest, with these arguments")
     bench = commands.add_parser("bench", help="print speed as ratios within one run")
     bench.add_argument(
-        "which", nargs="?", choices=["hands"], help="only the model of hands, 5,000 presses a way"
+        "which",
+        nargs="?",
+        choices=["draws", "hands"],
+        help="only what an entry draws, or the model of hands (5,000 presses a way)",
     )
     commands.add_parser("schema", help="write the tables of an empty Lauf anew")
     commands.add_parser("shots", help="refresh docs/screenshots from the demo data")

@@ -11,7 +11,7 @@ import uuid
 from collections.abc import Callable
 from datetime import timedelta
 
-from tests.bench import clock, fuzz, hall, kills
+from tests.bench import clock, draws, fuzz, hall, kills
 from tests.support.served import as_url, drop, make_template
 
 TEMPLATE = "lauf_bench"
@@ -78,6 +78,7 @@ def main() -> None:
     os.environ["LAUF_DATABASE_URL"] = cluster
     drop(TEMPLATE)
     clock.main()
+    draws.main()
     hall.main()
     fuzz.main()
     kills.main()

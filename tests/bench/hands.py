@@ -11,13 +11,16 @@ from playwright.sync_api import sync_playwright
 
 from tests.browser.conftest import Visit
 from tests.support import hands_ways as ways
-from tests.support.hands import Hands, Tally
+from tests.support.hands import Hands
 from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, drop, make_template, served
 
 TEMPLATE: Final = "lauf_bench_hands"
 REFUSED: Final = 0.04
 #: So many numbers or taps on each way.
 EACH: Final = int(os.environ.get("LAUF_HANDS", "5000"))
+#: Of the ways, these: "list tap", or all.
+WAYS: Final = os.environ.get("LAUF_HANDS_WAYS", "").split() or [*ways.TYPED, *ways.TAPPED]
+FASTER: Final = 100
 
 
 def main() -> None:
@@ -25,18 +28,19 @@ def main() -> None:
     wrong = 0
     with served(TEMPLATE) as lauf, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
-        for way in (*ways.TYPED, *ways.TAPPED):
-            all_of_it = Tally()
-            round_ = 0
+        for way in WAYS:
+            one = Visit(browser, lauf, viewport={"width": 1280, "height": 800})
+            one.be()
+            hands = Hands(one.page, seed=len(way), faster=FASTER)
+            all_of_it = hands.tally
+            take = ways.type_a_lesson if way in ways.TYPED else ways.tap_a_lesson
             while all_of_it.typed + all_of_it.taps < EACH:
-                round_ += 1
-                one = Visit(browser, lauf, viewport={"width": 1280, "height": 800})
-                one.be()
-                hands = Hands(one.page, seed=1000 * round_ + len(way))
-                take = ways.type_a_lesson if way in ways.TYPED else ways.tap_a_lesson
+                before = len(all_of_it.wrong)
+                hands.log.clear()
                 take(one, lauf, hands, way, refused=REFUSED)
-                all_of_it.add(hands.tally)
-                one.context.close()
+                if len(all_of_it.wrong) > before:
+                    sys.stdout.write(f"  {' '.join(hands.log)}\n")
+            one.context.close()
             number = all_of_it.typed + all_of_it.taps
             sys.stdout.write(
                 f"hands, {way}: {number} {'typed' if all_of_it.typed else 'taps'}, "

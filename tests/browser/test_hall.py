@@ -17,8 +17,6 @@ from tests.support.served import Served, wait_for
 
 MILE = "One-mile run on a measured course"
 PLANK = "Plank to the limit"
-#: Milliseconds of the injected clock that a look may lag behind a tap.
-SOON = 200
 
 
 def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: Served) -> None:
@@ -268,50 +266,47 @@ def tap(page: Page, child: int) -> None:
 
 
 def test_thirty_let_go_within_twenty_seconds(visit: Any, lauf: Served) -> None:
-    """The clock runs four times as fast as life, so what is captured late would be four times as
-    late."""
+    """The time of a press is the press's own, however many come within seconds."""
     one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page
     page.add_init_script(
         """const start = Date.now();
         window.laufTimeSource = () => start + (Date.now() - start) * 4;
-        window.heard = [];
-        addEventListener("click", (event) => {
-            const button = event.target.closest("button");
-            if (button) window.heard.push([button.innerText, window.laufTimeSource()]);
-        }, true);"""
+        window.press = (button) => {
+            const before = window.laufTimeSource();
+            button.click();
+            return [before, window.laufTimeSource()];
+        };"""
     )
     one.be()
     lesson, activities = one.lesson("5 Kestrel", PLANK)
     page.goto(f"{one.url}/lessons/{lesson}/tap?activity={activities[PLANK]}")
-    page.get_by_role("button", name="Start everybody").click()
+    started = page.get_by_role("button", name="Start everybody").evaluate("window.press")
     tiles = page.locator("button.tile")
     expect(tiles).to_have_count(30)
-    page.evaluate(
+    tapped = page.evaluate(
         """() => new Promise((done) => {
             const tiles = [...document.querySelectorAll("button.tile")];
             let place = 0;
+            const pressed = [];
             const next = () => {
-                if (place === tiles.length) return done();
-                tiles[place++].click();
+                if (place === tiles.length) return done(pressed);
+                pressed.push(window.press(tiles[place++]));
                 setTimeout(next, 40 + (place * 53) % 110);
             };
             next();
         })"""
     )
     expect(page.locator("[data-state=saved]")).to_have_count(30)
-    heard = page.evaluate("window.heard")
-    begun = next(at for words, at in heard if "Start everybody" in words)
-    tapped = [at - begun for words, at in heard if re.match(r"\d+\n", words)]
     assert len(tapped) == 30
-    assert tapped[-1] - tapped[0] < 20_000, "all within twenty seconds of the clock"
     kept = lauf.sql(
         "SELECT a.value FROM records_attempt a JOIN people_pupil u ON u.id = a.pupil_id "
         "WHERE a.activity_id = %s ORDER BY u.given_name, u.family_name, u.id",
         activities[PLANK],
     )
-    late = [row[0] - at for row, at in zip(kept, tapped, strict=True)]
-    assert max(map(abs, late)) <= SOON, late
+    for (value,), (before, after) in zip(kept, tapped, strict=True):
+        # Between the press and its end, to the tenth that is kept.
+        assert before - started[1] - 100 <= value <= after - started[0] + 100
 
 
 def test_the_gate_takes_laps_and_the_belts_pulses_and_their_troubles_are_caught(
@@ -374,3 +369,25 @@ def test_the_count_is_called_for_everybody(visit: Any, lauf: Served) -> None:
     page.keyboard.type("14")
     page.keyboard.press("Enter")
     expect(page.get_by_text("84").first).to_be_visible()
+
+
+def test_start_says_that_it_waits_and_begins_once_without_an_answer(
+    visit: Any, lauf: Served
+) -> None:
+    """The plan is asked for once more at Start; a class does not wait for a server that is slow."""
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.be()
+    lesson, _ = one.lesson("4 Heron", "Star jumps in 30 s")
+    page.goto(f"{one.url}/lessons/{lesson}/hall")
+    start = page.get_by_role("button", name="Start the lesson")
+    expect(start).to_be_visible()
+    page.route(re.compile(r"/timeline\?fresh"), lambda _: None)  # never answered
+    start.click()
+    page.get_by_role("button", name="Starting …").click()
+    page.keyboard.press("Space")
+    expect(page.get_by_role("button", name="Pause", exact=True)).to_be_visible()
+    page.keyboard.press("Space")
+    expect(page.get_by_test_id("paused")).to_be_visible()
+    sent = "SELECT revision FROM lessons_conduct WHERE lesson_id = %s"
+    assert wait_for(lambda: lauf.sql(sent, lesson), lambda rows: rows == [(2,)]) == [(2,)]

@@ -251,9 +251,13 @@ def test_a_progressive_run_warns_once_and_ends_at_the_second_miss(visit: Any, la
     expect(stage).to_have_text("1.1")
     after(3)
     expect(stage).to_have_text("1.4")
+    boxes = """() => [...document.querySelectorAll(".tiles li")].map((one) => {
+        const { y, height } = one.getBoundingClientRect(); return [y, height]; })"""
+    before = page.evaluate(boxes)
     for place in (0, 1):
         tiles.nth(place).tap()
     expect(page.get_by_text("! warned")).to_have_count(2)
+    assert page.evaluate(boxes) == before, "no tile moves for a warning"
     after(4)
     tiles.nth(0).tap()  # the second in a row: out with 1.2; the other made this line
     tiles.nth(2).tap()  # the wrong child, taken back

@@ -16,8 +16,6 @@ from dataclasses import dataclass, field
 
 from playwright.sync_api import Page, Route, expect
 
-#: How much faster than the hands the test's own waiting is.
-FASTER = 20
 #: What the page takes for the time between two presses is what the hands let pass, however busy the
 #: machine is; its network and its timers go on as they do.
 CLOCK = "window.laufHands = 1e6; performance.now = () => window.laufHands;"
@@ -48,8 +46,9 @@ class Tally:
 class Hands:
     """One pair of hands at one page; `seed` names what they do."""
 
-    def __init__(self, page: Page, seed: int) -> None:
-        self.page, self.chance = page, random.Random(seed)
+    def __init__(self, page: Page, seed: int, *, faster: int = 20) -> None:
+        """`faster`: how much shorter than the hands' pauses the real ones are."""
+        self.page, self.chance, self._faster = page, random.Random(seed), faster
         self.tally = Tally()
         self._refuse = 0.0
         #: Every press, and what the screen said when it was looked at.
@@ -60,7 +59,7 @@ class Hands:
 
     def pause(self, least: float = 80, most: float = 600) -> None:
         ms = self.chance.uniform(least, most)
-        time.sleep(ms / 1000 / FASTER)
+        time.sleep(ms / 1000 / self._faster)
         # What is answered in the browser's name is, meanwhile.
         self.page.evaluate(f"window.laufHands += {ms}")
 

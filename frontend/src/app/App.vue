@@ -252,7 +252,7 @@ nav a.router-link-exact-active {
     padding: 12px 8px 9px;
   }
 }
-@media (max-width: 760px) {
+@media (max-width: 840px) {
   .app-bar {
     position: relative;
     gap: 8px;

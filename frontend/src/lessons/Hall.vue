@@ -49,7 +49,7 @@ const hall = useHall(
   (id) => results.data.value?.tests.find((one) => one.activity_id === id)?.missing === 0,
 );
 const { shown, isOn, live, waiting, clock, touched, way, segment } = hall;
-const { zones, drawer, idle } = provideFrame(hall.ownStarted);
+const { zones, drawer, idle, begun } = provideFrame(hall.ownStarted);
 /** A zone is where it is as long as it is shown. */
 function put(name: Zone, element: HTMLElement | null) {
   if (element) zones[name] = element;
@@ -121,7 +121,11 @@ const screen = computed(() => {
 function fill() {
   filled.value = !filled.value;
 }
-useHallKeys(hall, { fill, swap: () => (swapping.value = true), stretch: lead.stretch });
+/** The test's own clock is started as by its button, which is the main one then. */
+function startOwn() {
+  if (!begun.value) zones.main?.querySelector<HTMLElement>("button:enabled")?.click();
+}
+useHallKeys(hall, { fill, startOwn, swap: () => (swapping.value = true), stretch: lead.stretch });
 useEventListener(window, "keydown", (event) => {
   if (event.key === "Escape" && drawer.value && !event.defaultPrevented) drawer.value = null;
 });
@@ -130,7 +134,10 @@ useEventListener(window, "keydown", (event) => {
 const wayField = useTemplateRef<HTMLElement>("wayField");
 async function focusCell() {
   await nextTick();
-  if (!isWhole.value) wayField.value?.querySelector<HTMLElement>("[data-cell]")?.focus();
+  if (isWhole.value || !wayField.value) return;
+  // What is to be filled in before the cell takes the typing first.
+  const first = wayField.value.querySelector<HTMLElement>("[data-first]");
+  (first ?? wayField.value.querySelector<HTMLElement>("[data-cell]"))?.focus();
 }
 watch(isWhole, (_now, before) => before && void focusCell());
 /** No button of the hall takes the typing away. */

@@ -2,7 +2,7 @@
 import { computed } from "vue";
 import { useRoute } from "vue-router";
 import LoadState from "../parts/LoadState.vue";
-import { clockTime, dayWords } from "../parts/words";
+import { clockTime, counted, dayWords } from "../parts/words";
 import LessonSettings from "./LessonSettings.vue";
 import { provideConductor } from "./useConductor";
 import { provideLesson } from "./useLesson";
@@ -31,7 +31,7 @@ const TABS = [
             {{ lesson.battery ? `Battery of ${lesson.activities.length} ·` : "" }}
             {{ lesson.activities.length === 1 ? `${lesson.activities[0]?.test} ·` : "" }}
             {{ lesson.place }} · {{ dayWords(lesson.starts_at) }},
-            {{ clockTime(lesson.starts_at) }} · {{ lesson.children }} children
+            {{ clockTime(lesson.starts_at) }} · {{ counted(lesson.children, "child", "children") }}
             <strong v-if="lesson.closed_at" class="closed">closed</strong>
             <LessonSettings :lesson="lesson" />
           </p>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A lesson built of blocks against the clock. Every change is kept at once and can be undone. */
+import { counted } from "../parts/words";
 import { ref } from "vue";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
@@ -120,7 +121,7 @@ function print() {
           </p>
         </section>
         <section class="board">
-          <h2>For {{ page.children }} children</h2>
+          <h2>For {{ counted(page.children, "child", "children") }}</h2>
           <p v-if="!page.kit.length" class="quiet">No kit for the tests in it.</p>
           <ul class="kit">
             <li v-for="item in page.kit" :key="item.item">

@@ -3,9 +3,14 @@
  * reached, and followed by the projector. Test waves that end are reported as the clock's runs.
  */
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
-import { StorageSerializers, useBroadcastChannel, useLocalStorage } from "@vueuse/core";
+import {
+  promiseTimeout,
+  StorageSerializers,
+  useBroadcastChannel,
+  useLocalStorage,
+} from "@vueuse/core";
 import { v4 as newId } from "uuid";
-import { computed, inject, provide, watch, type InjectionKey } from "vue";
+import { computed, inject, provide, ref, watch, type InjectionKey } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import * as conductor from "./conductor";
 import { now } from "../parts/timeSource";
@@ -17,6 +22,8 @@ import { wavesToTell, type Told } from "./waves";
 
 type Conduct = conductor.Conduct;
 type Page = Schemas["TimelinePage"];
+/** How long Start waits for a plan that may have been changed elsewhere. */
+const PATIENCE_MS = 2_000;
 interface Pin {
   runId: string;
   page: Page;
@@ -118,6 +125,13 @@ function conduct(lessonId: string) {
     const after = change(known.value, plan.value, now());
     if (after !== known.value) keep(after);
   }
+  const starting = ref(false);
+  function soonTimeline(): Promise<Page | undefined> {
+    const fresh = freshTimeline(lessonId).catch(() => query.data.value);
+    const here = promiseTimeout(PATIENCE_MS).then(() => query.data.value ?? fresh);
+    return Promise.race([fresh, here]);
+  }
+
   // What an earlier page could not tell any more.
   watch(
     () => query.data.value,
@@ -136,14 +150,25 @@ function conduct(lessonId: string) {
     state: known,
     unsent,
     leading: computed(() => known.value !== null && leads.value === known.value.run_id),
-    /** Begin with the plan as it stands; without a network, with the one that is here. */
+    /** Between the press and the first second of the clock. */
+    starting,
+    /**
+     * Begin with the plan as it stands; without a network, or where it takes longer than a class waits,
+     * with the one that is here. A second call while the first is under way does nothing.
+     */
     async start() {
-      const page = await freshTimeline(lessonId).catch(() => query.data.value);
-      if (!page) return;
-      queries.setQueryData(["timeline", lessonId], { ...page, newer_plan: false });
-      const begun = conductor.begin(newId(), page.plan_revision, now());
-      pinned.value = { runId: begun.run_id, page };
-      keep(begun);
+      if (starting.value) return;
+      starting.value = true;
+      try {
+        const page = await soonTimeline();
+        if (!page) return;
+        queries.setQueryData(["timeline", lessonId], { ...page, newer_plan: false });
+        const begun = conductor.begin(newId(), page.plan_revision, now());
+        pinned.value = { runId: begun.run_id, page };
+        keep(begun);
+      } finally {
+        starting.value = false;
+      }
     },
     // Each does what its button says, whatever has changed since it was drawn.
     pause: () => step(conductor.pause),

@@ -259,6 +259,7 @@ export function useHall(
   }
   /** The one large button: what it says, what it does, whether Space does it too. */
   const primary = computed(() => {
+    if (lead.starting.value) return { says: "Starting …", act: start, space: true };
     if (!state.value) return { says: "Start the lesson", act: start, space: true };
     if (!live.value) return null;
     if (waiting.value) {

@@ -4,13 +4,14 @@ import type { Hall } from "./useHall";
 
 export function useHallKeys(
   hall: Hall,
-  does: { fill(): void; swap(): void; stretch(ms: number): void },
+  does: { fill(): void; startOwn(): void; swap(): void; stretch(ms: number): void },
 ) {
-  const { primary, live } = hall;
+  const { primary, live, hasOwn } = hall;
 
   /** Also while an empty cell has the typing. */
   function onEmptyField(event: KeyboardEvent): boolean {
     if (event.key === " " && event.shiftKey) does.fill();
+    else if (event.key === " " && hasOwn.value) does.startOwn();
     else if (event.key === " " && primary.value?.space) primary.value.act();
     else if (event.shiftKey && event.key === "ArrowRight" && live.value) hall.skip();
     else if (event.shiftKey && event.key === "ArrowLeft" && live.value) hall.back();

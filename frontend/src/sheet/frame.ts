@@ -16,6 +16,8 @@ export interface Frame {
   drawer: Ref<Drawn | null>;
   /** What the message line says while nothing else is to be said. */
   idle: Ref<string>;
+  /** Whether the own clock of the test that is shown was started. */
+  begun: Ref<boolean>;
   /** A test's own clock was started. */
   started: () => void;
 }
@@ -23,7 +25,13 @@ const FRAME: InjectionKey<Frame> = Symbol("frame");
 
 export function provideFrame(started: () => void): Frame {
   const zones = shallowReactive<Frame["zones"]>({});
-  const frame = { zones, drawer: ref<Drawn | null>(null), idle: ref(""), started };
+  const frame = {
+    zones,
+    drawer: ref<Drawn | null>(null),
+    idle: ref(""),
+    begun: ref(false),
+    started,
+  };
   provide(FRAME, frame);
   return frame;
 }

@@ -55,6 +55,16 @@ describe("what holds the typing", () => {
     expect(hold.matter.value).toMatchObject({ place: ADA });
   });
 
+  it("stays what was read, whatever comes meanwhile", () => {
+    const { hold, refused, questions } = begin();
+    questions.value = [question(ADA)];
+    expect(hold.matter.value).toMatchObject({ kind: "asked", place: ADA });
+    refused.value = [{ job: { id: "no" }, place: BEN }];
+    expect(hold.matter.value).toMatchObject({ kind: "asked", place: ADA });
+    hold.postpone();
+    expect(hold.matter.value).toMatchObject({ kind: "refused", place: BEN });
+  });
+
   it("waits while an answer is typed, and what was held waits with it", () => {
     const { hold, refused, questions } = begin();
     refused.value = [{ job: { id: "no" }, place: ADA }];

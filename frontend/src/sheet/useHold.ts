@@ -36,7 +36,7 @@ export function useHold(sheet: Sheet) {
   /** Where an answer is being typed. */
   const correcting = shallowRef<string | null>(null);
 
-  const matter = computed<Matter | null>(() => {
+  const matter = computed<Matter | null>((shown) => {
     if (local.value) {
       const { place } = local.value;
       return { kind: "local", id: `local ${keyOf(place)}`, place, local: local.value };
@@ -44,13 +44,23 @@ export function useHold(sheet: Sheet) {
     // An answer that is being typed is ended first: what comes meanwhile waits its turn, and so does
     // what was held for the next.
     if (correcting.value) return null;
-    const refused = sheet.refused.value.find(({ job }) => !later.has(job.id));
-    if (refused) return { kind: "refused", id: refused.job.id, place: refused.place };
-    const question = sheet.questions.value.find((one) => !later.has(one.entryId));
-    if (question) return { kind: "asked", id: question.entryId, place: question.place, question };
-    if (keys.value.length) return { kind: "aside", id: "aside", place: null };
-    return null;
+    const all = wanted.value;
+    // What is read stays until it is answered, whatever else comes meanwhile.
+    const next = all.find((one) => one.id === shown?.id) ?? all[0];
+    return next ?? (keys.value.length ? { kind: "aside", id: "aside", place: null } : null);
   });
+  /** What wants an answer, and was not put off. */
+  const wanted = computed((): Matter[] => [
+    ...sheet.refused.value
+      .filter(({ job }) => !later.has(job.id))
+      .map(({ job, place }) => ({ kind: "refused" as const, id: job.id, place })),
+    ...sheet.questions.value
+      .filter((one) => !later.has(one.entryId))
+      .map((question) => {
+        const { entryId: id, place } = question;
+        return { kind: "asked" as const, id, place, question };
+      }),
+  ]);
   let since = 0;
   watch(
     () => matter.value?.id,

@@ -319,6 +319,8 @@ export function useTyping(ground: Ground) {
     ...{ along, cursor, field, focus, cell, entry, finder, hold },
     ...{ press, goTo, save, takeBack, pick, onKey, onPad, onPadText },
     ...{ correct, later, right, giveHere, decide },
+    /** Something beside the cells was kept by Enter or Save: the next press at once does nothing. */
+    wasSaved: () => (lastSaved = performance.now()),
     /** To whom goes what is held, where it goes on. */
     nextName(): string {
       if (cursor.rested.value) return "";

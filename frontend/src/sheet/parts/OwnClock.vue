@@ -1,11 +1,16 @@
 <script setup lang="ts">
 /** The clock of a test that is timed by itself, as the hall's strip shows it. */
-defineProps<{
+import { watchEffect } from "vue";
+import { useFrame } from "../frame";
+
+const props = defineProps<{
   name: string;
   /** Who is still at it, in words. */
   going: string;
   begun: boolean;
 }>();
+const frame = useFrame();
+watchEffect(() => (frame.begun.value = props.begun));
 </script>
 
 <template>

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 /** The progressive shuttle run, called and taken on one screen. */
-import { useEventListener } from "@vueuse/core";
-import { computed, ref } from "vue";
+import { computed, ref, useTemplateRef } from "vue";
 import Confirm from "../../parts/Confirm.vue";
 import LoadState from "../../parts/LoadState.vue";
 import FormsLine from "../parts/FormsLine.vue";
@@ -9,6 +8,7 @@ import InDrawer from "../parts/InDrawer.vue";
 import InZone from "../parts/InZone.vue";
 import MessageLine from "../parts/MessageLine.vue";
 import OwnClock from "../parts/OwnClock.vue";
+import { useNumberField } from "../parts/useNumberField";
 import { LITERAL } from "../useEntry";
 import { useHold } from "../useHold";
 import type { Activity } from "../useTest";
@@ -41,13 +41,7 @@ function confirmed() {
   else beeping.start();
   asking.value = null;
 }
-useEventListener("keydown", (event) => {
-  const target = event.target as HTMLElement;
-  if (event.key !== " " || run.value.startedAt !== null) return;
-  if (target.closest("button,input,select,.v-overlay")) return;
-  event.preventDefault();
-  beeping.start();
-});
+useNumberField(useTemplateRef<HTMLInputElement>("numberField"));
 </script>
 
 <template>
@@ -79,6 +73,7 @@ useEventListener("keydown", (event) => {
         <label class="line">
           Number
           <input
+            ref="numberField"
             v-model="typed"
             class="field num"
             inputmode="numeric"

@@ -24,13 +24,13 @@ const { run, last, begun, shown, score, warned, tap, stops, goesOn, go } = props
           </span>
           {{ row.child.name }}
         </span>
-        <span v-if="score(row) || warned(row) || row.shown" class="figure result">
+      </button>
+      <span class="after">
+        <b class="figure result">
           <template v-if="score(row)">{{ score(row) }}</template>
           <template v-else-if="warned(row)">! warned</template>
           <template v-else>{{ run.startedAt === null ? row.shown : "" }}</template>
-        </span>
-      </button>
-      <span class="after">
+        </b>
         <StateMark v-if="score(row)" :state="row.cells[go - 1]?.state ?? 'empty'" />
         <v-btn
           v-if="score(row)"
@@ -62,7 +62,9 @@ const { run, last, begun, shown, score, warned, tap, stops, goesOn, go } = props
   overflow: hidden;
 }
 .tiles li:has(.warned) {
-  border: 5px double var(--pennant);
+  border-color: var(--pennant);
+  outline: 5px double var(--pennant);
+  outline-offset: -5px;
 }
 .tiles li:has(.done) {
   background: transparent;
@@ -71,7 +73,16 @@ const { run, last, begun, shown, score, warned, tap, stops, goesOn, go } = props
 .after {
   display: flex;
   align-items: center;
-  justify-content: end;
   height: 48px;
+  padding-left: 10px;
+}
+.after .result {
+  flex: 1;
+  font-size: 1.15rem;
+  min-width: 0;
+  white-space: nowrap;
+}
+.after .v-btn {
+  padding: 0 8px;
 }
 </style>

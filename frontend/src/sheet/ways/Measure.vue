@@ -20,7 +20,8 @@ const measuring = useMeasure(
   () => props.activity,
   () => standingField.value,
 );
-const { test, row, twoMarks, mark, markProblem, cursor, entry, go } = measuring;
+const { test, row, twoMarks, mark, markProblem, wantsMark, atMark } = measuring;
+const { cursor, entry, go } = measuring;
 const { query, board, rows, sheet, done } = test;
 const { pad } = usePad();
 const labelOf = (at: number) =>
@@ -76,8 +77,11 @@ const isHere = (at: number) => !cursor.rested.value && cursor.column.value === a
               ref="standingField"
               v-model="mark"
               class="field large"
-              inputmode="decimal"
+              :inputmode="pad ? 'none' : 'decimal'"
               v-bind="LITERAL"
+              :data-first="wantsMark || atMark || null"
+              @focus="atMark = true"
+              @blur="atMark = false"
               @keydown.enter.prevent="measuring.keepMark"
             />
           </label>
@@ -162,7 +166,7 @@ const isHere = (at: number) => !cursor.rested.value && cursor.column.value === a
     <InZone v-if="pad && board && row && !cursor.rested.value" name="pad">
       <Pad
         :name="row.child.name"
-        :typed="entry.typed.value"
+        :typed="atMark ? mark : entry.typed.value"
         :kind="twoMarks ? 'length' : board.kind"
         :of="null"
         :reasons="board.reasons"

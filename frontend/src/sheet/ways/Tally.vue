@@ -55,15 +55,12 @@ useEventListener("keydown", (event) => {
         Keep these
       </button>
       <span class="figure count">{{ done }} / {{ rows.length }}</span>
-      <span class="quiet how">
-        Tap counts one; swipe left takes it back. <kbd>1</kbd>–<kbd>6</kbd>, <kbd>Shift</kbd> takes
-        back.
-      </span>
       <FormsLine :test="test" />
     </InZone>
     <MessageLine
       :sheet="sheet"
       :hold="hold"
+      accepted="A tap or a key from 1 to 6 counts one. A swipe to the left, or Shift and the key, takes one back."
       :problem="said && !said.endsWith('kept.') ? said : ''"
       :cannot-undo="!tallying.canUndo.value"
       @undo="tallying.undo"
@@ -111,9 +108,6 @@ useEventListener("keydown", (event) => {
   grid-auto-rows: minmax(0, 1fr);
   gap: 8px;
   min-height: 0;
-}
-.how {
-  white-space: nowrap;
 }
 .keep {
   font-weight: 700;

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** Laps, try and number: what is pressed beside the clock. */
-import { useEventListener } from "@vueuse/core";
 import { computed, ref, useTemplateRef } from "vue";
 import InZone from "../parts/InZone.vue";
+import { useNumberField } from "../parts/useNumberField";
 import { LITERAL } from "../useEntry";
 import type { Tapping } from "./useTap";
 
@@ -13,14 +13,7 @@ const { board, rows } = test;
 const typed = ref("");
 const goes = computed(() => Math.max(1, ...rows.value.map((row) => row.cells.length)));
 
-// A number is typed wherever the typing is: all of it goes into its field.
-const numberField = useTemplateRef<HTMLInputElement>("numberField");
-useEventListener(window, "keydown", (event) => {
-  const target = event.target as HTMLElement;
-  if (event.ctrlKey || event.metaKey || event.altKey || !/^\d$/.test(event.key)) return;
-  if (target.closest("input,select,textarea,.v-overlay")) return;
-  numberField.value?.focus({ preventScroll: true });
-});
+useNumberField(useTemplateRef<HTMLInputElement>("numberField"));
 
 function byNumber() {
   const text = typed.value.trim();

@@ -58,7 +58,7 @@ export function useMeasure(activity: () => Activity, standing: () => HTMLElement
       return [...all, ...(jumped ? fromNewMark(one, column + 1) : [])].map(test.change);
     },
     // Only the mark at the top is typed again.
-    before: () => (twoMarks.value && !mark.value && !cursor.rested.value ? standing() : null),
+    before: () => (wantsMark.value && !entry.typed.value ? standing() : null),
     turnVariant(at) {
       const one = rowAt(at);
       if (one) test.variants.turn(test.doer(one));
@@ -77,6 +77,18 @@ export function useMeasure(activity: () => Activity, standing: () => HTMLElement
       markProblem.value = "";
     },
   });
+
+  const wantsMark = computed(() => twoMarks.value && !mark.value && !cursor.rested.value);
+  /** The standing mark is being typed: the pad's keys go there. */
+  const atMark = ref(false);
+  function onPad(key: string) {
+    if (!atMark.value || hold.matter.value || key === "undo") typing.onPad(key);
+    else if (isReason(key)) {
+      typing.onPad(key);
+      void typing.focus();
+    } else if (key === "save") keepMark();
+    else mark.value = key === "back" ? mark.value.slice(0, -1) : mark.value + key;
+  }
 
   /** The jumps already kept that were measured from another standing mark, from the new one. */
   function fromNewMark(one: Row, except = 0) {
@@ -104,6 +116,7 @@ export function useMeasure(activity: () => Activity, standing: () => HTMLElement
       hold.forgetLocal();
       entry.problem.value = null;
     }
+    typing.wasSaved();
     void typing.focus();
   }
   let wentAt = -Infinity;
@@ -120,5 +133,9 @@ export function useMeasure(activity: () => Activity, standing: () => HTMLElement
     entry.typed.value = "v";
     typing.save();
   }
-  return { test, row, twoMarks, mark, markProblem, go, keepMark, fell, ...typing };
+  return {
+    ...{ test, row, twoMarks, mark, markProblem, wantsMark, atMark, go, keepMark, fell },
+    ...typing,
+    onPad,
+  };
 }
