@@ -27,6 +27,7 @@ def _pattern(words: str) -> str:
 
 
 MEANT: Final = (
+    Meant(8, "a is absent unless a form is called just that", ("…reasons[].key", "…accepted")),
     Meant(7, "more ways of writing an entry are read", ("…quick_check.pattern",)),
     Meant(7, "one child, not 1 children", ("…/benchmarks.own[].why_not",)),
     Meant(6, "the parts of a total are said by level", ("…accepted",)),

@@ -72,8 +72,8 @@ def _read(body: str, unit: str) -> tuple[Fraction, bool]:
         return _metres_and_centimetres(*found.groups()), True
     if found := _ONE.fullmatch(body):
         name = UNIT_WORDS[found[2]] if found[2] else unit
-        if name == "ft" and (inches := _INCHES_AFTER.fullmatch(found[1])):
-            raise _feet_and_inches(found[1], *inches.groups())
+        if name == "ft" and (split := _INCHES_AFTER.fullmatch(found[1])):
+            raise _feet_and_inches(found[1], *split.groups())
         # "33½" is half a centimetre more; 33/2 is no length.
         if "/" in found[1] and _metric(name) and not found[1].endswith("1/2"):
             raise Unreadable("has a fraction: those are for inches.")
