@@ -47,10 +47,13 @@ export const REPEATED_MS = 400;
 export function useTyping(ground: Ground) {
   const { sheet, along } = ground;
   const { drawer } = useFrame();
+  const isEmpty =
+    ground.isEmpty ??
+    ((row: number, column: number) => ground.cellAt(row, column)?.state === "empty");
   const cursor = useCursor({
     rows: () => ground.names().length,
     columns: ground.columns,
-    isEmpty: ground.isEmpty ?? ((row, column) => ground.cellAt(row, column)?.state === "empty"),
+    isEmpty,
     along,
   });
   const { field, focus, focusNow } = useField(cursor, ground.block, ground.before);
@@ -63,6 +66,20 @@ export function useTyping(ground: Ground) {
   const finder = useFinder(ground.names);
   const hold = useHold(sheet);
   const { matter } = hold;
+
+  /** Where the typing was when it was called away to put something right. */
+  let back: { row: number; column: number; rested: boolean } | null = null;
+  /** On to where the typing was called away from, else to the next. */
+  function goOn() {
+    const to = back;
+    if (!to) cursor.next();
+    else if (to.rested) cursor.rest();
+    else {
+      cursor.go(to.row, to.column);
+      // Somebody else may have filled it.
+      if (!isEmpty(to.row, to.column)) cursor.next();
+    }
+  }
 
   // A sheet opens at its first empty cell, once it is there.
   let placed = false;
@@ -82,6 +99,7 @@ export function useTyping(ground: Ground) {
       if (hold.correcting.value && hold.correcting.value !== here) leave();
       const text = (one: Cell) => ground.textOf?.(one) ?? one.typed;
       entry.clear(cell.value && hold.correcting.value === here ? text(cell.value) : "");
+      back = null;
     },
     { flush: "sync" },
   );
@@ -138,7 +156,7 @@ export function useTyping(ground: Ground) {
     hold.forgetLocal();
     hold.correcting.value = null;
     ground.kept?.(row.value, column.value);
-    cursor.next();
+    goOn();
   }
   function takeBack() {
     hold.forgetLocal();
@@ -169,9 +187,14 @@ export function useTyping(ground: Ground) {
     const now = matter.value;
     if (!now?.place) return;
     const text = now.kind === "local" ? now.local.typed : "";
+    const here = cell.value && keyOf(cell.value.place) === keyOf(now.place);
+    const from = here
+      ? back
+      : { row: cursor.row.value, column: cursor.column.value, rested: cursor.rested.value };
     hold.correcting.value = keyOf(now.place);
     hold.forgetLocal();
     goTo(now.place);
+    back = from;
     if (text) entry.clear(text);
     void focus();
   }
@@ -189,7 +212,7 @@ export function useTyping(ground: Ground) {
       entry.clear();
       const variant = ground.cellAt(cursor.row.value, cursor.column.value)?.variant ?? "";
       hold.putOff(sheet.leaveOpen(place, { typed, variant }, { message, accepted }));
-      cursor.next();
+      goOn();
     } else hold.postpone();
   }
   /** It is right as it is. */
