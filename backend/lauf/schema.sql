@@ -684,6 +684,7 @@ CREATE TABLE public.people_school (
     scheme jsonb NOT NULL,
     idle_days smallint NOT NULL,
     tablet_idle_days smallint NOT NULL,
+    questions_kept boolean NOT NULL,
     CONSTRAINT people_school_cut_off_day_check CHECK ((cut_off_day >= 0)),
     CONSTRAINT people_school_cut_off_month_check CHECK ((cut_off_month >= 0)),
     CONSTRAINT people_school_idle_days_check CHECK ((idle_days >= 0)),
@@ -872,6 +873,13 @@ CREATE TABLE public.records_pulsereading (
     CONSTRAINT records_pulsereading_received_at_has_bounds CHECK (((received_at >= '1999-12-31 00:00:00+00'::timestamp with time zone) AND (received_at <= '2100-01-01 00:00:00+00'::timestamp with time zone))),
     CONSTRAINT records_pulsereading_seconds_check CHECK ((seconds >= 0)),
     CONSTRAINT records_pulsereading_waited_check CHECK ((waited >= 0))
+);
+CREATE TABLE public.records_question (
+    id uuid NOT NULL,
+    flag character varying(20) NOT NULL,
+    words character varying(200) NOT NULL,
+    settled boolean NOT NULL,
+    attempt_id uuid NOT NULL
 );
 CREATE TABLE public.records_repeatsummary (
     id bigint NOT NULL,
@@ -1089,6 +1097,8 @@ ALTER TABLE ONLY public.catalogue_protocolversion
     ADD CONSTRAINT protocol_number_once UNIQUE (test_id, number);
 ALTER TABLE ONLY public.people_pupil
     ADD CONSTRAINT pupil_id_and_school UNIQUE (id, school_id);
+ALTER TABLE ONLY public.records_question
+    ADD CONSTRAINT question_once_a_flag UNIQUE (attempt_id, flag);
 ALTER TABLE ONLY public.records_aim
     ADD CONSTRAINT records_aim_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.records_attempt
@@ -1105,6 +1115,8 @@ ALTER TABLE ONLY public.records_pulsereading
     ADD CONSTRAINT records_pulsereading_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.records_pulsereading
     ADD CONSTRAINT records_pulsereading_succeeds_id_key UNIQUE (succeeds_id);
+ALTER TABLE ONLY public.records_question
+    ADD CONSTRAINT records_question_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.records_repeatsummary
     ADD CONSTRAINT records_repeatsummary_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.records_setaside
@@ -1244,6 +1256,7 @@ CREATE INDEX people_yeargroup_school_id_0827617f ON public.people_yeargroup USIN
 CREATE UNIQUE INDEX point_once ON public.challenges_point USING btree (challenge_id, pupil_id, rule) WHERE (reverses_id IS NULL);
 CREATE UNIQUE INDEX pulse_one_beginning ON public.records_pulsereading USING btree (lesson_id, pupil_id, "position") WHERE (succeeds_id IS NULL);
 CREATE UNIQUE INDEX pupil_number_once ON public.people_pupil USING btree (school_id, number) WHERE (NOT ((number)::text = ''::text));
+CREATE INDEX question_open ON public.records_question USING btree (attempt_id) WHERE (NOT settled);
 CREATE INDEX records_aim_activity_id_b550a140 ON public.records_aim USING btree (activity_id);
 CREATE INDEX records_aim_by_id_36824596 ON public.records_aim USING btree (by_id);
 CREATE INDEX records_aim_pupil_id_6329439f ON public.records_aim USING btree (pupil_id);
@@ -1266,6 +1279,7 @@ CREATE INDEX records_pulsereading_lesson_id_da7db766 ON public.records_pulseread
 CREATE INDEX records_pulsereading_pupil_id_acb76c81 ON public.records_pulsereading USING btree (pupil_id);
 CREATE INDEX records_pulsereading_recorded_by_id_0a15d937 ON public.records_pulsereading USING btree (recorded_by_id);
 CREATE INDEX records_pulsereading_school_id_09bad98f ON public.records_pulsereading USING btree (school_id);
+CREATE INDEX records_question_attempt_id_7183539b ON public.records_question USING btree (attempt_id);
 CREATE INDEX records_repeatsummary_test_id_18d19ca9 ON public.records_repeatsummary USING btree (test_id);
 CREATE INDEX records_setaside_by_id_d2eb67d4 ON public.records_setaside USING btree (by_id);
 CREATE INDEX records_setaside_pupil_id_99d3c6ec ON public.records_setaside USING btree (pupil_id);
@@ -1515,6 +1529,8 @@ ALTER TABLE ONLY public.records_pulsereading
     ADD CONSTRAINT records_pulsereading_school_id_09bad98f_fk_people_school_id FOREIGN KEY (school_id) REFERENCES public.people_school(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.records_pulsereading
     ADD CONSTRAINT records_pulsereading_succeeds_id_5404f0c3_fk_records_p FOREIGN KEY (succeeds_id) REFERENCES public.records_pulsereading(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.records_question
+    ADD CONSTRAINT records_question_attempt_id_7183539b_fk_records_attempt_id FOREIGN KEY (attempt_id) REFERENCES public.records_attempt(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.records_repeatsummary
     ADD CONSTRAINT records_repeatsummary_test_id_18d19ca9_fk_catalogue_test_id FOREIGN KEY (test_id) REFERENCES public.catalogue_test(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.records_setaside
@@ -1596,4 +1612,6 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
     ('challenges', '0007_times_have_bounds', now()),
     ('sessions', '0001_initial', now()),
     ('people', '0010_sessions_and_user_names', now()),
-    ('records', '0013_robust_repeats', now());
+    ('people', '0011_questions_kept', now()),
+    ('records', '0013_robust_repeats', now()),
+    ('records', '0014_questions', now());

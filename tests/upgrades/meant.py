@@ -27,6 +27,11 @@ def _pattern(words: str) -> str:
 
 
 MEANT: Final = (
+    Meant(
+        8,
+        "what is asked about a score is kept beside it, by what was before it; here it is settled",
+        ("…flags[]", "…flags[].settled", "…odd[]", "…odd"),
+    ),
     Meant(8, "a is absent unless a form is called just that", ("…reasons[].key", "…accepted")),
     Meant(7, "more ways of writing an entry are read", ("…quick_check.pattern",)),
     Meant(7, "one child, not 1 children", ("…/benchmarks.own[].why_not",)),

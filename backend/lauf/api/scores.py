@@ -6,6 +6,7 @@ from datetime import date, datetime
 from typing import Annotated, Any
 from uuid import UUID
 
+from django.db import transaction
 from django.http import HttpRequest
 from ninja import Field, Query, Router, Status
 from pydantic import AwareDatetime
@@ -31,6 +32,8 @@ class Score(Schema):
     wave: int | None
     conditions: dict[str, int | str]
     corrected: bool
+    # Something is asked about it: it takes no part in anything until that is settled.
+    open: bool
 
 
 class TryRow(Schema):
@@ -217,8 +220,10 @@ def record_attempt(request: HttpRequest, activity_id: UUID, new: NewAttempt) -> 
     fields = new.model_dump()
     fields["recorded_at"], device_clock = taken_at(new.recorded_at)
     staff = asker(request)
-    actions.record_attempt(staff, activity_id, attempt_id=fields.pop("id"), **fields)
-    return {**lanes.child_after(staff, activity_id, new.pupil_id), "device_clock": device_clock}
+    with transaction.atomic():
+        actions.record_attempt(staff, activity_id, attempt_id=fields.pop("id"), **fields)
+        child = lanes.child_after(staff, activity_id, new.pupil_id)
+    return {**child, "device_clock": device_clock}
 
 
 class Reading(Schema):
@@ -245,8 +250,9 @@ def get_check(request: HttpRequest, activity_id: UUID) -> dict[str, Any]:
 @router.post("/attempts/{attempt_id}/confirm", response=Child)
 def confirm_flag(request: HttpRequest, attempt_id: UUID, body: Confirmation) -> dict[str, Any]:
     staff = asker(request)
-    attempt = actions.confirm_flag(staff, attempt_id, body.flag).attempt
-    return lanes.child_after(staff, attempt.activity_id, attempt.pupil_id)
+    with transaction.atomic():
+        attempt = actions.confirm_flag(staff, attempt_id, body.flag).attempt
+        return lanes.child_after(staff, attempt.activity_id, attempt.pupil_id)
 
 
 class NewCalibration(Schema):

@@ -18,6 +18,7 @@ from lauf.demo import living, terms
 from lauf.demo.challenges import load_week
 from lauf.demo.games import load_games
 from lauf.demo.names import BOYS, FAMILIES, GIRLS
+from lauf.judgement.questions import ask_about_all
 from lauf.lessons.actions import save_plan
 from lauf.lessons.models import Activity, Lesson, Run
 from lauf.lessons.queries import suggested_wave
@@ -108,6 +109,7 @@ def load(today: date, *, any_day: bool = False) -> School:
     last = Lesson.objects.filter(school_class__name="4 Heron", battery=None, school=school)
     terms.load_pulses(last.latest("starts_at"), staff["demo"])
     living.load_living(school, today)
+    ask_about_all(school, date.min)
     keep_up(school, today, any_day=any_day)
     return school
 
@@ -146,6 +148,8 @@ def keep_up(school: School, today: date, *, any_day: bool = False) -> None:
     tomorrow = today + timedelta(days=1)
     if any_day or living.is_lesson_day(school, tomorrow):
         _running_day(school, demo, tomorrow)
+    # What is made here is kept past what asks about a score.
+    ask_about_all(school, today - timedelta(days=14))
 
 
 def _moment(day: date, at: time) -> datetime:

@@ -42,6 +42,8 @@ def score_sheet(staff: Staff, activity_id: UUID) -> tuple[Activity, list[dict[st
         attempt = found.get(pupil.id)
         if attempt is None:
             status = "not recorded"
+        elif attempt.is_open:
+            status = "open"
         elif attempt.value is None:
             status = reason_words(attempt.reason) or "not comparable"
         else:
@@ -59,8 +61,8 @@ def score_sheet(staff: Staff, activity_id: UUID) -> tuple[Activity, list[dict[st
                 if attempt
                 else "",
                 "value": None
-                if attempt is None or attempt.value is None
-                else everyday(attempt.value, measure.unit),
+                if attempt is None or attempt.kept is None
+                else everyday(attempt.kept, measure.unit),
                 "unit": measure.unit,
                 "status": status,
                 "corrected": "yes" if attempt and attempt.succeeds_id else "no",

@@ -132,6 +132,8 @@ class Judge:
         """The rung of a measured score, or why it cannot be judged."""
         if row.value is None:
             why = "no hand or step measured yet" if row.informal else "no score"
+            if row.is_open:
+                why = "something is asked about it"
             return Judgement(why_not=why)
         ladder = self.ladder(row.variant, who, row.on)
         if ladder is None:
@@ -248,7 +250,8 @@ class Judge:
             course_mm=course if isinstance(course, int) else None,
             age=who.decimal_age(row.on),
             earlier=[value for value in history if value is not None],
-            band=self.band(key, row.value, who.age(row.on)),
+            # A child that has grown is not asked about.
+            band=None if self.measures_only else self.band(key, row.value, who.age(row.on)),
             class_z=class_z,
             estimate=row.estimate,
         )

@@ -21,7 +21,7 @@ def lane_of(
 ) -> dict[str, Any]:
     """One lane: a child's scores in one test under one key."""
     measure = judge.measure
-    shown = today if today and today.value is not None else None
+    shown = today if today and today.kept is not None else None
     key = judge.key(shown) if shown else _latest_key(judge, earlier, variant)
     old = judge.under((row for row in earlier if row.value is not None), key)
     measured = [row for row in old if not row.estimate]
@@ -62,10 +62,11 @@ def _latest_key(judge: Judge, earlier: Sequence[Row], variant: str) -> Key:
 
 def _mark(judge: Judge, row: Row) -> dict[str, Any]:
     return {
-        "at": row.value,
+        "at": row.kept,
         "on": row.on,
-        "shown": format_value(row.value or 0, judge.measure),
-        "estimate": row.estimate,
+        "shown": format_value(row.kept or 0, judge.measure),
+        # Drawn as what takes no full part.
+        "estimate": row.estimate or row.is_open,
     }
 
 
@@ -93,7 +94,7 @@ def put_to_scale(lanes: Sequence[dict[str, Any]], kind: Kind) -> None:
 
 def variant_of(today: Row | None, earlier: Sequence[Row], judge: Judge) -> str:
     """Which variant a child's lane shows: today's, else the one last used, else the usual."""
-    if today and today.value is not None:
+    if today and today.kept is not None:
         return today.variant
     used = [row.variant for row in earlier if row.value is not None]
     if used:

@@ -1,5 +1,5 @@
-"""From stored rows to scores: counting → calibrated → merged. What every page, ledger and file
-begins with."""
+"""From stored rows to scores: counting → calibrated → merged → those that are asked about set
+aside. What every page, ledger and file begins with."""
 
 from __future__ import annotations
 
@@ -17,13 +17,22 @@ from lauf.rules.tries import Merge, Try, merge_tries
 
 def scores(found: Iterable[Row], school_id: UUID) -> list[Row]:
     """One row a child and activity, in the order of the rows: those taken back left out, lengths in
-    hands and steps measured, and several tries made into one as their protocol version says. One
-    query where there is such a length, else none."""
+    hands and steps measured, several tries made into one as their protocol version says, and no
+    value in those of which something is asked. One query where there is such a length, or none."""
     counted = [row for row in found if row.reason != WITHDRAWN]
     groups: dict[tuple[UUID, UUID], list[Row]] = defaultdict(list)
     for row in _calibrated(counted, school_id):
         groups[row.pupil_id, row.activity_id].append(row)
-    return [group[0] if len(group) == 1 else _merged(group) for group in groups.values()]
+    return [
+        _set_aside(group[0] if len(group) == 1 else _merged(group)) for group in groups.values()
+    ]
+
+
+def _set_aside(row: Row) -> Row:
+    """Without its value where something is asked about it or one of its tries."""
+    tries = tuple(one.put(is_open=True) if one.is_open else one for one in row.tries)
+    asked = row.is_open or any(one.is_open for one in tries)
+    return row._replace(tries=tries).put(is_open=True) if asked else row
 
 
 def by_pupil(rows: Iterable[Row]) -> dict[UUID, list[Row]]:

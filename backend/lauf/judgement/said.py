@@ -119,8 +119,8 @@ def shown_of(row: Row, judge: Judge) -> str:
     """A score, or why there is none, as it is shown."""
     if row.reason:
         return reason_words(row.reason)
-    if row.value is None or row.informal:
+    if row.kept is None or row.informal:
         return row.typed.rstrip("~")
     if row.parts and judge.measure.kind is Kind.SIDES:
         return sides_words(row.parts)
-    return format_value(row.value, judge.measure)
+    return format_value(row.kept, judge.measure)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from fractions import Fraction
+from typing import Final
 
 from lauf.judgement.judge import Judge
 from lauf.judgement.who import NOBODY, Who
@@ -14,6 +15,9 @@ from lauf.rules.comparability import COURSE, as_metres, metres_run, why_not_comp
 from lauf.rules.kinds import format_difference, format_value
 from lauf.rules.ladders import Benchmark, Judgement
 from lauf.rules.quantities import Better, Kind, decimal, to_step
+
+#: Of a score with an open question.
+OPEN_WORDS: Final = "open: it counts once somebody has looked at it"
 
 
 def rung_words(judge: Judge, found: Judgement, ladder: Benchmark | None) -> list[str]:
@@ -36,6 +40,8 @@ def score_words(judge: Judge, row: Row, earlier: Sequence[Row], who: Who = NOBOD
         distance = row.parts.get("distance_mm")
         run = f", {decimal(Fraction(distance, 1000), 0)} m run" if distance else ""
         return [f"{reason_words(row.reason)}{run}"]
+    if row.is_open:
+        return [OPEN_WORDS, *(["estimate: wins no best"] if row.estimate else [])]
     if row.value is None:
         return ["kept as typed: measure the child's hand or step to compare it"]
     if judge.measures_only:
@@ -101,6 +107,8 @@ def _stage_words(shuttles: int, schedule: str, age: int | None) -> list[str]:
 
 def change_words(judge: Judge, row: Row, earlier: Sequence[Row], change: Change) -> str:
     """A change of `row` against `earlier` in words; or why they are not compared."""
+    if row.is_open:
+        return OPEN_WORDS
     if change.verdict is Verdict.NOT_COMPARABLE:
         return _in_metres(judge, row, earlier) or _not_compared(judge, row, earlier)
     return verdict_words(change, judge.measure)

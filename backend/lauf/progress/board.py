@@ -13,6 +13,7 @@ from uuid import UUID
 from lauf.catalogue.models import FAMILIES, ProtocolVersion, Test
 from lauf.judgement.judge import Judge
 from lauf.judgement.said import Said, shown_of
+from lauf.judgement.words import OPEN_WORDS
 from lauf.lessons.queries import calendar_of
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import class_of
@@ -273,7 +274,10 @@ def _why_missing(here: Sequence[Row]) -> str:
     """Why there is no score in these days."""
     if not here:
         return "no score yet"
-    return reason_words(here[-1].reason) if here[-1].reason else here[-1].typed
+    last = here[-1]
+    if last.is_open:
+        return f"{last.typed}: {OPEN_WORDS}"
+    return reason_words(last.reason) if last.reason else last.typed
 
 
 def _neighbours(judge: Judge, variant: str) -> dict[str, str]:

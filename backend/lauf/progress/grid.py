@@ -15,7 +15,7 @@ from lauf.judgement.judge import Judge
 from lauf.judgement.picture import variant_of
 from lauf.judgement.rows import scores
 from lauf.judgement.who import Who
-from lauf.judgement.words import change_words, rung_words
+from lauf.judgement.words import OPEN_WORDS, change_words, rung_words
 from lauf.lessons.models import Activity, Lesson
 from lauf.lessons.queries import LessonCare, activities_of, day_of, lesson_of, lessons_of
 from lauf.people.models import Staff
@@ -140,6 +140,8 @@ class _Column:
             return cell
         cell["variant"] = now.variant
         cell["score"] = score_row(now, judge)
+        if now.is_open:
+            cell["change"] = OPEN_WORDS
         if now.value is None:
             return cell
         ladder = judge.ladder(now.variant, who, now.on)

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 from datetime import date
 from typing import Any
@@ -14,6 +13,7 @@ from lauf.compiled import Compiled
 from lauf.judgement.bench import judge_for
 from lauf.judgement.judge import Judge
 from lauf.judgement.picture import lane_of, put_to_scale, variant_of
+from lauf.judgement.questions import Asked, ask, asked_in, in_turn
 from lauf.judgement.rows import by_pupil, scores
 from lauf.judgement.said import shown_of
 from lauf.judgement.who import Who
@@ -28,7 +28,6 @@ from lauf.lessons.queries import (
     suggested_wave,
 )
 from lauf.people.models import Pupil, Staff
-from lauf.records.models import Settlement
 from lauf.records.queries import (
     Row,
     class_history,
@@ -56,14 +55,6 @@ _PUPILS = Compiled(
 )
 
 
-_SETTLED = Compiled(
-    lambda activity_id: Settlement.objects.filter(attempt__activity=activity_id).values_list(
-        "attempt_id", "flag"
-    ),
-    UUID,
-)
-
-
 def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     """Every child of the class with today's score and its lane, in list order.
 
@@ -71,6 +62,10 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     lengths were measured in hands or steps, and up to three where the test asks for something that
     children can be kept from). Raises NotFound.
     """
+    return _lanes(staff, activity_id, anew=False)
+
+
+def _lanes(staff: Staff, activity_id: UUID, *, anew: bool) -> dict[str, Any]:
     activity = activity_of(staff, activity_id)
     protocol, lesson = activity.protocol, activity.lesson
     day = day_of(lesson)
@@ -78,18 +73,17 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     found = class_history(lesson.school_class_id, activity.id, protocol.test_id, day)
     history = scores(found, staff.school_id)
     heads = {(r.pupil_id, r.try_number): r.id for r in found if r.activity_id == activity.id}
-    settled: dict[UUID, set[str]] = defaultdict(set)
-    for attempt_id, flag in _SETTLED.rows(activity.id):
-        settled[attempt_id].add(flag)
-    z_scores = judge.class_z(row for row in history if row.activity_id == activity.id)
+    pupils = _PUPILS.rows(lesson.school_class_id)
+    if anew:
+        whos = {pupil: Who(sex, born) for pupil, *_, sex, born in pupils}
+        history = ask(activity, judge, history, whos)
+    asked = asked_in(activity.id)
     grouped = by_pupil(history)
     kept_from = LessonCare(lesson, [protocol]).kept_from(protocol)
     lanes = [
-        _child(
-            index, pupil, grouped.get(pupil[0], []), activity, day, judge, z_scores, settled, heads
-        )
+        _child(index, pupil, grouped.get(pupil[0], []), activity, day, judge, asked, heads)
         | {"care": care_row(kept_from.get(pupil[0]))}
-        for index, pupil in enumerate(_PUPILS.rows(lesson.school_class_id))
+        for index, pupil in enumerate(pupils)
     ]
     put_to_scale([child["lane"] for child in lanes], judge.measure.kind)
     return {
@@ -178,8 +172,7 @@ def _child(
     activity: Activity,
     day: date,
     judge: Judge,
-    z_scores: dict[UUID, float],
-    settled: dict[UUID, set[str]],
+    asked: Mapping[UUID, Sequence[Asked]],
     heads: dict[tuple[UUID, int], UUID],
 ) -> dict[str, Any]:
     pupil_id, given, family, note, sex, born = pupil
@@ -187,8 +180,6 @@ def _child(
     earlier = [row for row in history if row.activity_id != activity.id]
     today = next((row for row in history if row.activity_id == activity.id), None)
     waves = activity.protocol.waves
-    flags = judge.flags(today, earlier, z_scores.get(today.id), who) if today else ()
-    done = settled.get(today.id, set()) if today else set()
     variant = today.variant if today else variant_of(None, earlier, judge)
     made = (today.tries or (today,)) if today else ()
     target = judge.target(today, earlier, who) if today else None
@@ -212,8 +203,8 @@ def _child(
         "words": score_words(judge, today, earlier, who) if today else [],
         "target": None if target is None else format_value(target, judge.measure),
         "flags": [
-            {"code": flag.code.value, "words": flag.words, "settled": flag.code.value in done}
-            for flag in flags
+            {"code": one.flag, "words": one.words, "settled": one.settled}
+            for one in (asked.get(today.id, ()) if today else ())
         ],
         "lane": lane_of(judge, today, earlier, variant, who, day),
     }
@@ -246,17 +237,21 @@ def score_row(row: Row, judge: Judge) -> dict[str, Any]:
         "id": row.id,
         "typed": row.typed,
         "shown": shown_of(row, judge),
-        "value": row.value,
+        "value": row.kept,
         "reason": row.reason,
         "estimate": row.estimate,
         "variant": row.variant,
         "wave": row.wave,
         "conditions": row.conditions,
         "corrected": row.succeeds_id is not None,
+        "open": row.is_open,
     }
 
 
 def child_after(staff: Staff, activity_id: UUID, pupil_id: UUID) -> dict[str, Any]:
-    """One child of `class_lanes`, for the answer to a write. Same queries."""
-    children = class_lanes(staff, activity_id)["children"]
+    """One child of `class_lanes`, for the answer to a write, which is in one transaction with it:
+    what is to be asked about the scores of the activity is asked. Two queries more, and up to three
+    where that changes."""
+    in_turn(activity_id)
+    children = _lanes(staff, activity_id, anew=True)["children"]
     return next(child for child in children if child["pupil_id"] == pupil_id)

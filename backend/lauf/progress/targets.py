@@ -145,7 +145,7 @@ def _stands(
     row: Row | None, rungs: Sequence[Rung], seconds: int, elapsed: int, carries: str
 ) -> dict[str, Any]:
     """Where one child stands on the way to the rungs."""
-    value = row.value if row else None
+    value = row.kept if row else None
     parts = row.parts if row else {}
     carried: int = parts.get("carried", 0)
     counted = 0 if value is None else value - carried

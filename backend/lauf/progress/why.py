@@ -15,7 +15,7 @@ from lauf.judgement.said import Said
 from lauf.judgement.who import Who
 from lauf.judgement.words import sure_words
 from lauf.people.models import Staff
-from lauf.records.models import Attempt
+from lauf.records.models import Attempt, Question
 from lauf.records.queries import attempt_of, counting, rows
 from lauf.rules.change import Verdict
 from lauf.rules.kinds import format_value
@@ -64,7 +64,15 @@ def why(staff: Staff, attempt_id: UUID) -> dict[str, Any]:
         steps += _measured(said, protocol.number)
         answer["lane"] = lane_of(judge, row, earlier, row.variant, who, row.on)
         put_to_scale([answer["lane"]], judge.measure.kind)
+    elif row.is_open:
+        steps += [Step("Asked", words) for words in _asked(row.id)]
     return {**answer, "steps": [one._asdict() for one in steps]}
+
+
+def _asked(attempt_id: UUID) -> list[str]:
+    """What is asked about an entry that nobody has settled. One query."""
+    asked = Question.objects.filter(attempt=attempt_id, settled=False).order_by("flag")
+    return list(asked.values_list("words", flat=True))
 
 
 def _entry(kept: Attempt) -> Step:

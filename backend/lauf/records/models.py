@@ -147,6 +147,32 @@ class Settlement(models.Model):
         return f"{self.flag} confirmed by {self.by}"
 
 
+class Question(models.Model):
+    """Something asked about a score when it was kept, or when another of its class was. Until a
+    teacher settles it the score takes no part in anything but being shown."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    attempt = models.ForeignKey(Attempt, on_delete=models.PROTECT, related_name="questions")
+    # See rules.plausibility.
+    flag = models.CharField(max_length=20)
+    words = models.CharField(max_length=200)
+    # `Settlement` says by whom.
+    settled = models.BooleanField(default=False)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["attempt", "flag"], name="question_once_a_flag")
+        ]
+        indexes: ClassVar = [
+            models.Index(
+                fields=["attempt"], name="question_open", condition=models.Q(settled=False)
+            )
+        ]
+
+    def __str__(self) -> str:
+        return self.words
+
+
 class Aim(models.Model):
     """What a child said it would do in a test of a lesson, before it did: in one form of the
     movement. It stays as it was said once the child has a score."""

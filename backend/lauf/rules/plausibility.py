@@ -83,6 +83,12 @@ class FlagCode(StrEnum):
     CLASS = "class"
     ESTIMATE = "estimate"
 
+    @property
+    def holds_out(self) -> bool:
+        """Whether a score of which it is asked takes no part until it is settled; a guess takes the
+        part of a guess."""
+        return self is not FlagCode.ESTIMATE
+
 
 @dataclass(frozen=True, slots=True)
 class Flag:

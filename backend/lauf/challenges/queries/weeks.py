@@ -19,7 +19,7 @@ from lauf.errors import NotFound
 from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import House, Pupil, SchoolClass, Staff
 from lauf.people.queries import classes_of
-from lauf.records.queries import counting
+from lauf.records.queries import counting, is_open
 from lauf.rules.points import RULE_WORDS, PointRule
 from lauf.rules.rivals import RivalKind
 
@@ -145,7 +145,11 @@ def week_wall(staff: Staff, week_id: UUID) -> dict[str, Any]:
     if days:
         goes = reduce(or_, (Q(protocol__test=test, on__gte=on) for test, on in days))
         found = counting().filter(
-            goes, on__lte=week.ends_on, value__isnull=False, pupil__in=[one.id for one in pupils]
+            ~is_open(),
+            goes,
+            on__lte=week.ends_on,
+            value__isnull=False,
+            pupil__in=[one.id for one in pupils],
         )
         there = set(found.values_list("pupil", flat=True).distinct().order_by())
     totals = _totals(week, pupils)

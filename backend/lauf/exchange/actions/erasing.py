@@ -23,6 +23,7 @@ from lauf.records.models import (
     Calibration,
     FamilyLine,
     PulseReading,
+    Question,
     RepeatSummary,
     SetAside,
     Settlement,
@@ -86,6 +87,7 @@ def _delete(ids: Collection[UUID]) -> None:
     Attempt.objects.filter(counted_by__in=ids).exclude(pupil__in=ids).update(counted_by=None)
     for rows in (
         Settlement.objects.filter(attempt__in=attempts),
+        Question.objects.filter(attempt__in=attempts),
         attempts,
         PulseReading.objects.filter(pupil__in=ids),
         Point.objects.filter(pupil__in=ids),

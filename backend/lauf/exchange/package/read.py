@@ -6,6 +6,7 @@ import csv
 import io
 import tempfile
 from collections.abc import Iterator, Mapping
+from datetime import date
 from pathlib import Path
 from typing import Any, Final
 
@@ -16,8 +17,10 @@ from django.db import IntegrityError, connection, transaction
 from lauf.errors import Refused
 from lauf.exchange.package.tables import Table, is_text, tables, written
 from lauf.exchange.package.unpack import BOUNDS, unpack
+from lauf.judgement.questions import ask_about_all
 from lauf.people.models import School, Staff
 from lauf.people.queries import setup_needed
+from lauf.records.models import Question
 from lauf.sandbox.run import read_apart
 
 #: Bytes that are handed to the database at once.
@@ -58,6 +61,8 @@ def _kept(files: Mapping[str, Path], username: str, password: str) -> Staff:
     ).first()
     if head is None:
         raise Refused(f"“{username.strip()}” is no head of PE in this school: who signs in first?")
+    if Table(Question).file not in files:  # packed before questions were kept
+        ask_about_all(head.school, date.min)
     head.password = password
     head.save(update_fields=["password"])
     return head

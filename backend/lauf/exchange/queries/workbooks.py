@@ -77,9 +77,9 @@ def class_workbook(staff: Staff, class_id: UUID) -> tuple[str, bytes]:
                 pupils[row.pupil_id].given_name, pupils[row.pupil_id].family_name,
                 row.typed,
                 _number(row, versions[row.activity_id]),
-                _unit(versions[row.activity_id]) if row.value is not None else "",
+                _unit(versions[row.activity_id]) if row.kept is not None else "",
                 reason_words(row.reason) if row.reason
-                else "estimate" if row.estimate else "measured",
+                else "open" if row.is_open else "estimate" if row.estimate else "measured",
                 row.variant,
             ]
             for row in found
@@ -151,6 +151,8 @@ def _cell(score: dict[str, Any] | None, test: dict[str, Any]) -> Any:
     if score["value"] is None or test["kind"] == Kind.SIDES:
         return score["shown"]
     number = everyday(score["value"], test["unit"])
+    if score["open"]:
+        return f"{number} ?"
     return f"{number} ~" if score["estimate"] else number
 
 
@@ -158,19 +160,21 @@ def _shown(row: Row | None, versions: dict[UUID, ProtocolVersion]) -> Any:
     """A score in the sheet of the latest ones: a number, or why there is none."""
     if row is None:
         return ""
-    if row.value is None:
+    if row.kept is None:
         return reason_words(row.reason) if row.reason else row.typed
     number = _number(row, versions[row.activity_id])
+    if row.is_open:
+        return f"{number} ?"
     return f"{number} ~" if row.estimate else number
 
 
 def _number(row: Row, version: ProtocolVersion) -> Any:
     """A score as a spreadsheet can count with it, in the unit of `_unit`; words for yes and no."""
-    if row.value is None:
+    if row.kept is None:
         return ""
     if version.kind == Kind.SIDES:
         return sides_words(row.parts)
-    return everyday(row.value, version.unit)
+    return everyday(row.kept, version.unit)
 
 
 def _unit(version: ProtocolVersion) -> str:

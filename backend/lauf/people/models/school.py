@@ -37,6 +37,9 @@ class School(models.Model):
     # How rungs become one statement over several tests, where the school wants one: see
     # rules.schemes; {} for none.
     scheme = models.JSONField(default=dict, blank=True)
+    # Whether what is asked about its scores is kept beside them: not of a school from before that,
+    # until it is prepared.
+    questions_kept = models.BooleanField(default=True)
 
     class Meta:
         constraints: ClassVar = [

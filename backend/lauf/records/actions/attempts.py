@@ -14,7 +14,7 @@ from lauf.lessons.models import Activity, Run
 from lauf.lessons.queries import LessonCare, activity_of, conditions_of, score_day
 from lauf.people.models import Pupil, Staff
 from lauf.records.locks import while_a_score_is_kept
-from lauf.records.models import WITHDRAWN, Attempt, RepeatSummary, Settlement
+from lauf.records.models import WITHDRAWN, Attempt, Question, RepeatSummary, Settlement
 from lauf.records.queries import attempt_of
 from lauf.rules.clocks import shown_at
 from lauf.rules.comparability import WEIGHTS
@@ -238,10 +238,14 @@ def _counting(activity: Activity, pupil_id: UUID, try_number: int) -> Attempt | 
     return attempts.select_related("recorded_by").first()
 
 
+@transaction.atomic
 def confirm_flag(staff: Staff, attempt_id: UUID, flag: str) -> Settlement:
-    """A teacher looked at a flag and the score stands. Twice changes nothing. Raises NotFound, or
-    Refused for an unknown flag."""
+    """A teacher looked at a flag and the score stands: from then on it takes part. Twice changes
+    nothing. Raises NotFound, or Refused for an unknown flag."""
     attempt = attempt_of(staff, attempt_id)
     if flag not in {code.value for code in FlagCode}:
         raise Refused("There is no such flag.")
+    while_a_score_is_kept(attempt.protocol.test_id)
+    Question.objects.filter(attempt=attempt, flag=flag).update(settled=True)
+    _forget_summaries(attempt)
     return Settlement.objects.get_or_create(attempt=attempt, flag=flag, defaults={"by": staff})[0]

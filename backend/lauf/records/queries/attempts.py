@@ -7,7 +7,7 @@ from datetime import date
 from typing import Any, Final, NamedTuple
 from uuid import UUID
 
-from django.db.models import F, OuterRef, Q, QuerySet, Subquery
+from django.db.models import Exists, F, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import Coalesce
 
 from lauf.catalogue.models import ProtocolVersion
@@ -16,8 +16,9 @@ from lauf.compiled import Compiled, plain_rows
 from lauf.errors import NotFound
 from lauf.lessons.models import Run
 from lauf.people.models import Staff
-from lauf.records.models import WITHDRAWN, Attempt
+from lauf.records.models import WITHDRAWN, Attempt, Question
 from lauf.rules.entry import REASON_WORDS, NotDone
+from lauf.rules.plausibility import FlagCode
 
 
 def counting() -> QuerySet[Attempt]:
@@ -31,7 +32,7 @@ def attempt_of(staff: Staff, attempt_id: UUID) -> Attempt:
     attempts = seen(staff, attempts, "protocol__test")
     if not staff.sees_school:
         attempts = attempts.filter(pupil__school_class__teachers=staff)
-    found = attempts.select_related("activity__lesson").first()
+    found = attempts.select_related("activity__lesson", "protocol").first()
     if found is None:
         raise NotFound("score")
     return found
@@ -46,9 +47,19 @@ def worked_seconds() -> Coalesce:
     return Coalesce(Subquery(early), F("protocol__seconds"))
 
 
+def is_open() -> Exists:
+    """Whether something is asked about an attempt that nobody has settled. For annotating
+    attempts."""
+    asked = Question.objects.filter(attempt=OuterRef("pk"), settled=False)
+    return Exists(asked.exclude(flag=FlagCode.ESTIMATE.value))
+
+
 class Row(NamedTuple):
     """One counting attempt as the rules see it; `seconds` is what the clock really ran, `how`,
     `better` and `step` are of the protocol version it was made under.
+
+    While a question about it is open it has no `value`, so that it takes no part in anything, and
+    is shown by what it is `kept` as (see `lauf.judgement.rows`).
 
     Once merged (`lauf.judgement.rows`), one row stands for all tries of a child in an activity, and
     `tries` holds them.
@@ -74,7 +85,21 @@ class Row(NamedTuple):
     step: int
     parts: dict[str, Any]
     conditions: dict[str, Any]
+    is_open: bool = False
     tries: tuple[Row, ...] = ()
+    #: The value of one that is open.
+    asked: int | None = None
+
+    @property
+    def kept(self) -> int | None:
+        """The value as it was kept, whether it takes part or not."""
+        return self.value if self.asked is None else self.asked
+
+    def put(self, *, is_open: bool) -> Row:
+        """The same score, in question or not."""
+        if is_open:
+            return self._replace(is_open=True, value=None, asked=self.kept)
+        return self._replace(is_open=False, value=self.kept, asked=None)
 
     @property
     def informal(self) -> bool:
@@ -108,16 +133,17 @@ _FIELDS: Final = (
     "protocol__resolution",
     "parts",
     "conditions",
+    "is_open",
 )
 
 
 def _row(cells: Iterable[Any]) -> Row:
-    *plain, parts, conditions = cells
-    return Row._make((*plain, Compiled.json(parts), Compiled.json(conditions), ()))
+    *plain, parts, conditions, asked = cells
+    return Row._make((*plain, Compiled.json(parts), Compiled.json(conditions), asked, (), None))
 
 
 def _in_time(attempts: QuerySet[Attempt]) -> QuerySet[Attempt, tuple[Any, ...]]:
-    found = attempts.annotate(seconds=worked_seconds()).order_by(*_IN_TIME)
+    found = attempts.annotate(seconds=worked_seconds(), is_open=is_open()).order_by(*_IN_TIME)
     return found.values_list(*_FIELDS)
 
 
@@ -152,10 +178,12 @@ _OF_CLASS = Compiled(
     lambda class_id, until: (
         counting()
         .filter(pupil__school_class=class_id, on__lte=until)
+        .annotate(is_open=is_open())
         .order_by(*_IN_TIME)
         .values_list(
             "protocol_id", "id", "pupil_id", "activity_id", "on", "typed", "value", "reason",
             "estimate", "variant", "wave", "succeeds_id", "try_number", "parts", "conditions",
+            "is_open",
         )
     ),
     UUID,
@@ -188,7 +216,7 @@ def class_rows(class_id: UUID, until: date) -> list[Row]:
     versions = {version: facts for version, *facts in _VERSIONS.rows(class_id)}
     early = _shortened(_EARLY.rows(class_id))
     found = []
-    for protocol, *plain, try_number, parts, conditions in _OF_CLASS.rows(class_id, until):
+    for protocol, *plain, try_number, parts, conditions, asked in _OF_CLASS.rows(class_id, until):
         facts = versions.get(protocol)
         if facts is None:
             continue
@@ -198,16 +226,16 @@ def class_rows(class_id: UUID, until: date) -> list[Row]:
         cells = (
             attempt, pupil, activity, test, on, typed, value, reason, estimate, variant, wave,
             before, seconds, try_number, meaning, how, better, step,
-            Compiled.json(parts), Compiled.json(conditions), (),
+            Compiled.json(parts), Compiled.json(conditions), asked,
         )  # fmt: skip
-        found.append(Row._make(cells))
+        found.append(Row._make((*cells, (), None)))
     return found
 
 
 _OF_LESSONS = Compiled(
     lambda lessons: (
         Attempt.objects.filter(activity__lesson__in=lessons, successor=None)
-        .annotate(seconds=F("protocol__seconds"))
+        .annotate(seconds=F("protocol__seconds"), is_open=is_open())
         .order_by(*_IN_TIME)
         .values_list(*_FIELDS)
     ),

@@ -21,7 +21,7 @@ from lauf.catalogue.queries import key_conditions
 from lauf.compiled import Compiled
 from lauf.records.locks import no_score_is_being_kept
 from lauf.records.models import Attempt, RepeatSummary
-from lauf.records.queries.attempts import worked_seconds
+from lauf.records.queries.attempts import is_open, worked_seconds
 from lauf.rules.change import PAIR_WINDOW, Dated, PairSum, Start, couple_up, pair_up
 from lauf.rules.comparability import Key
 from lauf.rules.quantities import Better, Kind, Measure
@@ -47,6 +47,7 @@ _KEPT = Compiled(
 def _scores(test: UUID, since: date, before: date) -> QuerySet[Any, Any]:
     return (
         Attempt.objects.filter(
+            ~is_open(),
             protocol__test=test,
             successor=None,
             value__isnull=False,

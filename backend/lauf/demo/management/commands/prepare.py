@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import contextmanager
+from datetime import date
 from pathlib import Path
 from typing import Any, Final
 
@@ -17,6 +18,7 @@ from django.db.migrations.exceptions import InconsistentMigrationHistory
 from django.db.migrations.loader import MigrationLoader
 from django.utils import timezone
 
+from lauf.judgement.questions import ask_about_all
 from lauf.people.models import School
 
 #: The tables of an empty Lauf, with the names of the migrations they stand for: `./lauf schema`.
@@ -43,12 +45,24 @@ class Command(BaseCommand):
     def handle(self, *_: Any, no_demo: bool, schema_only: bool, any_day: bool, **__: Any) -> None:
         with self._alone():
             _migrate()
+            self._ask_older()
             if schema_only:
                 return
             if no_demo:
                 self._for_a_school()
             else:
                 self._demo(any_day=any_day)
+
+    def _ask_older(self) -> None:
+        """Scores from before questions were kept beside them are asked about once."""
+        for school in School.objects.all():
+            if school.questions_kept:
+                continue
+            self.stdout.write(f"looking through the scores of {school.name} once, for odd ones")
+            with transaction.atomic():
+                ask_about_all(school, date.min)
+                school.questions_kept = True
+                school.save(update_fields=["questions_kept"])
 
     @contextmanager
     def _alone(self) -> Iterator[None]:

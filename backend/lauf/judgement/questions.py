@@ -1,0 +1,202 @@
+"""What is asked about scores: judged when one of an activity is kept, and kept beside it, so that
+every page says the same of it. The only writes of this room."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from datetime import date, timedelta
+from typing import Final, NamedTuple
+from uuid import UUID
+
+from django.db import transaction
+from django.utils import timezone
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.compiled import Compiled
+from lauf.judgement.bench import judges_for
+from lauf.judgement.judge import Judge
+from lauf.judgement.rows import by_pupil, by_test, scores
+from lauf.judgement.who import NOBODY, Who
+from lauf.lessons.models import Activity
+from lauf.lessons.queries import day_of
+from lauf.people.models import Pupil, School, SchoolClass
+from lauf.records.models import Question, RepeatSummary, Settlement
+from lauf.records.queries import Row, counting, rows
+from lauf.rules.plausibility import Flag, FlagCode
+
+
+class Asked(NamedTuple):
+    """One question about a score, as it is kept."""
+
+    flag: str
+    words: str
+    settled: bool
+
+
+_ASKED = Compiled(
+    lambda activity_id: Question.objects.filter(
+        attempt__activity=activity_id, attempt__successor=None
+    ).values_list("attempt_id", "flag", "words", "settled"),
+    UUID,
+)
+_ORDER: Final = [code.value for code in FlagCode]
+
+
+def asked_in(activity_id: UUID) -> dict[UUID, list[Asked]]:
+    """What is or was asked about the scores that count in an activity, by attempt. One query."""
+    found: dict[UUID, list[Asked]] = defaultdict(list)
+    for attempt, *asked in _ASKED.rows(activity_id):
+        found[attempt].append(Asked(*asked))
+    for mine in found.values():
+        mine.sort(key=lambda one: _ORDER.index(one.flag))
+    return found
+
+
+def in_turn(activity_id: UUID) -> None:
+    """Until the transaction ends nobody else asks about scores of this activity: of two that are
+    kept at once the later one is judged beside both."""
+    turn = Activity.objects.select_for_update(of=("self",), no_key=True)
+    turn.filter(pk=activity_id).values_list("pk").first()
+
+
+@transaction.atomic
+def ask(
+    activity: Activity, judge: Judge, history: Sequence[Row], children: Mapping[UUID, Who]
+) -> list[Row]:
+    """Ask what is to be asked about the scores of an activity, and no longer what is not.
+
+    history     the scores of its class in it and before it
+    children    what is known of each child
+
+    Returns the history as it counts then. One query, and up to three more where that changes.
+    """
+    now = [row.put(is_open=False) for row in history if row.activity_id == activity.id]
+    earlier = by_pupil(row for row in history if row.activity_id != activity.id)
+    wanted = _flags(judge, now, earlier, children)
+    there = asked_in(activity.id)
+    settled = _keep(activity, wanted, there)
+    open_now = {
+        attempt
+        for attempt, flags in wanted.items()
+        if any(flag.code.holds_out and (attempt, flag.code.value) not in settled for flag in flags)
+    }
+    return [
+        row.put(is_open=row.id in open_now) if row.activity_id == activity.id else row
+        for row in history
+    ]
+
+
+def _keep(
+    activity: Activity,
+    wanted: Mapping[UUID, Sequence[Flag]],
+    there: Mapping[UUID, Sequence[Asked]],
+) -> set[tuple[UUID, str]]:
+    """Bring what is kept to what is wanted; what is settled stays. Returns what is settled."""
+    kept = {(attempt, one.flag): one for attempt, all_ in there.items() for one in all_}
+    settled = {key for key, one in kept.items() if one.settled}
+    asked = {
+        (attempt, flag.code.value): flag.words
+        for attempt, flags in wanted.items()
+        for flag in flags
+    }
+    new = {
+        key: words
+        for key, words in asked.items()
+        if key not in settled and (key not in kept or kept[key].words != words)
+    }
+    gone = {
+        key for key, one in kept.items() if not one.settled and (key in new or key not in asked)
+    }
+    for attempt, flag in gone:
+        Question.objects.filter(attempt=attempt, flag=flag).delete()
+    if new:
+        Question.objects.bulk_create(
+            [Question(attempt_id=key[0], flag=key[1], words=words) for key, words in new.items()]
+        )
+    if new.keys() ^ gone:
+        # What repeat tests added up to since may hold them, or lack them.
+        RepeatSummary.objects.filter(
+            test=activity.protocol.test_id, before__gt=day_of(activity.lesson)
+        ).delete()
+    return settled
+
+
+def _flags(
+    judge: Judge,
+    now: Sequence[Row],
+    earlier: Mapping[UUID, Sequence[Row]],
+    children: Mapping[UUID, Who],
+) -> dict[UUID, tuple[Flag, ...]]:
+    """What is to be asked about the scores of one activity, by attempt."""
+    z_scores = judge.class_z(now)
+    found = {
+        row.id: judge.flags(
+            row,
+            earlier.get(row.pupil_id, ()),
+            z_scores.get(row.id),
+            children.get(row.pupil_id, NOBODY),
+        )
+        for row in now
+    }
+    return {attempt: flags for attempt, flags in found.items() if flags}
+
+
+def ask_about_all(school: School, since: date) -> None:
+    """Ask about the scores of a school that were kept without being asked about, from a day on: by
+    the day-to-day variation of now. Some queries a class."""
+    for school_class in SchoolClass.objects.filter(school=school):
+        _ask_about_class(school_class, since)
+
+
+@transaction.atomic
+def _ask_about_class(school_class: SchoolClass, since: date) -> None:
+    pupils = Pupil.objects.filter(school_class=school_class)
+    children = {
+        pupil: Who(sex, born) for pupil, sex, born in pupils.values_list("id", "sex", "born")
+    }
+    mine = counting().filter(pupil__school_class=school_class)
+    versions: dict[UUID, ProtocolVersion] = {
+        one.test_id: one
+        for one in ProtocolVersion.objects.filter(attempts__in=mine)
+        .select_related("test__school")
+        .order_by("number")
+        .distinct()
+    }
+    judges = judges_for(versions, timezone.localdate() + timedelta(days=1))
+    new: dict[tuple[UUID, str], str] = {}
+    for test, history in by_test(scores(rows(mine), school_class.school_id)).items():
+        judge = judges.of(test, school_class.year_group_id)
+        for row_id, flag in _of_a_test(judge, history, children, since):
+            new[row_id, flag.code.value] = flag.words
+    settled = set(
+        Settlement.objects.filter(attempt__in={attempt for attempt, _ in new}).values_list(
+            "attempt_id", "flag"
+        )
+    )
+    Question.objects.bulk_create(
+        [
+            Question(attempt_id=key[0], flag=key[1], words=words, settled=key in settled)
+            for key, words in new.items()
+        ],
+        ignore_conflicts=True,
+    )
+    RepeatSummary.objects.filter(test__in=versions, before__gt=since).delete()
+
+
+def _of_a_test(
+    judge: Judge, history: Iterable[Row], children: Mapping[UUID, Who], since: date
+) -> Iterable[tuple[UUID, Flag]]:
+    """A class's scores in a test, activity by activity as they were done: each beside the earlier
+    ones that nothing is asked of."""
+    together: dict[tuple[date, UUID], list[Row]] = defaultdict(list)
+    for row in history:
+        together[row.on, row.activity_id].append(row.put(is_open=False))
+    earlier: dict[UUID, list[Row]] = defaultdict(list)
+    for (on, _), now in sorted(together.items(), key=lambda one: one[0][0]):
+        flags = _flags(judge, now, earlier, children) if on >= since else {}
+        for row in now:
+            asked = flags.get(row.id, ())
+            yield from ((row.id, flag) for flag in asked)
+            if not any(flag.code.holds_out for flag in asked):
+                earlier[row.pupil_id].append(row)
