@@ -118,8 +118,8 @@ def test_the_demo_of_an_earlier_lauf_is_kept_up(stage: str, database: str) -> No
 
 
 def what_is_asked_is_settled() -> None:
-    """What nobody has settled in the old scores takes no part in anything now; once it is, everything
-    is said as it was."""
+    """What nobody has settled in the old scores takes no part in anything now; once it is, all is
+    said as it was."""
     assert Question.objects.filter(settled=False).exists()
     Question.objects.update(settled=True)
     RepeatSummary.objects.all().delete()
