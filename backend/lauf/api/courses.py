@@ -13,6 +13,7 @@ from lauf.api.shape import Schema
 from lauf.api.shared import Made, Named
 from lauf.catalogue import actions, courses, queries
 from lauf.errors import Refused
+from lauf.rules.rounding import fixed, whole
 
 router = Router(tags=["catalogue"])
 
@@ -115,4 +116,4 @@ def work_out_step(request: HttpRequest, asked: StepSum) -> dict[str, Any]:
         step = courses.step_from(asked.known, asked.steps)
     except ValueError as problem:
         raise Refused(str(problem)) from problem
-    return {"step_mm": round(step), "words": f"{float(step) / 10:.1f} cm a step"}
+    return {"step_mm": whole(step), "words": f"{fixed(step / 10, 1)} cm a step"}

@@ -10,6 +10,7 @@ from ninja import Field, Query, Router
 from lauf.api.shape import Schema
 from lauf.rules.board_game import ACROSS, LARGEST_NUMBER, MINUTES, Space, make_board
 from lauf.rules.plan import Load
+from lauf.rules.rounding import places
 
 router = Router(tags=["challenges"])
 
@@ -53,7 +54,7 @@ def get_game(request: HttpRequest, wish: Query[GameWish]) -> dict[str, Any]:
         **wish.model_dump(),
         "across": ACROSS,
         "minutes": MINUTES,
-        "throws": round(board.throws, 1),
+        "throws": places(board.throws, 1),
         "squares": [
             {"place": one.place, "words": one.words, "load": one.load, "to": one.to}
             for one in board.squares

@@ -14,6 +14,7 @@ from lauf.rules.quantities import Kind, Measure, decimal
 from lauf.rules.readers.lengths import read_length
 from lauf.rules.readers.text import Unreadable
 from lauf.rules.readers.times import read_time
+from lauf.rules.rounding import whole
 
 _RUN: Final = Measure(Kind.TIME, unit="s", resolution=100, highest=24 * 3_600_000)
 _LAPS_RUN: Final = re.compile(r"(?P<laps>\d{1,5}(\.\d{1,3})?)\s*(laps?)?\s*(\+\s*(?P<more>\S.*))?")
@@ -43,7 +44,7 @@ class LapSum:
 def read_metres(text: str, what: str) -> int:
     """A length such as "42", "42m", "46 yd", "1 mile" or "1.6 km" in millimetres, metres when no
     unit is typed. Raises Refused with what is accepted."""
-    return round(_exact(text, what))
+    return whole(_exact(text, what))
 
 
 def _exact(text: str, what: str) -> Fraction:
@@ -86,13 +87,13 @@ def lap_sum(*, distance: str, lap: str, steps: float | None, step_mm: int | None
     # One time is the finish of the whole distance; several are the ends of laps.
     run_mm = whole_mm if len(ends) == 1 else min(whole_mm, len(ends) * lap_mm)
     return LapSum(
-        lap_mm=round(lap_mm),
+        lap_mm=whole(lap_mm),
         lap_shown=_metres(lap_mm),
-        distance_mm=round(whole_mm),
+        distance_mm=whole(whole_mm),
         exact=decimal(plan.exact, 3),
         whole=plan.whole,
         beyond=_metres(plan.beyond_mm),
-        finish_mm=round(plan.finish_mm),
+        finish_mm=whole(plan.finish_mm),
         finish=finish,
         lap_words=f"{plan.whole} whole laps go {_metres(plan.beyond_mm)} further"
         if plan.beyond_mm
@@ -110,7 +111,7 @@ def _times(text: str) -> list[int]:
     found = []
     for word in text.split():
         try:
-            found.append(round(read_time(word.lower(), _RUN)))
+            found.append(whole(read_time(word.lower(), _RUN)))
         except Unreadable as problem:
             raise Refused(
                 f"“{word}” {problem} Type the finish such as 12:40, or the clock at the end of "
@@ -154,4 +155,4 @@ def _metres(millimetres: Fraction | int) -> str:
 
 
 def _time(milliseconds: Fraction) -> str:
-    return format_value(round(milliseconds / 100) * 100, _RUN)
+    return format_value(whole(milliseconds / 100) * 100, _RUN)

@@ -12,6 +12,7 @@ from django.db.models import Q
 from lauf.records.models import WITHDRAWN, Calibration
 from lauf.records.queries.attempts import Row
 from lauf.rules.quantities import Better
+from lauf.rules.rounding import whole
 from lauf.rules.tries import Merge, Try, merge_tries
 
 
@@ -100,6 +101,6 @@ def _calibrated(found: list[Row], school_id: UUID) -> list[Row]:
         length = own.get(asked, shared.get(asked))
         if length is None:
             return row
-        return row._replace(value=round(row.parts["informal"] / 1000 * length))
+        return row._replace(value=whole(row.parts["informal"] / 1000 * length))
 
     return [value(row) for row in found]

@@ -15,6 +15,7 @@ from lauf.rules.comparability import COURSE, as_metres, metres_run, why_not_comp
 from lauf.rules.kinds import format_difference, format_value
 from lauf.rules.ladders import Benchmark, Judgement
 from lauf.rules.quantities import Better, Kind, decimal, to_step
+from lauf.rules.rounding import fixed, whole
 
 #: Of a score with an open question.
 OPEN_WORDS: Final = "open: it counts once somebody has looked at it"
@@ -101,7 +102,7 @@ def _stage_words(shuttles: int, schedule: str, age: int | None) -> list[str]:
     words.append(f"last full stage at {speed:g} km/h")
     if age is not None and shuttle.ESTIMATE_AGES[0] <= age <= shuttle.ESTIMATE_AGES[1]:
         estimate = shuttle.estimated_vo2max(speed, age)
-        words.append(f"VO₂max about {estimate:.1f} ml/kg/min, an estimate (Léger 1988)")
+        words.append(f"VO₂max about {fixed(estimate, 1)} ml/kg/min, an estimate (Léger 1988)")
     return words
 
 
@@ -122,7 +123,7 @@ def sure_words(judge: Judge, row: Row, earlier: Sequence[Row], who: Who) -> str 
         return None
     error = judge.error(judge.key(row), who.age(row.on)).at((row.value or 0) - change.gain)
     sure = probability_better(change.gain, error)
-    return f"{min(99, max(1, round(sure * 100)))} chances in 100 that it is really better"
+    return f"{min(99, max(1, whole(sure * 100)))} chances in 100 that it is really better"
 
 
 def _not_compared(judge: Judge, row: Row, earlier: Sequence[Row]) -> str:

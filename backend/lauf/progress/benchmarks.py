@@ -47,6 +47,7 @@ from lauf.rules.norms import (
     quantile_interval,
 )
 from lauf.rules.quantities import Measure
+from lauf.rules.rounding import places, whole
 from lauf.rules.summaries import FEWEST_TOLD, told_together
 
 #: Scores older than this are not what a new ladder is held against.
@@ -147,7 +148,7 @@ def _norm_table(norm: Any) -> dict[str, Any]:
         "unit": norm.unit,
         "columns": columns,
         "rows": [
-            {"sex": sex, "age": age, "cells": [round(cell, 4) for cell in scores]}
+            {"sex": sex, "age": age, "cells": [places(cell, 4) for cell in scores]}
             for sex, age, scores in cells[:: max(1, len(cells) // _SHOWN_ROWS)]
         ],
     }
@@ -185,7 +186,7 @@ def _own_norms(version: ProtocolVersion, scores: Sequence[Scored]) -> list[dict[
             cell["percentiles"] = [
                 {
                     "mark": f"P{mark}",
-                    "shown": format_value(round(score), measure),
+                    "shown": format_value(whole(score), measure),
                     "interval": _interval_words(list(children.values()), mark, measure),
                 }
                 for mark, score in zip(OWN_PERCENTILES, norm, strict=True)
@@ -200,7 +201,7 @@ def _interval_words(children: Sequence[Sequence[int]], mark: float, measure: Mea
     found = quantile_interval([median(one) for one in children], mark, measure.better)
     if found is None:
         return ""
-    low, high = (format_value(round(end), measure) for end in found)
+    low, high = (format_value(whole(end), measure) for end in found)
     return f"{low} to {high}"
 
 

@@ -25,6 +25,7 @@ from lauf.rules.change import Change, Verdict
 from lauf.rules.fit import Form, what_to_try
 from lauf.rules.pulse import Moment, bpm
 from lauf.rules.quantities import Measure
+from lauf.rules.rounding import percent, whole
 from lauf.rules.school_days import Span
 from lauf.rules.summaries import ClassSummary, between_words, mean_words, summarise_class
 
@@ -97,7 +98,7 @@ def _resting(pupils: Sequence[Pupil], span: Span) -> dict[UUID, list[int]]:
     lessons: dict[tuple[UUID, UUID], int] = {}
     for pupil, lesson, beats, seconds in kept:
         if beats is not None and seconds is not None:
-            lessons[pupil, lesson] = round(bpm(beats, seconds))
+            lessons[pupil, lesson] = whole(bpm(beats, seconds))
     for (pupil, _), rate in lessons.items():
         found[pupil].append(rate)
     return found
@@ -304,4 +305,4 @@ def _half(low: float | None, high: float | None, n: int, measure: Measure) -> st
 
 
 def _share_words(share: float | None) -> str:
-    return "" if not share else f"{share:.0%}"
+    return "" if not share else percent(share)

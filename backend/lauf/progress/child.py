@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import date
-from fractions import Fraction
 from typing import Any, Final
 from uuid import UUID
 
@@ -28,9 +27,11 @@ from lauf.rules.comparability import CONDITION_WORDS, condition_shown
 from lauf.rules.kinds import format_difference
 from lauf.rules.norms import change_of_standing
 from lauf.rules.pulse import Moment, bpm
-from lauf.rules.quantities import Better, Kind, decimal, to_step
+from lauf.rules.quantities import Better
+from lauf.rules.rounding import fixed, places, whole
 from lauf.rules.schemes import Standing, overall, read_scheme, scheme_words
 from lauf.rules.school_days import Span, is_due_again
+from lauf.rules.summaries import amount_words, signed_words
 from lauf.rules.trends import Trend, trend
 
 
@@ -55,7 +56,7 @@ def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> dict[str, Any]:
         "class_name": pupil.last_class.name,
         "year_group": pupil.last_class.year_group.name,
         "house": pupil.house.name if pupil.house else "",
-        "age": round(decimal_age(pupil.born, today), 1) if pupil.born else None,
+        "age": places(decimal_age(pupil.born, today), 1) if pupil.born else None,
         "medical_note": pupil.medical_note,
         "tests": tests,
         "pulses": pulses_of(pupil),
@@ -120,7 +121,7 @@ def pulses_of(pupil: Pupil) -> list[dict[str, Any]]:
             {"lesson_id": lesson, "on": timezone.localdate(starts_at), "rest": None, "most": None,
              "after": "", "recovery": None},
         )  # fmt: skip
-        rate = round(bpm(beats or 0, seconds or 60))
+        rate = whole(bpm(beats or 0, seconds or 60))
         if moment == Moment.REST:
             row["rest"] = rate
         elif moment == Moment.RECOVERY:
@@ -255,11 +256,7 @@ def _trend_words(found: Trend | None, judge: Judge) -> str | None:
         return "no clear trend yet"
     a_month = abs(found.slope * _MONTH)
     measure = judge.measure
-    step = measure.resolution
-    if measure.kind in (Kind.COUNT, Kind.STAGE, Kind.TOTAL) and a_month < 10:
-        amount = f"{a_month:.1f}".removesuffix(".0")
-    else:
-        amount = format_difference(max(step, to_step(Fraction(a_month), step)), measure)
+    amount = amount_words(a_month, measure)
     if measure.better is Better.DOWN:
         words = "faster" if found.slope < 0 else "slower"
     else:
@@ -270,23 +267,12 @@ def _trend_words(found: Trend | None, judge: Judge) -> str | None:
 def _trend_statistics(found: Trend | None, judge: Judge) -> str | None:
     if found is None or judge.measures_only:
         return None
-    low, high = sorted((found.low * _MONTH, found.high * _MONTH))
-    ends = " to ".join(_signed(end, judge) for end in (low, high))
+    ends = sorted((found.low * _MONTH, found.high * _MONTH))
+    slope, low, high = signed_words([found.slope * _MONTH, *ends], judge.measure)
     return (
-        f"Theil–Sen slope {_signed(found.slope * _MONTH, judge)} a month (90 %: {ends}); Kendall's "
-        f"tau {found.tau:.2f}".replace("-", "−")
+        f"Theil–Sen slope {slope} a month (90 %: {low} to {high}); Kendall's "
+        f"tau {fixed(found.tau, 2)}".replace("-", "−")
     )
-
-
-def _signed(amount: float, judge: Judge) -> str:
-    """An amount of change with its sign, in the child's units."""
-    measure = judge.measure
-    if measure.kind in (Kind.COUNT, Kind.STAGE, Kind.TOTAL):
-        shown = decimal(Fraction(abs(amount)), 1)
-    else:
-        shown = format_difference(to_step(Fraction(abs(amount)), measure.resolution), measure)
-    nought = not any(digit in "123456789" for digit in shown)
-    return shown if nought else f"{'+' if amount > 0 else '−'}{shown}"
 
 
 def _norm_row(placed: Placed, judge: Judge, same: list[Row], who: Who) -> dict[str, Any]:

@@ -20,6 +20,7 @@ from lauf.rules.growth import body_mass_index, growth_a_year
 from lauf.rules.kinds import format_value
 from lauf.rules.norms import change_of_standing
 from lauf.rules.quantities import decimal
+from lauf.rules.rounding import whole
 
 #: Body mass index belongs to a height and a weight of about the same time.
 _SAME_TIME_DAYS = 60
@@ -67,7 +68,7 @@ def _measured(
         grown = growth_a_year((earlier.on, earlier.value or 0), (last.on, last.value or 0))
         if grown is not None:
             sign = "+" if grown >= 0 else "−"
-            yearly = f"{sign}{format_value(abs(round(grown)), measure)} a year"
+            yearly = f"{sign}{format_value(abs(whole(grown)), measure)} a year"
     standings = [_standing(chart, row.value or 0, row.on, who) for row in mine]
     moved = None
     if chart is not None and len(mine) > 1:

@@ -20,6 +20,7 @@ from lauf.rules.block_kinds import BLOCK_KINDS
 from lauf.rules.blocks import BlockKind
 from lauf.rules.pulse import Formula, Moment, Reading
 from lauf.rules.quantities import decimal
+from lauf.rules.rounding import whole
 
 _READINGS: Final = (
     "id", "pupil_id", "position", "moment", "label", "waited", "typed", "beats", "seconds",
@@ -65,7 +66,7 @@ def pulse_page(staff: Staff, lesson_id: UUID, formula: Formula = Formula.TANAKA)
             if reading["position"] == column["position"] and reading["rate"] is not None
         ]
         column["n"] = len(rates)
-        column["median"] = round(median(rates)) if rates else None
+        column["median"] = whole(median(rates)) if rates else None
     worked = [c for c in columns if c["median"] is not None and c["moment"] not in
               (Moment.REST, Moment.RECOVERY)]  # fmt: skip
     top = max(worked, key=lambda column: column["median"], default=None)
@@ -171,7 +172,7 @@ def _child(
                 "position": row["position"],
                 "typed": row["typed"],
                 "seconds": row["seconds"],
-                "rate": round(taken.rate) if taken else None,
+                "rate": whole(taken.rate) if taken else None,
                 "shown": _shown(taken, row["reason"]),
                 "taken_back": row["reason"] == WITHDRAWN,
                 "reason": row["reason"],
@@ -216,7 +217,7 @@ def _words(readings: Sequence[Reading], age: float | None, formula: Formula) -> 
         way = "down" if said.recovery_drop >= 0 else "up"
         words.append(f"{way} {decimal(abs(said.recovery_drop), 0)}{waited}")
     if said.percent_of_maximum is not None:
-        words.append(f"{said.percent_of_maximum:.0f} % of the estimated maximum")
+        words.append(f"{whole(said.percent_of_maximum)} % of the estimated maximum")
     if said.reserve is not None:
-        words.append(f"{said.reserve:.0f} % of the reserve")
+        words.append(f"{whole(said.reserve)} % of the reserve")
     return words

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import date
+from fractions import Fraction
 from typing import Any, Final
 from uuid import UUID
 
@@ -14,6 +15,7 @@ from lauf.people.permissions import May, demand
 from lauf.progress.board import term_of
 from lauf.progress.stories import Stories, stories_of
 from lauf.rules.change import Change
+from lauf.rules.rounding import whole
 from lauf.rules.school_days import Span
 from lauf.rules.summaries import FEWEST_TOLD, MISFIT_SHARE, summarise_class
 
@@ -101,7 +103,7 @@ def _year(name: str, children: Sequence[Pupil], stories: Stories, span: Span) ->
     few = few or 0 < summed["compared"] < FEWEST_TOLD
     if few:
         return {**row, "told": False}
-    return {**summed, "took_part": len(measured), "chance": round(summed["compared"] / 10)}
+    return {**summed, "took_part": len(measured), "chance": whole(Fraction(summed["compared"], 10))}
 
 
 def _tests(stories: Stories, pupils: Sequence[Pupil], span: Span) -> list[dict[str, Any]]:
@@ -120,8 +122,8 @@ def _tests(stories: Stories, pupils: Sequence[Pupil], span: Span) -> list[dict[s
                 "test_id": test_id,
                 "test": protocol.test.name,
                 "n": found.n,
-                "at_top": round(100 * ends[0]),
-                "at_floor": round(100 * ends[1]),
+                "at_top": whole(100 * ends[0]),
+                "at_floor": whole(100 * ends[1]),
                 "fits": max(ends) < MISFIT_SHARE,
                 "words": found.misfit or "fits",
                 "better": found.better,

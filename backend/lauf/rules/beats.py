@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Final
 
+from lauf.rules.rounding import whole
+
 #: Nobody keeps up more than four movements a second (our choice; skipping is the fastest).
 LEAST_APART_MS: Final = 250
 #: More than a lesson of calls.
@@ -61,7 +63,7 @@ def on_the_beat(bpm: int, every: int, calls: int) -> tuple[Call, ...]:
         raise ValueError(f"calls are {LEAST_APART_MS / 1000:g} s apart or more.")
     if apart * calls > LATEST_MS:
         raise ValueError("the last call is within an hour.")
-    return tuple(Call(round(apart * number), str(number)) for number in range(1, calls + 1))
+    return tuple(Call(whole(apart * number), str(number)) for number in range(1, calls + 1))
 
 
 _TIME: Final = re.compile(r"(?:(\d{1,2}):)?(\d{1,4})(?:[.,](\d{1,3}))?", re.ASCII)

@@ -16,6 +16,8 @@ from fractions import Fraction
 from statistics import quantiles
 from typing import Final, Generic, TypeVar
 
+from lauf.rules.rounding import whole
+
 #: A group that a sum is told of has so many who took part, or more.
 FEWEST: Final = 5
 #: More points than this for one thing make everything else nothing.
@@ -127,7 +129,7 @@ def _quartiles(values: Sequence[int]) -> tuple[int, int, int] | None:
     if len(values) < FEWEST:
         return None
     low, middle, high = quantiles(values, n=4, method="inclusive")
-    return round(low), round(middle), round(high)
+    return whole(low), whole(middle), whole(high)
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,6 +14,7 @@ from lauf.rules.comparability import Key, why_not_comparable
 from lauf.rules.entry import EntryError, read_entry
 from lauf.rules.kinds import format_difference, format_number, format_value
 from lauf.rules.quantities import UNLIMITED, Better, Kind, Measure
+from lauf.rules.rounding import whole
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,7 +139,7 @@ def findings(
         found += _of_rung(ladder, index, rung, measure, test.seconds, most_a_second)
     spread = abs(ladder.rungs[-1].threshold - ladder.rungs[0].threshold) if ladder.rungs else 0
     if band is not None and len(ladder.rungs) > 1 and band > spread:
-        amount = format_difference(round(band), measure)
+        amount = format_difference(whole(band), measure)
         words = f"Day-to-day variation (±{amount}) is wider than this whole ladder."
         found.append(Finding(Fault.NOISE, 0, words))
     return tuple(found)

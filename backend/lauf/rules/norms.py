@@ -13,6 +13,7 @@ from statistics import NormalDist, median
 from typing import Final
 
 from lauf.rules.quantities import Better
+from lauf.rules.rounding import fixed, whole
 from lauf.rules.words import plural
 
 _NORMAL: Final = NormalDist()
@@ -78,7 +79,7 @@ class PercentileTable:
             found = self.rows.get((group, float(whole)))
             return found if found is not None else f"no norm for age {whole}"
         if not ages[0] <= age <= ages[-1]:
-            return f"no norm for age {age:.1f}"
+            return f"no norm for age {fixed(age, 1)}"
         after = bisect_right(ages, age)
         if after == len(ages):
             return self.rows[group, ages[-1]]
@@ -113,7 +114,7 @@ def standing_among(
         z_above = _NORMAL.inv_cdf(percentiles[low] / 100)
         z = z_below + (z_above - z_below) * (mine - below) / (above - below)
     percentile = 100 * _NORMAL.cdf(z)
-    return Standing(percentile, z, f"about P{percentile:.0f}")
+    return Standing(percentile, z, f"about P{whole(percentile)}")
 
 
 def _band_words(mine: float, marks: Sequence[float], percentiles: Sequence[float]) -> str:
@@ -156,7 +157,7 @@ class LmsTable:
                 "the table is by sex, and none is recorded" if not sex else "no table for this sex"
             )
         if not rows[0].age <= age <= rows[-1].age:
-            return f"no norm for age {age:.1f}"
+            return f"no norm for age {fixed(age, 1)}"
         after = bisect_right([row.age for row in rows], age)
         if after == len(rows):
             return rows[-1]
@@ -184,7 +185,7 @@ class LmsTable:
             return Standing(percentile, z, "below the 0.4th centile")
         if percentile > 99.6:
             return Standing(percentile, z, "above the 99.6th centile")
-        return Standing(percentile, z, f"{_ordinal(min(99, max(1, round(percentile))))} centile")
+        return Standing(percentile, z, f"{_ordinal(min(99, max(1, whole(percentile))))} centile")
 
 
 def lms_z(value: float, l: float, m: float, s: float) -> float:  # noqa: E741
@@ -253,7 +254,7 @@ def change_of_standing(before: Standing, after: Standing) -> str | None:
     if before.z is None or after.z is None:
         return None
     moved = after.z - before.z
-    was, now = f"P{before.percentile:.0f}", f"P{after.percentile:.0f}"
+    was, now = f"P{whole(before.percentile)}", f"P{whole(after.percentile)}"
     if was == now:
         return f"for their age level, at {now}"
     return f"for their age {'up' if moved > 0 else 'down'}, {was} to {now}"

@@ -14,6 +14,7 @@ from typing import Final
 
 from lauf.rules.kinds import dimension_of, format_value
 from lauf.rules.quantities import Dimension, Kind, Measure
+from lauf.rules.rounding import fixed
 
 #: Iglewicz & Hoaglin 1993, "How to Detect and Handle Outliers": modified z-scores beyond 3.5
 #: are looked at. The class needs this many scores for the comparison to mean anything.
@@ -140,7 +141,7 @@ def flags_for(
     found: list[Flag] = []
     speed = speed_of(value, measure, course_mm=course_mm, seconds=seconds)
     if speed is not None and speed[0] > fastest_speed(age, speed[1]):
-        words = f"{speed[0]:.1f} metres a second is faster than a child runs."
+        words = f"{fixed(speed[0], 1)} metres a second is faster than a child runs."
         found.append(Flag(FlagCode.SPEED, words))
     elif measure.kind is Kind.COUNT and seconds and most_a_second and not course_mm:
         most = int(seconds * most_a_second)

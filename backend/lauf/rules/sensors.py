@@ -14,6 +14,7 @@ from fractions import Fraction
 from typing import Final
 
 from lauf.rules.pulse import HIGHEST_BPM, LOWEST_BPM
+from lauf.rules.rounding import whole
 
 _WIDE: Final = 0x01
 _CONTACT_KNOWN: Final = 0x04
@@ -93,7 +94,7 @@ def belt_problem(reading: BeltReading) -> str | None:
     if reading.intervals and all(reading.intervals):
         timed = 60 * len(reading.intervals) / sum(reading.intervals, Fraction(0))
         if abs(timed - reading.bpm) > _DISAGREE * reading.bpm:
-            return f"it says {reading.bpm}, but its beats are {round(timed)} a minute"
+            return f"it says {reading.bpm}, but its beats are {whole(timed)} a minute"
     return None
 
 

@@ -11,7 +11,8 @@ from typing import Final
 
 from lauf.rules.change import Change, Verdict
 from lauf.rules.kinds import format_difference, format_value
-from lauf.rules.quantities import Measure, decimal, to_step
+from lauf.rules.quantities import Kind, Measure, decimal, to_step
+from lauf.rules.rounding import percent, whole
 
 #: Share of a class at an end of a test from which it does not fit (Terwee et al. 2007, J Clin
 #: Epidemiol 60:34–42).
@@ -20,7 +21,7 @@ MISFIT_SHARE: Final = 0.15
 #: statistical disclosure control, common practice).
 FEWEST_TOLD: Final = 5
 #: One child in ten who has not changed gets an arrow by chance: the bands are of 90 %.
-CHANCE: Final = 0.1
+CHANCE: Final = Fraction(1, 10)
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,20 +45,20 @@ class ClassSummary:
     def misfit(self) -> str | None:
         """Why the test does not fit the class, or None."""
         if self.at_top is not None and self.at_top >= MISFIT_SHARE:
-            return f"{self.at_top:.0%} are at the test's end: too easy to show change"
+            return f"{percent(self.at_top)} are at the test's end: too easy to show change"
         if self.at_floor is not None and self.at_floor >= MISFIT_SHARE:
-            return f"{self.at_floor:.0%} are at nought: too hard to show change"
+            return f"{percent(self.at_floor)} are at nought: too hard to show change"
         return None
 
     @property
-    def chance_arrows(self) -> float:
+    def chance_arrows(self) -> Fraction:
         """How many of those compared chance alone would call better or lower."""
         return CHANCE * self.compared
 
     @property
     def chance_shown(self) -> int:
         """The same as it is said: none where nothing was compared, else at least one."""
-        return max(1, round(self.chance_arrows)) if self.compared else 0
+        return max(1, whole(self.chance_arrows)) if self.compared else 0
 
 
 def told_together(counts: Sequence[int]) -> list[tuple[int, int, int]]:
@@ -147,6 +148,8 @@ def mean_interval(gains: Sequence[float]) -> tuple[float, float] | None:
     return middle - half, middle + half
 
 
+#: Counts, of which a few a month are told in tenths.
+_IN_TENTHS: Final = (Kind.COUNT, Kind.STAGE, Kind.TOTAL)
 #: Decimals of the protocol's step that a mean's words may go down to.
 _FINEST: Final = 9
 
@@ -157,24 +160,42 @@ def mean_words(summary: ClassSummary, measure: Measure) -> str | None:
     reads as if it held it, and one that holds it never as if it did not."""
     if summary.mean_change is None:
         return None
-    places = _places(summary, measure)
+    ends = summary.change_interval or ()
+    places = _places(ends, measure)
     mean = _rounded(summary.mean_change, places)
     words = "no different on average"
     if mean:
         words = f"{_shown(abs(mean), measure)} {'better' if mean > 0 else 'lower'}"
-    if summary.change_interval is None:
+    if not ends:
         return words
-    low, high = (_rounded(end, places) for end in summary.change_interval)
+    low, high = (_rounded(end, places) for end in ends)
     return f"{words} (90 %: {_signed(low, measure)} to {_signed(high, measure)})"
 
 
-def _places(summary: ClassSummary, measure: Measure) -> Fraction:
-    """The step that a mean and its interval are rounded to: the protocol's own, or as many tenths
-    of it as it takes for the words to say on which side of nought the interval lies."""
+def signed_words(amounts: Sequence[float], measure: Measure) -> list[str]:
+    """Amounts of change beside each other, with their signs, in the child's units: none that is
+    more than nothing reads as nought."""
+    places = _places(amounts, measure)
+    return [_signed(_rounded(one, places), measure) for one in amounts]
+
+
+def amount_words(amount: float, measure: Measure) -> str:
+    """An amount of change in the child's units, in tenths of a step where it is a few steps: "4.6",
+    "12 s", "0.3 s"."""
     step = Fraction(measure.resolution)
-    ends = [end for end in (summary.change_interval or ()) if end]
+    if measure.kind in _IN_TENTHS and abs(amount) < 10 * step:
+        step /= 10
+    while amount and _rounded(amount, step) == 0 and step > Fraction(measure.resolution, 10**6):
+        step /= 10
+    return _shown(abs(_rounded(amount, step)), measure)
+
+
+def _places(amounts: Sequence[float], measure: Measure) -> Fraction:
+    """The step that amounts beside each other are rounded to: the protocol's own, or as many tenths
+    of it as it takes for the words to say on which side of nought each lies."""
+    step = Fraction(measure.resolution)
     for _ in range(_FINEST):
-        if all(_rounded(end, step) != 0 for end in ends):
+        if all(_rounded(one, step) != 0 for one in amounts if one):
             break
         step /= 10
     return step

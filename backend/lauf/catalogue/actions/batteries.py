@@ -12,6 +12,7 @@ from lauf.errors import Refused
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.permissions import May, demand, demand_own
+from lauf.rules.rounding import whole
 
 
 @transaction.atomic
@@ -44,7 +45,7 @@ def save_course(staff: Staff, *, course_id: UUID | None, name: str, lap_mm: int,
     if steps is not None:
         if not step_mm or not 100 <= step_mm <= 2500 or not 1 <= steps <= 20_000:
             raise Refused("A step is 10 cm to 2.5 m, and a course 1 step at least.")
-        lap_mm = round(steps * step_mm)
+        lap_mm = whole(steps * step_mm)
     if not 1000 <= lap_mm <= 5_000_000:
         raise Refused("A lap is 1 m to 5 km long.")
     course = Course(school_id=staff.school_id, by=staff)

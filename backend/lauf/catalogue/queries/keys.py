@@ -13,6 +13,7 @@ from lauf.rules.kinds import KINDS
 from lauf.rules.quantities import Kind
 from lauf.rules.readers.lengths import read_length
 from lauf.rules.readers.text import Unreadable
+from lauf.rules.rounding import whole
 from lauf.rules.words import plural
 
 #: A change of one of these makes a score mean something else.
@@ -113,7 +114,7 @@ def read_condition(code: str, value: int | str) -> int | str:
     else:
         unit = "cm" if code == "step_mm" else "m"
         try:
-            length = round(read_length(value.strip().lower(), unit))
+            length = whole(read_length(value.strip().lower(), unit))
         except Unreadable as problem:
             said = f"“{value.strip()[:40]}” {problem} Type the {words} such as 10m or 30cm."
             raise Refused(said) from problem

@@ -19,6 +19,7 @@ from lauf.rules.entry import accepted_words
 from lauf.rules.kinds import format_value
 from lauf.rules.plan import Kit, Planned, class_seconds, shares
 from lauf.rules.quantities import Kind
+from lauf.rules.rounding import whole
 
 
 def tests_of(staff: Staff) -> QuerySet[Test]:
@@ -131,7 +132,7 @@ def planned(version: ProtocolVersion, children: int) -> Planned:
 
 def class_minutes(version: ProtocolVersion, children: int) -> int:
     """About how many minutes a test takes a class."""
-    return round(class_seconds(planned(version, children), children) / 60)
+    return whole(class_seconds(planned(version, children), children) / 60)
 
 
 def protocol_card(staff: Staff, test_id: UUID, children: int = CLASS_SIZE) -> dict[str, Any]:

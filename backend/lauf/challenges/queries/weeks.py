@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable
 from datetime import date
+from fractions import Fraction
 from functools import reduce
 from operator import or_
 from typing import Any
@@ -22,6 +23,7 @@ from lauf.people.queries import classes_of
 from lauf.records.queries import counting, is_open
 from lauf.rules.points import RULE_WORDS, PointRule
 from lauf.rules.rivals import RivalKind
+from lauf.rules.rounding import fixed, places
 
 
 def weeks_of(staff: Staff) -> QuerySet[ChallengeWeek]:
@@ -167,7 +169,7 @@ def week_wall(staff: Staff, week_id: UUID) -> dict[str, Any]:
                 "children": len(ids),
                 "took_part": sum(one in there for one in ids),
                 "points": sum(totals.get(one, 0) for one in ids),
-                "each": round(sum(totals.get(one, 0) for one in ids) / len(ids), 1),
+                "each": places(Fraction(sum(totals.get(one, 0) for one in ids), len(ids)), 1),
             }
             for name, ids in sorted(groups.items())
         ]
@@ -195,7 +197,7 @@ def house_sums(pupils: Iterable[Pupil], totals: dict[UUID, int]) -> list[dict[st
             "house": name,
             "points": sum(found),
             "children": len(found),
-            "each": f"{sum(found) / len(found):.1f}",
+            "each": fixed(Fraction(sum(found)) / len(found), 1),
         }
         for name, found in sorted(sums.items())
     ]

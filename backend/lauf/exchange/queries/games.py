@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from fractions import Fraction
 from typing import Any, Final
 from uuid import UUID
 
@@ -38,6 +39,7 @@ from lauf.rules.games import (
     table,
 )
 from lauf.rules.kinds import format_value
+from lauf.rules.rounding import fixed
 from lauf.rules.words import plural
 
 #: What is said of a file that came, by what becomes of it.
@@ -249,7 +251,7 @@ def _line(line: Placed) -> dict[str, Any]:
 
 
 def _each(points: int, children: int) -> str:
-    return f"{points / children:.2f}" if children else ""
+    return fixed(Fraction(points, children), 2) if children else ""
 
 
 def _unreadable_file(result: GamesResult) -> dict[str, Any]:

@@ -25,6 +25,7 @@ from lauf.rules.comparability import CALLS
 from lauf.rules.levels import PLAIN, Weights, read_weights
 from lauf.rules.plan import PlanItem, Planned
 from lauf.rules.quantities import Kind, decimal
+from lauf.rules.rounding import whole
 from lauf.rules.timeline import block_seconds, time_spent
 
 
@@ -225,7 +226,7 @@ def describe(group: _Class, plan: list[Planning]) -> dict[str, Any]:
     slowest = tests[budget.bottleneck] if budget.bottleneck is not None else None
     saves = ""
     if slowest is not None and budget.one_more_saves:
-        minutes = round(budget.one_more_saves / 60)
+        minutes = whole(Fraction(budget.one_more_saves, 60))
         saves = f"One more set of kit and helper at {slowest.name} saves about {minutes} min."
     return {
         "lesson_id": lesson.id,
