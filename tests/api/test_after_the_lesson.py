@@ -11,8 +11,10 @@ import pypdf
 import pytest
 from django.utils import timezone
 
+from lauf.catalogue.queries import newest_protocols
 from lauf.exchange.paper.lane import lane_svg
 from lauf.people.models import OwnPage, SchoolClass
+from lauf.rules.quantities import Kind
 from tests.api.conftest import Person, World
 from tests.support.papers import pages_of
 from tests.support.served import wait_for
@@ -140,7 +142,7 @@ def test_what_a_lesson_found_is_read_aloud_without_a_name(world: World) -> None:
     tested(world)
     (found,) = get(world.teacher, f"/api/lessons/{world.activity.lesson_id}/found")["tests"]
     said = " ".join(found["aloud"])
-    assert "11 of us" in said or "Eleven of us were measured" in said
+    assert "11 of us" in said or "Eleven of us did" in said
     assert "One of us has really got better" in said
     assert not any(pupil.given_name in said for pupil in world.pupils)
     assert found["teacher"].startswith("1 better, 9 steady, 1 lower")
@@ -179,6 +181,33 @@ def test_a_report_says_what_the_screens_say_and_one_page_is_one_child(world: Wor
         world.teacher, f"/api/classes/{world.school_class.id}/reports", {"pupil_ids": [child.id]}
     )
     assert one == pages[:1]
+
+
+def test_a_report_of_many_tests_is_still_one_page_and_says_no_more_than_is_known(
+    world: World,
+) -> None:
+    """Sixteen tests, each done for the first time, and a line as long as one may be."""
+    assert world.teacher.staff
+    versions = [
+        one
+        for one in newest_protocols(world.teacher.staff)
+        if one.kind == Kind.COUNT and not one.conditions and not one.test.private
+    ][:16]
+    assert len(versions) == 16
+    children = world.pupils[:2]
+    for version in versions:
+        activity = world.lesson_on(3, version.test.slug)
+        form = version.usual_variant
+        for child in children:
+            world.record(child, "3", activity, variant=form, wave=None)
+    put(world.teacher, f"/api/pupils/{children[0].id}/family-line", {"text": "Works well. " * 24})
+    at = f"/api/classes/{world.school_class.id}/reports"
+    pages = paper(world.teacher, at, {"pupil_ids": [one.id for one in children]})
+    assert len(pages) == 2
+    for child, page in zip(children, pages, strict=True):
+        assert child.name in page and all(one.test.name.split()[0] in page for one in versions)
+        assert "These are first scores" in page
+        assert "teady" not in page
 
 
 def test_certificates_are_for_those_that_were_agreed_to(world: World) -> None:

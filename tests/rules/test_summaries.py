@@ -60,6 +60,8 @@ def test_a_test_that_does_not_fit_the_class() -> None:
         (60, None, 9.0, CAPPED, None),  # at the top
         (9, None, 9.0, HITS, 10),  # never above ten of ten
         (10, None, 9.0, HITS, None),
+        (499, None, 9.0, COUNT, 500),
+        (500, None, 9.0, COUNT, None),  # the most that is taken is no target of itself
         (12_000, 11_500, 1_500.0, SPRINT, 11_500),
         (12_000, 9_000, 1_500.0, SPRINT, 11_200),
     ],

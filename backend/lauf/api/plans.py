@@ -21,14 +21,14 @@ router = Router(tags=["lessons"])
 
 
 class MovementEntry(Schema):
-    name: str = Field("", max_length=80)
+    name: str = Field("", max_length=400)
     efforts: str = Field("", max_length=200)
 
 
 class StationEntry(Schema):
     """A station: the parts of the body it loads, and how many groups have room at once."""
 
-    name: str = Field("", max_length=60)
+    name: str = Field("", max_length=400)
     loads: list[Load] = Field(default_factory=list, max_length=9)
     room: int = Field(1, ge=1, le=8)
 
@@ -50,11 +50,11 @@ class BlockEntry(Schema):
 
     id: UUID | None = None
     kind: BlockKind
-    label: str = Field("", max_length=120)
+    label: str = Field("", max_length=400)
     test_id: UUID | None = None
     activity_id: UUID | None = None
     seconds: Seconds | None = None
-    say: str | None = Field(None, max_length=200)
+    say: str | None = Field(None, max_length=400)
     levels: list[tuple[int, Seconds]] | None = Field(None, max_length=30)
     movements: list[MovementEntry] | None = Field(None, max_length=20)
     count_seconds: CountSeconds | None = None

@@ -40,7 +40,7 @@ def aloud(
     """
     if not took_part:
         return []
-    said = [f"{of_us(took_part, children)} {_were(took_part)} measured in {test}."]
+    said = [f"{of_us(took_part, children)} did {test}."]
     if together:
         said.append(f"Together we made {together}.")
     if better:
@@ -54,7 +54,3 @@ def aloud(
         name, count = half[-1]
         said.append(f"{of_us(count, took_part)} reached {name} or more.")
     return said
-
-
-def _were(number: int) -> str:
-    return "was" if number == 1 else "were"

@@ -79,5 +79,8 @@ def next_target(best: int, next_rung: int | None, mdc90: float, measure: Measure
     targets = [own] if next_rung is None or (next_rung - best) * sign <= 0 else [own, next_rung]
     target = min(targets, key=lambda value: (value - best) * sign)
     if measure.better is Better.UP:
-        return min(target, measure.ceiling if measure.top is None else measure.top)
-    return max(target, measure.lowest)
+        target = min(target, measure.ceiling if measure.top is None else measure.top)
+    else:
+        target = max(target, measure.lowest)
+    # At the most that the test takes there is nothing to go for.
+    return target if (target - best) * sign > 0 else None

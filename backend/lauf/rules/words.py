@@ -10,6 +10,21 @@ from typing import Final
 CONTROLS: Final = re.compile(r"[\0-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\u202a-\u202e\u2066-\u2069]")
 
 
+def fitting(text: str, longest: int, what: str) -> str:
+    """A label as it is kept, without space around it. Raises ValueError for one that is longer than
+    what is kept: it is not cut.
+
+    >>> fitting(" Bean bags ", 40, "a station")
+    'Bean bags'
+    """
+    kept = text.strip()
+    if len(kept) > longest:
+        raise ValueError(
+            f"{what} has up to {longest} letters, this one {len(kept)}: “{kept[:30]}…”."
+        )
+    return kept
+
+
 def plural(number: int, one: str, many: str = "") -> str:
     """A number with its word: "1 lap", "2 laps", "1 child", "3 children"."""
     return f"{number} {one if number == 1 else many or one + 's'}"

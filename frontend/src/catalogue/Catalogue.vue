@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed, reactive } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
+import { several } from "../parts/words";
 import { LOADS, PLACES } from "../api/vocabulary";
 import { EFFORT, kindWords } from "./words";
 
@@ -108,7 +109,7 @@ function widen() {
           <select v-model="wanted.kit" class="field">
             <option value="">any</option>
             <option value="none">nothing at all</option>
-            <option v-for="item in kits" :key="item" :value="item">only {{ item }}s</option>
+            <option v-for="item in kits" :key="item" :value="item">only {{ several(item) }}</option>
           </select>
         </label>
         <label class="labelled">

@@ -1,4 +1,5 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
+import { counted, several } from "./words";
 
 afterEach(() => vi.unstubAllEnvs());
 
@@ -23,4 +24,17 @@ describe.each(["Europe/London", "Pacific/Auckland", "Pacific/Honolulu"])("in %s"
     expect(daysThrough("2026-10-23", "2026-10-23")).toEqual(["2026-10-23"]);
     expect(daysThrough("", "")).toEqual([]);
   });
+});
+
+it.each([
+  ["mat", "mats"],
+  ["bench", "benches"],
+  ["box", "boxes"],
+  ["bean bag", "bean bags"],
+  ["entry", "entries"],
+  ["tray", "trays"],
+])("says several of %s as %s", (one, many) => {
+  expect(several(one)).toBe(many);
+  expect(counted(1, one)).toBe(`1 ${one}`);
+  expect(counted(2, one)).toBe(`2 ${many}`);
 });

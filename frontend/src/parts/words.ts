@@ -27,8 +27,13 @@ export function daysThrough(first: string, last: string): string[] {
 export function localInput(at: Date): string {
   return new Date(at.getTime() - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
 }
+/** Several of something: "mats", "benches", "boxes", "entries"; "children" is to be said. */
+export function several(one: string): string {
+  if (/(s|x|z|ch|sh)$/.test(one)) return `${one}es`;
+  return /[^aeiou]y$/.test(one) ? one.replace(/y$/, "ies") : `${one}s`;
+}
 /** So many of something: "1 score", "2 scores", "2 entries". */
-export function counted(number: number, one: string, several = `${one}s`): string {
-  return `${number} ${number === 1 ? one : several}`;
+export function counted(number: number, one: string, many = several(one)): string {
+  return `${number} ${number === 1 ? one : many}`;
 }
 export const clockTime = (iso: string): string => TIME.format(new Date(iso));

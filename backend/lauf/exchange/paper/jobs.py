@@ -12,7 +12,7 @@ from typing import Final
 from uuid import UUID
 
 from lauf.errors import NotFound, Refused
-from lauf.exchange.paper.render import Layout
+from lauf.exchange.paper.render import Layout, Part
 
 _KEPT_SECONDS: Final = 15 * 60
 #: How many are made for one person at once, and laid by for everybody.
@@ -47,7 +47,7 @@ _LOCK: Final = threading.Lock()
 _TURN: Final = threading.Lock()
 
 
-def begin(owner: UUID, name: str, pages: Sequence[str]) -> Job:
+def begin(owner: UUID, name: str, pages: Sequence[Part]) -> Job:
     """Begin to make a PDF of these pages. Raises Refused while too many are on their way."""
     job = Job(owner, name, len(pages))
     with _LOCK:
@@ -70,7 +70,7 @@ def job_of(owner: UUID, job_id: UUID) -> Job:
     return found
 
 
-def _make(job: Job, pages: Sequence[str]) -> None:
+def _make(job: Job, pages: Sequence[Part]) -> None:
     try:
         with _TURN:
             layout = Layout(job.name)

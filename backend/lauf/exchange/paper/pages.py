@@ -46,12 +46,17 @@ def day(on: date) -> str:
     return f"{on.day} {on:%b %Y}"
 
 
-def report_page(child: Mapping[str, Any]) -> str:
-    """One child's report to its family, as `queries.handouts` gathers it."""
+#: How a report stands on its page: with room, and with less where it would take two.
+_ROOM: Final = ("", "close", "close closer")
+
+
+def report_forms(child: Mapping[str, Any]) -> tuple[str, ...]:
+    """One child's report to its family, as `queries.handouts` gathers it: a page, with as much room
+    as there is."""
     tests = [
         one | {"svg": lane_svg(one["lane"], 340), "on": day(one["on"])} for one in child["tests"]
     ]
-    return fill("report", {**child, "tests": tests})
+    return tuple(fill("report", {**child, "tests": tests, "room": room}) for room in _ROOM)
 
 
 def certificate_page(what: Mapping[str, Any]) -> str:

@@ -59,6 +59,11 @@ def _style() -> tuple[Any, Any]:
     return weasyprint.CSS(string=text, font_config=fonts, url_fetcher=_fetcher()), fonts
 
 
+#: A part of a PDF: of one page or more, or in several forms, each with less room between than the
+#: one before, of which the first that stands on one page is taken, else the last.
+Part = str | tuple[str, ...]
+
+
 class Layout:
     """A PDF in the making: parts are laid out one after the other, then written as one file, so
     that each font is in it once."""
@@ -67,15 +72,24 @@ class Layout:
         self._title = html.escape(title)
         self._laid: list[Any] = []
 
-    def add(self, page: str) -> None:
-        """Lay out one part, of one page or more."""
+    def add(self, part: Part) -> None:
+        """Lay out one part."""
+        forms = (part,) if isinstance(part, str) else part
+        laid = self._lay_out(forms[0])
+        for tighter in forms[1:]:
+            if len(laid.pages) == 1:
+                break
+            laid = self._lay_out(tighter)
+        self._laid.append(laid)
+
+    def _lay_out(self, page: str) -> Any:
         import weasyprint
 
         style, fonts = _style()
         head = f"<head><title>{self._title}</title></head>"
         whole = f'<html lang="en-GB">{head}<body>{page}</body></html>'
         document = weasyprint.HTML(string=whole, url_fetcher=_fetcher())
-        self._laid.append(document.render(stylesheets=[style], font_config=fonts))
+        return document.render(stylesheets=[style], font_config=fonts)
 
     def write(self) -> bytes:
         """The file. At least one part has been added."""

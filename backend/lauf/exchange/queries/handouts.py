@@ -16,8 +16,9 @@ from lauf.exchange.paper.pages import (
     class_list_page,
     day,
     head_page,
-    report_page,
+    report_forms,
 )
+from lauf.exchange.paper.render import Part
 from lauf.lessons.queries import calendar_of
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import class_of
@@ -34,13 +35,14 @@ from lauf.rules.school_days import Span
 #: So many aims are named in a report: more are not remembered.
 _AIMS = 4
 _UP = (Verdict.BETTER, Verdict.REACHED_THE_TOP, Verdict.MOVED_UP)
+_NO_CHANGE = (Verdict.FIRST, Verdict.NOT_COMPARABLE)
 
 
 class Pages(NamedTuple):
-    """A file's name and the HTML of its pages."""
+    """A file's name and the HTML of its parts."""
 
     name: str
-    pages: list[str]
+    pages: Sequence[Part]
 
 
 def family_reports(
@@ -50,7 +52,7 @@ def family_reports(
     """A page a child of a class, of these days (the term of today, if none are named). Fourteen
     queries. Raises NotFound, or Refused without a child."""
     name, children = report_children(staff, class_id, today, span, only)
-    return Pages(f"{name} family reports.pdf", [report_page(child) for child in children])
+    return Pages(f"{name} family reports.pdf", [report_forms(child) for child in children])
 
 
 def report_children(
@@ -94,6 +96,7 @@ def _report(
     line: FamilyLine | None,
 ) -> dict[str, Any]:  # fmt: skip
     tests, better, aims, missing = [], [], [], []
+    compared = False
     for test_id, protocol in given.items():
         place = stories.latest(pupil, test_id, span.starts)
         if place is None:
@@ -113,6 +116,7 @@ def _report(
                 "says": "; ".join(part for part in (said.rung_words, said.change_words) if part),
             }
         )
+        compared |= said.change.verdict not in _NO_CHANGE
         if said.change.verdict in _UP:
             then = f"{lane['then']}, then {said.shown}" if lane["then"] else said.shown
             better.append(f"{name}: {then} ({said.change_words})")
@@ -125,6 +129,8 @@ def _report(
         "days": f"{day(span.starts)} to {day(span.ends)}",
         "tests": tests,
         "better": better,
+        # Whether any score stands beside an earlier one.
+        "compared": compared,
         "next": aims[:_AIMS],
         "missing": joined(missing),
         "overall": overall_of(pupil, stories, year_so_far(pupil.school, span.ends)),

@@ -14,7 +14,7 @@ from lauf.lessons.models import Slot
 from lauf.people.actions import log
 from lauf.people.models import Change, SchoolClass, Staff
 from lauf.people.queries import class_of
-from lauf.rules.words import plural
+from lauf.rules.words import fitting, plural
 
 
 class SlotEntry(NamedTuple):
@@ -45,7 +45,11 @@ def set_timetable(staff: Staff, class_id: UUID, rows: Sequence[SlotEntry]) -> No
         if key in wanted:
             raise Refused(f"There are two lessons at {row.at:%H:%M} on one day.")
         slot = held.get(key) or Slot(school_class=group, weekday=key[0], at=key[1])
-        slot.minutes, slot.place = row.minutes, row.place.strip()[:60] or "Hall"
+        try:
+            place = fitting(row.place, 60, "A place")
+        except ValueError as problem:
+            raise Refused(str(problem)) from problem
+        slot.minutes, slot.place = row.minutes, place or "Hall"
         slot.teacher_id = row.teacher_id or staff.id
         wanted[key] = slot
     group.slots.exclude(pk__in=[slot.pk for slot in wanted.values()]).delete()

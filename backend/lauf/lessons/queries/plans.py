@@ -27,6 +27,7 @@ from lauf.rules.plan import PlanItem, Planned
 from lauf.rules.quantities import Kind, decimal
 from lauf.rules.rounding import whole
 from lauf.rules.timeline import block_seconds, time_spent
+from lauf.rules.words import fitting
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,9 +46,13 @@ class Planning:
 def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children: int) -> Block:
     """A block from what was entered. Raises Refused, naming the block."""
     kind = BlockKind(entry["kind"])
-    label = entry["label"].strip()[:80] or (
-        version.test.name if version else BLOCK_KINDS[kind].words
-    )
+    try:
+        label = fitting(entry["label"], 80, "The name of a block")
+        say = fitting(entry.get("say") or "", 120, "What is said")
+        stations = [fitting(one["name"], 40, "A station") for one in entry.get("stations") or ()]
+    except ValueError as problem:
+        raise Refused(str(problem)) from problem
+    label = label or (version.test.name if version else BLOCK_KINDS[kind].words)
     _check_its_test(kind, label, version)
     try:
         check_groups(entry)
@@ -58,12 +63,11 @@ def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children:
     except ValueError as problem:
         raise Refused(f"{label}: {problem}") from problem
     numbers = {field: entry.get(field) or 0 for field in _NUMBERS}
-    stations = [one["name"].strip()[:40] for one in entry.get("stations") or ()]
     return Block(
         kind=kind,
         label=label,
         id=str(entry.get("id") or ""),
-        say=(entry.get("say") or "").strip()[:120],
+        say=say,
         levels=tuple((level, seconds) for level, seconds in entry.get("levels") or ()),
         movements=movements,
         calls=calls,
@@ -111,14 +115,14 @@ def called_conditions(entry: Mapping[str, Any]) -> dict[str, str]:
     """What a count of movements that were called is compared under: the movement, how many were
     called, and how fast. Raises ValueError for a block that calls nothing."""
     calls = calls_of(entry)
-    movement = (entry.get("movement") or "").strip()[:40].lower()
+    movement = fitting(entry.get("movement") or "", 40, "A movement").lower()
     lasts = decimal(Fraction(calls[-1].at_ms, 1000), 1)
     return {"movement": movement or "any", CALLS: str(len(calls)), "beat": f"over {lasts} s"}
 
 
 def _movements(entry: dict[str, Any]) -> tuple[Movement, ...]:
     return tuple(
-        Movement(one["name"].strip()[:40] or "movement", read_efforts(one["efforts"]))
+        Movement(fitting(one["name"], 40, "A movement") or "movement", read_efforts(one["efforts"]))
         for one in entry.get("movements") or ()
     )
 
