@@ -180,7 +180,7 @@ def test_a_rep_target_says_total_rung_and_pace_still_needed(world: World) -> Non
     activity = world.lesson_on(0, "reps-240")
     lesson = f"/api/lessons/{activity.lesson_id}"
     block = {
-        "kind": "rep_target", "label": "240", "seconds": 1800, "carries": "squats",
+        "kind": "rep_target", "label": "240", "seconds": 1500, "carries": "squats",
         "names": ["squats", "press-ups"], "test_id": activity.protocol.test_id,
     }  # fmt: skip
     kept = world.teacher.ask("PUT", f"{lesson}/plan", {"based_on": 0, "blocks": [block]})
@@ -204,15 +204,49 @@ def test_a_rep_target_says_total_rung_and_pace_still_needed(world: World) -> Non
     above = [rung for rung in rungs if rung > 195]
     needed = above[0] - 195 if above else None
     assert rows[second]["needed"] == needed
-    if needed:  # twenty minutes are left
-        assert float(rows[second]["a_minute"]) == pytest.approx(needed / 20, abs=0.051)
-    # 160 in ten minutes, twenty more at that pace, and what was carried in once.
-    assert rows[second]["projected"] == 35 + 160 * 3
+    if needed:  # fifteen minutes are left
+        assert float(rows[second]["a_minute"]) == pytest.approx(needed / 15, abs=0.051)
+    # 160 in ten minutes, fifteen more at that pace, and what was carried in once.
+    assert rows[second]["projected"] == 35 + 160 * 5 // 2
     assert rows[third]["needed"] == rungs[0]
     assert rows[third]["total"] == 0 and rows[third]["projected"] is None
     few = world.queries(f"/api/activities/{activity.id}/target")
     world.more_children()
     assert world.queries(f"/api/activities/{activity.id}/target") == few
+
+
+def test_a_rep_target_runs_as_long_as_its_test(world: World) -> None:
+    """A target of ten minutes gave totals to the test of twenty-five."""
+    activity = world.lesson_on(0, "reps-240")
+    lesson = f"/api/lessons/{activity.lesson_id}"
+    block = {"kind": "rep_target", "label": "Reps", "seconds": 600, "names": ["squats"],
+             "test_id": activity.protocol.test_id}  # fmt: skip
+    plan = {"based_on": 0, "blocks": [block]}
+    refused = world.teacher.ask("PUT", f"{lesson}/plan", plan)
+    assert refused.status_code == 422
+    assert "planned for 10 minutes" in refused.json()["message"]
+    assert "takes 25 minutes" in refused.json()["message"]
+    alone = {"based_on": 0, "blocks": [block | {"test_id": None}]}
+    assert world.teacher.ask("PUT", f"{lesson}/plan", alone).status_code == 200
+    # Where nothing is said it is as long as its test; so is that of a template.
+    silent = {"based_on": 1, "blocks": [block | {"seconds": None}]}
+    assert world.teacher.ask("PUT", f"{lesson}/plan", silent).status_code == 200
+    kept = Activity.objects.get(lesson=activity.lesson_id)
+    path = f"/api/activities/{kept.id}/target?elapsed=0"
+    assert world.teacher.ask("GET", path).json()["seconds"] == 1500
+    version = activity.protocol
+    ProtocolVersion.objects.create(
+        **{
+            field.name: getattr(version, field.name)
+            for field in version._meta.concrete_fields
+            if field.name not in ("id", "number", "seconds", "made_at")
+        },
+        number=version.number + 1,
+        seconds=1800,
+    )
+    proposed = world.teacher.ask("POST", f"{lesson}/plan/template", {"code": "target"})
+    (target,) = [one for one in proposed.json()["blocks"] if one["kind"] == "rep_target"]
+    assert target["settings"]["seconds"] == 1800
 
 
 def test_only_a_total_is_counted_towards_a_target(world: World) -> None:

@@ -54,7 +54,7 @@ def test_a_warm_up_to_music_is_tapped_called_counted_and_carried_in(
         "every": 8, "calls": 5, "test_id": ids["Moves to the beat"],
     }  # fmt: skip
     target = {
-        "kind": "rep_target", "label": "Target", "seconds": 600, "test_id": ids[TARGET],
+        "kind": "rep_target", "label": "Target", "seconds": 1500, "test_id": ids[TARGET],
         "names": ["squats", "dips"], "carries": "squats", "apart": True, "weights": "0.5/1/2",
     }  # fmt: skip
     one.ask("PUT", plan, {"based_on": 0, "blocks": [warm, target]})

@@ -5,18 +5,21 @@ from __future__ import annotations
 
 import random
 import re
+from collections import Counter
 from datetime import timedelta
 from itertools import pairwise
 from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from tests.support.hall import follow, skip_to
+from tests.support.hall import by_one_clock, follow, skip_to
 from tests.support.plans import as_entry
 from tests.support.served import Served, wait_for
 
 MILE = "One-mile run on a measured course"
 PLANK = "Plank to the limit"
+PLANK_30 = "Plank to 30 s"
+KEPT_BY_WAVE = "SELECT wave, reason, value FROM records_attempt WHERE activity_id = %s"
 
 
 def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: Served) -> None:
@@ -216,7 +219,7 @@ def test_a_mile_of_twelve_laps_for_thirty_with_five_wrong_taps(visit: Any, lauf:
     twelve_laps(one, activities[MILE])
     page.goto(f"{one.url}/lessons/{lesson}/tap?activity={activities[MILE]}")
     expect(page.get_by_label("Laps")).to_have_value("12")
-    page.get_by_role("button", name="Start everybody").click()
+    by_one_clock(page).click()
     tiles = page.locator("button.tile")
     expect(tiles).to_have_count(30)
     chance = random.Random("thirty on the line")
@@ -281,7 +284,7 @@ def test_thirty_let_go_within_twenty_seconds(visit: Any, lauf: Served) -> None:
     one.be()
     lesson, activities = one.lesson("5 Kestrel", PLANK)
     page.goto(f"{one.url}/lessons/{lesson}/tap?activity={activities[PLANK]}")
-    started = page.get_by_role("button", name="Start everybody").evaluate("window.press")
+    started = by_one_clock(page).evaluate("window.press")
     tiles = page.locator("button.tile")
     expect(tiles).to_have_count(30)
     tapped = page.evaluate(
@@ -320,7 +323,7 @@ def test_the_gate_takes_laps_and_the_belts_pulses_and_their_troubles_are_caught(
     twelve_laps(one, activities[MILE])
     page.goto(f"{one.url}/lessons/{lesson}/tap?activity={activities[MILE]}")
     expect(page.get_by_label("Laps")).to_have_value("12")
-    page.get_by_role("button", name="Start everybody").click()
+    by_one_clock(page).click()
     page.get_by_label("How the simulated gate behaves").select_option("doubled")
     page.get_by_role("button", name="Gate on").click()
     one.ahead(700_000)
@@ -391,3 +394,34 @@ def test_start_says_that_it_waits_and_begins_once_without_an_answer(
     expect(page.get_by_test_id("paused")).to_be_visible()
     sent = "SELECT revision FROM lessons_conduct WHERE lesson_id = %s"
     assert wait_for(lambda: lauf.sql(sent, lesson), lambda rows: rows == [(2,)]) == [(2,)]
+
+
+def test_a_clock_belongs_to_the_wave_that_goes_by_it(visit: Any, lauf: Served) -> None:
+    """The children who hold second had tiles, and "all left reached it" gave them the top score
+    before they had begun."""
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    one.hold_time()
+    one.be()
+    lesson, activities = one.lesson("4 Heron", PLANK_30)
+    page.goto(f"{one.url}/lessons/{lesson}/tap?activity={activities[PLANK_30]}")
+    tiles = page.locator("button.tile")
+    expect(tiles).to_have_count(14)
+    # Whoever is not there is said to be absent before the clock starts.
+    page.get_by_label("What the next tap keeps").select_option(label="absent")
+    tiles.nth(13).click()
+    page.get_by_role("button", name="Start wave 1").click()
+    expect(page.get_by_test_id("going")).to_have_text("13 going")
+    one.ahead(12_000)
+    tiles.nth(0).click()
+    one.ahead(31_000)
+    page.get_by_role("button", name="All 12 left reached 30 s").click()
+    page.get_by_role("button", name="To wave 2").click()
+    expect(page.get_by_role("button", name="Start wave 2")).to_be_visible()
+    expect(tiles).to_have_count(14)
+    kept = wait_for(lambda: lauf.sql(KEPT_BY_WAVE, activities[PLANK_30]), lambda r: len(r) == 14)
+    assert Counter(kept) == {
+        (1, "absent", None): 1, (1, None, 12_000): 1, (1, None, 30_000): 12,
+    }  # fmt: skip
+    page.reload()
+    expect(page.get_by_role("button", name="To wave 2")).to_be_visible()

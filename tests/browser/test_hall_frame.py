@@ -13,7 +13,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, Route, expect
 
-from tests.support.hall import rail
+from tests.support.hall import by_one_clock, rail
 from tests.support.served import Served
 
 PRESS_UPS = "Press-ups in 60 s"
@@ -172,7 +172,7 @@ def names_itself(frame: Frame, test: str, width: int) -> None:
 def tap_everything(one: Any, frame: Frame) -> None:
     """Everything that the message line says while times are taken."""
     page = frame.page
-    page.get_by_role("button", name="Start everybody").click()
+    by_one_clock(page).click()
     expect(page.get_by_role("button", name="Somebody")).to_be_visible()
     frame.holds("started")
     page.get_by_role("button", name="Somebody").click()
@@ -231,7 +231,7 @@ def test_one_clock_where_a_test_is_opened_by_hand(visit: Any, lauf: Served) -> N
     rail(page, PLANK).click()
     expect(strip.get_by_test_id("clock")).to_have_text("0.0")
     expect(strip).to_contain_text(f"The plan goes on: {PRESS_UPS}")
-    expect(primary).to_have_text("Start everybody")
+    expect(primary).to_have_text("Start wave 1")
     primary.click()
     expect(strip).to_contain_text(f"The plan waits at {PRESS_UPS}")
     expect(strip.get_by_test_id("clock")).to_have_count(1)

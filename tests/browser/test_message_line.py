@@ -11,7 +11,7 @@ import pytest
 from playwright.sync_api import Page, Route, expect
 
 from tests.browser.test_ways import begin
-from tests.support.hall import cell, rail
+from tests.support.hall import by_one_clock, cell, rail
 from tests.support.served import Served
 
 PRESS_UPS = "Press-ups in 60 s"
@@ -42,7 +42,7 @@ def test_no_tile_moves_for_what_is_said(visit: Any, lauf: Served, size: dict[str
     one, at = begin(visit, PLANK, viewport=size)
     page: Page = one.page
     page.goto(at[PLANK] % "tap")
-    page.get_by_role("button", name="Start everybody").click()
+    by_one_clock(page).click()
     said = page.get_by_test_id("messages")
     expect(page.get_by_role("button", name="Somebody")).to_be_visible()
     page.evaluate("document.fonts.ready")

@@ -9,7 +9,7 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from tests.browser.test_ways import BOUNCE, KEPT, TARGET, activity_of, begin
-from tests.support.hall import cell, type_in
+from tests.support.hall import by_one_clock, cell, type_in
 from tests.support.served import Served, wait_for
 
 PRESS_UPS = "Press-ups in 60 s"
@@ -122,7 +122,7 @@ def test_a_hold_ends_at_its_maximum_and_all_left_reached_it_by_one_tap(
     one, at = begin(visit, PLANK)
     page: Page = one.page
     page.goto(at[PLANK] % "tap")
-    page.get_by_role("button", name="Start everybody").click()
+    by_one_clock(page).click()
     one.ahead(12_000)
     page.locator("button.tile").first.click()
     one.ahead(33_000)
@@ -145,7 +145,7 @@ def test_a_clock_started_again_loses_no_time_and_its_undo_takes_back_one(
     one, at = begin(visit, "Plank to the limit")
     page: Page = one.page
     page.goto(at["Plank to the limit"] % "tap")
-    page.get_by_role("button", name="Start everybody").click()
+    by_one_clock(page).click()
     tiles = page.locator("button.tile")
     for child, ms in ((0, 20_000), (1, 25_000)):
         one.ahead(ms)
@@ -252,7 +252,7 @@ def test_a_measured_course_fills_in_its_laps_and_fewer_are_not_finished(
     page.get_by_role("button", name=re.compile("course length")).click()
     page.get_by_role("button", name="Round the pond").click()
     expect(page.get_by_label("Laps")).to_have_value("12")
-    page.get_by_role("button", name="Start everybody").click()
+    by_one_clock(page).click()
     for lap in range(1, 4):
         one.ahead(lap * 60_000)
         page.locator("button.tile").first.click()

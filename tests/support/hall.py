@@ -52,3 +52,13 @@ def follow(page: Page) -> bool:
     if stayed:
         button.click()
     return stayed
+
+
+def by_one_clock(page: Page) -> Locator:
+    """The button that starts the whole class together, where it would go in waves."""
+    start = page.get_by_role("button", name=re.compile("^Start (everybody|wave 1)$"))
+    expect(start).to_be_visible()
+    goes = page.get_by_label("Who goes by this clock")
+    if goes.count():
+        goes.select_option("all")
+    return page.get_by_role("button", name="Start everybody")

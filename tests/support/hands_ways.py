@@ -9,6 +9,7 @@ from typing import Any, Final
 
 from playwright.sync_api import Page, expect
 
+from tests.support.hall import by_one_clock
 from tests.support.hands import DOUBLE, Hands, Sheet, check, type_from_paper
 from tests.support.served import Served
 
@@ -147,7 +148,7 @@ def _in_view(page: Page, at: tuple[float, float]) -> bool:
 
 
 def _tap(hands: Hands, page: Page) -> None:
-    page.get_by_role("button", name="Start everybody").click()
+    by_one_clock(page).click()
     expect(page.get_by_role("button", name="Somebody")).to_be_visible()
     page.evaluate("document.fonts.ready")
     tiles = _middles(page, ".tile")

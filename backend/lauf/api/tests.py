@@ -174,6 +174,8 @@ class TestChoice(Named):
     """A test to choose, with what its newest protocol measures."""
 
     kind: Kind
+    # How long its clock runs, where it has one.
+    seconds: int | None
     variants: list[VariantEntry]
     # Whether it is run on a course of some length.
     course: bool

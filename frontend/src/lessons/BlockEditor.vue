@@ -53,6 +53,16 @@ function chooseTest(id: string | null) {
   form.label = tests.data.value?.find((one) => one.id === id)?.name ?? "";
   form.activity_id = null;
 }
+/** How long the test runs that a rep target counts for; null for another block. */
+const itsOwn = computed(() => {
+  if (form.kind !== "rep_target" || !form.test_id) return null;
+  return totals.value.find((one) => one.id === form.test_id)?.seconds ?? null;
+});
+/** A target runs as long as the test that it counts for. */
+function countFor(id: string | null) {
+  form.test_id = id;
+  if (itsOwn.value !== null) form.seconds = itsOwn.value;
+}
 function asGame(game: boolean) {
   form.levels = game
     ? []
@@ -94,7 +104,9 @@ function asGame(game: boolean) {
         min="0"
         max="7200"
         step="15"
+        :disabled="itsOwn !== null && itsOwn === form.seconds"
       />
+      <span v-if="itsOwn !== null" class="quiet">the time of its test</span>
     </label>
     <template v-if="form.kind === 'test' && form.test_id">
       <label v-for="(words, name) in TEST_SECONDS" :key="name" class="labelled">
@@ -182,13 +194,14 @@ function asGame(game: boolean) {
     <BeatsEditor v-if="form.kind === 'beats'" :model-value="form" :block-id="entry.id ?? null" />
     <template v-if="form.kind === 'rep_target'">
       <v-select
-        v-model="form.test_id"
+        :model-value="form.test_id"
         :items="totals"
         item-title="name"
         item-value="id"
         label="Counts for"
         clearable
         class="wide"
+        @update:model-value="countFor"
       />
       <label class="labelled grow">
         Movements, with commas

@@ -43,9 +43,19 @@ export function end(
   };
 }
 
-/** The clock of a way of taking scores: the newest that was not started again. */
-export function ownRun(runs: Run[], way: Run["way"], tryNumber = 1): Run | null {
-  const mine = runs.filter((run) => run.way === way && run.try_number === tryNumber);
+/**
+ * The clock of a way of taking scores, of a wave or of everybody together: the newest that was not
+ * started again.
+ */
+export function ownRun(
+  runs: Run[],
+  way: Run["way"],
+  tryNumber = 1,
+  wave: number | null = null,
+): Run | null {
+  const mine = runs.filter(
+    (run) => run.way === way && run.try_number === tryNumber && (run.wave ?? null) === wave,
+  );
   return mine.findLast((run) => run.ended !== "restarted") ?? null;
 }
 

@@ -59,9 +59,9 @@ function useRuns(activityId: string, fromServer: Ref<clock.Run[]>) {
   return { runs, keep, problem };
 }
 
-/** The go that a way was at last: that of its newest clock, else the first. */
-export function latestGo(activityId: string, fromServer: clock.Run[], way: clock.Run["way"]) {
-  return allRuns(activityId, fromServer).findLast((run) => run.way === way)?.try_number ?? 1;
+/** The newest clock of a way: which go, and which wave, it was at last. */
+export function latestRun(activityId: string, fromServer: clock.Run[], way: clock.Run["way"]) {
+  return allRuns(activityId, fromServer).findLast((run) => run.way === way);
 }
 
 /** The clock of a way: hold and finish line, tally, beeps, target. */
@@ -69,13 +69,15 @@ export function useOwnRun(
   activity: () => { id: string; runs: clock.Run[] },
   way: clock.Run["way"],
   tryNumber: Ref<number> = ref(1),
+  /** Who goes by it: a wave, or everybody together. */
+  wave: Ref<number | null> = ref(null),
 ) {
   const kept = useRuns(
     activity().id,
     computed(() => activity().runs),
   );
   const frame = useFrame();
-  const run = computed(() => clock.ownRun(kept.runs.value, way, tryNumber.value));
+  const run = computed(() => clock.ownRun(kept.runs.value, way, tryNumber.value, wave.value));
   /** When its effort begins, in the time source's milliseconds; null before it was started. */
   const goAt = computed(() => (run.value ? run.value.anchor_ms + run.value.go_ms : null));
 
@@ -98,7 +100,7 @@ export function useOwnRun(
       frame.started();
       if (run.value) kept.keep(clock.end(run.value, "restarted", at, run.value.go_ms));
       const more = { way, try_number: tryNumber.value, go_ms: readyMs };
-      kept.keep(clock.startRun(newId(), null, at, more));
+      kept.keep(clock.startRun(newId(), wave.value, at, more));
       return Math.round(at) + readyMs;
     },
     /** Nobody is timed by it any more. */

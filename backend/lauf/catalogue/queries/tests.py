@@ -64,6 +64,7 @@ def test_list(staff: Staff) -> list[dict[str, Any]]:
             "id": version.test_id,
             "name": version.test.name,
             "kind": version.kind,
+            "seconds": version.seconds,
             "variants": version.variants,
             "course": COURSE in version.conditions,
             "called": counts_calls(version),

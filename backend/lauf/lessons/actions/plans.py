@@ -43,6 +43,7 @@ def save_plan(
     left = {one.id: one for one in lesson.activities.select_related("protocol__test")}
     kept = [_activity_for(lesson, one, left) for one in plan]
     _keep_what_was_counted(lesson, plan, kept)
+    _demand_its_clock(lesson, plan, kept)
     # What stands beside the plan and is not seen is not taken out of it.
     hidden = [left.pop(one.id) for one in [*left.values()] if not sees(staff, one.protocol.test)]
     if lesson.battery_id is not None and (left or any(one and one._state.adding for one in kept)):
@@ -99,6 +100,28 @@ def _keep_what_was_counted(
                 f"{one.block.label}: reps were counted already, so what one counts stays "
                 f"{weights_typed(weights_of(before))}."
             )
+
+
+def _demand_its_clock(lesson: Lesson, plan: list[Planning], kept: list[Activity | None]) -> None:
+    """A rep target that counts for a test runs as long as the test: its totals are of that. One
+    that was planned otherwise before, and counted, stays as it was. Raises Refused."""
+    targets = lesson.blocks.filter(kind=BlockKind.REP_TARGET, activity__attempts__isnull=False)
+    before = {block.activity_id: block.settings.get("seconds") for block in targets}
+    for one, activity in zip(plan, kept, strict=True):
+        if activity is None or one.block.kind is not BlockKind.REP_TARGET:
+            continue
+        asked, seconds = one.block.seconds, activity.protocol.seconds
+        if seconds and asked != seconds and before.get(activity.id) != asked:
+            raise Refused(
+                f"{one.block.label}: it is planned for {_minutes(asked)}, and "
+                f"{activity.protocol.test.name} takes {_minutes(seconds)}. Give it the time of its "
+                "test, or let it count for none."
+            )
+
+
+def _minutes(seconds: int) -> str:
+    whole, rest = divmod(seconds, 60)
+    return plural(whole, "minute") if not rest else f"{seconds} s"
 
 
 def _activity_for(lesson: Lesson, one: Planning, left: dict[UUID, Activity]) -> Activity | None:

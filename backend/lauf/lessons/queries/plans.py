@@ -63,6 +63,8 @@ def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children:
     except ValueError as problem:
         raise Refused(f"{label}: {problem}") from problem
     numbers = {field: entry.get(field) or 0 for field in _NUMBERS}
+    if kind is BlockKind.REP_TARGET and version is not None:
+        numbers["seconds"] = numbers["seconds"] or version.seconds or 0
     return Block(
         kind=kind,
         label=label,

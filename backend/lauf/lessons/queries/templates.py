@@ -5,12 +5,13 @@ from __future__ import annotations
 from typing import Any, Final
 from uuid import UUID
 
-from lauf.catalogue.queries import tests_of
+from lauf.catalogue.queries import newest_protocols
 from lauf.errors import NotFound
 from lauf.lessons.models import PlanTemplate
 from lauf.lessons.queries.plans import plan_page
 from lauf.people.models import Staff
 from lauf.people.permissions import owns
+from lauf.rules.blocks import BlockKind
 
 _WARM: Final = {"kind": "warm_up", "label": "Warm-up",
                 "levels": [[1, 30], [2, 60], [3, 30], [2, 30], [4, 15], [1, 30]]}  # fmt: skip
@@ -130,16 +131,23 @@ def from_template(staff: Staff, lesson_id: UUID, code: str) -> dict[str, Any]:
     longer has are left out. Raises NotFound or Refused."""
     blocks = READY[code][2] if code in READY else template_of(staff, code).blocks
     wanted = {block["test"] for block in blocks if block.get("test")}
-    ids: dict[str, UUID] = dict(
-        tests_of(staff).filter(slug__in=wanted).values_list("slug", "id")
-    )  # fmt: skip
+    tests: dict[str, tuple[UUID, int | None]] = {
+        slug: (test, seconds)
+        for slug, test, seconds in newest_protocols(staff)
+        .filter(test__slug__in=wanted)
+        .values_list("test__slug", "test_id", "seconds")
+    }
     entries = []
     for block in blocks:
         slug = block.get("test")
-        if slug and slug not in ids and block["kind"] == "test":
+        if slug and slug not in tests and block["kind"] == "test":
             continue
         entry = {key: value for key, value in block.items() if key != "test"}
-        entries.append({**entry, "test_id": ids.get(slug or "")})
+        test, seconds = tests.get(slug or "", (None, None))
+        if block["kind"] == BlockKind.REP_TARGET and seconds:
+            # As long as its test is now.
+            entry["seconds"] = seconds
+        entries.append({**entry, "test_id": test})
     return plan_page(staff, lesson_id, entries)
 
 

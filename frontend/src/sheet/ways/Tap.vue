@@ -19,7 +19,7 @@ import { useTap } from "./useTap";
 
 const props = defineProps<{ activity: Activity; standIns: boolean }>();
 const tapping = useTap(() => props.activity);
-const { test, own, state, presses, problem, holds, cap, left, unknown } = tapping;
+const { test, own, state, presses, problem, holds, cap, left, unknown, waves, wave, why } = tapping;
 const { query, board, sheet } = test;
 const hold = useHold(sheet);
 const asking = ref<"again" | "end" | null>(null);
@@ -29,6 +29,10 @@ const capped = ref(false);
 
 function tapOn(row: Row) {
   problem.value = "";
+  if (why.value) {
+    tapping.notDone(row);
+    return;
+  }
   if (naming.value === null) {
     tapping.tap(row.child.pupil_id);
     return;
@@ -57,7 +61,15 @@ function confirmed() {
     </InZone>
     <InZone v-if="board" name="main">
       <v-btn v-if="state.started === null" color="primary" size="x-large" @click="tapping.start">
-        Start everybody
+        {{ wave === null ? "Start everybody" : `Start wave ${wave}` }}
+      </v-btn>
+      <v-btn
+        v-else-if="wave !== null && wave < waves && !left.length"
+        color="primary"
+        size="x-large"
+        @click="tapping.toWave(wave + 1)"
+      >
+        To wave {{ wave + 1 }}
       </v-btn>
       <!-- Its place is there from the start: nothing moves when the most is reached. -->
       <v-btn

@@ -8,18 +8,24 @@ import type { Tapping } from "./useTap";
 
 const props = defineProps<{ tapping: Tapping }>();
 defineEmits<{ again: [] }>();
-const { test, go, state, problem, holds, laps } = props.tapping;
+const { test, go, state, problem, holds, laps, waves, wave, group, why } = props.tapping;
 const { board, rows } = test;
 const typed = ref("");
 const goes = computed(() => Math.max(1, ...rows.value.map((row) => row.cells.length)));
 
+function chose(text: string) {
+  props.tapping.toWave(text === "all" ? "all" : Number(text));
+}
 useNumberField(useTemplateRef<HTMLInputElement>("numberField"));
 
 function byNumber() {
   const text = typed.value.trim();
   typed.value = problem.value = "";
   const row = rows.value.find((one) => String(one.child.number) === text);
-  if (text && !row) {
+  if (row && !group.value.includes(row)) {
+    problem.value = `${row.child.name} goes in wave ${row.wave}.`;
+    typed.value = text;
+  } else if (text && !row) {
     problem.value = `There is no child ${text}: type a number from 1 to ${rows.value.length}.`;
     typed.value = text;
   } else props.tapping.tap(row?.child.pupil_id ?? null);
@@ -28,6 +34,18 @@ function byNumber() {
 
 <template>
   <InZone v-if="board" name="tools">
+    <label v-if="waves > 1" class="line number">
+      Goes
+      <select
+        :value="wave ?? 'all'"
+        class="field wave"
+        aria-label="Who goes by this clock"
+        @change="chose(($event.target as HTMLSelectElement).value)"
+      >
+        <option v-for="n in waves" :key="n" :value="n">wave {{ n }}</option>
+        <option value="all">everybody</option>
+      </select>
+    </label>
     <template v-if="state.started !== null">
       <button type="button" class="tool" @click="tapping.tap(null)">Somebody</button>
       <form class="line number" @submit.prevent="byNumber">
@@ -56,6 +74,15 @@ function byNumber() {
         :disabled="state.taps.length > 0"
         @change="tapping.setLaps(Number(($event.target as HTMLInputElement).value))"
       />
+    </label>
+    <label class="line number">
+      Next tap
+      <select v-model="why" class="field wave" aria-label="What the next tap keeps">
+        <option value="">a time</option>
+        <option v-for="one in board.reasons" :key="one.code" :value="one.key">
+          {{ one.words }}
+        </option>
+      </select>
     </label>
     <label v-if="goes > 1" class="line number">
       Try

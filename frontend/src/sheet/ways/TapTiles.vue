@@ -7,8 +7,7 @@ import type { Tapping } from "./useTap";
 
 const props = defineProps<{ tapping: Tapping; naming: number | null }>();
 const emit = defineEmits<{ tap: [row: Row] }>();
-const { test, state, laps, isDone, cellOf, goOn } = props.tapping;
-const { rows } = test;
+const { group, state, laps, why, isDone, cellOf, goOn } = props.tapping;
 
 function last(row: Row): string {
   const mine = taps.lapsOf(state.value, row.child.pupil_id);
@@ -20,11 +19,11 @@ const shown = (row: Row) => cellOf(row)?.shown || last(row);
 
 <template>
   <ul class="tiles">
-    <li v-for="row in rows" :key="row.child.pupil_id" :class="{ done: isDone(row) }">
+    <li v-for="row in group" :key="row.child.pupil_id" :class="{ done: isDone(row) }">
       <button
         type="button"
         class="tile"
-        :disabled="state.started === null || (isDone(row) && naming === null)"
+        :disabled="!why && (state.started === null || (isDone(row) && naming === null))"
         @click="emit('tap', row)"
       >
         <span class="number figure">{{ row.child.number }}</span>

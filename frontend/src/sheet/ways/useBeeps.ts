@@ -11,7 +11,7 @@ import { now } from "../../parts/timeSource";
 import { toNext, useLooks } from "../../parts/useLooks";
 import { useLitScreen } from "../../parts/useLitScreen";
 import { useUndoKey } from "../../parts/useUndoKey";
-import { latestGo, useOwnRun } from "../useRun";
+import { latestRun, useOwnRun } from "../useRun";
 import { useTest, type Activity, type Row, type Written } from "../useTest";
 import * as shuttle from "./shuttle";
 
@@ -35,7 +35,7 @@ export function useBeeps(activity: () => Activity) {
   });
   const beeps = computed(() => schedule.data.value?.beeps ?? []);
   const lock = useLitScreen();
-  const go = ref(latestGo(id, activity().runs, "beeps"));
+  const go = ref(latestRun(id, activity().runs, "beeps")?.try_number ?? 1);
   const run = useLocalStorage<shuttle.Run>(
     computed(() => `lauf.shuttle.${id}.${go.value}`),
     shuttle.NONE,

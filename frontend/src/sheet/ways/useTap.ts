@@ -8,18 +8,30 @@ import { play, wake } from "../../parts/sound";
 import { now } from "../../parts/timeSource";
 import { useLitScreen } from "../../parts/useLitScreen";
 import { useUndoKey } from "../../parts/useUndoKey";
-import { latestGo, useOwnRun } from "../useRun";
+import { latestRun, useOwnRun } from "../useRun";
 import { useTest, type Activity, type Row, type Written } from "../useTest";
+import type { Cell } from "../types";
 import * as taps from "./taps";
 
 export function useTap(activity: () => Activity) {
   const test = useTest(activity);
   const { board, rows, sheet } = test;
   const lock = useLitScreen();
-  const go = ref(latestGo(activity().id, activity().runs, "taps"));
-  const own = useOwnRun(activity, "taps", go);
+  const latest = latestRun(activity().id, activity().runs, "taps");
+  const go = ref(latest?.try_number ?? 1);
+  const chosen = ref<number | "all" | null>(latest ? (latest.wave ?? "all") : null);
+  const waves = computed(() => board.value?.waves ?? 1);
+  /** The wave whose clock this is; null where everybody goes together. */
+  const wave = computed(() => {
+    if (chosen.value === "all" || waves.value < 2) return null;
+    return chosen.value ?? 1;
+  });
+  const own = useOwnRun(activity, "taps", go, wave);
   const state = useLocalStorage<taps.Taps>(
-    computed(() => `lauf.taps.${activity().id}.${go.value}`),
+    computed(() => {
+      const group = wave.value === null ? "" : `.w${wave.value}`;
+      return `lauf.taps.${activity().id}.${go.value}${group}`;
+    }),
     taps.NONE,
     // A press makes a new state: nothing inside one changes.
     { writeDefaults: false, shallow: true },
@@ -27,16 +39,23 @@ export function useTap(activity: () => Activity) {
   /** The presses of this go: what was tapped before each, and whether it kept a score. */
   const presses = shallowReactive<{ before: taps.Taps; kept: boolean }[]>([]);
   const problem = ref("");
+  /** Why whoever is tapped next has no score of this go, as it is typed; "" for a time. */
+  const why = ref("");
 
   const holds = computed(() => board.value?.better === "up");
   const laps = computed(() => state.value.laps ?? (holds.value ? 1 : (board.value?.laps ?? 1)));
   /** The test's own maximum, at which a hold ends by itself. */
   const cap = computed(() => (holds.value ? (board.value?.cap ?? null) : null));
+  /** Who goes by this clock: nobody else is started, timed or at its end. */
+  const group = computed(() =>
+    wave.value === null ? rows.value : rows.value.filter((row) => row.wave === wave.value),
+  );
   const unknown = computed(() => state.value.taps.filter((one) => one.pupilId === null));
 
   watch(
-    [go, own.goAt],
-    () => {
+    [go, wave, own.goAt],
+    (_now, before) => {
+      if (before[1] !== wave.value) presses.length = 0;
       // A clock begun on another device, or again, has taps of its own.
       if (own.goAt.value !== null && own.goAt.value !== state.value.started) {
         state.value = taps.start(own.goAt.value, state.value.laps);
@@ -56,7 +75,7 @@ export function useTap(activity: () => Activity) {
   const cellOf = (row: Row) => row.cells[go.value - 1] ?? null;
   const isDone = (row: Row) => taps.finished(state.value, row.child.pupil_id, laps.value);
   /** Who has neither finished nor a score of this go. */
-  const left = computed(() => rows.value.filter((row) => !isDone(row) && !cellOf(row)?.stands));
+  const left = computed(() => group.value.filter((row) => !isDone(row) && !cellOf(row)?.stands));
 
   function start() {
     // Waking the sound can take a tenth of a second, and nobody waits for it on the line.
@@ -65,7 +84,7 @@ export function useTap(activity: () => Activity) {
     lock.hold();
     play("go");
     // Another go is kept beside the first, never over it.
-    if (rows.value.some((row) => cellOf(row)?.stands)) {
+    if (group.value.some((row) => isTime(cellOf(row)))) {
       const free = firstFreeGo();
       if (!test.openGo(free)) {
         problem.value = "There is no room for another go: take one back, or let the times stand.";
@@ -76,8 +95,13 @@ export function useTap(activity: () => Activity) {
     presses.length = 0;
     state.value = taps.start(own.start(0, at), state.value.laps);
   }
+  /** Whether a time was taken: who is absent stands in nobody's way. */
+  function isTime(cell: Cell | null): boolean {
+    if (!cell?.stands) return false;
+    return !board.value?.reasons.some(({ key }) => key === cell.typed);
+  }
   function firstFreeGo(): number {
-    const most = rows.value.map((row) => row.cells.findLastIndex((one) => one.stands) + 1);
+    const most = group.value.map((row) => row.cells.findLastIndex(isTime) + 1);
     return Math.max(0, ...most) + 1;
   }
   function typedOf(marks: taps.Taps, row: Row): string {
@@ -93,7 +117,7 @@ export function useTap(activity: () => Activity) {
     const before = state.value;
     if (after === before) return;
     state.value = after;
-    const all = rows.value.flatMap((row): Written[] => {
+    const all = group.value.flatMap((row): Written[] => {
       const id = row.child.pupil_id;
       const was = taps.finished(before, id, laps.value);
       const is = taps.finished(after, id, laps.value);
@@ -124,7 +148,7 @@ export function useTap(activity: () => Activity) {
     play("stop");
     own.stop();
     const run_id = own.run.value?.id ?? null;
-    const all = rows.value.flatMap((row) => {
+    const all = group.value.flatMap((row) => {
       const run = taps.lapsOf(state.value, row.child.pupil_id).length;
       const unfinished = !isDone(row) && run > 0 && board.value?.laps;
       return unfinished ? [{ row, slot: go.value, typed: `${run} laps`, more: { run_id } }] : [];
@@ -155,11 +179,32 @@ export function useTap(activity: () => Activity) {
       state.value = { ...state.value, laps: held };
     }
   }
+  /** Why a child has no score of this go. */
+  function notDone(row: Row) {
+    keepAll([{ row, slot: go.value, typed: why.value }]);
+    why.value = "";
+  }
   useUndoKey(undo);
 
   return {
-    ...{ test, go, own, state, presses, problem, holds, laps, cap, unknown, left, cellOf, isDone },
-    ...{ start, press, undo, endAll, allReached, setLaps },
+    ...{
+      test,
+      go,
+      own,
+      state,
+      presses,
+      problem,
+      holds,
+      laps,
+      cap,
+      unknown,
+      left,
+      why,
+      cellOf,
+      isDone,
+    },
+    ...{ waves, wave, group, toWave: (to: number | "all") => (chosen.value = to) },
+    ...{ start, press, undo, endAll, allReached, setLaps, notDone },
     tap: (pupilId: string | null, at = now()) =>
       press(taps.tap(state.value, pupilId, laps.value, at)),
     goOn: (row: Row) => press(taps.resume(state.value, row.child.pupil_id)),
