@@ -365,6 +365,28 @@ def test_friday_is_a_lesson_of_all_challenges_by_one_press(world: World) -> None
     assert refused.status_code == 422 and "nothing to do today" in refused.json()["message"]
 
 
+def test_another_go_is_on_the_course_of_the_one_before(world: World) -> None:
+    """Six metres on Monday, the usual ten on Friday: Monday's scores vanished from "first", and
+    points were given that rest on another course."""
+    week = a_week(world)
+    monday = world.lesson_on(1, "shuttles-180")
+    challenge = added(world, week, week.starts_on, monday.protocol.test_id)
+    six = {"conditions": {"course_mm": 6000}}
+    at = f"/api/activities/{monday.id}/conditions"
+    assert world.teacher.ask("PUT", at, six).status_code == 200
+    yesterday = {"recorded_at": timezone.now() - timedelta(days=1), "variant": "", "wave": None}
+    world.record(world.pupils[0], "40", monday, **yesterday)
+    choice = {"class_id": world.school_class.id}
+    made = world.teacher.ask("POST", f"/api/weeks/{week.id}/again", choice).json()
+    friday = Activity.objects.get(lesson=made["id"])
+    assert friday.conditions == six["conditions"]
+    world.record(world.pupils[0], "44", friday, variant="", wave=None)
+    child = row(world, challenge, 0)
+    assert (child["first"], child["best"]) == ("40", "44")
+    opened = world.teacher.ask("POST", f"/api/challenges/{challenge.id}/open", choice).json()
+    assert opened["activity_id"] == str(friday.id)
+
+
 def test_the_wall_says_who_takes_part_by_house_and_class_and_names_nobody(
     world: World, challenge: Challenge
 ) -> None:

@@ -19,6 +19,7 @@ from lauf.lessons.models import Activity, Lesson
 from lauf.lessons.queries import saved_entries
 from lauf.people.models import SchoolClass, Staff
 from lauf.people.queries import classes_of
+from lauf.records.models import Attempt
 from lauf.rules.blocks import GET_READY
 
 #: Minutes a lesson for one challenge is down for, and the most for many.
@@ -45,7 +46,7 @@ def open_challenge(staff: Staff, challenge_id: UUID, class_id: UUID) -> Activity
     ).first()
     if found is not None:
         return found
-    lesson = _lesson(staff, school_class, [challenge.protocol], _ONE)
+    lesson = _lesson(staff, school_class, challenge.week, [challenge.protocol], _ONE)
     return lesson.activities.get()
 
 
@@ -58,7 +59,8 @@ def try_all_again(staff: Staff, week_id: UUID, class_id: UUID) -> Lesson:
     protocols = _open_protocols(week, week.starts_on, timezone.localdate())
     school_class = _class_in(staff, week, class_id)
     begun = _begun(school_class, protocols)
-    return begun or _lesson(staff, school_class, protocols, max(_ONE, 10 * len(protocols)))
+    minutes = max(_ONE, 10 * len(protocols))
+    return begun or _lesson(staff, school_class, week, protocols, minutes)
 
 
 @transaction.atomic
@@ -74,7 +76,7 @@ def hold_set(staff: Staff, week_id: UUID, class_id: UUID, on: date) -> Lesson:
         return begun
     seconds = sum(_seconds(one, week.pause) for one in protocols)
     minutes = min(_MOST, max(_ONE, -(-seconds // 60)))
-    lesson = _lesson(staff, school_class, protocols, minutes)
+    lesson = _lesson(staff, school_class, week, protocols, minutes)
     entries = [_in_a_row(one, week.pause, place) for place, one in enumerate(saved_entries(lesson))]
     save_plan(staff, lesson.id, based_on=0, entries=entries)
     return lesson
@@ -135,8 +137,13 @@ def _begun(
 
 
 def _lesson(
-    staff: Staff, school_class: SchoolClass, protocols: Sequence[ProtocolVersion], minutes: int
+    staff: Staff,
+    school_class: SchoolClass,
+    week: ChallengeWeek,
+    protocols: Sequence[ProtocolVersion],
+    minutes: int,
 ) -> Lesson:
+    """A lesson of these tests, each on the course that the class had in this week's last go."""
     lesson = Lesson.objects.create(
         school_id=staff.school_id,
         school_class=school_class,
@@ -145,8 +152,28 @@ def _lesson(
         starts_at=timezone.now(),
         minutes=minutes,
     )
+    before = _conditions_before(school_class, week, protocols)
     Activity.objects.bulk_create(
-        Activity(lesson=lesson, position=place, protocol=protocol)
+        Activity(
+            lesson=lesson,
+            position=place,
+            protocol=protocol,
+            conditions=before.get(protocol.id, {}),
+        )
         for place, protocol in enumerate(protocols)
     )
     return lesson
+
+
+def _conditions_before(
+    school_class: SchoolClass, week: ChallengeWeek, protocols: Sequence[ProtocolVersion]
+) -> dict[UUID, dict[str, Any]]:
+    """The free conditions of a class's newest scores in a week's challenges, by protocol: another
+    go is made as the ones before, or it cannot stand beside them. One query."""
+    made = Attempt.objects.filter(
+        activity__protocol__in=protocols,
+        activity__lesson__school_class=school_class,
+        on__gte=week.starts_on,
+        successor=None,
+    ).order_by("recorded_at")
+    return dict(made.values_list("activity__protocol_id", "activity__conditions"))
