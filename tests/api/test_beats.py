@@ -81,6 +81,10 @@ def test_the_most_there_can_be_is_known_and_what_was_counted_is_carried_in_once(
     page = planned.page()
     assert page["called"] == 30
     assert [child["offered"] for child in page["children"][:2]] == [28, None]
+    assert not page["children"][0]["offered_about"]
+    planned.score("beats", 2, "20~")
+    third = planned.row(2)
+    assert (third["offered"], third["offered_about"]) == (20, True)
     planned.score("rep_target", 0, "c28")
     row = planned.row(0)
     assert (row["carried"], row["total"], row["offered"]) == (28, 28, None)

@@ -189,3 +189,29 @@ def test_plans_are_read_with_a_constant_number_of_queries(world: World) -> None:
         counts.append(found)
     assert counts[0] == counts[1]
     assert max(counts[0]) <= 9
+
+
+@pytest.mark.parametrize(
+    ("block", "words"),
+    [
+        ({"kind": "briefing", "label": "n" * 81, "seconds": 60}, "name of a block has up to 80"),
+        ({"kind": "briefing", "label": "", "seconds": 60, "say": "s" * 121}, "said has up to 120"),
+        (
+            {"kind": "stations", "label": "S", "work": 30, "change": 10, "rounds": 1,
+             "stations": [{"name": "t" * 41, "loads": [], "room": 1}]},
+            "station has up to 40",
+        ),
+        (
+            {"kind": "intervals", "label": "I",
+             "movements": [{"name": "m" * 41, "efforts": "20/10/20"}]},
+            "movement has up to 40",
+        ),
+    ],
+)  # fmt: skip
+def test_a_label_that_is_too_long_is_refused_and_not_cut(
+    world: World, block: dict[str, Any], words: str
+) -> None:
+    plan = {"based_on": 0, "blocks": [block]}
+    refused = world.teacher.ask("PUT", f"/api/lessons/{world.activity.lesson_id}/plan", plan)
+    assert refused.status_code == 422
+    assert words in refused.json()["message"]

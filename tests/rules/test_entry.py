@@ -171,6 +171,21 @@ def test_a_time_cannot_outlast_the_run_it_was_taken_by_unless_the_teacher_is_sur
         read_entry("16:00", HOLD, ran_ms=71_000, sure=True)
 
 
+def test_a_most_that_is_an_estimate_asks_and_does_not_refuse() -> None:
+    """94 sit-ups in a minute by somebody fit, where our most was 83: asked, and kept as typed."""
+    sit_ups = Measure(Kind.COUNT, highest=83)
+    with pytest.raises(EntryError, match="more than we know of anyone") as asked:
+        read_entry("94", sit_ups)
+    assert asked.value.sure
+    assert read_entry("94", sit_ups, sure=True).value == 94
+    assert read_entry("83", sit_ups).value == 83
+    for typed, measure in (("167", sit_ups), ("11", HITS), ("61", replace(COUNT, cap=60))):
+        for sure in (False, True):
+            with pytest.raises(EntryError) as refused:
+                read_entry(typed, measure, sure=sure)
+            assert not refused.value.sure
+
+
 MEASURES = [COUNT, HOLD, SPRINT, LONG_JUMP, IN_INCHES, BOX, WALL, HITS, STAGED, STAGED_JUMP, LAPS,
             TOTAL, WEIGHT, PULSE]  # fmt: skip
 

@@ -249,6 +249,8 @@ class TargetChild(Schema):
     a_minute: str | None
     projected: int | None
     offered: int | None
+    # Whether what is offered is a guess.
+    offered_about: bool
     # Movements done at a higher level than ever before, in words.
     moved_up: list[str]
 

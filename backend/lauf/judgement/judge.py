@@ -246,7 +246,8 @@ class Judge:
             row.value,
             self.measure,
             seconds=row.seconds,
-            most_a_second=self.most_a_second,
+            # Said to be right already, where it was more than anyone is known to do.
+            most_a_second=None if row.parts.get("sure") else self.most_a_second,
             course_mm=course if isinstance(course, int) else None,
             age=who.decimal_age(row.on),
             earlier=[value for value in history if value is not None],

@@ -58,7 +58,7 @@ def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> dict[str, Any]
         offered = None if stands["carried"] else called.counted.get(pupil.id)
         children.append(
             {"pupil_id": pupil.id, "number": number, "name": pupil.name, "offered": offered,
-             **stands}
+             "offered_about": offered is not None and pupil.id in called.about, **stands}
         )  # fmt: skip
     return {
         "activity_id": activity.id,
@@ -117,11 +117,13 @@ class _Called:
 
     most     how many movements were called, None where none of this one were
     counted  how many each child finished, by its id
+    about    of whom that is a guess
     """
 
     def __init__(self, school_id: UUID, target: PlanBlock | None, carries: str) -> None:
         self.most: int | None = None
         self.counted: dict[UUID, int] = {}
+        self.about: set[UUID] = set()
         if target is None or not carries:
             return
         before = PlanBlock.objects.filter(
@@ -135,6 +137,8 @@ class _Called:
         for row in scores(rows(counting().filter(activity__in=activities)), school_id):
             if row.value is not None:
                 self.counted[row.pupil_id] = self.counted.get(row.pupil_id, 0) + row.value
+                if row.estimate:
+                    self.about.add(row.pupil_id)
 
 
 def _movement(block: PlanBlock) -> str:

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from fractions import Fraction
 from typing import Any, Final
@@ -96,7 +96,8 @@ class EntryError(ValueError):
     message   what is wrong with it
     accepted  what would be accepted instead
     choices   the readings to choose from, when it was ambiguous
-    sure      true where only a clock speaks against it: "it is right" keeps it as typed
+    sure      true where only a clock, or a most that is our estimate, speaks against it: "it is
+              right" keeps it as typed
     """
 
     def __init__(
@@ -175,7 +176,7 @@ def quick_check(measure: Measure) -> QuickCheck:
     pieces = rf"[0-9\s~.,−–—‐‑{kind.signs}\-]|{words}"
     pattern = "|".join((f"(?:{pieces})+", *REASON_KEYS, *REASON_TYPED))
     if measure.kind is Kind.COUNT:
-        return QuickCheck(pattern, measure.lowest, measure.ceiling)
+        return QuickCheck(pattern, measure.lowest, measure.cap or BEYOND * measure.highest)
     return QuickCheck(pattern)
 
 
@@ -188,7 +189,8 @@ def read_entry(
     """Read one typed score for the measure at hand.
 
     ran_ms   for times: how long the run it was taken by had gone when it was taken, in
-             milliseconds; no time can be longer, unless the teacher is `sure`
+             milliseconds; no time can be longer, unless the teacher is `sure`, and no score
+             beyond the most of the test
     Returns an `Entry` whose value is in canonical units, rounded to the measure's resolution.
     Raises `EntryError` for anything that is not certainly a score or a reason.
 
@@ -199,6 +201,8 @@ def read_entry(
     """
     typed = text.strip()
     accepted = accepted_words(measure)
+    if sure and measure.cap is None and measure.kind not in _CERTAIN:
+        measure = replace(measure, highest=BEYOND * measure.highest)
     if not typed:
         raise EntryError("Nothing was typed.", accepted)
     if len(typed) > LONGEST_ENTRY:
@@ -212,7 +216,12 @@ def read_entry(
         raise EntryError("A reason cannot be an estimate.", accepted)
     if not without.isascii():  # \d would also match digits of other scripts
         raise EntryError(f"“{typed}” is not a score.", accepted)
-    read, value = _only_reading(typed, without, measure, accepted)
+    try:
+        read, value = _only_reading(typed, without, measure, accepted)
+    except EntryError as error:
+        if sure and error.sure:  # beyond what anybody is believed
+            raise EntryError(error.message, accepted) from None
+        raise
     if value is None:
         if "informal" in read.parts:
             return Entry(typed=typed, estimate=estimate, parts=read.parts)
@@ -347,6 +356,14 @@ def _fitting(choices: tuple[tuple[str, str], ...], measure: Measure) -> tuple[Ch
     return tuple(found)
 
 
+#: Kinds whose most is certain, so many shots, two sides, so many shuttles; and times, of which a
+#: clock says more.
+_CERTAIN: Final = (Kind.HITS, Kind.SIDES, Kind.STAGE, Kind.PULSE, Kind.TIME)
+#: What lies beyond the most of a test by no more than this is asked about, not refused: where that
+#: most lies is our estimate.
+BEYOND: Final = 2
+
+
 def _check_limits(value: int, typed: str, measure: Measure, accepted: str) -> None:
     if measure.cap is not None and value > measure.cap:
         cap = format_value(measure.cap, measure)
@@ -356,7 +373,11 @@ def _check_limits(value: int, typed: str, measure: Measure, accepted: str) -> No
         raise EntryError(f"“{typed}” is over this test's own maximum of {cap}.", accepted, choices)
     if value > measure.highest:
         high = format_value(measure.highest, measure)
-        raise EntryError(f"“{typed}” is more than anyone can do here ({high}).", accepted)
+        if measure.kind in _CERTAIN or value > BEYOND * measure.highest:
+            raise EntryError(f"“{typed}” is more than anyone can do here ({high}).", accepted)
+        raise EntryError(
+            f"“{typed}” is more than we know of anyone here ({high}).", accepted, sure=True
+        )
     if value < measure.lowest:
         low = format_value(measure.lowest, measure)
         end = "faster than anyone" if measure.better is Better.DOWN else "too small"

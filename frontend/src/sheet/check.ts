@@ -10,10 +10,10 @@ export function quickProblem(typed: string, quick: Quick, reasons: string[]): st
   if (!new RegExp(`^(?:${quick.pattern})$`, "i").test(text)) return `“${text}” cannot be read.`;
   const number = Number(text.replaceAll("~", ""));
   if (quick.highest != null && number > quick.highest) {
-    return `“${text}” is over this test's most, ${quick.highest}.`;
+    return `“${text}” is over this test's most.`;
   }
   if (quick.lowest != null && number < quick.lowest) {
-    return `“${text}” is under this test's least, ${quick.lowest}.`;
+    return `“${text}” is under this test's least.`;
   }
   return null;
 }

@@ -46,12 +46,7 @@ class Planning:
 def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children: int) -> Block:
     """A block from what was entered. Raises Refused, naming the block."""
     kind = BlockKind(entry["kind"])
-    try:
-        label = fitting(entry["label"], 80, "The name of a block")
-        say = fitting(entry.get("say") or "", 120, "What is said")
-        stations = [fitting(one["name"], 40, "A station") for one in entry.get("stations") or ()]
-    except ValueError as problem:
-        raise Refused(str(problem)) from problem
+    label, say, stations = _labels(entry)
     label = label or (version.test.name if version else BLOCK_KINDS[kind].words)
     _check_its_test(kind, label, version)
     try:
@@ -62,9 +57,6 @@ def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children:
             weights_of(entry)
     except ValueError as problem:
         raise Refused(f"{label}: {problem}") from problem
-    numbers = {field: entry.get(field) or 0 for field in _NUMBERS}
-    if kind is BlockKind.REP_TARGET and version is not None:
-        numbers["seconds"] = numbers["seconds"] or version.seconds or 0
     return Block(
         kind=kind,
         label=label,
@@ -76,7 +68,7 @@ def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children:
         count_seconds=entry.get("count_seconds") or 10,
         test=_trial(version, children, entry) if version and kind is BlockKind.TEST else None,
         stations=tuple(name for name in stations if name),
-        **numbers,
+        **_numbers(entry, version),
     )
 
 
@@ -93,6 +85,19 @@ def _check_its_test(kind: BlockKind, label: str, version: ProtocolVersion | None
         raise Refused(f"{label}: only a rep target counts for a test, one of a total.")
 
 
+def _labels(entry: Mapping[str, Any]) -> tuple[str, str, list[str]]:
+    """A block's name, what is said at its start, and its stations. Raises Refused for one that is
+    longer than what is kept."""
+    try:
+        return (
+            fitting(entry["label"], 80, "The name of a block"),
+            fitting(entry.get("say") or "", 120, "What is said"),
+            [fitting(one["name"], 40, "A station") for one in entry.get("stations") or ()],
+        )
+    except ValueError as problem:
+        raise Refused(str(problem)) from problem
+
+
 #: The settings of a block that are plain numbers, nought where nothing was entered.
 _NUMBERS: Final = ("seconds", "work", "change", "rounds", "steps", "hold")
 
@@ -102,6 +107,14 @@ def weights_of(entry: Mapping[str, Any]) -> Weights:
     ValueError."""
     typed = (entry.get("weights") or "").strip()
     return read_weights(typed) if typed and entry.get("apart") else PLAIN
+
+
+def _numbers(entry: Mapping[str, Any], version: ProtocolVersion | None) -> dict[str, int]:
+    """The plain numbers of a block. A rep target lasts as long as the test it counts for."""
+    numbers = {field: entry.get(field) or 0 for field in _NUMBERS}
+    if entry["kind"] == BlockKind.REP_TARGET and version is not None:
+        numbers["seconds"] = numbers["seconds"] or version.seconds or 0
+    return numbers
 
 
 def calls_of(entry: Mapping[str, Any]) -> tuple[Call, ...]:

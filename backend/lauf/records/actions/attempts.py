@@ -157,7 +157,7 @@ def _fill(
     attempt.value = entry.value
     attempt.reason = entry.reason.value if entry.reason else None
     attempt.estimate = entry.estimate
-    attempt.parts = {**entry.parts, "sure": True} if sure and attempt.run_id else entry.parts
+    attempt.parts = {**entry.parts, "sure": True} if sure else entry.parts
     if weights := entry.parts.get("weights"):
         conditions[WEIGHTS] = weights
     attempt.conditions = conditions

@@ -113,8 +113,14 @@ const isHere = (at: number) => !cursor.rested.value && cursor.column.value === a
             </label>
             <span class="line">
               <StateMark :state="cell.state" />
-              <button type="button" class="tool" @pointerdown.prevent @click="measuring.fell(at)">
-                Fell
+              <button
+                type="button"
+                class="tool"
+                title="It does not count: stepped over, dropped, touched"
+                @pointerdown.prevent
+                @click="measuring.voided(at)"
+              >
+                Void
               </button>
               <button
                 type="button"

@@ -127,14 +127,14 @@ export function useMeasure(activity: () => Activity, standing: () => HTMLElement
     const first = rowAt(index)?.cells.findIndex((one) => !one.stands) ?? 0;
     cursor.go(index, Math.max(0, first));
   }
-  function fell(column: number) {
+  function voided(column: number) {
     if (hold.matter.value) return;
     cursor.go(cursor.row.value, column);
     entry.typed.value = "v";
     typing.save();
   }
   return {
-    ...{ test, row, twoMarks, mark, markProblem, wantsMark, atMark, go, keepMark, fell },
+    ...{ test, row, twoMarks, mark, markProblem, wantsMark, atMark, go, keepMark, voided },
     ...typing,
     onPad,
   };

@@ -185,7 +185,9 @@ export function useTarget(
   function carryIn() {
     for (const one of toCarry.value) {
       const row = rowOf(one);
-      const after = { ...partsOf(one), carried: one.offered ?? 0 };
+      const before = partsOf(one);
+      const guess = before.guess || one.offered_about;
+      const after = { ...before, carried: one.offered ?? 0, ...(guess && { guess: true }) };
       if (row) test.write(row, 1, asTyped(after), { wave: null });
     }
     void focus();
