@@ -4205,6 +4205,8 @@ export interface components {
             /** Name */
             name: string;
             kind: components["schemas"]["Kind"];
+            /** Seconds */
+            seconds: number | null;
             /** Variants */
             variants: components["schemas"]["VariantEntry"][];
             /** Course */
@@ -5880,6 +5882,8 @@ export interface components {
             };
             /** Corrected */
             corrected: boolean;
+            /** Open */
+            open: boolean;
         };
         /** TryRow */
         TryRow: {
@@ -7002,6 +7006,8 @@ export interface components {
             projected: number | null;
             /** Offered */
             offered: number | null;
+            /** Offered About */
+            offered_about: boolean;
             /** Moved Up */
             moved_up: string[];
         };
