@@ -23,7 +23,11 @@ const page = useQuery({
 });
 const data = page.data;
 const variant = ref<string | null>(null);
-const shownVariant = computed(() => variant.value ?? data.value?.variants.at(-1)?.code ?? "");
+/** The usual form to begin with: it is the one that the children do. */
+const shownVariant = computed(() => {
+  const all = data.value?.variants ?? [];
+  return variant.value ?? (all.find((one) => one.usual) ?? all.at(-1))?.code ?? "";
+});
 const editing = ref<Row | "new" | null>(null);
 const importing = ref(false);
 const dropping = ref<{ kind: "ladder" | "norm"; id: string; words: string } | null>(null);

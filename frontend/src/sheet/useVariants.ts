@@ -10,12 +10,43 @@ export interface Doer {
   empty: boolean;
 }
 
+/**
+ * By activity, the form that was chosen for each child: what was chosen in one way of taking scores
+ * holds in the others, and after a reload, for whoever has no score yet.
+ */
+const kept = shallowReactive(new Map<string, Record<string, string>>());
+const placeOf = (at: string) => `lauf.forms.${at}`;
+
+function keptAt(at: string): Record<string, string> {
+  const known = kept.get(at);
+  if (known) return known;
+  try {
+    return JSON.parse(localStorage.getItem(placeOf(at)) ?? "{}") as Record<string, string>;
+  } catch {
+    return {}; // cut off while it was written
+  }
+}
+function keep(doers: Doer[], code: string) {
+  for (const at of new Set(doers.map((one) => one.at))) {
+    const mine = doers.filter((one) => one.at === at);
+    const now = { ...keptAt(at), ...Object.fromEntries(mine.map((one) => [one.pupilId, code])) };
+    kept.set(at, now);
+    localStorage.setItem(placeOf(at), JSON.stringify(now));
+  }
+}
+
 export function useVariants(variants: (at: string) => Schemas["VariantRow"][]) {
+  /** Here and now, also for a child whose score is to be of another form. */
   const chosen = shallowReactive(new Map<string, string>());
   const key = (doer: Doer) => `${doer.at} ${doer.pupilId}`;
 
   function of(doer: Doer): string {
-    return chosen.get(key(doer)) ?? doer.variant;
+    const before = doer.empty ? keptAt(doer.at)[doer.pupilId] : undefined;
+    return chosen.get(key(doer)) ?? before ?? doer.variant;
+  }
+  function choose(doers: Doer[], code: string) {
+    for (const one of doers) chosen.set(key(one), code);
+    keep(doers, code);
   }
   function nameOf(at: string, code: string): string {
     return variants(at).find((one) => one.code === code)?.name ?? "";
@@ -27,22 +58,19 @@ export function useVariants(variants: (at: string) => Schemas["VariantRow"][]) {
     titleOf: (at: string, code: string, last: string) =>
       code === last ? nameOf(at, code) : `${nameOf(at, code)}; last time ${nameOf(at, last)}`,
     /** This child's only. */
-    choose(doer: Doer, code: string) {
-      chosen.set(key(doer), code);
-    },
+    choose: (doer: Doer, code: string) => choose([doer], code),
     /** The next form of this child. */
     turn(doer: Doer) {
       const codes = variants(doer.at).map((one) => one.code);
       if (codes.length < 2) return;
-      chosen.set(key(doer), codes[(codes.indexOf(of(doer)) + 1) % codes.length] ?? "");
+      choose([doer], codes[(codes.indexOf(of(doer)) + 1) % codes.length] ?? "");
     },
     /** Of those who have no score yet, how many a choice for the whole class would change. */
     wouldChange: (doers: Doer[], code: string) =>
       doers.filter((one) => one.empty && of(one) !== code).length,
     chooseForAll(doers: Doer[], code: string) {
-      for (const one of doers) if (one.empty) chosen.set(key(one), code);
+      const without = doers.filter((one) => one.empty);
+      choose(without, code);
     },
-    /** A score that was kept carries its form by itself. */
-    forget: (doer: Doer) => chosen.delete(key(doer)),
   };
 }
