@@ -93,6 +93,8 @@ class Swap(Schema):
     was: str = Field(max_length=120)
     label: str = Field(min_length=1, max_length=120)
     activity_id: UUID | None = None
+    # How long the clock of that test runs, where it has one: its goes are as long from then on.
+    seconds: int | None = Field(None, ge=1, le=7200)
 
 
 class ConductState(Schema):

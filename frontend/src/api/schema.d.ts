@@ -5542,6 +5542,8 @@ export interface components {
             label: string;
             /** Activity Id */
             activity_id?: string | null;
+            /** Seconds */
+            seconds?: number | null;
         };
         /** TimelineBlock */
         TimelineBlock: {

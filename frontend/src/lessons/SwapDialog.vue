@@ -32,10 +32,14 @@ const swapping = useMutation({
     const label = instead.value.trim();
     if (!label) throw new Error("Say what is done instead.");
     const activity = isTest.value ? await added(label) : null;
-    lead.swap(label, activity, stations.value ? station.value : undefined);
+    const seconds = activity ? (chosen.value?.seconds ?? null) : null;
+    lead.swap(label, activity, { seconds, ...(stations.value && { station: station.value }) });
   },
   onSuccess: () => (open.value = false),
 });
+const chosen = computed(() =>
+  isTest.value ? tests.data.value?.find((one) => one.name === instead.value.trim()) : undefined,
+);
 async function added(label: string): Promise<string> {
   const test = tests.data.value?.find((one) => one.name === label);
   if (!test) throw new Error("Choose a test of the catalogue: its scores need a protocol.");
@@ -71,7 +75,14 @@ async function added(label: string): Promise<string> {
       <datalist id="all-tests">
         <option v-for="one in tests.data.value" :key="one.id" :value="one.name" />
       </datalist>
-      <p class="quiet">
+      <p v-if="isTest" class="quiet" data-testid="clock-after">
+        <template v-if="chosen?.seconds"
+          >Each go is {{ chosen.seconds }} s from now on, as this test is.</template
+        ><template v-else-if="chosen">This test has no clock: go on when all are in.</template
+        ><template v-else>Each go is as long as the test that you choose.</template>
+        A go that is on begins again from its get-ready.
+      </p>
+      <p v-else class="quiet">
         The clock stays as it is; use + 15 s or Skip to change it. The record says what was really
         done.
       </p>

@@ -136,18 +136,18 @@ describe("the conductor", () => {
     one.cues[7]!.say = "Next: part 2";
     const swapped = conductor.swap(begun, one, at(61_000), " squats ", null);
     expect(swapped.swaps).toEqual([
-      { segment: "s3", was: "part 3", label: "squats", activity_id: null },
+      { segment: "s3", was: "part 3", label: "squats", activity_id: null, seconds: null },
     ]);
-    const working = conductor.swap(begun, one, at(31_000), "squats", "act");
+    const working = conductor.swap(begun, one, at(31_000), "squats", null);
     const now = conductor.standing(one, working);
     expect(now.segments.map((each) => each.label)).toEqual([
       "part 0", "part 1", "squats", "part 3", "squats", "part 5",
     ]); // prettier-ignore
     expect(now.cues[1]!.say).toBe("Get ready: part 2"); // was said before
     expect(now.cues[7]!.say).toBe("Next: squats");
-    expect(now.blocks[1]).toMatchObject({ label: "squats", activity_id: "act" });
+    expect(now.blocks[1]).toMatchObject({ label: "Set", activity_id: null });
     expect(conductor.skip(working, now, at(40_000), "s2").done).toEqual([
-      { segment: "s2", seconds: 10, planned: 30, block: "squats", label: "squats" },
+      { segment: "s2", seconds: 10, planned: 30, block: "Set", label: "squats" },
     ]);
     expect(conductor.swap(begun, one, at(31_000), "  ", null)).toBe(begun);
   });

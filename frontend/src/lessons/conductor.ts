@@ -42,11 +42,13 @@ export function standing(plan: Timeline, state: Conduct | null): Timeline {
 
 /** From a segment on, and within its block, something else is called instead of what was planned. */
 export function swapped(plan: Timeline, swaps: NonNullable<Conduct["swaps"]>): Timeline {
-  return swaps.reduce((made, swap) => {
-    const from = made.segments.findIndex((one) => one.id === swap.segment);
-    const first = made.segments[from];
-    if (!first) return made;
-    const touched = (index: number) => index >= from && made.segments[index]?.block === first.block;
+  return swaps.reduce((before, swap) => {
+    const from = before.segments.findIndex((one) => one.id === swap.segment);
+    const first = before.segments[from];
+    if (!first) return before;
+    const touched = (index: number) =>
+      index >= from && before.segments[index]?.block === first.block;
+    const made = timedAs(before, swap, touched);
     const segments = made.segments.map((one, index) =>
       touched(index) && one.label === swap.was ? { ...one, label: swap.label } : one,
     );
@@ -60,6 +62,30 @@ export function swapped(plan: Timeline, swaps: NonNullable<Conduct["swaps"]>): T
     );
     return { ...made, segments, cues, blocks };
   }, plan);
+}
+
+/** Another test's goes are as long as its clock; those of one without a clock are no waves of one. */
+function timedAs(
+  plan: Timeline,
+  { activity_id, seconds }: NonNullable<Conduct["swaps"]>[number],
+  touched: (index: number) => boolean,
+): Timeline {
+  if (!activity_id) return plan;
+  const goes = plan.segments.filter((one, index) => touched(index) && one.phase === "work");
+  if (!seconds) {
+    const clockless = new Set(goes);
+    const segments = plan.segments.map((one) => (clockless.has(one) ? { ...one, wave: 0 } : one));
+    return { ...plan, segments };
+  }
+  const edits = goes.map((one) => ({
+    segment: one.id,
+    add_ms: seconds * 1000 - (one.to_ms - one.from_ms),
+  }));
+  return edited(
+    plan,
+    edits.filter((one) => one.add_ms),
+    0.5,
+  );
 }
 
 function blockSwapped(
@@ -76,7 +102,12 @@ function blockSwapped(
 }
 
 /** The timeline with segments lengthened or shortened as they were on the spot. */
-export function edited(plan: Timeline, edits: Conduct["edits"]): Timeline {
+export function edited(
+  plan: Timeline,
+  edits: Conduct["edits"],
+  /** How much of what is added comes before the middle of a part, where "half-way" is called. */
+  beforeMiddle = 0,
+): Timeline {
   if (!edits?.length) return plan;
   const added = new Map<string, number>();
   for (const { segment, add_ms } of edits) {
@@ -95,7 +126,8 @@ export function edited(plan: Timeline, edits: Conduct["edits"]): Timeline {
     .map((cue) => {
       const place = shifts.find((one) => cue.at_ms >= one.from && cue.at_ms < one.to);
       if (!place) return { ...cue, at_ms: cue.at_ms + shift };
-      const late = OF_THE_END.has(cue.kind) ? place.own : 0;
+      const share = OF_THE_END.has(cue.kind) ? 1 : cue.kind === "half_way" ? beforeMiddle : 0;
+      const late = Math.round(share * place.own);
       return { ...cue, at_ms: cue.at_ms + place.before + late };
     })
     .filter((cue) => cue.at_ms >= 0)
@@ -219,13 +251,18 @@ export function swap(
   activityId: string | null,
   /** One of the block's stations; otherwise it is what the segment is of. */
   station?: string,
+  /** How long the clock of a test runs that is done instead; null where it has none. */
+  seconds: number | null = null,
 ): Conduct {
   const index = Math.max(0, segmentAt(plan, placeAt(plan, state, at)));
   const segment = plan.segments[index];
   const was = station ?? segment?.label;
   if (!segment || was === undefined || !label.trim() || was === label.trim()) return state;
-  const one = { segment: segment.id, was, label: label.trim(), activity_id: activityId };
-  return changed(state, { swaps: [...(state.swaps ?? []), one] });
+  const one = { segment: segment.id, was, label: label.trim(), activity_id: activityId, seconds };
+  const after = changed(state, { swaps: [...(state.swaps ?? []), one] });
+  // A go of another test that is on begins anew: what has passed was of the old one.
+  const isOn = activityId !== null && segment.phase === "work";
+  return isOn ? again(after, swapped(plan, [one]), at) : after;
 }
 
 /** What the projector may show. */

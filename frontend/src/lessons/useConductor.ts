@@ -190,8 +190,14 @@ function conduct(lessonId: string) {
     skipBlock: (shown: string) =>
       step((one, made, at) => conductor.skipBlock(one, made, at, shown)),
     back: () => step(conductor.back),
-    swap: (label: string, activityId: string | null, station?: string) =>
-      step((one, made, at) => conductor.swap(one, made, at, label, activityId, station)),
+    swap: (
+      label: string,
+      activityId: string | null,
+      more: { station?: string; seconds?: number | null } = {},
+    ) =>
+      step((one, made, at) =>
+        conductor.swap(one, made, at, label, activityId, more.station, more.seconds),
+      ),
     wall: (shows: NonNullable<Conduct["wall"]>) => step((one) => conductor.showOnWall(one, shows)),
     stretch: (ms: number) => step((one, made, at) => conductor.stretch(one, made, ms, at)),
     /** Put on record what has ended by itself. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { begin, record, skip, again, type Timeline } from "./conductor";
+import { again, begin, record, skip, standing, swap, type Timeline } from "./conductor";
 import { wavesToTell } from "./waves";
 
 /** A test of two waves and two tries each on the clock, ten seconds of work. */
@@ -68,5 +68,47 @@ describe("the waves that are put on record", () => {
     const [one] = wavesToTell(plan(), second, redone.told).runs;
     expect(one?.run.ended).toBe("complete");
     expect(one?.run.id).not.toBe(runs[0]?.run.id);
+  });
+});
+
+describe("a test that is done instead of another", () => {
+  const half = {
+    ...plan(),
+    cues: [cue(10_000, "half_way"), cue(14_000, "last"), cue(15_000, "stop")],
+  };
+  function cue(at_ms: number, kind: "half_way" | "last" | "stop") {
+    return { at_ms, kind, say: kind, block: 0 };
+  }
+
+  it("has its own clock in every go to come, and is put on record with it", () => {
+    const swapped = swap(begun, half, 1_002_000, "Hop", "other", undefined, 6);
+    const now = standing(half, swapped);
+    const works = now.segments.filter((one) => one.phase === "work");
+    expect(works.map((one) => [one.label, (one.to_ms - one.from_ms) / 1000])).toEqual(
+      Array(4).fill(["Hop", 6]),
+    );
+    expect(now.cues.map((one) => one.at_ms)).toEqual([8_000, 10_000, 11_000]);
+    const all = record(swapped, now, 0, now.total_ms);
+    const { runs } = wavesToTell(now, all, {});
+    expect(
+      runs.map(({ activity, run }) => [activity, run.wave, run.ended, run.worked_seconds]),
+    ).toEqual([
+      ["other", 1, "complete", 6],
+      ["other", 2, "complete", 6],
+    ]);
+  });
+
+  it("begins a go anew that was on: what has passed was of the old one", () => {
+    const swapped = swap(begun, half, 1_009_000, "Hop", "other", undefined, 6);
+    expect(swapped.paused_ms).toBe(0);
+    const now = standing(half, swapped);
+    expect(now.segments[1]).toMatchObject({ label: "Hop", from_ms: 5_000, to_ms: 11_000 });
+    expect(swapped.done).toEqual([]);
+  });
+
+  it("puts no wave on record where it has no clock", () => {
+    const swapped = swap(begun, half, 1_002_000, "Jump far", "other", undefined, null);
+    const now = standing(half, swapped);
+    expect(wavesToTell(now, record(swapped, now, 0, now.total_ms), {}).runs).toEqual([]);
   });
 });
