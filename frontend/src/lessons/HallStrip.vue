@@ -80,7 +80,8 @@ const counts = computed(() => !isOwnClock.value || !state.value);
       <v-btn v-if="canPause" class="second" size="large" variant="outlined" @click="hall.pause">
         Pause
       </v-btn>
-      <template v-if="live && (!hasOwn || isOn(shown))">
+      <!-- Beside a clock of its own its name needs the room: they stand under "More" too. -->
+      <template v-if="live && !hasOwn">
         <v-btn class="seldom" size="large" variant="outlined" @click="hall.back">Back</v-btn>
         <v-btn class="seldom" size="large" variant="outlined" @click="hall.skip">Skip</v-btn>
       </template>
