@@ -10,7 +10,9 @@ const props = defineProps<{ hall: Hall; lessonId: string }>();
 defineEmits<{ swap: []; fill: [] }>();
 const lead = useConductor();
 const { state, sound, voice, unsent } = lead;
-const { live, clock } = props.hall;
+const { live, clock, hasOwn } = props.hall;
+/** Where the strip has no room for what leads the plan, it stands here. */
+const where = computed(() => (hasOwn.value ? "" : "small-only"));
 /** A go of the test that is on can be done again once it has begun. */
 const canAgain = computed(() => clock.value !== null && clock.value.phase !== "before");
 
@@ -54,8 +56,8 @@ async function wall(event: Event) {
 <template>
   <div class="more no-print">
     <template v-if="live">
-      <v-btn class="small-only" size="large" variant="outlined" @click="hall.back">Back</v-btn>
-      <v-btn class="small-only" size="large" variant="outlined" @click="hall.skip">Skip</v-btn>
+      <v-btn :class="where" size="large" variant="outlined" @click="hall.back">Back</v-btn>
+      <v-btn :class="where" size="large" variant="outlined" @click="hall.skip">Skip</v-btn>
       <v-btn size="large" variant="outlined" @click="lead.stretch(-15_000)">− 15 s</v-btn>
       <v-btn size="large" variant="outlined" @click="lead.stretch(15_000)">+ 15 s</v-btn>
       <v-btn size="large" variant="outlined" @click="$emit('swap')">Swap</v-btn>
