@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import math
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Final
+from fractions import Fraction
+from typing import Any, Final
 
 from lauf.rules.words import plural
 
@@ -85,6 +87,40 @@ def name_in_seconds(name: str, seconds: int) -> str:
     """
     clock = f"in {seconds} s"
     return _CLOCK.sub(clock, name) if _CLOCK.search(name) else f"{name[:66]} {clock}"
+
+
+#: What a protocol says in words, line by line or as one line.
+_SAID: Final = ("say", "counts", "does_not_count", "ends")
+
+
+def words_in_seconds(text: str, before: int, seconds: int) -> str:
+    """What is said of a test with another length of clock.
+
+    >>> words_in_seconds("The count is how many you finish in 30 seconds.", 30, 60)
+    'The count is how many you finish in 60 seconds.'
+    """
+    return re.sub(rf"\b{before}(?= ?(?:s|seconds?)\b)", str(seconds), text)
+
+
+def protocol_in_seconds(given: Mapping[str, Any], before: int, seconds: int) -> dict[str, Any]:
+    """A count against `before` seconds as it is against so many: its words say the new clock, its
+    most and the time a go takes follow. What is offered as easier or harder stays only where it
+    names no time."""
+    made = dict(given)
+    for field in _SAID:
+        told = made[field]
+        made[field] = (
+            words_in_seconds(told, before, seconds)
+            if isinstance(told, str)
+            else [words_in_seconds(line, before, seconds) for line in told]
+        )
+    for field in ("easier", "harder"):
+        made[field] = "" if re.search(r"\b\d+ ?s", made[field]) else made[field]
+    most = math.ceil(Fraction(made["highest"]) * seconds / before)
+    # A test's own maximum is its own whatever the clock.
+    made["highest"] = max(1, most, made["cap"] or 0)
+    made["trial_seconds"] = max(seconds, made["trial_seconds"] + seconds - before)
+    return {**made, "seconds": seconds}
 
 
 #: Sets to begin with (our own): the ready tests in an order in which no load comes twice running.

@@ -26,7 +26,7 @@ from lauf.people.models import Change, Staff
 from lauf.people.permissions import May, demand
 from lauf.rules.kinds import dimension_of
 from lauf.rules.quantities import GRAMS, MILLIMETRES, Dimension, Kind
-from lauf.rules.sets import name_in_seconds
+from lauf.rules.sets import name_in_seconds, protocol_in_seconds
 
 
 @transaction.atomic
@@ -79,9 +79,9 @@ def in_seconds(staff: Staff, version: ProtocolVersion, seconds: int) -> Protocol
             raise Refused(f"{name} is there already and is another test: choose it by itself.")
         return found
     given = {field: getattr(version, field) for field in PROTOCOL_FIELDS}
-    return make_test(
-        staff, name=name, family="", copy_of=version.test_id, protocol={**given, "seconds": seconds}
-    )
+    assert version.seconds is not None
+    protocol = protocol_in_seconds(given, version.seconds, seconds)
+    return make_test(staff, name=name, family="", copy_of=version.test_id, protocol=protocol)
 
 
 def _take_ladders(source: ProtocolVersion, version: ProtocolVersion) -> None:
