@@ -61,7 +61,7 @@ def test_the_holes_of_the_worked_example_are_said() -> None:
 @pytest.mark.parametrize(
     ("text", "measure", "rungs", "faults"),
     [
-        ("10, 15-24, more than 25", COUNT, [(10, False), (15, False), (25, True)], ["gap", "gap"]),
+        ("8, 13-21, more than 22", COUNT, [(8, False), (13, False), (22, True)], ["gap", "gap"]),
         ("8 to 11; 12 to 17; 18+", COUNT, [(8, False), (12, False), (18, False)], []),
         ("8-12, 12-17", COUNT, [(8, False), (12, False)], ["overlap"]),
         ("at least 8, at least 12", COUNT, [(8, False), (12, False)], ["overlap"]),

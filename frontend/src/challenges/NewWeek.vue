@@ -119,6 +119,7 @@ const making = useMutation({
       chips
       closable-chips
       auto-select-first
+      clear-on-select
       hide-details
       :items="tests.data.value ?? []"
       item-title="name"

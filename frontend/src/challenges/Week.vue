@@ -182,6 +182,7 @@ function add(on: string) {
                 <v-autocomplete
                   v-model="chosen"
                   auto-select-first
+                  clear-on-select
                   multiple
                   chips
                   closable-chips

@@ -79,8 +79,12 @@ const making = useMutation({
 });
 async function make(to: "hall" | "plan") {
   missing.value = "";
-  if (!form.class_id || !form.test_ids.length || !form.starts_at) {
-    missing.value = "Choose the class, a test and the time.";
+  // What is planned first, or is only of pulses, needs no test yet.
+  const isBare = to === "hall" && !form.pulses && !form.test_ids.length;
+  if (!form.class_id || isBare || !form.starts_at) {
+    missing.value = isBare
+      ? "Choose the class, a test (or the pulses) and the time."
+      : "Choose the class and the time.";
     return;
   }
   const made = await making.mutateAsync().catch(() => null);

@@ -37,13 +37,13 @@ def plan_lesson(
     pulses: bool = False,
     lesson_id: UUID | None = None,
 ) -> Lesson:
-    """A lesson of one class with its tests in their order; with `pulses` it has a plan, in which
-    the pulse is taken at rest and after the last of them. The same `lesson_id` again is that
-    lesson. Raises NotFound or Refused."""
+    """A lesson of one class with its tests in their order, if any yet; with `pulses` it has a plan,
+    in which the pulse is taken at rest and after the last of them. The same `lesson_id` again is
+    that lesson. Raises NotFound or Refused."""
     school_class = class_of(staff, class_id)
     wanted = dict.fromkeys(test_ids)
-    if not 1 <= len(wanted) <= MOST_TESTS:
-        raise Refused(f"A lesson has 1 to {MOST_TESTS} tests.")
+    if len(wanted) > MOST_TESTS:
+        raise Refused(f"A lesson has up to {MOST_TESTS} tests.")
     protocols = [newest_protocol(staff, test) for test in wanted]
     lesson = Lesson(
         id=lesson_id or uuid4(),
