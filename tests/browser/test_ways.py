@@ -230,6 +230,21 @@ def test_a_rep_target_grows_and_says_the_pace_still_needed(visit: Any, lauf: Ser
     page.reload()
     expect(page.get_by_test_id("left")).to_have_text("15:00")
     expect(first).to_contain_text("85")
+    # Nobody is left a blank that is not explained, and nought is a number.
+    totals = page.locator("tbody tr .total")
+    page.locator("tbody tr").nth(1).click()
+    page.keyboard.type("a")
+    page.keyboard.press("Enter")
+    expect(totals.nth(1)).to_contain_text("absent")
+    page.keyboard.type("0")
+    page.keyboard.press("Enter")
+    expect(totals.nth(2)).to_contain_text("0")
+    expect(totals.nth(3)).to_contain_text("–")
+    page.keyboard.press("ArrowUp")
+    page.keyboard.press("ArrowUp")
+    page.keyboard.type("12")  # came late
+    page.keyboard.press("Enter")
+    expect(totals.nth(1)).to_contain_text("12")
 
 
 def test_a_progressive_run_warns_once_and_ends_at_the_second_miss(visit: Any, lauf: Served) -> None:

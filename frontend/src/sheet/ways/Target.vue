@@ -22,7 +22,7 @@ const target = useTarget(
   () => props.clock ?? null,
 );
 const { test, query, page, movement, entry, child, children, names, carries } = target;
-const { left, cursor, rowOf, partsOf, total, idle, focus } = target;
+const { left, cursor, rowOf, partsOf, shownOf, idle, focus } = target;
 const { apart, called, toCarry, carryIn } = target;
 const { pad, turnPad } = usePad();
 /** What a child has done so far, by movement. */
@@ -132,7 +132,7 @@ const isHere = (index: number) => !cursor.rested.value && index === cursor.row.v
                 <span v-else class="quiet told">{{ told(one) }}</span>
               </td>
               <td class="figure total">
-                {{ total(one) || "–" }}
+                {{ shownOf(one) }}
                 <StateMark :state="rowOf(one)?.state ?? 'empty'" />
               </td>
               <td>
@@ -170,7 +170,7 @@ const isHere = (index: number) => !cursor.rested.value && index === cursor.row.v
         :name="child.name"
         :typed="entry.typed.value"
         :of="null"
-        :reasons="[]"
+        :reasons="test.board.value?.reasons ?? []"
         :wave="null"
         @press="target.onPad"
         @type="target.onPadText"

@@ -83,7 +83,8 @@ export function useTarget(
   /** What counts for a child: its entry on the way, else the one that was acknowledged last. The
    * page of sums comes a moment later: reps are never added to it, nor to what was not taken. */
   function partsOf(one: Child): Parts {
-    const found = parts(sheet.counted(test.place(one.pupil_id, 1)));
+    const typed = sheet.counted(test.place(one.pupil_id, 1));
+    const found = parts(reasonOf(typed) ? "" : typed);
     // What a rep counts stays as it was when the first was kept.
     return found.reps.length ? found : { ...found, weights: page.value?.weights };
   }
@@ -110,11 +111,16 @@ export function useTarget(
       const at = children.value.findIndex((one) => one.pupil_id === place.pupilId);
       return at < 0 ? null : [at, 0];
     },
-    form: () => ({ ...FORM, words: wordsOf }),
+    form: () => ({ ...FORM, reasons: test.board.value?.reasons ?? [], words: wordsOf }),
     isEmpty: () => true, // reps are added to whatever stands
     check(at, _column, text) {
       const one = children.value[at];
       if (!one) return null;
+      const why = reasonOf(text);
+      if (why) {
+        const message = `${one.name} has reps already: take them back first.`;
+        return total(one) ? { message, accepted: "", sure: false } : null;
+      }
       const after = read(text, partsOf(one));
       if (typeof after === "string") return { message: after, accepted: "", sure: false };
       const doubt = doubtOf(one, after, text);
@@ -123,6 +129,8 @@ export function useTarget(
     changes(at, _column, text) {
       const one = children.value[at];
       const row = one && rowOf(one);
+      const why = reasonOf(text);
+      if (row && why) return [test.change({ row, slot: 1, typed: why.key, more: { wave: null } })];
       const after = one && read(text, partsOf(one));
       if (!row || !after || typeof after === "string") return [];
       return [test.change({ row, slot: 1, typed: asTyped(after) || null, more: { wave: null } })];
@@ -142,8 +150,21 @@ export function useTarget(
   const child = computed(() =>
     cursor.rested.value ? null : (children.value[cursor.row.value] ?? null),
   );
+  /** Why a child has no reps, where that was typed. */
+  function reasonOf(text: string) {
+    const typed = text.trim().toLowerCase();
+    return test.board.value?.reasons.find(({ key, words }) => typed === key || typed === words);
+  }
+  /** What stands as a child's total: a number, a reason, or nothing yet. */
+  function shownOf(one: Child): string {
+    const cell = rowOf(one)?.cells[0];
+    if (!cell?.stands) return "–";
+    return reasonOf(cell.typed)?.words ?? String(total(one));
+  }
   /** What the child has by what is typed. */
   function wordsOf(text: string): string {
+    const why = reasonOf(text);
+    if (why) return why.words;
     const after = child.value ? read(text, partsOf(child.value)) : "";
     return typeof after === "string" ? "" : `${totalOf(after)} in all`;
   }
@@ -195,7 +216,7 @@ export function useTarget(
   return {
     ...{ test, query, page, own, movement, children, names, carries },
     ...{ apart, called, toCarry, carryIn, child },
-    ...{ left, rowOf, partsOf, total },
+    ...{ left, rowOf, partsOf, shownOf },
     ...typing,
     idle: computed(() => clock() === null && own.goAt.value === null),
   };
