@@ -86,3 +86,18 @@ def challenge_ids(world: World, staff: Staff) -> dict[str, Any]:
         "challenge_id": challenge.id,
         "point_id": point.id,
     }
+
+
+def page(world: World, challenge: Challenge) -> dict[str, Any]:
+    """A challenge with its children, as the teacher sees it."""
+    answer = world.teacher.ask("GET", f"/api/challenges/{challenge.id}")
+    assert answer.status_code == 200, answer.content
+    found: dict[str, Any] = answer.json()
+    return found
+
+
+def row(world: World, challenge: Challenge, number: int) -> dict[str, Any]:
+    """One child in a challenge."""
+    children = page(world, challenge)["children"]
+    wanted = str(world.pupils[number].id)
+    return next(child for child in children if child["pupil_id"] == wanted)

@@ -15,7 +15,7 @@ from lauf.challenges.models import Challenge, Point
 from lauf.lessons.models import Activity
 from lauf.people.actions import create_house
 from lauf.people.models import Pupil
-from tests.api.challenges import POINTS, a_challenge, a_week, added, person
+from tests.api.challenges import POINTS, a_challenge, a_week, added, page, person, row
 from tests.api.conftest import MANY, World
 
 
@@ -23,19 +23,6 @@ from tests.api.conftest import MANY, World
 def challenge(world: World) -> Challenge:
     """Open since yesterday; Brook set 30 full press-ups in a minute."""
     return a_challenge(world, a_week(world))
-
-
-def page(world: World, challenge: Challenge) -> dict[str, Any]:
-    answer = world.teacher.ask("GET", f"/api/challenges/{challenge.id}")
-    assert answer.status_code == 200, answer.content
-    found: dict[str, Any] = answer.json()
-    return found
-
-
-def row(world: World, challenge: Challenge, number: int) -> dict[str, Any]:
-    children = page(world, challenge)["children"]
-    wanted = str(world.pupils[number].id)
-    return next(child for child in children if child["pupil_id"] == wanted)
 
 
 def give(world: World, challenge: Challenge) -> dict[str, Any]:
@@ -343,48 +330,6 @@ def test_a_go_that_is_better_than_the_one_before_in_the_week_beats_the_own_best(
     assert why["beat_own_best"].endswith("15 ~ is an estimate")
     absent = row(world, challenge, 5)
     assert {one["why"] for one in absent["missed"]} == {"no go in these days"}
-
-
-def test_friday_is_a_lesson_of_all_challenges_by_one_press(world: World) -> None:
-    week = a_week(world)
-    a_challenge(world, week)
-    slug = "burpees-30"
-    today = timezone.localdate()
-    added(world, week, today, world.lesson_on(9, slug).protocol.test_id)
-    at = f"/api/weeks/{week.id}"
-    choice = {"class_id": world.school_class.id}
-    made, again = (world.teacher.ask("POST", f"{at}/again", choice).json() for _ in range(2))
-    assert made["id"] == again["id"], "a double press makes one lesson"
-    tests = Activity.objects.filter(lesson=made["id"]).order_by("position")
-    assert [one.protocol.test.slug for one in tests] == ["press-ups-60", slug]
-    # What is scored in it counts in the week.
-    world.record(world.pupils[0], "31", tests[0])
-    assert row(world, Challenge.objects.get(week=week, on=week.starts_on), 0)["best"] == "31"
-    late = a_week(world, starts_on=today - timedelta(days=30))
-    refused = world.teacher.ask("POST", f"/api/weeks/{late.id}/again", choice)
-    assert refused.status_code == 422 and "nothing to do today" in refused.json()["message"]
-
-
-def test_another_go_is_on_the_course_of_the_one_before(world: World) -> None:
-    """Six metres on Monday, the usual ten on Friday: Monday's scores vanished from "first", and
-    points were given that rest on another course."""
-    week = a_week(world)
-    monday = world.lesson_on(1, "shuttles-180")
-    challenge = added(world, week, week.starts_on, monday.protocol.test_id)
-    six = {"conditions": {"course_mm": 6000}}
-    at = f"/api/activities/{monday.id}/conditions"
-    assert world.teacher.ask("PUT", at, six).status_code == 200
-    yesterday = {"recorded_at": timezone.now() - timedelta(days=1), "variant": "", "wave": None}
-    world.record(world.pupils[0], "40", monday, **yesterday)
-    choice = {"class_id": world.school_class.id}
-    made = world.teacher.ask("POST", f"/api/weeks/{week.id}/again", choice).json()
-    friday = Activity.objects.get(lesson=made["id"])
-    assert friday.conditions == six["conditions"]
-    world.record(world.pupils[0], "44", friday, variant="", wave=None)
-    child = row(world, challenge, 0)
-    assert (child["first"], child["best"]) == ("40", "44")
-    opened = world.teacher.ask("POST", f"/api/challenges/{challenge.id}/open", choice).json()
-    assert opened["activity_id"] == str(friday.id)
 
 
 def test_the_wall_says_who_takes_part_by_house_and_class_and_names_nobody(

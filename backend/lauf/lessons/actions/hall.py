@@ -41,7 +41,8 @@ def report_run(
     activity = activity_of(staff, activity_id)
     if way is Way.WAVE:
         worked_seconds = _worked(activity.protocol, wave, ended, worked_seconds)
-    else:
+    elif way is not Way.TAPS or wave not in range(1, activity.protocol.waves + 1):
+        # Everybody goes by it.
         wave = None
     values = {
         "revision": revision,
@@ -54,7 +55,7 @@ def report_run(
         "by": staff,
     }
     fixed = {"activity": activity, "wave": wave, "way": way, "try_number": try_number}
-    if wave is not None and ended in (Run.Ended.COMPLETE, Run.Ended.EARLY):
+    if way is Way.WAVE and ended in (Run.Ended.COMPLETE, Run.Ended.EARLY):
         cut_short = Run.objects.filter(
             activity=activity, way=way, wave=wave, ended=Run.Ended.EARLY, anchor_ms__lt=anchor_ms
         )
