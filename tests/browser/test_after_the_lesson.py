@@ -13,7 +13,7 @@ from typing import Any
 import openpyxl
 from playwright.sync_api import Page, expect
 
-from tests.support.hall import cell, rail
+from tests.support.hall import cell, rail, type_in
 from tests.support.papers import pages_of
 from tests.support.served import Served
 
@@ -82,8 +82,7 @@ def test_from_the_last_score_in_four_actions_to_reports_that_say_what_all_pages_
     page.locator("a.lesson", has_text="4 Heron").press("Enter")
     rail(page, "Press-ups").press("Enter")
     expect(cell(page)).to_be_focused()
-    page.keyboard.type("23")
-    page.keyboard.press("Enter")
+    type_in(page, "23")
     expect(page.locator("[data-state=saved]")).to_have_count(1)
     # One: what it showed. Two: the reports. Three: make them. Four: keep the file.
     page.get_by_role("link", name="Results", exact=True).click()

@@ -124,7 +124,7 @@ def test_a_warm_up_to_music_is_tapped_called_counted_and_carried_in(
     expect(rows.nth(1).locator(".total")).to_contain_text("2")
     expect(page.get_by_role("button", name="Carry in")).to_have_count(0)
     # What was about 2 is carried in as about 2.
-    about = "SELECT typed, estimate FROM records_attempt WHERE typed LIKE 'c2%'"
+    about = "SELECT typed, estimate FROM records_attempt WHERE typed LIKE 'c2%%'"
     assert wait_for(lambda: lauf.sql(about), bool) == [("c2~", True)]
     page.keyboard.type("5e/10/2h")
     page.keyboard.press("Enter")

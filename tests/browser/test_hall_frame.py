@@ -13,7 +13,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, Route, expect
 
-from tests.support.hall import by_one_clock, rail
+from tests.support.hall import rail
 from tests.support.served import Served
 
 PRESS_UPS = "Press-ups in 60 s"
@@ -172,7 +172,7 @@ def names_itself(frame: Frame, test: str, width: int) -> None:
 def tap_everything(one: Any, frame: Frame) -> None:
     """Everything that the message line says while times are taken."""
     page = frame.page
-    by_one_clock(page).click()
+    page.get_by_role("button", name="Start wave 1").click()
     expect(page.get_by_role("button", name="Somebody")).to_be_visible()
     frame.holds("started")
     page.get_by_role("button", name="Somebody").click()

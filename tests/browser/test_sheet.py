@@ -212,12 +212,13 @@ def test_an_odd_score_is_asked_about_and_a_best_is_told_on_every_way(
         page.keyboard.type("58")
         page.keyboard.press("Enter")
         expect(odd).to_contain_text("58")
-        expect(page.get_by_test_id("said")).to_contain_text("new best")
+        expect(page.get_by_test_id("said")).to_contain_text("open: it counts once")
         if number % 2:
             page.keyboard.press("!")
         else:
             page.get_by_role("button", name="It is right").click()
         expect(odd).to_have_count(0)
+        expect(page.get_by_test_id("said")).to_contain_text("new best")
     assert wait_for(
         lambda: lauf.sql("SELECT count(*) FROM records_settlement"), lambda found: found[0][0] > 0
     )

@@ -56,11 +56,13 @@ class Newcomer:
 
     def pick(self, which: str, number: int) -> None:
         """So many children, by their number: a time of each is taken."""
+        tiles = self.page.locator(which)
+        if self.page.get_by_label("Number of the child who is in").count():
+            numbers = tiles.locator(".number").all_inner_texts()
+            self.type_in(*(numbers[:number] or map(str, range(1, number + 1))))
+            return
         for count in range(number):
-            if self.page.get_by_label("Number of the child who is in").count():
-                self.type_in(str(count + 1))
-            else:
-                self.page.locator(which).nth(count).click()
+            tiles.nth(count).click()
 
     def cell(self, row: int, column: int) -> None:
         self.act(self.page.locator(".way tbody tr").nth(row).locator("td").nth(column))

@@ -29,6 +29,13 @@ def _pattern(words: str) -> str:
 MEANT: Final = (
     Meant(
         8,
+        "halves are rounded away from zero",
+        ("…chance", "…groups[].middle", "…found.tests[].teacher", "/api/lessons/*/plan.saves"),
+    ),
+    Meant(8, "a class did a test, it was not measured in it", ("…aloud[]",)),
+    Meant(8, "a most that is our estimate is asked about", ("…quick_check.highest",)),
+    Meant(
+        8,
         "what is asked about a score is kept beside it, by what was before it; here it is settled",
         ("…flags[]", "…flags[].settled", "…odd[]", "…odd"),
     ),

@@ -80,7 +80,8 @@ export interface Source {
   questionsOf(job: Job, answer: unknown): Question | null;
   /** The teacher looked: it stands. Either an entry that says so, or what tells the server. */
   confirming?(question: Question): Entry | null;
-  settle?(question: Question): Promise<void>;
+  /** What is asked is right as it is; what is said of the score then, "" for nothing. */
+  settle?(question: Question): Promise<string>;
 }
 
 export type Conditions = NonNullable<NewAttempt["conditions"]>;

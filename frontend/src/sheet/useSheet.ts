@@ -273,10 +273,14 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
   const settling = useMutation({
     mutationFn: async (question: Question) => {
       const entry = source.confirming?.(question);
-      if (entry) write([{ place: question.place, entry }]);
-      else await source.settle?.(question);
+      if (!entry) return source.settle?.(question);
+      write([{ place: question.place, entry }]);
     },
-    onSuccess: (_done, question) => asked.delete(keyOf(question.place)),
+    onSuccess(words, question) {
+      asked.delete(keyOf(question.place));
+      // A best is told once it counts.
+      if (words) said.value = `${source.name(question.place.pupilId)}: ${words}`;
+    },
     onError: (error) => (problem.value = error.message),
   });
 

@@ -69,6 +69,11 @@ export function useTyping(ground: Ground) {
 
   /** Where the typing was when it was called away to put something right. */
   let back: { row: number; column: number; rested: boolean } | null = null;
+  /** Where the typing is, if it does not find its place again by what is empty. */
+  function place() {
+    if (!ground.isEmpty) return null;
+    return { row: cursor.row.value, column: cursor.column.value, rested: cursor.rested.value };
+  }
   /** On to where the typing was called away from, else to the next. */
   function goOn() {
     const to = back;
@@ -188,9 +193,7 @@ export function useTyping(ground: Ground) {
     if (!now?.place) return;
     const text = now.kind === "local" ? now.local.typed : "";
     const here = cell.value && keyOf(cell.value.place) === keyOf(now.place);
-    const from = here
-      ? back
-      : { row: cursor.row.value, column: cursor.column.value, rested: cursor.rested.value };
+    const from = here ? back : place();
     hold.correcting.value = keyOf(now.place);
     hold.forgetLocal();
     goTo(now.place);

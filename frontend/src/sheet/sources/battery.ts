@@ -76,7 +76,9 @@ export function useBattery(
     saidOf: (_job, child) => saidOf(child as Child, 1),
     questionsOf: (job, child) => questionsOf(source.placeOf(job), child as Child),
     async settle(question) {
-      await settleFlags(question.entryId, question.flags);
+      const child = await settleFlags(question.entryId, question.flags);
+      void sums();
+      return child ? saidOf(child, 1) : "";
     },
   };
   return { query, grid, source };

@@ -76,6 +76,7 @@ export function useLanes(activityId: string, openRun: () => string | null) {
     async settle(question) {
       const child = await settleFlags(question.entryId, question.flags);
       if (child) putIn<Board>(queries, key, (old) => withChild(old, child));
+      return child ? saidOf(child, question.place.slot) : "";
     },
   };
   return { query, board, source };
