@@ -8,7 +8,7 @@ import type { Child, Source } from "../types";
 import { attemptJob } from "./entry";
 import { byPupil } from "./children";
 import { putIn } from "./putIn";
-import { questionsOf, saidOf, settleFlags, shownOf } from "./lanes";
+import { nowCounts, questionsOf, saidOf, settleFlags, shownOf } from "./lanes";
 
 type Grid = Schemas["BatteryGrid"];
 /** A score changes the sums of its column: they are asked for a moment later. */
@@ -78,6 +78,7 @@ export function useBattery(
     async settle(question) {
       const child = await settleFlags(question.entryId, question.flags);
       void sums();
+      nowCounts(queries);
       return child ? saidOf(child, 1) : "";
     },
   };

@@ -76,6 +76,7 @@ export function useLanes(activityId: string, openRun: () => string | null) {
     async settle(question) {
       const child = await settleFlags(question.entryId, question.flags);
       if (child) putIn<Board>(queries, key, (old) => withChild(old, child));
+      nowCounts(queries);
       return child ? saidOf(child, question.place.slot) : "";
     },
   };
@@ -111,6 +112,10 @@ export function questionsOf(place: Place | null, child: Child): Question | null 
 export function saidOf(child: Child, slot: number): string {
   const score = child.tries.find((one) => one.number === slot)?.score;
   return [score ? shownOf(score) : "nothing now", ...child.words].join(", ");
+}
+/** A score that was settled counts from now on: what the lesson found is older than that. */
+export function nowCounts(queries: QueryClient) {
+  for (const page of ["found", "results"]) void queries.invalidateQueries({ queryKey: [page] });
 }
 export async function settleFlags(entryId: string, flags: { code: string }[]) {
   let child: Child | null = null;
