@@ -5,3 +5,6 @@ from lauf.web.settings import *  # noqa: F403
 
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 WHITENOISE_AUTOREFRESH = True
+# Servers that ran in a test's threads keep their connections to the end of the process: ten devices
+# at once find room beside them.
+DATABASES["default"]["OPTIONS"]["pool"]["max_size"] = 20  # noqa: F405

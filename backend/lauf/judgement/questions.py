@@ -6,10 +6,13 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from datetime import date, timedelta
+from functools import reduce
+from operator import or_
 from typing import Final, NamedTuple
 from uuid import UUID
 
 from django.db import transaction
+from django.db.models import Q
 from django.utils import timezone
 
 from lauf.catalogue.models import ProtocolVersion
@@ -108,8 +111,10 @@ def _keep(
     gone = {
         key for key, one in kept.items() if not one.settled and (key in new or key not in asked)
     }
-    for attempt, flag in gone:
-        Question.objects.filter(attempt=attempt, flag=flag).delete()
+    if gone:
+        Question.objects.filter(
+            reduce(or_, (Q(attempt=attempt, flag=flag) for attempt, flag in gone))
+        ).delete()
     if new:
         Question.objects.bulk_create(
             [Question(attempt_id=key[0], flag=key[1], words=words) for key, words in new.items()]

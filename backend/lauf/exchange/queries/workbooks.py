@@ -151,9 +151,13 @@ def _cell(score: dict[str, Any] | None, test: dict[str, Any]) -> Any:
     if score["value"] is None or test["kind"] == Kind.SIDES:
         return score["shown"]
     number = everyday(score["value"], test["unit"])
-    if score["open"]:
-        return f"{number} ?"
-    return f"{number} ~" if score["estimate"] else number
+    return _marked(number, is_open=score["open"], estimate=score["estimate"])
+
+
+def _marked(number: Any, *, is_open: bool, estimate: bool) -> Any:
+    """A number by itself, or with the sign that it is open (?) or a guess (~)."""
+    sign = "?" if is_open else "~" if estimate else ""
+    return f"{number} {sign}" if sign else number
 
 
 def _shown(row: Row | None, versions: dict[UUID, ProtocolVersion]) -> Any:
@@ -163,9 +167,7 @@ def _shown(row: Row | None, versions: dict[UUID, ProtocolVersion]) -> Any:
     if row.kept is None:
         return reason_words(row.reason) if row.reason else row.typed
     number = _number(row, versions[row.activity_id])
-    if row.is_open:
-        return f"{number} ?"
-    return f"{number} ~" if row.estimate else number
+    return _marked(number, is_open=row.is_open, estimate=row.estimate)
 
 
 def _number(row: Row, version: ProtocolVersion) -> Any:

@@ -50,8 +50,9 @@ def worked_seconds() -> Coalesce:
 def is_open() -> Exists:
     """Whether something is asked about an attempt that nobody has settled. For annotating
     attempts."""
-    asked = Question.objects.filter(attempt=OuterRef("pk"), settled=False)
-    return Exists(asked.exclude(flag=FlagCode.ESTIMATE.value))
+    holding = [code.value for code in FlagCode if code.holds_out]
+    asked = Question.objects.filter(attempt=OuterRef("pk"), settled=False, flag__in=holding)
+    return Exists(asked)
 
 
 class Row(NamedTuple):
