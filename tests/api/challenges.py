@@ -16,6 +16,7 @@ from lauf.challenges.actions import (
     set_rival,
 )
 from lauf.challenges.models import Challenge, ChallengeWeek
+from lauf.lessons.models import Activity
 from lauf.people.models import Staff
 from lauf.rules.points import PointRule
 from lauf.rules.rivals import RivalKind
@@ -101,3 +102,10 @@ def row(world: World, challenge: Challenge, number: int) -> dict[str, Any]:
     children = page(world, challenge)["children"]
     wanted = str(world.pupils[number].id)
     return next(child for child in children if child["pupil_id"] == wanted)
+
+
+def rival_in(world: World, activity: Activity) -> dict[str, Any]:
+    """The one whose mark is made in what the class does."""
+    (found,) = world.teacher.ask("GET", f"/api/activities/{activity.id}/rivals").json()
+    rival: dict[str, Any] = found["rival"]
+    return rival

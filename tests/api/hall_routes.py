@@ -121,6 +121,11 @@ def challenge_routes(world: World, test: str, owner: Staff) -> Routes:
             None,
             OWN,
         ),
+        ("PUT", "/api/activities/{activity_id}/rivals/{challenge_id}"): (
+            f"/api/activities/{world.activity.id}/rivals/{ids['challenge_id']}",
+            {"typed": "30", "variant": "full"},
+            OWN,
+        ),
         ("GET", "/api/weeks"): ("/api/weeks", None, ANY_STAFF),
         ("POST", "/api/weeks"): ("/api/weeks", new, OWN_MAKES),
         ("GET", "/api/weeks/{week_id}"): (week, None, OWN),

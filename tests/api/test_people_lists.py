@@ -4,12 +4,14 @@ nothing."""
 from __future__ import annotations
 
 import base64
+import io
 from datetime import date
 from typing import Any
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from openpyxl import Workbook
 
 from lauf.people.models import Change, Pupil, SchoolClass
 from tests.api.conftest import MANY, World
@@ -235,3 +237,66 @@ def test_lists_are_the_heads_and_stay_in_the_school(world: World, who: str) -> N
     else:
         assert answer.status_code == 403
     assert people() == before
+
+
+def test_one_name_a_formula_and_a_heading_are_no_children_without_a_word(world: World) -> None:
+    text = HEAD + (
+        "Autumn lists,,,,,,,\n"
+        ",Adele,,,,4 T,,\n"
+        ",=Bo,Marsh,,,4 T,,\n"
+        ",Cleo,Marsh,,,4 T,,\n"
+        ",@Di,,,,4 T,,\n"
+    )
+    found = preview(world, text)
+    assert found["left_out"] == [2]
+    rows = {row["row"]: row for row in found["rows"]}
+    assert [rows[n]["status"] for n in (3, 4, 5, 6)] == ["ask", "cannot", "new", "cannot"]
+    assert "one name only" in rows[3]["why"] and "formula" in rows[4]["why"]
+    decided = preview(world, text, decisions={"3": "new"})
+    assert {row["row"]: row["status"] for row in decided["rows"]}[3] == "new"
+    # A class that is called by its first names is no question thirty times over.
+    alone = preview(world, "First name,Class\nAdele,4 T\nBo,4 T\n")
+    assert statuses(alone) == ["new", "new"]
+
+
+def test_rows_without_a_class_go_to_a_new_one_or_to_the_one_the_sheet_is_called(
+    world: World,
+) -> None:
+    text = "First name,Last name\nAda,Abara\n"
+    assert preview(world, text)["ask_class"] is True
+    asked = preview(world, text, new_class="Wren")
+    assert asked["ask_years"] == ["Wren"] and not asked["ask_class"]
+    year = str(world.school_class.year_group_id)
+    said = preview(world, text, new_class="Wren", years={"Wren": year})
+    assert said["new_classes"] == ["Wren"] and statuses(said) == ["new"]
+    assert said["rows"][0]["class_name"] == "Wren"
+
+    book = Workbook()
+    first = book.active
+    assert first is not None
+    for sheet, name in ((first, world.school_class.name), (book.create_sheet(), "Sheet2")):
+        sheet.title = name
+        sheet.append(["First name", "Last name"])
+        sheet.append(["Ada", "Abara"])
+    file = io.BytesIO()
+    book.save(file)
+    given = {"text": "", "data": base64.b64encode(file.getvalue()).decode(), "file_name": "a.xlsx"}
+    found = world.head.ask("POST", "/api/lists/preview", given).json()
+    assert statuses(found) == ["new"] and not found["ask_class"]
+    assert found["rows"][0]["class_name"] == world.school_class.name
+    # What a spreadsheet calls a sheet by itself is no class.
+    other = world.head.ask("POST", "/api/lists/preview", {**given, "sheet": 1}).json()
+    assert other["ask_class"] is True
+
+
+def test_a_leaver_stands_on_the_page_of_its_class_and_comes_back(world: World) -> None:
+    pupil = world.pupils[0]
+    path = f"/api/classes/{world.school_class.id}"
+    assert world.head.ask("POST", f"/api/pupils/{pupil.id}/leave").status_code == 200
+    (gone,) = world.head.ask("GET", path).json()["leavers"]
+    assert gone["name"] == pupil.name
+    assert world.teacher.ask("GET", path).json()["leavers"] == []
+    back = {"class_id": str(world.school_class.id)}
+    assert world.head.ask("POST", f"/api/pupils/{pupil.id}/move", back).status_code == 200
+    page = world.head.ask("GET", path).json()
+    assert page["leavers"] == [] and pupil.name in [one["name"] for one in page["pupils"]]

@@ -81,7 +81,7 @@ def test_a_slip_that_is_asked_about_changes_nothing_but_its_own_row(
             keep(world, today, pupil, str(112 + 2 * place))
     before = all_pages(world, [*days[:2], today], slipped)
     child = keep(world, today, slipped, "12")
-    assert [one["code"] for one in child["flags"]] == ["slip", "class"]
+    assert [one["code"] for one in child["flags"]] == ["age", "slip", "class"]
     assert child["score"]["open"] and child["score"]["shown"] == "12 cm"
     assert child["words"] == ["open: it counts once somebody has looked at it"]
     assert child["target"] is None

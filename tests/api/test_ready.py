@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
+import csv
+from pathlib import Path
+
+import numpy as np
 import pytest
 
+import lauf.catalogue
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.ready import CAUTIONS, READY, Ready
 from lauf.judgement.judge import starting_error
 from lauf.rules.plan import EffortLevel
 from lauf.rules.quantities import unit_size
 
+REFERENCE = Path(lauf.catalogue.__file__).parent / "reference"
 BY_SLUG = {ready.slug: ready for ready in READY}
 EACH = pytest.mark.parametrize("ready", READY, ids=list(BY_SLUG))
 
@@ -47,6 +53,23 @@ def test_its_error_is_believable(ready: Ready) -> None:
         assert all(0 < share < 1 / 3 for share in shares), shares
         if version.errors_by_age:
             assert shares[0] >= shares[1], shares
+
+
+def test_least_and_most_by_age_leave_room_for_real_children() -> None:
+    """Published: height and weight between three standard scores below and above the median (CDC
+    2000) are asked of nobody."""
+    with (REFERENCE / "cdc2000-lms.csv").open() as file:
+        for row in csv.DictReader(file):
+            age, l, m, s = (float(row[name]) for name in ("age_years", "L", "M", "S"))  # noqa: E741
+            bounds = BY_SLUG.get(row["measure"])
+            if bounds is None or not 4 <= age <= 11:
+                continue
+            ages, least, most = zip(*bounds.protocol["bounds_by_age"], strict=True)
+            low, high = (
+                m * (1 + l * s * z) ** (1 / l) * unit_size(row["unit"]) for z in (-3.0, 3.0)
+            )
+            assert np.interp(age, ages, least) < low, (row["measure"], age)
+            assert np.interp(age, ages, most) > high, (row["measure"], age)
 
 
 def test_nobody_starts_what_a_body_is_too_young_for() -> None:

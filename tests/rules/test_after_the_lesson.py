@@ -90,7 +90,28 @@ def test_the_interval_of_a_percentile_holds_it_as_often_as_it_says(n: int, perce
     assert max(narrower) < 0.9
     down = quantile_interval([-value for value in values], percentile, Better.DOWN)
     assert down == (-high, -low)
-    assert quantile_interval(values[:5], 5, Better.UP) is None
+    assert quantile_interval(values[:19], 50, Better.UP) is None
+
+
+@pytest.mark.parametrize(("n", "percentile"), [(20, 10), (21, 90), (20, 90), (50, 5), (55, 95)])
+def test_an_outer_percentile_has_its_interval_from_where_it_is_shown(
+    n: int, percentile: int
+) -> None:
+    """Where no two ranks do, by SciPy's standard error after Maritz and Jarrett (mjci)."""
+    rng = np.random.default_rng(7)
+    for _ in range(20):
+        values = np.round(rng.normal(120, 15, n), 1)
+        found = quantile_interval(list(values), percentile, Better.UP)
+        assert found is not None
+        (error,) = references.stats.mstats.mjci(values, [percentile / 100])
+        middle = np.percentile(values, percentile)
+        low = max(values.min(), middle - 1.6448536 * error)
+        high = min(values.max(), middle + 1.6448536 * error)
+        by_ranks = references.stats.binom.cdf(n - 1, n, percentile / 100)
+        by_ranks -= references.stats.binom.cdf(0, n, percentile / 100)
+        if by_ranks < 0.9:
+            assert found == pytest.approx((low, high), abs=1e-6)
+        assert found[0] < middle < found[1]
 
 
 # Chance

@@ -106,6 +106,34 @@ def test_nobody_runs_faster_than_children_run(
     assert (FlagCode.SPEED in codes) is flagged
 
 
+JUMP = Measure(Kind.LENGTH, unit="cm", resolution=10, highest=3500)
+AGES = [[5, 300, 1500], [11, 600, 2400]]
+
+
+@pytest.mark.parametrize(
+    ("value", "age", "asked"),
+    [
+        (290, 5.0, True), (300, 5.0, False), (440, 8.0, True), (450, 8.0, False),
+        (1500, 5.0, False), (1510, 5.0, True), (2400, 12.5, False), (2410, 12.5, True),
+        # An age that is not known could be any of them.
+        (300, None, False), (290, None, True), (2400, None, False), (2410, None, True),
+    ],
+)  # fmt: skip
+def test_least_and_most_by_age_lie_on_the_line_between_ages(
+    value: int, age: float | None, asked: bool
+) -> None:
+    codes = [flag.code for flag in flags_for(value, JUMP, bounds=AGES, age=age)]
+    assert codes == ([FlagCode.AGE] if asked else [])
+
+
+def test_a_time_longer_than_its_clock_is_asked_about_with_a_seconds_grace() -> None:
+    hold = Measure(Kind.TIME, unit="s", resolution=100)
+    assert not flags_for(61_000, hold, ran_ms=60_000)
+    (flag,) = flags_for(61_100, hold, ran_ms=60_000)
+    assert flag.code is FlagCode.CLOCK and flag.words.endswith("ran: 1:00.")
+    assert not flags_for(61_100, JUMP, ran_ms=60_000)
+
+
 def test_slips_between_units_are_named() -> None:
     inches = flags_for(508, Measure(Kind.LENGTH, unit="cm"), earlier=[1290])
     assert inches[0].words.startswith("Inches for centimetres?")

@@ -34,6 +34,8 @@ class PeopleList(Schema):
     columns: list[Column] | None = Field(None, max_length=60)
     order: Order | None = None
     class_id: UUID | None = None
+    # The name of a new class, where rows that name none go to one.
+    new_class: str = Field("", max_length=40)
     years: dict[str, UUID] = Field(default_factory=dict)
     # By row: the id of a child it is, "new", or "out".
     decisions: dict[int, UUID | Literal["new", "out"]] = Field(default_factory=dict)
@@ -111,8 +113,8 @@ def _wish(given: PeopleList) -> ListWish:
         raise Refused("The file did not arrive whole: choose it again.") from error
     return ListWish(
         text=given.text, data=data, file_name=given.file_name, sheet=given.sheet,
-        columns=given.columns, order=given.order, class_id=given.class_id, years=given.years,
-        decisions=given.decisions,
+        columns=given.columns, order=given.order, class_id=given.class_id,
+        new_class=given.new_class, years=given.years, decisions=given.decisions,
     )  # fmt: skip
 
 

@@ -53,6 +53,12 @@ class PupilRow(Schema):
     exclusions: list[ExclusionRow]
 
 
+class LeaverRow(Schema):
+    id: UUID
+    name: str
+    left_on: date
+
+
 class ClassPage(Schema):
     id: UUID
     name: str
@@ -65,6 +71,8 @@ class ClassPage(Schema):
     may_change: bool
     houses: list[Named]
     pupils: list[PupilRow]
+    # Who has left it, the last first; for who may change it.
+    leavers: list[LeaverRow]
 
 
 class YearGroupRow(Schema):

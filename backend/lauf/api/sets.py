@@ -49,12 +49,26 @@ class RivalRow(Schema):
     marks: list[MarkRow] = Field(max_length=4 * MOST_IN_A_SET)
 
 
+class Form(Schema):
+    code: str
+    name: str
+
+
 class PerformingRival(Schema):
-    """A person who performs in a challenge, and the mark so far."""
+    """A person who performs in a challenge, the mark so far, and the forms it can be made in."""
 
     week_id: UUID
     challenge_id: UUID
     rival: Rival
+    variants: list[Form]
+
+
+class LiveMark(Schema):
+    """A mark as typed, "" to take it back; `sure` keeps one that is longer than the clock ran."""
+
+    typed: str = Field("", max_length=180)
+    variant: str = Field("", max_length=20)
+    sure: bool = False
 
 
 class SetChoice(Schema):
@@ -181,3 +195,13 @@ def hold_set(request: HttpRequest, week_id: UUID, choice: SetChoice) -> Any:
 def get_rivals(request: HttpRequest, activity_id: UUID) -> list[dict[str, Any]]:
     """Whose mark is made in what a class does in a test of a lesson."""
     return queries.rivals_in(asker(request), activity_id)
+
+
+@router.put("/activities/{activity_id}/rivals/{challenge_id}", response=list[PerformingRival])
+def make_mark(
+    request: HttpRequest, activity_id: UUID, challenge_id: UUID, mark: LiveMark
+) -> list[dict[str, Any]]:
+    """The mark of somebody who performs with the class, as it was made."""
+    staff = asker(request)
+    actions.make_mark(staff, activity_id, challenge_id, **mark.model_dump())
+    return queries.rivals_in(staff, activity_id)

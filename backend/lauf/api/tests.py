@@ -95,6 +95,7 @@ class Protocol(Schema):
     default_typical_error: float = Field(2.0, gt=0, le=1e7)
     error_share: Annotated[float, Field(gt=0, lt=1)] | None = None
     errors_by_age: list[tuple[int, float]] = Field(default_factory=list, max_length=12)
+    bounds_by_age: list[tuple[int, int, int]] = Field(default_factory=list, max_length=12)
     variants: list[VariantEntry] = Field(default_factory=list, max_length=8)
     say: Words = Field(default_factory=list)
     counts: Words = Field(default_factory=list)

@@ -89,6 +89,9 @@ class ProtocolVersion(models.Model):
     # Where it differs by age: [[completed years, value], …] in order, in the unit of the one above
     # that holds.
     errors_by_age = models.JSONField(default=list, blank=True)
+    # What no child of an age lies below or beyond, as far as is known: [[completed years, least,
+    # most], …] in order, in canonical units. It is asked about, not refused.
+    bounds_by_age = models.JSONField(default=list, blank=True)
     # [{"code": "full", "name": "full", "key": "f"}, …] from the easiest to the hardest.
     variants = models.JSONField(default=list, blank=True)
     # Lists of short sentences, read aloud or shown.

@@ -234,9 +234,14 @@ class Judge:
         return next((old for old in measured if self.key(old) == key), None)
 
     def flags(
-        self, row: Row, earlier: Sequence[Row], class_z: float | None, who: Who = NOBODY
+        self,
+        row: Row,
+        earlier: Sequence[Row],
+        class_z: float | None,
+        who: Who = NOBODY,
+        ran_ms: int | None = None,
     ) -> tuple[Flag, ...]:
-        """The soft flags on one score."""
+        """The soft flags on one score. `ran_ms` is how long the clock of its activity ran."""
         if row.value is None:
             return ()
         key = self.key(row)
@@ -250,6 +255,8 @@ class Judge:
             most_a_second=None if row.parts.get("sure") else self.most_a_second,
             course_mm=course if isinstance(course, int) else None,
             age=who.decimal_age(row.on),
+            bounds=self.protocol.bounds_by_age,
+            ran_ms=None if row.parts.get("sure") else ran_ms,
             earlier=[value for value in history if value is not None],
             # A child that has grown is not asked about.
             band=None if self.measures_only else self.band(key, row.value, who.age(row.on)),

@@ -22,11 +22,12 @@ from lauf.judgement.judge import Judge
 from lauf.judgement.rows import by_pupil, by_test, scores
 from lauf.judgement.who import NOBODY, Who
 from lauf.lessons.models import Activity
-from lauf.lessons.queries import day_of
+from lauf.lessons.queries import day_of, longest_run_ms
 from lauf.people.models import Pupil, School, SchoolClass
 from lauf.records.models import Question, RepeatSummary, Settlement
 from lauf.records.queries import Row, counting, rows
 from lauf.rules.plausibility import Flag, FlagCode
+from lauf.rules.quantities import Kind
 
 
 class Asked(NamedTuple):
@@ -72,11 +73,13 @@ def ask(
     history     the scores of its class in it and before it
     children    what is known of each child
 
-    Returns the history as it counts then. One query, and up to three more where that changes.
+    Returns the history as it counts then. One query (two of a test of times), and up to three more
+    where that changes.
     """
     now = [row.put(is_open=False) for row in history if row.activity_id == activity.id]
     earlier = by_pupil(row for row in history if row.activity_id != activity.id)
-    wanted = _flags(judge, now, earlier, children)
+    ran_ms = longest_run_ms(activity.id) if judge.measure.kind is Kind.TIME else None
+    wanted = _flags(judge, now, earlier, children, ran_ms)
     there = asked_in(activity.id)
     settled = _keep(activity, wanted, there)
     open_now = {
@@ -132,8 +135,10 @@ def _flags(
     now: Sequence[Row],
     earlier: Mapping[UUID, Sequence[Row]],
     children: Mapping[UUID, Who],
+    ran_ms: int | None = None,
 ) -> dict[UUID, tuple[Flag, ...]]:
-    """What is to be asked about the scores of one activity, by attempt."""
+    """What is to be asked about the scores of one activity, by attempt. `ran_ms` is how long its
+    clock ran."""
     z_scores = judge.class_z(now)
     found = {
         row.id: judge.flags(
@@ -141,6 +146,7 @@ def _flags(
             earlier.get(row.pupil_id, ()),
             z_scores.get(row.id),
             children.get(row.pupil_id, NOBODY),
+            ran_ms,
         )
         for row in now
     }

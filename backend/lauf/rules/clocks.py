@@ -10,6 +10,8 @@ from typing import Final
 #: Moments and days that are kept lie between these: every calendar and clock can count with them.
 EARLIEST: Final = datetime(2000, 1, 1, tzinfo=UTC)
 LATEST: Final = datetime(2099, 12, 31, tzinfo=UTC)
+#: A hand on a stopwatch and a hand on a tablet differ by this much.
+CLOCK_SLACK_MS: Final = 1_000
 
 
 def can_be_counted_with(moment: datetime) -> bool:

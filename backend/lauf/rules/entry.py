@@ -13,13 +13,11 @@ from enum import StrEnum
 from fractions import Fraction
 from typing import Any, Final
 
+from lauf.rules.clocks import CLOCK_SLACK_MS
 from lauf.rules.kinds import KINDS, form_words, format_number, format_value
 from lauf.rules.quantities import SIDES_THERE_ARE, Better, Kind, Measure, decimal, to_step
 from lauf.rules.readers.text import Read, Unreadable, ask, comma_readings, plain
 from lauf.rules.words import plural
-
-#: A hand on a stopwatch and a hand on a tablet differ by this much.
-CLOCK_SLACK_MS: Final = 1_000
 
 
 class NotDone(StrEnum):

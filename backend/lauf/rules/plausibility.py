@@ -8,13 +8,17 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from fractions import Fraction
 from itertools import pairwise
 from statistics import fmean, median
 from typing import Final
 
+import numpy as np
+
+from lauf.rules.clocks import CLOCK_SLACK_MS
 from lauf.rules.kinds import dimension_of, format_value
-from lauf.rules.quantities import Dimension, Kind, Measure
-from lauf.rules.rounding import fixed
+from lauf.rules.quantities import Dimension, Kind, Measure, to_step
+from lauf.rules.rounding import fixed, whole
 
 #: Iglewicz & Hoaglin 1993, "How to Detect and Handle Outliers": modified z-scores beyond 3.5
 #: are looked at. The class needs this many scores for the comparison to mean anything.
@@ -79,6 +83,8 @@ class FlagCode(StrEnum):
 
     RATE = "rate"
     SPEED = "speed"
+    AGE = "age"
+    CLOCK = "clock"
     SLIP = "slip"
     HISTORY = "history"
     CLASS = "class"
@@ -124,6 +130,8 @@ def flags_for(
     most_a_second: float | None = None,
     course_mm: int | None = None,
     age: float | None = None,
+    bounds: Sequence[Sequence[int]] = (),
+    ran_ms: int | None = None,
     earlier: Sequence[int] = (),
     band: float | None = None,
     class_z: float | None = None,
@@ -133,6 +141,8 @@ def flags_for(
 
     seconds, most_a_second   length of the effort and how many a second a body can do (counts)
     course_mm, age           length of the course, and the child's age: nobody runs faster than so
+    bounds                   by age what no child lies below or beyond: (years, least, most)
+    ran_ms                   for times: how long the longest clock of this test had gone that day
     earlier                  the child's earlier scores under the same key, oldest first
     band                     MDC90 in canonical units, or None when unknown
     estimate                 the number is a guess: kept, and looked at
@@ -148,6 +158,11 @@ def flags_for(
         if value > most:
             words = f"More than {most} in {seconds} s is faster than most can move."
             found.append(Flag(FlagCode.RATE, words))
+    if bounds and (words := _beyond_age(value, measure, bounds, age)):
+        found.append(Flag(FlagCode.AGE, words))
+    if measure.kind is Kind.TIME and ran_ms is not None and value > ran_ms + CLOCK_SLACK_MS:
+        ran = format_value(to_step(Fraction(ran_ms), 1000), measure)
+        found.append(Flag(FlagCode.CLOCK, f"Longer than the clock of this test ran: {ran}."))
     if earlier:
         last = earlier[-1]
         slip = _slip(value, last, dimension_of(measure.kind))
@@ -163,6 +178,23 @@ def flags_for(
     if estimate:
         found.append(Flag(FlagCode.ESTIMATE, "An estimate: kept, but it wins no best."))
     return tuple(found)
+
+
+def _beyond_age(
+    value: int, measure: Measure, bounds: Sequence[Sequence[int]], age: float | None
+) -> str | None:
+    """What is odd about a score at an age; where that is not known, at any of the ages. Between two
+    ages of the table least and most lie on the line."""
+    ages, least, most = (list(column) for column in zip(*bounds, strict=True))
+    known = age is not None
+    low = float(np.interp(age, ages, least)) if known else min(least)
+    high = float(np.interp(age, ages, most)) if known else max(most)
+    who = f"a child of {int(age)}" if age is not None else "a child here"
+    if value < low:
+        return f"Less than we know of {who}: {format_value(whole(low), measure)} or more."
+    if value > high:
+        return f"More than we know of {who}: up to {format_value(whole(high), measure)}."
+    return None
 
 
 def _slip(value: int, last: int, dimension: Dimension) -> str | None:

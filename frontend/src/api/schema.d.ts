@@ -2390,6 +2390,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/activities/{activity_id}/rivals/{challenge_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Make Mark
+         * @description The mark of somebody who performs with the class, as it was made.
+         */
+        put: operations["lauf_api_sets_make_mark"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/games": {
         parameters: {
             query?: never;
@@ -3552,6 +3572,8 @@ export interface components {
             houses: components["schemas"]["Named"][];
             /** Pupils */
             pupils: components["schemas"]["PupilRow"][];
+            /** Leavers */
+            leavers: components["schemas"]["LeaverRow"][];
         };
         /**
          * Consent
@@ -3567,6 +3589,21 @@ export interface components {
             what: components["schemas"]["Care"];
             /** Until */
             until?: string | null;
+        };
+        /** LeaverRow */
+        LeaverRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Left On
+             * Format: date
+             */
+            left_on: string;
         };
         /** Named */
         Named: {
@@ -4354,6 +4391,12 @@ export interface components {
             error_share?: number | null;
             /** Errors By Age */
             errors_by_age?: [
+                number,
+                number
+            ][];
+            /** Bounds By Age */
+            bounds_by_age?: [
+                number,
                 number,
                 number
             ][];
@@ -8429,9 +8472,16 @@ export interface components {
              */
             on: string;
         };
+        /** Form */
+        Form: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+        };
         /**
          * PerformingRival
-         * @description A person who performs in a challenge, and the mark so far.
+         * @description A person who performs in a challenge, the mark so far, and the forms it can be made in.
          */
         PerformingRival: {
             /**
@@ -8445,6 +8495,29 @@ export interface components {
              */
             challenge_id: string;
             rival: components["schemas"]["Rival"];
+            /** Variants */
+            variants: components["schemas"]["Form"][];
+        };
+        /**
+         * LiveMark
+         * @description A mark as typed, "" to take it back; `sure` keeps one that is longer than the clock ran.
+         */
+        LiveMark: {
+            /**
+             * Typed
+             * @default
+             */
+            typed: string;
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
         };
         /** GamesHead */
         GamesHead: {
@@ -9235,6 +9308,11 @@ export interface components {
             order?: components["schemas"]["Order"] | null;
             /** Class Id */
             class_id?: string | null;
+            /**
+             * New Class
+             * @default
+             */
+            new_class: string;
             /** Years */
             years?: {
                 [key: string]: string;
@@ -9283,6 +9361,11 @@ export interface components {
             order?: components["schemas"]["Order"] | null;
             /** Class Id */
             class_id?: string | null;
+            /**
+             * New Class
+             * @default
+             */
+            new_class: string;
             /** Years */
             years?: {
                 [key: string]: string;
@@ -12943,6 +13026,33 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PerformingRival"][];
+                };
+            };
+        };
+    };
+    lauf_api_sets_make_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+                challenge_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveMark"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

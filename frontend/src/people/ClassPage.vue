@@ -48,6 +48,18 @@ async function keepOrder(pupils: string[]) {
     problem.value = (error as Error).message;
   }
 }
+async function takeBack(pupil_id: string) {
+  problem.value = "";
+  try {
+    const body = { class_id: props.classId };
+    await answer(
+      client.POST("/api/pupils/{pupil_id}/move", { params: { path: { pupil_id } }, body }),
+    );
+    await queries.invalidateQueries();
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
 async function move(from: number, to: number) {
   const ids = page.data.value?.pupils.map((one) => one.id) ?? [];
   if (to < 0 || to >= ids.length) return;
@@ -235,6 +247,20 @@ function onKey(event: KeyboardEvent, index: number) {
             </tbody>
           </table>
         </div>
+        <details v-if="page.data.value.leavers.length" class="left">
+          <summary>Have left: {{ page.data.value.leavers.length }}</summary>
+          <ul class="leavers">
+            <li v-for="one in page.data.value.leavers" :key="one.id" class="line">
+              <RouterLink :to="{ name: 'pupil', params: { pupilId: one.id } }">
+                {{ one.name }}
+              </RouterLink>
+              <span class="quiet">left {{ shortDay(one.left_on) }}</span>
+              <v-btn size="small" variant="outlined" @click="takeBack(one.id)">
+                Back to this class
+              </v-btn>
+            </li>
+          </ul>
+        </details>
       </template>
     </LoadState>
   </main>
@@ -255,6 +281,13 @@ function onKey(event: KeyboardEvent, index: number) {
 .acts {
   white-space: nowrap;
   text-align: right;
+}
+.left {
+  margin-top: 14px;
+}
+.leavers {
+  list-style: none;
+  padding: 0;
 }
 .lessons {
   list-style: none;

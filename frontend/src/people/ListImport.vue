@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** Children from the office's list: pasted or a file, shown row by row, kept once it is agreed to. */
 import { useQuery } from "@tanstack/vue-query";
-import { computed } from "vue";
+import { computed, ref, watch } from "vue";
 import { answer, client } from "../api/client";
+import { vFocus } from "../parts/focus";
 import { counted } from "../parts/words";
 import { useListImport, type Row } from "./useListImport";
 
@@ -45,6 +46,17 @@ function decide(row: Row, decision: string) {
   if (decision) said.decisions[row.row] = decision;
   else delete said.decisions[row.row];
 }
+/** Where rows go that name no class: one there is, or "new". */
+const makesNew = ref(Boolean(said.new_class));
+const whither = computed(() => (makesNew.value ? "new" : (said.class_id ?? "")));
+function sendTo(event: Event) {
+  const to = (event.target as HTMLSelectElement).value;
+  makesNew.value = to === "new";
+  said.class_id = to && to !== "new" ? to : null;
+  said.new_class = "";
+}
+// Of another list nothing is said yet.
+watch([() => given.text, () => given.data], () => (makesNew.value = false));
 function drop(event: DragEvent) {
   void list.choose(event.dataTransfer?.files[0]);
 }
@@ -122,15 +134,22 @@ function drop(event: DragEvent) {
             <option value="month">the month</option>
           </select>
         </label>
-        <label v-if="found.ask_class || said.class_id" class="labelled">
-          Rows without a class go to
-          <select v-model="said.class_id" class="field">
-            <option :value="null">choose</option>
-            <option v-for="one in classes.data.value?.classes" :key="one.id" :value="one.id">
-              {{ one.name }}
-            </option>
-          </select>
-        </label>
+        <div v-if="found.ask_class || said.class_id || said.new_class" class="line">
+          <label class="labelled">
+            Rows without a class go to
+            <select :value="whither" class="field" @change="sendTo">
+              <option value="">choose</option>
+              <option v-for="one in classes.data.value?.classes" :key="one.id" :value="one.id">
+                {{ one.name }}
+              </option>
+              <option value="new">a new class</option>
+            </select>
+          </label>
+          <label v-if="whither === 'new'" class="labelled">
+            Its name
+            <input v-model.lazy.trim="said.new_class" v-focus class="field" maxlength="40" />
+          </label>
+        </div>
         <label v-for="name in found.ask_years" :key="name" class="labelled">
           {{ name }} is new; its year group is
           <select v-model="said.years[name]" class="field">
@@ -151,7 +170,8 @@ function drop(event: DragEvent) {
           </template>
         </p>
         <p v-if="found.left_out.length" class="quiet">
-          No children: {{ counted(found.left_out.length, "row") }} (empty, sums, page ends).
+          No children: {{ counted(found.left_out.length, "row") }} (empty, headings, sums, page
+          ends).
         </p>
         <span class="space" />
         <p v-if="open.length" class="quiet">Say first {{ open.join("; ") }}.</p>

@@ -12,20 +12,23 @@ type Decision = string;
 /** A list half-way through outlives a reload of its tab, until it is kept or somebody signs out. */
 const NOTHING = { text: "", data: "", file_name: "" };
 
+/** What can be said about a list: of another one nothing of it holds. */
+const nothingSaid = () => ({
+  sheet: 0,
+  columns: null as Schemas["ListPreview"]["columns"] | null,
+  order: null as "day" | "month" | null,
+  class_id: null as string | null,
+  new_class: "",
+  years: {} as Record<string, string>,
+  decisions: {} as Record<string, Decision>,
+});
+
 export function useListImport() {
   const queries = useQueryClient();
   const half = halfWay();
   const given = reactive({ ...NOTHING, ...half?.given });
   /** What was said about it; a new list is begun anew. */
-  const said = reactive({
-    sheet: 0,
-    columns: null as Schemas["ListPreview"]["columns"] | null,
-    order: null as "day" | "month" | null,
-    class_id: null as string | null,
-    years: {} as Record<string, string>,
-    decisions: {} as Record<string, Decision>,
-    ...half?.said,
-  });
+  const said = reactive({ ...nothingSaid(), ...half?.said });
   const leavers = ref<string[]>(half?.leavers ?? []);
   watchDebounced(
     [given, said, leavers],
@@ -41,7 +44,7 @@ export function useListImport() {
 
   /** Of another list nothing was said yet. */
   function begin(list: Partial<typeof given>) {
-    Object.assign(said, { sheet: 0, columns: null, order: null, years: {}, decisions: {} });
+    Object.assign(said, nothingSaid());
     Object.assign(given, NOTHING, list);
     leavers.value = [];
   }

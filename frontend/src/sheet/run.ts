@@ -27,7 +27,10 @@ export function startRun(
   };
 }
 
-/** End a run; an early stop says how many whole seconds were worked. */
+/**
+ * End a run: an early stop, and a clock without a length of its own, say how many whole seconds it
+ * went.
+ */
 export function end(
   run: Run,
   how: "complete" | "early" | "restarted",
@@ -39,7 +42,7 @@ export function end(
     ...run,
     revision: run.revision + 1,
     ended: how,
-    worked_seconds: how === "early" ? worked : null,
+    worked_seconds: how === "early" || (how === "complete" && run.way !== "wave") ? worked : null,
   };
 }
 

@@ -166,8 +166,10 @@ def _checked(given: dict[str, Any]) -> dict[str, Any]:
     if Kind(given["kind"]) is Kind.STAGE and not given["schedule"]:
         raise Refused("Say which schedule of stages: even or jump.")
     held = {code: read_condition(code, value) for code, value in given["conditions"].items()}
-    table = [list(pair) for pair in given["errors_by_age"]]
-    return {**given, "conditions": held, "errors_by_age": table}
+    tables = {
+        field: [list(row) for row in given[field]] for field in ("errors_by_age", "bounds_by_age")
+    }
+    return {**given, "conditions": held, **tables}
 
 
 def _check_limits(given: dict[str, Any]) -> None:
@@ -186,6 +188,10 @@ def _check_limits(given: dict[str, Any]) -> None:
         raise Refused("The maximum of the test lies between its lowest and highest score.")
     if given["resolution"] > given["highest"] - given["lowest"]:
         raise Refused("The smallest step is smaller than the range of scores.")
+    bounds = given["bounds_by_age"]
+    ages = [age for age, _, _ in bounds]
+    if ages != sorted(set(ages)) or any(least > most for _, least, most in bounds):
+        raise Refused("Least and most by age: ages rising, each with its least and its most.")
     if kind is Kind.HITS and not given["of"]:
         raise Refused("Say out of how many the hits are.")
 

@@ -1,7 +1,7 @@
 """Every write about challenges, one module a noun."""
 
 from lauf.challenges.actions.points import give_all_points, give_points, reverse_point
-from lauf.challenges.actions.rivals import Mark, RivalWish, set_rival
+from lauf.challenges.actions.rivals import Mark, RivalWish, make_mark, set_rival
 from lauf.challenges.actions.sittings import hold_set, open_challenge, try_all_again
 from lauf.challenges.actions.weeks import (
     Spread,
@@ -20,6 +20,7 @@ __all__ = [
     "give_all_points",
     "give_points",
     "hold_set",
+    "make_mark",
     "make_week",
     "open_challenge",
     "reverse_point",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Final
 from uuid import UUID
@@ -12,8 +12,9 @@ from django.db import transaction
 from lauf.catalogue.queries import check_variant, read_condition
 from lauf.challenges.actions.weeks import own_challenges
 from lauf.challenges.models import Challenge, ChallengeWeek
-from lauf.challenges.queries import Group, group_of, group_values
-from lauf.errors import Refused
+from lauf.challenges.queries import Group, group_of, group_values, performing, weeks_of
+from lauf.errors import NotFound, Refused
+from lauf.lessons.queries import activity_of, conditions_of, longest_run_ms
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.rules.comparability import COURSE
@@ -94,29 +95,63 @@ def set_rival(staff: Staff, week_id: UUID, wish: RivalWish, marks: Sequence[Mark
     return week
 
 
-def _set_mark(challenge: Challenge, mark: Mark) -> None:
-    """A person's mark, with the course it was set on: the test's usual one where none is said."""
+@transaction.atomic
+def make_mark(
+    staff: Staff, activity_id: UUID, challenge_id: UUID, *, typed: str, variant: str, sure: bool
+) -> None:
+    """The mark of a person who performs with a class, made in an activity: in the form that is
+    said, under the activity's own conditions, and held against its clock unless the teacher is
+    `sure`; "" takes it back. Raises NotFound, EntryError, or Refused."""
+    activity = activity_of(staff, activity_id)
+    challenge = performing(activity, weeks_of(staff)).filter(pk=challenge_id).first()
+    if challenge is None:
+        raise NotFound("rival in this test")
+    _set_mark(
+        challenge,
+        Mark(challenge_id, typed, variant or challenge.rival_variant),
+        under=conditions_of(activity, {}),
+        ran_ms=longest_run_ms(activity_id),
+        sure=sure,
+    )
+    challenge.save(update_fields=list(_NO_MARK))
+    words = (
+        f"{challenge.rival} in {challenge.protocol.test.name}: {challenge.rival_typed or 'none'}"
+    )
+    log(staff, Change.What.CHALLENGE, words[:240], challenge.week_id)
+
+
+def _set_mark(
+    challenge: Challenge,
+    mark: Mark,
+    *,
+    under: Mapping[str, Any] | None = None,
+    ran_ms: int | None = None,
+    sure: bool = False,
+) -> None:
+    """A person's mark in its form and under its conditions: the test's usual ones where none are
+    said. One that is still to be made has them already."""
     protocol, test = challenge.protocol, challenge.protocol.test.name
-    if not mark.typed.strip():
-        return
     variant = mark.variant or protocol.usual_variant
     check_variant(protocol, variant)
-    conditions = dict(protocol.conditions)
+    conditions = dict(protocol.conditions if under is None else under)
     if mark.course.strip():
         if COURSE not in conditions:
             raise Refused(f"{test} has no course: leave the course out.")
         conditions[COURSE] = read_condition(COURSE, mark.course)
+    challenge.rival_variant, challenge.rival_conditions = variant, conditions
+    challenge.rival_typed, challenge.rival_value = "", None
+    if not mark.typed.strip():
+        return
+    measure = protocol.measure_with(conditions)
     try:
-        entry = read_entry(mark.typed, protocol.measure_with(conditions))
+        entry = read_entry(mark.typed, measure, ran_ms=ran_ms, sure=sure)
     except EntryError as error:
         words = f"{test}: {error.message}"
-        raise EntryError(words, error.accepted, error.choices) from error
+        raise EntryError(words, error.accepted, error.choices, sure=error.sure) from error
     if entry.value is None or entry.estimate:
         raise Refused(f"{test}: {challenge.rival}'s mark is a score, and not a guess.")
     challenge.rival_typed = entry.typed[:180]
     challenge.rival_value = entry.value
-    challenge.rival_variant = variant
-    challenge.rival_conditions = conditions
 
 
 def _set_group(challenge: Challenge, group: Group, values: list[int], *, best: bool) -> None:

@@ -17,6 +17,7 @@ from lauf.catalogue.queries import sees
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
 from lauf.challenges.queries.rivals import rival_shown
 from lauf.errors import NotFound
+from lauf.lessons.models import Activity
 from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import House, Pupil, SchoolClass, Staff
 from lauf.people.queries import classes_of
@@ -233,15 +234,28 @@ def rivals_in(staff: Staff, activity_id: UUID) -> list[dict[str, Any]]:
     """The people whose mark stands, or is still to be made, in what a class does in a test of a
     lesson: one more performer each. Two queries. Raises NotFound."""
     activity = activity_of(staff, activity_id)
+    return [
+        {
+            "week_id": one.week_id,
+            "challenge_id": one.id,
+            "rival": rival_shown(one),
+            "variants": [
+                {"code": form["code"], "name": form["name"]} for form in one.protocol.variants
+            ],
+        }
+        for one in performing(activity, weeks_of(staff))
+    ]
+
+
+def performing(activity: Activity, weeks: QuerySet[ChallengeWeek]) -> QuerySet[Challenge]:
+    """The challenges of these weeks whose rival is a person and performs with the class of an
+    activity in its test, on its day."""
     day = day_of(activity.lesson)
-    found = Challenge.objects.filter(
-        week__in=weeks_of(staff),
+    return Challenge.objects.filter(
+        week__in=weeks,
         week__classes=activity.lesson.school_class_id,
         protocol=activity.protocol_id,
         rival_kind=RivalKind.PERSON,
         on__lte=day,
         week__ends_on__gte=day,
     ).select_related("protocol__test__school")
-    return [
-        {"week_id": one.week_id, "challenge_id": one.id, "rival": rival_shown(one)} for one in found
-    ]

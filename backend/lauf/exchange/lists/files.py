@@ -44,6 +44,10 @@ class ListFile:
     sheets: Sequence[str]
     cells: Table
 
+    def sheet_name(self, sheet: int) -> str:
+        """What the chosen table is called, "" where it has no name."""
+        return self.sheets[sheet] if sheet < len(self.sheets) else ""
+
 
 def read_for_list(data: bytes, *, name: str, sheet: int, pasted: bool) -> dict[str, Any]:
     """`read_file` as it is asked for from outside the process."""

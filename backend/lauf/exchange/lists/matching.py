@@ -70,8 +70,11 @@ def match(
     taken: dict[UUID, int] = {}
     seen: dict[tuple[str, str, date | None], int] = {}
     numbers: dict[str, int] = {}
+    whole = any(one.family for one in people)
     for person in people:
         one = _decided(person, decisions.get(person.row), index) or index.match(person)
+        if one.fate is Fate.NEW and whole and not person.family and person.row not in decisions:
+            one = index.one_name(person)
         key = (plain(person.given), plain(person.family), person.born)
         before = seen.get(key) or (numbers.get(person.number) if person.number else None)
         if one.known in taken:
@@ -133,6 +136,14 @@ class _Index:
         if not maybe:
             return Match(person, Fate.NEW)
         return Match(person, Fate.ASK, maybe=tuple(one.id for one in maybe), why=_why(maybe))
+
+    def one_name(self, person: Person) -> Match:
+        """A row with one name in a list of whole ones: a child, one of the school's, or nobody."""
+        given = plain(person.given)
+        maybe = [one for one in self.by_id.values() if plain(one.given) == given]
+        maybe = [one for one in maybe if _born_fits(person, one)]
+        why = "There is one name only: a child, or a heading?"
+        return Match(person, Fate.ASK, maybe=tuple(one.id for one in maybe), why=why)
 
     def _near(self, person: Person) -> list[Known]:
         """Those whose name is nearly this one, and whose birth date speaks not against it; or who

@@ -41,6 +41,17 @@ def year_named(text: str, years: Iterable[Year]) -> Year | None:
     )  # fmt: skip
 
 
+_CLASS: Final = re.compile(
+    r"(?:(?:year|yr|y|grade|class|klasse|form) ?)?\d{1,2}(?!\d).*|(?:reception|rec)\b.*"
+)
+
+
+def names_a_class(text: str) -> bool:
+    """Whether the name of a sheet or a file is one of a class: "4 Heron", "Year 4", "6b"; "Sheet1"
+    is none."""
+    return _CLASS.fullmatch(plain(text)) is not None
+
+
 def named(text: str, known: Mapping[str, _Key]) -> _Key | None:
     """What is called so, whatever its capitals, accents and signs."""
     return {plain(name): one for name, one in known.items()}.get(plain(text))

@@ -20,6 +20,12 @@ LONGEST_NUMBER: Final = 40
 #: Ages a primary school's child can have, with room on both sides.
 _YOUNGEST, _OLDEST = 2, 19
 _FOOT: Final = re.compile(r"(total|sum|count|printed|page|gesamt|summe|anzahl|seite)\b.*", re.I)
+#: What stands alone in a row as the heading of what follows.
+_HEADING: Final = re.compile(
+    r".*\b(lists?|register|class(es)?|form|term|autumn|spring|summer|winter|year \w+)\b.*", re.I
+)
+#: What a spreadsheet takes for a formula.
+_FORMULA: Final = re.compile(r"[=+@].*")
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,7 +59,7 @@ class ReadList:
     heads: tuple[str, ...]
     people: tuple[Person, ...]
     ask_order: bool = False
-    #: Rows below the head that are no people: empty ones, sums, page ends.
+    #: Rows below the head that are no people: empty ones, headings, sums, page ends.
     left_out: tuple[int, ...] = ()
     has: frozenset[Column] = field(default=frozenset())
 
@@ -85,7 +91,8 @@ def read_list(
     for number, row in body:
         filled = sum(bool(cell) for cell in row)
         text = next((cell for cell in row if cell), "")
-        if not filled or (filled <= 2 and len(row) > 2 and _FOOT.fullmatch(text)):
+        alone = filled == 1 and len(row) > 2 and _HEADING.fullmatch(text)
+        if not filled or alone or (filled <= 2 and len(row) > 2 and _FOOT.fullmatch(text)):
             left_out.append(number)
         else:
             people.append(_person(number, row, found, places, order, today))
@@ -144,6 +151,9 @@ def _person(
 def _wrong_name(given: str, family: str, row: list[str]) -> str:
     if any(CONTROLS.search(cell) for cell in row):
         return "This row holds a sign that cannot be shown: type its cells again."
+    for name in (given, family):
+        if _FORMULA.fullmatch(name):
+            return f"“{name}” begins as a formula of a spreadsheet does: type the name."
     if max(len(given), len(family)) > LONGEST_NAME:
         return f"Names have up to {LONGEST_NAME} letters."
     return "" if given or family else "There is no name."

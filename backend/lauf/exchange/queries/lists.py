@@ -16,7 +16,7 @@ from lauf.exchange.lists.columns import COLUMN_WORDS, Column
 from lauf.exchange.lists.dates import Order
 from lauf.exchange.lists.files import ListFile, Table, read_for_list
 from lauf.exchange.lists.matching import Decision, Fate, Known, Match, match
-from lauf.exchange.lists.places import Year, named, year_named
+from lauf.exchange.lists.places import Year, named, names_a_class, year_named
 from lauf.exchange.lists.reading import Person, ReadList, read_list
 from lauf.people.actions import LARGEST_CLASS
 from lauf.people.models import Pupil, Staff
@@ -31,6 +31,7 @@ class ListWish:
 
     columns    what each column holds, where it was put right
     class_id   the class of rows that name none
+    new_class  the name of a new class for them, instead
     years      the year group of a class that is new, by the class's name
     decisions  by row: a child it is, "new" or "out"
     """
@@ -42,6 +43,7 @@ class ListWish:
     columns: Sequence[Column] | None = None
     order: Order | None = None
     class_id: UUID | None = None
+    new_class: str = ""
     years: Mapping[str, UUID] = field(default_factory=dict)
     decisions: Mapping[int, Decision] = field(default_factory=dict)
 
@@ -58,6 +60,8 @@ class Effect:
     changes: tuple[tuple[str, str, str], ...] = ()
     status: str = ""
     why: str = ""
+    #: The class it goes to, by name.
+    class_name: str = ""
 
 
 @dataclass(slots=True)
@@ -112,7 +116,7 @@ def hold(staff: Staff, wish: ListWish, file: ListFile, today: date) -> Held:
         for one in pupils.values()
     ]
     matches = match(read.people, known, wish.decisions)
-    places = _Places(staff, wish)
+    places = _Places(staff, wish, file.sheet_name(wish.sheet))
     effects = [places.effect(one, pupils, read, today) for one in matches]
     places.check_sizes(effects, pupils)
     return Held(
@@ -124,8 +128,9 @@ def hold(staff: Staff, wish: ListWish, file: ListFile, today: date) -> Held:
 class _Places:
     """Classes, year groups and houses of the school, and those that a list would make."""
 
-    def __init__(self, staff: Staff, wish: ListWish) -> None:
+    def __init__(self, staff: Staff, wish: ListWish, sheet_name: str) -> None:
         school = staff.school
+        self._sheet_name = sheet_name[:40]
         self._wish = wish
         self._cut_off = school.cut_off
         self._ages = {one.id: one.age for one in school.year_groups.all()}
@@ -155,31 +160,35 @@ class _Places:
             self.new_houses[house] = None
         if odd := self._odd_age(one.person, class_id, new_class, today):
             why = odd
-        if pupil is None:
-            return Effect(one, class_id, new_class, house, status="new", why=why)
         name = self._by_id[class_id].name if class_id else new_class
+        if pupil is None:
+            return Effect(one, class_id, new_class, house, status="new", why=why, class_name=name)
         changes = _changes(pupil, one.person, house, name, read)
         fields = {change[0] for change in changes}
         status = "same"
         if fields:
             status = "moved" if fields & {"class", "returns"} else "changed"
-        return Effect(one, class_id, new_class, house, tuple(changes), status, why)
+        return Effect(one, class_id, new_class, house, tuple(changes), status, why, name)
 
     def _class(self, person: Person, pupil: Pupil | None) -> tuple[UUID | None, str, str]:
         """The class a row means: one there is, the name of a new one, or why there is none."""
         if person.school_class:
-            found = named(person.school_class, self._classes)
-            if found is not None:
-                return found.id, "", ""
-            return self._new_class(person)
+            return self._class_called(person.school_class, person)
         if self._wish.class_id is not None:
             return self._wish.class_id, "", ""
+        if wanted := self._wish.new_class.strip():
+            return self._class_called(wanted[:40], person)
+        # A sheet for each class has its name.
+        if named(self._sheet_name, self._classes) or names_a_class(self._sheet_name):
+            return self._class_called(self._sheet_name, person)
         if pupil is not None:
             return pupil.last_class.id, "", ""
         return None, "", "No class: choose the class of this list."
 
-    def _new_class(self, person: Person) -> tuple[UUID | None, str, str]:
-        label = person.school_class
+    def _class_called(self, label: str, person: Person) -> tuple[UUID | None, str, str]:
+        found = named(label, self._classes)
+        if found is not None:
+            return found.id, "", ""
         label = next((name for name in self.new if named(label, {name: name})), label)
         if label not in self.new:
             said = self._wish.years.get(label)
@@ -312,7 +321,7 @@ def _row(one: Effect, names: Mapping[UUID, str]) -> dict[str, Any]:
         "name": person.name,
         "born": person.born,
         "sex": person.sex or "",
-        "class_name": one.new_class or person.school_class,
+        "class_name": one.class_name or person.school_class,
         "house": one.house or person.house,
         "note": person.note,
         "number": person.number,

@@ -35,9 +35,11 @@ def class_list(staff: Staff) -> list[dict[str, Any]]:
 
 
 def class_page(staff: Staff, class_id: UUID) -> dict[str, Any]:
-    """One class with its children, what they are kept from, and who teaches it. Five queries.
-    Raises NotFound."""
+    """One class with its children, what they are kept from, and who teaches it; for who may change
+    it also who has left it. Six queries. Raises NotFound."""
     found = class_of(staff, class_id)
+    may_change = may(staff, May.MANAGE_SCHOOL)
+    gone = found.leavers.order_by("-left_on", "given_name") if may_change else ()
     return {
         "id": found.id,
         "name": found.name,
@@ -45,7 +47,8 @@ def class_page(staff: Staff, class_id: UUID) -> dict[str, Any]:
         "year_group_id": found.year_group_id,
         "closed_on": found.closed_on,
         "teachers": [dict(row) for row in found.teachers.order_by("name").values("id", "name")],
-        "may_change": may(staff, May.MANAGE_SCHOOL),
+        "may_change": may_change,
+        "leavers": [{"id": one.id, "name": one.name, "left_on": one.left_on} for one in gone],
         "houses": [dict(row) for row in found.school.houses.values("id", "name")],
         "pupils": [
             {

@@ -1,12 +1,16 @@
 <script setup lang="ts">
 /** Whoever performs against the class, as one more at the end of the list. */
-import { useQuery } from "@tanstack/vue-query";
-import { answer, client } from "../../api/client";
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { reactive, ref } from "vue";
+import { answer, client, type ApiError, type Schemas } from "../../api/client";
 import { useTypedFields } from "../../parts/useTypedFields";
 
 const props = defineProps<{ activityId: string }>();
+type Performing = Schemas["PerformingRival"];
+const queries = useQueryClient();
+const key = ["rivals", props.activityId];
 const query = useQuery({
-  queryKey: ["rivals", props.activityId],
+  queryKey: key,
   queryFn: () =>
     answer(
       client.GET("/api/activities/{activity_id}/rivals", {
@@ -14,19 +18,42 @@ const query = useQuery({
       }),
     ),
 });
-const { typed, wrong, type, keep } = useTypedFields(async (challenge_id, entry) => {
+/** The form a mark is made in, where it was chosen here. */
+const forms = reactive<Record<string, string>>({});
+/** What only a clock speaks against: "it is right" keeps it. */
+const doubted = ref("");
+const formOf = (one: Performing) => forms[one.challenge_id] ?? one.rival.variant;
+
+async function send(challenge_id: string, typed: string, sure = false) {
   const one = query.data.value?.find((each) => each.challenge_id === challenge_id);
   if (!one) return;
-  const { name, variant, course } = one.rival;
-  const mark = { challenge_id, typed: entry, variant, course: course?.replace(" ", "") ?? "" };
-  await answer(
-    client.PUT("/api/weeks/{week_id}/rival", {
-      params: { path: { week_id: one.week_id } },
-      body: { kind: "person", name, best: false, marks: [mark] },
-    }),
-  );
-  await query.refetch();
-});
+  doubted.value = "";
+  try {
+    const path = { activity_id: props.activityId, challenge_id };
+    const found = await answer(
+      client.PUT("/api/activities/{activity_id}/rivals/{challenge_id}", {
+        params: { path },
+        body: { typed, variant: formOf(one), sure },
+      }),
+    );
+    queries.setQueryData(key, found);
+  } catch (error) {
+    if ((error as ApiError).sure) doubted.value = challenge_id;
+    throw error;
+  }
+}
+const { typed, wrong, type, keep } = useTypedFields(send);
+async function right(challenge_id: string) {
+  await send(challenge_id, typed[challenge_id] ?? "", true);
+  delete typed[challenge_id];
+  delete wrong[challenge_id];
+}
+/** A mark that was made is of the form it was made in: choosing another says it anew. */
+function choose(one: Performing, code: string) {
+  forms[one.challenge_id] = code;
+  typed[one.challenge_id] ??= one.rival.typed;
+  void keep(one.challenge_id);
+}
 </script>
 
 <template>
@@ -47,12 +74,31 @@ const { typed, wrong, type, keep } = useTypedFields(async (challenge_id, entry) 
           @keydown.stop
         />
       </label>
+      <select
+        v-if="one.variants.length > 1"
+        :value="formOf(one)"
+        class="field form"
+        :aria-label="`Form of ${one.rival.name}'s mark`"
+        @change="choose(one, ($event.target as HTMLSelectElement).value)"
+      >
+        <option v-for="form in one.variants" :key="form.code" :value="form.code">
+          {{ form.name }}
+        </option>
+      </select>
       <span v-if="wrong[one.challenge_id]" role="alert" class="problem">
         {{ wrong[one.challenge_id] }}
+        <button
+          v-if="doubted === one.challenge_id"
+          type="button"
+          class="tool"
+          @click="right(one.challenge_id)"
+        >
+          It is right
+        </button>
       </span>
       <span v-else-if="typed[one.challenge_id] === undefined" class="quiet">
         {{ one.rival.made ? `${one.rival.shown} to beat` : "still to be made" }}
-        {{ one.rival.variant_name }}
+        {{ one.rival.course ? `on ${one.rival.course}` : "" }}
       </span>
       <span v-else class="quiet">Enter keeps it</span>
     </li>
@@ -67,5 +113,8 @@ const { typed, wrong, type, keep } = useTypedFields(async (challenge_id, entry) 
 }
 .field {
   width: 110px;
+}
+.form {
+  width: auto;
 }
 </style>
