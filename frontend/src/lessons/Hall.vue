@@ -9,6 +9,7 @@ import { computed, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef, wa
 import LoadState from "../parts/LoadState.vue";
 import { useSession } from "../people/session";
 import { provideFrame, type Zone } from "../sheet/frame";
+import { fetchBattery } from "../sheet/sources/battery";
 import { fetchLanes } from "../sheet/sources/lanes";
 import { useCare } from "../sheet/useCare";
 import HallClock from "./HallClock.vue";
@@ -20,6 +21,7 @@ import HallTools from "./HallTools.vue";
 import SwapDialog from "./SwapDialog.vue";
 import { fetchScreens, SCREENS } from "./screens";
 import { useConductor } from "./useConductor";
+import { TYPED_WAYS, useEarlyKeys } from "./useEarlyKeys";
 import { takesScores, useHall } from "./useHall";
 import { useHallKeys } from "./useHallKeys";
 import { useLesson } from "./useLesson";
@@ -36,10 +38,11 @@ onBeforeUnmount(() => (lead.openHere.value -= 1));
 const queries = useQueryClient();
 onMounted(async () => {
   await fetchScreens();
-  for (const one of lesson.value?.activities ?? []) {
-    // Who looks at a body measurement is on record: nobody does before it is opened.
-    if (!one.private) await fetchLanes(queries, one.id);
-  }
+  // Who looks at a body measurement is on record: nobody does before it is opened.
+  const all = lesson.value?.activities ?? [];
+  const plain = all.filter((one) => !one.private);
+  await Promise.all(plain.map((one) => fetchLanes(queries, one.id)));
+  if (all.length > 1 && plain.length === all.length) await fetchBattery(queries, lessonId);
 });
 
 const results = useResults(lessonId);
@@ -49,7 +52,7 @@ const hall = useHall(
   (id) => results.data.value?.tests.find((one) => one.activity_id === id)?.missing === 0,
 );
 const { shown, isOn, live, waiting, clock, touched, way, segment } = hall;
-const { zones, drawer, idle, begun } = provideFrame(hall.ownStarted);
+const { zones, drawer, idle, begun, early } = provideFrame(hall.ownStarted);
 /** A zone is where it is as long as it is shown. */
 function put(name: Zone, element: HTMLElement | null) {
   if (element) zones[name] = element;
@@ -57,6 +60,7 @@ function put(name: Zone, element: HTMLElement | null) {
 }
 const messages = useTemplateRef<HTMLElement>("messages");
 const pad = useTemplateRef<HTMLElement>("pad");
+const wayField = useTemplateRef<HTMLElement>("wayField");
 watch(messages, (element) => put("messages", element));
 watch(pad, (element) => put("pad", element));
 const narrow = useMediaQuery("(max-width: 600px)");
@@ -125,13 +129,25 @@ function fill() {
 function startOwn() {
   if (!begun.value) zones.main?.querySelector<HTMLElement>("button:enabled")?.click();
 }
+/** Whether children's cells are typed in there, once they are there. */
+const isTyped = computed(() => {
+  const name = shown.value?.activity ? way.value?.name : shown.value?.kind;
+  return !isWhole.value && TYPED_WAYS.has(name ?? "");
+});
+// Before the hall's own keys: what is typed ahead is meant for the sheet.
+useEarlyKeys(early, () => {
+  if (hall.leaving.value) return true;
+  return isTyped.value && !wayField.value?.querySelector("[data-cell], [data-first], [role=alert]");
+});
+watch([isTyped, hall.leaving], ([typed, leaving], [, before]) => {
+  if ((!typed && !leaving) || (leaving && !before)) early.value = "";
+});
 useHallKeys(hall, { fill, startOwn, swap: () => (swapping.value = true), stretch: lead.stretch });
 useEventListener(window, "keydown", (event) => {
   if (event.key === "Escape" && drawer.value && !event.defaultPrevented) drawer.value = null;
 });
 
 // Filled or hidden, the way stays as it is; the typing comes back to it.
-const wayField = useTemplateRef<HTMLElement>("wayField");
 async function focusCell() {
   await nextTick();
   if (isWhole.value || !wayField.value) return;
@@ -167,7 +183,11 @@ function giveBack(event: MouseEvent) {
         class="messages no-print"
         data-testid="messages"
         @click="touched = true"
-      />
+      >
+        <p v-if="early" class="early quiet" role="status">
+          Typed ahead, until the list is there: {{ early.replaceAll("\n", " ⏎ ") }}
+        </p>
+      </div>
       <HallTools
         v-show="!isWhole"
         :hall="hall"

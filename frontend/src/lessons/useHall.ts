@@ -1,7 +1,7 @@
 /** Which block the hall shows, the way that fits it, and what its one large button does. */
 import { useLocalStorage } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
-import { useRoute, useRouter } from "vue-router";
+import { useRoute, useRouter, type LocationQueryRaw } from "vue-router";
 import type { Schemas } from "../api/client";
 
 import { wake } from "../parts/sound";
@@ -105,13 +105,19 @@ export function useHall(
     const last = state.value?.ended ? stops.value.findLast((one) => one.activity) : undefined;
     return last ?? stops.value[0] ?? null;
   });
+  /** Another was asked for and is not on screen yet. */
+  const leaving = ref(false);
   function show(stop: Stop | null) {
     const { way, ...rest } = route.query;
     delete rest.block;
     delete rest.activity;
     const kept = way && stop?.activity?.kind === shown.value?.activity?.kind ? { way } : {};
     const block = stop && !isOn(stop) ? { block: stop.id } : {};
-    void router.replace({ query: { ...rest, ...kept, ...block } });
+    void turnTo({ ...rest, ...kept, ...block });
+  }
+  async function turnTo(query: LocationQueryRaw) {
+    leaving.value = true;
+    await router.replace({ query }).finally(() => (leaving.value = false));
   }
   /** Something was entered in what is shown: it stays when the clock goes on, until all are in. */
   const touched = ref(false);
@@ -144,7 +150,7 @@ export function useHall(
   });
   function chooseWay(name: string) {
     preferred.value = { ...preferred.value, [kind.value]: name };
-    void router.replace({ query: { ...route.query, way: name } });
+    void turnTo({ ...route.query, way: name });
   }
 
   /** The goes of the test that is shown. */
@@ -284,6 +290,7 @@ export function useHall(
       chosen,
       shown,
       show,
+      leaving,
       touched,
       live,
       paused,

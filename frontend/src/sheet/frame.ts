@@ -16,6 +16,8 @@ export interface Frame {
   drawer: Ref<Drawn | null>;
   /** What the message line says while nothing else is to be said. */
   idle: Ref<string>;
+  /** What was typed while the sheet was on its way: it is typed into it once it is there. */
+  early: Ref<string>;
   /** Whether the own clock of the test that is shown was started. */
   begun: Ref<boolean>;
   /** A test's own clock was started. */
@@ -29,6 +31,7 @@ export function provideFrame(started: () => void): Frame {
     zones,
     drawer: ref<Drawn | null>(null),
     idle: ref(""),
+    early: ref(""),
     begun: ref(false),
     started,
   };

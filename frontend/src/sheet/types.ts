@@ -68,6 +68,10 @@ export interface Question {
 /** Where the cells of a sheet come from: a test's lanes, a battery, a pulse series. */
 export interface Source {
   kept(place: Place): Kept | null;
+  /** What goes with an entry: a child that is absent is so for every test of the lesson. */
+  alsoFor?(place: Place, entry: Entry): { place: Place; entry: Entry }[];
+  /** Whether a place is one of this sheet's own, and not of what goes with it. */
+  isOwn?(place: Place): boolean;
   /** A write for a place, without what every write has. */
   job(place: Place, entry: Entry): Pick<Job, "kind" | "body" | "after">;
   /** Whether a write belongs to this sheet, and to which place. */

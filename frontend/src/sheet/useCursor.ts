@@ -83,6 +83,8 @@ export function useField(
   block: ScrollLogicalPosition = "nearest",
   /** What is to be filled in before the cell, as long as it is empty. */
   before: () => HTMLElement | null = () => null,
+  /** Whether what stands in the field is to be typed anew. */
+  anew: () => boolean = () => true,
 ) {
   let there: HTMLElement | null = null;
   function focusNow() {
@@ -94,7 +96,7 @@ export function useField(
     await nextTick();
     wanted = !there?.isConnected;
     focusNow();
-    if (there instanceof HTMLInputElement && there.value) there.select();
+    if (there instanceof HTMLInputElement && there.value && anew()) there.select();
     there?.scrollIntoView({ block, inline: "nearest", behavior: "auto" });
   }
   // Where the cursor comes to by itself, as a sheet arrives, it robs no control of its Enter.

@@ -55,7 +55,9 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
   const problem = ref("");
   /** What the last press kept: its answer is said, an older one's no more. */
   let newest: string[] = [];
+  let newestTests = 1;
 
+  const isOwn = (place: Place) => source.isOwn?.(place) ?? true;
   /** The newest write of each place; older ones of the same place are behind it in its lane. */
   const jobs = computed(() => {
     const found = new Map<string, Job[]>();
@@ -165,7 +167,11 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
   }
   /** Keep what one press says: a cell, or several; null takes back. */
   function write(changes: { place: Place; entry: Entry | null }[]) {
-    const step = changes.map(({ place, entry }) => {
+    const more = changes.flatMap(({ place, entry }) =>
+      entry ? (source.alsoFor?.(place, entry) ?? []) : [],
+    );
+    const all = [...changes, ...more.filter(({ place }) => standing(place).id === null)];
+    const step = all.map(({ place, entry }) => {
       const head = headOf(place);
       const { id: before, ...textBefore } = standing(place);
       const why = entry && !entry.why && before ? "typed again" : (entry?.why ?? "");
@@ -174,6 +180,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     });
     if (step.length) steps.push(step);
     newest = step.map(({ wrote }) => wrote);
+    newestTests = new Set(all.map(({ place }) => place.at)).size;
     said.value = problem.value = "";
   }
 
@@ -235,8 +242,9 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
       );
     }
     const others = changed.length ? ` Changed since by somebody else: ${changed.join(", ")}.` : "";
+    const told = [...new Set(done)];
     said.value =
-      done.length > 3 ? `${done.length} taken back.${others}` : `${done.join("; ")}.${others}`;
+      told.length > 3 ? `${told.length} taken back.${others}` : `${told.join("; ")}.${others}`;
     return step[0]?.place ?? null;
   }
 
@@ -289,11 +297,13 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     if (!place) return;
     source.take(job, answer);
     const written = steps.some((step) => step.some((one) => one.wrote === job.id));
+    if (!isOwn(place)) return;
     const question = source.questionsOf(job, answer);
     if (written && question) asked.set(keyOf(place), question);
     else if (written) asked.delete(keyOf(place));
-    if (newest.includes(job.id))
-      said.value = `${source.name(place.pupilId)}: ${source.saidOf(job, answer)}`;
+    if (!newest.includes(job.id)) return;
+    const tests = newestTests > 1 ? `, for all ${newestTests} tests` : "";
+    said.value = `${source.name(place.pupilId)}: ${source.saidOf(job, answer)}${tests}`;
   });
   onScopeDispose(stop);
   // What stood for a refused entry after an undo stands for the one it was to replace.
@@ -326,7 +336,8 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
       [...jobs.value.values()]
         .map((list) => list.at(-1))
         .filter((job): job is Job & { refusal: Refusal } => Boolean(job?.refusal))
-        .map((job) => ({ job, refusal: job.refusal, place: source.placeOf(job)! })),
+        .map((job) => ({ job, refusal: job.refusal, place: source.placeOf(job)! }))
+        .filter(({ place }) => isOwn(place)),
     ),
     sync,
     source,

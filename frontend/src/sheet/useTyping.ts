@@ -3,7 +3,7 @@
  * what holds them. Every way that is typed in is a ground for it.
  */
 import { useEventListener } from "@vueuse/core";
-import { computed, watch, type Ref } from "vue";
+import { computed, ref, watch, type Ref } from "vue";
 import { useUndoKey } from "../parts/useUndoKey";
 import { useFrame } from "./frame";
 import { useCursor, useField, useFinder } from "./useCursor";
@@ -46,7 +46,7 @@ export const REPEATED_MS = 400;
 
 export function useTyping(ground: Ground) {
   const { sheet, along } = ground;
-  const { drawer } = useFrame();
+  const { drawer, early } = useFrame();
   const isEmpty =
     ground.isEmpty ??
     ((row: number, column: number) => ground.cellAt(row, column)?.state === "empty");
@@ -56,7 +56,12 @@ export function useTyping(ground: Ground) {
     isEmpty,
     along,
   });
-  const { field, focus, focusNow } = useField(cursor, ground.block, ground.before);
+  const { field, focus, focusNow } = useField(
+    cursor,
+    ground.block,
+    ground.before,
+    () => hold.correcting.value !== null,
+  );
   const cell = computed(() =>
     cursor.rested.value ? null : ground.cellAt(cursor.row.value, cursor.column.value),
   );
@@ -87,12 +92,13 @@ export function useTyping(ground: Ground) {
   }
 
   // A sheet opens at its first empty cell, once it is there.
-  let placed = false;
+  const placed = ref(false);
   watch(
     () => ground.names().length,
     (length) => {
-      if (length && !placed) cursor.first();
-      placed ||= length > 0;
+      if (!length || placed.value) return;
+      placed.value = true;
+      cursor.first();
     },
     { immediate: true },
   );
@@ -187,6 +193,17 @@ export function useTyping(ground: Ground) {
     hold.hold(keys.join(""));
     void focus();
   }
+  // What was typed before the sheet was there means what it would have meant in it.
+  watch(
+    placed,
+    () => {
+      if (!placed.value || !early.value) return;
+      hold.hold(early.value);
+      early.value = "";
+      giveHeld();
+    },
+    { immediate: true },
+  );
   /** To the cell that is asked about, to be typed again. */
   function correct() {
     const now = matter.value;

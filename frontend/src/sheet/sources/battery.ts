@@ -1,5 +1,5 @@
 /** A battery: every child's first try at each of its tests. */
-import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { useQuery, useQueryClient, type QueryClient } from "@tanstack/vue-query";
 import { useDebounceFn } from "@vueuse/core";
 import { computed, type Ref } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
@@ -8,11 +8,32 @@ import type { Child, Source } from "../types";
 import { attemptJob } from "./entry";
 import { byPupil } from "./children";
 import { putIn } from "./putIn";
+import { inOtherTests } from "./together";
 import { nowCounts, questionsOf, saidOf, settleFlags, shownOf } from "./lanes";
 
 type Grid = Schemas["BatteryGrid"];
 /** A score changes the sums of its column: they are asked for a moment later. */
 const SUMS_AFTER_MS = 500;
+
+const keyOf = (lessonId: string, comparedWith?: string) => ["grid", lessonId, comparedWith ?? ""];
+const read = (lessonId: string, comparedWith?: string) =>
+  answer(
+    client.GET("/api/lessons/{lesson_id}/grid", {
+      params: {
+        path: { lesson_id: lessonId },
+        query: comparedWith ? { compared_with: comparedWith } : {},
+      },
+    }),
+  );
+
+/** Have the table of all tests on this device before it is opened. */
+export function fetchBattery(queries: QueryClient, lessonId: string): Promise<void> {
+  return queries.prefetchQuery({
+    queryKey: keyOf(lessonId),
+    queryFn: () => read(lessonId),
+    staleTime: 60_000,
+  });
+}
 
 export function useBattery(
   lessonId: string,
@@ -23,18 +44,10 @@ export function useBattery(
 ) {
   const queries = useQueryClient();
   const sync = useSync();
-  const key = computed(() => ["grid", lessonId, comparedWith.value ?? ""]);
+  const key = computed(() => keyOf(lessonId, comparedWith.value));
   const query = useQuery({
     queryKey: key,
-    queryFn: () =>
-      answer(
-        client.GET("/api/lessons/{lesson_id}/grid", {
-          params: {
-            path: { lesson_id: lessonId },
-            query: comparedWith.value ? { compared_with: comparedWith.value } : {},
-          },
-        }),
-      ),
+    queryFn: () => read(lessonId, comparedWith.value),
     placeholderData: (old) => old,
     refetchInterval: () => (sync.waiting.value ? false : 20_000),
   });
@@ -59,6 +72,18 @@ export function useBattery(
     job(place, entry) {
       const timed = grid.value?.tests[columnOf(place.at)]?.kind === "time";
       return attemptJob(place, entry, timed ? openRun(place.at) : null);
+    },
+    alsoFor({ pupilId, at }, { typed }) {
+      const tests = grid.value?.tests ?? [];
+      const cells = childOf(pupilId)?.cells;
+      const here = tests.find((one) => one.activity_id === at);
+      if (!cells || !here) return [];
+      const others = tests.flatMap(({ activity_id, reasons, private: closed }, column) => {
+        const cell = cells[column];
+        if (activity_id === at || closed || !cell) return [];
+        return [{ at: activity_id, reasons, variant: cell.variant, empty: !cell.score }];
+      });
+      return inOtherTests(pupilId, typed, here.reasons, others);
     },
     placeOf(job) {
       if (job.kind !== "attempt" || (job.body.try_number ?? 1) !== 1) return null;

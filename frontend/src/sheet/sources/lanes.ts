@@ -7,6 +7,7 @@ import type { Board, Child, Place, Question, Source } from "../types";
 import { attemptJob } from "./entry";
 import { byPupil } from "./children";
 import { putIn } from "./putIn";
+import { inOtherTests } from "./together";
 
 const ALL_TRIES_AFTER_MS = 400;
 
@@ -44,9 +45,27 @@ export function useLanes(activityId: string, openRun: () => string | null) {
   // what it says of the other tries is then older than what is shown.
   const allTries = useDebounceFn(() => query.refetch(), ALL_TRIES_AFTER_MS);
 
+  /** The other tests of the lesson, as they are on this device. */
+  const others = () =>
+    queries
+      .getQueriesData<Board>({ queryKey: ["lanes"] })
+      .flatMap(([, one]) => one ?? [])
+      .filter(
+        (one) =>
+          one.activity_id !== activityId &&
+          one.lesson_id === board.value?.lesson_id &&
+          !one.private,
+      );
+  const childAt = (at: string, pupilId: string) =>
+    at === activityId
+      ? childOf(pupilId)
+      : others()
+          .find((one) => one.activity_id === at)
+          ?.children.find((one) => one.pupil_id === pupilId);
+
   const source: Source = {
-    kept({ pupilId, slot }) {
-      const child = childOf(pupilId);
+    kept({ pupilId, at, slot }) {
+      const child = childAt(at, pupilId);
       if (!child) return null;
       const one = child.tries.find((each) => each.number === slot);
       const score = one?.score;
@@ -60,14 +79,29 @@ export function useLanes(activityId: string, openRun: () => string | null) {
     },
     job: (place, entry) =>
       attemptJob(place, entry, board.value?.kind === "time" ? openRun() : null),
+    isOwn: ({ at }) => at === activityId,
+    alsoFor: ({ pupilId }, { typed }) =>
+      inOtherTests(
+        pupilId,
+        typed,
+        board.value?.reasons ?? [],
+        others().flatMap(({ activity_id, reasons, children }) => {
+          const child = children.find((one) => one.pupil_id === pupilId);
+          if (!child) return [];
+          const empty = !child.tries.some((one) => one.score);
+          return [{ at: activity_id, reasons, variant: child.variant, empty }];
+        }),
+      ),
     placeOf(job) {
-      if (job.kind !== "attempt" || job.at !== activityId) return null;
-      return { pupilId: job.body.pupil_id, at: activityId, slot: job.body.try_number ?? 1 };
+      if (job.kind !== "attempt") return null;
+      const isOther = () => others().some((one) => one.activity_id === job.at);
+      if (job.at !== activityId && !isOther()) return null;
+      return { pupilId: job.body.pupil_id, at: job.at, slot: job.body.try_number ?? 1 };
     },
-    take(_job, answered) {
+    take({ at }, answered) {
       const child = answered as Child;
-      putIn<Board>(queries, key, (old) => withChild(old, child));
-      if (child.tries.length > 1) void allTries();
+      putIn<Board>(queries, keyOf(at), (old) => withChild(old, child));
+      if (at === activityId && child.tries.length > 1) void allTries();
     },
     name: (pupilId) => childOf(pupilId)?.name ?? "",
     saidOf: (job, child) =>
@@ -111,7 +145,9 @@ export function questionsOf(place: Place | null, child: Child): Question | null 
 /** How a child's try was kept, and what it means: for the ear. */
 export function saidOf(child: Child, slot: number): string {
   const score = child.tries.find((one) => one.number === slot)?.score;
-  return [score ? shownOf(score) : "nothing now", ...child.words].join(", ");
+  const words = [score ? shownOf(score) : "nothing now", ...child.words];
+  // A reason is all that is to be said of a child without a score.
+  return [...new Set(words)].join(", ");
 }
 /** A score that was settled counts from now on: what the lesson found is older than that. */
 export function nowCounts(queries: QueryClient) {

@@ -18,7 +18,8 @@ import { useBeeps } from "./useBeeps";
 
 const props = defineProps<{ activity: Activity }>();
 const beeping = useBeeps(() => props.activity);
-const { test, run, presses, wave, problem, on, countdown, shown, running, ended } = beeping;
+const { test, run, presses, wave, problem, why, reasons, on, countdown, shown, running, ended } =
+  beeping;
 const { query, board } = test;
 const hold = useHold(test.sheet);
 const asking = ref<"again" | "end" | null>(null);
@@ -82,6 +83,13 @@ useNumberField(useTemplateRef<HTMLInputElement>("numberField"));
           />
         </label>
       </form>
+      <label class="line one">
+        Next tap
+        <select v-model="why" class="field" aria-label="What the next tap keeps">
+          <option value="">a line missed</option>
+          <option v-for="one in reasons" :key="one.code" :value="one.key">{{ one.words }}</option>
+        </select>
+      </label>
       <FormsLine :test="test" />
       <span class="space" />
       <button v-if="run.startedAt !== null" type="button" class="tool" @click="asking = 'again'">

@@ -4,7 +4,8 @@ import StateMark from "../../parts/StateMark.vue";
 import type { Beeping } from "./useBeeps";
 
 const props = defineProps<{ beeping: Beeping }>();
-const { run, last, begun, shown, score, warned, tap, stops, goesOn, go } = props.beeping;
+const { run, last, begun, shown, score, scoreWords, warned, tap, stops, goesOn, go, why } =
+  props.beeping;
 </script>
 
 <template>
@@ -14,7 +15,7 @@ const { run, last, begun, shown, score, warned, tap, stops, goesOn, go } = props
         type="button"
         class="tile"
         :class="{ warned: warned(row), done: score(row) }"
-        :disabled="run.startedAt === null || last < 0 || score(row) !== null"
+        :disabled="score(row) !== null || (!why && (run.startedAt === null || last < 0))"
         @click="tap(row)"
       >
         <span class="number figure">{{ row.child.number }}</span>
@@ -27,9 +28,11 @@ const { run, last, begun, shown, score, warned, tap, stops, goesOn, go } = props
       </button>
       <span class="after">
         <b class="figure result">
-          <template v-if="score(row)">{{ score(row) }}</template>
+          <template v-if="score(row)">{{ scoreWords(row) }}</template>
           <template v-else-if="warned(row)">! warned</template>
-          <template v-else>{{ run.startedAt === null ? row.shown : "" }}</template>
+          <template v-else>{{
+            run.startedAt === null ? scoreWords(row) || row.shown : ""
+          }}</template>
         </b>
         <StateMark v-if="score(row)" :state="row.cells[go - 1]?.state ?? 'empty'" />
         <v-btn

@@ -6,7 +6,7 @@ import type { Row } from "../useTest";
 import type { Tallying } from "./useTally";
 
 const props = defineProps<{ tallying: Tallying; row: Row; place: number }>();
-const { count, add, takeBack, others, replace, runs, state } = props.tallying;
+const { count, add, takeBack, others, replace, reasons, giveReason, runs, state } = props.tallying;
 const SWIPE_PX = 60;
 const choosing = ref(false);
 let pressedAt: number | null = null;
@@ -35,7 +35,10 @@ function onClick() {
 }
 function choose(event: Event) {
   choosing.value = false;
-  replace(props.place, (event.target as HTMLSelectElement).value);
+  const { value } = event.target as HTMLSelectElement;
+  const reason = reasons.value.find((one) => value === `why ${one.code}`);
+  if (reason) giveReason(props.place, reason.key);
+  else if (value) replace(props.place, value);
 }
 </script>
 
@@ -61,7 +64,7 @@ function choose(event: Event) {
         − 1<span class="sr-only"> for {{ row.child.name }}</span>
       </v-btn>
       <v-btn size="large" variant="text" :aria-expanded="choosing" @click="choosing = !choosing">
-        Somebody else
+        Somebody else, or why not
       </v-btn>
       <StateMark v-if="row.state !== 'empty'" :state="row.state" />
       <span v-if="row.shown" class="quiet">has {{ row.shown }}</span>
@@ -76,6 +79,11 @@ function choose(event: Event) {
       <option v-for="other in others" :key="other.child.pupil_id" :value="other.child.pupil_id">
         {{ other.child.name }} {{ other.shown }}
       </option>
+      <optgroup :label="`${row.child.name} is not counted`">
+        <option v-for="one in reasons" :key="one.code" :value="`why ${one.code}`">
+          {{ one.words }}
+        </option>
+      </optgroup>
     </select>
   </li>
 </template>

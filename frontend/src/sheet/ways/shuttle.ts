@@ -57,6 +57,10 @@ export function miss(run: Run, beeps: Beep[], pupilId: string, ms: number): Run 
   }
   return put(run, pupilId, { warned: at, score: null });
 }
+/** Somebody does not run, for a reason: it stands as the score does. */
+export function out(run: Run, pupilId: string, reason: string): Run {
+  return put(run, pupilId, { warned: null, score: reason });
+}
 /** Somebody stops of their own accord: the last line made counts. */
 export function stop(run: Run, beeps: Beep[], pupilId: string, ms: number): Run {
   const at = lastBeep(beeps, ms);

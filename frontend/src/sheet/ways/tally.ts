@@ -35,6 +35,12 @@ export function undo(state: Tally, pupilId?: string): Tally {
   const at = pupilId === undefined ? state.taps.length - 1 : state.taps.lastIndexOf(pupilId);
   return at < 0 ? state : { ...state, taps: state.taps.filter((_, place) => place !== at) };
 }
+/** Nobody more in an area; what was counted there goes. */
+export function leave(state: Tally, place: number): Tally {
+  const gone = state.pupils[place];
+  const stay = (one: string) => one !== gone;
+  return { ...state, pupils: state.pupils.filter(stay), taps: state.taps.filter(stay) };
+}
 /** Somebody else in an area; what was counted there goes with who leaves. */
 export function replace(state: Tally, place: number, pupilId: string): Tally {
   const gone = state.pupils[place];

@@ -68,6 +68,14 @@ export function useBeeps(activity: () => Activity) {
   const score = (row: Row) => shuttle.runner(run.value, row.child.pupil_id).score;
   const warned = (row: Row) =>
     shuttle.isWarned(shuttle.runner(run.value, row.child.pupil_id), last.value);
+  const reasons = computed(() => test.board.value?.reasons ?? []);
+  /** Why somebody does not run: said in any go, it holds for the next. */
+  const reasonOf = (row: Row) =>
+    row.cells.find((cell) =>
+      reasons.value.some(({ key, words }) => [key, words].includes(cell.typed)),
+    )?.typed;
+  /** What the next tap keeps of a child instead of a line missed. */
+  const why = ref("");
   const running = computed(() => shown.value.filter((row) => !score(row)).length);
   const ended = computed(
     () => run.value.startedAt !== null && shown.value.length > 0 && !running.value,
@@ -125,7 +133,11 @@ export function useBeeps(activity: () => Activity) {
     }
     for (const n of [3, 2, 1]) playIn("count", READY_MS - n * 1000);
     playIn("go", READY_MS);
-    run.value = { startedAt: own.start(READY_MS), runners: {} };
+    const still = rows.value.flatMap((row) => {
+      const reason = reasonOf(row);
+      return reason ? [[row.child.pupil_id, { warned: null, score: reason }] as const] : [];
+    });
+    run.value = { startedAt: own.start(READY_MS), runners: Object.fromEntries(still) };
   }
   /** One press: who is out by it is entered, who is no longer is taken back. */
   function press(after: shuttle.Run, of: Row[]) {
@@ -169,8 +181,23 @@ export function useBeeps(activity: () => Activity) {
   return {
     ...{ test, run, own, presses, wave, problem, beeps, last, on, begun, countdown, go },
     ...{ shown, running, ended, score, warned, start, undo, endAll, msNow },
-    tap: (row: Row) =>
-      press(shuttle.miss(run.value, beeps.value, row.child.pupil_id, msNow()), [row]),
+    ...{ reasons, why },
+    /** What stands of a child in this go: a stage and shuttle, or why there is none. */
+    scoreWords(row: Row): string {
+      const is = score(row) ?? (run.value.startedAt === null ? reasonOf(row) : null);
+      return reasons.value.find(({ key }) => key === is)?.words ?? is ?? "";
+    },
+    tap(row: Row) {
+      const { pupil_id } = row.child;
+      const reason = why.value;
+      why.value = "";
+      press(
+        reason
+          ? shuttle.out(run.value, pupil_id, reason)
+          : shuttle.miss(run.value, beeps.value, pupil_id, msNow()),
+        [row],
+      );
+    },
     stops: (row: Row) =>
       press(shuttle.stop(run.value, beeps.value, row.child.pupil_id, msNow()), [row]),
     goesOn: (row: Row) => press(shuttle.goesOn(run.value, row.child.pupil_id), [row]),

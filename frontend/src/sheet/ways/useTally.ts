@@ -68,10 +68,23 @@ export function useTally(activity: () => Activity, clock: () => HallClock | null
     said.value = `${done.size} kept.`;
     state.value = tally.begin(next().filter((id) => !done.has(id)));
   }
+  /** Why a child is not counted; the next one takes the area. */
+  function giveReason(place: number, reason: string) {
+    const pupilId = state.value.pupils[place];
+    const row = rows.value.find((one) => one.child.pupil_id === pupilId);
+    if (!row) return;
+    const before = state.value;
+    test.writeAll([{ row, slot: 1, typed: reason }]);
+    const following = next().find((id) => id !== pupilId && !before.pupils.includes(id));
+    state.value = following ? tally.replace(before, place, following) : tally.leave(before, place);
+    justKept.value = before;
+    said.value = "";
+  }
   useUndoKey(undo);
 
   return {
-    ...{ test, state, said, areas, runs, add, takeBack, undo, keep },
+    ...{ test, state, said, areas, runs, add, takeBack, undo, keep, giveReason },
+    reasons: computed(() => test.board.value?.reasons ?? []),
     /** Counts that cannot be kept yet: their go is not over. */
     isOn: computed(() => runs.value && state.value.go === clock()?.go),
     canUndo: computed(() => state.value.taps.length > 0 || justKept.value !== null),
