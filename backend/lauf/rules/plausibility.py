@@ -158,8 +158,8 @@ def flags_for(
         if value > most:
             words = f"More than {most} in {seconds} s is faster than most can move."
             found.append(Flag(FlagCode.RATE, words))
-    if bounds and (words := _beyond_age(value, measure, bounds, age)):
-        found.append(Flag(FlagCode.AGE, words))
+    if bounds and (odd := _beyond_age(value, measure, bounds, age)):
+        found.append(Flag(FlagCode.AGE, odd))
     if measure.kind is Kind.TIME and ran_ms is not None and value > ran_ms + CLOCK_SLACK_MS:
         ran = format_value(to_step(Fraction(ran_ms), 1000), measure)
         found.append(Flag(FlagCode.CLOCK, f"Longer than the clock of this test ran: {ran}."))
@@ -186,10 +186,11 @@ def _beyond_age(
     """What is odd about a score at an age; where that is not known, at any of the ages. Between two
     ages of the table least and most lie on the line."""
     ages, least, most = (list(column) for column in zip(*bounds, strict=True))
-    known = age is not None
-    low = float(np.interp(age, ages, least)) if known else min(least)
-    high = float(np.interp(age, ages, most)) if known else max(most)
-    who = f"a child of {int(age)}" if age is not None else "a child here"
+    if age is None:
+        who, low, high = "a child here", float(min(least)), float(max(most))
+    else:
+        who = f"a child of {int(age)}"
+        low, high = float(np.interp(age, ages, least)), float(np.interp(age, ages, most))
     if value < low:
         return f"Less than we know of {who}: {format_value(whole(low), measure)} or more."
     if value > high:
