@@ -148,36 +148,68 @@ def flags_for(
     estimate                 the number is a guess: kept, and looked at
     class_z                  modified z-score within the class, or None below `CLASS_NEEDED` scores
     """
-    found: list[Flag] = []
+    words = {
+        FlagCode.SPEED: _too_fast(value, measure, course_mm, seconds, age),
+        FlagCode.RATE: _too_many(value, measure, course_mm, seconds, most_a_second),
+        FlagCode.AGE: _beyond_age(value, measure, bounds, age),
+        FlagCode.CLOCK: _beyond_clock(value, measure, ran_ms),
+        **_beside_history(value, measure, earlier, band),
+        FlagCode.CLASS: _beside_class(class_z),
+        FlagCode.ESTIMATE: "An estimate: kept, but it wins no best." if estimate else None,
+    }
+    if words[FlagCode.SPEED]:
+        words[FlagCode.RATE] = None  # said already
+    return tuple(Flag(code, said) for code, said in words.items() if said)
+
+
+def _too_fast(
+    value: int, measure: Measure, course_mm: int | None, seconds: int | None, age: float | None
+) -> str | None:
     speed = speed_of(value, measure, course_mm=course_mm, seconds=seconds)
-    if speed is not None and speed[0] > fastest_speed(age, speed[1]):
-        words = f"{fixed(speed[0], 1)} metres a second is faster than a child runs."
-        found.append(Flag(FlagCode.SPEED, words))
-    elif measure.kind is Kind.COUNT and seconds and most_a_second and not course_mm:
-        most = int(seconds * most_a_second)
-        if value > most:
-            words = f"More than {most} in {seconds} s is faster than most can move."
-            found.append(Flag(FlagCode.RATE, words))
-    if bounds and (odd := _beyond_age(value, measure, bounds, age)):
-        found.append(Flag(FlagCode.AGE, odd))
-    if measure.kind is Kind.TIME and ran_ms is not None and value > ran_ms + CLOCK_SLACK_MS:
-        ran = format_value(to_step(Fraction(ran_ms), 1000), measure)
-        found.append(Flag(FlagCode.CLOCK, f"Longer than the clock of this test ran: {ran}."))
-    if earlier:
-        last = earlier[-1]
-        slip = _slip(value, last, dimension_of(measure.kind))
-        if slip:
-            words = f"{slip}? Last time: {format_value(last, measure)}."
-            found.append(Flag(FlagCode.SLIP, words))
-        elif band and abs(value - median(earlier)) > HISTORY_BANDS * band:
-            words = f"Far from this child's own scores; last time {format_value(last, measure)}."
-            found.append(Flag(FlagCode.HISTORY, words))
-    if class_z is not None and abs(class_z) > MODIFIED_Z_LIMIT:
-        side = "above" if class_z > 0 else "below"
-        found.append(Flag(FlagCode.CLASS, f"Far {side} the rest of the class today."))
-    if estimate:
-        found.append(Flag(FlagCode.ESTIMATE, "An estimate: kept, but it wins no best."))
-    return tuple(found)
+    if speed is None or speed[0] <= fastest_speed(age, speed[1]):
+        return None
+    return f"{fixed(speed[0], 1)} metres a second is faster than a child runs."
+
+
+def _too_many(
+    value: int,
+    measure: Measure,
+    course_mm: int | None,
+    seconds: int | None,
+    most_a_second: float | None,
+) -> str | None:
+    if measure.kind is not Kind.COUNT or course_mm or not (seconds and most_a_second):
+        return None
+    most = int(seconds * most_a_second)
+    return (
+        f"More than {most} in {seconds} s is faster than most can move." if value > most else None
+    )
+
+
+def _beyond_clock(value: int, measure: Measure, ran_ms: int | None) -> str | None:
+    if measure.kind is not Kind.TIME or ran_ms is None or value <= ran_ms + CLOCK_SLACK_MS:
+        return None
+    ran = format_value(to_step(Fraction(ran_ms), 1000), measure)
+    return f"Longer than the clock of this test ran: {ran}."
+
+
+def _beside_history(
+    value: int, measure: Measure, earlier: Sequence[int], band: float | None
+) -> dict[FlagCode, str]:
+    if not earlier:
+        return {}
+    last = format_value(earlier[-1], measure)
+    if slip := _slip(value, earlier[-1], dimension_of(measure.kind)):
+        return {FlagCode.SLIP: f"{slip}? Last time: {last}."}
+    if band and abs(value - median(earlier)) > HISTORY_BANDS * band:
+        return {FlagCode.HISTORY: f"Far from this child's own scores; last time {last}."}
+    return {}
+
+
+def _beside_class(class_z: float | None) -> str | None:
+    if class_z is None or abs(class_z) <= MODIFIED_Z_LIMIT:
+        return None
+    return f"Far {'above' if class_z > 0 else 'below'} the rest of the class today."
 
 
 def _beyond_age(
@@ -185,6 +217,8 @@ def _beyond_age(
 ) -> str | None:
     """What is odd about a score at an age; where that is not known, at any of the ages. Between two
     ages of the table least and most lie on the line."""
+    if not bounds:
+        return None
     ages, least, most = (list(column) for column in zip(*bounds, strict=True))
     if age is None:
         who, low, high = "a child here", float(min(least)), float(max(most))

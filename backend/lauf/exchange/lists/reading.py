@@ -89,16 +89,23 @@ def read_list(
     order = order or (next(iter(shown)) if len(shown) == 1 else Order.DAY)
     people, left_out = [], []
     for number, row in body:
-        filled = sum(bool(cell) for cell in row)
-        text = next((cell for cell in row if cell), "")
-        alone = filled == 1 and len(row) > 2 and _HEADING.fullmatch(text)
-        if not filled or alone or (filled <= 2 and len(row) > 2 and _FOOT.fullmatch(text)):
+        if _is_nobody(row):
             left_out.append(number)
         else:
             people.append(_person(number, row, found, places, order, today))
     heads = tuple(cells[found.row]) if found.row is not None else ()
     has = frozenset(places) - {Column.IGNORE}
     return ReadList(found, heads, tuple(people), ask, tuple(left_out), has)
+
+
+def _is_nobody(row: list[str]) -> bool:
+    """Whether a row is an empty one, a heading, a sum or a page end."""
+    filled = [cell for cell in row if cell]
+    if not filled or len(row) <= 2:
+        return not filled
+    if len(filled) == 1 and _HEADING.fullmatch(filled[0]):
+        return True
+    return len(filled) <= 2 and _FOOT.fullmatch(filled[0]) is not None
 
 
 def _person(
