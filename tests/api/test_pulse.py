@@ -124,3 +124,20 @@ def test_the_page_takes_a_constant_number_of_queries(world: World) -> None:
             page(world)
         counts.append(len(queries))
     assert counts[0] == counts[1] <= 8
+
+
+def test_blanks_beside_pulses_are_named_in_the_results(world: World) -> None:
+    """A column that stayed half empty looked like one that was all in."""
+    take(world, "rest", "14", who=0)
+    take(world, "rest", "15", who=1)
+    take(world, "activity", "26", label="Press-ups in 60 s")
+    path = f"/api/lessons/{world.activity.lesson_id}/results"
+    found = world.teacher.ask("GET", path).json()
+    assert found["pulses"] == 3
+    blanks = {one["moment"]: one["names"] for one in found["pulse_blanks"]}
+    others = [pupil.name for pupil in world.pupils[2:]]
+    assert blanks == {
+        "At rest": others,
+        "After Press-ups in 60 s": [world.pupils[1].name, *others],
+    }
+    assert world.queries(path) <= 12

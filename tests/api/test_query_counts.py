@@ -26,7 +26,7 @@ def test_reads_use_a_constant_number_of_queries(world: World) -> None:
         f"/api/classes/{world.school_class.id}/awards": 10,
         f"/api/classes/{world.school_class.id}/next": 26,
         f"/api/classes/{world.school_class.id}/family-lines": 2,
-        f"/api/tests/{world.activity.protocol.test_id}/reliability": 5,
+        f"/api/tests/{world.activity.protocol.test_id}/reliability": 6,
         f"/api/classes/{world.school_class.id}": 5,
         f"/api/classes/{world.school_class.id}/board": 15,
         "/api/classes": 3,

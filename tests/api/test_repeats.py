@@ -85,3 +85,21 @@ def test_a_settled_outlier_moves_the_band_by_a_bound_whenever_it_is_added_up(wor
     assert sums_of(world) == step_by_step
     (one,) = step_by_step.values()
     assert one.squares < 38**2 / 2, "a difference of 38 counts for less"
+
+
+def test_what_two_counters_say_of_a_child_stands_on_the_tests_card(world: World) -> None:
+    world.more_children(4)
+    pupils = list(Pupil.objects.filter(school_class=world.school_class))
+    partner = pupils[-1]
+    path = f"/api/tests/{world.activity.protocol.test_id}/reliability"
+
+    def words() -> str:
+        rows = world.teacher.ask("GET", path).json()
+        return str(next(row["counters"] for row in rows if row["form"] == "full"))
+
+    for place, pupil in enumerate(pupils[:12]):
+        said = world.record(pupil, str(20 + place), counted_by=partner.id)
+        if place == 9:
+            assert words() == "", "too few so far"
+        world.record(pupil, str(20 + place + (place % 3 == 0)), succeeds=said.id)
+    assert words().startswith("67% of 12 the same, the others mostly within 1; ICC(A,1) 0.99")

@@ -192,6 +192,15 @@ def test_a_classs_or_houses_mark_is_its_middle_or_best_and_names_nobody(
     few = {"kind": "group", "house_id": house.id, "marks": marks}
     answer = world.teacher.ask("PUT", path, few)
     assert answer.status_code == 422 and "nobody's own" in answer.json()["message"]
+    # Beside a test in which there are enough it is the rival of that one alone.
+    other = added(world, week, week.starts_on, world.activity.protocol.test_id)
+    Pupil.objects.filter(pk__in=[one.id for one in world.pupils[:6]]).update(house=house)
+    both = {**few, "marks": [{"challenge_id": one.id} for one in (other, challenge)]}
+    answer = world.teacher.ask("PUT", path, both)
+    assert answer.status_code == 200, answer.content
+    rivals = {one["id"]: one["rival"] for one in answer.json()["challenges"]}
+    assert rivals[str(other.id)] is None
+    assert rivals[str(challenge.id)]["name"] == "Elm's middle"
 
 
 def test_a_rung_is_reached_and_need_not_be_passed(world: World) -> None:

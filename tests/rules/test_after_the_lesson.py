@@ -18,7 +18,7 @@ from lauf.rules.change import PairSum, Verdict, compare, smallest_change, typica
 from lauf.rules.fit import Form, what_to_try
 from lauf.rules.norms import quantile_interval
 from lauf.rules.quantities import Better, Kind, Measure
-from lauf.rules.reliability import reliability
+from lauf.rules.reliability import agreement, reliability
 from lauf.rules.schemes import SchemeError, Standing, overall, read_scheme
 from lauf.rules.summaries import CHANCE
 from lauf.rules.working import change_working, target_working
@@ -59,6 +59,31 @@ def test_reliability_against_pingouin_on_open_data() -> None:
         differences = [b - a for a, b in pairs]
         assert found.typical_error == pytest.approx(np.std(differences, ddof=1) / np.sqrt(2))
         assert found.learning == pytest.approx(np.mean(differences))
+
+
+@pytest.mark.filterwarnings("ignore::pandas.errors.Pandas4Warning")
+def test_agreement_of_two_counters_against_pingouin() -> None:
+    """ICC(A,1) as pingouin has it, on Linnerud's sit-ups counted by a second, slower counter."""
+    counts = references.datasets.load_linnerud().data[:, 1].astype(int)
+    shift = np.random.default_rng(9).integers(-4, 2, len(counts))
+    pairs = [(int(a), int(a + b)) for a, b in zip(counts, shift, strict=True)]
+    long = references.pandas.DataFrame(
+        {
+            "child": [*range(len(pairs))] * 2,
+            "by": ["one"] * len(pairs) + ["two"] * len(pairs),
+            "count": [a for a, _ in pairs] + [b for _, b in pairs],
+        }
+    )
+    table = references.pingouin.intraclass_corr(long, "child", "by", "count").set_index("Type")
+    expected = next(
+        float(table.loc[kind, "ICC"]) for kind in ("ICC2", "ICC(A,1)") if kind in table.index
+    )
+    found = agreement(pairs)
+    assert found is not None and found.icc == pytest.approx(expected, abs=1e-9)
+    assert found.shift == pytest.approx(np.mean(shift))
+    assert found.spread == pytest.approx(1.96 * np.std(shift, ddof=1))
+    assert found.same == np.mean(shift == 0)
+    assert agreement(pairs[:9]) is None
 
 
 def test_too_few_pairs_or_no_spread_say_nothing() -> None:

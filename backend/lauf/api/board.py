@@ -248,6 +248,8 @@ class FormReliability(Schema):
     learning: str
     words: str
     why_not: str
+    # What two counters say of the same child, "" where too few were counted twice.
+    counters: str
 
 
 @router.get("/tests/{test_id}/reliability", response=list[FormReliability])

@@ -57,12 +57,20 @@ class WaitingLesson(Schema):
     tests: list[TestWaits]
 
 
+class PulseBlanks(Schema):
+    """Who has no pulse at a moment at which others have one."""
+
+    moment: str
+    names: list[str]
+
+
 class LessonResults(Schema):
     lesson_id: UUID
     tests: list[TestWaits]
     missing: int
     odd: int
     pulses: int
+    pulse_blanks: list[PulseBlanks]
 
 
 class ToCome(Schema):

@@ -115,7 +115,7 @@ def _columns(
             "position": position,
             "moment": str(moment),
             "label": label,
-            "words": _moment_words(Moment(moment), label),
+            "words": moment_words(Moment(moment), label),
         }
         for position, (moment, label) in sorted(places.items())
     ]
@@ -144,7 +144,8 @@ def _raised_by(column: dict[str, Any]) -> str:
     return "The warm-up" if column["moment"] == Moment.WARM_UP else "An activity"
 
 
-def _moment_words(moment: Moment, label: str) -> str:
+def moment_words(moment: Moment, label: str) -> str:
+    """When a pulse was taken, as it is said."""
     if moment is Moment.ACTIVITY and label:
         return f"After {label}"
     return rules.MOMENT_WORDS[moment].capitalize()

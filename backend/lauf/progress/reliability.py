@@ -9,21 +9,32 @@ from fractions import Fraction
 from typing import Any
 from uuid import UUID
 
+from django.db.models import Q
+
 from lauf.catalogue.models import ProtocolVersion
-from lauf.catalogue.queries import newest_protocol
+from lauf.catalogue.queries import for_everybody, newest_protocol, seen
 from lauf.judgement.judge import Judge
 from lauf.people.models import Staff
 from lauf.progress.benchmarks import school_scores
+from lauf.records.models import Attempt
 from lauf.rules.change import pair_up
 from lauf.rules.comparability import Key
 from lauf.rules.kinds import format_difference
 from lauf.rules.quantities import Better, decimal, to_step
-from lauf.rules.reliability import PAIRS_NEEDED, Reliability, reliability, reliability_words
+from lauf.rules.reliability import (
+    PAIRS_NEEDED,
+    Reliability,
+    agreement,
+    reliability,
+    reliability_words,
+)
+from lauf.rules.rounding import fixed, percent
 
 
 def test_reliability(staff: Staff, test_id: UUID) -> list[dict[str, Any]]:
-    """Each form of a test with what children say of it who did it twice within two weeks, in the
-    whole school; none of a body measurement. Five queries. Raises NotFound."""
+    """Each form of a test with what children say of it who did it twice within two weeks, and what
+    two counters say of the same child, in the whole school; none of a body measurement. Six
+    queries. Raises NotFound."""
     version = newest_protocol(staff, test_id)
     best = max if version.measure.better is Better.UP else min
     days: dict[Key, dict[UUID, dict[date, int]]] = defaultdict(lambda: defaultdict(dict))
@@ -31,6 +42,7 @@ def test_reliability(staff: Staff, test_id: UUID) -> list[dict[str, Any]]:
         mine = days[score.key][score.pupil_id]
         mine[score.on] = best(score.value, mine.get(score.on, score.value))
     judge = Judge(version, (), {})
+    counted = _counted_twice(staff, version)
     rows = []
     for code in version.variant_codes:
         children = days.get(judge.usual_key(code), {})
@@ -40,8 +52,43 @@ def test_reliability(staff: Staff, test_id: UUID) -> list[dict[str, Any]]:
             for _, earlier, later in pair_up(sorted(mine.items()), version.measure)
         ]
         form = judge.variants[code].name if code in judge.variants else ""
-        rows.append({"form": form, "pairs": len(pairs)} | _words(version, pairs))
+        counters = _counters_words(version, counted.get(code, ()))
+        rows.append(
+            {"form": form, "pairs": len(pairs), "counters": counters} | _words(version, pairs)
+        )
     return rows
+
+
+def _counted_twice(staff: Staff, version: ProtocolVersion) -> dict[str, list[tuple[int, int]]]:
+    """By form, what was said of the same go by one counter and then by another. One query."""
+    entries = seen(for_everybody(staff), Attempt.objects.all(), "protocol__test").filter(
+        Q(counted_by__isnull=False) | Q(succeeds__counted_by__isnull=False),
+        school_id=staff.school_id,
+        protocol__test=version.test_id,
+        value__isnull=False,
+        succeeds__value__isnull=False,
+    )
+    found: dict[str, list[tuple[int, int]]] = defaultdict(list)
+    fields = ("variant", "counted_by", "succeeds__counted_by", "succeeds__value", "value")
+    for form, by, before_by, before, value in entries.values_list(*fields):
+        if by != before_by:
+            found[form].append((before, value))
+    return found
+
+
+def _counters_words(version: ProtocolVersion, pairs: Sequence[tuple[int, int]]) -> str:
+    """What two counters of a child say; "" where too few were counted twice."""
+    found = agreement(pairs)
+    if found is None:
+        return ""
+    measure = version.measure
+
+    def amount(exact: float) -> str:
+        return format_difference(to_step(Fraction(abs(exact)), measure.resolution), measure)
+
+    words = f"{percent(found.same)} of {found.pairs} the same, the others mostly within "
+    words += amount(found.spread)
+    return words if found.icc is None else f"{words}; ICC(A,1) {fixed(found.icc, 2)}"
 
 
 def _words(version: ProtocolVersion, pairs: Sequence[tuple[int, int]]) -> dict[str, str]:

@@ -13,25 +13,42 @@ from lauf.catalogue.queries import sees
 from lauf.lessons.models import Activity, Lesson
 from lauf.lessons.queries import lesson_of
 from lauf.people.models import Pupil, Staff
+from lauf.progress.pulse import moment_words
 from lauf.records.models import WITHDRAWN, PulseReading, Question
 from lauf.records.queries import counting
+from lauf.rules.pulse import Moment
 
 Waits = dict[str, Any]
 
 
 def lesson_results(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
-    """Every test of a lesson with what waits in it, and how many pulses were taken. As many
-    queries as `waiting_in`, and two. Raises NotFound."""
+    """Every test of a lesson with what waits in it, how many pulses were taken, and whose are blank
+    at a moment at which others have one. As many queries as `waiting_in`, and three. Raises
+    NotFound."""
     lesson = lesson_of(staff, lesson_id)
     tests = waiting_in(staff, [lesson])[lesson.id]
+    taken = (
+        PulseReading.objects.filter(lesson=lesson, successor=None)
+        .exclude(reason=WITHDRAWN)
+        .order_by("position")
+        .values_list("position", "pupil_id", "moment", "label")
+    )
+    moments: dict[int, tuple[str, set[UUID]]] = {}
+    for position, pupil, moment, label in taken:
+        words = moment_words(Moment(moment), label)
+        moments.setdefault(position, (words, set()))[1].add(pupil)
+    children = Pupil.objects.filter(school_class=lesson.school_class_id)
     return {
         "lesson_id": lesson.id,
         "tests": tests,
         "missing": sum(one["missing"] for one in tests),
         "odd": sum(one["odd"] for one in tests),
-        "pulses": PulseReading.objects.filter(lesson=lesson, successor=None)
-        .exclude(reason=WITHDRAWN)
-        .count(),
+        "pulses": sum(len(there) for _, there in moments.values()),
+        "pulse_blanks": [
+            {"moment": words, "names": blank}
+            for words, there in moments.values()
+            if (blank := [one.name for one in children if one.id not in there])
+        ],
     }
 
 

@@ -56,6 +56,46 @@ def reliability(pairs: Sequence[tuple[int, int]]) -> Reliability | None:
     )
 
 
+@dataclass(frozen=True, slots=True)
+class Agreement:
+    """What two counters of the same child say beside each other.
+
+    pairs   children counted twice at once
+    same    share of them of whom both say the same
+    shift   mean of the second count less the first, canonical units
+    spread  half the width of the 95 % limits of agreement: 1.96 SD of the differences (Bland &
+            Altman 1986, Lancet 327:307–310)
+    icc     ICC(A,1), absolute agreement of single counts: (MSr − MSe)/(MSr + MSe + 2(MSc − MSe)/n)
+            (McGraw & Wong 1996, Psychol Methods 1:30–46); None without spread
+    """
+
+    pairs: int
+    same: float
+    shift: float
+    spread: float
+    icc: float | None
+
+
+def agreement(pairs: Sequence[tuple[int, int]]) -> Agreement | None:
+    """How far two counters agree. None for fewer than `PAIRS_NEEDED` children."""
+    n = len(pairs)
+    if n < PAIRS_NEEDED:
+        return None
+    differences = [other - one for one, other in pairs]
+    shift, spread = fmean(differences), stdev(differences)
+    between = 2 * stdev([(one + other) / 2 for one, other in pairs]) ** 2
+    within = spread**2 / 2
+    counters = n * shift**2 / 2
+    total = between + within + 2 * (counters - within) / n
+    return Agreement(
+        pairs=n,
+        same=sum(not one for one in differences) / n,
+        shift=shift,
+        spread=1.96 * spread,
+        icc=(between - within) / total if total else None,
+    )
+
+
 def reliability_words(icc: float) -> str:
     """How far children keep their places from one sitting to the next, in words (bounds of Koo & Li
     2016, J Chiropr Med 15:155–163)."""

@@ -6591,6 +6591,18 @@ export interface components {
             odd: number;
             /** Pulses */
             pulses: number;
+            /** Pulse Blanks */
+            pulse_blanks: components["schemas"]["PulseBlanks"][];
+        };
+        /**
+         * PulseBlanks
+         * @description Who has no pulse at a moment at which others have one.
+         */
+        PulseBlanks: {
+            /** Moment */
+            moment: string;
+            /** Names */
+            names: string[];
         };
         /**
          * TestWaits
@@ -7437,6 +7449,8 @@ export interface components {
             words: string;
             /** Why Not */
             why_not: string;
+            /** Counters */
+            counters: string;
         };
         /** PictureTerm */
         PictureTerm: {

@@ -20,7 +20,7 @@ const form = reactive<Omit<Schemas["NewGames"], "key">>({
   ends_on: isoDay(14),
   closes_on: isoDay(17),
   bands: [
-    { name: "Youngest", from_age: 5, to_age: 6 },
+    { name: "Youngest", from_age: 4, to_age: 6 },
     { name: "Middle", from_age: 7, to_age: 8 },
     { name: "Oldest", from_age: 9, to_age: 11 },
   ],

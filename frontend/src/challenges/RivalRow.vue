@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** One rival for several challenges, and its marks in one row. */
-import { useMutation } from "@tanstack/vue-query";
+import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { computed, onMounted, reactive, ref, useTemplateRef, watch } from "vue";
 import { answer, client, wordsOf, type Schemas } from "../api/client";
 import { RIVALS } from "../api/vocabulary";
@@ -61,6 +61,9 @@ onMounted(() => {
 function next(event: KeyboardEvent) {
   if (toNextField(row.value, event, "input.mark")) event.preventDefault();
 }
+const queries = useQueryClient();
+/** In which tests a group is no rival. */
+const left = ref("");
 const keeping = useMutation({
   mutationFn: () => {
     const chosen = props.groups.find((one) => one.id === group.value);
@@ -85,7 +88,12 @@ const keeping = useMutation({
   },
   onSuccess: (week) => {
     draft.forget();
-    emit("kept", week);
+    const asked = new Set(props.challenges.map((one) => one.id));
+    const without = week.challenges.filter((one) => asked.has(one.id) && !one.rival);
+    if (!kind.value || !without.length) return emit("kept", week);
+    const tests = without.map((one) => one.test).join(", ");
+    left.value = `Kept. No rival yet in ${tests}: fewer than five children have a score there.`;
+    return queries.invalidateQueries();
   },
 });
 const problem = computed(() => (keeping.error.value ? wordsOf(keeping.error.value) : ""));
@@ -174,9 +182,12 @@ const problem = computed(() => (keeping.error.value ? wordsOf(keeping.error.valu
       >
     </p>
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+    <p v-if="left" role="status">{{ left }}</p>
     <div class="line">
       <v-btn type="submit" color="primary" :loading="keeping.isPending.value">Keep the rival</v-btn>
-      <v-btn variant="outlined" @click="$emit('close')">Not now</v-btn>
+      <v-btn variant="outlined" @click="$emit('close')">
+        {{ left ? "Close" : "Not now" }}
+      </v-btn>
     </div>
   </form>
 </template>

@@ -19,6 +19,7 @@ import HallRail from "./HallRail.vue";
 import HallStrip from "./HallStrip.vue";
 import HallTools from "./HallTools.vue";
 import SwapDialog from "./SwapDialog.vue";
+import { restBefore } from "./conductor";
 import { fetchScreens, SCREENS } from "./screens";
 import { useConductor } from "./useConductor";
 import { TYPED_WAYS, useEarlyKeys } from "./useEarlyKeys";
@@ -110,7 +111,8 @@ const screen = computed(() => {
   if (stop?.kind === "pulse") {
     const { check } = stop;
     const called = isOn(stop);
-    const held = { lessonId, standIns: session.standIns, check, called, live: live.value };
+    const rested = plan.value && restBefore(plan.value, stop.block);
+    const held = { lessonId, standIns: session.standIns, check, called, live: live.value, rested };
     return { is: SCREENS.pulse, key: "pulse", held };
   }
   if (!stop?.activity || !way.value) return null;

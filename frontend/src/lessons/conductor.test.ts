@@ -70,6 +70,16 @@ function plan(): conductor.Timeline {
 const begun = conductor.begin("run", 1, 1_000_000);
 const at = (ms: number) => 1_000_000 + ms;
 
+it("knows how long the class has rested before a pulse is counted", () => {
+  const made = plan();
+  const [open] = made.segments;
+  const check = { ...open!, block: 2, from_ms: 278_000, to_ms: 293_000, phase: "count" as const };
+  const segments = [...made.segments, check];
+  expect(conductor.restBefore({ ...made, segments }, 2)).toBe(183);
+  expect(conductor.restBefore({ ...made, segments: [check] }, 2)).toBeNull();
+  expect(conductor.restBefore(made, 1)).toBeNull();
+});
+
 describe("the conductor", () => {
   it("finds where it is from the time since its anchor", () => {
     expect(conductor.placeAt(plan(), begun, at(31_500))).toBe(31_500);

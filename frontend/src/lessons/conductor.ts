@@ -88,6 +88,18 @@ function timedAs(
   );
 }
 
+/**
+ * Seconds from the end of the last effort to the count of a pulse check, as the clock goes; null where
+ * nothing was done before that a clock knows the end of.
+ */
+export function restBefore(plan: Timeline, block: number | null): number | null {
+  const at = plan.segments.findIndex((one) => one.block === block && one.phase === "count");
+  const isEffort = ({ phase, wave }: Timeline["segments"][number]) =>
+    phase === "work" || (phase === "open" && wave > 0);
+  const last = at < 0 ? undefined : plan.segments.slice(0, at).findLast(isEffort);
+  return last ? Math.round((plan.segments[at]!.from_ms - last.to_ms) / 1000) : null;
+}
+
 function blockSwapped(
   block: Timeline["blocks"][number],
   { was, label, activity_id }: NonNullable<Conduct["swaps"]>[number],

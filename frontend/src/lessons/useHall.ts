@@ -36,6 +36,16 @@ export function takesScores(stop: Stop | null): boolean {
   return stop !== null && (stop.kind === "pulse" || stop.kind === "grid" || stop.activity !== null);
 }
 
+/** Of blocks that are called the same, which is which. */
+function toldApart(stops: Stop[]): Stop[] {
+  const of = (label: string) => stops.filter((one) => one.label === label);
+  return stops.map((stop) => {
+    const same = of(stop.label);
+    const label = `${stop.label}, ${same.indexOf(stop) + 1} of ${same.length}`;
+    return same.length > 1 ? { ...stop, label } : stop;
+  });
+}
+
 export function useHall(
   lesson: () => Lesson,
   lead: Lead,
@@ -70,7 +80,7 @@ export function useHall(
       }));
     return [
       ...(battery ? [ALL_TESTS] : []),
-      ...planned,
+      ...toldApart(planned),
       ...beside,
       ...(!battery && activities.length > 1 ? [ALL_TESTS] : []),
       ...(pulses(blocks.length) ? [] : [PULSES]),

@@ -29,6 +29,7 @@ const repeats = useQuery({
           {{ counted(form.pairs, "child", "children") }} tested twice within two weeks
         </span>
       </template>
+      <p v-if="form.counters" class="counters">Two counters of a child: {{ form.counters }}</p>
     </dd>
   </div>
 </template>
@@ -44,7 +45,8 @@ div {
 dt {
   font-weight: 700;
 }
-dd {
+dd,
+.counters {
   margin: 0;
 }
 @media (max-width: 600px) {

@@ -79,6 +79,9 @@ const closing = useMutation({
           <b class="figure">{{ page.data.value.pulses }}</b>
           {{ page.data.value.pulses === 1 ? "pulse" : "pulses" }}
         </p>
+        <p v-for="one in page.data.value.pulse_blanks" :key="one.moment" class="quiet blanks">
+          No pulse {{ one.moment.toLowerCase() }}: {{ one.names.join(", ") }}
+        </p>
         <span class="space" />
         <v-btn
           v-if="test && !test.private"

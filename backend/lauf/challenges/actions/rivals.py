@@ -57,8 +57,8 @@ _NO_MARK: Final[dict[str, Any]] = {
 def set_rival(staff: Staff, week_id: UUID, wish: RivalWish, marks: Sequence[Mark]) -> ChallengeWeek:
     """One rival for those challenges of a week that `marks` names, whole or not at all: a person's
     marks are read as any score of the test is, a group's are its scores of today and stay as they
-    are, a rung and "last time" are each child's own. Raises NotFound, EntryError for an unreadable
-    mark (with the test it is of), or Refused."""
+    are (in a test in which it has too few it is no rival), a rung and "last time" are each child's
+    own. Raises NotFound, EntryError for an unreadable mark (with the test it is of), or Refused."""
     challenges = own_challenges(staff, week_id, [one.challenge_id for one in marks])
     if not challenges:
         raise Refused("Say for which challenges.")
@@ -66,33 +66,37 @@ def set_rival(staff: Staff, week_id: UUID, wish: RivalWish, marks: Sequence[Mark
     if wish.kind is RivalKind.PERSON and not name:
         raise Refused("Say whose mark it is.")
     group = group_of(staff, wish.class_id, wish.house_id) if wish.kind is RivalKind.GROUP else None
-    values = group_values(staff, group, challenges) if group else {}
+    values = _values_of(staff, group, challenges) if group else {}
     for challenge, mark in zip(challenges, marks, strict=True):
         for field, nothing in _NO_MARK.items():
             setattr(challenge, field, nothing)
         challenge.rival_kind = wish.kind.value if wish.kind else ""
-        match wish.kind:
-            case None:
-                if mark.typed.strip():
-                    raise Refused("Say whose mark it is.")
-            case RivalKind.PERSON:
-                challenge.rival = name
-                _set_mark(challenge, mark)
-            case RivalKind.GROUP:
-                assert group is not None
-                _set_group(challenge, group, values.get(challenge.id, []), best=wish.best)
-            case RivalKind.RUNG:
-                _set_rung(challenge, wish.rung)
-            case RivalKind.SELF:
-                challenge.rival = "last time"
+        if group is not None:
+            _set_group(challenge, group, values.get(challenge.id, []), best=wish.best)
+        else:
+            _set_one(challenge, wish, name, mark)
     Challenge.objects.bulk_update(challenges, list(_NO_MARK))
     week = challenges[0].week
-    said = challenges[0].rival or "nobody"
+    said = next((one.rival for one in challenges if one.rival), "nobody")
     words = f"{week.name}: rival of {len(challenges)} is {said}"
     words += "".join(f", {one.protocol.test.name} {one.rival_typed}"
                      for one in challenges if one.rival_typed)  # fmt: skip
     log(staff, Change.What.CHALLENGE, words[:240], week.id)
     return week
+
+
+def _set_one(challenge: Challenge, wish: RivalWish, name: str, mark: Mark) -> None:
+    match wish.kind:
+        case RivalKind.PERSON:
+            challenge.rival = name
+            _set_mark(challenge, mark)
+        case RivalKind.RUNG:
+            _set_rung(challenge, wish.rung)
+        case RivalKind.SELF:
+            challenge.rival = "last time"
+        case _:
+            if mark.typed.strip():
+                raise Refused("Say whose mark it is.")
 
 
 @transaction.atomic
@@ -154,13 +158,26 @@ def _set_mark(
     challenge.rival_value = entry.value
 
 
+def _values_of(
+    staff: Staff, group: Group, challenges: Sequence[Challenge]
+) -> dict[UUID, list[int]]:
+    """The scores of a group by challenge. Raises Refused where they are too few in all of them."""
+    values = group_values(staff, group, challenges)
+    first = challenges[0]
+    if all(len(values.get(one.id, [])) < LEAST_GROUP for one in challenges):
+        raise Refused(
+            f"{group.name} has {len(values.get(first.id, []))} scores in "
+            f"{first.protocol.test.name} in its usual form; {LEAST_GROUP} are needed, so that a "
+            "mark is nobody's own."
+        )
+    return values
+
+
 def _set_group(challenge: Challenge, group: Group, values: list[int], *, best: bool) -> None:
     protocol = challenge.protocol
     if len(values) < LEAST_GROUP:
-        raise Refused(
-            f"{group.name} has {len(values)} scores in {protocol.test.name} in its usual form; "
-            f"{LEAST_GROUP} are needed, so that a mark is nobody's own."
-        )
+        challenge.rival_kind = ""  # a rival in the others all the same
+        return
     value = group_mark(values, protocol.measure, best=best)
     challenge.rival = f"{group.name}'s {'best' if best else 'middle'}"[:60]
     challenge.rival_value = value

@@ -16,6 +16,7 @@ import PulseCount from "../parts/PulseCount.vue";
 import PulsePlot from "../parts/PulsePlot.vue";
 import TypedLine from "../parts/TypedLine.vue";
 import PulseTable from "./PulseTable.vue";
+import { isIn } from "../types";
 import { usePad } from "../usePad";
 import { usePulse } from "./usePulse";
 
@@ -26,6 +27,8 @@ const props = defineProps<{
   /** The plan calls this count. */
   called?: boolean;
   live?: boolean;
+  /** Seconds since the last effort when the plan's count begins, where its clock knows. */
+  rested?: number | null;
 }>();
 const pulsing = usePulse(props.lessonId);
 const { query, page, sheet, children, moments, moment, seconds, waited, formula, done } = pulsing;
@@ -37,13 +40,36 @@ const child = computed(() =>
   cursor.rested.value ? null : (children.value[cursor.row.value] ?? null),
 );
 
+/** The check that the plan has come to meanwhile. */
+const postponed = ref<number | null>(null);
 // The pulse check that the plan has come to.
 watch(
   [() => props.check, () => moments.value.length],
   ([check, there]) => {
-    if (check != null && check < there) pulsing.choose(check);
+    if (check == null || check >= there) return;
+    // Half a pulse is typed: its column stays until that is kept.
+    if (entry.typed.value || pulsing.hold.matter.value) postponed.value = check;
+    else pulsing.choose(check);
   },
   { immediate: true },
+);
+watch([entry.typed, pulsing.hold.matter], ([typed, matter]) => {
+  if (typed || matter || postponed.value === null) return;
+  pulsing.choose(postponed.value);
+  postponed.value = null;
+});
+watch(
+  () => props.rested,
+  (seconds) => (waited.value = seconds ?? null),
+  { immediate: true },
+);
+/** Columns that were begun and have blanks: others than the one that is typed in. */
+const blanks = computed(() =>
+  moments.value.flatMap((one, at) => {
+    const taken = children.value.filter((each) => isIn(pulsing.cellOf(each, one.position))).length;
+    const left = children.value.length - taken;
+    return taken && left && at !== cursor.column.value ? [{ at, words: one.words, left }] : [];
+  }),
 );
 function add() {
   pulsing.addMoment(label.value.trim());
@@ -67,8 +93,26 @@ function add() {
       <span class="quiet one">one beat is {{ 60 / seconds }} a minute</span>
       <label v-if="moment?.moment === 'recovery'" class="line one">
         after
-        <input v-model.number="waited" class="field num" type="number" min="0" /> s of rest
+        <input
+          v-model.number="waited"
+          class="field num"
+          type="number"
+          min="0"
+          placeholder="?"
+          aria-label="Seconds of rest before the count"
+        />
+        s of rest
       </label>
+      <button
+        v-for="one in blanks"
+        :key="one.at"
+        type="button"
+        class="tool"
+        @pointerdown.prevent
+        @click="pulsing.choose(one.at)"
+      >
+        {{ one.left }} blank: {{ one.words }}
+      </button>
       <span class="space" />
       <button
         type="button"

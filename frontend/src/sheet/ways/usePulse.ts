@@ -11,7 +11,9 @@ export function usePulse(lessonId: string) {
   const { query, page, moments, added, source } = usePulses(lessonId, formula);
   const sheet = useSheet(source);
   const seconds = ref(10);
-  const waited = ref(60);
+  /** Seconds of rest before a count of recovery; null or "" while nobody has said. */
+  const waited = ref<number | "" | null>(null);
+  const rest = () => (typeof waited.value === "number" ? waited.value : undefined);
   const children = computed<PulseChild[]>(() => page.value?.children ?? []);
   const cellOf = (child: PulseChild, position: number) =>
     sheet.cell({ pupilId: child.pupil_id, at: lessonId, slot: position });
@@ -44,7 +46,7 @@ export function usePulse(lessonId: string) {
       const moment = moments.value[column];
       if (!child || !moment) return [];
       const place = { pupilId: child.pupil_id, at: lessonId, slot: moment.position };
-      const entry = { typed, seconds: seconds.value, waited: waited.value };
+      const entry = { typed, seconds: seconds.value, waited: rest() };
       return [{ place, entry }];
     },
     along: ref(false),
@@ -71,7 +73,7 @@ export function usePulse(lessonId: string) {
     sheet.write(
       pulses.map(({ pupilId, bpm }) => ({
         place: { pupilId, at: lessonId, slot },
-        entry: { typed: String(bpm), seconds: 60, waited: waited.value },
+        entry: { typed: String(bpm), seconds: 60, waited: rest() },
       })),
     );
   }
