@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import Any
 
 import pytest
 from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
 
 from lauf.catalogue.models import NormTable, ProtocolVersion
 from lauf.catalogue.models import Test as Protocol
 from lauf.people.models import Pupil
+from lauf.records.models import Attempt
 from lauf.rules.quantities import Kind
 from tests.api.conftest import World
 
@@ -223,6 +226,28 @@ def test_a_norm_is_imported_and_stands_beside_each_judgement(world: World) -> No
     Pupil.objects.filter(pk=pupil.pk).update(born=None)
     record = world.teacher.ask("GET", f"/api/pupils/{pupil.id}").json()
     assert record["tests"][0]["lanes"][0]["norms"][0]["why_not"].startswith("no birth date")
+
+
+def test_what_a_change_is_worth_for_the_age_is_told_beside_it(world: World) -> None:
+    test = id_of(world, "press-ups-60")
+    text = "sex,age,P5,P50,P95\ngirl,8,6,14,25\ngirl,9,9,18,30\n"
+    assert (
+        world.head.ask("POST", f"/api/tests/{test}/norms", norm_body(text=text)).status_code == 201
+    )
+    pupil = world.pupils[0]
+    born = timezone.localdate() - timedelta(days=9 * 365 + 60)
+    Pupil.objects.filter(pk=pupil.pk).update(born=born, sex="female")
+    world.record(pupil, "14", world.lesson_on(200))
+
+    def gain(typed: str, **more: Any) -> str:
+        assert world.post(pupil, typed, **more).status_code == 200
+        record = world.teacher.ask("GET", f"/api/pupils/{pupil.id}").json()
+        return str(record["tests"][0]["lanes"][0]["norms"][0]["gain"])
+
+    # The middle of eight is 14, of nine 18: 4 come with the year.
+    assert gain("27").startswith("4 better is usual for the age since then; 9 more than that, ±")
+    first = Attempt.objects.get(pupil=pupil, activity=world.activity)
+    assert "no more and no less than that" in gain("19", succeeds=str(first.id))
 
 
 def test_a_norm_in_inches_is_read_with_the_exact_inch(world: World) -> None:

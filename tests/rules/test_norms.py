@@ -20,6 +20,7 @@ from lauf.rules.norms import (
     LmsTable,
     PercentileTable,
     change_of_standing,
+    lms_score,
     lms_z,
     own_norm,
     standing_among,
@@ -139,6 +140,33 @@ def test_points_are_interpolated_in_age_and_whole_years_are_not() -> None:
     assert points.standing(25, 8.5, "female").percentile == pytest.approx(50)
     assert years.standing(20, 8.9, "female").percentile == pytest.approx(50)
     assert points.standing(25, 9.2, "male").why_not == "no norm for age 9.2"
+
+
+@given(st.floats(-1.2, 1.2), st.floats(8, 9), st.sampled_from([0.8, 0.0, -1.4]))
+def test_the_score_of_a_standing_is_the_standing_the_other_way_round(
+    z: float, age: float, skew: float
+) -> None:
+    rows = {("", 8.0): (10.0, 20.0, 30.0), ("", 9.0): (20.0, 30.0, 40.0)}
+    table = PercentileTable((10, 50, 90), rows, at_points=True)
+    score = table.score_at(z, age, "")
+    assert score is not None
+    assert table.standing(score, age, "").z == pytest.approx(z, abs=1e-9)
+    curve = LmsTable({"": (LmsRow(8.0, skew, 100.0, 0.04), LmsRow(9.0, skew, 110.0, 0.05))})
+    height = curve.score_at(z, age, "")
+    assert height is not None
+    assert curve.standing(height, age, "").z == pytest.approx(z, abs=1e-9)
+
+
+@pytest.mark.parametrize("measure", ["height", "weight", "bmi"])
+def test_every_centile_of_the_published_charts_comes_out_of_its_curve(measure: str) -> None:
+    """CDC 2000 as shipped: a fifth of its rows, at five centiles."""
+    for sex, rows in cdc(measure).rows.items():
+        for row in rows[::5]:
+            for z in (-1.645, -0.674, 0.0, 0.674, 1.645):
+                score = lms_score(z, row.l, row.m, row.s)
+                assert score is not None, (sex, row)
+                assert lms_z(score, row.l, row.m, row.s) == pytest.approx(z, abs=1e-9)
+    assert lms_score(3.0, -2.0, 16.0, 0.2) is None
 
 
 def test_growing_up_is_not_getting_fitter() -> None:

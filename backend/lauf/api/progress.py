@@ -117,6 +117,8 @@ class NormRow(Schema):
     words: str
     why_not: str | None
     moved: str | None
+    # What children of the same standing gain in that time, and what is beyond it.
+    gain: str | None
     source: str
     population: str
     year: int

@@ -275,6 +275,28 @@ def _trend_statistics(found: Trend | None, judge: Judge) -> str | None:
     )
 
 
+def _gain_words(
+    placed: Placed, first: Placed | None, judge: Judge, same: list[Row], who: Who
+) -> str | None:
+    """What a change is worth for the age: what children of the first standing gain in that time,
+    and what is beyond it; None where the norm does not say."""
+    then, now = same[0], same[-1]
+    if first is None or first.standing.z is None or then.value is None or now.value is None:
+        return None
+    usual = placed.norm.score_of(first.standing.z, who.decimal_age(now.on), who.sex)
+    band = judge.band(judge.key(now), now.value, who.age(now.on))
+    if usual is None or now.on == then.on:
+        return None
+    sign, measure = judge.measure.better.sign, judge.measure
+    expected, beyond = (usual - then.value) * sign, (now.value - usual) * sign
+    gain = f"{amount_words(abs(expected), measure)} {'better' if expected >= 0 else 'less'}"
+    known = f"±{amount_words(band, measure)}"
+    if abs(beyond) < band:
+        return f"{gain} is usual for the age since then; no more and no less than that, {known}"
+    more = f"{amount_words(abs(beyond), measure)} {'more' if beyond > 0 else 'less'} than that"
+    return f"{gain} is usual for the age since then; {more}, {known}"
+
+
 def _norm_row(placed: Placed, judge: Judge, same: list[Row], who: Who) -> dict[str, Any]:
     norm, standing = placed
     moved = None
@@ -286,6 +308,7 @@ def _norm_row(placed: Placed, judge: Judge, same: list[Row], who: Who) -> dict[s
         "words": standing.words,
         "why_not": standing.why_not,
         "moved": moved,
+        "gain": _gain_words(placed, first, judge, same, who),
         "source": norm.source,
         "population": norm.population,
         "year": norm.year,

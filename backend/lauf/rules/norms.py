@@ -66,6 +66,19 @@ class PercentileTable:
             return Standing(why_not=scores)
         return standing_among(value, self.percentiles, scores, self.better)
 
+    def score_at(self, z: float, age: float | None, sex: str) -> float | None:
+        """The score of a standing at an age: `standing` the other way round. None where it lies
+        beyond the percentiles, or where there are too few."""
+        scores = self.scores_at(age, sex)
+        if isinstance(scores, str) or len(scores) < 3:
+            return None
+        places = [_NORMAL.inv_cdf(one / 100) for one in self.percentiles]
+        if not places[0] <= z <= places[-1]:
+            return None
+        at = min(bisect_right(places, z), len(places) - 1)
+        part = (z - places[at - 1]) / (places[at] - places[at - 1])
+        return scores[at - 1] + (scores[at] - scores[at - 1]) * part
+
     def scores_at(self, age: float | None, sex: str) -> tuple[float, ...] | str:
         """The scores of the percentiles at an age, or why there are none."""
         if age is None:
@@ -171,6 +184,11 @@ class LmsTable:
             young.s + (old.s - young.s) * part,
         )
 
+    def score_at(self, z: float, age: float | None, sex: str) -> float | None:
+        """The measurement of a standing at an age, in the table's unit; None without one."""
+        row = "" if age is None else self.at(age, sex)
+        return None if isinstance(row, str) else lms_score(z, row.l, row.m, row.s)
+
     def standing(self, value: float, age: float | None, sex: str) -> Standing:
         """The centile of a measurement in the table's unit."""
         if age is None:
@@ -187,6 +205,14 @@ class LmsTable:
         if percentile > 99.6:
             return Standing(percentile, z, "above the 99.6th centile")
         return Standing(percentile, z, f"{_ordinal(min(99, max(1, whole(percentile))))} centile")
+
+
+def lms_score(z: float, l: float, m: float, s: float) -> float | None:  # noqa: E741
+    """M·(1 + L·S·z)^(1/L), and M·exp(S·z) at L = 0 (Cole & Green 1992); None beyond the curve."""
+    if abs(l) < 1e-9:
+        return m * math.exp(s * z)
+    inner = 1 + l * s * z
+    return None if inner <= 0 else float(m * inner ** (1 / l))
 
 
 def lms_z(value: float, l: float, m: float, s: float) -> float:  # noqa: E741

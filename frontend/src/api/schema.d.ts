@@ -6840,6 +6840,8 @@ export interface components {
             why_not: string | null;
             /** Moved */
             moved: string | null;
+            /** Gain */
+            gain: string | null;
             /** Source */
             source: string;
             /** Population */

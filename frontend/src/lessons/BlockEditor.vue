@@ -27,6 +27,14 @@ watch(
   { deep: true },
 );
 type Load = (typeof LOADS)[number];
+// A block that is called as its movement is renamed with it.
+watch(
+  () => props.entry.label,
+  (label) => {
+    form.label = label;
+    sent = JSON.stringify(form);
+  },
+);
 const totals = computed(() => tests.data.value?.filter((one) => one.kind === "total") ?? []);
 function load(one: string): Load[] {
   return one ? [one as Load] : [];

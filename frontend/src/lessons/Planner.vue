@@ -18,7 +18,7 @@ const lessonId = lesson.value?.id ?? "";
 const params = { path: { lesson_id: lessonId } };
 const plan = usePlan(lessonId);
 const { query, page, draft, share, whole, open, problem, saving, unsaved, canUndo } = plan;
-const { send, change, undo, add } = plan;
+const { send, change, undo, add, addWithPulse } = plan;
 const proposal = ref<{ title: string; page: Page } | null>(null);
 const childNames = useClass(lesson.value?.class_id ?? "");
 
@@ -97,6 +97,9 @@ function print() {
             @click="add(kind)"
           >
             {{ kind.words }}
+          </button>
+          <button type="button" class="tag add" @click="addWithPulse">
+            Movement with its pulse
           </button>
         </div>
       </div>

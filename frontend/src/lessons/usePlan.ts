@@ -5,6 +5,7 @@ import { computed, ref, watch } from "vue";
 import { onBeforeRouteLeave } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import { ask } from "../parts/ask";
+import { movementWithPulse, withChanged } from "./pulsesOfMovements";
 
 export type Entry = Schemas["BlockEntry"];
 export type Page = Schemas["PlanPage"];
@@ -136,17 +137,21 @@ export function usePlan(lessonId: string) {
     change(blocks);
   }
   function add(kind: Schemas["KindRow"]) {
-    const blocks = [...draft.value];
     const made = { ...kind.defaults, kind: kind.kind as Entry["kind"], label: kind.words };
+    put([{ ...made, label: kind.kind === "test" ? "" : made.label }]);
+  }
+  function put(made: Entry[]) {
+    const blocks = [...draft.value];
+    const last = made[0]?.kind ?? "";
     // A cool-down and what follows it stay at the end.
     const tail = blocks.findIndex((one) => one.kind === "cool_down" || one.kind === "report");
-    const place = ["cool_down", "report"].includes(kind.kind) || tail < 0 ? blocks.length : tail;
-    blocks.splice(place, 0, { ...made, label: kind.kind === "test" ? "" : made.label });
+    const place = ["cool_down", "report"].includes(last) || tail < 0 ? blocks.length : tail;
+    blocks.splice(place, 0, ...made);
     open.value = place;
     change(blocks);
   }
   function replace(index: number, one: Entry) {
-    change(draft.value.map((old, place) => (place === index ? one : old)));
+    change(withChanged(draft.value, index, one));
   }
   function remove(index: number) {
     open.value = null;
@@ -156,6 +161,7 @@ export function usePlan(lessonId: string) {
   return {
     ...{ query, page, draft, rows, share, warningsOf, whole, open, problem, saving, unsaved },
     ...{ send, change, undo, move, add, replace, remove },
+    addWithPulse: () => put(movementWithPulse(page.value?.kinds ?? [])),
     canUndo: computed(() => past.value.length > 0),
   };
 }

@@ -33,6 +33,7 @@ defineProps<{ test: Schemas["TestRecord"] }>();
         <strong>{{ norm.name }}:</strong>
         {{ norm.words || `not judged: ${norm.why_not}` }}
         <template v-if="norm.moved">({{ norm.moved }})</template>
+        <template v-if="norm.gain"> {{ norm.gain }}.</template>
         <span class="quiet">
           — {{ norm.source }}; {{ norm.population }}, {{ norm.year }};
           <span class="tag">{{ norm.standing }}</span>

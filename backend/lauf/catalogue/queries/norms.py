@@ -48,6 +48,11 @@ class Norm:
         """Where a canonical value stands."""
         return self.table.standing(value / self.unit_size, age, sex)
 
+    def score_of(self, z: float, age: float | None, sex: str) -> float | None:
+        """The canonical value of a standing, None without one."""
+        score = self.table.score_at(z, age, sex)
+        return None if score is None else score * self.unit_size
+
 
 _NORM_FIELDS: Final = (
     "id", "test_id", "variant", "seconds", "meaning", "name", "source", "population", "year",
