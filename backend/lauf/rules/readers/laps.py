@@ -26,11 +26,12 @@ def read_laps(body: str, measure: Measure) -> Read:
     if _THOUSANDS.fullmatch(body):
         number = body[: body.index("m")].strip()
         whole = number.replace(".", "")
-        few = f"{float(number):g}"
+        # Nobody runs 1.234 m, and is asked all the same.
+        few = [f"{float(number):g}"] if number.endswith("0") else []
         raise ask(
             "could be more than a thousand metres, or a few.",
             (f"{whole}m", f"{whole} m"),
-            (f"{few}m", f"{few} m"),
+            *((f"{one}m", f"{one} m") for one in few),
         )
     if _METRES.fullmatch(body):
         return Read(read_length(body, "m"))
