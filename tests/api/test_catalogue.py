@@ -245,7 +245,7 @@ def test_what_a_change_is_worth_for_the_age_is_told_beside_it(world: World) -> N
         return str(record["tests"][0]["lanes"][0]["norms"][0]["gain"])
 
     # The middle of eight is 14, of nine 18: 4 come with the year.
-    assert gain("27").startswith("4 better is usual for the age since then; 9 more than that, ±")
+    assert gain("23").startswith("4 better is usual for the age since then; 5 more than that, ±")
     first = Attempt.objects.get(pupil=pupil, activity=world.activity)
     assert "no more and no less than that" in gain("19", succeeds=str(first.id))
 

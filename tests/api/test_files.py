@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from datetime import timedelta
 
 import pytest
@@ -68,7 +69,7 @@ def test_a_score_has_its_own_day_and_the_unit_of_its_test(world: World) -> None:
     assert missing["date"] == (timezone.localdate() - timedelta(days=9)).isoformat()
 
 
-@pytest.mark.parametrize("name", ["=1+1", "+44", "-Ada", "@Ada", "\tAda", "\rAda"])
+@pytest.mark.parametrize("name", ["=1+1", "+44 20", "-Ada", "@Ada", "\tAda", "\rAda"])
 def test_a_cell_that_a_spreadsheet_might_run_is_made_harmless(world: World, name: str) -> None:
     pupil = world.pupils[0]
     pupil.given_name, pupil.family_name = name, "Zoë, “Zo” Ångström"
@@ -81,5 +82,8 @@ def test_a_cell_that_a_spreadsheet_might_run_is_made_harmless(world: World, name
 @given(st.text())
 def test_no_text_begins_a_formula_and_none_is_lost(text: str) -> None:
     cell = harmless(text)
+    if re.fullmatch(r"[+-][0-9]+(\.[0-9]+)?", text):
+        assert cell == text, "a number stays one"
+        return
     assert cell[:1] not in {"=", "+", "-", "@", "\t", "\r"} or not cell
     assert cell.removeprefix("'") == text.removeprefix("'")

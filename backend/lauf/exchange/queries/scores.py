@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import csv
 import io
-from typing import Any
+import re
+from typing import Any, Final
 from uuid import UUID
 
 from lauf.catalogue.queries import for_everybody, sees
@@ -16,11 +17,14 @@ from lauf.people.models import Staff
 #: A cell that begins with one of these could be run as a formula by a spreadsheet.
 #: Some read the wide forms of East Asian keyboards as the plain ones.
 _FORMULA = ("=", "+", "-", "@", "\t", "\r", "＝", "＋", "－", "＠")
+_NUMBER: Final = re.compile(r"[+-]\d+(?:\.\d+)?", re.ASCII)
 
 
 def harmless(cell: Any) -> Any:
-    """The cell with an apostrophe before it where a spreadsheet might run it."""
-    return f"'{cell}" if isinstance(cell, str) and cell.startswith(_FORMULA) else cell
+    """The cell with an apostrophe before it where a spreadsheet might run it; a number with its
+    sign stays one."""
+    runs = isinstance(cell, str) and cell.startswith(_FORMULA) and not _NUMBER.fullmatch(cell)
+    return f"'{cell}" if runs else cell
 
 
 def scores_csv(staff: Staff, activity_id: UUID) -> tuple[str, str]:
