@@ -53,7 +53,7 @@ const hall = useHall(
   (id) => results.data.value?.tests.find((one) => one.activity_id === id)?.missing === 0,
 );
 const { shown, isOn, live, waiting, clock, touched, way, segment } = hall;
-const { zones, drawer, idle, begun, early } = provideFrame(hall.ownStarted);
+const { zones, drawer, idle, begun, early } = provideFrame(hall.ownStarted, hall.leaving);
 /** A zone is where it is as long as it is shown. */
 function put(name: Zone, element: HTMLElement | null) {
   if (element) zones[name] = element;

@@ -1,6 +1,6 @@
 /** Which block the hall shows, the way that fits it, and what its one large button does. */
 import { useLocalStorage } from "@vueuse/core";
-import { computed, ref, watch } from "vue";
+import { computed, nextTick, ref, watch } from "vue";
 import { useRoute, useRouter, type LocationQueryRaw } from "vue-router";
 import type { Schemas } from "../api/client";
 
@@ -127,7 +127,12 @@ export function useHall(
   }
   async function turnTo(query: LocationQueryRaw) {
     leaving.value = true;
-    await router.replace({ query }).finally(() => (leaving.value = false));
+    try {
+      await router.replace({ query });
+      await nextTick();
+    } finally {
+      leaving.value = false;
+    }
   }
   /** Something was entered in what is shown: it stays when the clock goes on, until all are in. */
   const touched = ref(false);

@@ -18,6 +18,8 @@ export interface Frame {
   idle: Ref<string>;
   /** What was typed while the sheet was on its way: it is typed into it once it is there. */
   early: Ref<string>;
+  /** Another sheet was asked for and is not on screen yet. */
+  turning: Ref<boolean>;
   /** Whether the own clock of the test that is shown was started. */
   begun: Ref<boolean>;
   /** A test's own clock was started. */
@@ -25,13 +27,14 @@ export interface Frame {
 }
 const FRAME: InjectionKey<Frame> = Symbol("frame");
 
-export function provideFrame(started: () => void): Frame {
+export function provideFrame(started: () => void, turning = ref(false)): Frame {
   const zones = shallowReactive<Frame["zones"]>({});
   const frame = {
     zones,
     drawer: ref<Drawn | null>(null),
     idle: ref(""),
     early: ref(""),
+    turning,
     begun: ref(false),
     started,
   };

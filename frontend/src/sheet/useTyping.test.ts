@@ -1,8 +1,8 @@
 import { VueQueryPlugin } from "@tanstack/vue-query";
 import { mount } from "@vue/test-utils";
 import { beforeEach, expect, it, vi } from "vitest";
-import { computed, defineComponent, h, ref, shallowRef } from "vue";
-import { provideFrame } from "./frame";
+import { computed, defineComponent, h, nextTick, ref, shallowRef } from "vue";
+import { provideFrame, type Frame } from "./frame";
 import { keyOf, type Cell, type Entry, type Place } from "./types";
 import { useTyping, type Typing } from "./useTyping";
 import type { Sheet } from "./useSheet";
@@ -61,9 +61,10 @@ function begin(adds: boolean) {
     });
     return () => null;
   });
+  let frame: Frame | undefined;
   mount(
     defineComponent(() => {
-      provideFrame(() => {});
+      frame = provideFrame(() => {});
       return () => h(Inner);
     }),
     { global: { plugins: [VueQueryPlugin] } },
@@ -81,8 +82,25 @@ function begin(adds: boolean) {
     refused.value = [...refused.value, { job: { id: `no ${name}` }, place }];
   };
   const here = () => (typing!.cursor.rested.value ? "" : NAMES[typing!.cursor.row.value]);
-  return { written, key, number, refuse, here };
+  return { written, key, number, refuse, here, typing: typing!, frame: frame! };
 }
+
+it("takes what was typed while the hall turned to another sheet, once it has", async () => {
+  const { written, typing, frame } = begin(false);
+  typing.entry.typed.value = "1";
+  frame.turning.value = true;
+  frame.early.value = "2\n13\n1";
+  await nextTick();
+  expect(written).toEqual([]);
+  frame.turning.value = false;
+  await nextTick();
+  expect(written).toEqual([
+    ["Ada", "12"],
+    ["Ben", "13"],
+  ]);
+  expect(typing.entry.typed.value).toBe("1");
+  expect(frame.early.value).toBe("");
+});
 
 it.each([true, false])("goes on where it was called away from (reps are added: %s)", (adds) => {
   const { written, key, number, refuse, here } = begin(adds);

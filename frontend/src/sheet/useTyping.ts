@@ -46,7 +46,7 @@ export const REPEATED_MS = 400;
 
 export function useTyping(ground: Ground) {
   const { sheet, along } = ground;
-  const { drawer, early } = useFrame();
+  const { drawer, early, turning } = useFrame();
   const isEmpty =
     ground.isEmpty ??
     ((row: number, column: number) => ground.cellAt(row, column)?.state === "empty");
@@ -195,9 +195,9 @@ export function useTyping(ground: Ground) {
   }
   // What was typed before the sheet was there means what it would have meant in it.
   watch(
-    placed,
+    [placed, turning, early],
     () => {
-      if (!placed.value || !early.value) return;
+      if (!placed.value || turning.value || !early.value) return;
       hold.hold(early.value);
       early.value = "";
       giveHeld();
