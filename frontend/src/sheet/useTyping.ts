@@ -180,7 +180,9 @@ export function useTyping(ground: Ground) {
 
   /** Type what was held, as it was typed: each entry goes to where the cursor is by then. */
   function giveHeld() {
-    const keys = hold.takeHeld();
+    give(hold.takeHeld());
+  }
+  function give(keys: string[]) {
     while (keys.length && !matter.value) {
       const key = keys.shift()!;
       if (key !== KEPT) entry.typed.value += key;
@@ -198,9 +200,9 @@ export function useTyping(ground: Ground) {
     [placed, turning, early],
     () => {
       if (!placed.value || turning.value || !early.value) return;
-      hold.hold(early.value);
+      const keys = [...early.value];
       early.value = "";
-      giveHeld();
+      give(keys);
     },
     { immediate: true },
   );
