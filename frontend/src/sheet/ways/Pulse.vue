@@ -104,14 +104,14 @@ function add() {
         s of rest
       </label>
       <button
-        v-for="one in blanks"
-        :key="one.at"
+        v-if="blanks[0]"
         type="button"
         class="tool"
+        :title="blanks.map((one) => `${one.left} ${one.words.toLowerCase()}`).join(', ')"
         @pointerdown.prevent
-        @click="pulsing.choose(one.at)"
+        @click="pulsing.choose(blanks[0].at)"
       >
-        {{ one.left }} blank: {{ one.words }}
+        {{ blanks.reduce((sum, one) => sum + one.left, 0) }} blank elsewhere
       </button>
       <span class="space" />
       <button
