@@ -141,3 +141,21 @@ def test_blanks_beside_pulses_are_named_in_the_results(world: World) -> None:
         "After Press-ups in 60 s": [world.pupils[1].name, *others],
     }
     assert world.queries(path) <= 12
+
+
+def test_what_a_lesson_of_pulses_found_is_of_all_together(world: World) -> None:
+    for who in range(5):
+        take(world, "rest", str(14 + who % 2), who=who)
+        take(world, "activity", str(26 + who % 2), who=who, label="Press-ups in 60 s")
+    # Two children after the warm-up are too few to be told.
+    for who in range(2):
+        take(world, "warm_up", "20", who=who)
+    found = world.teacher.ask("GET", f"/api/lessons/{world.activity.lesson_id}/found").json()
+    assert found["tests"] == []
+    assert found["pulses"] == [
+        "Five of us counted our pulse.",
+        "In the middle of the class it was 84 at rest, 156 after Press-ups in 60 s (beats a "
+        "minute).",
+        "Press-ups in 60 s raised our pulse most.",
+    ]
+    assert not any(pupil.given_name in " ".join(found["pulses"]) for pupil in world.pupils)

@@ -22,7 +22,7 @@ def test_reads_use_a_constant_number_of_queries(world: World) -> None:
         f"/api/pupils/{world.pupils[0].id}": 10,
         f"/api/pupils/{world.pupils[0].id}/own": 10,
         f"/api/attempts/{first.id}/why": 9,
-        f"/api/lessons/{world.activity.lesson_id}/found": 12,
+        f"/api/lessons/{world.activity.lesson_id}/found": 16,
         f"/api/classes/{world.school_class.id}/awards": 10,
         f"/api/classes/{world.school_class.id}/next": 26,
         f"/api/classes/{world.school_class.id}/family-lines": 2,

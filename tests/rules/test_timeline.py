@@ -94,6 +94,7 @@ PULSE = st.builds(
     label=st.just("Pulse"),
     count_seconds=st.sampled_from([10, 15, 30, 60]),
     seconds=st.integers(0, 60),
+    waits=st.booleans(),
 )
 TEST = st.builds(
     Block,
@@ -266,3 +267,26 @@ def test_a_block_that_cannot_be_called_says_why_by_name(block: Block, says: str)
 def test_efforts_that_cannot_be_are_refused(typed: str) -> None:
     with pytest.raises(ValueError, match=r"seconds|rest|effort"):
         read_efforts(typed)
+
+
+def test_after_a_pulse_the_clock_stands_until_all_are_written_down() -> None:
+    def pulse(**more: bool) -> Timeline:
+        return timeline([
+            Block(BlockKind.PULSE, "Pulse", seconds=60, hold=10, **more),
+            Block(BlockKind.WATER, "Water", seconds=60),
+        ])  # fmt: skip
+
+    def lasting(made: Timeline) -> list[tuple[Phase, int, bool]]:
+        return [(one.phase, one.to_ms - one.from_ms, one.waits) for one in made.segments]
+
+    goes_on, stands = pulse(), pulse(waits=True)
+    assert lasting(goes_on)[2:] == [(Phase.WRITE, 60_000, False), (Phase.OPEN, 60_000, False)]
+    # Still at the pulse, not in what follows; and the plan takes no longer by it.
+    assert lasting(stands)[2:] == [
+        (Phase.WRITE, 57_000, False), (Phase.WRITE, 3_000, True), (Phase.OPEN, 60_000, False),
+    ]  # fmt: skip
+    assert stands.total_ms == goes_on.total_ms
+    assert [cue.say for cue in stands.cues] == [
+        "Find your pulse", "Count", "Stop", "Write your beats down", "All are written down",
+        "Water",
+    ]  # fmt: skip

@@ -194,8 +194,11 @@ class FoundTest(Schema):
 
 
 class LessonFound(Schema):
+    """What a lesson found: a test each, and sentences about its pulses to read aloud."""
+
     lesson_id: UUID
     tests: list[FoundTest]
+    pulses: list[str]
 
 
 @router.get("/lessons/{lesson_id}/found", response=LessonFound)

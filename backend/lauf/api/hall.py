@@ -76,13 +76,14 @@ class SegmentEdit(Schema):
 
 
 class SegmentDone(Schema):
-    """What was really done of a segment: how long, of how long, and what."""
+    """What was really done of a segment: how long, of how long, what, and when it was left."""
 
     segment: SegmentId
     seconds: int = Field(ge=0, le=86_400)
     planned: int = Field(ge=0, le=86_400)
     block: str = Field("", max_length=120)
     label: str = Field("", max_length=120)
+    at_ms: SinceEpoch | None = None
 
 
 class Swap(Schema):

@@ -11,6 +11,7 @@ from lauf.judgement.said import Said
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import activities_of, day_of, lesson_of
 from lauf.people.models import Pupil, Staff
+from lauf.progress.pulse import pulses_found
 from lauf.progress.stories import Stories, stories_of
 from lauf.rules.aims import ADDS_UP
 from lauf.rules.aloud import aloud
@@ -24,8 +25,8 @@ _BETTER = (Verdict.BETTER, Verdict.REACHED_THE_TOP, Verdict.MOVED_UP)
 
 
 def lesson_found(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
-    """Every test of a lesson in sentences: some for the class, read aloud, and one for the teacher.
-    Without any body measurement. Twelve queries, and one more where lengths were measured in hands
+    """Every test of a lesson in sentences: some for the class, read aloud, and one for the teacher;
+    and what its pulses showed. Without any body measurement. Sixteen queries, and one more where lengths were measured in hands
     or steps. Raises NotFound."""
     lesson = lesson_of(staff, lesson_id)
     pupils = list(lesson.school_class.pupils.select_related("school_class"))
@@ -36,7 +37,11 @@ def lesson_found(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
         for activity in activities_of(lesson)
         if sees(public, activity.protocol.test)
     ]
-    return {"lesson_id": lesson.id, "tests": [one for one in tests if one["aloud"]]}
+    return {
+        "lesson_id": lesson.id,
+        "tests": [one for one in tests if one["aloud"]],
+        "pulses": pulses_found(lesson, len(pupils)),
+    }
 
 
 def _said(stories: Stories, pupils: Sequence[Pupil], activity: Activity) -> list[Said]:

@@ -5,12 +5,11 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from datetime import date
-from statistics import median
 from typing import Any, Final
 from uuid import UUID
 
 from lauf.judgement.who import Who
-from lauf.lessons.models import Conduct
+from lauf.lessons.models import Conduct, Lesson
 from lauf.lessons.queries import day_of, lesson_of, really_done
 from lauf.people.models import Staff
 from lauf.records.models import WITHDRAWN, PulseReading
@@ -18,6 +17,7 @@ from lauf.records.queries import reason_words
 from lauf.rules import pulse as rules
 from lauf.rules.block_kinds import BLOCK_KINDS
 from lauf.rules.blocks import BlockKind
+from lauf.rules.class_pulse import ClassPulse, most_words, pulses_aloud
 from lauf.rules.pulse import Formula, Moment, Reading
 from lauf.rules.quantities import decimal
 from lauf.rules.rounding import whole
@@ -33,20 +33,7 @@ def pulse_page(staff: Staff, lesson_id: UUID, formula: Formula = Formula.TANAKA)
     NotFound."""
     lesson = lesson_of(staff, lesson_id)
     day = day_of(lesson)
-    rows = list(
-        PulseReading.objects.filter(lesson=lesson, successor=None)
-        .order_by("position", "recorded_at")
-        .values(*_READINGS)
-    )
-    conduct = Conduct.objects.filter(lesson=lesson).first()
-    done = really_done(conduct)
-    blocks = [
-        (kind, done.get(str(block), label))
-        for block, kind, label in lesson.blocks.values_list("id", "kind", "label")
-    ]
-    columns = _columns(
-        blocks, lesson.activities.values_list("protocol__test__name", flat=True), rows
-    )
+    rows, columns = _taken_in(lesson)
     by_child: dict[UUID, list[dict[str, Any]]] = defaultdict(list)
     named = {column["position"]: column["label"] for column in columns}
     for row in rows:
@@ -58,18 +45,10 @@ def pulse_page(staff: Staff, lesson_id: UUID, formula: Formula = Formula.TANAKA)
         _child(number, dict(pupil), by_child[pupil["id"]], day, formula)
         for number, pupil in enumerate(pupils, 1)
     ]
-    for column in columns:
-        rates = [
-            reading["rate"]
-            for child in children
-            for reading in child["readings"]
-            if reading["position"] == column["position"] and reading["rate"] is not None
-        ]
-        column["n"] = len(rates)
-        column["median"] = whole(median(rates)) if rates else None
-    worked = [c for c in columns if c["median"] is not None and c["moment"] not in
-              (Moment.REST, Moment.RECOVERY)]  # fmt: skip
-    top = max(worked, key=lambda column: column["median"], default=None)
+    moments = _of_class(columns, rows)
+    for column, one in zip(columns, moments, strict=True):
+        column["n"] = len(one.rates)
+        column["median"] = one.middle
     return {
         "lesson_id": lesson.id,
         "closed_at": lesson.closed_at,
@@ -77,12 +56,34 @@ def pulse_page(staff: Staff, lesson_id: UUID, formula: Formula = Formula.TANAKA)
         "caution": rules.CAUTION,
         "seconds": list(rules.COUNT_SECONDS),
         "columns": columns,
-        "most": f"{top['label'] or _raised_by(top)} raised our pulse most: {top['median']} in the "
-        "middle of the class"
-        if top
-        else None,
+        "most": most_words(moments),
         "children": children,
     }
+
+
+def pulses_found(lesson: Lesson, children: int) -> list[str]:
+    """What the pulses of a lesson showed, of its class of so many children as a whole: sentences to
+    be read aloud, none where few or none were taken. Four queries."""
+    rows, columns = _taken_in(lesson)
+    counted = {row["pupil_id"] for row in rows if row["beats"] is not None}
+    return pulses_aloud(_of_class(columns, rows), len(counted), children)
+
+
+def _taken_in(lesson: Lesson) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
+    """The readings of a lesson that stand, and the moments they were taken at. Four queries."""
+    rows = list(
+        PulseReading.objects.filter(lesson=lesson, successor=None)
+        .order_by("position", "recorded_at")
+        .values(*_READINGS)
+    )
+    conduct = Conduct.objects.filter(lesson=lesson).first()
+    done = really_done(conduct)
+    blocks = [
+        (kind, done.get(str(block), label))
+        for block, kind, label in lesson.blocks.values_list("id", "kind", "label")
+    ]
+    tests = lesson.activities.values_list("protocol__test__name", flat=True)
+    return rows, _columns(blocks, tests, rows)
 
 
 def pulse_child_after(
@@ -140,8 +141,21 @@ def _planned_moments(blocks: Sequence[tuple[str, str]]) -> list[tuple[Moment, st
     return found
 
 
-def _raised_by(column: dict[str, Any]) -> str:
-    return "The warm-up" if column["moment"] == Moment.WARM_UP else "An activity"
+def _of_class(
+    columns: Sequence[dict[str, Any]], rows: Sequence[dict[str, Any]]
+) -> list[ClassPulse]:
+    """The pulses of the class in every column."""
+    found = []
+    for column in columns:
+        taken = [
+            row for row in rows
+            if row["position"] == column["position"] and row["beats"] is not None
+        ]  # fmt: skip
+        rates = tuple(whole(rules.bpm(row["beats"], row["seconds"])) for row in taken)
+        shortest = min((row["seconds"] for row in taken), default=60)
+        moment = Moment(column["moment"])
+        found.append(ClassPulse(moment, column["label"], rates, shortest))
+    return found
 
 
 def moment_words(moment: Moment, label: str) -> str:

@@ -50,7 +50,7 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
     BlockKind.PULSE: BlockType(
         "Pulse check",
         block_parts.pulse_parts,
-        {"count_seconds": 10, "seconds": 60, "hold": 10},
+        {"count_seconds": 10, "seconds": 60, "hold": 10, "waits": True},
     ),
     BlockKind.TEST: BlockType(
         "Test", block_parts.test_parts, {"waits": True}, works=True, after=Moment.ACTIVITY

@@ -81,6 +81,7 @@ class Block:
     movements      intervals
     calls          to the beat: each movement that is called; its name is the block's label
     count_seconds  pulse: how long beats are counted; `seconds` to write them down
+    waits          pulse: then the clock stands until somebody says that all are written down
     test           test wave
     stations       station rotation: names; `work`, `change` seconds and `rounds`
     (what is done at them, and who is where, is `rules.rotation`'s)
@@ -96,6 +97,7 @@ class Block:
     movements: tuple[Movement, ...] = ()
     calls: tuple[Call, ...] = ()
     count_seconds: int = 10
+    waits: bool = False
     test: TrialPlan | None = None
     stations: tuple[str, ...] = ()
     work: int = 0

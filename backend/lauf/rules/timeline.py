@@ -156,6 +156,8 @@ def _cues_of(part: Part, following: Part | None, at: int) -> Iterator[Cue]:
             yield from _work(part, at) if not part.calls else _called(part, at)
         case Phase.COUNT:
             yield Cue(at, CueKind.COUNT_PULSE, "Count")
+        case Phase.WRITE if part.waits:
+            yield Cue(at, CueKind.SAY, part.say)
         case Phase.WRITE:
             yield Cue(at, CueKind.STOP_COUNTING, "Stop")
             yield Cue(at + BREATH * 1000, CueKind.WRITE_DOWN, "Write your beats down")

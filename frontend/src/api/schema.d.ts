@@ -5541,7 +5541,7 @@ export interface components {
         };
         /**
          * SegmentDone
-         * @description What was really done of a segment: how long, of how long, and what.
+         * @description What was really done of a segment: how long, of how long, what, and when it was left.
          */
         SegmentDone: {
             /** Segment */
@@ -5560,6 +5560,8 @@ export interface components {
              * @default
              */
             label: string;
+            /** At Ms */
+            at_ms?: number | null;
         };
         /**
          * SegmentEdit
@@ -7365,7 +7367,10 @@ export interface components {
             /** Misfit */
             misfit: string;
         };
-        /** LessonFound */
+        /**
+         * LessonFound
+         * @description What a lesson found: a test each, and sentences about its pulses to read aloud.
+         */
         LessonFound: {
             /**
              * Lesson Id
@@ -7374,6 +7379,8 @@ export interface components {
             lesson_id: string;
             /** Tests */
             tests: components["schemas"]["FoundTest"][];
+            /** Pulses */
+            pulses: string[];
         };
         /**
          * FormFor

@@ -137,6 +137,10 @@ function asGame(game: boolean) {
         each go waits until you say that all are ready
       </label>
     </template>
+    <label v-if="form.kind === 'pulse'" class="line">
+      <input v-model="form.waits" type="checkbox" />
+      then the clock waits until all are written down
+    </label>
     <template v-if="form.kind === 'warm_up'">
       <label class="line">
         <input

@@ -111,7 +111,7 @@ const screen = computed(() => {
   if (stop?.kind === "pulse") {
     const { check } = stop;
     const called = isOn(stop);
-    const rested = plan.value && restBefore(plan.value, stop.block);
+    const rested = plan.value && restBefore(plan.value, state.value, stop.block);
     const held = { lessonId, standIns: session.standIns, check, called, live: live.value, rested };
     return { is: SCREENS.pulse, key: "pulse", held };
   }

@@ -7,10 +7,17 @@ const page = useFound(props.lessonId);
 </script>
 
 <template>
-  <section v-if="page.data.value?.tests.length" class="board" aria-label="What we found">
+  <section
+    v-if="page.data.value?.tests.length || page.data.value?.pulses.length"
+    class="board"
+    aria-label="What we found"
+  >
     <h2>What we found</h2>
     <p v-for="test in page.data.value.tests" :key="test.activity_id" class="aloud">
       {{ test.aloud.join(" ") }}
+    </p>
+    <p v-if="page.data.value.pulses.length" class="aloud">
+      {{ page.data.value.pulses.join(" ") }}
     </p>
   </section>
 </template>

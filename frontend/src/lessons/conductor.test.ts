@@ -70,14 +70,63 @@ function plan(): conductor.Timeline {
 const begun = conductor.begin("run", 1, 1_000_000);
 const at = (ms: number) => 1_000_000 + ms;
 
-it("knows how long the class has rested before a pulse is counted", () => {
-  const made = plan();
-  const [open] = made.segments;
-  const check = { ...open!, block: 2, from_ms: 278_000, to_ms: 293_000, phase: "count" as const };
-  const segments = [...made.segments, check];
-  expect(conductor.restBefore({ ...made, segments }, 2)).toBe(183);
-  expect(conductor.restBefore({ ...made, segments: [check] }, 2)).toBeNull();
-  expect(conductor.restBefore(made, 1)).toBeNull();
+describe("the rest before a pulse is counted", () => {
+  /** After the set: ten seconds to find it, then the count. */
+  function withPulse(): conductor.Timeline {
+    const made = plan();
+    const one = { ...made.segments[0]!, block: 2 };
+    const find = { ...one, id: "find", from_ms: 98_000, to_ms: 108_000 };
+    const count = {
+      ...one,
+      id: "count",
+      from_ms: 108_000,
+      to_ms: 118_000,
+      phase: "count" as const,
+    };
+    return { ...made, segments: [...made.segments, find, count], total_ms: 118_000 };
+  }
+  const counted = (state: conductor.Conduct) => conductor.restBefore(withPulse(), state, 2);
+
+  it("is what really passed: a pause and a skip between are in it", () => {
+    const after = conductor.record(begun, withPulse(), 0, 98_000);
+    // Work ended at 95 s; the class stands at 98 s for two minutes, then finds its pulse for 4 s.
+    const stood = conductor.pause(after, withPulse(), at(98_000));
+    const on = conductor.resume(stood, withPulse(), at(218_000));
+    expect(counted(on)).toBeNull();
+    const counts = conductor.skip(on, withPulse(), at(222_000), "find");
+    expect(counted(counts)).toBe(127);
+  });
+
+  it("begins with the stop of work that was cut short, and is not of work that was left out", () => {
+    const inWork = conductor.record(begun, withPulse(), 0, 75_000);
+    const cut = conductor.skip(inWork, withPulse(), at(80_000), "s4");
+    const counts = conductor.record(cut, withPulse(), 95_000, 108_000);
+    // Cut at 80 s, then 3 s to settle and 10 s to find it.
+    expect(counted(counts)).toBe(13);
+    const rests = conductor.record(begun, withPulse(), 0, 60_000);
+    const left = conductor.skipBlock(rests, withPulse(), at(61_000), "s3");
+    expect(counted(conductor.record(left, withPulse(), 98_000, 108_000))).toBe(11);
+  });
+
+  it("is nothing where no clock knows it", () => {
+    expect(conductor.restBefore(withPulse(), null, 2)).toBeNull();
+    expect(counted(begun)).toBeNull();
+    const forgotten = conductor.record(begun, withPulse(), 0, 108_000);
+    const done = forgotten.done?.map((one) => ({ ...one, at_ms: null }));
+    expect(counted({ ...forgotten, done })).toBeNull();
+    expect(conductor.restBefore(withPulse(), forgotten, null)).toBeNull();
+  });
+});
+
+it("a skip while the clock stands leaves pauses that follow each other", () => {
+  const stood = conductor.pause(begun, plan(), at(42_300));
+  const skipped = conductor.skip(stood, plan(), at(45_000), "s2");
+  const on = conductor.resume(skipped, plan(), at(50_000));
+  expect(on.pauses).toEqual([
+    { from_ms: at(42_300), to_ms: at(45_000) },
+    { from_ms: at(45_000), to_ms: at(50_000) },
+  ]);
+  expect(conductor.placeAt(plan(), on, at(50_000))).toBe(60_000);
 });
 
 describe("the conductor", () => {
@@ -156,7 +205,7 @@ describe("the conductor", () => {
     expect(now.cues[1]!.say).toBe("Get ready: part 2"); // was said before
     expect(now.cues[7]!.say).toBe("Next: squats");
     expect(now.blocks[1]).toMatchObject({ label: "Set", activity_id: null });
-    expect(conductor.skip(working, now, at(40_000), "s2").done).toEqual([
+    expect(conductor.skip(working, now, at(40_000), "s2").done).toMatchObject([
       { segment: "s2", seconds: 10, planned: 30, block: "Set", label: "squats" },
     ]);
     expect(conductor.swap(begun, one, at(31_000), "  ", null)).toBe(begun);
@@ -165,14 +214,14 @@ describe("the conductor", () => {
   it("says what was planned beside what was lengthened", () => {
     const longer = conductor.stretch(begun, plan(), 15_000, at(35_000));
     const now = conductor.standing(plan(), longer);
-    expect(conductor.record(longer, now, 74_000, 75_500).done).toEqual([
+    expect(conductor.record(longer, now, 74_000, 75_500).done).toMatchObject([
       { segment: "s2", seconds: 45, planned: 30, block: "Set", label: "part 2" },
     ]);
   });
 
   it("puts on record what ended by itself, once, and the end of all", () => {
     const one = conductor.record(begun, plan(), 18_000, 31_000);
-    expect(one.done).toEqual([
+    expect(one.done).toMatchObject([
       { segment: "s0", seconds: 20, planned: 20, block: "Talk", label: "part 0" },
       { segment: "s1", seconds: 10, planned: 10, block: "Set", label: "part 1" },
     ]);

@@ -89,15 +89,22 @@ function timedAs(
 }
 
 /**
- * Seconds from the end of the last effort to the count of a pulse check, as the clock goes; null where
- * nothing was done before that a clock knows the end of.
+ * Seconds from the end of the last effort to the count of a pulse check, as they really passed; null
+ * before it is counted, and where nothing was done before that a clock knows the end of.
  */
-export function restBefore(plan: Timeline, block: number | null): number | null {
-  const at = plan.segments.findIndex((one) => one.block === block && one.phase === "count");
-  const isEffort = ({ phase, wave }: Timeline["segments"][number]) =>
-    phase === "work" || (phase === "open" && wave > 0);
-  const last = at < 0 ? undefined : plan.segments.slice(0, at).findLast(isEffort);
-  return last ? Math.round((plan.segments[at]!.from_ms - last.to_ms) / 1000) : null;
+export function restBefore(
+  plan: Timeline,
+  state: Conduct | null,
+  block: number | null,
+): number | null {
+  const count = plan.segments.findIndex((one) => one.block === block && one.phase === "count");
+  const left = new Map(state?.done?.map((one) => [one.segment, one]));
+  const begun = left.get(plan.segments[count - 1]?.id ?? "")?.at_ms;
+  const isEffort = ({ id, phase, wave }: Timeline["segments"][number]) =>
+    (phase === "work" || (phase === "open" && wave > 0)) && left.get(id)?.seconds !== 0;
+  const effort = plan.segments.slice(0, Math.max(count, 0)).findLast(isEffort);
+  const ended = effort && left.get(effort.id)?.at_ms;
+  return begun == null || ended == null ? null : Math.round((begun - ended) / 1000);
 }
 
 function blockSwapped(
@@ -212,9 +219,11 @@ function changed(state: Conduct, change: Partial<Conduct>): Conduct {
 function put(state: Conduct, place: number, at: number): Partial<Conduct> {
   const going_from_ms = Math.round(place);
   // Never a part of a millisecond before the place: it would still be in what was left.
-  return state.paused_ms != null
-    ? { paused_ms: going_from_ms, going_from_ms }
-    : { anchor_ms: Math.floor(at - going_from_ms), going_from_ms };
+  const anchor_ms = Math.floor(at - going_from_ms);
+  if (state.paused_ms == null) return { anchor_ms, going_from_ms };
+  // How long it stood where it was is a pause that is over; here it stands anew.
+  const { pauses } = goOn(state, at);
+  return { anchor_ms, going_from_ms, paused_ms: going_from_ms, pauses };
 }
 
 export function pause(state: Conduct, plan: Timeline, at: number): Conduct {
@@ -230,16 +239,17 @@ export function resume(state: Conduct, plan: Timeline, at: number): Conduct {
   return { ...goOn(state, at), going_from_ms: state.paused_ms };
 }
 
-/** What was really done of a segment when it is left at a moment. */
+/** What was really done of a segment that is left at a place of the timeline, and when that was. */
 function leave(
   state: Conduct,
   plan: Timeline,
   index: number,
+  place: number,
   at: number,
 ): NonNullable<Conduct["done"]> {
   const one = plan.segments[index];
   if (!one) return [];
-  const worked = Math.max(0, Math.min(at, one.to_ms) - one.from_ms);
+  const worked = Math.max(0, Math.min(place, one.to_ms) - one.from_ms);
   const added = (state.edits ?? [])
     .filter((edit) => edit.segment === one.id)
     .reduce((sum, edit) => sum + edit.add_ms, 0);
@@ -250,6 +260,7 @@ function leave(
       planned: Math.max(0, Math.round((one.to_ms - one.from_ms - added) / 1000)),
       block: plan.blocks[one.block]?.label ?? "",
       label: one.label,
+      at_ms: Math.floor(at),
     },
   ];
 }
@@ -292,7 +303,7 @@ export function skip(state: Conduct, plan: Timeline, at: number, shown: string):
   const one = plan.segments[index];
   if (!one) return state;
   if (one.id !== shown) return isWaiting(plan, state, at) ? resume(state, plan, at) : state;
-  const done = [...(state.done ?? []), ...leave(state, plan, index, place)];
+  const done = [...(state.done ?? []), ...leave(state, plan, index, place, at)];
   return changed(state, { ...put(state, one.to_ms, at), done });
 }
 
@@ -306,7 +317,7 @@ export function skipBlock(state: Conduct, plan: Timeline, at: number, shown: str
   if (block === undefined || last < first) return state;
   const left = plan.segments
     .slice(first, last + 1)
-    .flatMap((_one, number) => leave(state, plan, first + number, place));
+    .flatMap((_one, number) => leave(state, plan, first + number, place, at));
   const end = plan.segments[last]?.to_ms ?? place;
   return changed(state, { ...put(state, end, at), done: [...(state.done ?? []), ...left] });
 }
@@ -335,7 +346,8 @@ export function again(state: Conduct, plan: Timeline, at: number): Conduct {
   if (!one) return state;
   const before = new Set(plan.segments.slice(0, index).map((each) => each.id));
   const done = (state.done ?? []).filter((each) => before.has(each.segment));
-  return changed(state, { done, ended: false, paused_ms: one.from_ms, going_from_ms: one.from_ms });
+  const stood = { ...put(state, one.from_ms, at), paused_ms: one.from_ms };
+  return changed(state, { ...stood, done, ended: false });
 }
 
 /** Lengthen (or shorten) the segment that is on, never to less than has passed. */
@@ -357,7 +369,7 @@ export function record(state: Conduct, plan: Timeline, from: number, to: number)
   const known = new Set((state.done ?? []).map((one) => one.segment));
   const ended = plan.segments.flatMap((one, index) =>
     one.to_ms > from && one.to_ms <= to && !known.has(one.id)
-      ? leave(state, plan, index, one.to_ms)
+      ? leave(state, plan, index, one.to_ms, state.anchor_ms + one.to_ms)
       : [],
   );
   const over = to >= plan.total_ms && !state.ended;

@@ -283,6 +283,8 @@ export function useHall(
     if (lead.starting.value) return { says: "Starting …", act: start, space: true };
     if (!state.value) return { says: "Start the lesson", act: start, space: true };
     if (!live.value) return null;
+    if (waiting.value && segment.value?.phase === "write")
+      return { says: "All in: go on", act: goOn, space: true };
     if (waiting.value) {
       const many = works.value.some((one) => one.wave > 1);
       const wave = many && segment.value?.wave ? `: wave ${segment.value.wave}` : "";

@@ -7,7 +7,10 @@ const page = useFound(props.lessonId);
 </script>
 
 <template>
-  <section v-if="page.data.value?.tests.length" class="board found">
+  <section
+    v-if="page.data.value?.tests.length || page.data.value?.pulses.length"
+    class="board found"
+  >
     <div class="head">
       <h2>What we found</h2>
       <div class="line no-print">
@@ -33,6 +36,10 @@ const page = useFound(props.lessonId);
         }}<template v-if="test.misfit">; {{ test.misfit }}</template
         >. (For you; the line above is fit to be read aloud.)
       </p>
+    </div>
+    <div v-if="page.data.value.pulses.length" class="one">
+      <p class="aloud">{{ page.data.value.pulses.join(" ") }}</p>
+      <p class="quiet">An estimate for planning effort, never a diagnosis.</p>
     </div>
   </section>
 </template>

@@ -66,6 +66,8 @@ def read_block(entry: dict[str, Any], version: ProtocolVersion | None, children:
         movements=movements,
         calls=calls,
         count_seconds=entry.get("count_seconds") or 10,
+        # A plan that says nothing was made for a clock that goes on.
+        waits=kind is BlockKind.PULSE and bool(entry.get("waits")),
         test=_trial(version, children, entry) if version and kind is BlockKind.TEST else None,
         stations=tuple(name for name in stations if name),
         **_numbers(entry, version),

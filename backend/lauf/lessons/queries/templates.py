@@ -15,7 +15,8 @@ from lauf.rules.blocks import BlockKind
 
 _WARM: Final = {"kind": "warm_up", "label": "Warm-up",
                 "levels": [[1, 30], [2, 60], [3, 30], [2, 30], [4, 15], [1, 30]]}  # fmt: skip
-_PULSE: Final = {"kind": "pulse", "count_seconds": 10, "seconds": 50, "hold": 10}
+_PULSE: Final = {"kind": "pulse", "count_seconds": 10, "seconds": 50, "hold": 10,
+                 "waits": True}  # fmt: skip
 _COOL: Final = {"kind": "cool_down", "label": "Cool-down", "steps": 40, "hold": 3, "seconds": 60}
 _END: Final = {"kind": "report", "label": "What we found out", "seconds": 120}
 
