@@ -73,6 +73,7 @@ def test_a_runner_who_is_not_there_is_not_running(visit: Any, lauf: Served) -> N
     lesson, activities = one.lesson("4 Heron", BEEPS)
     page.goto(f"{one.url}/lessons/{lesson}/beeps?activity={activities[BEEPS]}")
     tiles = page.locator(".tiles li")
+    page.get_by_label("Who goes by this clock").select_option("all")
     expect(page.get_by_test_id("running")).to_have_text("28 running")
     page.get_by_label("What the next tap keeps").select_option(label="absent")
     tiles.nth(2).get_by_role("button").first.click()

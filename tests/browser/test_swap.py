@@ -19,7 +19,7 @@ def test_a_test_swapped_in_the_middle_of_its_go_is_the_new_one_in_everything(
     page: Page = one.page
     one.hold_time()
     one.be()
-    lesson, at = one.lesson("4 Heron", PLANNED)
+    lesson, _ = one.lesson("4 Heron", PLANNED)
     test = next(each for each in one.ask("GET", "/api/tests") if each["name"] == PLANNED)
     block = {"kind": "test", "label": PLANNED, "test_id": test["id"], "setup": 0, "waits": False}
     one.ask("PUT", f"/api/lessons/{lesson}/plan", {"based_on": 0, "blocks": [block]})

@@ -252,6 +252,7 @@ def test_a_progressive_run_warns_once_and_ends_at_the_second_miss(visit: Any, la
     one, at = begin(visit, RUN, viewport={"width": 1024, "height": 768}, has_touch=True)
     page: Page = one.page
     page.goto(at[RUN] % "beeps")
+    page.get_by_label("Who goes by this clock").select_option("all")
     page.get_by_role("button", name="Start", exact=True).tap()
     tiles, stage = page.locator("button.tile"), page.get_by_test_id("stage")
     expect(tiles).to_have_count(28)

@@ -46,7 +46,9 @@ def test_what_one_beat_makes_the_same_is_said_to_be_the_same() -> None:
 
 def test_at_rest_again_and_nothing_raised() -> None:
     back = counted(Moment.RECOVERY, "", 84, 90, 84, 84, 90)
-    assert pulses_aloud([REST, JUMPS, back], 5, 30)[-1] == "At the end it was as it had been at rest."
+    assert (
+        pulses_aloud([REST, JUMPS, back], 5, 30)[-1] == "At the end it was as it had been at rest."
+    )
     lying = counted(Moment.ACTIVITY, "lying down", 84, 90, 84, 84, 84)
     said = " ".join(pulses_aloud([REST, lying, back], 5, 30))
     assert "raised" not in said and "came down" not in said

@@ -196,6 +196,7 @@ def _count(hands: Hands, page: Page) -> None:
 
 
 def _miss(hands: Hands, page: Page) -> None:
+    page.get_by_label("Who goes by this clock").select_option("all")
     page.get_by_role("button", name="Start", exact=True).click()
     expect(page.get_by_role("button", name="All stop")).to_be_visible()
     page.evaluate("document.fonts.ready")

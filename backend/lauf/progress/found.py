@@ -26,8 +26,8 @@ _BETTER = (Verdict.BETTER, Verdict.REACHED_THE_TOP, Verdict.MOVED_UP)
 
 def lesson_found(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
     """Every test of a lesson in sentences: some for the class, read aloud, and one for the teacher;
-    and what its pulses showed. Without any body measurement. Sixteen queries, and one more where lengths were measured in hands
-    or steps. Raises NotFound."""
+    and what its pulses showed. Without any body measurement. Sixteen queries, and one more where
+    lengths were measured in hands or steps. Raises NotFound."""
     lesson = lesson_of(staff, lesson_id)
     pupils = list(lesson.school_class.pupils.select_related("school_class"))
     stories = stories_of(staff, pupils, day_of(lesson), lesson.school_class_id)

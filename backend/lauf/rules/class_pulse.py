@@ -10,7 +10,7 @@ from statistics import median
 from typing import Final
 
 from lauf.rules.aloud import of_us
-from lauf.rules.pulse import MOMENT_WORDS, Moment, resolution, same
+from lauf.rules.pulse import MOMENT_WORDS, Moment, same
 from lauf.rules.rounding import whole
 from lauf.rules.summaries import FEWEST_TOLD
 
@@ -68,7 +68,9 @@ def most_words(moments: Sequence[ClassPulse]) -> str | None:
         return None
     top = most[0].middle
     if len(most) == 1:
-        return f"{_first_up(_raiser(most[0]))} raised our pulse most: {top} in the middle of the class"
+        return (
+            f"{_first_up(_raiser(most[0]))} raised our pulse most: {top} in the middle of the class"
+        )
     *names, last = map(_raiser, most)
     low = min(one.middle or 0 for one in most)
     middle = f"{top}" if low == top else f"{low} to {top}"

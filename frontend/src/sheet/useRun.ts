@@ -59,9 +59,16 @@ function useRuns(activityId: string, fromServer: Ref<clock.Run[]>) {
   return { runs, keep, problem };
 }
 
-/** The newest clock of a way: which go, and which wave, it was at last. */
-export function latestRun(activityId: string, fromServer: clock.Run[], way: clock.Run["way"]) {
-  return allRuns(activityId, fromServer).findLast((run) => run.way === way);
+/** The newest clock of a way, or of one wave by it: which go, and which wave, it was at last. */
+export function latestRun(
+  activityId: string,
+  fromServer: clock.Run[],
+  way: clock.Run["way"],
+  wave?: number | null,
+) {
+  return allRuns(activityId, fromServer).findLast(
+    (run) => run.way === way && (wave === undefined || (run.wave ?? null) === wave),
+  );
 }
 
 /** The clock of a way: hold and finish line, tally, beeps, target. */

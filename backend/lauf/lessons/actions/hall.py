@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
+from typing import Any, Final
 from uuid import UUID
 
 from django.db import IntegrityError, transaction
@@ -16,6 +16,9 @@ from lauf.lessons.queries.hall import made_timeline
 from lauf.lessons.queries.lessons import activity_of, lesson_of
 from lauf.people.models import Staff
 from lauf.rules.clocks import Way
+
+#: Ways whose clock may be one wave's.
+_BY_WAVES: Final = (Way.TAPS, Way.BEEPS)
 
 
 @transaction.atomic
@@ -41,7 +44,7 @@ def report_run(
     activity = activity_of(staff, activity_id)
     if way is Way.WAVE:
         worked_seconds = _worked(activity.protocol, wave, ended, worked_seconds)
-    elif way is not Way.TAPS or wave not in range(1, activity.protocol.waves + 1):
+    elif way not in _BY_WAVES or wave not in range(1, activity.protocol.waves + 1):
         # Everybody goes by it.
         wave = None
     values = {

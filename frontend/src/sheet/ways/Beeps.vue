@@ -8,6 +8,7 @@ import InDrawer from "../parts/InDrawer.vue";
 import InZone from "../parts/InZone.vue";
 import MessageLine from "../parts/MessageLine.vue";
 import OwnClock from "../parts/OwnClock.vue";
+import WaveChoice from "../parts/WaveChoice.vue";
 import { useNumberField } from "../parts/useNumberField";
 import { LITERAL } from "../useEntry";
 import { useHold } from "../useHold";
@@ -18,8 +19,8 @@ import { useBeeps } from "./useBeeps";
 
 const props = defineProps<{ activity: Activity }>();
 const beeping = useBeeps(() => props.activity);
-const { test, run, presses, wave, problem, why, reasons, on, countdown, shown, running, ended } =
-  beeping;
+const { test, run, presses, waves, wave, problem, why, reasons, on, countdown } = beeping;
+const { shown, running, ended } = beeping;
 const { query, board } = test;
 const hold = useHold(test.sheet);
 const asking = ref<"again" | "end" | null>(null);
@@ -32,8 +33,10 @@ const stage = computed(() => {
 function byNumber() {
   const text = typed.value.trim();
   typed.value = problem.value = "";
-  const row = shown.value.find((one) => String(one.child.number) === text);
-  if (!row) problem.value = `There is no child ${text || "without a number"} here.`;
+  const row = test.rows.value.find((one) => String(one.child.number) === text);
+  if (row && !shown.value.includes(row))
+    problem.value = `${row.child.name} goes in wave ${row.wave}.`;
+  else if (!row) problem.value = `There is no child ${text || "without a number"} here.`;
   else if (beeping.score(row)) problem.value = `${row.child.name} is out already.`;
   else beeping.tap(row);
 }
@@ -55,7 +58,15 @@ useNumberField(useTemplateRef<HTMLInputElement>("numberField"));
     </InZone>
     <InZone v-if="board && on" name="main">
       <v-btn v-if="run.startedAt === null" color="primary" size="x-large" @click="beeping.start">
-        Start
+        {{ wave === null ? "Start" : `Start wave ${wave}` }}
+      </v-btn>
+      <v-btn
+        v-else-if="ended && wave !== null && wave < waves"
+        color="primary"
+        size="x-large"
+        @click="beeping.toWave(wave + 1)"
+      >
+        To wave {{ wave + 1 }}
       </v-btn>
       <v-btn v-else :disabled="ended" color="primary" size="x-large" @click="asking = 'end'">
         All stop
@@ -63,13 +74,7 @@ useNumberField(useTemplateRef<HTMLInputElement>("numberField"));
     </InZone>
     <InZone v-if="board && on" name="tools">
       <span class="figure speed">Stage {{ on.stage }} · {{ on.speed }} km/h</span>
-      <label v-if="board.waves > 1" class="line one">
-        Running
-        <select v-model.number="wave" class="field">
-          <option :value="0">everybody</option>
-          <option v-for="n in board.waves" :key="n" :value="n">wave {{ n }}</option>
-        </select>
-      </label>
+      <WaveChoice :waves="waves" :wave="wave" @choose="beeping.toWave" />
       <form v-if="run.startedAt !== null" class="line one" @submit.prevent="byNumber">
         <label class="line">
           Number

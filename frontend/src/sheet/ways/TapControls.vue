@@ -2,6 +2,7 @@
 /** Laps, try and number: what is pressed beside the clock. */
 import { computed, ref, useTemplateRef } from "vue";
 import InZone from "../parts/InZone.vue";
+import WaveChoice from "../parts/WaveChoice.vue";
 import { useNumberField } from "../parts/useNumberField";
 import { LITERAL } from "../useEntry";
 import type { Tapping } from "./useTap";
@@ -13,9 +14,6 @@ const { board, rows } = test;
 const typed = ref("");
 const goes = computed(() => Math.max(1, ...rows.value.map((row) => row.cells.length)));
 
-function chose(text: string) {
-  props.tapping.toWave(text === "all" ? "all" : Number(text));
-}
 useNumberField(useTemplateRef<HTMLInputElement>("numberField"));
 
 function byNumber() {
@@ -34,18 +32,7 @@ function byNumber() {
 
 <template>
   <InZone v-if="board" name="tools">
-    <label v-if="waves > 1" class="line number">
-      Goes
-      <select
-        :value="wave ?? 'all'"
-        class="field wave"
-        aria-label="Who goes by this clock"
-        @change="chose(($event.target as HTMLSelectElement).value)"
-      >
-        <option v-for="n in waves" :key="n" :value="n">wave {{ n }}</option>
-        <option value="all">everybody</option>
-      </select>
-    </label>
+    <WaveChoice :waves="waves" :wave="wave" @choose="tapping.toWave" />
     <template v-if="state.started !== null">
       <button type="button" class="tool" @click="tapping.tap(null)">Somebody</button>
       <form class="line number" @submit.prevent="byNumber">

@@ -11,8 +11,9 @@ import { now } from "../../parts/timeSource";
 import { toNext, useLooks } from "../../parts/useLooks";
 import { useLitScreen } from "../../parts/useLitScreen";
 import { useUndoKey } from "../../parts/useUndoKey";
-import { latestRun, useOwnRun } from "../useRun";
+import { latestRun } from "../useRun";
 import { useTest, type Activity, type Row, type Written } from "../useTest";
+import { useWaves } from "../useWaves";
 import * as shuttle from "./shuttle";
 
 /** From the press to the start: time to toe the line. */
@@ -35,13 +36,14 @@ export function useBeeps(activity: () => Activity) {
   });
   const beeps = computed(() => schedule.data.value?.beeps ?? []);
   const lock = useLitScreen();
-  const go = ref(latestRun(id, activity().runs, "beeps")?.try_number ?? 1);
+  const go = ref(1);
+  const goes = useWaves(activity, test, "beeps", go);
+  const { waves, wave, own, group: shown } = goes;
   const run = useLocalStorage<shuttle.Run>(
-    computed(() => `lauf.shuttle.${id}.${go.value}`),
+    computed(() => goes.keyOf("shuttle")),
     shuttle.NONE,
     { writeDefaults: false },
   );
-  const own = useOwnRun(activity, "beeps", go);
   // Tries beside the test's own are there again after a reload.
   watch(
     () => rows.value.length,
@@ -49,7 +51,6 @@ export function useBeeps(activity: () => Activity) {
     { immediate: true },
   );
   const presses = shallowReactive<{ before: shuttle.Run; kept: boolean }[]>([]);
-  const wave = ref(0);
   const problem = ref("");
   const ahead = new Map<number, () => void>();
   /** The beep that sounded last: everything on screen but the runner changes with it only. */
@@ -62,9 +63,6 @@ export function useBeeps(activity: () => Activity) {
     (startedAt) => (run.value = { startedAt, runners: {} }),
   );
   const on = computed(() => beeps.value[Math.min(beeps.value.length - 1, last.value + 1)]);
-  const shown = computed(() =>
-    rows.value.filter((row) => wave.value === 0 || row.wave === wave.value),
-  );
   const score = (row: Row) => shuttle.runner(run.value, row.child.pupil_id).score;
   const warned = (row: Row) =>
     shuttle.isWarned(shuttle.runner(run.value, row.child.pupil_id), last.value);
@@ -121,7 +119,7 @@ export function useBeeps(activity: () => Activity) {
     hush();
     problem.value = "";
     presses.length = 0;
-    const taken = rows.value.map((row) => row.cells.findLastIndex((cell) => cell.stands) + 1);
+    const taken = shown.value.map((row) => row.cells.findLastIndex((cell) => cell.stands) + 1);
     const free = Math.max(0, ...taken) + 1;
     // Another go is kept beside the first, never over it.
     if (run.value.startedAt !== null && free > go.value) {
@@ -133,7 +131,7 @@ export function useBeeps(activity: () => Activity) {
     }
     for (const n of [3, 2, 1]) playIn("count", READY_MS - n * 1000);
     playIn("go", READY_MS);
-    const still = rows.value.flatMap((row) => {
+    const still = shown.value.flatMap((row) => {
       const reason = reasonOf(row);
       return reason ? [[row.child.pupil_id, { warned: null, score: reason }] as const] : [];
     });
@@ -152,6 +150,15 @@ export function useBeeps(activity: () => Activity) {
     });
     if (all.length) test.writeAll(all);
     presses.push({ before, kept: all.length > 0 });
+  }
+  /** Another wave has a run, taps and a go of its own. */
+  function toWave(to: number | "all") {
+    hush();
+    presses.length = 0;
+    problem.value = "";
+    const at = to === "all" ? null : to;
+    go.value = latestRun(id, activity().runs, "beeps", at)?.try_number ?? 1;
+    goes.toWave(to);
   }
   function undo() {
     const step = presses.pop();
@@ -179,7 +186,22 @@ export function useBeeps(activity: () => Activity) {
   useUndoKey(undo);
 
   return {
-    ...{ test, run, own, presses, wave, problem, beeps, last, on, begun, countdown, go },
+    ...{
+      test,
+      run,
+      own,
+      presses,
+      waves,
+      wave,
+      toWave,
+      problem,
+      beeps,
+      last,
+      on,
+      begun,
+      countdown,
+      go,
+    },
     ...{ shown, running, ended, score, warned, start, undo, endAll, msNow },
     ...{ reasons, why },
     /** What stands of a child in this go: a stage and shuttle, or why there is none. */

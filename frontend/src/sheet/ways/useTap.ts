@@ -8,8 +8,8 @@ import { play, wake } from "../../parts/sound";
 import { now } from "../../parts/timeSource";
 import { useLitScreen } from "../../parts/useLitScreen";
 import { useUndoKey } from "../../parts/useUndoKey";
-import { latestRun, useOwnRun } from "../useRun";
 import { useTest, type Activity, type Row, type Written } from "../useTest";
+import { useWaves } from "../useWaves";
 import type { Cell } from "../types";
 import * as taps from "./taps";
 
@@ -17,21 +17,10 @@ export function useTap(activity: () => Activity) {
   const test = useTest(activity);
   const { board, rows, sheet } = test;
   const lock = useLitScreen();
-  const latest = latestRun(activity().id, activity().runs, "taps");
-  const go = ref(latest?.try_number ?? 1);
-  const chosen = ref<number | "all" | null>(latest ? (latest.wave ?? "all") : null);
-  const waves = computed(() => board.value?.waves ?? 1);
-  /** The wave whose clock this is; null where everybody goes together. */
-  const wave = computed(() => {
-    if (chosen.value === "all" || waves.value < 2) return null;
-    return chosen.value ?? 1;
-  });
-  const own = useOwnRun(activity, "taps", go, wave);
+  const go = ref(1);
+  const { waves, wave, group, own, keyOf, toWave } = useWaves(activity, test, "taps", go);
   const state = useLocalStorage<taps.Taps>(
-    computed(() => {
-      const group = wave.value === null ? "" : `.w${wave.value}`;
-      return `lauf.taps.${activity().id}.${go.value}${group}`;
-    }),
+    computed(() => keyOf("taps")),
     taps.NONE,
     // A press makes a new state: nothing inside one changes.
     { writeDefaults: false, shallow: true },
@@ -46,10 +35,6 @@ export function useTap(activity: () => Activity) {
   const laps = computed(() => state.value.laps ?? (holds.value ? 1 : (board.value?.laps ?? 1)));
   /** The test's own maximum, at which a hold ends by itself. */
   const cap = computed(() => (holds.value ? (board.value?.cap ?? null) : null));
-  /** Who goes by this clock: nobody else is started, timed or at its end. */
-  const group = computed(() =>
-    wave.value === null ? rows.value : rows.value.filter((row) => row.wave === wave.value),
-  );
   const unknown = computed(() => state.value.taps.filter((one) => one.pupilId === null));
 
   watch(
@@ -203,7 +188,7 @@ export function useTap(activity: () => Activity) {
       cellOf,
       isDone,
     },
-    ...{ waves, wave, group, toWave: (to: number | "all") => (chosen.value = to) },
+    ...{ waves, wave, group, toWave },
     ...{ start, press, undo, endAll, allReached, setLaps, notDone },
     tap: (pupilId: string | null, at = now()) =>
       press(taps.tap(state.value, pupilId, laps.value, at)),
