@@ -46,8 +46,7 @@ def test_a_clock_belongs_to_the_wave_that_goes_by_it(visit: Any, lauf: Served) -
 
 
 def test_the_second_wave_runs_to_beeps_of_its_own(visit: Any, lauf: Served) -> None:
-    """One run stood for both waves: the second was a second go of the first, and whoever had not run
-    was counted as running."""
+    """One run stood for both waves: the second was a second go of the first."""
     one = visit(viewport={"width": 1280, "height": 800})
     page: Page = one.page
     one.hold_time()

@@ -11,6 +11,7 @@ from lauf.lessons.models import Activity
 from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import Staff
 from lauf.records.queries import counting, reason_words, rows
+from lauf.rules.comparability import conditions_words
 from lauf.rules.quantities import Kind, unit_size
 
 
@@ -57,6 +58,7 @@ def score_sheet(staff: Staff, activity_id: UUID) -> tuple[Activity, list[dict[st
                 "house": pupil.house.name if pupil.house else "",
                 "variant": attempt.variant if attempt else "",
                 "wave": attempt.wave if attempt else None,
+                "conditions": conditions_words(attempt.conditions) if attempt else "",
                 "raw": " ".join(one.typed for one in attempt.tries or (attempt,))
                 if attempt
                 else "",

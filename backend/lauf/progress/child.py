@@ -23,7 +23,7 @@ from lauf.records.models import WITHDRAWN, Attempt, PulseReading
 from lauf.records.queries import Row
 from lauf.rules.ages import decimal_age, school_year
 from lauf.rules.change import band_steps, smallest_change
-from lauf.rules.comparability import CONDITION_WORDS, condition_shown
+from lauf.rules.comparability import conditions_words
 from lauf.rules.kinds import format_difference
 from lauf.rules.norms import change_of_standing
 from lauf.rules.pulse import Moment, bpm
@@ -222,14 +222,6 @@ def _lane(stories: Stories, pupil: Pupil, mine: list[Row], places: list[int]) ->
         "norms": [_norm_row(p, now, same, who) for p in now.placed(last, who)],
         "ladder_source": now.ladder_source(last.variant, who, last.on),
     }
-
-
-def conditions_words(conditions: dict[str, Any]) -> str:
-    """The free conditions of a score in words: "course 10 m"."""
-    return ", ".join(
-        f"{CONDITION_WORDS.get(code, code)} {condition_shown(code, value)}"
-        for code, value in conditions.items()
-    )
 
 
 def _band_words(judge: Judge, row: Row, who: Who) -> str | None:

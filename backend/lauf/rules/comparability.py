@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Final
@@ -110,3 +111,11 @@ def condition_shown(code: str, value: int | str | None) -> str:
             else f"{decimal(Fraction(value, 10), 1)} cm"
         )
     return str(value)
+
+
+def conditions_words(conditions: Mapping[str, int | str | None]) -> str:
+    """The free conditions of a score in words: "course length 10 m"."""
+    return ", ".join(
+        f"{CONDITION_WORDS.get(code, code)} {condition_shown(code, value)}"
+        for code, value in conditions.items()
+    )
