@@ -18,8 +18,8 @@ from lauf.challenges.actions import (
 from lauf.challenges.models import Challenge, ChallengeWeek
 from lauf.lessons.models import Activity
 from lauf.people.models import Staff
-from lauf.rules.points import PointRule
-from lauf.rules.rivals import RivalKind
+from lauf.rules.contests.points import PointRule
+from lauf.rules.contests.rivals import RivalKind
 from tests.api.conftest import World
 
 POINTS = {

@@ -14,7 +14,7 @@ from django.utils import timezone
 from lauf.catalogue.queries import newest_protocols
 from lauf.exchange.paper.lane import lane_svg
 from lauf.people.models import OwnPage, SchoolClass
-from lauf.rules.quantities import Kind
+from lauf.rules.reading.quantities import Kind
 from tests.api.conftest import Person, World
 from tests.support.papers import pages_of
 from tests.support.served import wait_for

@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.records.models import Attempt
-from lauf.rules.block_kinds import BLOCK_KINDS
-from lauf.rules.blocks import BlockKind
+from lauf.rules.planning.block_kinds import BLOCK_KINDS
+from lauf.rules.planning.blocks import BlockKind
 from tests.api.conftest import MANY, World
 from tests.support.plans import as_entry
 

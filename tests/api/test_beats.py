@@ -10,7 +10,7 @@ import pytest
 from lauf.catalogue import models
 from lauf.lessons.models import Activity
 from lauf.records.models import Attempt
-from lauf.rules.entry import EntryError
+from lauf.rules.reading.entry import EntryError
 from tests.api.conftest import World
 
 

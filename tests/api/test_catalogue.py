@@ -13,7 +13,7 @@ from lauf.catalogue.models import NormTable, ProtocolVersion
 from lauf.catalogue.models import Test as Protocol
 from lauf.people.models import Pupil
 from lauf.records.models import Attempt
-from lauf.rules.quantities import Kind
+from lauf.rules.reading.quantities import Kind
 from tests.api.conftest import World
 
 

@@ -10,7 +10,7 @@ import pytest
 from lauf.catalogue.models import LadderRung, ProtocolVersion
 from lauf.lessons.models import Activity
 from lauf.lessons.queries.templates import READY
-from lauf.rules.shuttle import beeps_ms
+from lauf.rules.reading.shuttle import beeps_ms
 from tests.api.conftest import World
 
 

@@ -19,7 +19,7 @@ from lauf.demo.school import keep_up, load
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.models import Pupil, SchoolClass, Staff
 from lauf.records.models import Attempt
-from lauf.rules.ages import age_on_cut_off
+from lauf.rules.body.ages import age_on_cut_off
 
 pytestmark = pytest.mark.usefixtures("no_school")
 

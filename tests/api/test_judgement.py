@@ -21,9 +21,9 @@ from lauf.judgement.who import Who
 from lauf.judgement.words import score_words, sure_words
 from lauf.people.models import School
 from lauf.records.queries import Row
-from lauf.rules.change import Verdict
-from lauf.rules.ladders import Benchmark, Rung
-from lauf.rules.quantities import to_step, unit_size
+from lauf.rules.judging.change import Verdict
+from lauf.rules.judging.ladders import Benchmark, Rung
+from lauf.rules.reading.quantities import to_step, unit_size
 
 DAY = date(2026, 9, 7)
 #: A child of eight.

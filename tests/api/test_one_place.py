@@ -13,10 +13,10 @@ from lauf.api.shape import Schema
 from lauf.api.tests import Protocol
 from lauf.catalogue.fields import PROTOCOL_FIELDS
 from lauf.catalogue.models import ProtocolVersion
-from lauf.rules.block_kinds import BLOCK_KINDS, SETTINGS
-from lauf.rules.blocks import BlockKind
-from lauf.rules.kinds import KINDS
-from lauf.rules.quantities import Kind
+from lauf.rules.planning.block_kinds import BLOCK_KINDS, SETTINGS
+from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.reading.kinds import KINDS
+from lauf.rules.reading.quantities import Kind
 from lauf.web.api import api
 
 HOUSE = Path(inspect.getfile(lauf)).parent

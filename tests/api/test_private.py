@@ -22,7 +22,7 @@ from lauf.lessons.models import Activity, PlanBlock
 from lauf.progress.disclosure import COUNTED, Counted
 from lauf.records.actions import record_attempt
 from lauf.records.models import Attempt
-from lauf.rules.summaries import FEWEST_TOLD
+from lauf.rules.judging.summaries import FEWEST_TOLD
 from tests.api.conftest import Person, World
 from tests.api.routes import routes
 from tests.support.papers import pages_of

@@ -8,7 +8,7 @@ from typing import Any
 from django.utils import timezone
 
 from lauf.people.models import House, Pupil, SchoolClass, YearGroup
-from lauf.rules.ages import school_year
+from lauf.rules.body.ages import school_year
 from tests.api.conftest import World
 
 #: A birth date that fits Year 4, whatever the day of the checks.

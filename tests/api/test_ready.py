@@ -12,8 +12,8 @@ import lauf.catalogue
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.ready import CAUTIONS, READY, Ready
 from lauf.judgement.judge import starting_error
-from lauf.rules.plan import EffortLevel
-from lauf.rules.quantities import unit_size
+from lauf.rules.planning.plan import EffortLevel
+from lauf.rules.reading.quantities import unit_size
 
 REFERENCE = Path(lauf.catalogue.__file__).parent / "reference"
 BY_SLUG = {ready.slug: ready for ready in READY}

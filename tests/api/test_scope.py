@@ -24,7 +24,7 @@ from lauf.lessons.models import Activity, Lesson
 from lauf.people.models import Pupil, YearGroup
 from lauf.records.actions import record_attempt
 from lauf.records.models import Settlement
-from lauf.rules.rivals import RivalKind
+from lauf.rules.contests.rivals import RivalKind
 from tests.api.challenges import POINTS
 from tests.api.challenges import person as their_mark
 from tests.api.conftest import World

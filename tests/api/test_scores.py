@@ -322,7 +322,7 @@ def test_editing_a_ladder_judges_history_anew(world: World) -> None:
 def test_every_shipped_ladder_is_sound(world: World) -> None:
     """The starting values have no hole, no wrong order and nothing out of reach."""
     from lauf.catalogue.queries import benchmark_key, ladders_for
-    from lauf.rules.ladders import findings
+    from lauf.rules.judging.ladders import findings
 
     versions = ProtocolVersion.objects.filter(test__school=world.school)
     protocols = {version.test_id: version for version in versions.select_related("test__school")}

@@ -10,7 +10,7 @@ from django.test import Client, override_settings
 from django.utils import timezone
 
 from lauf.people.models import School, Staff
-from lauf.rules.ages import school_year
+from lauf.rules.body.ages import school_year
 from tests.api.conftest import PASSWORD, World
 
 SET_UP = {

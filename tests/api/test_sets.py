@@ -15,7 +15,7 @@ from lauf.challenges.models import Challenge, ChallengeWeek
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.actions import create_house
 from lauf.people.models import Pupil
-from lauf.rules.sets import READY_SETS
+from lauf.rules.contests.sets import READY_SETS
 from tests.api.challenges import a_week, added, person
 from tests.api.conftest import World
 

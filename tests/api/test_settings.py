@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 
 from lauf.people.models import Pupil, SchoolClass, Staff
-from lauf.rules.ages import YEAR_GROUP_WAYS
+from lauf.rules.body.ages import YEAR_GROUP_WAYS
 from tests.api.conftest import World
 
 

@@ -8,8 +8,8 @@ import pytest
 
 from lauf.people.actions import create_house
 from lauf.people.models import Pupil
-from lauf.rules.block_kinds import BLOCK_KINDS
-from lauf.rules.blocks import BlockKind
+from lauf.rules.planning.block_kinds import BLOCK_KINDS
+from lauf.rules.planning.blocks import BlockKind
 from tests.api.conftest import World
 
 

@@ -154,7 +154,7 @@ def class_board_read() -> None:
 
     from lauf.people.models import SchoolClass, Staff
     from lauf.progress.board import class_board
-    from lauf.rules.school_days import Span
+    from lauf.rules.planning.school_days import Span
     from tests.bench.many import BATTERY_CLASS
 
     staff = Staff.objects.get(username="head")

@@ -17,9 +17,9 @@ from lauf.lessons.models import Activity, Lesson
 from lauf.lessons.queries import conditions_of
 from lauf.people.models import Pupil, SchoolClass, Staff
 from lauf.records.models import Attempt
-from lauf.rules import batch
-from lauf.rules.ladders import Rung
-from lauf.rules.quantities import Better, Kind, Measure
+from lauf.rules.judging import batch
+from lauf.rules.judging.ladders import Rung
+from lauf.rules.reading.quantities import Better, Kind, Measure
 
 SITTINGS = 6
 BATTERY_CLASS = "Bench"

@@ -136,7 +136,7 @@ def _attempts(
     activity: Any, pupil: Any, variant: str, index: int, starts: datetime, chance: random.Random
 ) -> Iterator[Any]:
     """What somebody typed for one child, as this version reads it."""
-    from lauf.rules.entry import read_entry
+    from lauf.rules.reading.entry import read_entry
 
     version = activity.protocol
     attempts = _model("records", "Attempt")

@@ -16,8 +16,8 @@ from lauf.api.shape import Schema
 from lauf.api.shared import Day
 from lauf.progress import board, found, next_up, reliability, school_picture, why
 from lauf.records import actions
-from lauf.rules.attention import Need
-from lauf.rules.school_days import Span
+from lauf.rules.judging.attention import Need
+from lauf.rules.planning.school_days import Span
 
 router = Router(tags=["progress"])
 

@@ -15,9 +15,9 @@ from lauf.api.shape import Schema
 from lauf.api.shared import ClassChoice, Day, Made, Reason
 from lauf.challenges import actions, queries
 from lauf.challenges.actions import Spread
-from lauf.rules.points import PointRule
-from lauf.rules.rivals import RivalKind
-from lauf.rules.sets import MOST_IN_A_SET, WRITE_DOWN
+from lauf.rules.contests.points import PointRule
+from lauf.rules.contests.rivals import RivalKind
+from lauf.rules.contests.sets import MOST_IN_A_SET, WRITE_DOWN
 
 router = Router(tags=["challenges"])
 

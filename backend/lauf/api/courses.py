@@ -13,7 +13,7 @@ from lauf.api.shape import Schema
 from lauf.api.shared import Made, Named
 from lauf.catalogue import actions, courses, queries
 from lauf.errors import Refused
-from lauf.rules.rounding import fixed, whole
+from lauf.rules.reading.rounding import fixed, whole
 
 router = Router(tags=["catalogue"])
 

@@ -19,7 +19,7 @@ from lauf.errors import Refused
 from lauf.exchange import actions, queries
 from lauf.exchange.games import GamesBody, Opened, open_games
 from lauf.exchange.games.files import LONGEST, fault_of
-from lauf.rules.games import MOST_POINTS, FileState
+from lauf.rules.contests.games import MOST_POINTS, FileState
 
 router = Router(tags=["challenges"])
 

@@ -12,10 +12,10 @@ from lauf.api.asker import asker
 from lauf.api.shape import Schema
 from lauf.api.shared import Pause, SinceEpoch
 from lauf.lessons import actions, queries
-from lauf.rules.block_parts import Phase
-from lauf.rules.blocks import BlockKind
-from lauf.rules.clocks import Wall
-from lauf.rules.timeline import CueKind
+from lauf.rules.planning.block_parts import Phase
+from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.planning.timeline import CueKind
+from lauf.rules.reading.clocks import Wall
 
 router = Router(tags=["lessons"])
 

@@ -21,8 +21,8 @@ from lauf.exchange.paper.pages import Drawing
 from lauf.exchange.queries import SheetKind
 from lauf.people.models import Staff
 from lauf.records import actions
-from lauf.rules.awards import Award
-from lauf.rules.school_days import Span
+from lauf.rules.contests.awards import Award
+from lauf.rules.planning.school_days import Span
 
 router = Router(tags=["exchange"])
 

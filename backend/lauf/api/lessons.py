@@ -14,7 +14,7 @@ from lauf.api.shape import Schema
 from lauf.api.shared import Instant, Made, Pause, SinceEpoch, VariantRow
 from lauf.lessons import actions, queries
 from lauf.lessons import models as kept
-from lauf.rules.clocks import Way
+from lauf.rules.reading.clocks import Way
 
 router = Router(tags=["lessons"])
 

@@ -16,7 +16,7 @@ from lauf.api.shared import ClassChoice, Day, Made, Named, Sex
 from lauf.people import actions, queries
 from lauf.people.models import Pupil
 from lauf.people.permissions import May, may
-from lauf.rules.care import Care
+from lauf.rules.planning.care import Care
 
 router = Router(tags=["people"])
 

@@ -12,10 +12,10 @@ from lauf.api.asker import asker
 from lauf.api.shape import Schema
 from lauf.api.shared import KitRow
 from lauf.lessons import actions, queries
-from lauf.rules.blocks import BlockKind
-from lauf.rules.plan import Load
-from lauf.rules.pulse import CountSeconds
-from lauf.rules.rotation import GroupsBy
+from lauf.rules.body.pulse import CountSeconds
+from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.planning.plan import Load
+from lauf.rules.planning.rotation import GroupsBy
 
 router = Router(tags=["lessons"])
 

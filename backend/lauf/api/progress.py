@@ -15,7 +15,7 @@ from lauf.api.scores import Lane, Score
 from lauf.api.shape import Schema
 from lauf.people.actions import look_at
 from lauf.progress import child, groups, growth, targets, today, waiting
-from lauf.rules.rotation import GroupsBy
+from lauf.rules.planning.rotation import GroupsBy
 
 router = Router(tags=["progress"])
 

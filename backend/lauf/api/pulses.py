@@ -15,7 +15,7 @@ from lauf.api.shape import Schema
 from lauf.api.shared import taken_at
 from lauf.progress import pulse
 from lauf.records import actions
-from lauf.rules.pulse import Formula, Moment
+from lauf.rules.body.pulse import Formula, Moment
 
 router = Router(tags=["pulses"])
 

@@ -14,8 +14,8 @@ from lauf.api.challenges import ClassRef, Rival, WeekPage
 from lauf.api.shape import Schema
 from lauf.api.shared import Day, Made, Named
 from lauf.challenges import actions, queries
-from lauf.rules.rivals import HIGHEST_RUNG, RivalKind
-from lauf.rules.sets import MOST_IN_A_SET
+from lauf.rules.contests.rivals import HIGHEST_RUNG, RivalKind
+from lauf.rules.contests.sets import MOST_IN_A_SET
 
 router = Router(tags=["challenges"])
 

@@ -12,8 +12,8 @@ from pydantic import AfterValidator, AwareDatetime
 
 from lauf.api.shape import Schema
 from lauf.people.models import Pupil
-from lauf.rules.care import Care
-from lauf.rules.clocks import EARLIEST, LATEST, device_moment
+from lauf.rules.planning.care import Care
+from lauf.rules.reading.clocks import EARLIEST, LATEST, device_moment
 
 Sex = Pupil.Sex
 

@@ -12,10 +12,10 @@ from lauf.api.asker import asker
 from lauf.api.shape import Schema
 from lauf.api.shared import KitRow, Made, Named
 from lauf.catalogue import actions, queries
-from lauf.rules.plan import EffortLevel, KitFor, Load, Place
-from lauf.rules.quantities import Better, Kind
-from lauf.rules.shuttle import Schedule
-from lauf.rules.tries import Merge
+from lauf.rules.judging.tries import Merge
+from lauf.rules.planning.plan import EffortLevel, KitFor, Load, Place
+from lauf.rules.reading.quantities import Better, Kind
+from lauf.rules.reading.shuttle import Schedule
 
 router = Router(tags=["catalogue"])
 

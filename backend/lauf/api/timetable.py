@@ -12,7 +12,7 @@ from ninja import Field, Router, Status
 from lauf.api.asker import asker
 from lauf.api.shape import Schema
 from lauf.lessons import actions, queries
-from lauf.rules.care import Care
+from lauf.rules.planning.care import Care
 
 router = Router(tags=["timetable"])
 

@@ -8,17 +8,17 @@ from collections.abc import Mapping, Sequence
 from typing import Any, Final
 
 from lauf.catalogue.models import FAMILIES
-from lauf.rules.block_kinds import BLOCK_KINDS
-from lauf.rules.care import CARE_WORDS, EXCLUSIONS
-from lauf.rules.comparability import FREE_CONDITIONS
-from lauf.rules.entry import REASON_KEYS, REASON_WORDS
-from lauf.rules.kinds import KINDS
-from lauf.rules.plan import EFFORT_WORDS, KitFor, Load, Place
-from lauf.rules.points import RULE_WORDS
-from lauf.rules.pulse import COUNT_SECONDS, MOMENT_WORDS
-from lauf.rules.quantities import UNIT_SIZES
-from lauf.rules.rivals import RIVAL_WORDS
-from lauf.rules.tries import MERGE_WORDS
+from lauf.rules.body.pulse import COUNT_SECONDS, MOMENT_WORDS
+from lauf.rules.contests.points import RULE_WORDS
+from lauf.rules.contests.rivals import RIVAL_WORDS
+from lauf.rules.judging.comparability import FREE_CONDITIONS
+from lauf.rules.judging.tries import MERGE_WORDS
+from lauf.rules.planning.block_kinds import BLOCK_KINDS
+from lauf.rules.planning.care import CARE_WORDS, EXCLUSIONS
+from lauf.rules.planning.plan import EFFORT_WORDS, KitFor, Load, Place
+from lauf.rules.reading.entry import REASON_KEYS, REASON_WORDS
+from lauf.rules.reading.kinds import KINDS
+from lauf.rules.reading.quantities import UNIT_SIZES
 
 Rows = Sequence[Any]
 

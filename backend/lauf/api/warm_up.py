@@ -8,9 +8,9 @@ from django.http import HttpRequest
 from ninja import Field, Query, Router
 
 from lauf.api.shape import Schema
-from lauf.rules.board_game import ACROSS, LARGEST_NUMBER, MINUTES, Space, make_board
-from lauf.rules.plan import Load
-from lauf.rules.rounding import places
+from lauf.rules.contests.board_game import ACROSS, LARGEST_NUMBER, MINUTES, Space, make_board
+from lauf.rules.planning.plan import Load
+from lauf.rules.reading.rounding import places
 
 router = Router(tags=["challenges"])
 

@@ -8,13 +8,13 @@ from fractions import Fraction
 from typing import Final
 
 from lauf.errors import Refused
-from lauf.rules import laps as rules
-from lauf.rules.kinds import format_value
-from lauf.rules.quantities import Kind, Measure, decimal
-from lauf.rules.readers.lengths import read_length
-from lauf.rules.readers.text import Unreadable
-from lauf.rules.readers.times import read_time
-from lauf.rules.rounding import whole
+from lauf.rules.reading import laps as rules
+from lauf.rules.reading.kinds import format_value
+from lauf.rules.reading.quantities import Kind, Measure, decimal
+from lauf.rules.reading.readers.lengths import read_length
+from lauf.rules.reading.readers.text import Unreadable
+from lauf.rules.reading.readers.times import read_time
+from lauf.rules.reading.rounding import whole
 
 _RUN: Final = Measure(Kind.TIME, unit="s", resolution=100, highest=24 * 3_600_000)
 _LAPS_RUN: Final = re.compile(r"(?P<laps>\d{1,5}(\.\d{1,3})?)\s*(laps?)?\s*(\+\s*(?P<more>\S.*))?")

@@ -8,9 +8,9 @@ from typing import Any, ClassVar, Final
 from django.db import models
 
 from lauf.people.models import Pupil, School, Staff, YearGroup
-from lauf.rules.comparability import CALLS
-from lauf.rules.quantities import Better, Kind, Measure, in_imperial
-from lauf.rules.tries import Merge
+from lauf.rules.judging.comparability import CALLS
+from lauf.rules.judging.tries import Merge
+from lauf.rules.reading.quantities import Better, Kind, Measure, in_imperial
 
 #: Families a test is found by.
 FAMILIES: Final = [

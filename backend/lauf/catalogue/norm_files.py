@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from lauf.rules.norms import LmsRow, LmsTable, PercentileTable
-from lauf.rules.quantities import Better
-from lauf.rules.tables import ReadTable, TableFault, read_table
+from lauf.rules.judging.norm_tables import ReadTable, TableFault, read_table
+from lauf.rules.judging.norms import LmsRow, LmsTable, PercentileTable
+from lauf.rules.reading.quantities import Better
 from lauf.sandbox.run import read_apart
 
 

@@ -9,10 +9,10 @@ from django.db import models
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.people.models import Pupil, School, SchoolClass, Staff
-from lauf.rules.clocks import EARLIEST, LATEST
-from lauf.rules.points import MOST_POINTS, PointRule
-from lauf.rules.rivals import RivalKind
-from lauf.rules.sets import WRITE_DOWN
+from lauf.rules.contests.points import MOST_POINTS, PointRule
+from lauf.rules.contests.rivals import RivalKind
+from lauf.rules.contests.sets import WRITE_DOWN
+from lauf.rules.reading.clocks import EARLIEST, LATEST
 
 
 class ChallengeWeek(models.Model):

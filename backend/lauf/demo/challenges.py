@@ -24,9 +24,9 @@ from lauf.demo.terms import attempt_of
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.models import School, SchoolClass, Staff
 from lauf.records.models import Attempt
-from lauf.rules.points import PointRule
-from lauf.rules.rivals import RivalKind
-from lauf.rules.sets import READY_SETS
+from lauf.rules.contests.points import PointRule
+from lauf.rules.contests.rivals import RivalKind
+from lauf.rules.contests.sets import READY_SETS
 
 POINTS: Final = {
     PointRule.TOOK_PART: 1,

@@ -11,7 +11,7 @@ from uuid import UUID
 
 from lauf.lessons.queries import activity_of, lesson_of
 from lauf.people.models import Staff
-from lauf.rules.sensors import BeltReading, write_belt
+from lauf.rules.body.sensors import BeltReading, write_belt
 
 BeltTrouble = Literal["none", "silent", "contact", "impossible", "disagree"]
 GateTrouble = Literal["none", "doubled", "unknown", "garbled"]

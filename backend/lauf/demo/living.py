@@ -26,10 +26,10 @@ from lauf.people.models import (
     TermKind,
 )
 from lauf.records.models import Attempt
-from lauf.rules.ages import school_year
-from lauf.rules.care import Care
-from lauf.rules.entry import read_entry
-from lauf.rules.school_days import is_school_day
+from lauf.rules.body.ages import school_year
+from lauf.rules.planning.care import Care
+from lauf.rules.planning.school_days import is_school_day
+from lauf.rules.reading.entry import read_entry
 
 #: Kind, name, first and last day, as (months into the calendar year of September, day).
 _YEAR: Final = (

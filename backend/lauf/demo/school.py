@@ -27,10 +27,10 @@ from lauf.people.actions import create_house, create_school
 from lauf.people.models import House, Pupil, School, SchoolClass, Staff
 from lauf.progress.groups import propose_groups
 from lauf.records.models import Attempt
-from lauf.rules.ages import school_year
-from lauf.rules.blocks import BlockKind
-from lauf.rules.entry import read_entry
-from lauf.rules.rotation import GroupsBy
+from lauf.rules.body.ages import school_year
+from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.planning.rotation import GroupsBy
+from lauf.rules.reading.entry import read_entry
 
 SEED: Final = 20_260
 #: Known to everybody who reads this; accounts with it exist in the demo's database only.

@@ -17,8 +17,8 @@ from lauf.lessons.models import Activity, Lesson
 from lauf.lessons.queries import conditions_of
 from lauf.people.models import Pupil, School, SchoolClass, Staff
 from lauf.records.models import Attempt, PulseReading
-from lauf.rules.entry import read_entry
-from lauf.rules.pulse import Moment
+from lauf.rules.body.pulse import Moment
+from lauf.rules.reading.entry import read_entry
 
 BATTERY: Final = "Term check"
 #: What is in it, growth first and the longest run last.

@@ -11,8 +11,8 @@ from lauf.lessons.models import Activity
 from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import Staff
 from lauf.records.queries import counting, reason_words, rows
-from lauf.rules.comparability import conditions_words
-from lauf.rules.quantities import Kind, unit_size
+from lauf.rules.judging.comparability import conditions_words
+from lauf.rules.reading.quantities import Kind, unit_size
 
 
 def everyday(value: int, unit: str) -> int | float:

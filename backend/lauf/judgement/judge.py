@@ -15,7 +15,7 @@ from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import Norm, key_conditions
 from lauf.judgement.who import NOBODY, Who
 from lauf.records.queries import Row
-from lauf.rules.change import (
+from lauf.rules.judging.change import (
     Change,
     PairSum,
     TypicalError,
@@ -25,12 +25,12 @@ from lauf.rules.change import (
     smallest_change,
     typical_error,
 )
-from lauf.rules.comparability import CALLS, COURSE, WEIGHTS, Key
-from lauf.rules.ladders import Benchmark, Judgement, judge, pick_ladder
-from lauf.rules.norms import Standing
-from lauf.rules.plausibility import CLASS_NEEDED, Flag, flags_for, modified_z_scores
-from lauf.rules.quantities import Kind, Measure
-from lauf.rules.targets import next_target
+from lauf.rules.judging.comparability import CALLS, COURSE, WEIGHTS, Key
+from lauf.rules.judging.ladders import Benchmark, Judgement, judge, pick_ladder
+from lauf.rules.judging.norms import Standing
+from lauf.rules.judging.plausibility import CLASS_NEEDED, Flag, flags_for, modified_z_scores
+from lauf.rules.judging.targets import next_target
+from lauf.rules.reading.quantities import Kind, Measure
 
 
 @dataclass(frozen=True, slots=True)

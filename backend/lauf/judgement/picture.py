@@ -10,10 +10,10 @@ from typing import Any
 from lauf.judgement.judge import Judge
 from lauf.judgement.who import Who
 from lauf.records.queries import Row
-from lauf.rules.comparability import Key
-from lauf.rules.kinds import format_number, format_value
-from lauf.rules.ladders import Rung
-from lauf.rules.quantities import Better, Kind, Measure
+from lauf.rules.judging.comparability import Key
+from lauf.rules.judging.ladders import Rung
+from lauf.rules.reading.kinds import format_number, format_value
+from lauf.rules.reading.quantities import Better, Kind, Measure
 
 
 def lane_of(

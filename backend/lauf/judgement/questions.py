@@ -26,8 +26,8 @@ from lauf.lessons.queries import day_of, longest_run_ms
 from lauf.people.models import Pupil, School, SchoolClass
 from lauf.records.models import Question, RepeatSummary, Settlement
 from lauf.records.queries import Row, counting, rows
-from lauf.rules.plausibility import Flag, FlagCode
-from lauf.rules.quantities import Kind
+from lauf.rules.judging.plausibility import Flag, FlagCode
+from lauf.rules.reading.quantities import Kind
 
 
 class Asked(NamedTuple):

@@ -11,9 +11,9 @@ from django.db.models import Q
 
 from lauf.records.models import WITHDRAWN, Calibration
 from lauf.records.queries.attempts import Row
-from lauf.rules.quantities import Better
-from lauf.rules.rounding import whole
-from lauf.rules.tries import Merge, Try, merge_tries
+from lauf.rules.judging.tries import Merge, Try, merge_tries
+from lauf.rules.reading.quantities import Better
+from lauf.rules.reading.rounding import whole
 
 
 def scores(found: Iterable[Row], school_id: UUID) -> list[Row]:

@@ -9,11 +9,11 @@ from lauf.judgement.judge import Judge
 from lauf.judgement.who import Who
 from lauf.judgement.words import change_words, rung_words, score_words
 from lauf.records.queries import Row, reason_words
-from lauf.rules.change import Change, TypicalError, Verdict
-from lauf.rules.entry import sides_words
-from lauf.rules.kinds import format_value
-from lauf.rules.ladders import Benchmark, Judgement
-from lauf.rules.quantities import Kind
+from lauf.rules.judging.change import Change, TypicalError, Verdict
+from lauf.rules.judging.ladders import Benchmark, Judgement
+from lauf.rules.reading.entry import sides_words
+from lauf.rules.reading.kinds import format_value
+from lauf.rules.reading.quantities import Kind
 
 
 class Said:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Final, NamedTuple
 
-from lauf.rules.ages import age_in_years, decimal_age
+from lauf.rules.body.ages import age_in_years, decimal_age
 
 
 class Who(NamedTuple):

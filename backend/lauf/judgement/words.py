@@ -9,13 +9,13 @@ from typing import Final
 from lauf.judgement.judge import Judge
 from lauf.judgement.who import NOBODY, Who
 from lauf.records.queries import Row, reason_words
-from lauf.rules import laps, shuttle
-from lauf.rules.change import Change, Verdict, probability_better, verdict_words
-from lauf.rules.comparability import COURSE, as_metres, metres_run, why_not_comparable
-from lauf.rules.kinds import format_difference, format_value
-from lauf.rules.ladders import Benchmark, Judgement
-from lauf.rules.quantities import Better, Kind, decimal, to_step
-from lauf.rules.rounding import fixed, whole
+from lauf.rules.judging.change import Change, Verdict, probability_better, verdict_words
+from lauf.rules.judging.comparability import COURSE, as_metres, metres_run, why_not_comparable
+from lauf.rules.judging.ladders import Benchmark, Judgement
+from lauf.rules.reading import laps, shuttle
+from lauf.rules.reading.kinds import format_difference, format_value
+from lauf.rules.reading.quantities import Better, Kind, decimal, to_step
+from lauf.rules.reading.rounding import fixed, whole
 
 #: Of a score with an open question.
 OPEN_WORDS: Final = "open: it counts once somebody has looked at it"

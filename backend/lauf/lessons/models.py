@@ -9,9 +9,9 @@ from django.db import models
 
 from lauf.catalogue.models import Battery, ProtocolVersion
 from lauf.people.models import Pupil, School, SchoolClass, Staff, YearGroup
-from lauf.rules.blocks import BlockKind
-from lauf.rules.care import Care
-from lauf.rules.clocks import EARLIEST, LATEST, Way
+from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.planning.care import Care
+from lauf.rules.reading.clocks import EARLIEST, LATEST, Way
 
 
 class Slot(models.Model):

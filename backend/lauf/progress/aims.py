@@ -16,14 +16,14 @@ from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import Pupil, Staff
 from lauf.records.models import Aim, GroupAim
 from lauf.records.queries import Row, class_history
-from lauf.rules.aims import (
+from lauf.rules.judging.aims import (
     ADDS_UP,
     judge_aim,
     judge_together,
     judgement_words,
     self_judgement,
 )
-from lauf.rules.kinds import format_value
+from lauf.rules.reading.kinds import format_value
 
 
 class _Child(NamedTuple):

@@ -33,22 +33,22 @@ from lauf.people.models import Staff
 from lauf.people.permissions import May, may
 from lauf.progress.disclosure import COUNTED
 from lauf.records.queries import counting, rows
-from lauf.rules.ages import age_in_years
-from lauf.rules.batch import rungs_reached, thresholds
-from lauf.rules.comparability import COURSE, Key, condition_shown
-from lauf.rules.entry import accepted_words
-from lauf.rules.kinds import format_number, format_value
-from lauf.rules.ladders import Benchmark, Fault, Rung
-from lauf.rules.norms import (
+from lauf.rules.body.ages import age_in_years
+from lauf.rules.judging.batch import rungs_reached, thresholds
+from lauf.rules.judging.comparability import COURSE, Key, condition_shown
+from lauf.rules.judging.ladders import Benchmark, Fault, Rung
+from lauf.rules.judging.norms import (
     OUTER_NEEDED,
     OWN_PERCENTILES,
     LmsTable,
     own_norm,
     quantile_interval,
 )
-from lauf.rules.quantities import Measure
-from lauf.rules.rounding import places, whole
-from lauf.rules.summaries import FEWEST_TOLD, told_together
+from lauf.rules.judging.summaries import FEWEST_TOLD, told_together
+from lauf.rules.reading.entry import accepted_words
+from lauf.rules.reading.kinds import format_number, format_value
+from lauf.rules.reading.quantities import Measure
+from lauf.rules.reading.rounding import places, whole
 
 #: Scores older than this are not what a new ladder is held against.
 LAST_YEAR: Final = timedelta(days=365)

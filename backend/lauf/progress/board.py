@@ -20,14 +20,14 @@ from lauf.people.queries import class_of
 from lauf.progress.stories import Stories, stories_of
 from lauf.records.models import WITHDRAWN, PulseReading, SetAside
 from lauf.records.queries import Row, reason_words
-from lauf.rules.attention import Note, Seen, notes_on
-from lauf.rules.change import Change, Verdict
-from lauf.rules.fit import Form, what_to_try
-from lauf.rules.pulse import Moment, bpm
-from lauf.rules.quantities import Measure
-from lauf.rules.rounding import percent, whole
-from lauf.rules.school_days import Span
-from lauf.rules.summaries import ClassSummary, between_words, mean_words, summarise_class
+from lauf.rules.body.pulse import Moment, bpm
+from lauf.rules.judging.attention import Note, Seen, notes_on
+from lauf.rules.judging.change import Change, Verdict
+from lauf.rules.judging.suggestions import Form, what_to_try
+from lauf.rules.judging.summaries import ClassSummary, between_words, mean_words, summarise_class
+from lauf.rules.planning.school_days import Span
+from lauf.rules.reading.quantities import Measure
+from lauf.rules.reading.rounding import percent, whole
 
 #: What is shown where no term is on: a term's length.
 _WEEKS: Final = 12

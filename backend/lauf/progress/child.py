@@ -21,18 +21,18 @@ from lauf.progress.lanes import score_row
 from lauf.progress.stories import Stories, stories_of
 from lauf.records.models import WITHDRAWN, Attempt, PulseReading
 from lauf.records.queries import Row
-from lauf.rules.ages import decimal_age, school_year
-from lauf.rules.change import band_steps, smallest_change
-from lauf.rules.comparability import conditions_words
-from lauf.rules.kinds import format_difference
-from lauf.rules.norms import change_of_standing
-from lauf.rules.pulse import Moment, bpm
-from lauf.rules.quantities import Better
-from lauf.rules.rounding import fixed, places, whole
-from lauf.rules.schemes import Standing, overall, read_scheme, scheme_words
-from lauf.rules.school_days import Span, is_due_again
-from lauf.rules.summaries import amount_words, signed_words
-from lauf.rules.trends import Trend, trend
+from lauf.rules.body.ages import decimal_age, school_year
+from lauf.rules.body.pulse import Moment, bpm
+from lauf.rules.contests.schemes import Standing, overall, read_scheme, scheme_words
+from lauf.rules.judging.change import band_steps, smallest_change
+from lauf.rules.judging.comparability import conditions_words
+from lauf.rules.judging.norms import change_of_standing
+from lauf.rules.judging.summaries import amount_words, signed_words
+from lauf.rules.judging.trends import Trend, trend
+from lauf.rules.planning.school_days import Span, is_due_again
+from lauf.rules.reading.kinds import format_difference
+from lauf.rules.reading.quantities import Better
+from lauf.rules.reading.rounding import fixed, places, whole
 
 
 def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> dict[str, Any]:

@@ -17,7 +17,7 @@ from datetime import datetime, timedelta
 from typing import Final
 from uuid import UUID
 
-from lauf.rules.summaries import FEWEST_TOLD
+from lauf.rules.judging.summaries import FEWEST_TOLD
 
 _REMEMBERED: Final = timedelta(days=1)
 #: Groups that are remembered of the same scores: there are not that many ways to ask for a ladder.

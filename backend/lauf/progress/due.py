@@ -12,7 +12,7 @@ from lauf.lessons.queries import Calendar
 from lauf.people.models import Staff
 from lauf.people.queries import classes_of
 from lauf.records.queries import counting
-from lauf.rules.school_days import is_due_again
+from lauf.rules.planning.school_days import is_due_again
 
 #: How many are proposed at once: the longest ago first.
 _SHOWN: Final = 6

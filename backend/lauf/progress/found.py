@@ -13,12 +13,12 @@ from lauf.lessons.queries import activities_of, day_of, lesson_of
 from lauf.people.models import Pupil, Staff
 from lauf.progress.pulse import pulses_found
 from lauf.progress.stories import Stories, stories_of
-from lauf.rules.aims import ADDS_UP
-from lauf.rules.aloud import aloud
-from lauf.rules.change import Verdict
-from lauf.rules.kinds import format_value
-from lauf.rules.summaries import mean_words, summarise_class
-from lauf.rules.words import plural
+from lauf.rules.judging.aims import ADDS_UP
+from lauf.rules.judging.change import Verdict
+from lauf.rules.judging.spoken_summary import aloud
+from lauf.rules.judging.summaries import mean_words, summarise_class
+from lauf.rules.reading.kinds import format_value
+from lauf.rules.reading.words import plural
 
 #: Kinds whose scores a class can add up to something.
 _BETTER = (Verdict.BETTER, Verdict.REACHED_THE_TOP, Verdict.MOVED_UP)

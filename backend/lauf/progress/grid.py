@@ -21,11 +21,11 @@ from lauf.lessons.queries import LessonCare, activities_of, day_of, lesson_of, l
 from lauf.people.models import Staff
 from lauf.progress.lanes import care_row, condition_rows, reason_rows, score_row
 from lauf.records.queries import Row, lesson_rows
-from lauf.rules.change import Change
-from lauf.rules.entry import accepted_words, quick_check
-from lauf.rules.kinds import format_value
-from lauf.rules.quantities import Measure
-from lauf.rules.summaries import ClassSummary, between_words, mean_words, summarise_class
+from lauf.rules.judging.change import Change
+from lauf.rules.judging.summaries import ClassSummary, between_words, mean_words, summarise_class
+from lauf.rules.reading.entry import accepted_words, quick_check
+from lauf.rules.reading.kinds import format_value
+from lauf.rules.reading.quantities import Measure
 
 Cell = dict[str, Any]
 

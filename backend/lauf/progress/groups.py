@@ -15,9 +15,9 @@ from lauf.judgement.rows import scores
 from lauf.lessons.queries import lesson_of
 from lauf.people.models import Staff
 from lauf.records.queries import counting, rows
-from lauf.rules.comparability import Key
-from lauf.rules.rotation import GroupsBy, balanced_groups, random_groups
-from lauf.rules.words import plural
+from lauf.rules.judging.comparability import Key
+from lauf.rules.planning.rotation import GroupsBy, balanced_groups, random_groups
+from lauf.rules.reading.words import plural
 
 MOST_GROUPS = 12
 

@@ -16,11 +16,11 @@ from lauf.people.models import Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import pupil_of
 from lauf.records.queries import Row, counting, rows
-from lauf.rules.growth import body_mass_index, growth_a_year
-from lauf.rules.kinds import format_value
-from lauf.rules.norms import change_of_standing
-from lauf.rules.quantities import decimal
-from lauf.rules.rounding import whole
+from lauf.rules.body.growth import body_mass_index, growth_a_year
+from lauf.rules.judging.norms import change_of_standing
+from lauf.rules.reading.kinds import format_value
+from lauf.rules.reading.quantities import decimal
+from lauf.rules.reading.rounding import whole
 
 #: Body mass index belongs to a height and a weight of about the same time.
 _SAME_TIME_DAYS = 60

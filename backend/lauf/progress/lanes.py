@@ -32,8 +32,8 @@ from lauf.records.queries import (
     Row,
     class_history,
 )
-from lauf.rules.comparability import CONDITION_WORDS, COURSE, condition_shown
-from lauf.rules.entry import (
+from lauf.rules.judging.comparability import CONDITION_WORDS, COURSE, condition_shown
+from lauf.rules.reading.entry import (
     REASON_WORDS,
     EntryError,
     NotDone,
@@ -43,9 +43,9 @@ from lauf.rules.entry import (
     read_entry,
     reason_keys,
 )
-from lauf.rules.kinds import format_number, format_value
-from lauf.rules.laps import plan_laps
-from lauf.rules.quantities import Measure
+from lauf.rules.reading.kinds import format_number, format_value
+from lauf.rules.reading.laps import plan_laps
+from lauf.rules.reading.quantities import Measure
 
 _PUPILS = Compiled(
     lambda class_id: Pupil.objects.filter(school_class_id=class_id).values_list(

@@ -12,8 +12,8 @@ from lauf.people.models import Staff
 from lauf.people.queries import class_of
 from lauf.progress.board import class_board
 from lauf.progress.stories import stories_of
-from lauf.rules.change import Verdict
-from lauf.rules.school_days import is_due_again
+from lauf.rules.judging.change import Verdict
+from lauf.rules.planning.school_days import is_due_again
 
 
 def next_up(staff: Staff, class_id: UUID, today: date) -> dict[str, Any]:

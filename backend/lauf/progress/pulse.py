@@ -14,13 +14,13 @@ from lauf.lessons.queries import day_of, lesson_of, really_done
 from lauf.people.models import Staff
 from lauf.records.models import WITHDRAWN, PulseReading
 from lauf.records.queries import reason_words
-from lauf.rules import pulse as rules
-from lauf.rules.block_kinds import BLOCK_KINDS
-from lauf.rules.blocks import BlockKind
-from lauf.rules.class_pulse import ClassPulse, most_words, pulses_aloud
-from lauf.rules.pulse import Formula, Moment, Reading
-from lauf.rules.quantities import decimal
-from lauf.rules.rounding import whole
+from lauf.rules.body import pulse as rules
+from lauf.rules.body.pulse import Formula, Moment, Reading
+from lauf.rules.judging.class_pulse import ClassPulse, most_words, pulses_aloud
+from lauf.rules.planning.block_kinds import BLOCK_KINDS
+from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.reading.quantities import decimal
+from lauf.rules.reading.rounding import whole
 
 _READINGS: Final = (
     "id", "pupil_id", "position", "moment", "label", "waited", "typed", "beats", "seconds",

@@ -17,18 +17,18 @@ from lauf.judgement.judge import Judge
 from lauf.people.models import Staff
 from lauf.progress.benchmarks import school_scores
 from lauf.records.models import Attempt
-from lauf.rules.change import pair_up
-from lauf.rules.comparability import Key
-from lauf.rules.kinds import format_difference
-from lauf.rules.quantities import Better, decimal, to_step
-from lauf.rules.reliability import (
+from lauf.rules.judging.change import pair_up
+from lauf.rules.judging.comparability import Key
+from lauf.rules.judging.reliability import (
     PAIRS_NEEDED,
     Reliability,
     agreement,
     reliability,
     reliability_words,
 )
-from lauf.rules.rounding import fixed, percent
+from lauf.rules.reading.kinds import format_difference
+from lauf.rules.reading.quantities import Better, decimal, to_step
+from lauf.rules.reading.rounding import fixed, percent
 
 
 def test_reliability(staff: Staff, test_id: UUID) -> list[dict[str, Any]]:

@@ -14,10 +14,10 @@ from lauf.people.models import Pupil, Staff, YearGroup
 from lauf.people.permissions import May, demand
 from lauf.progress.board import term_of
 from lauf.progress.stories import Stories, stories_of
-from lauf.rules.change import Change
-from lauf.rules.rounding import whole
-from lauf.rules.school_days import Span
-from lauf.rules.summaries import FEWEST_TOLD, MISFIT_SHARE, summarise_class
+from lauf.rules.judging.change import Change
+from lauf.rules.judging.summaries import FEWEST_TOLD, MISFIT_SHARE, summarise_class
+from lauf.rules.planning.school_days import Span
+from lauf.rules.reading.rounding import whole
 
 #: How many terms are put beside each other.
 _TERMS: Final = 3

@@ -16,12 +16,12 @@ from lauf.lessons.models import Activity, PlanBlock
 from lauf.lessons.queries import activity_of, calls_of, day_of, weights_of
 from lauf.people.models import Staff
 from lauf.records.queries import Row, counting, rows
-from lauf.rules.block_kinds import BLOCK_KINDS
-from lauf.rules.blocks import BlockKind
-from lauf.rules.ladders import Rung
-from lauf.rules.levels import Reps, moved_up, weights_typed
-from lauf.rules.quantities import Kind, decimal
-from lauf.rules.targets import MOST_A_SECOND, rep_target
+from lauf.rules.judging.ladders import Rung
+from lauf.rules.judging.targets import MOST_A_SECOND, rep_target
+from lauf.rules.planning.block_kinds import BLOCK_KINDS
+from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.reading.levels import Reps, moved_up, weights_typed
+from lauf.rules.reading.quantities import Kind, decimal
 
 #: What is counted where the plan names no movements.
 ANY = "reps"

@@ -16,7 +16,7 @@ from lauf.people.models import Pupil, Staff
 from lauf.progress.pulse import moment_words
 from lauf.records.models import WITHDRAWN, PulseReading, Question
 from lauf.records.queries import counting
-from lauf.rules.pulse import Moment
+from lauf.rules.body.pulse import Moment
 
 Waits = dict[str, Any]
 

@@ -17,15 +17,15 @@ from lauf.judgement.words import sure_words
 from lauf.people.models import Staff
 from lauf.records.models import Attempt, Question
 from lauf.records.queries import attempt_of, counting, rows
-from lauf.rules.change import Verdict
-from lauf.rules.kinds import format_value
-from lauf.rules.working import (
+from lauf.rules.judging.change import Verdict
+from lauf.rules.judging.explanation import (
     change_working,
     error_words,
     kept_as,
     rung_working,
     target_working,
 )
+from lauf.rules.reading.kinds import format_value
 
 
 class Step(NamedTuple):

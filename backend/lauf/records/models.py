@@ -12,12 +12,12 @@ from django.db import models
 from lauf.catalogue.models import ProtocolVersion, Test
 from lauf.lessons.models import Activity, Lesson, Run
 from lauf.people.models import Pupil, School, SchoolClass, Staff
-from lauf.rules.attention import Need
-from lauf.rules.clocks import EARLIEST, LATEST
-from lauf.rules.entry import REASON_WORDS, NotDone
-from lauf.rules.kinds import KINDS
-from lauf.rules.pulse import COUNT_SECONDS, HIGHEST_BPM, LOWEST_BPM, Moment
-from lauf.rules.quantities import Dimension
+from lauf.rules.body.pulse import COUNT_SECONDS, HIGHEST_BPM, LOWEST_BPM, Moment
+from lauf.rules.judging.attention import Need
+from lauf.rules.reading.clocks import EARLIEST, LATEST
+from lauf.rules.reading.entry import REASON_WORDS, NotDone
+from lauf.rules.reading.kinds import KINDS
+from lauf.rules.reading.quantities import Dimension
 
 #: An entry taken back by undo: the child's row is empty again, the history is not.
 WITHDRAWN = "withdrawn"

@@ -10,7 +10,7 @@ from uuid import UUID
 from lauf.errors import NotFound
 from lauf.lessons.queries import activity_of, lesson_of
 from lauf.people.models import Staff
-from lauf.rules.sensors import belt_problem, read_belt, read_gate
+from lauf.rules.body.sensors import belt_problem, read_belt, read_gate
 
 
 def belt_readings(

@@ -42,8 +42,8 @@ from lauf.api import (
 )
 from lauf.api.shape import Schema
 from lauf.errors import Clash, Denied, IdTaken, NotFound, Refused
-from lauf.rules.entry import EntryError
-from lauf.rules.words import CONTROLS
+from lauf.rules.reading.entry import EntryError
+from lauf.rules.reading.words import CONTROLS
 from lauf.web.account import router as account
 from lauf.web.health import health
 from lauf.web.private_links import router as private_links

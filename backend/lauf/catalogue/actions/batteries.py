@@ -12,7 +12,7 @@ from lauf.errors import Refused
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.permissions import May, demand, demand_own
-from lauf.rules.rounding import whole
+from lauf.rules.reading.rounding import whole
 
 
 @transaction.atomic

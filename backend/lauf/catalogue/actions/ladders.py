@@ -20,9 +20,9 @@ from lauf.errors import NotFound, Refused
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.permissions import May, demand
-from lauf.rules.comparability import Key
-from lauf.rules.ladders import Benchmark, Fault, Rung, findings
-from lauf.rules.words import plural
+from lauf.rules.judging.comparability import Key
+from lauf.rules.judging.ladders import Benchmark, Fault, Rung, findings
+from lauf.rules.reading.words import plural
 
 
 @transaction.atomic

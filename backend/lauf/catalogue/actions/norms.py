@@ -14,9 +14,9 @@ from lauf.errors import Refused
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.permissions import May, demand
-from lauf.rules.kinds import dimension_of
-from lauf.rules.quantities import UNITS, Kind
-from lauf.rules.tables import ReadTable
+from lauf.rules.judging.norm_tables import ReadTable
+from lauf.rules.reading.kinds import dimension_of
+from lauf.rules.reading.quantities import UNITS, Kind
 
 
 def import_norm(staff: Staff, test_id: UUID, *, text: str, name: str, source: str, population: str,

@@ -15,7 +15,7 @@ from lauf.catalogue.models import Ladder, LadderRung, NormTable, ProtocolVersion
 from lauf.catalogue.queries import key_conditions
 from lauf.catalogue.ready import READY, RUNG_NAMES, STARTER_SOURCE, Ready
 from lauf.people.models import School, YearGroup
-from lauf.rules.quantities import to_step, unit_size
+from lauf.rules.reading.quantities import to_step, unit_size
 
 REFERENCE: Final = Path(__file__).parents[1] / "reference"
 

@@ -24,9 +24,9 @@ from lauf.errors import Refused
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.permissions import May, demand
-from lauf.rules.kinds import dimension_of
-from lauf.rules.quantities import GRAMS, MILLIMETRES, Dimension, Kind
-from lauf.rules.sets import name_in_seconds, protocol_in_seconds
+from lauf.rules.contests.sets import name_in_seconds, protocol_in_seconds
+from lauf.rules.reading.kinds import dimension_of
+from lauf.rules.reading.quantities import GRAMS, MILLIMETRES, Dimension, Kind
 
 
 @transaction.atomic

@@ -8,13 +8,13 @@ from typing import Any, Final
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.errors import Refused
-from lauf.rules.comparability import COURSE, FREE_CONDITIONS, Conditions, Key
-from lauf.rules.kinds import KINDS
-from lauf.rules.quantities import Kind
-from lauf.rules.readers.lengths import read_length
-from lauf.rules.readers.text import Unreadable
-from lauf.rules.rounding import whole
-from lauf.rules.words import plural
+from lauf.rules.judging.comparability import COURSE, FREE_CONDITIONS, Conditions, Key
+from lauf.rules.reading.kinds import KINDS
+from lauf.rules.reading.quantities import Kind
+from lauf.rules.reading.readers.lengths import read_length
+from lauf.rules.reading.readers.text import Unreadable
+from lauf.rules.reading.rounding import whole
+from lauf.rules.reading.words import plural
 
 #: A change of one of these makes a score mean something else.
 _MEANINGFUL: Final = ("kind", "better", "of", "schedule", "target_mm", "counts", "does_not_count")

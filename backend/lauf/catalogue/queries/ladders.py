@@ -17,11 +17,19 @@ from lauf.catalogue.queries.tests import tests_of
 from lauf.compiled import Compiled
 from lauf.errors import NotFound, Refused
 from lauf.people.models import Staff
-from lauf.rules.change import smallest_change
-from lauf.rules.comparability import COURSE, Key, condition_shown
-from lauf.rules.entry import EntryError
-from lauf.rules.kinds import format_number, format_value
-from lauf.rules.ladders import Benchmark, Finding, Printed, Rung, findings, read_printed, read_rung
+from lauf.rules.judging.change import smallest_change
+from lauf.rules.judging.comparability import COURSE, Key, condition_shown
+from lauf.rules.judging.ladders import (
+    Benchmark,
+    Finding,
+    Printed,
+    Rung,
+    findings,
+    read_printed,
+    read_rung,
+)
+from lauf.rules.reading.entry import EntryError
+from lauf.rules.reading.kinds import format_number, format_value
 
 
 def ladder_of(staff: Staff, ladder_id: UUID) -> models.Ladder:

@@ -16,8 +16,8 @@ from lauf.catalogue.queries.tests import newest_protocol, tests_of
 from lauf.compiled import Compiled
 from lauf.errors import NotFound
 from lauf.people.models import Staff
-from lauf.rules.norms import LmsRow, LmsTable, PercentileTable, Standing
-from lauf.rules.quantities import Better
+from lauf.rules.judging.norms import LmsRow, LmsTable, PercentileTable, Standing
+from lauf.rules.reading.quantities import Better
 
 
 def norm_of(staff: Staff, norm_id: UUID) -> NormTable:

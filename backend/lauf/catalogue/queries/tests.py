@@ -14,12 +14,12 @@ from lauf.catalogue.queries.privacy import seen
 from lauf.errors import NotFound
 from lauf.people.models import Staff
 from lauf.people.permissions import May, may
-from lauf.rules.comparability import CALLS, COURSE
-from lauf.rules.entry import accepted_words
-from lauf.rules.kinds import format_value
-from lauf.rules.plan import Kit, Planned, class_seconds, shares
-from lauf.rules.quantities import Kind
-from lauf.rules.rounding import whole
+from lauf.rules.judging.comparability import CALLS, COURSE
+from lauf.rules.planning.plan import Kit, Planned, class_seconds, shares
+from lauf.rules.reading.entry import accepted_words
+from lauf.rules.reading.kinds import format_value
+from lauf.rules.reading.quantities import Kind
+from lauf.rules.reading.rounding import whole
 
 
 def tests_of(staff: Staff) -> QuerySet[Test]:

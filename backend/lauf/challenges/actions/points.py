@@ -13,8 +13,8 @@ from lauf.errors import NotFound, Refused
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.queries import classes_of
-from lauf.rules.points import PointRule
-from lauf.rules.words import plural
+from lauf.rules.contests.points import PointRule
+from lauf.rules.reading.words import plural
 
 
 @transaction.atomic

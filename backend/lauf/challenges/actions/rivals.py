@@ -17,10 +17,10 @@ from lauf.errors import NotFound, Refused
 from lauf.lessons.queries import activity_of, conditions_of, longest_run_ms
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
-from lauf.rules.comparability import COURSE
-from lauf.rules.entry import EntryError, read_entry
-from lauf.rules.kinds import format_value
-from lauf.rules.rivals import HIGHEST_RUNG, LEAST_GROUP, RivalKind, group_mark
+from lauf.rules.contests.rivals import HIGHEST_RUNG, LEAST_GROUP, RivalKind, group_mark
+from lauf.rules.judging.comparability import COURSE
+from lauf.rules.reading.entry import EntryError, read_entry
+from lauf.rules.reading.kinds import format_value
 
 
 @dataclass(frozen=True, slots=True)

@@ -20,7 +20,7 @@ from lauf.lessons.queries import saved_entries
 from lauf.people.models import SchoolClass, Staff
 from lauf.people.queries import classes_of
 from lauf.records.models import Attempt
-from lauf.rules.blocks import GET_READY
+from lauf.rules.planning.blocks import GET_READY
 
 #: Minutes a lesson for one challenge is down for, and the most for many.
 _ONE: Final = 20

@@ -20,8 +20,8 @@ from lauf.people.actions import is_new, log
 from lauf.people.models import Change, Staff
 from lauf.people.permissions import demand_own
 from lauf.people.queries import class_of
-from lauf.rules.points import MOST_POINTS, PointRule
-from lauf.rules.sets import MOST_IN_A_SET, WRITE_DOWN
+from lauf.rules.contests.points import MOST_POINTS, PointRule
+from lauf.rules.contests.sets import MOST_IN_A_SET, WRITE_DOWN
 
 LONGEST_WEEK: Final = timedelta(days=28)
 LONGEST_PAUSE: Final = 300

@@ -18,10 +18,10 @@ from lauf.judgement.who import Who
 from lauf.lessons.models import Activity
 from lauf.people.models import Pupil, Staff
 from lauf.records.queries import Row, counting, rows
-from lauf.rules.kinds import format_difference, format_value
-from lauf.rules.points import Deeds, Earned, Missed, PointRule, missed_points, points_for
-from lauf.rules.rivals import RivalResult, window_gain
-from lauf.rules.sets import SetScore
+from lauf.rules.contests.points import Deeds, Earned, Missed, PointRule, missed_points, points_for
+from lauf.rules.contests.rivals import RivalResult, window_gain
+from lauf.rules.contests.sets import SetScore
+from lauf.rules.reading.kinds import format_difference, format_value
 
 
 class Entrant(NamedTuple):

@@ -16,7 +16,7 @@ from lauf.judgement.rows import scores
 from lauf.judgement.who import Who
 from lauf.people.models import Pupil, Staff
 from lauf.records.queries import Row, counting, rows
-from lauf.rules.games import (
+from lauf.rules.contests.games import (
     FEWEST,
     AgeBand,
     Cell,
@@ -28,8 +28,8 @@ from lauf.rules.games import (
     cells,
     states,
 )
-from lauf.rules.ladders import Rung
-from lauf.rules.quantities import Better
+from lauf.rules.judging.ladders import Rung
+from lauf.rules.reading.quantities import Better
 
 
 def games_of(staff: Staff, games_id: UUID) -> Games:

@@ -16,9 +16,9 @@ from lauf.judgement.rows import by_pupil, scores
 from lauf.judgement.who import Who
 from lauf.people.models import House, Pupil, SchoolClass, Staff
 from lauf.records.queries import Row, counting, rows
-from lauf.rules.comparability import COURSE, Key, condition_shown
-from lauf.rules.kinds import format_value
-from lauf.rules.rivals import RivalKind, RivalResult, against_rival
+from lauf.rules.contests.rivals import RivalKind, RivalResult, against_rival
+from lauf.rules.judging.comparability import COURSE, Key, condition_shown
+from lauf.rules.reading.kinds import format_value
 
 
 class ChildMark(NamedTuple):

@@ -14,7 +14,7 @@ from lauf.challenges.models import Challenge, ChallengeWeek, Point
 from lauf.challenges.queries.entrants import Entrant, standings_of
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import class_of
-from lauf.rules.series import WeekDone, like, story
+from lauf.rules.judging.series import WeekDone, like, story
 
 #: So many weeks, the newest, are in the table.
 MOST_WEEKS: Final = 12

@@ -12,9 +12,9 @@ from lauf.challenges.queries.rivals import rival_shown
 from lauf.challenges.queries.weeks import week_of
 from lauf.errors import NotFound
 from lauf.people.models import Staff
-from lauf.rules.kinds import format_difference
-from lauf.rules.quantities import Measure
-from lauf.rules.sets import MOST_IN_A_SET, READY_SETS, sum_up
+from lauf.rules.contests.sets import MOST_IN_A_SET, READY_SETS, sum_up
+from lauf.rules.reading.kinds import format_difference
+from lauf.rules.reading.quantities import Measure
 
 
 def set_sheet(staff: Staff, week_id: UUID, on: date) -> dict[str, Any]:

@@ -22,9 +22,9 @@ from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import House, Pupil, SchoolClass, Staff
 from lauf.people.queries import classes_of
 from lauf.records.queries import counting, is_open
-from lauf.rules.points import RULE_WORDS, PointRule
-from lauf.rules.rivals import RivalKind
-from lauf.rules.rounding import fixed, places
+from lauf.rules.contests.points import RULE_WORDS, PointRule
+from lauf.rules.contests.rivals import RivalKind
+from lauf.rules.reading.rounding import fixed, places
 
 
 def weeks_of(staff: Staff) -> QuerySet[ChallengeWeek]:

@@ -28,7 +28,7 @@ from lauf.records.models import (
     SetAside,
     Settlement,
 )
-from lauf.rules.words import plural
+from lauf.rules.reading.words import plural
 
 _NOBODY = "A child that was erased"
 

@@ -35,8 +35,8 @@ from lauf.exchange.games.keys import key_of
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff, YearGroup
 from lauf.people.permissions import May, demand
-from lauf.rules.ladders import pick_ladder
-from lauf.rules.quantities import Kind
+from lauf.rules.judging.ladders import pick_ladder
+from lauf.rules.reading.quantities import Kind
 
 _NEVER: Final = "Height, weight and pulse are measured for the child's sake, never in games."
 #: What makes two protocols the same test, in the words of `ProtocolVersion`.

@@ -13,7 +13,7 @@ from lauf.errors import NotFound, Refused
 from lauf.exchange.queries.lists import Effect, Held, ListWish, hold, read_wish
 from lauf.people.actions import create_house, leave, log
 from lauf.people.models import Change, Pupil, School, SchoolClass, Staff
-from lauf.rules.words import plural
+from lauf.rules.reading.words import plural
 
 
 def keep_list(

@@ -16,7 +16,7 @@ from lauf.people.permissions import May, demand
 from lauf.people.queries import pupil_of
 from lauf.records.door import door
 from lauf.records.models import Aim, Attempt, Calibration, PulseReading
-from lauf.rules.words import plural
+from lauf.rules.reading.words import plural
 
 #: What belongs to a child, and the field that says so; under these names in `Merge.moved`.
 _OF_A_CHILD: Final[dict[str, tuple[type[Model], str]]] = {

@@ -24,8 +24,8 @@ from pydantic import (
 
 from lauf.errors import Refused
 from lauf.exchange.games.signing import is_as_signed
-from lauf.rules.clocks import EARLIEST, LATEST, can_be_counted_with
-from lauf.rules.games import FEWEST, MOST_POINTS
+from lauf.rules.contests.games import FEWEST, MOST_POINTS
+from lauf.rules.reading.clocks import EARLIEST, LATEST, can_be_counted_with
 from lauf.sandbox.run import read_apart
 
 #: Grows when a file of before could no longer be read.

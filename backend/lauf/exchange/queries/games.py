@@ -27,7 +27,7 @@ from lauf.errors import NotFound
 from lauf.exchange.games import GamesBody, Opened, ResultBody, check_digits, fits, written
 from lauf.people.models import Staff
 from lauf.people.permissions import May, may
-from lauf.rules.games import (
+from lauf.rules.contests.games import (
     FEWEST,
     Cell,
     FileState,
@@ -38,9 +38,9 @@ from lauf.rules.games import (
     points_of,
     table,
 )
-from lauf.rules.kinds import format_value
-from lauf.rules.rounding import fixed
-from lauf.rules.words import plural
+from lauf.rules.reading.kinds import format_value
+from lauf.rules.reading.rounding import fixed
+from lauf.rules.reading.words import plural
 
 #: What is said of a file that came, by what becomes of it.
 _WORDS: Final = {

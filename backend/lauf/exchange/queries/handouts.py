@@ -27,10 +27,10 @@ from lauf.progress.child import lanes_of, overall_of, year_so_far
 from lauf.progress.school_picture import school_picture
 from lauf.progress.stories import Stories, stories_of
 from lauf.records.models import FamilyLine
-from lauf.rules.attention import joined
-from lauf.rules.awards import AWARD_RULES, Award, Fact, awards
-from lauf.rules.change import Verdict
-from lauf.rules.school_days import Span
+from lauf.rules.contests.awards import AWARD_RULES, Award, Fact, awards
+from lauf.rules.judging.attention import joined
+from lauf.rules.judging.change import Verdict
+from lauf.rules.planning.school_days import Span
 
 #: So many aims are named in a report: more are not remembered.
 _AIMS = 4

@@ -21,7 +21,7 @@ from lauf.exchange.lists.reading import Person, ReadList, read_list
 from lauf.people.actions import LARGEST_CLASS
 from lauf.people.models import Pupil, Staff
 from lauf.people.permissions import May, demand
-from lauf.rules.ages import age_on_cut_off, is_odd_age
+from lauf.rules.body.ages import age_on_cut_off, is_odd_age
 from lauf.sandbox.run import read_apart
 
 

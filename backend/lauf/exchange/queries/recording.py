@@ -28,9 +28,9 @@ from lauf.lessons.queries import asked_by
 from lauf.people.models import Exclusion, Pupil, SchoolClass, Staff
 from lauf.people.queries import class_of
 from lauf.progress.stories import Stories, stories_of
-from lauf.rules.care import Care
-from lauf.rules.entry import REASON_WORDS, accepted_words, reason_keys
-from lauf.rules.kinds import format_value
+from lauf.rules.planning.care import Care
+from lauf.rules.reading.entry import REASON_WORDS, accepted_words, reason_keys
+from lauf.rules.reading.kinds import format_value
 
 _BLANK_BOXES: Final = 4
 _REASONS: Final = "a absent · x sat out · k no kit · r did not want to · v void · ~ an estimate"

@@ -22,7 +22,7 @@ from lauf.people.permissions import May, demand
 from lauf.people.queries import pupil_of
 from lauf.records.models import Attempt, Calibration, PulseReading
 from lauf.records.queries import reason_words
-from lauf.rules.care import CARE_WORDS, Care
+from lauf.rules.planning.care import CARE_WORDS, Care
 
 
 def whole_school(staff: Staff) -> tuple[str, bytes]:

@@ -26,9 +26,9 @@ from lauf.people.queries import class_of
 from lauf.progress.grid import battery_grid
 from lauf.progress.stories import Stories, stories_of
 from lauf.records.queries import Row, counting, reason_words, rows
-from lauf.rules.entry import sides_words
-from lauf.rules.quantities import Kind
-from lauf.rules.words import CONTROLS
+from lauf.rules.reading.entry import sides_words
+from lauf.rules.reading.quantities import Kind
+from lauf.rules.reading.words import CONTROLS
 
 _WIDEST = 44
 

@@ -13,7 +13,7 @@ from lauf.lessons.queries.lessons import lesson_of
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.queries import pupil_of
-from lauf.rules.care import CARE_WORDS, Care
+from lauf.rules.planning.care import CARE_WORDS, Care
 
 
 @transaction.atomic

@@ -15,7 +15,7 @@ from lauf.lessons.queries.entries import entries_of_revision
 from lauf.lessons.queries.hall import made_timeline
 from lauf.lessons.queries.lessons import activity_of, lesson_of
 from lauf.people.models import Staff
-from lauf.rules.clocks import Way
+from lauf.rules.reading.clocks import Way
 
 #: Ways whose clock may be one wave's.
 _BY_WAVES: Final = (Way.TAPS, Way.BEEPS)

@@ -19,8 +19,8 @@ from lauf.lessons.queries.lessons import activity_of, conditions_of, is_used, le
 from lauf.people.actions import is_new, log
 from lauf.people.models import Change, Staff
 from lauf.people.queries import class_of
-from lauf.rules.block_kinds import BLOCK_KINDS
-from lauf.rules.blocks import BlockKind
+from lauf.rules.planning.block_kinds import BLOCK_KINDS
+from lauf.rules.planning.blocks import BlockKind
 
 MOST_TESTS = 12
 

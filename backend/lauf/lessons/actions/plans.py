@@ -16,9 +16,9 @@ from lauf.lessons.queries.lessons import lesson_of
 from lauf.lessons.queries.plans import Planning, called_conditions, read_plan, weights_of
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
-from lauf.rules.blocks import BlockKind
-from lauf.rules.levels import weights_typed
-from lauf.rules.words import plural
+from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.reading.levels import weights_typed
+from lauf.rules.reading.words import plural
 
 MOST_BLOCKS = 40
 

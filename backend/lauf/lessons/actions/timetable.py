@@ -14,7 +14,7 @@ from lauf.lessons.models import Slot
 from lauf.people.actions import log
 from lauf.people.models import Change, SchoolClass, Staff
 from lauf.people.queries import class_of
-from lauf.rules.words import fitting, plural
+from lauf.rules.reading.words import fitting, plural
 
 
 class SlotEntry(NamedTuple):

@@ -13,7 +13,7 @@ from lauf.catalogue.models import ProtocolVersion
 from lauf.lessons.models import Allowed, Lesson
 from lauf.lessons.queries.lessons import day_of
 from lauf.people.models import Exclusion, Pupil
-from lauf.rules.care import CARE_WORDS, Care, asked_of
+from lauf.rules.planning.care import CARE_WORDS, Care, asked_of
 
 
 class KeptFrom(NamedTuple):

@@ -10,8 +10,8 @@ from lauf.catalogue.queries import seen
 from lauf.errors import Refused
 from lauf.lessons.models import Lesson, PlanBlock, PlanRevision
 from lauf.people.models import Staff
-from lauf.rules.block_kinds import SETTINGS
-from lauf.rules.blocks import BlockKind
+from lauf.rules.planning.block_kinds import SETTINGS
+from lauf.rules.planning.blocks import BlockKind
 
 
 def saved_entries(lesson: Lesson) -> list[dict[str, Any]]:

@@ -15,11 +15,11 @@ from lauf.lessons.queries.lessons import activity_of, lesson_of
 from lauf.lessons.queries.plans import read_plan
 from lauf.lessons.queries.stations import rotation_of
 from lauf.people.models import Staff
-from lauf.rules.block_parts import Phase
-from lauf.rules.blocks import BlockKind
-from lauf.rules.quantities import Kind
-from lauf.rules.shuttle import beeps
-from lauf.rules.timeline import Timeline, timeline
+from lauf.rules.planning.block_parts import Phase
+from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.planning.timeline import Timeline, timeline
+from lauf.rules.reading.quantities import Kind
+from lauf.rules.reading.shuttle import beeps
 
 
 def lesson_timeline(staff: Staff, lesson_id: UUID, *, fresh: bool = False) -> dict[str, Any]:

@@ -16,7 +16,7 @@ from lauf.errors import NotFound, Refused
 from lauf.lessons.models import Activity, Lesson, Run
 from lauf.people.models import Staff
 from lauf.people.queries import class_of
-from lauf.rules.comparability import CONDITION_WORDS
+from lauf.rules.judging.comparability import CONDITION_WORDS
 
 
 def lessons_of(staff: Staff) -> QuerySet[Lesson]:

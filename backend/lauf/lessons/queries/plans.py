@@ -17,17 +17,24 @@ from lauf.lessons.queries.entries import saved_entries, settings_of, with_closed
 from lauf.lessons.queries.lessons import lesson_of
 from lauf.lessons.queries.stations import check_groups, rotation_of
 from lauf.people.models import Staff
-from lauf.rules import plan as rules
-from lauf.rules.beats import Call, on_the_beat, read_times
-from lauf.rules.block_kinds import BLOCK_KINDS
-from lauf.rules.blocks import GET_READY, Block, BlockKind, Movement, TrialPlan, read_efforts
-from lauf.rules.comparability import CALLS
-from lauf.rules.levels import PLAIN, Weights, read_weights
-from lauf.rules.plan import PlanItem, Planned
-from lauf.rules.quantities import Kind, decimal
-from lauf.rules.rounding import whole
-from lauf.rules.timeline import block_seconds, time_spent
-from lauf.rules.words import fitting
+from lauf.rules.judging.comparability import CALLS
+from lauf.rules.planning import plan as rules
+from lauf.rules.planning.beats import Call, on_the_beat, read_times
+from lauf.rules.planning.block_kinds import BLOCK_KINDS
+from lauf.rules.planning.blocks import (
+    GET_READY,
+    Block,
+    BlockKind,
+    Movement,
+    TrialPlan,
+    read_efforts,
+)
+from lauf.rules.planning.plan import PlanItem, Planned
+from lauf.rules.planning.timeline import block_seconds, time_spent
+from lauf.rules.reading.levels import PLAIN, Weights, read_weights
+from lauf.rules.reading.quantities import Kind, decimal
+from lauf.rules.reading.rounding import whole
+from lauf.rules.reading.words import fitting
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,8 +10,8 @@ from lauf.errors import NotFound
 from lauf.lessons.models import PlanBlock
 from lauf.lessons.queries.lessons import lesson_of
 from lauf.people.models import Staff
-from lauf.rules.blocks import BlockKind
-from lauf.rules.rotation import Station, rotate
+from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.planning.rotation import Station, rotate
 
 
 def rotation_of(entry: dict[str, Any]) -> dict[str, Any]:

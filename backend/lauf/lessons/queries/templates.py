@@ -11,7 +11,7 @@ from lauf.lessons.models import PlanTemplate
 from lauf.lessons.queries.plans import plan_page
 from lauf.people.models import Staff
 from lauf.people.permissions import owns
-from lauf.rules.blocks import BlockKind
+from lauf.rules.planning.blocks import BlockKind
 
 _WARM: Final = {"kind": "warm_up", "label": "Warm-up",
                 "levels": [[1, 30], [2, 60], [3, 30], [2, 30], [4, 15], [1, 30]]}  # fmt: skip

@@ -13,7 +13,7 @@ from lauf.lessons.models import Lesson, Slot
 from lauf.lessons.queries.lessons import day_bounds, lessons_of
 from lauf.people.models import School, Staff, TermKind
 from lauf.people.queries import class_of, classes_of
-from lauf.rules.school_days import Span, days_of
+from lauf.rules.planning.school_days import Span, days_of
 
 
 class ToCome(NamedTuple):

@@ -12,7 +12,7 @@ from lauf.errors import Refused
 from lauf.people.actions.log import log
 from lauf.people.models import Change, Exclusion, Pupil, Staff
 from lauf.people.queries import pupil_of
-from lauf.rules.care import CARE_WORDS, EXCLUSIONS, Care
+from lauf.rules.planning.care import CARE_WORDS, EXCLUSIONS, Care
 
 
 @transaction.atomic

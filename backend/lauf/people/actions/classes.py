@@ -16,8 +16,8 @@ from lauf.people.actions.log import log
 from lauf.people.models import Change, Pupil, SchoolClass, Staff, YearGroup
 from lauf.people.permissions import May, demand
 from lauf.people.queries import class_of
-from lauf.rules.ages import age_on_cut_off, is_odd_age
-from lauf.rules.words import plural
+from lauf.rules.body.ages import age_on_cut_off, is_odd_age
+from lauf.rules.reading.words import plural
 
 LARGEST_CLASS = 60
 _CHILD = re.compile(r"(?P<name>[^,\t;]+)(?:[,\t;]\s*(?P<born>\S+))?")

@@ -16,8 +16,8 @@ from lauf.people.actions.log import log
 from lauf.people.models import Change, MoveUp, Pupil, School, SchoolClass, Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import is_scored_since, last_move_up
-from lauf.rules.ages import school_year
-from lauf.rules.words import plural
+from lauf.rules.body.ages import school_year
+from lauf.rules.reading.words import plural
 
 
 class ClassMove(NamedTuple):

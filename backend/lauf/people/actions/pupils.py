@@ -13,7 +13,7 @@ from lauf.people.actions.log import log
 from lauf.people.models import Change, House, Pupil, SchoolClass, Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import class_of, pupil_of
-from lauf.rules.ages import age_on_cut_off, is_odd_age
+from lauf.rules.body.ages import age_on_cut_off, is_odd_age
 
 
 @transaction.atomic

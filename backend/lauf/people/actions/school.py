@@ -18,9 +18,9 @@ from lauf.people.models.school import MOST_IDLE_DAYS
 from lauf.people.permissions import May, demand
 from lauf.people.queries import setup_needed
 from lauf.people.usernames import written_plainly
-from lauf.rules.ages import YEAR_GROUP_WAYS
-from lauf.rules.schemes import SchemeError, read_scheme, scheme_words
-from lauf.rules.words import plural
+from lauf.rules.body.ages import YEAR_GROUP_WAYS
+from lauf.rules.contests.schemes import SchemeError, read_scheme, scheme_words
+from lauf.rules.reading.words import plural
 
 FIRST_YEAR_GROUPS: Final = YEAR_GROUP_WAYS["Years"]
 

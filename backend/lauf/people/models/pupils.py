@@ -9,7 +9,7 @@ from django.db import models
 
 from lauf.people.models.school import House, School, YearGroup
 from lauf.people.models.staff import Staff
-from lauf.rules.care import Care
+from lauf.rules.planning.care import Care
 
 
 class SchoolClass(models.Model):

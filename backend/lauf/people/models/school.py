@@ -7,7 +7,7 @@ from typing import ClassVar, Final
 
 from django.db import models
 
-from lauf.rules.ages import CutOff
+from lauf.rules.body.ages import CutOff
 
 #: Days a sign-in lasts without use at most.
 MOST_IDLE_DAYS: Final = 60

@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from lauf.people.models import Change, Invitation, MoveUp, Pupil, School, SecondFactor, Staff
 from lauf.people.permissions import May, demand, rights_of
-from lauf.rules.ages import YEAR_GROUP_WAYS
+from lauf.rules.body.ages import YEAR_GROUP_WAYS
 
 
 def school_settings(staff: Staff) -> dict[str, Any]:

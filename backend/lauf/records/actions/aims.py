@@ -16,9 +16,9 @@ from lauf.lessons.queries import activity_of, conditions_of
 from lauf.people.models import Pupil, Staff
 from lauf.records.models import Aim, Attempt, GroupAim
 from lauf.records.queries import counting
-from lauf.rules.aims import ADDS_UP, read_together
-from lauf.rules.entry import read_entry
-from lauf.rules.quantities import Kind
+from lauf.rules.judging.aims import ADDS_UP, read_together
+from lauf.rules.reading.entry import read_entry
+from lauf.rules.reading.quantities import Kind
 
 _LATE: Final = "has a score already: a target is said before. Another test, another target."
 

@@ -16,11 +16,11 @@ from lauf.people.models import Pupil, Staff
 from lauf.records.locks import while_a_score_is_kept
 from lauf.records.models import WITHDRAWN, Attempt, Question, RepeatSummary, Settlement
 from lauf.records.queries import attempt_of
-from lauf.rules.clocks import shown_at
-from lauf.rules.comparability import WEIGHTS
-from lauf.rules.entry import LONGEST_ENTRY, read_entry
-from lauf.rules.plausibility import FlagCode
-from lauf.rules.quantities import Kind
+from lauf.rules.judging.comparability import WEIGHTS
+from lauf.rules.judging.plausibility import FlagCode
+from lauf.rules.reading.clocks import shown_at
+from lauf.rules.reading.entry import LONGEST_ENTRY, read_entry
+from lauf.rules.reading.quantities import Kind
 
 #: A fall is jumped again: tries beyond the protocol's own, for the void ones.
 SPARE_TRIES: Final = 6

@@ -11,7 +11,7 @@ from lauf.errors import Refused
 from lauf.people.models import Staff
 from lauf.people.queries import class_of, pupil_of
 from lauf.records.models import Calibration
-from lauf.rules.readers.lengths import INFORMAL_UNITS
+from lauf.rules.reading.readers.lengths import INFORMAL_UNITS
 
 
 def calibrate(

@@ -10,7 +10,7 @@ from lauf.errors import Refused
 from lauf.people.models import Staff
 from lauf.people.queries import pupil_of
 from lauf.records.models import FamilyLine, SetAside
-from lauf.rules.attention import Need
+from lauf.rules.judging.attention import Need
 
 
 @transaction.atomic

@@ -11,8 +11,8 @@ from lauf.errors import Clash, IdTaken, NotFound, Refused
 from lauf.lessons.queries import lesson_of
 from lauf.people.models import Pupil, Staff
 from lauf.records.models import WITHDRAWN, PulseReading
-from lauf.rules.entry import REASON_KEYS, EntryError
-from lauf.rules.pulse import Moment, hard_problem
+from lauf.rules.body.pulse import Moment, hard_problem
+from lauf.rules.reading.entry import REASON_KEYS, EntryError
 
 
 def record_pulse(

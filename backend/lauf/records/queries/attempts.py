@@ -17,8 +17,8 @@ from lauf.errors import NotFound
 from lauf.lessons.models import Run
 from lauf.people.models import Staff
 from lauf.records.models import WITHDRAWN, Attempt, Question
-from lauf.rules.entry import REASON_WORDS, NotDone
-from lauf.rules.plausibility import FlagCode
+from lauf.rules.judging.plausibility import FlagCode
+from lauf.rules.reading.entry import REASON_WORDS, NotDone
 
 
 def counting() -> QuerySet[Attempt]:

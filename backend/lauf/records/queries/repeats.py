@@ -22,9 +22,9 @@ from lauf.compiled import Compiled
 from lauf.records.locks import no_score_is_being_kept
 from lauf.records.models import Attempt, RepeatSummary
 from lauf.records.queries.attempts import is_open, worked_seconds
-from lauf.rules.change import PAIR_WINDOW, Dated, PairSum, Start, couple_up, pair_up
-from lauf.rules.comparability import Key
-from lauf.rules.quantities import Better, Kind, Measure
+from lauf.rules.judging.change import PAIR_WINDOW, Dated, PairSum, Start, couple_up, pair_up
+from lauf.rules.judging.comparability import Key
+from lauf.rules.reading.quantities import Better, Kind, Measure
 
 #: Repeat tests older than this say little about how steady today's children are (our choice).
 MONTHS: Final = 36

@@ -1,0 +1,1 @@
+"""A child's body: age, growth, pulse and what sensors say of it."""

@@ -1,0 +1,1 @@
+"""Challenges and games: points, rivals, sets, levels of awards, the board game."""

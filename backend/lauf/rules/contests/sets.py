@@ -1,0 +1,140 @@
+"""A set: several challenges in one sitting against one rival, summed up for one child."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any, Final
+
+from lauf.rules.reading.words import plural
+
+#: Seconds between two exercises of a set to write the score down.
+WRITE_DOWN: Final = 30
+MOST_IN_A_SET: Final = 12
+
+
+@dataclass(frozen=True, slots=True)
+class SetScore:
+    """One challenge of a set as a child did it.
+
+    ahead     beside the rival's mark, in the better direction; None where they are not compared
+    beaten    whether that beats (or reaches) it
+    rungs     how many rungs of the benchmark were reached
+    new_best  better than every earlier score under its key
+    """
+
+    ahead: int | None = None
+    beaten: bool = False
+    rungs: int = 0
+    new_best: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class SetSum:
+    """What a child's sheet says at its foot; `challenges` is how many the set has."""
+
+    challenges: int
+    done: int
+    compared: int
+    beaten: int
+    level: int
+    rungs: int
+    new_bests: int
+
+    @property
+    def words(self) -> str:
+        """ "beaten in 4 of 10, level in 1 · 12 rungs · 2 new bests"; "" before the first score."""
+        if not self.done:
+            return ""
+        parts = []
+        if self.compared:
+            parts.append(f"beaten in {self.beaten} of {self.challenges}")
+            parts[-1] += f", level in {self.level}" if self.level else ""
+        if self.done < self.challenges:
+            parts.append(f"{self.done} of {self.challenges} done")
+        parts.append(plural(self.rungs, "rung"))
+        if self.new_bests:
+            parts.append(plural(self.new_bests, "new best"))
+        return " · ".join(parts)
+
+
+def sum_up(scores: Sequence[SetScore | None]) -> SetSum:
+    """A child's set, a place for each challenge, None where nothing was scored. Level is not
+    beaten (rules of rivals), and what is not compared is neither."""
+    done = [one for one in scores if one is not None]
+    return SetSum(
+        challenges=len(scores),
+        done=len(done),
+        compared=sum(one.ahead is not None for one in done),
+        beaten=sum(one.beaten for one in done),
+        level=sum(one.ahead == 0 and not one.beaten for one in done),
+        rungs=sum(one.rungs for one in done),
+        new_bests=sum(one.new_best for one in done),
+    )
+
+
+_CLOCK: Final = re.compile(r"\bin \d+ ?s\b")
+
+
+def name_in_seconds(name: str, seconds: int) -> str:
+    """The name of a test as it is with another length of clock.
+
+    >>> name_in_seconds("Sit-ups in 60 s, feet held", 30)
+    'Sit-ups in 30 s, feet held'
+    """
+    clock = f"in {seconds} s"
+    return _CLOCK.sub(clock, name) if _CLOCK.search(name) else f"{name[:66]} {clock}"
+
+
+#: What a protocol says in words, line by line or as one line.
+_SAID: Final = ("say", "counts", "does_not_count", "ends")
+
+
+def words_in_seconds(text: str, before: int, seconds: int) -> str:
+    """What is said of a test with another length of clock.
+
+    >>> words_in_seconds("The count is how many you finish in 30 seconds.", 30, 60)
+    'The count is how many you finish in 60 seconds.'
+    """
+    return re.sub(rf"\b{before}(?= ?(?:s|seconds?)\b)", str(seconds), text)
+
+
+def protocol_in_seconds(given: Mapping[str, Any], before: int, seconds: int) -> dict[str, Any]:
+    """A count against `before` seconds as it is against so many: its words say the new clock, its
+    most and the time a go takes follow. What is offered as easier or harder stays only where it
+    names no time."""
+    made = dict(given)
+    for field in _SAID:
+        told = made[field]
+        made[field] = (
+            words_in_seconds(told, before, seconds)
+            if isinstance(told, str)
+            else [words_in_seconds(line, before, seconds) for line in told]
+        )
+    for field in ("easier", "harder"):
+        made[field] = "" if re.search(r"\b\d+ ?s", made[field]) else made[field]
+    most = math.ceil(Fraction(made["highest"]) * seconds / before)
+    # A test's own maximum is its own whatever the clock.
+    made["highest"] = max(1, most, made["cap"] or 0)
+    made["trial_seconds"] = max(seconds, made["trial_seconds"] + seconds - before)
+    return {**made, "seconds": seconds}
+
+
+#: Sets to begin with (our own): the ready tests in an order in which no load comes twice running.
+READY_SETS: Final[dict[str, tuple[str, ...]]] = {
+    "Ten in a row": (
+        "star-jumps-30", "press-ups-30", "squats-30", "sit-ups-30-held", "speed-bounce-30",
+        "dips-30", "calf-raises-30", "burpees-30", "arm-circles-30", "frog-jumps-30",
+    ),
+    "Five quick ones": (
+        "high-knees-20", "arm-circles-30", "heel-flicks-20", "scissor-crunches-20",
+        "speed-bounce-30",
+    ),
+    "Five skills": (
+        "bat-bounces-30", "foot-keep-ups-30", "juggling-30", "racket-keep-ups-30",
+        "speed-bounce-30",
+    ),
+}  # fmt: skip

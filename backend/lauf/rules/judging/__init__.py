@@ -1,0 +1,1 @@
+"""What a score means: ladders, norms, change, trends, and what is asked about it."""

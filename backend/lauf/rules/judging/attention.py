@@ -1,0 +1,145 @@
+"""Whom a teacher may want to look after, and who deserves a word of praise: from what several tests
+said of one child, never from one of them alone."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from enum import StrEnum
+from typing import Final, NamedTuple
+
+from lauf.rules.body.pulse import RESTING_BPM
+from lauf.rules.judging.change import Verdict
+from lauf.rules.reading.words import plural
+
+#: In so many tests a thing is said of a child, not of a day (our choice).
+_SEVERAL: Final = 2
+
+
+class Need(StrEnum):
+    """Why somebody may want to look at a child."""
+
+    LOWER = "lower"
+    NEVER = "never"
+    FIRST_RUNG = "first_rung"
+    AT_END = "at_end"
+    PULSE = "pulse"
+    PRAISE = "praise"
+
+
+class Seen(NamedTuple):
+    """What one test says of a child.
+
+    verdict   beside the score before, None without one
+    rung      the rung reached, from 0; None below the first, or without a ladder
+    rungs     how many there are; 0 without a ladder
+    measured  whether there is a score
+    numbers   "30, then 12", or the score alone
+    easier    the next easier and the next harder form of it, "" without one
+    """
+
+    test: str
+    verdict: Verdict | None
+    rung: int | None
+    rungs: int
+    measured: bool
+    numbers: str = ""
+    easier: str = ""
+    harder: str = ""
+
+
+class Note(NamedTuple):
+    """Why to look at a child, the tests it rests on, and what may help."""
+
+    need: Need
+    words: str
+    next_step: str
+
+
+_BETTER: Final = (Verdict.BETTER, Verdict.REACHED_THE_TOP, Verdict.MOVED_UP)
+
+
+def notes_on(seen: Sequence[Seen], resting: Sequence[int] = ()) -> list[Note]:
+    """What several tests say together of one child, what needs a look first.
+
+    Lower than before by more than day-to-day variation in two tests or more; no score in any of two
+    tests or more; at the first rung or below it in every test that has rungs; at a test's end
+    already, where no progress can be seen; a resting pulse out of the usual range twice; better
+    beyond variation in two tests or more.
+
+    resting   resting pulses in beats a minute, one a lesson
+    """
+    found = (
+        _lower(seen), _pulse(resting), _never(seen), _first_rung(seen), _at_end(seen),
+        _praise(seen),
+    )  # fmt: skip
+    return [note for note in found if note is not None]
+
+
+def _those(seen: Sequence[Seen], *verdicts: Verdict) -> list[Seen]:
+    return [one for one in seen if one.verdict in verdicts]
+
+
+def _lower(seen: Sequence[Seen]) -> Note | None:
+    lower = _those(seen, Verdict.LOWER)
+    if len(lower) < _SEVERAL:
+        return None
+    words = f"lower than before in {_listed(lower)}"
+    return Note(Need.LOWER, words, "ask how the child is, and test once more")
+
+
+def _pulse(resting: Sequence[int]) -> Note | None:
+    low, high = RESTING_BPM
+    out = [rate for rate in resting if not low <= rate <= high]
+    if len(out) < _SEVERAL:
+        return None
+    rates = joined([str(rate) for rate in out])
+    words = f"resting pulse outside {low} to {high} in {plural(len(out), 'lesson')}: {rates}"
+    return Note(Need.PULSE, words, "tell the school nurse; a count may also have gone wrong")
+
+
+def _never(seen: Sequence[Seen]) -> Note | None:
+    if len(seen) < _SEVERAL or any(one.measured for one in seen):
+        return None
+    words = f"no score in any of {plural(len(seen), 'test')}"
+    return Note(Need.NEVER, words, "a quiet moment to catch up")
+
+
+def _first_rung(seen: Sequence[Seen]) -> Note | None:
+    ladders = [one for one in seen if one.measured and one.rungs > 1]
+    if len(ladders) < _SEVERAL or any(one.rung for one in ladders):
+        return None
+    words = f"at the first rung or below in {_listed(ladders)}"
+    forms = [f"{one.easier} ({one.test})" for one in ladders if one.easier]
+    easier = f"an easier form to begin with: {joined(forms)}" if forms else (
+        "an easier form to begin with, and an aim of its own"
+    )  # fmt: skip
+    return Note(Need.FIRST_RUNG, words, easier)
+
+
+def _at_end(seen: Sequence[Seen]) -> Note | None:
+    at_end = _those(seen, Verdict.AT_THE_TOP)
+    if not at_end:
+        return None
+    words = f"at the end of {_listed(at_end)}: it cannot show more"
+    forms = [f"{one.harder} ({one.test})" for one in at_end if one.harder]
+    harder = f"a harder form: {joined(forms)}" if forms else "a test of its kind without an end"
+    return Note(Need.AT_END, words, harder)
+
+
+def _praise(seen: Sequence[Seen]) -> Note | None:
+    better = _those(seen, *_BETTER)
+    if len(better) < _SEVERAL or _those(seen, Verdict.LOWER):
+        return None
+    words = f"better in {_listed(better)}, by more than a good day"
+    return Note(Need.PRAISE, words, "tell the child")
+
+
+def _listed(tests: Sequence[Seen]) -> str:
+    return joined([f"{one.test} ({one.numbers})" if one.numbers else one.test for one in tests])
+
+
+def joined(words: Sequence[str]) -> str:
+    """ "a", "a and b", "a, b and c"."""
+    if len(words) < 2:
+        return "".join(words)
+    return f"{', '.join(words[:-1])} and {words[-1]}"

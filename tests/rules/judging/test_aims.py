@@ -1,0 +1,81 @@
+"""A target of one's own, said before the clock, and how it went against it."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lauf.rules.judging.aims import (
+    judge_aim,
+    judge_together,
+    judgement_words,
+    read_together,
+    self_judgement,
+)
+from lauf.rules.reading.quantities import Better, Kind, Measure
+
+REPS = Measure(Kind.COUNT, highest=500)
+RACE = Measure(Kind.TIME, better=Better.DOWN, unit="ms", resolution=100, highest=3_600_000)
+
+
+@pytest.mark.parametrize(
+    ("measure", "value", "aim", "met", "words"),
+    [
+        (REPS, 26, 24, True, "met, 2 more than said"),
+        (REPS, 24, 24, True, "met, exactly as said"),
+        (REPS, 20, 24, False, "4 short of what was said"),
+        (RACE, 540_000, 545_000, True, "met, 5 s better than said"),
+        (RACE, 550_000, 545_000, False, "5 s short of what was said"),
+    ],
+)
+def test_a_target_is_met_or_not_and_by_how_much(
+    measure: Measure, value: int, aim: int, met: bool, words: str
+) -> None:
+    found = judge_aim(value, aim, measure)
+    assert (found.met, found.words) == (met, words)
+
+
+def test_a_class_judges_itself_worked_by_hand() -> None:
+    """Six children: off by 2, 0, 4, 10, 1 and 12, of which 3 explain nothing."""
+    pairs = [(26, 24), (24, 24), (20, 24), (10, 20), (31, 30), (42, 30)]
+    found = self_judgement(pairs, REPS, [3.0] * 6)
+    assert (found.said, found.met, found.within) == (6, 4, 3)
+    assert (found.off, found.too_high, found.too_low) == (Fraction(3), 2, 1)
+    assert judgement_words(found, REPS) == (
+        "4 of 6 met what they said; half of them were no more than 3 off; "
+        "3 knew it as well as can be known; 2 children aimed too high; "
+        "1 child could have aimed higher."
+    )
+    assert judgement_words(self_judgement([], REPS, []), REPS) == ""
+
+
+@given(st.lists(st.tuples(st.integers(0, 200), st.integers(0, 200)), max_size=40))
+def test_everybody_is_counted_once(pairs: list[tuple[int, int]]) -> None:
+    found = self_judgement(pairs, REPS, [4.0] * len(pairs))
+    assert found.within + found.too_high + found.too_low == found.said == len(pairs)
+    assert found.met == sum(value >= aim for value, aim in pairs)
+
+
+@pytest.mark.parametrize(
+    ("total", "missing", "met", "words"),
+    [
+        (240, 3, True, "met: 240 together, exactly as said"),
+        (241, 0, True, "met: 241 together, 1 more than said"),
+        (239, 1, None, "239 so far, 1 to go, 1 child still to come"),
+        (239, 0, False, "239 together, 1 short of what was said"),
+    ],
+)
+def test_what_a_group_said_is_held_against_its_sum(
+    total: int, missing: int, met: bool | None, words: str
+) -> None:
+    assert judge_together(total, 240, missing) == (met, words)
+
+
+def test_a_group_says_a_whole_number() -> None:
+    assert read_together(" 240 ") == 240
+    for typed in ("", "0", "007", "2.5", "240~", "1000000", "\u0662\u0664\u0660"):
+        with pytest.raises(ValueError, match="such as 240"):
+            read_together(typed)
