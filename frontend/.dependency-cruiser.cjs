@@ -1,5 +1,5 @@
 /** The arrows of the front end: app → screens → sheet → sync → api, and parts for all. */
-const SCREENS = "people|catalogue|lessons|progress|challenges";
+const SCREENS = "account|catalogue|challenges|exchange|lessons|people|progress|school";
 const at = (folder) => `^src/(${folder})/`;
 
 module.exports = {

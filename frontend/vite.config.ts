@@ -18,7 +18,7 @@ const FILES = [
   // The ways of taking scores are all at hand in the hall, whatever the network does then.
   {
     name: "hall",
-    test: /src\/(sheet\/|lessons\/(Hall|screens|useHall|useConductor))/,
+    test: /src\/(sheet\/|lessons\/hall\/(?!Projector|Stations))/,
     priority: 3,
   },
   { name: "fields", test: /vuetify\/lib\/components\//, priority: 2 },

@@ -1,5 +1,5 @@
 import { createRouter, createWebHistory, type RouteLocation } from "vue-router";
-import { useSession } from "../people/session";
+import { useSession } from "../account/session";
 import { WAYS } from "../sheet/ways";
 import { useSync } from "../sync/useSync";
 
@@ -17,8 +17,8 @@ export const router = createRouter({
   scrollBehavior: (_to, _from, kept) => kept ?? { top: 0 },
   routes: [
     { path: "/", name: "today", component: () => import("../progress/Today.vue") },
-    { path: "/sign-in", name: "sign-in", component: () => import("../people/SignIn.vue") },
-    { path: "/set-up", name: "set-up", component: () => import("../people/SetUp.vue") },
+    { path: "/sign-in", name: "sign-in", component: () => import("../account/SignIn.vue") },
+    { path: "/set-up", name: "set-up", component: () => import("../school/RestoreSchool.vue") },
     { path: "/classes", name: "classes", component: () => import("../people/Classes.vue") },
     {
       path: "/classes/list",
@@ -155,11 +155,11 @@ export const router = createRouter({
       component: () => import("../challenges/Challenge.vue"),
     },
     { path: "/laps", name: "laps", component: () => import("../catalogue/Laps.vue") },
-    { path: "/welcome", name: "welcome", component: () => import("../people/Welcome.vue") },
-    { path: "/account", name: "account", component: () => import("../people/Account.vue") },
-    { path: "/school", name: "school", component: () => import("../people/School.vue") },
-    { path: "/school/begin", name: "begin", component: () => import("../people/Begin.vue") },
-    { path: "/school/move-up", name: "move-up", component: () => import("../people/MoveUp.vue") },
+    { path: "/welcome", name: "welcome", component: () => import("../account/Invitation.vue") },
+    { path: "/account", name: "account", component: () => import("../account/Account.vue") },
+    { path: "/school", name: "school", component: () => import("../school/School.vue") },
+    { path: "/school/begin", name: "begin", component: () => import("../school/FirstSteps.vue") },
+    { path: "/school/move-up", name: "move-up", component: () => import("../school/MoveUp.vue") },
     {
       path: "/lessons/new",
       name: "new-lesson",
@@ -169,7 +169,7 @@ export const router = createRouter({
       path: "/lessons/:lessonId/projector",
       name: "projector",
       props: true,
-      component: () => import("../lessons/Projector.vue"),
+      component: () => import("../lessons/hall/Projector.vue"),
     },
     {
       path: "/lessons/:lessonId",
@@ -177,13 +177,13 @@ export const router = createRouter({
       component: () => import("../lessons/Lesson.vue"),
       children: [
         { path: "", redirect: inHall({}) },
-        { path: "plan", name: "plan", component: () => import("../lessons/Planner.vue") },
-        { path: "hall", name: "hall", component: () => import("../lessons/Hall.vue") },
+        { path: "plan", name: "plan", component: () => import("../lessons/plan/Planner.vue") },
+        { path: "hall", name: "hall", component: () => import("../lessons/hall/Hall.vue") },
         { path: "results", name: "results", component: () => import("../progress/Results.vue") },
         {
           path: "stations/:block(\\d+)",
           name: "stations",
-          component: () => import("../lessons/Stations.vue"),
+          component: () => import("../lessons/hall/Stations.vue"),
         },
         // Addresses of before, kept in bookmarks: all of it is the hall's now.
         ...["run", "conduct", "capture"].map((path) => ({ path, redirect: inHall({}) })),

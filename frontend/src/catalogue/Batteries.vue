@@ -7,7 +7,7 @@ import { answer, client } from "../api/client";
 import { useTests } from "./useTests";
 import LoadState from "../parts/LoadState.vue";
 import { shortDay } from "../parts/words";
-import { useSession } from "../people/session";
+import { useSession } from "../account/session";
 
 const router = useRouter();
 const queries = useQueryClient();

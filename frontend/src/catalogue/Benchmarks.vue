@@ -3,7 +3,7 @@
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
-import Confirm from "../parts/Confirm.vue";
+import Confirm from "../parts/form/Confirm.vue";
 import LoadState from "../parts/LoadState.vue";
 import LadderEditor from "./LadderEditor.vue";
 import NormImport from "./NormImport.vue";

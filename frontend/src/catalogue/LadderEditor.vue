@@ -6,9 +6,9 @@
 import { watchDebounced } from "@vueuse/core";
 import { computed, reactive, ref } from "vue";
 import { answer, client, wordsOf, type Schemas } from "../api/client";
-import DraftNote from "../parts/DraftNote.vue";
+import DraftNote from "../parts/form/DraftNote.vue";
 import Lane from "../parts/Lane.vue";
-import { useDraft } from "../parts/useDraft";
+import { useDraft } from "../parts/form/useDraft";
 
 const props = defineProps<{
   page: Schemas["BenchmarksPage"];

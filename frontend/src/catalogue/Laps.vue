@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Laps for a distance, pace and splits, beside the course it is for. */
-import { ask } from "../parts/ask";
+import { ask } from "../parts/form/ask";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { watchDebounced } from "@vueuse/core";
 import { computed, reactive, ref } from "vue";

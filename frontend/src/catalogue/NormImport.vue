@@ -2,8 +2,8 @@
 /** A norm table from a CSV file: looked at before it is kept, every fault by row and column. */
 import { reactive, ref } from "vue";
 import { answer, ApiError, client, type Schemas } from "../api/client";
-import DraftNote from "../parts/DraftNote.vue";
-import { useDraft } from "../parts/useDraft";
+import DraftNote from "../parts/form/DraftNote.vue";
+import { useDraft } from "../parts/form/useDraft";
 
 const props = defineProps<{ testId: string; unit: string; variant: string }>();
 const emit = defineEmits<{ kept: []; leave: [] }>();

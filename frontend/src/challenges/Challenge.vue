@@ -4,7 +4,7 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
-import WhyButton from "../parts/WhyButton.vue";
+import WhyButton from "../parts/why/WhyButton.vue";
 import LoadState from "../parts/LoadState.vue";
 import { dayWords } from "../parts/words";
 import HouseSums from "./HouseSums.vue";

@@ -4,7 +4,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { ref } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
-import FileButton from "../parts/FileButton.vue";
+import FileButton from "../parts/form/FileButton.vue";
 import LoadState from "../parts/LoadState.vue";
 import { dayWords } from "../parts/words";
 import NewGames from "./NewGames.vue";

@@ -3,7 +3,7 @@
 import { useMutation } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
-import Confirm from "../parts/Confirm.vue";
+import Confirm from "../parts/form/Confirm.vue";
 import { dayWords } from "../parts/words";
 
 type File = Schemas["FileRow"];

@@ -5,9 +5,9 @@ import { reactive } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import { useTests } from "../catalogue/useTests";
-import DraftNote from "../parts/DraftNote.vue";
-import { useDraft } from "../parts/useDraft";
-import { useOwnId } from "../parts/useOwnId";
+import DraftNote from "../parts/form/DraftNote.vue";
+import { useDraft } from "../parts/form/useDraft";
+import { useOwnId } from "../parts/form/useOwnId";
 import { isoDay } from "../parts/words";
 
 defineEmits<{ close: [] }>();

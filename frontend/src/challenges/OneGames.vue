@@ -3,9 +3,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, wordsOf, type Schemas } from "../api/client";
-import FileButton from "../parts/FileButton.vue";
+import FileButton from "../parts/form/FileButton.vue";
 import LoadState from "../parts/LoadState.vue";
-import { saveText } from "../parts/saveText";
+import { saveText } from "../parts/files/saveText";
 import { counted, dayWords } from "../parts/words";
 import GamesFiles from "./GamesFiles.vue";
 import GamesTable from "./GamesTable.vue";

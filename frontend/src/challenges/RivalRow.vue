@@ -5,9 +5,9 @@ import { computed, onMounted, reactive, ref, useTemplateRef, watch } from "vue";
 import { answer, client, wordsOf, type Schemas } from "../api/client";
 import { RIVALS } from "../api/vocabulary";
 import { useTests } from "../catalogue/useTests";
-import DraftNote from "../parts/DraftNote.vue";
-import { toNextField } from "../parts/focus";
-import { useDraft } from "../parts/useDraft";
+import DraftNote from "../parts/form/DraftNote.vue";
+import { toNextField } from "../parts/form/focus";
+import { useDraft } from "../parts/form/useDraft";
 
 type Kind = Schemas["RivalKind"];
 const props = defineProps<{

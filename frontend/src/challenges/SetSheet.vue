@@ -4,7 +4,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { answer, client } from "../api/client";
-import WhyButton from "../parts/WhyButton.vue";
+import WhyButton from "../parts/why/WhyButton.vue";
 import LoadState from "../parts/LoadState.vue";
 import { counted, dayWords, isoDay } from "../parts/words";
 import RivalRow from "./RivalRow.vue";

@@ -5,9 +5,9 @@ import { useEventListener, useIntervalFn, useSessionStorage } from "@vueuse/core
 import { computed, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
-import { clockShown } from "../parts/clockShown";
+import { clockShown } from "../parts/time/clockShown";
 import LoadState from "../parts/LoadState.vue";
-import { now } from "../parts/timeSource";
+import { now } from "../parts/time/timeSource";
 
 type Load = Schemas["Load"];
 const LARGEST = 9999;

@@ -5,7 +5,7 @@ import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import { useTests } from "../catalogue/useTests";
-import Confirm from "../parts/Confirm.vue";
+import Confirm from "../parts/form/Confirm.vue";
 import LoadState from "../parts/LoadState.vue";
 import { daysThrough, dayWords, isoDay } from "../parts/words";
 import HouseSums from "./HouseSums.vue";

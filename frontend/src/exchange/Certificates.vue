@@ -5,8 +5,8 @@ import { computed, reactive, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import { counted } from "../parts/words";
-import HandoutFile from "../parts/HandoutFile.vue";
-import { useHandout } from "../parts/useHandout";
+import HandoutFile from "../parts/files/HandoutFile.vue";
+import { useHandout } from "../parts/files/useHandout";
 
 const props = defineProps<{ classId: string }>();
 const path = { class_id: props.classId };

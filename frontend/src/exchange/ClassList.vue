@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** A class over its tests on paper, for its class teacher. */
 import { answer, client } from "../api/client";
-import HandoutFile from "../parts/HandoutFile.vue";
-import { useHandout } from "../parts/useHandout";
+import HandoutFile from "../parts/files/HandoutFile.vue";
+import { useHandout } from "../parts/files/useHandout";
 
 const props = defineProps<{ classId: string }>();
 const { current, problem, busy, begin } = useHandout();

@@ -4,8 +4,8 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { useRoute } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
-import HandoutFile from "../parts/HandoutFile.vue";
-import { useHandout } from "../parts/useHandout";
+import HandoutFile from "../parts/files/HandoutFile.vue";
+import { useHandout } from "../parts/files/useHandout";
 
 type Kind = Schemas["SheetKind"];
 const props = defineProps<{ classId: string }>();

@@ -4,7 +4,7 @@ import { useRoute } from "vue-router";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, counted, dayWords } from "../parts/words";
 import LessonSettings from "./LessonSettings.vue";
-import { provideConductor } from "./useConductor";
+import { provideConductor } from "./hall/clock/useConductor";
 import { provideLesson } from "./useLesson";
 
 const props = defineProps<{ lessonId: string }>();

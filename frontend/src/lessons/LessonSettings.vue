@@ -4,7 +4,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
-import { ask } from "../parts/ask";
+import { ask } from "../parts/form/ask";
 import { localInput } from "../parts/words";
 
 const props = defineProps<{ lesson: Schemas["LessonPage"] }>();

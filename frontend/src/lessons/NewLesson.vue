@@ -4,7 +4,7 @@ import { computed, nextTick, reactive, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import { useTests } from "../catalogue/useTests";
-import { useOwnId } from "../parts/useOwnId";
+import { useOwnId } from "../parts/form/useOwnId";
 import { localInput, shortDay } from "../parts/words";
 
 const route = useRoute();

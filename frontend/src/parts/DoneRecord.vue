@@ -3,7 +3,7 @@
 import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { answer, client } from "../api/client";
-import { minutes } from "./minutes";
+import { minutes } from "./time/minutes";
 
 const props = defineProps<{
   lessonId: string;

@@ -3,7 +3,7 @@
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { computed, reactive } from "vue";
 import { answer, client, type Schemas } from "../api/client";
-import SettingFoot from "./SettingFoot.vue";
+import SettingFoot from "../parts/form/SettingFoot.vue";
 
 const props = defineProps<{ page: Schemas["ClassPage"] }>();
 const emit = defineEmits<{ done: [] }>();
@@ -55,7 +55,7 @@ const keeping = useMutation({
   </form>
 </template>
 
-<style scoped src="./settings.css"></style>
+<style scoped src="../parts/form/settings.css"></style>
 <style scoped>
 .children {
   list-style: none;

@@ -4,8 +4,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, reactive, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
-import { ask } from "../parts/ask";
-import SettingFoot from "./SettingFoot.vue";
+import { ask } from "../parts/form/ask";
+import SettingFoot from "../parts/form/SettingFoot.vue";
 
 const props = defineProps<{ page: Schemas["ClassPage"] }>();
 const queries = useQueryClient();
@@ -165,4 +165,4 @@ const planning = useMutation({
   </div>
 </template>
 
-<style scoped src="./settings.css"></style>
+<style scoped src="../parts/form/settings.css"></style>

@@ -3,7 +3,7 @@
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { answer, client } from "../api/client";
-import { vFocus } from "../parts/focus";
+import { vFocus } from "../parts/form/focus";
 import { counted } from "../parts/words";
 import { useListImport, type Row } from "./useListImport";
 

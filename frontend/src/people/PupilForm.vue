@@ -3,7 +3,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive } from "vue";
 import { answer, client, type Schemas } from "../api/client";
-import { ask } from "../parts/ask";
+import { ask } from "../parts/form/ask";
 
 const props = defineProps<{
   page: Schemas["ClassPage"];

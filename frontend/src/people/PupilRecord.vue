@@ -4,9 +4,9 @@ import { refDebounced } from "@vueuse/core";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
-import { ask } from "../parts/ask";
+import { ask } from "../parts/form/ask";
 import { counted, shortDay } from "../parts/words";
-import { useSession } from "./session";
+import { useSession } from "../account/session";
 
 const props = defineProps<{ pupil: Schemas["PupilRow"] }>();
 const emit = defineEmits<{ done: [] }>();

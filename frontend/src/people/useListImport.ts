@@ -3,8 +3,8 @@ import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { watchDebounced } from "@vueuse/core";
 import { computed, reactive, ref, watch } from "vue";
 import { answer, client, type Schemas } from "../api/client";
-import { base64 } from "./base64";
-import { halfWay, rememberHalf } from "./halfWay";
+import { base64 } from "../parts/files/base64";
+import { halfWay, rememberHalf } from "./listDraft";
 
 export type Row = Schemas["ListRow"];
 type Decision = string;

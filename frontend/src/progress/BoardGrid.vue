@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A row a child, a column a test. A score is pressed for why, a test for its summary. */
-import Why from "../parts/Why.vue";
+import Why from "../parts/why/Why.vue";
 import { computed, ref } from "vue";
 import { looks, shapeOf, type BoardCell, type BoardChild } from "./useBoard";
 import type { Schemas } from "../api/client";

@@ -4,8 +4,8 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, reactive, ref } from "vue";
 import { answer, client, wordsOf, type Schemas } from "../api/client";
 import { v4 as newId } from "uuid";
-import { now } from "../parts/timeSource";
-import WhyButton from "../parts/WhyButton.vue";
+import { now } from "../parts/time/timeSource";
+import WhyButton from "../parts/why/WhyButton.vue";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, shortDay } from "../parts/words";
 

@@ -6,7 +6,7 @@ import { useRouter } from "vue-router";
 import { answer, client } from "../api/client";
 import ClassTabs from "../parts/ClassTabs.vue";
 import LoadState from "../parts/LoadState.vue";
-import { useOwnId } from "../parts/useOwnId";
+import { useOwnId } from "../parts/form/useOwnId";
 import { counted, localInput, shortDay } from "../parts/words";
 
 const props = defineProps<{ classId: string }>();

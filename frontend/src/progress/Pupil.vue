@@ -5,7 +5,7 @@ import { computed, nextTick } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
-import { useSession } from "../people/session";
+import { useSession } from "../account/session";
 import Growth from "./Growth.vue";
 import PupilLanes from "./PupilLanes.vue";
 import PupilPoints from "./PupilPoints.vue";

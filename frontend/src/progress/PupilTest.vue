@@ -2,7 +2,7 @@
 /** One test of a child in full: its lanes by form, the days, and why each score stands where it does. */
 import type { Schemas } from "../api/client";
 import Lane from "../parts/Lane.vue";
-import WhyFold from "../parts/WhyFold.vue";
+import WhyFold from "../parts/why/WhyFold.vue";
 import { shortDay } from "../parts/words";
 import HistoryPlot from "./HistoryPlot.vue";
 

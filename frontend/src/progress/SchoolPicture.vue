@@ -3,9 +3,9 @@
 import { useQuery } from "@tanstack/vue-query";
 import { computed, defineAsyncComponent, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
-import HandoutFile from "../parts/HandoutFile.vue";
+import HandoutFile from "../parts/files/HandoutFile.vue";
 import LoadState from "../parts/LoadState.vue";
-import { useHandout } from "../parts/useHandout";
+import { useHandout } from "../parts/files/useHandout";
 import { shortDay } from "../parts/words";
 
 const BarPlot = defineAsyncComponent(() => import("../parts/BarPlot.vue"));

@@ -1,6 +1,6 @@
 /** The clock of a wave, or of a way of taking scores, as a value. */
 import type { Schemas } from "../api/client";
-import { offset } from "../parts/anchored";
+import { offset } from "../parts/time/anchored";
 
 export type Run = Schemas["Run"];
 

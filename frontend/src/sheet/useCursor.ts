@@ -3,7 +3,7 @@
  * that is kept: after the last it stands beside the sheet.
  */
 import { computed, nextTick, ref, watch, type Ref } from "vue";
-import { isAimed } from "../parts/focus";
+import { isAimed } from "../parts/form/focus";
 
 /** Of `useCursor`: what it goes over. */
 export interface Cells {

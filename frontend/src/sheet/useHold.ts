@@ -3,7 +3,7 @@
  * asked about. Until one key says for whom, what is typed is held and shown, and reaches no child.
  */
 import { computed, ref, shallowReactive, shallowRef, watch } from "vue";
-import { play } from "../parts/sound";
+import { play } from "../parts/sound/sound";
 import { keyOf, type Place, type Question } from "./types";
 import type { Sheet } from "./useSheet";
 

@@ -6,7 +6,7 @@
 import { useLocalStorage } from "@vueuse/core";
 import { v4 as newId } from "uuid";
 import { computed, onScopeDispose, ref, watch, type Ref } from "vue";
-import { now } from "../parts/timeSource";
+import { now } from "../parts/time/timeSource";
 import { runLane } from "../sync/lane";
 import { useSync } from "../sync/useSync";
 import { useFrame } from "./frame";

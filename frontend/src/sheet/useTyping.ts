@@ -4,7 +4,7 @@
  */
 import { useEventListener } from "@vueuse/core";
 import { computed, ref, watch, type Ref } from "vue";
-import { useUndoKey } from "../parts/useUndoKey";
+import { useUndoKey } from "../parts/form/useUndoKey";
 import { useFrame } from "./frame";
 import { useCursor, useField, useFinder } from "./useCursor";
 import { useEntry, type Form, type Wrong } from "./useEntry";

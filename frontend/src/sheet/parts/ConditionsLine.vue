@@ -3,7 +3,7 @@
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
-import { vFocus } from "../../parts/focus";
+import { vFocus } from "../../parts/form/focus";
 import { useFrame } from "../frame";
 import type { Conditions } from "../types";
 import InDrawer from "./InDrawer.vue";

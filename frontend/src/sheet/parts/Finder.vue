@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Find a child by letters; Enter goes to the first. */
-import { vFocus } from "../../parts/focus";
+import { vFocus } from "../../parts/form/focus";
 
 defineProps<{ matches: { name: string; index: number }[] }>();
 const letters = defineModel<string | null>({ required: true });

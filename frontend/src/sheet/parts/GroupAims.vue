@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** What a group, or the whole class, says it will do together. */
-import { useTypedFields } from "../../parts/useTypedFields";
+import { useTypedFields } from "../../parts/form/useTypedFields";
 import type { Aims } from "../sources/aims";
 
 const props = defineProps<{ aims: Aims }>();

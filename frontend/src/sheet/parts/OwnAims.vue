@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** Targets of their own, typed down the class before the clock; afterwards how it went. */
 import { computed, nextTick, useTemplateRef, watch } from "vue";
-import { toNextField } from "../../parts/focus";
-import { useTypedFields } from "../../parts/useTypedFields";
+import { toNextField } from "../../parts/form/focus";
+import { useTypedFields } from "../../parts/form/useTypedFields";
 import type { Aims } from "../sources/aims";
 import GroupAims from "./GroupAims.vue";
 

@@ -3,7 +3,7 @@
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
 import { answer, client, type ApiError, type Schemas } from "../../api/client";
-import { useTypedFields } from "../../parts/useTypedFields";
+import { useTypedFields } from "../../parts/form/useTypedFields";
 
 const props = defineProps<{ activityId: string }>();
 type Performing = Schemas["PerformingRival"];

@@ -1,5 +1,5 @@
 /** The body of one score, as every source of scores sends it. */
-import { now } from "../../parts/timeSource";
+import { now } from "../../parts/time/timeSource";
 import type { Job, NewAttempt } from "../../sync/device";
 import { runLane } from "../../sync/lane";
 import type { Entry, Place } from "../types";

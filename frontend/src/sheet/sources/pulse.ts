@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { useDebounceFn } from "@vueuse/core";
 import { computed, onScopeDispose, ref, type Ref } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
-import { now } from "../../parts/timeSource";
+import { now } from "../../parts/time/timeSource";
 import { useSync } from "../../sync/useSync";
 import { byPupil } from "./children";
 import { putIn } from "./putIn";

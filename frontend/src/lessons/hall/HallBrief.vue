@@ -1,0 +1,54 @@
+<script setup lang="ts">
+/** How a test is done: what to say, what counts, what to mind. */
+import type { Schemas } from "../../api/client";
+
+defineProps<{ test: Schemas["ActivityPage"] }>();
+</script>
+
+<template>
+  <div class="brief">
+    <div class="board">
+      <h2>Say</h2>
+      <ol>
+        <li v-for="line in test.say" :key="line">{{ line }}</li>
+      </ol>
+      <h2>Counts</h2>
+      <ul>
+        <li v-for="line in test.counts" :key="line">{{ line }}</li>
+      </ul>
+      <template v-if="test.does_not_count.length">
+        <h2>Does not count</h2>
+        <ul>
+          <li v-for="line in test.does_not_count" :key="line">{{ line }}</li>
+        </ul>
+      </template>
+    </div>
+    <div class="board care">
+      <h2>Take care</h2>
+      <ul>
+        <li v-for="line in test.cautions" :key="line">{{ line }}</li>
+      </ul>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.brief {
+  display: grid;
+  gap: 10px;
+  align-content: start;
+}
+.brief h2 {
+  font-size: 1.2rem;
+}
+.brief h2:not(:first-child) {
+  margin-top: 8px;
+}
+.brief ol,
+.brief ul {
+  padding-left: 20px;
+}
+.care {
+  border-left: 6px solid var(--pennant);
+}
+</style>

@@ -1,0 +1,153 @@
+<script setup lang="ts">
+/** Beside the way, over it, or from below on a phone: what is looked at and put away again. */
+import { useTemplateRef, watch } from "vue";
+import type { Schemas } from "../../api/client";
+import DoneRecord from "../../parts/DoneRecord.vue";
+import { useFrame } from "../../sheet/frame";
+import CareNotes from "../../sheet/parts/CareNotes.vue";
+import HallBrief from "./HallBrief.vue";
+import HallMore from "./HallMore.vue";
+import HallRail from "./HallRail.vue";
+import { useConductor } from "./clock/useConductor";
+import type { Hall } from "./useHall";
+
+const props = defineProps<{
+  hall: Hall;
+  lesson: Schemas["LessonPage"];
+  tests: Schemas["TestWaits"][];
+  /** The plan was changed after the start. */
+  stale: boolean;
+  /** Whether the rail has no room above the strip. */
+  narrow: boolean;
+}>();
+const emit = defineEmits<{ zone: [element: HTMLElement | null]; swap: []; fill: [] }>();
+const { drawer } = useFrame();
+const { state } = useConductor();
+const { shown } = props.hall;
+const zone = useTemplateRef<HTMLElement>("zone");
+// Who chose a block in it wants to see that.
+watch(
+  () => shown.value?.id,
+  () => (drawer.value = null),
+);
+watch(zone, (element) => emit("zone", element));
+const TITLES = {
+  brief: "How it is done",
+  aims: "Own targets",
+  keys: "Keys",
+  conditions: "Change",
+  forms: "Choose",
+  unit: "Measure",
+  more: "More",
+};
+</script>
+
+<template>
+  <aside class="drawer no-print" :aria-label="drawer ? TITLES[drawer] : undefined">
+    <p class="top">
+      <strong class="figure">{{ drawer ? TITLES[drawer] : "" }}</strong>
+      <button type="button" class="tool" @click="drawer = null">Close</button>
+    </p>
+    <div class="inside">
+      <template v-if="drawer === 'brief'">
+        <p v-if="lesson.medical_notes.length" class="board notes">
+          <strong>Medical notes</strong>
+          <span v-for="note in lesson.medical_notes" :key="note.pupil_id">
+            ✚ {{ note.name }}: {{ note.note }}
+          </span>
+        </p>
+        <CareNotes
+          v-if="shown?.activity || shown?.kind === 'grid'"
+          :key="shown.id"
+          :lesson-id="lesson.id"
+          :activity-id="shown.activity?.id ?? null"
+        />
+        <HallBrief v-if="shown?.activity" :test="shown.activity" />
+      </template>
+      <template v-if="drawer === 'more'">
+        <p v-if="stale" role="status" class="board">
+          The plan was changed after the start; this goes on as it began. Start again to use the new
+          plan.
+        </p>
+        <HallRail v-if="narrow" :hall="hall" :tests="tests" down />
+        <HallMore
+          :hall="hall"
+          :lesson-id="lesson.id"
+          @swap="$emit('swap')"
+          @fill="((drawer = null), $emit('fill'))"
+        />
+        <DoneRecord
+          v-if="state"
+          :lesson-id="lesson.id"
+          :revision="state.revision"
+          :done="state.done?.length ?? 0"
+        />
+        <p v-if="!narrow" class="quiet">
+          <kbd>Space</kbd> the large button · <kbd>Shift</kbd> <kbd>Space</kbd> the clock fills the
+          screen · <kbd>Shift</kbd> <kbd>→</kbd> skip · <kbd>Shift</kbd> <kbd>←</kbd> back ·
+          <kbd>+</kbd> <kbd>-</kbd> 15 s · <kbd>s</kbd> swap
+        </p>
+      </template>
+      <div ref="zone" class="from-way" />
+    </div>
+  </aside>
+</template>
+
+<style scoped>
+.drawer {
+  position: absolute;
+  inset: calc(var(--strip) + 116px) 0 0 auto; /* below strip, message line and tools */
+  width: 320px;
+  z-index: 5;
+  display: flex;
+  flex-direction: column;
+  border: 3px solid var(--line);
+  border-radius: 4px;
+  background: var(--floor);
+}
+.top {
+  flex: none;
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  margin: 0;
+  padding: 4px 4px 4px 12px;
+  border-bottom: 2px solid var(--rule);
+}
+.top strong {
+  font-size: 1.5rem;
+}
+.inside,
+.from-way {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  align-content: start;
+  gap: 8px;
+}
+.inside {
+  flex: 1;
+  min-height: 0;
+  overflow-y: auto;
+  padding: 8px;
+}
+.inside :deep(.board) {
+  padding: 8px 12px;
+}
+.notes {
+  border-left: 8px solid var(--pennant);
+  display: grid;
+  gap: 4px;
+}
+@media (max-width: 600px) {
+  .drawer {
+    inset: auto 0 0 0;
+    width: auto;
+    height: 66%;
+  }
+}
+@media (max-height: 500px) {
+  .drawer {
+    inset: calc(var(--strip) + 4px) 0 0 auto;
+  }
+}
+</style>

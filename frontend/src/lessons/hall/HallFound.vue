@@ -1,0 +1,30 @@
+<script setup lang="ts">
+/** The last block: what the class found today, large enough to be read aloud from. */
+import { useFound } from "../../parts/useFound";
+
+const props = defineProps<{ lessonId: string }>();
+const page = useFound(props.lessonId);
+</script>
+
+<template>
+  <section
+    v-if="page.data.value?.tests.length || page.data.value?.pulses.length"
+    class="board"
+    aria-label="What we found"
+  >
+    <h2>What we found</h2>
+    <p v-for="test in page.data.value.tests" :key="test.activity_id" class="aloud">
+      {{ test.aloud.join(" ") }}
+    </p>
+    <p v-if="page.data.value.pulses.length" class="aloud">
+      {{ page.data.value.pulses.join(" ") }}
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.aloud {
+  font-size: 1.35rem;
+  margin-top: 6px;
+}
+</style>

@@ -1,0 +1,159 @@
+<script setup lang="ts">
+/**
+ * The hall's wall: the conductor's clock, within a second of it; names and scores only when the
+ * conductor chose so. A window of the same device hears it at once; another device asks.
+ */
+import { useQuery } from "@tanstack/vue-query";
+import { useIntervalFn } from "@vueuse/core";
+import { computed, ref } from "vue";
+import { useTheme } from "vuetify";
+import { answer, client } from "../../api/client";
+import LoadState from "../../parts/LoadState.vue";
+import * as conductor from "./clock/conductor";
+import HallClock from "./clock/HallClock.vue";
+import { useMoment } from "./clock/useMoment";
+import { newer, useAir, useTimeline } from "./clock/useConductor";
+
+const props = defineProps<{ lessonId: string }>();
+useTheme().change("dark");
+const query = useTimeline(props.lessonId);
+const heard = ref<conductor.Conduct | null>(null);
+const lost = ref(false);
+const state = computed(() => newer(heard.value, query.data.value?.conduct ?? null));
+const plan = computed(() =>
+  query.data.value ? conductor.standing(query.data.value, state.value) : null,
+);
+const at = useMoment(plan, state);
+const place = computed(() =>
+  state.value && plan.value ? conductor.placeAt(plan.value, state.value, at.value) : 0,
+);
+/** A visual cue for every sound, two seconds long. */
+const flash = computed(() => {
+  if (!plan.value || !state.value || state.value.paused_ms != null) return "";
+  if (conductor.isWaiting(plan.value, state.value, at.value)) return "";
+  const cue = conductor.passed(plan.value, place.value - 2_000, place.value).at(-1);
+  return cue && !["last", "count", "go"].includes(cue.kind) ? cue.say : "";
+});
+
+useAir(props.lessonId, (said) => (heard.value = newer(heard.value, said)));
+const wall = computed(() => (state.value?.ended ? "clock" : (state.value?.wall ?? "clock")));
+const blockAt = computed(() =>
+  plan.value
+    ? (plan.value.segments[Math.max(0, conductor.segmentAt(plan.value, place.value))]?.block ?? -1)
+    : -1,
+);
+const block = computed(() => plan.value?.blocks[blockAt.value]);
+/** Names, and scores as they come in: asked for only while they are chosen to be shown. */
+const scores = useQuery({
+  queryKey: computed(() => ["wall", block.value?.activity_id]),
+  queryFn: () =>
+    answer(
+      client.GET("/api/activities/{activity_id}/wall", {
+        params: { path: { activity_id: block.value?.activity_id ?? "" } },
+      }),
+    ),
+  enabled: computed(() => wall.value !== "clock" && Boolean(block.value?.activity_id)),
+  refetchInterval: 2_000,
+});
+const stations = useQuery({
+  queryKey: computed(() => ["stations", props.lessonId, blockAt.value]),
+  queryFn: () =>
+    answer(
+      client.GET("/api/lessons/{lesson_id}/stations/{block}", {
+        params: { path: { lesson_id: props.lessonId, block: blockAt.value } },
+      }),
+    ),
+  enabled: computed(() => wall.value !== "clock" && Boolean(block.value?.rotation)),
+});
+const names = computed(() => {
+  if (wall.value === "clock" || !block.value?.activity_id) return [];
+  return (scores.data.value ?? []).map((one) => ({
+    name: one.name,
+    score: wall.value === "scores" ? one.shown : "",
+  }));
+});
+function inGroup(group: string): string {
+  if (wall.value === "clock") return "";
+  const found = stations.data.value?.groups.find((one) => one.name === group);
+  return (found?.children ?? []).map((one) => one.name).join(", ");
+}
+let asking = false;
+useIntervalFn(async () => {
+  if (asking) return;
+  asking = true;
+  try {
+    const found = await answer(
+      client.GET("/api/lessons/{lesson_id}/conduct", {
+        params: { path: { lesson_id: props.lessonId } },
+      }),
+    );
+    lost.value = false;
+    heard.value = newer(heard.value, found ?? null);
+    if (found && found.plan_revision !== query.data.value?.plan_revision) await query.refetch();
+  } catch {
+    lost.value = true;
+  } finally {
+    asking = false;
+  }
+}, 500);
+</script>
+
+<template>
+  <main class="wall">
+    <LoadState :query="query">
+      <template v-if="plan">
+        <h1 class="sr-only">{{ query.data.value?.class_name }}</h1>
+        <HallClock
+          :plan="plan"
+          :state="state"
+          :place="place"
+          :waiting="plan !== null && conductor.isWaiting(plan, state, at)"
+          :flash="flash"
+        >
+          <template #group="{ group }">
+            <span class="members">{{ inGroup(group) }}</span>
+          </template>
+          <template v-if="names.length" #default>
+            <ul class="names" data-testid="names">
+              <li v-for="one in names" :key="one.name">
+                {{ one.name }} <b v-if="one.score" class="figure">{{ one.score }}</b>
+              </li>
+            </ul>
+          </template>
+        </HallClock>
+        <p v-if="!state" class="figure waiting">Waiting for the start</p>
+        <p v-if="lost" class="waiting" role="status">
+          The conductor cannot be heard; the clock goes on by itself.
+        </p>
+      </template>
+    </LoadState>
+  </main>
+</template>
+
+<style scoped>
+.wall {
+  min-height: 100vh;
+  display: grid;
+  align-content: center;
+  padding: 2vh 3vw;
+}
+.wall :deep(.hall-clock:not(.shared) .digits) {
+  font-size: clamp(7rem, min(46vh, 36vw), 40rem);
+}
+.members {
+  max-width: 15em;
+}
+.names {
+  list-style: none;
+  padding: 0;
+  columns: 5 11em;
+  font-size: clamp(1rem, 1.5vw, 1.5rem);
+}
+.names b {
+  font-size: 1.3em;
+}
+.waiting {
+  text-align: center;
+  font-size: 2rem;
+}
+</style>

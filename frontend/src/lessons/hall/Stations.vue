@@ -1,0 +1,153 @@
+<script setup lang="ts">
+/** Groups over stations, round by round, and a card to print for each station. */
+import { useQuery } from "@tanstack/vue-query";
+import { computed } from "vue";
+import { useRoute } from "vue-router";
+import { answer, client } from "../../api/client";
+import LoadState from "../../parts/LoadState.vue";
+import { minutes } from "../../parts/time/minutes";
+import { useLesson } from "../useLesson";
+
+const { lesson } = useLesson();
+const route = useRoute();
+const block = Number(route.params.block);
+const query = useQuery({
+  queryKey: ["stations", lesson.value?.id, block],
+  queryFn: () =>
+    answer(
+      client.GET("/api/lessons/{lesson_id}/stations/{block}", {
+        params: { path: { lesson_id: lesson.value?.id ?? "", block } },
+      }),
+    ),
+});
+const page = query.data;
+const made = computed(() => page.value?.groups.some((group) => group.children.length) ?? false);
+function names(group: string): string {
+  const found = page.value?.groups.find((one) => one.name === group);
+  return (found?.children ?? []).map((one) => one.name).join(", ");
+}
+function print() {
+  window.print();
+}
+</script>
+
+<template>
+  <LoadState :query="query">
+    <section v-if="page" class="stack">
+      <div class="line no-print">
+        <h2>{{ page.label }}</h2>
+        <span class="space" />
+        <v-btn variant="outlined" :to="{ name: 'plan' }">Back to the plan</v-btn>
+        <v-btn color="primary" @click="print">Print the cards</v-btn>
+      </div>
+      <p v-if="!made" class="board no-print">
+        No child is in a group yet: make groups in the plan, in this block.
+      </p>
+      <p v-for="one in page.gave_up" :key="one" class="board told no-print">{{ one }}</p>
+      <div class="board scroll no-print">
+        <table class="plain rounds">
+          <caption class="sr-only">
+            Who is where in which round
+          </caption>
+          <thead>
+            <tr>
+              <th scope="col">Station</th>
+              <th v-for="(_, number) in page.rounds" :key="number" scope="col">
+                Round {{ number + 1 }}
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="station in page.stations" :key="station.name">
+              <th scope="row">
+                <span class="figure name">{{ station.name }}</span>
+                <span class="quiet">{{ station.loads.join(", ") }}</span>
+              </th>
+              <td v-for="(groups, number) in station.visits" :key="number">
+                {{ groups.join(", ") || "free" }}
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <div class="groups no-print">
+        <section v-for="group in page.groups" :key="group.name" class="board">
+          <h3 class="figure">{{ group.name }}</h3>
+          <ul>
+            <li v-for="child in group.children" :key="child.id">{{ child.name }}</li>
+          </ul>
+        </section>
+      </div>
+      <article v-for="station in page.stations" :key="`card ${station.name}`" class="card">
+        <p>{{ page.class_name }} · {{ page.label }}</p>
+        <h2 class="figure">{{ station.name }}</h2>
+        <p>{{ page.work }} s of work, {{ page.change }} s to move on.</p>
+        <ol>
+          <li v-for="(groups, number) in station.visits" :key="number">
+            <strong class="figure">{{ groups.join(", ") || "free" }}</strong>
+            <span v-for="group in groups" :key="group">{{ names(group) }}</span>
+          </li>
+        </ol>
+        <p class="care">
+          Space all round, a good one counts. Stop for pain, dizziness or wheeze and tell a
+          grown-up.
+        </p>
+      </article>
+      <p class="quiet no-print">
+        {{ minutes(page.rounds.length * (page.work + page.change)) }} in all; the cards are printed
+        one a page.
+      </p>
+    </section>
+  </LoadState>
+</template>
+
+<style scoped>
+.space {
+  flex: 1;
+}
+.told {
+  border-left: 6px solid var(--pennant);
+}
+.rounds td,
+.rounds th {
+  vertical-align: top;
+}
+.name {
+  display: block;
+  font-size: 1.5rem;
+  line-height: 1.1;
+}
+.groups {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
+  gap: 12px;
+}
+.groups ul {
+  list-style: none;
+  padding: 0;
+}
+.groups h3 {
+  font-size: 1.5rem;
+}
+.card {
+  display: none;
+}
+@media print {
+  .card {
+    display: block;
+    break-after: page;
+    font-size: 1.3rem;
+  }
+  .card h2 {
+    font-size: 5rem;
+    line-height: 1;
+  }
+  .card li {
+    margin-bottom: 10px;
+  }
+  .card strong {
+    display: block;
+    font-size: 2rem;
+  }
+}
+</style>

@@ -1,0 +1,141 @@
+<script setup lang="ts">
+/** What is called to a beat: by a metre, or at the times of a list, typed, tapped or read. */
+import { useAsyncState } from "@vueuse/core";
+import { computed, ref } from "vue";
+import type { Schemas } from "../../api/client";
+import { useTests } from "../../catalogue/useTests";
+import { forgetSound, keepSound, soundOf } from "../../parts/sound/music";
+import TapAlong from "./TapAlong.vue";
+
+const form = defineModel<Schemas["BlockEntry"]>({ required: true });
+const props = defineProps<{ blockId: string | null }>();
+const tests = useTests();
+const counted = computed(() => tests.data.value?.filter((one) => one.called) ?? []);
+const byList = ref(Boolean(form.value.times));
+const problem = ref("");
+const sound = useAsyncState(
+  async () => (props.blockId ? ((await soundOf(props.blockId)) ?? null) : null),
+  null,
+);
+const LONGEST = 20_000;
+const BEAT = { bpm: "Beats a minute", every: "One every … beats", calls: "How many" } as const;
+
+function choose(list: boolean) {
+  byList.value = list;
+  if (!list) form.value.times = null;
+}
+async function readText(event: Event) {
+  const file = (event.target as HTMLInputElement).files?.[0];
+  if (!file) return;
+  const text = await file.text();
+  problem.value =
+    text.length > LONGEST ? `${file.name} is too long: 600 lines of times can be called.` : "";
+  if (!problem.value) form.value.times = text;
+}
+async function takeSound(event: Event) {
+  const file = (event.target as HTMLInputElement).files?.[0];
+  if (!file || !props.blockId) return;
+  problem.value = "";
+  try {
+    const { seconds } = await keepSound(props.blockId, file);
+    form.value.seconds = Math.ceil(seconds);
+    await sound.execute();
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+async function dropSound() {
+  if (!props.blockId) return;
+  await forgetSound(props.blockId);
+  form.value.seconds = null;
+  await sound.execute();
+}
+</script>
+
+<template>
+  <label class="labelled">
+    Movement <input v-model.lazy.trim="form.movement" class="field" maxlength="40" />
+  </label>
+  <div class="line" role="group" aria-label="Called">
+    <button type="button" class="tag" :aria-pressed="!byList" @click="choose(false)">
+      to a beat
+    </button>
+    <button type="button" class="tag" :aria-pressed="byList" @click="choose(true)">
+      at times of a list
+    </button>
+  </div>
+  <template v-if="!byList">
+    <label v-for="(words, name) in BEAT" :key="name" class="labelled">
+      {{ words }}
+      <input v-model.lazy.number="form[name]" class="field num" type="number" min="1" max="600" />
+    </label>
+  </template>
+  <div v-else class="list">
+    <label class="labelled">
+      Times from the start, a line each
+      <textarea
+        v-model.lazy="form.times"
+        class="field times"
+        rows="6"
+        :maxlength="LONGEST"
+        placeholder="2.0&#10;4.0&#10;1:04.25 up"
+      />
+    </label>
+    <div class="stack">
+      <label class="labelled">
+        or read a text file
+        <input type="file" accept=".txt,.csv,text/plain" class="field" @change="readText" />
+      </label>
+      <TapAlong :sound="sound.state.value" @tapped="form.times = $event" />
+    </div>
+  </div>
+  <v-select
+    v-model="form.test_id"
+    :items="counted"
+    item-title="name"
+    item-value="id"
+    label="Each child's count is kept as"
+    clearable
+    class="wide"
+  />
+  <div class="labelled sound">
+    Your own sound file; it stays on this device
+    <div v-if="sound.state.value" class="line">
+      <strong>{{ sound.state.value.name }}</strong>
+      <v-btn size="small" variant="text" @click="dropSound">Take it away</v-btn>
+    </div>
+    <input
+      v-else-if="blockId"
+      type="file"
+      accept="audio/*"
+      class="field"
+      aria-label="Sound file"
+      @change="takeSound"
+    />
+    <span v-else class="quiet">can be added once the block is kept</span>
+  </div>
+  <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+</template>
+
+<style scoped>
+.num {
+  width: 96px;
+}
+.tag[aria-pressed="true"] {
+  background: var(--line);
+  color: rgb(var(--v-theme-on-primary));
+}
+.list {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+}
+.times {
+  width: 15em;
+  height: auto;
+  font-variant-numeric: tabular-nums;
+}
+.wide {
+  min-width: 320px;
+}
+</style>

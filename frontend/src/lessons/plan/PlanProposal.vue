@@ -1,0 +1,47 @@
+<script setup lang="ts">
+/** A proposal beside the plan as it is: taken, or left. */
+import type { Schemas } from "../../api/client";
+import { minutes } from "../../parts/time/minutes";
+
+defineProps<{ page: Schemas["PlanPage"] }>();
+const proposal = defineModel<{ title: string; page: Schemas["PlanPage"] } | null>({
+  required: true,
+});
+const emit = defineEmits<{ take: [] }>();
+</script>
+
+<template>
+  <v-dialog
+    :model-value="proposal !== null"
+    :aria-label="proposal?.title"
+    max-width="640"
+    @update:model-value="proposal = null"
+  >
+    <div v-if="proposal" class="board">
+      <h2>{{ proposal.title }}</h2>
+      <ol class="proposed">
+        <li v-for="(block, index) in proposal.page.blocks" :key="index">
+          <strong>{{ block.label }}</strong> {{ minutes(block.seconds) }}
+          <span v-if="page.blocks[index]?.label !== block.label" class="tag"
+            >was {{ page.blocks[index]?.label }}</span
+          >
+          <span v-else-if="page.blocks[index]?.seconds !== block.seconds" class="tag"
+            >was {{ minutes(page.blocks[index]?.seconds ?? 0) }}</span
+          >
+        </li>
+      </ol>
+      <p>{{ minutes(proposal.page.total_seconds) }} in all.</p>
+      <div class="line mt-2">
+        <v-btn color="primary" autofocus @click="emit('take')">Take it</v-btn>
+        <v-btn variant="outlined" @click="proposal = null">Not now</v-btn>
+      </div>
+    </div>
+  </v-dialog>
+</template>
+
+<style scoped>
+.proposed {
+  padding-left: 24px;
+  margin: 8px 0;
+}
+</style>

@@ -1,0 +1,131 @@
+<script setup lang="ts">
+/** Plans to begin from, this one kept as such, and the same lesson again as a retest. */
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { computed, ref } from "vue";
+import { useRouter } from "vue-router";
+import { answer, client, type Schemas } from "../../api/client";
+import { ask } from "../../parts/form/ask";
+import { useOwnId } from "../../parts/form/useOwnId";
+
+const props = defineProps<{ lessonId: string }>();
+const emit = defineEmits<{
+  propose: [proposal: { title: string; page: Schemas["PlanPage"] }];
+  problem: [words: string];
+}>();
+const router = useRouter();
+const queries = useQueryClient();
+const params = { path: { lesson_id: props.lessonId } };
+const retestAt = ref("");
+const retestId = useOwnId(retestAt);
+const template = ref("");
+const templateName = ref("");
+const kept = ref("");
+const templates = useQuery({
+  queryKey: ["templates"],
+  queryFn: () => answer(client.GET("/api/templates")),
+});
+const chosen = computed(() => templates.data.value?.find((one) => one.code === template.value));
+
+async function useTemplate() {
+  emit("problem", "");
+  try {
+    const body = { code: template.value };
+    const said = await answer(
+      client.POST("/api/lessons/{lesson_id}/plan/template", { params, body }),
+    );
+    emit("propose", { title: chosen.value?.name ?? "From a template", page: said });
+  } catch (error) {
+    emit("problem", (error as Error).message);
+  }
+}
+async function saveTemplate() {
+  kept.value = "";
+  emit("problem", "");
+  try {
+    const body = { name: templateName.value };
+    const said = await answer(client.POST("/api/lessons/{lesson_id}/template", { params, body }));
+    queries.setQueryData(["templates"], said);
+    kept.value = `“${templateName.value.trim()}” is a template now.`;
+    templateName.value = "";
+  } catch (error) {
+    emit("problem", (error as Error).message);
+  }
+}
+async function removeTemplate() {
+  const one = chosen.value;
+  const question = {
+    title: `Take “${one?.name}” away?`,
+    words: "The template goes for good; lessons made from it stay.",
+    yes: "Take it away",
+  };
+  if (!one || !(await ask(question))) return;
+  try {
+    const path = { code: one.code };
+    const said = await answer(client.DELETE("/api/templates/{code}", { params: { path } }));
+    queries.setQueryData(["templates"], said);
+    template.value = "";
+  } catch (error) {
+    emit("problem", (error as Error).message);
+  }
+}
+async function copy() {
+  try {
+    const body = { id: retestId.value, starts_at: new Date(retestAt.value).toISOString() };
+    const made = await answer(client.POST("/api/lessons/{lesson_id}/copy", { params, body }));
+    await router.push({ name: "plan", params: { lessonId: made.id } });
+  } catch (error) {
+    emit("problem", (error as Error).message || "Choose the day and time of the retest.");
+  }
+}
+</script>
+
+<template>
+  <div class="stack">
+    <section class="board no-print">
+      <h2>Templates</h2>
+      <div class="line">
+        <select v-model="template" class="field choose" aria-label="Template">
+          <option value="">choose one</option>
+          <option v-for="one in templates.data.value" :key="one.code" :value="one.code">
+            {{ one.name }} ({{ one.minutes }} min{{ one.own ? ", own" : "" }})
+          </option>
+        </select>
+        <v-btn variant="outlined" :disabled="!template" @click="useTemplate">Use it</v-btn>
+        <v-btn v-if="chosen?.mine" variant="text" @click="removeTemplate">Take away</v-btn>
+      </div>
+      <form class="line mt-2" @submit.prevent="saveTemplate">
+        <input
+          v-model="templateName"
+          class="field choose"
+          maxlength="60"
+          placeholder="Name"
+          aria-label="Name of the template"
+        />
+        <v-btn type="submit" variant="outlined" :disabled="!templateName.trim()">
+          Keep as template
+        </v-btn>
+      </form>
+      <p v-if="kept" role="status" class="quiet">{{ kept }}</p>
+    </section>
+    <section class="board no-print">
+      <h2>Retest</h2>
+      <p class="quiet">The same blocks, protocols and conditions on another day.</p>
+      <div class="line mt-2">
+        <input
+          v-model="retestAt"
+          type="datetime-local"
+          class="field"
+          aria-label="Day and time of the retest"
+        />
+        <v-btn variant="outlined" :disabled="!retestAt" @click="copy">Copy the lesson</v-btn>
+      </div>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.choose {
+  flex: 1;
+  min-width: 0;
+}
+</style>

@@ -1,0 +1,265 @@
+<script setup lang="ts">
+/** A lesson built of blocks against the clock. Every change is kept at once and can be undone. */
+import { counted } from "../../parts/words";
+import { ref } from "vue";
+import { answer, client } from "../../api/client";
+import LoadState from "../../parts/LoadState.vue";
+import { minutes } from "../../parts/time/minutes";
+import { useUndoKey } from "../../parts/form/useUndoKey";
+import { useClass } from "../../people/useClass";
+import PlanBlocks from "./PlanBlocks.vue";
+import PlanProposal from "./PlanProposal.vue";
+import PlanTemplates from "./PlanTemplates.vue";
+import { useLesson } from "../useLesson";
+import { entryOf, usePlan, type Page } from "./usePlan";
+
+const { lesson } = useLesson();
+const lessonId = lesson.value?.id ?? "";
+const params = { path: { lesson_id: lessonId } };
+const plan = usePlan(lessonId);
+const { query, page, draft, share, whole, open, problem, saving, unsaved, canUndo } = plan;
+const { send, change, undo, add, addWithPulse } = plan;
+const proposal = ref<{ title: string; page: Page } | null>(null);
+const childNames = useClass(lesson.value?.class_id ?? "");
+
+async function propose(what: "order" | "fit", title: string) {
+  problem.value = "";
+  try {
+    const body = { based_on: page.value?.revision ?? 0, blocks: draft.value };
+    const said =
+      what === "order"
+        ? await answer(client.POST("/api/lessons/{lesson_id}/plan/order", { params, body }))
+        : await answer(client.POST("/api/lessons/{lesson_id}/plan/fit", { params, body }));
+    const same =
+      JSON.stringify(said.blocks.map(entryOf)) === JSON.stringify(page.value?.blocks.map(entryOf));
+    if (same) problem.value = what === "order" ? "The order is good already." : "All fits already.";
+    else proposal.value = { title, page: said };
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+function takeProposal() {
+  if (proposal.value) change(proposal.value.page.blocks.map(entryOf));
+  proposal.value = null;
+  open.value = null;
+}
+useUndoKey(undo, { besideFields: true });
+function print() {
+  window.print();
+}
+</script>
+
+<template>
+  <LoadState :query="query">
+    <section v-if="page" class="planner">
+      <div class="main">
+        <div
+          class="bar"
+          role="img"
+          :aria-label="`${minutes(page.total_seconds)} of ${page.minutes} minutes`"
+        >
+          <span
+            class="fill"
+            :class="{ over: page.left_seconds < 0 }"
+            :style="{ width: `${(share / 1.25) * 100}%` }"
+          />
+          <span class="end" :style="{ left: '80%' }" />
+        </div>
+        <p class="sum">
+          <b class="figure" data-testid="total">{{ minutes(page.total_seconds) }}</b> of
+          {{ page.minutes }} min planned;
+          <strong v-if="page.left_seconds >= 0">{{ minutes(page.left_seconds) }} left</strong>
+          <strong v-else class="problem">{{ minutes(-page.left_seconds) }} too long</strong>
+          <span class="quiet no-print" role="status">
+            {{
+              saving
+                ? " · keeping…"
+                : !whole
+                  ? " · choose the new test, then it is kept"
+                  : unsaved
+                    ? " · not kept yet"
+                    : " · kept"
+            }}
+          </span>
+        </p>
+        <PlanBlocks :plan="plan" />
+        <div v-if="problem" class="line">
+          <p role="alert" class="problem">{{ problem }}</p>
+          <v-btn v-if="unsaved && !saving" variant="outlined" @click="send">Try again</v-btn>
+        </div>
+        <div class="line no-print" role="group" aria-label="Add a block">
+          <b>Add</b>
+          <button
+            v-for="kind in page.kinds"
+            :key="kind.kind"
+            type="button"
+            class="tag add"
+            @click="add(kind)"
+          >
+            {{ kind.words }}
+          </button>
+          <button type="button" class="tag add" @click="addWithPulse">
+            Movement with its pulse
+          </button>
+        </div>
+      </div>
+      <aside class="stack">
+        <div class="stack no-print">
+          <v-btn color="primary" size="large" :to="{ name: 'hall' }">To the hall</v-btn>
+          <div class="line">
+            <v-btn variant="outlined" :disabled="!canUndo" @click="undo">Undo</v-btn>
+            <v-btn variant="outlined" @click="propose('order', 'A good order')"
+              >Put in a good order</v-btn
+            >
+            <v-btn variant="outlined" @click="propose('fit', 'Fitted to the time')"
+              >Fit to the time</v-btn
+            >
+            <v-btn variant="outlined" @click="print">Print</v-btn>
+          </div>
+        </div>
+        <section v-if="page.warnings.some((one) => one.block < 0)" class="board told">
+          <h2>Mind</h2>
+          <p v-for="one in page.warnings.filter((w) => w.block < 0)" :key="one.words">
+            {{ one.words }}
+          </p>
+        </section>
+        <section class="board">
+          <h2>For {{ counted(page.children, "child", "children") }}</h2>
+          <p v-if="!page.kit.length" class="quiet">No kit for the tests in it.</p>
+          <ul class="kit">
+            <li v-for="item in page.kit" :key="item.item">
+              <b class="figure">{{ item.number }} ×</b> {{ item.item }}
+            </li>
+          </ul>
+          <p>
+            Helpers: <b class="figure">{{ page.helpers }}</b>
+          </p>
+          <p v-if="page.bottleneck">
+            Takes longest: <strong>{{ page.bottleneck }}</strong>.
+          </p>
+          <p v-if="page.saves">{{ page.saves }}</p>
+        </section>
+        <PlanTemplates
+          class="no-print"
+          :lesson-id="lessonId"
+          @propose="proposal = $event"
+          @problem="problem = $event"
+        />
+        <section class="print-only">
+          <h2>Children</h2>
+          <ol class="listed">
+            <li v-for="one in childNames.data.value?.pupils" :key="one.id">{{ one.name }}</li>
+          </ol>
+          <p v-for="note in lesson?.medical_notes" :key="note.pupil_id">
+            ✚ {{ note.name }}: {{ note.note }}
+          </p>
+        </section>
+      </aside>
+      <PlanProposal v-model="proposal" :page="page" @take="takeProposal" />
+    </section>
+  </LoadState>
+</template>
+
+<style scoped>
+.planner {
+  display: grid;
+  grid-template-columns: minmax(0, 8fr) minmax(0, 4fr);
+  gap: 18px;
+  align-items: start;
+}
+.bar {
+  position: relative;
+  height: 26px;
+  border-top: 3px solid var(--line);
+  border-bottom: 3px solid var(--line);
+}
+.fill {
+  position: absolute;
+  inset: 3px auto 3px 0;
+  background: var(--line);
+}
+.fill.over {
+  background: var(--pennant);
+}
+.end {
+  position: absolute;
+  top: -8px;
+  bottom: -8px;
+  border-left: 4px solid var(--ink);
+}
+.sum {
+  margin: 6px 0 10px;
+}
+.sum b {
+  font-size: 1.6rem;
+}
+.listed {
+  columns: 2;
+}
+.add {
+  min-height: 44px;
+  padding: 0 12px;
+  background: var(--board);
+}
+.told {
+  border-left: 6px solid var(--pennant);
+}
+.kit {
+  list-style: none;
+  padding: 0;
+}
+.kit b {
+  font-size: 1.3rem;
+}
+.print-only {
+  display: none;
+}
+@media (max-width: 860px) {
+  .planner {
+    grid-template-columns: 1fr;
+  }
+}
+/* The whole plan with the children's list on one page. */
+@media print {
+  .planner {
+    gap: 8px;
+    font-size: 0.85rem;
+    line-height: 1.3;
+  }
+  .bar {
+    display: none;
+  }
+  .sum {
+    margin: 0 0 4px;
+  }
+  aside {
+    grid-template-columns: 1fr 1fr;
+    gap: 8px;
+  }
+  aside .board {
+    padding: 4px 10px;
+    border-width: 1px;
+  }
+  aside .told {
+    border-left-width: 6px;
+  }
+  aside h2 {
+    font-size: 1.1rem;
+    margin: 0;
+  }
+  .kit {
+    columns: 2;
+  }
+  .kit b {
+    font-size: 0.95rem;
+  }
+  .print-only {
+    display: block;
+    grid-column: 1 / -1;
+  }
+  .listed {
+    columns: 4;
+    margin-bottom: 4px;
+  }
+}
+</style>

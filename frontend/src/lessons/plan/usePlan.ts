@@ -1,0 +1,168 @@
+/** A plan as it is drawn up: every change is kept at once, one at a time, and can be undone. */
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { until, useDebounceFn, useEventListener } from "@vueuse/core";
+import { computed, ref, watch } from "vue";
+import { onBeforeRouteLeave } from "vue-router";
+import { answer, client, type Schemas } from "../../api/client";
+import { ask } from "../../parts/form/ask";
+import { movementWithPulse, withChanged } from "./pulsesOfMovements";
+
+export type Entry = Schemas["BlockEntry"];
+export type Page = Schemas["PlanPage"];
+
+/** A block of the plan as it is sent back. */
+export function entryOf(row: Schemas["BlockRow"]): Entry {
+  const { id, kind, label, test_id, activity_id, settings, closed } = row;
+  return { ...settings, id, kind, label, test_id, activity_id, closed };
+}
+
+export function usePlan(lessonId: string) {
+  const params = { path: { lesson_id: lessonId } };
+  const queries = useQueryClient();
+  const query = useQuery({
+    queryKey: ["plan", lessonId],
+    queryFn: () => answer(client.GET("/api/lessons/{lesson_id}/plan", { params })),
+    staleTime: Infinity,
+  });
+  const page = ref<Page | null>(null);
+  const draft = ref<Entry[]>([]);
+  const past = ref<Entry[][]>([]);
+  const open = ref<number | null>(null);
+  const problem = ref("");
+  const saving = ref(false);
+  const unsaved = ref(false);
+
+  watch(
+    () => query.data.value,
+    (found) => {
+      if (!found || page.value) return;
+      page.value = found;
+      draft.value = found.blocks.map(entryOf);
+    },
+    { immediate: true },
+  );
+  /** What the server says of each block: nothing yet of a test that is still to be chosen. */
+  const rows = computed(() => {
+    let at = 0;
+    let place = 0;
+    return draft.value.map((one) => {
+      const block = isWhole(one) ? page.value?.blocks[place] : undefined;
+      const row = { block, start: at, warnings: block ? warningsOf(place) : [] };
+      if (block) place += 1;
+      at += block?.seconds ?? 0;
+      return row;
+    });
+  });
+  const share = computed(() =>
+    page.value ? Math.min(1.25, page.value.total_seconds / (page.value.minutes * 60)) : 0,
+  );
+  function warningsOf(index: number) {
+    return page.value?.warnings.filter((one) => one.block === index) ?? [];
+  }
+
+  /** A test block is kept once its test is chosen; one that is closed has its own. */
+  function isWhole(one: Entry) {
+    return one.kind !== "test" || Boolean(one.test_id) || Boolean(one.closed);
+  }
+  const whole = computed(() => draft.value.every(isWhole));
+  /** Keep the plan as it stands. One at a time: what was changed meanwhile is sent after it. */
+  async function send() {
+    if (!page.value || saving.value || !unsaved.value || !whole.value) return;
+    saving.value = true;
+    let kept: Page = page.value;
+    try {
+      while (unsaved.value && whole.value) {
+        const sent = draft.value;
+        const body = { based_on: kept.revision, blocks: sent };
+        kept = await answer(client.PUT("/api/lessons/{lesson_id}/plan", { params, body }));
+        page.value = kept;
+        queries.setQueryData(["plan", lessonId], kept);
+        if (draft.value !== sent) continue;
+        // What the server has made of it: the id of a new block, the activity of a new test.
+        draft.value = sent.map((one, index) => ({
+          ...one,
+          id: kept.blocks[index]?.id ?? null,
+          activity_id: kept.blocks[index]?.activity_id ?? null,
+        }));
+        unsaved.value = false;
+      }
+      problem.value = "";
+      await queries.invalidateQueries({ queryKey: ["timeline", lessonId] });
+      await queries.invalidateQueries({ queryKey: ["lesson", lessonId] });
+    } catch (error) {
+      problem.value = (error as Error).message;
+    } finally {
+      saving.value = false;
+    }
+  }
+  const keep = useDebounceFn(send, 450);
+  useEventListener(window, "beforeunload", (event) => {
+    if (unsaved.value) event.preventDefault();
+  });
+  /** Going to another screen waits a moment for the last change, and leaves none behind unasked. */
+  onBeforeRouteLeave(async () => {
+    void send();
+    await until(saving).toBe(false, { timeout: 3_000 });
+    return (
+      !unsaved.value ||
+      ask({
+        title: "Leave the last change behind?",
+        words: "It is not kept yet: the server could not be reached, or a block lacks its test.",
+        yes: "Leave it behind",
+      })
+    );
+  });
+
+  /** Every change goes through here, so that every change can be undone. */
+  function change(blocks: Entry[]) {
+    past.value = [...past.value.slice(-40), draft.value];
+    draft.value = blocks;
+    unsaved.value = true;
+    void keep();
+  }
+  function undo() {
+    const before = past.value.at(-1);
+    if (!before) return;
+    past.value = past.value.slice(0, -1);
+    draft.value = before;
+    unsaved.value = true;
+    void keep();
+  }
+  function move(from: number, to: number) {
+    if (to < 0 || to >= draft.value.length || from === to) return;
+    const blocks = [...draft.value];
+    const [one] = blocks.splice(from, 1);
+    if (one) blocks.splice(to, 0, one);
+    if (open.value === from) open.value = to;
+    change(blocks);
+  }
+  function add(kind: Schemas["KindRow"]) {
+    const made = { ...kind.defaults, kind: kind.kind as Entry["kind"], label: kind.words };
+    put([{ ...made, label: kind.kind === "test" ? "" : made.label }]);
+  }
+  function put(made: Entry[]) {
+    const blocks = [...draft.value];
+    const last = made[0]?.kind ?? "";
+    // A cool-down and what follows it stay at the end.
+    const tail = blocks.findIndex((one) => one.kind === "cool_down" || one.kind === "report");
+    const place = ["cool_down", "report"].includes(last) || tail < 0 ? blocks.length : tail;
+    blocks.splice(place, 0, ...made);
+    open.value = place;
+    change(blocks);
+  }
+  function replace(index: number, one: Entry) {
+    change(withChanged(draft.value, index, one));
+  }
+  function remove(index: number) {
+    open.value = null;
+    change(draft.value.filter((_, place) => place !== index));
+  }
+
+  return {
+    ...{ query, page, draft, rows, share, warningsOf, whole, open, problem, saving, unsaved },
+    ...{ send, change, undo, move, add, replace, remove },
+    addWithPulse: () => put(movementWithPulse(page.value?.kinds ?? [])),
+    canUndo: computed(() => past.value.length > 0),
+  };
+}
+export type Plan = ReturnType<typeof usePlan>;

@@ -1,0 +1,43 @@
+<script setup lang="ts">
+/** How far a PDF is, and the link to it once it is there. */
+import type { Schemas } from "../../api/client";
+
+defineProps<{ file: Schemas["Handout"] | null; problem: string }>();
+</script>
+
+<template>
+  <div class="file" :class="{ some: file || problem }" aria-live="polite">
+    <p v-if="problem || file?.problem" role="alert" class="problem">
+      {{ problem || file?.problem }}
+    </p>
+    <template v-else-if="file && !file.ready">
+      <label>
+        {{ file.done }} of {{ file.of }} laid out
+        <progress :max="file.of" :value="file.done"></progress>
+      </label>
+    </template>
+    <v-btn
+      v-else-if="file"
+      color="primary"
+      size="large"
+      :href="`/api/handouts/${file.id}/file`"
+      download
+    >
+      Save {{ file.name }}
+    </v-btn>
+  </div>
+</template>
+
+<style scoped>
+.some {
+  min-height: 52px;
+  margin-top: 10px;
+}
+progress {
+  width: 260px;
+  height: 18px;
+  accent-color: var(--line);
+  vertical-align: middle;
+  margin-left: 10px;
+}
+</style>

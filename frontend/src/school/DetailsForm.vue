@@ -1,0 +1,58 @@
+<script setup lang="ts">
+/** The school's name, and the day on which year groups change. */
+import { reactive } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+import SettingFoot from "../parts/form/SettingFoot.vue";
+import { useSetting } from "./useSchool";
+
+const props = defineProps<{ school: Schemas["SchoolSettings"] }>();
+const emit = defineEmits<{ kept: [] }>();
+const { name, cut_off_month, cut_off_day } = props.school;
+const form = reactive({ name, cut_off_month, cut_off_day });
+const MONTHS = Array.from({ length: 12 }, (_, n) =>
+  new Intl.DateTimeFormat("en-GB", { month: "long" }).format(new Date(2026, n, 1)),
+);
+const keeping = useSetting((body: typeof form) =>
+  answer(client.PUT("/api/school/details", { body: { ...body } })),
+);
+async function keep() {
+  await keeping.mutateAsync(form).then(
+    () => emit("kept"),
+    () => undefined,
+  );
+}
+</script>
+
+<template>
+  <form class="fields" @submit.prevent="keep">
+    <label class="labelled">
+      School <input v-model="form.name" class="field" maxlength="120" required />
+    </label>
+    <fieldset class="labelled">
+      <legend>The school year begins</legend>
+      <span class="line">
+        <input
+          v-model.number="form.cut_off_day"
+          class="field day"
+          type="number"
+          min="1"
+          max="28"
+          aria-label="Day"
+        />
+        <select v-model="form.cut_off_month" class="field" aria-label="Month">
+          <option v-for="(month, n) in MONTHS" :key="month" :value="n + 1">{{ month }}</option>
+        </select>
+      </span>
+      <span class="quiet">A child's age on the day before decides its usual year group.</span>
+    </fieldset>
+    <SettingFoot
+      :error="keeping.error.value"
+      :pending="keeping.isPending.value"
+      :kept="keeping.isSuccess.value"
+    >
+      <slot />
+    </SettingFoot>
+  </form>
+</template>
+
+<style scoped src="../parts/form/settings.css"></style>

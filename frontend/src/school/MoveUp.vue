@@ -1,0 +1,317 @@
+<script setup lang="ts">
+/** The whole school goes up a year: shown first, with exceptions, and taken back in one press. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
+import { computed, ref, watch } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+import LoadState from "../parts/LoadState.vue";
+import { ask } from "../parts/form/ask";
+import { counted, shortDay } from "../parts/words";
+
+const queries = useQueryClient();
+const page = useQuery({
+  queryKey: ["move-up"],
+  queryFn: () => answer(client.GET("/api/school/move-up")),
+  staleTime: 0,
+});
+type Move = { class_id: string; name: string; year_group_id: string | null };
+const moves = ref<Record<string, Move>>({});
+/** Children who do not go along: by child, the class they are to be in, or "" for gone. */
+const exceptions = ref<Record<string, string>>({});
+const added = ref<{ name: string; year_group_id: string }[]>([]);
+const open = ref<string | null>(null);
+watch(
+  () => page.data.value,
+  (found) => {
+    if (!found) return;
+    // What was chosen stays when a child comes or goes meanwhile.
+    moves.value = Object.fromEntries(
+      found.classes.map((one) => [
+        one.id,
+        moves.value[one.id] ?? {
+          class_id: one.id,
+          name: one.to_name,
+          year_group_id: one.to_year_group_id,
+        },
+      ]),
+    );
+    const here = new Set(found.classes.flatMap((one) => one.pupils.map((pupil) => pupil.id)));
+    exceptions.value = Object.fromEntries(
+      Object.entries(exceptions.value).filter(([pupil]) => here.has(pupil)),
+    );
+  },
+  { immediate: true },
+);
+const staying = computed(() => Object.values(moves.value).filter((one) => one.year_group_id));
+const leavers = computed(() =>
+  (page.data.value?.classes ?? []).flatMap((group) =>
+    group.pupils.filter((pupil) => {
+      const exception = exceptions.value[pupil.id];
+      return exception === "" || (exception === undefined && !moves.value[group.id]?.year_group_id);
+    }),
+  ),
+);
+function except(pupil: string, to: string) {
+  if (to === "along") delete exceptions.value[pupil];
+  else exceptions.value[pupil] = to;
+}
+const exceptionsOf = (group: Schemas["MovingClass"]) =>
+  group.pupils.filter((pupil) => exceptions.value[pupil.id] !== undefined).length;
+
+function take(found: Schemas["MoveUpPreview"]) {
+  moves.value = {};
+  exceptions.value = {};
+  added.value = [];
+  queries.setQueryData(["move-up"], found);
+  return queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "move-up" });
+}
+const moving = useMutation({
+  mutationFn: (sure: boolean) =>
+    answer(
+      client.POST("/api/school/move-up", {
+        body: {
+          moves: Object.values(moves.value),
+          exceptions: Object.entries(exceptions.value).map(([pupil_id, to]) => ({
+            pupil_id,
+            class_id: to || null,
+          })),
+          new: added.value.filter((one) => one.name.trim()),
+          sure,
+        },
+      }),
+    ),
+  onSuccess: take,
+});
+const undoing = useMutation({
+  mutationFn: () => answer(client.DELETE("/api/school/move-up")),
+  onSuccess(found) {
+    moving.reset();
+    return take(found);
+  },
+});
+async function move() {
+  const sure = await ask({
+    title: "Move the whole school up?",
+    words: `${counted(staying.value.length, "class goes", "classes go")} up, ${counted(leavers.value.length, "child leaves", "children leave")}. It can be taken back until the first score of the new year.`,
+    yes: "Move up",
+  });
+  if (sure) moving.mutate(false);
+}
+const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
+</script>
+
+<template>
+  <main id="main" tabindex="-1" class="page">
+    <p><RouterLink :to="{ name: 'school' }">School</RouterLink></p>
+    <h1>Move up a year</h1>
+    <hr class="court-line" />
+    <LoadState :query="page">
+      <template v-if="page.data.value">
+        <div v-if="page.data.value.last" class="board line mb-4" role="status">
+          <span>
+            <b>The school moved up on {{ shortDay(page.data.value.last) }}.</b>
+            Below is the year after it.
+          </span>
+          <v-btn
+            v-if="page.data.value.undoable"
+            variant="outlined"
+            :loading="undoing.isPending.value"
+            @click="undoing.mutate()"
+          >
+            Take it back
+          </v-btn>
+          <span v-else class="quiet">
+            Scores of the new year are kept: it stays. Single children can be moved from their
+            class.
+          </span>
+        </div>
+        <p v-if="undoing.error.value" role="alert" class="problem">
+          {{ undoing.error.value.message }}
+        </p>
+        <p class="quiet">
+          Every child's history goes along; what was tested stays in the year group of then.
+        </p>
+        <form class="board mt-2" @submit.prevent="move">
+          <div class="scroll">
+            <table class="plain">
+              <thead>
+                <tr>
+                  <th scope="col">Class now</th>
+                  <th scope="col"><span class="sr-only">becomes</span></th>
+                  <th scope="col">Next year</th>
+                  <th scope="col">Its name then</th>
+                  <th scope="col">Children</th>
+                </tr>
+              </thead>
+              <tbody>
+                <template v-for="group in page.data.value.classes" :key="group.id">
+                  <tr v-if="moves[group.id]">
+                    <th scope="row">
+                      <span class="figure name">{{ group.name }}</span>
+                      <span class="quiet year">{{ group.year_group }}</span>
+                    </th>
+                    <td class="arrow" aria-hidden="true">
+                      {{ moves[group.id]!.year_group_id ? "→" : "✕" }}
+                    </td>
+                    <td>
+                      <select
+                        v-model="moves[group.id]!.year_group_id"
+                        class="field"
+                        :aria-label="`Where ${group.name} goes`"
+                      >
+                        <option
+                          v-for="year in page.data.value.year_groups"
+                          :key="year.id"
+                          :value="year.id"
+                        >
+                          {{ year.name }}
+                        </option>
+                        <option :value="null">leave the school</option>
+                      </select>
+                    </td>
+                    <td>
+                      <input
+                        v-if="moves[group.id]!.year_group_id"
+                        v-model="moves[group.id]!.name"
+                        class="field"
+                        maxlength="40"
+                        :aria-label="`Name of ${group.name} then`"
+                      />
+                    </td>
+                    <td>
+                      <button
+                        type="button"
+                        class="tag"
+                        :aria-expanded="open === group.id"
+                        @click="open = open === group.id ? null : group.id"
+                      >
+                        {{ group.pupils.length }}
+                        <template v-if="exceptionsOf(group)">
+                          , {{ counted(exceptionsOf(group), "exception") }}
+                        </template>
+                      </button>
+                    </td>
+                  </tr>
+                  <tr v-if="open === group.id">
+                    <td colspan="5">
+                      <ul class="children">
+                        <li v-for="pupil in group.pupils" :key="pupil.id">
+                          <span>{{ pupil.name }}</span>
+                          <select
+                            class="field"
+                            :aria-label="`Where ${pupil.name} goes`"
+                            :value="exceptions[pupil.id] ?? 'along'"
+                            @change="except(pupil.id, ($event.target as HTMLSelectElement).value)"
+                          >
+                            <option value="along">goes along</option>
+                            <option
+                              v-for="one in staying.filter((each) => each.class_id !== group.id)"
+                              :key="one.class_id"
+                              :value="one.class_id"
+                            >
+                              into {{ one.name }}
+                            </option>
+                            <option value="">leaves</option>
+                          </select>
+                        </li>
+                      </ul>
+                    </td>
+                  </tr>
+                </template>
+                <tr v-for="(one, n) in added" :key="`new ${n}`">
+                  <th scope="row"><span class="quiet">a new class</span></th>
+                  <td class="arrow" aria-hidden="true">+</td>
+                  <td>
+                    <select
+                      v-model="one.year_group_id"
+                      class="field"
+                      :aria-label="`Year group of new class ${n + 1}`"
+                    >
+                      <option
+                        v-for="year in page.data.value.year_groups"
+                        :key="year.id"
+                        :value="year.id"
+                      >
+                        {{ year.name }}
+                      </option>
+                    </select>
+                  </td>
+                  <td>
+                    <input
+                      v-model="one.name"
+                      class="field"
+                      maxlength="40"
+                      :aria-label="`Name of new class ${n + 1}`"
+                    />
+                  </td>
+                  <td>
+                    <v-btn
+                      type="button"
+                      variant="text"
+                      :aria-label="`Leave new class ${n + 1} out`"
+                      @click="added.splice(n, 1)"
+                      >×</v-btn
+                    >
+                  </td>
+                </tr>
+              </tbody>
+            </table>
+          </div>
+          <p v-if="moving.error.value" role="alert" class="problem">
+            {{ moving.error.value.message }}
+            <v-btn v-if="asks" size="small" variant="outlined" @click="moving.mutate(true)">
+              Yes, once more
+            </v-btn>
+          </p>
+          <div class="line mt-2">
+            <v-btn type="submit" color="primary" size="large" :loading="moving.isPending.value">
+              Move up
+            </v-btn>
+            <v-btn
+              type="button"
+              variant="outlined"
+              @click="
+                added.push({ name: '', year_group_id: page.data.value.year_groups[0]?.id ?? '' })
+              "
+            >
+              A new class
+            </v-btn>
+            <span>
+              {{ counted(staying.length, "class goes", "classes go") }} up,
+              {{ counted(leavers.length, "child leaves", "children leave") }}
+            </span>
+          </div>
+        </form>
+      </template>
+    </LoadState>
+  </main>
+</template>
+
+<style scoped>
+.name {
+  font-size: 1.5rem;
+  margin-right: 12px;
+}
+.year {
+  font-weight: 400;
+}
+.arrow {
+  font-size: 1.5rem;
+  color: var(--line);
+}
+th[scope="row"] {
+  text-align: left;
+}
+.children {
+  list-style: none;
+  padding: 0;
+  columns: 2 360px;
+}
+.children li {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 10px;
+  padding: 2px 0;
+  break-inside: avoid;
+}
+</style>

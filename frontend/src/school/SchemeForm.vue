@@ -1,0 +1,108 @@
+<script setup lang="ts">
+/** One statement over several tests, where the school wants one: rungs to points to words. */
+import { reactive, ref } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+import SettingFoot from "../parts/form/SettingFoot.vue";
+import { useSetting } from "./useSchool";
+
+const props = defineProps<{ school: Schemas["SchoolSettings"] }>();
+const kept = props.school.scheme;
+const on = ref(kept !== null);
+const form = reactive({
+  below: kept?.below ?? 0,
+  points: (kept?.points ?? [1, 2, 3, 4]).join(", "),
+  fewest: kept?.fewest ?? 3,
+  marks: (kept?.marks ?? []).map((one) => ({ ...one })),
+});
+if (!form.marks.length) form.marks.push({ begins: "0", words: "" });
+const setting = useSetting((wanted: boolean) =>
+  answer(
+    client.PUT("/api/school/scheme", {
+      body: {
+        scheme: wanted
+          ? {
+              below: form.below,
+              points: form.points
+                .split(/[,;\s]+/)
+                .filter(Boolean)
+                .map(Number),
+              marks: form.marks.filter((one) => one.words.trim()),
+              fewest: form.fewest,
+            }
+          : null,
+      },
+    }),
+  ),
+);
+function next() {
+  form.marks.push({ begins: "", words: "" });
+}
+</script>
+
+<template>
+  <form class="stack" @submit.prevent="setting.mutate(on)">
+    <p>
+      Off at first. Rungs give points, the mean of a child's tests gives your words; never from body
+      measurements, and a test without a score is left out, not nought. It stands on the child's
+      page, in reports and in the class list, each time with its working.
+    </p>
+    <label class="line">
+      <input v-model="on" type="checkbox" class="tick" /> our school wants an overall statement
+    </label>
+    <template v-if="on">
+      <div class="line">
+        <label class="labelled">
+          Below the first rung
+          <input v-model.number="form.below" class="field short" type="number" min="0" max="100" />
+        </label>
+        <label class="labelled">
+          Points for the first rung, the second, …
+          <input v-model="form.points" class="field" placeholder="1, 2, 3, 4" />
+        </label>
+        <label class="labelled">
+          Tests needed
+          <input v-model.number="form.fewest" class="field short" type="number" min="1" max="20" />
+        </label>
+      </div>
+      <div v-for="(mark, place) in form.marks" :key="place" class="line">
+        from
+        <input
+          v-model="mark.begins"
+          class="field short"
+          inputmode="decimal"
+          :aria-label="`Points a test from which mark ${place + 1} begins`"
+        />
+        points a test:
+        <input
+          v-model="mark.words"
+          class="field"
+          maxlength="60"
+          :aria-label="`Words of mark ${place + 1}`"
+        />
+        <v-btn
+          v-if="form.marks.length > 1"
+          variant="text"
+          :aria-label="`Take mark ${place + 1} away`"
+          @click="form.marks.splice(place, 1)"
+          >×</v-btn
+        >
+      </div>
+      <div><v-btn variant="outlined" @click="next">Another mark</v-btn></div>
+    </template>
+    <SettingFoot
+      :error="setting.error.value"
+      :pending="setting.isPending.value"
+      :kept="setting.isSuccess.value"
+    />
+  </form>
+</template>
+
+<style scoped>
+.short {
+  width: 96px;
+}
+.tick {
+  width: 24px;
+  height: 24px;
+}
+</style>

@@ -1,0 +1,155 @@
+<script setup lang="ts">
+/** All that the head of PE sets: the year, the people, how long what is kept. */
+import { computed } from "vue";
+import { answer, client } from "../api/client";
+import LoadState from "../parts/LoadState.vue";
+import { counted, isoDay, shortDay } from "../parts/words";
+import ChangeLog from "./ChangeLog.vue";
+import DetailsForm from "./DetailsForm.vue";
+import HousesForm from "./HousesForm.vue";
+import Retention from "./Retention.vue";
+import SessionLength from "./SessionLength.vue";
+import SchemeForm from "./SchemeForm.vue";
+import StaffTable from "./StaffTable.vue";
+import TermsForm from "./TermsForm.vue";
+import YearGroupsForm from "./YearGroupsForm.vue";
+import { useSchool, useSetting } from "./useSchool";
+
+const page = useSchool();
+const units = useSetting((imperial: boolean) =>
+  answer(client.PUT("/api/school/units", { body: { imperial } })),
+);
+const school = computed(() => page.data.value);
+const now = isoDay();
+const term = computed(() => {
+  const found = school.value?.terms.find(
+    (one) => one.kind === "term" && one.starts <= now && now <= one.ends,
+  );
+  if (found) return `${found.name} until ${shortDay(found.ends)}`;
+  return school.value?.terms.length ? "between terms" : "none yet";
+});
+/** What a fold says while it is closed. */
+const folds = computed(() => ({
+  years: school.value?.year_groups.map((one) => one.name).join(", "),
+  houses: school.value?.houses.map((one) => one.name).join(", ") || "none",
+}));
+</script>
+
+<template>
+  <main id="main" tabindex="-1" class="page">
+    <div class="head">
+      <h1>{{ school?.name ?? "School" }}</h1>
+      <div class="line">
+        <v-btn variant="outlined" :to="{ name: 'school-picture' }">Without names</v-btn>
+        <v-btn variant="outlined" :to="{ name: 'move-up' }">Move up a year</v-btn>
+        <v-btn variant="outlined" :to="{ name: 'begin' }">Step by step</v-btn>
+      </div>
+    </div>
+    <hr class="court-line" />
+    <LoadState :query="page">
+      <template v-if="school">
+        <div class="folds">
+          <details class="board">
+            <summary><h2>School</h2></summary>
+            <DetailsForm :school="school" />
+          </details>
+          <details class="board">
+            <summary>
+              <h2>Year groups</h2>
+              <span class="quiet">{{ folds.years }}</span>
+            </summary>
+            <YearGroupsForm :school="school" />
+          </details>
+          <details class="board">
+            <summary>
+              <h2>Houses</h2>
+              <span class="quiet">{{ folds.houses }}</span>
+            </summary>
+            <HousesForm :school="school" />
+          </details>
+          <details class="board">
+            <summary>
+              <h2>Terms and holidays</h2>
+              <span class="quiet">{{ term }}</span>
+            </summary>
+            <TermsForm :school="school" />
+          </details>
+          <details class="board">
+            <summary>
+              <h2>Overall statement</h2>
+              <span class="quiet">{{ school.scheme ? "on" : "off" }}</span>
+            </summary>
+            <SchemeForm :school="school" />
+          </details>
+          <details class="board">
+            <summary>
+              <h2>Units shown</h2>
+              <span class="quiet">{{ school.imperial ? "in, ft, lb" : "cm, m, kg" }}</span>
+            </summary>
+            <p class="quiet">
+              Entries with a unit are read as typed whichever is chosen: 127cm, 41in, 4ft 2in, 69lb.
+            </p>
+            <div class="line mt-2" role="radiogroup" aria-label="Units shown">
+              <v-btn
+                v-for="one in [false, true]"
+                :key="String(one)"
+                size="large"
+                role="radio"
+                :aria-checked="school.imperial === one"
+                :color="school.imperial === one ? 'primary' : undefined"
+                :variant="school.imperial === one ? 'flat' : 'outlined'"
+                @click="units.mutate(one)"
+              >
+                {{ one ? "in, ft, lb" : "cm, m, kg" }}
+              </v-btn>
+            </div>
+            <p v-if="units.error.value" role="alert" class="problem">
+              {{ units.error.value.message }}
+            </p>
+          </details>
+        </div>
+        <StaffTable :school="school" class="mt-4" />
+        <p v-if="!school.staff.some((one) => one.second_factor)" class="quiet mt-2">
+          {{ counted(school.staff.length, "person signs", "people sign") }} in by a password alone.
+        </p>
+        <SessionLength :school="school" />
+        <Retention :school="school" />
+      </template>
+      <ChangeLog />
+    </LoadState>
+  </main>
+</template>
+
+<style scoped>
+.folds {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 8px;
+}
+.folds > .board {
+  padding: 4px 20px;
+}
+.folds > .board[open] {
+  padding-bottom: 16px;
+}
+summary {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  min-height: 44px;
+  cursor: pointer;
+}
+summary::before {
+  content: "▸";
+  color: var(--line);
+}
+details[open] > summary::before {
+  content: "▾";
+}
+summary .quiet {
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+</style>

@@ -1,0 +1,392 @@
+<script setup lang="ts">
+/** Who signs in and what they may, in one table; let in by a link, shut out, let in again. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
+import { computed, reactive, ref } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+import { ask } from "../parts/form/ask";
+import { clockTime, shortDay } from "../parts/words";
+import { useSession } from "../account/session";
+import { useSetting } from "./useSchool";
+
+type Person = Schemas["StaffRow"];
+const props = defineProps<{ school: Schemas["SchoolSettings"] }>();
+const staff = computed(() => props.school.staff);
+const queries = useQueryClient();
+const session = useSession();
+const classes = useQuery({
+  queryKey: ["classes"],
+  queryFn: () => answer(client.GET("/api/classes")),
+});
+const link = ref<Schemas["StaffLink"] | null>(null);
+const adding = ref(false);
+const open = ref<string | null>(null);
+/** What a person may beside their role, in plain words: in the order of the columns. */
+const RIGHTS = [
+  {
+    right: "may_edit_tests",
+    head: "Tests and benchmarks",
+    may: "may change",
+    of: "change tests and benchmarks",
+  },
+  {
+    right: "may_see_growth",
+    head: "Height and weight",
+    may: "may see",
+    of: "see height and weight",
+  },
+  {
+    right: "may_see_school",
+    head: "The whole school",
+    may: "may see",
+    of: "see the whole school, and stand in for anybody",
+  },
+] as const;
+const NOBODY = {
+  name: "",
+  username: "",
+  email: "",
+  role: "teacher" as "teacher" | "head",
+  class_ids: [] as string[],
+  may_edit_tests: true,
+  may_see_growth: false,
+  may_see_school: false,
+};
+const form = reactive({ ...NOBODY });
+/** A head of PE may see and change all of it, but for bodies. */
+const always = (person: Person, right: string) =>
+  person.role === "head" && right !== "may_see_growth";
+
+const changing = useMutation({
+  // One after the other, each on what the one before has left.
+  scope: { id: "staff" },
+  async mutationFn({ id, change }: { id: string; change: Partial<Person> }) {
+    const page = queries.getQueryData<Schemas["SchoolSettings"]>(["school"]);
+    const person = page?.staff.find((one) => one.id === id);
+    if (!person) return;
+    const all = { ...person, ...change };
+    const body = {
+      name: all.name,
+      email: all.email,
+      role: all.role as "head",
+      class_ids: all.class_ids,
+      may_edit_tests: all.may_edit_tests,
+      may_see_growth: all.may_see_growth,
+      may_see_school: all.may_see_school,
+      is_active: all.is_active,
+    };
+    const params = { path: { staff_id: person.id } };
+    const kept = await answer(client.PUT("/api/staff/{staff_id}", { params, body }));
+    queries.setQueryData(["school"], kept);
+    await queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "school" });
+    session.take(await answer(client.GET("/api/session")));
+  },
+  // What was not kept is not shown as if it were.
+  onError: () => queries.invalidateQueries({ queryKey: ["school"] }),
+});
+const inviting = useMutation({
+  mutationFn: () => answer(client.POST("/api/staff", { body: { ...form } })),
+  async onSuccess(made) {
+    link.value = made;
+    adding.value = false;
+    Object.assign(form, NOBODY, { class_ids: [] });
+    await queries.invalidateQueries({ queryKey: ["school"] });
+  },
+});
+const requiring = useSetting((required: boolean) =>
+  answer(client.PUT("/api/school/second-factor", { body: { required } })),
+);
+const linking = useMutation({
+  mutationFn: (person: Person) =>
+    answer(
+      client.POST("/api/staff/{staff_id}/link", { params: { path: { staff_id: person.id } } }),
+    ),
+  async onSuccess(made) {
+    link.value = made;
+    await queries.invalidateQueries({ queryKey: ["school"] });
+  },
+});
+
+function change(person: Person, what: Partial<Person>) {
+  changing.mutate({ id: person.id, change: what });
+}
+async function shutOut(person: Person) {
+  const sure = await ask({
+    title: `Shut ${person.name} out?`,
+    words: "They are signed out at once and cannot sign in. What they recorded stays.",
+    yes: "Shut out",
+  });
+  if (sure) change(person, { is_active: false });
+}
+function toggle(person: Person, group: string) {
+  const class_ids = person.class_ids.includes(group)
+    ? person.class_ids.filter((one) => one !== group)
+    : [...person.class_ids, group];
+  change(person, { class_ids });
+}
+function classNames(person: Person): string {
+  const found = classes.data.value?.classes.filter((one) => person.class_ids.includes(one.id));
+  return found?.map((one) => one.name).join(", ") || "no class";
+}
+function state(person: Person): string {
+  if (!person.is_active) return "shut out";
+  if (person.link_until && new Date(person.link_until) > new Date()) {
+    return `link until ${shortDay(person.link_until)}`;
+  }
+  return person.has_password ? "" : "link too old";
+}
+const address = () => (link.value ? window.location.origin + link.value.path : "");
+const isHere = ["127.0.0.1", "localhost", "[::1]"].includes(window.location.hostname);
+async function copy() {
+  await navigator.clipboard?.writeText(address());
+}
+function print() {
+  window.print();
+}
+</script>
+
+<template>
+  <section class="board staff">
+    <div class="line">
+      <h2>Staff</h2>
+      <span class="space" />
+      <v-btn color="primary" class="no-print" @click="adding = !adding">Let somebody in</v-btn>
+    </div>
+    <form v-if="adding" class="new" @submit.prevent="inviting.mutate()">
+      <label class="labelled">
+        Name <input v-model="form.name" class="field" required maxlength="120" />
+      </label>
+      <label class="labelled">
+        User name to sign in with
+        <input
+          v-model="form.username"
+          class="field"
+          required
+          maxlength="60"
+          autocapitalize="off"
+          autocomplete="off"
+        />
+      </label>
+      <label class="labelled">
+        Who
+        <select v-model="form.role" class="field">
+          <option value="teacher">teacher</option>
+          <option value="head">head of PE</option>
+        </select>
+      </label>
+      <fieldset class="labelled">
+        <legend>Classes</legend>
+        <label v-for="one in classes.data.value?.classes" :key="one.id" class="tick">
+          <input v-model="form.class_ids" type="checkbox" :value="one.id" /> {{ one.name }}
+        </label>
+      </fieldset>
+      <label class="labelled">
+        E-mail, if the link is to be sent
+        <input v-model="form.email" class="field" type="email" maxlength="200" />
+      </label>
+      <label v-for="one in RIGHTS" :key="one.right" class="tick">
+        <input v-model="form[one.right]" type="checkbox" /> may {{ one.of }}
+      </label>
+      <p v-if="inviting.error.value" role="alert" class="problem">
+        {{ inviting.error.value.message }}
+      </p>
+      <div class="line">
+        <v-btn type="submit" color="primary" :loading="inviting.isPending.value">
+          Make the link
+        </v-btn>
+        <v-btn variant="text" @click="adding = false">Not now</v-btn>
+      </div>
+    </form>
+    <div v-if="link" class="link" role="status">
+      <img :src="link.qr" alt="" width="180" height="180" />
+      <div>
+        <h3 class="figure">For {{ link.name }}</h3>
+        <p>
+          Open this link, or point a camera at the square, to set your own password. It works once,
+          until {{ shortDay(link.until) }}, {{ clockTime(link.until) }}.
+        </p>
+        <p class="address" data-testid="link">{{ address() }}</p>
+        <p v-if="isHere" class="quiet no-print">
+          You opened Lauf as only this machine can: for another device, open it by this machine's
+          address on the network first.
+        </p>
+        <p v-if="link.mailed_to" class="no-print">Sent to {{ link.mailed_to }} too.</p>
+        <p class="quiet no-print">It is shown this one time.</p>
+        <div class="line no-print">
+          <v-btn variant="outlined" @click="copy">Copy</v-btn>
+          <v-btn variant="outlined" @click="print">Print</v-btn>
+          <v-btn variant="text" @click="link = null">Done</v-btn>
+        </div>
+      </div>
+    </div>
+    <p v-if="changing.error.value ?? linking.error.value" role="alert" class="problem">
+      {{ (changing.error.value ?? linking.error.value)?.message }}
+    </p>
+    <div class="scroll no-print">
+      <table class="plain">
+        <thead>
+          <tr>
+            <th scope="col">Who</th>
+            <th scope="col">Classes</th>
+            <th v-for="one in RIGHTS" :key="one.right" scope="col">{{ one.head }}</th>
+            <th scope="col"><span class="sr-only">What to do</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="person in staff" :key="person.id" :class="{ out: !person.is_active }">
+            <th scope="row">
+              {{ person.name }}
+              <span class="quiet">{{ person.username }}</span>
+              <span v-if="state(person)" class="tag">{{ state(person) }}</span>
+              <span v-if="person.second_factor" class="tag">second factor</span>
+              <select
+                class="field role"
+                :aria-label="`What ${person.name} is`"
+                :value="person.role"
+                @change="
+                  change(person, { role: ($event.target as HTMLSelectElement).value as 'head' })
+                "
+              >
+                <option value="teacher">teacher</option>
+                <option value="head">head of PE</option>
+              </select>
+            </th>
+            <td>
+              <button
+                type="button"
+                class="tag"
+                :aria-expanded="open === person.id"
+                @click="open = open === person.id ? null : person.id"
+              >
+                <span class="sr-only">Classes of {{ person.name }}:</span>
+                {{ person.role === "head" ? "all" : classNames(person) }}
+              </button>
+              <div v-if="open === person.id" class="groups">
+                <label v-for="one in classes.data.value?.classes" :key="one.id" class="tick">
+                  <input
+                    type="checkbox"
+                    :checked="person.class_ids.includes(one.id)"
+                    @change="toggle(person, one.id)"
+                  />
+                  {{ one.name }}
+                </label>
+              </div>
+            </td>
+            <td v-for="one in RIGHTS" :key="one.right">
+              <label class="tick">
+                <input
+                  type="checkbox"
+                  :checked="person[one.right] || always(person, one.right)"
+                  :disabled="always(person, one.right)"
+                  :aria-label="`${person.name} may ${one.of}`"
+                  @change="change(person, { [one.right]: !person[one.right] })"
+                />
+                {{ one.may }}
+              </label>
+            </td>
+            <td class="acts">
+              <template v-if="person.is_active">
+                <v-btn size="small" variant="outlined" @click="linking.mutate(person)">
+                  {{ person.has_password ? "Lost password" : "New link" }}
+                </v-btn>
+                <v-btn
+                  v-if="person.id !== session.person?.id"
+                  size="small"
+                  variant="text"
+                  :aria-label="`Shut out ${person.name}`"
+                  @click="shutOut(person)"
+                >
+                  Shut out
+                </v-btn>
+              </template>
+              <v-btn
+                v-else
+                size="small"
+                variant="outlined"
+                @click="change(person, { is_active: true })"
+              >
+                Let in again
+              </v-btn>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <label class="tick no-print mt-2">
+      <input
+        type="checkbox"
+        :checked="school.second_factor_required"
+        @change="requiring.mutate(!school.second_factor_required)"
+      />
+      everybody needs a second factor (a code from their phone) to sign in
+    </label>
+    <p v-if="requiring.error.value" role="alert" class="problem">
+      {{ requiring.error.value.message }}
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.space {
+  flex: 1;
+}
+.new {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
+  gap: 10px 18px;
+  margin: 10px 0 16px;
+}
+.new fieldset {
+  border: 0;
+  padding: 0;
+  grid-column: 1 / -1;
+}
+.new > .problem,
+.new > .line {
+  grid-column: 1 / -1;
+}
+.tick {
+  display: inline-flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 40px;
+  margin-right: 14px;
+}
+.tick input {
+  width: 22px;
+  height: 22px;
+}
+.link {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 18px;
+  border: 2px solid var(--line);
+  border-radius: 4px;
+  padding: 14px;
+  margin: 10px 0;
+}
+.link img {
+  background: #fff;
+}
+.address {
+  font-weight: 700;
+  overflow-wrap: anywhere;
+}
+.scroll .tag {
+  margin-left: 8px;
+}
+.role {
+  display: block;
+  margin-top: 4px;
+}
+.out th,
+.out td {
+  color: var(--chalk);
+}
+th[scope="row"] {
+  font-weight: 700;
+  text-align: left;
+}
+.acts {
+  white-space: nowrap;
+}
+</style>

@@ -1,0 +1,85 @@
+<script setup lang="ts">
+/** Terms and holidays: the timetable makes lessons on days of a term only. */
+import { ref } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+import SettingFoot from "../parts/form/SettingFoot.vue";
+import { useSetting } from "./useSchool";
+
+const props = defineProps<{ school: Schemas["SchoolSettings"] }>();
+const emit = defineEmits<{ kept: [] }>();
+type Row = Schemas["TermEntry"];
+const rows = ref<Row[]>(props.school.terms.map((one) => ({ ...one })));
+const keeping = useSetting((body: Row[]) =>
+  answer(client.PUT("/api/school/terms", { body: { rows: body } })),
+);
+function add(kind: Row["kind"]) {
+  rows.value.push({ kind, name: "", starts: "", ends: "" });
+}
+const unfinished = ref("");
+async function keep() {
+  const wanted = rows.value.filter((row) => row.name || row.starts || row.ends);
+  unfinished.value = wanted.every((row) => row.starts && row.ends)
+    ? ""
+    : "Give each its first and last day.";
+  if (unfinished.value) return;
+  await keeping.mutateAsync(wanted).then(
+    (kept) => {
+      rows.value = kept.terms.map((one) => ({ ...one }));
+      emit("kept");
+    },
+    () => undefined,
+  );
+}
+</script>
+
+<template>
+  <form class="fields" @submit.prevent="keep">
+    <p v-if="!rows.length" class="quiet">None yet: every week of the year is then a school week.</p>
+    <ol class="rows">
+      <li v-for="(row, n) in rows" :key="n">
+        <select v-model="row.kind" class="field" :aria-label="`What row ${n + 1} is`">
+          <option value="term">term</option>
+          <option value="holiday">holiday</option>
+        </select>
+        <input
+          v-model="row.name"
+          class="field name"
+          maxlength="40"
+          :aria-label="`Name of row ${n + 1}`"
+        />
+        <input
+          v-model="row.starts"
+          class="field"
+          type="date"
+          :aria-label="`First day of row ${n + 1}`"
+        />
+        –
+        <input
+          v-model="row.ends"
+          class="field"
+          type="date"
+          :aria-label="`Last day of row ${n + 1}`"
+        />
+        <v-btn
+          type="button"
+          variant="text"
+          :aria-label="`Take ${row.name || 'row ' + (n + 1)} away`"
+          @click="rows.splice(n, 1)"
+          >×</v-btn
+        >
+      </li>
+    </ol>
+    <p v-if="unfinished" role="alert" class="problem">{{ unfinished }}</p>
+    <SettingFoot
+      :error="keeping.error.value"
+      :pending="keeping.isPending.value"
+      :kept="keeping.isSuccess.value"
+    >
+      <v-btn type="button" variant="outlined" @click="add('term')">Another term</v-btn>
+      <v-btn type="button" variant="outlined" @click="add('holiday')">Another holiday</v-btn>
+      <slot />
+    </SettingFoot>
+  </form>
+</template>
+
+<style scoped src="../parts/form/settings.css"></style>

@@ -1,0 +1,213 @@
+<script setup lang="ts">
+/** The pulses of a lesson: counted together, then written down. */
+import { computed, ref, watch } from "vue";
+import { REASONS } from "../../../api/vocabulary";
+import LoadState from "../../../parts/LoadState.vue";
+import { vFocus } from "../../../parts/form/focus";
+import Belts from "./Belts.vue";
+import { useFrame } from "../../frame";
+import DrawerButton from "../../parts/DrawerButton.vue";
+import InDrawer from "../../parts/InDrawer.vue";
+import InZone from "../../parts/InZone.vue";
+import Finder from "../../parts/Finder.vue";
+import OwnClock from "../../parts/OwnClock.vue";
+import Pad from "../../pad/Pad.vue";
+import PulseCount from "./PulseCount.vue";
+import PulsePlot from "./PulsePlot.vue";
+import TypedLine from "../../message/TypedLine.vue";
+import PulseTable from "./PulseTable.vue";
+import { isIn } from "../../types";
+import { usePad } from "../../pad/usePad";
+import { usePulse } from "./usePulse";
+
+const props = defineProps<{
+  lessonId: string;
+  standIns: boolean;
+  check?: number | null;
+  /** The plan calls this count. */
+  called?: boolean;
+  live?: boolean;
+  /** Seconds since the last effort when the plan's count begins, where its clock knows. */
+  rested?: number | null;
+}>();
+const pulsing = usePulse(props.lessonId);
+const { query, page, sheet, children, moments, moment, seconds, waited, formula, done } = pulsing;
+const { cursor, entry, finder, focus } = pulsing;
+const { pad, turnPad } = usePad();
+const { drawer } = useFrame();
+const label = ref("");
+const child = computed(() =>
+  cursor.rested.value ? null : (children.value[cursor.row.value] ?? null),
+);
+
+/** The check that the plan has come to meanwhile. */
+const postponed = ref<number | null>(null);
+// The pulse check that the plan has come to.
+watch(
+  [() => props.check, () => moments.value.length],
+  ([check, there]) => {
+    if (check == null || check >= there) return;
+    // Half a pulse is typed: its column stays until that is kept.
+    if (entry.typed.value || pulsing.hold.matter.value) postponed.value = check;
+    else pulsing.choose(check);
+  },
+  { immediate: true },
+);
+watch([entry.typed, pulsing.hold.matter], ([typed, matter]) => {
+  if (typed || matter || postponed.value === null) return;
+  pulsing.choose(postponed.value);
+  postponed.value = null;
+});
+watch(
+  () => props.rested,
+  (seconds) => (waited.value = seconds ?? null),
+  { immediate: true },
+);
+/** Columns that were begun and have blanks: others than the one that is typed in. */
+const blanks = computed(() =>
+  moments.value.flatMap((one, at) => {
+    const taken = children.value.filter((each) => isIn(pulsing.cellOf(each, one.position))).length;
+    const left = children.value.length - taken;
+    return taken && left && at !== cursor.column.value ? [{ at, words: one.words, left }] : [];
+  }),
+);
+function add() {
+  pulsing.addMoment(label.value.trim());
+  drawer.value = null;
+  label.value = "";
+}
+</script>
+
+<template>
+  <LoadState :query="query">
+    <InZone v-if="page" name="tools">
+      <span class="figure count">{{ done }} / {{ children.length }}</span>
+      <label class="line one">
+        Counted for
+        <select v-model.number="seconds" class="field" @change="focus">
+          <option v-for="each in page.seconds" :key="each" :value="each">
+            {{ each === 60 ? "60 s, or beats a minute" : `${each} s` }}
+          </option>
+        </select>
+      </label>
+      <span class="quiet one">one beat is {{ 60 / seconds }} a minute</span>
+      <label v-if="moment?.moment === 'recovery'" class="line one">
+        after
+        <input
+          v-model.number="waited"
+          class="field num"
+          type="number"
+          min="0"
+          placeholder="?"
+          aria-label="Seconds of rest before the count"
+        />
+        s of rest
+      </label>
+      <button
+        v-if="blanks[0]"
+        type="button"
+        class="tool"
+        :title="blanks.map((one) => `${one.left} ${one.words.toLowerCase()}`).join(', ')"
+        @pointerdown.prevent
+        @click="pulsing.choose(blanks[0].at)"
+      >
+        {{ blanks.reduce((sum, one) => sum + one.left, 0) }} blank elsewhere
+      </button>
+      <span class="space" />
+      <button
+        type="button"
+        class="tool"
+        :aria-pressed="pad"
+        @pointerdown.prevent
+        @click="turnPad()"
+      >
+        Pad
+      </button>
+      <DrawerButton v-if="standIns" what="forms">Belts</DrawerButton>
+      <DrawerButton what="conditions">Add a moment</DrawerButton>
+    </InZone>
+    <InZone v-if="!called && !live" name="own">
+      <OwnClock name="Pulses" :going="moment?.words ?? ''" begun />
+    </InZone>
+    <InZone v-if="!called" :name="live ? 'tools' : 'main'">
+      <PulseCount :seconds="seconds" @done="pulsing.choose(cursor.column.value)" />
+    </InZone>
+    <InDrawer what="conditions">
+      <form class="board stack" @submit.prevent="add">
+        <label class="labelled">
+          After <input v-model="label" v-focus class="field" placeholder="star jumps" />
+        </label>
+        <v-btn type="submit" color="primary">Add it</v-btn>
+      </form>
+    </InDrawer>
+    <InDrawer v-if="standIns" what="forms">
+      <Belts
+        :lesson-id="lessonId"
+        :children="children"
+        :moment="moment?.moment ?? 'rest'"
+        @take="pulsing.takeBelts"
+      />
+    </InDrawer>
+    <TypedLine
+      :sheet="sheet"
+      :typing="pulsing"
+      :where="child && moment ? `${child.name}, ${moment.words}` : ''"
+    >
+      <Finder v-model="finder.letters.value" :matches="finder.matches.value" @pick="pulsing.pick" />
+    </TypedLine>
+    <section v-if="page" class="stack">
+      <PulseTable :pulsing="pulsing" :lesson-id="lessonId" :pad="pad" />
+      <p
+        v-if="cursor.rested.value"
+        :ref="pulsing.field"
+        data-cell
+        tabindex="0"
+        class="board rest"
+        data-testid="all-in"
+        @keydown="pulsing.onKey"
+      >
+        <strong class="figure">{{ moment ? `${moment.words}: ${done}` : "" }}</strong>
+        Nothing is typed here. <kbd>↑</kbd> goes back, a tap to any.
+      </p>
+      <PulsePlot :columns="moments" :most="page.most" />
+      <p class="board care">
+        {{ page.caution }}
+        <label class="line mt-2">
+          Estimated maximum
+          <select v-model="formula" class="field">
+            <option value="tanaka">208 − 0.7 × age (Tanaka 2001)</option>
+            <option value="220">220 − age (common practice)</option>
+          </select>
+        </label>
+      </p>
+    </section>
+    <InZone v-if="pad && child" name="pad">
+      <Pad
+        kind="pulse"
+        try-words=""
+        variant=""
+        :name="child.name"
+        :typed="entry.typed.value"
+        :of="null"
+        :reasons="[...REASONS]"
+        :wave="null"
+        @press="pulsing.onPad"
+        @type="pulsing.onPadText"
+      />
+    </InZone>
+  </LoadState>
+</template>
+
+<style scoped src="../capture.css"></style>
+<style scoped>
+.one {
+  flex: none;
+  flex-wrap: nowrap;
+}
+.num {
+  width: 84px;
+}
+.care {
+  border-left: 8px solid var(--pennant);
+}
+</style>

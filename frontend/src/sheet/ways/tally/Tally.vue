@@ -1,0 +1,121 @@
+<script setup lang="ts">
+/**
+ * Up to six children counted at once by tapping large areas. Nothing is a score before it is kept;
+ * who was not tapped stays blank.
+ */
+import { useEventListener } from "@vueuse/core";
+import { ref } from "vue";
+import Confirm from "../../../parts/form/Confirm.vue";
+import LoadState from "../../../parts/LoadState.vue";
+import FormsLine from "../../parts/FormsLine.vue";
+import InZone from "../../parts/InZone.vue";
+import MessageLine from "../../message/MessageLine.vue";
+import { useHold } from "../../useHold";
+import type { HallClock } from "../../types";
+import type { Activity } from "../../useTest";
+import TallyArea from "./TallyArea.vue";
+import { useTally } from "./useTally";
+
+const props = defineProps<{ activity: Activity; clock?: HallClock | null }>();
+const tallying = useTally(
+  () => props.activity,
+  () => props.clock ?? null,
+);
+const { test, state, said, areas, isOn, again } = tallying;
+const { query, board, rows, sheet, done } = test;
+const hold = useHold(sheet);
+const asking = ref(false);
+
+function askKeep() {
+  if (again.value.length) asking.value = true;
+  else tallying.keep();
+}
+useEventListener("keydown", (event) => {
+  const target = event.target as HTMLElement;
+  if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
+  if (target.closest("input,select,textarea,.v-overlay")) return;
+  const place = /^(?:Digit|Numpad)([1-6])$/.exec(event.code)?.[1];
+  const pupilId = state.value.pupils[Number(place) - 1];
+  if (!place || !pupilId) return;
+  event.preventDefault();
+  if (event.shiftKey) tallying.takeBack(pupilId);
+  else tallying.add(pupilId);
+});
+</script>
+
+<template>
+  <LoadState :query="query">
+    <InZone v-if="board" name="tools">
+      <button
+        type="button"
+        class="tool keep"
+        :disabled="!state.taps.length || isOn"
+        @click="askKeep"
+      >
+        Keep these
+      </button>
+      <span class="figure count">{{ done }} / {{ rows.length }}</span>
+      <FormsLine :test="test" />
+    </InZone>
+    <MessageLine
+      :sheet="sheet"
+      :hold="hold"
+      accepted="A tap or a key from 1 to 6 counts one. A swipe to the left, or Shift and the key, takes one back."
+      :problem="said && !said.endsWith('kept.') ? said : ''"
+      :cannot-undo="!tallying.canUndo.value"
+      @undo="tallying.undo"
+      @right="hold.right"
+      @later="hold.postpone"
+      @decide="hold.decide"
+    >
+      <strong v-if="said.endsWith('kept.')" role="status">{{ said }}</strong>
+    </MessageLine>
+    <section v-if="board" class="tally">
+      <p v-if="!areas.length" class="board">
+        Everybody has a score. Choose somebody again in the grid, or type there.
+      </p>
+      <ol class="areas">
+        <TallyArea
+          v-for="(row, place) in areas"
+          :key="row.child.pupil_id"
+          :tallying="tallying"
+          :row="row"
+          :place="place"
+        />
+      </ol>
+      <Confirm
+        v-model="asking"
+        title="Some have a score already"
+        :words="`What was tallied now takes the place of the score of ${again.map((row) => row.child.name).join(', ')}; the earlier entry stays on record as corrected.`"
+        yes="Keep the new ones"
+        @yes="((asking = false), tallying.keep())"
+      />
+    </section>
+  </LoadState>
+</template>
+
+<style scoped src="../capture.css"></style>
+<style scoped>
+.tally {
+  display: grid;
+  height: 100%;
+}
+.areas {
+  list-style: none;
+  padding: 0;
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  grid-auto-rows: minmax(0, 1fr);
+  gap: 8px;
+  min-height: 0;
+}
+.keep {
+  font-weight: 700;
+  border-color: var(--line);
+}
+@media (max-width: 700px) {
+  .areas {
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+  }
+}
+</style>

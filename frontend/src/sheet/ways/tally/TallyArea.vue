@@ -1,0 +1,158 @@
+<script setup lang="ts">
+/** A large area a child: a tap counts one, a swipe to the left takes it back. */
+import { ref } from "vue";
+import StateMark from "../../../parts/StateMark.vue";
+import type { Row } from "../../useTest";
+import type { Tallying } from "./useTally";
+
+const props = defineProps<{ tallying: Tallying; row: Row; place: number }>();
+const { count, add, takeBack, others, replace, reasons, giveReason, runs, state } = props.tallying;
+const SWIPE_PX = 60;
+const choosing = ref(false);
+let pressedAt: number | null = null;
+let swiped = false;
+let counted = 0;
+
+function onDown(event: PointerEvent) {
+  pressedAt = event.clientX;
+  swiped = false;
+}
+function onMove(event: PointerEvent) {
+  if (pressedAt === null || swiped || pressedAt - event.clientX < SWIPE_PX) return;
+  swiped = true;
+  takeBack(props.row.child.pupil_id);
+}
+function onUp() {
+  if (pressedAt !== null && !swiped) {
+    counted = performance.now();
+    add(props.row.child.pupil_id);
+  }
+  pressedAt = null;
+}
+/** Keyboards and readers press without a pointer. */
+function onClick() {
+  if (performance.now() - counted > 600 && !swiped) add(props.row.child.pupil_id);
+}
+function choose(event: Event) {
+  choosing.value = false;
+  const { value } = event.target as HTMLSelectElement;
+  const reason = reasons.value.find((one) => value === `why ${one.code}`);
+  if (reason) giveReason(props.place, reason.key);
+  else if (value) replace(props.place, value);
+}
+</script>
+
+<template>
+  <li>
+    <button
+      type="button"
+      class="area"
+      :class="{ still: !runs && state.taps.length > 0 }"
+      @pointerdown="onDown"
+      @pointermove="onMove"
+      @pointerup="onUp"
+      @pointercancel="pressedAt = null"
+      @click="onClick"
+    >
+      <span class="figure count">{{ count(row.child.pupil_id) }}</span>
+      <span class="name">
+        <kbd aria-hidden="true">{{ place + 1 }}</kbd> {{ row.child.name }}
+      </span>
+    </button>
+    <div class="under">
+      <v-btn size="large" variant="text" @click="takeBack(row.child.pupil_id)">
+        − 1<span class="sr-only"> for {{ row.child.name }}</span>
+      </v-btn>
+      <v-btn size="large" variant="text" :aria-expanded="choosing" @click="choosing = !choosing">
+        Somebody else, or why not
+      </v-btn>
+      <StateMark v-if="row.state !== 'empty'" :state="row.state" />
+      <span v-if="row.shown" class="quiet">has {{ row.shown }}</span>
+    </div>
+    <select
+      v-if="choosing"
+      class="field tall"
+      :aria-label="`Who is counted instead of ${row.child.name}`"
+      @change="choose"
+    >
+      <option value="">choose a child</option>
+      <option v-for="other in others" :key="other.child.pupil_id" :value="other.child.pupil_id">
+        {{ other.child.name }} {{ other.shown }}
+      </option>
+      <optgroup :label="`${row.child.name} is not counted`">
+        <option v-for="one in reasons" :key="one.code" :value="`why ${one.code}`">
+          {{ one.words }}
+        </option>
+      </optgroup>
+    </select>
+  </li>
+</template>
+
+<style scoped>
+.area {
+  width: 100%;
+  min-height: 64px;
+  overflow: hidden;
+  border: 3px solid var(--line);
+  border-radius: 8px;
+  background: var(--board);
+  color: var(--ink);
+  display: grid;
+  align-content: center;
+  justify-items: center;
+  touch-action: pan-y;
+  user-select: none;
+}
+.area:active {
+  background: var(--rule);
+}
+.area.still {
+  border-color: var(--rule);
+}
+li {
+  position: relative;
+  display: grid;
+  grid-template-rows: minmax(64px, 1fr) auto;
+  min-height: 0;
+  min-width: 0;
+}
+.count {
+  font-size: clamp(2.5rem, 11vh, 8rem);
+  line-height: 0.9;
+}
+.name {
+  font-weight: 700;
+  font-size: 1.15rem;
+  padding: 0 8px;
+}
+.under {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  overflow: hidden;
+  white-space: nowrap;
+}
+/* Over what it stands under: nothing moves for it. */
+.tall {
+  position: absolute;
+  inset: auto 0 0 0;
+}
+.name {
+  white-space: nowrap;
+  max-width: 100%;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+@media (max-width: 700px), (max-height: 500px) {
+  .count {
+    font-size: clamp(1.75rem, 6vh, 4rem);
+  }
+  .name {
+    font-size: 1rem;
+  }
+  .under :deep(.v-btn) {
+    padding: 0 8px;
+    min-width: 48px;
+  }
+}
+</style>

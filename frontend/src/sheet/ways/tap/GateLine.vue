@@ -1,0 +1,52 @@
+<script setup lang="ts">
+/** A timing gate beside the finish line: what it sends becomes taps. */
+import { ref } from "vue";
+import { GATE_TROUBLES, simulatedGate, type GateTrouble } from "../../parts/devices";
+import { useGate } from "./useGate";
+
+const props = defineProps<{ activityId: string; startedAt: number | null }>();
+const emit = defineEmits<{ passed: [pupilId: string | null, at: number] }>();
+const on = ref(false);
+const trouble = ref<GateTrouble>("none");
+const gate = useGate(
+  props.activityId,
+  simulatedGate(props.activityId, () => trouble.value),
+  on,
+  () => props.startedAt,
+  // A gate's passage is a tap at the gate's own time, which counts from the start.
+  (pupilId, ms) => emit("passed", pupilId, (props.startedAt ?? 0) + ms),
+);
+</script>
+
+<template>
+  <div class="gate">
+    <button type="button" class="tool" :aria-pressed="on" @click="on = !on">
+      {{ on ? "Gate off" : "Gate on" }}
+    </button>
+    <label class="line">
+      Simulated gate:
+      <select v-model="trouble" class="field" aria-label="How the simulated gate behaves">
+        <option v-for="one in GATE_TROUBLES" :key="one.code" :value="one.code">
+          {{ one.words }}
+        </option>
+      </select>
+    </label>
+    <span v-if="gate.passages.value" role="status">
+      {{ gate.passages.value }} passages
+      <template v-if="gate.leftOut.value.length">
+        · left out: {{ gate.leftOut.value.join("; ") }}
+      </template>
+    </span>
+    <span v-if="gate.problem.value" role="alert" class="problem">{{ gate.problem.value }}</span>
+  </div>
+</template>
+
+<style scoped>
+.gate {
+  flex: none;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  white-space: nowrap;
+}
+</style>
