@@ -10,9 +10,9 @@ from lauf.lessons.actions import save_plan
 from lauf.people.models import Staff
 from lauf.rules.planning.block_kinds import BLOCK_KINDS
 from lauf.rules.planning.blocks import BlockKind
-from tests.api.challenges import a_challenge, a_week, challenge_ids
 from tests.api.conftest import World
 from tests.api.roles import ANY_STAFF, NOBODYS, OWN, OWN_MAKES, Routes
+from tests.api.weeks import a_challenge, a_week, challenge_ids
 
 
 def hall_routes(world: World, lesson: str, activity: str, test: str) -> Routes:

@@ -8,9 +8,9 @@ from collections import defaultdict
 from pathlib import Path
 
 import lauf
-from lauf.api.plans import BlockEntry
+from lauf.api.catalogue.tests import Protocol
+from lauf.api.lessons.plans import BlockEntry
 from lauf.api.shape import Schema
-from lauf.api.tests import Protocol
 from lauf.catalogue.fields import PROTOCOL_FIELDS
 from lauf.catalogue.models import ProtocolVersion
 from lauf.rules.planning.block_kinds import BLOCK_KINDS, SETTINGS

@@ -1,5 +1,5 @@
-"""The long run of `tests/api/test_fuzz.py`: times, sizes and encodings at their ends over every
-route."""
+"""The long run of `tests/api/every_route/test_fuzz.py`: times, sizes and encodings at their ends
+over every route."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ def main() -> None:
         environment = {**os.environ, "LAUF_FUZZ": str(EACH), "LAUF_FUZZ_COUNTED": counted.name}
         environment["DJANGO_SETTINGS_MODULE"] = "tests.settings"
         command = [sys.executable, "-m", "pytest", "-q", "-n", str(os.cpu_count() or 1),
-                   "tests/api/test_fuzz.py"]  # fmt: skip
+                   "tests/api/every_route/test_fuzz.py"]  # fmt: skip
         done = subprocess.run(command, cwd=ROOT, env=environment, capture_output=True, text=True)
         requests = sum(map(int, Path(counted.name).read_text().split()))
     if done.returncode:

@@ -12,34 +12,7 @@ from ninja import NinjaAPI, Status
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.parser import Parser
 
-from lauf.api import (
-    aims,
-    benchmarks,
-    board,
-    challenges,
-    courses,
-    exchange,
-    games,
-    grid,
-    hall,
-    handouts,
-    ladders,
-    lessons,
-    lists,
-    own,
-    people,
-    plans,
-    progress,
-    pulses,
-    school,
-    scores,
-    sensors,
-    sets,
-    stand_ins,
-    tests,
-    timetable,
-    warm_up,
-)
+from lauf.api import catalogue, challenges, exchange, lessons, people, progress
 from lauf.api.shape import Schema
 from lauf.errors import Clash, Denied, IdTaken, NotFound, Refused
 from lauf.rules.reading.entry import EntryError
@@ -100,13 +73,13 @@ api = NinjaAPI(
     docs_url=None,
     openapi_url="/openapi.json",
 )
-_PARTS = (
-    people, school, tests, ladders, courses, lessons, plans, hall, sensors, scores, aims, pulses,
-    grid,
-    progress, board, benchmarks, challenges, sets, games, exchange, handouts, lists, own, timetable,
-    stand_ins, warm_up,
-)  # fmt: skip
-for router in (session, account, private_links, *(part.router for part in _PARTS)):
+_ROOMS = (people, catalogue, lessons, progress, challenges, exchange)
+for router in (
+    session,
+    account,
+    private_links,
+    *(router for room in _ROOMS for router in room.ROUTERS),
+):
     api.add_router("", router)
 
 

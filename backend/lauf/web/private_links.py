@@ -8,8 +8,8 @@ from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Path, Router
 
-from lauf.api.exchange import file_answer
-from lauf.api.own import OwnPage
+from lauf.api.exchange.files import file_answer
+from lauf.api.people.own import OwnPage
 from lauf.exchange import queries
 from lauf.people.actions import calendar_owner, opened_by
 from lauf.progress import child

@@ -282,6 +282,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Log
+         * @description The newest lines of the log, or those before a line; all, or of sensitive things alone.
+         */
+        get: operations["lauf_api_people_audit_log_get_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes": {
         parameters: {
             query?: never;
@@ -290,10 +310,10 @@ export interface paths {
             cookie?: never;
         };
         /** List Classes */
-        get: operations["lauf_api_people_list_classes"];
+        get: operations["lauf_api_people_classes_list_classes"];
         put?: never;
         /** Add Class */
-        post: operations["lauf_api_people_add_class"];
+        post: operations["lauf_api_people_classes_add_class"];
         delete?: never;
         options?: never;
         head?: never;
@@ -308,15 +328,15 @@ export interface paths {
             cookie?: never;
         };
         /** Get Class */
-        get: operations["lauf_api_people_get_class"];
+        get: operations["lauf_api_people_classes_get_class"];
         /** Change Class */
-        put: operations["lauf_api_people_change_class"];
+        put: operations["lauf_api_people_classes_change_class"];
         post?: never;
         /**
          * Remove Class
          * @description Only one that nobody is in, and nothing was kept in.
          */
-        delete: operations["lauf_api_people_remove_class"];
+        delete: operations["lauf_api_people_classes_remove_class"];
         options?: never;
         head?: never;
         patch?: never;
@@ -331,115 +351,7 @@ export interface paths {
         };
         get?: never;
         /** Set Groups */
-        put: operations["lauf_api_people_set_groups"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pupils/{pupil_id}/care": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Set Care */
-        put: operations["lauf_api_people_set_care"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/classes/{class_id}/pupils": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Add Pupil */
-        post: operations["lauf_api_people_add_pupil"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pupils/{pupil_id}/details": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Change Pupil */
-        put: operations["lauf_api_people_change_pupil"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pupils/{pupil_id}/move": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Move Pupil
-         * @description Into another class, or back after having left.
-         */
-        post: operations["lauf_api_people_move_pupil"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pupils/{pupil_id}/leave": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Leave */
-        post: operations["lauf_api_people_leave"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/search": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Search
-         * @description Children and classes by any part of their names.
-         */
-        get: operations["lauf_api_people_search"];
-        put?: never;
+        put: operations["lauf_api_people_classes_set_groups"];
         post?: never;
         delete?: never;
         options?: never;
@@ -456,2536 +368,7 @@ export interface paths {
         };
         get?: never;
         /** Set Order */
-        put: operations["lauf_api_people_set_order"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get School */
-        get: operations["lauf_api_school_get_school"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school/scheme": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Set Scheme
-         * @description How rungs become one statement over several tests; off at first.
-         */
-        put: operations["lauf_api_school_set_scheme"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school/idle": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Set Idle */
-        put: operations["lauf_api_school_set_idle"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school/units": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Set Units */
-        put: operations["lauf_api_school_set_units"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school/details": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Set Details */
-        put: operations["lauf_api_school_set_details"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school/year-groups": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Set Year Groups
-         * @description All of them, from the youngest on.
-         */
-        put: operations["lauf_api_school_set_year_groups"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school/houses": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Set Houses */
-        put: operations["lauf_api_school_set_houses"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school/terms": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Set Terms */
-        put: operations["lauf_api_school_set_terms"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school/keeping": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Set Keeping */
-        put: operations["lauf_api_school_set_keeping"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school/second-factor": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Require Second Factor */
-        put: operations["lauf_api_school_require_second_factor"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/staff": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Invite
-         * @description Let somebody into the school: the answer is the link to hand over.
-         */
-        post: operations["lauf_api_school_invite"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/staff/{staff_id}/link": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Link Anew
-         * @description A new link, for the first or for a lost password; the one before is worth nothing.
-         */
-        post: operations["lauf_api_school_link_anew"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/staff/{staff_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Change Staff */
-        put: operations["lauf_api_school_change_staff"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/log": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Log
-         * @description The newest lines of the log, or those before a line; all, or of sensitive things alone.
-         */
-        get: operations["lauf_api_school_get_log"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school/move-up": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Move Up Preview */
-        get: operations["lauf_api_school_move_up_preview"];
-        put?: never;
-        /**
-         * Move Up
-         * @description The whole school goes up a year.
-         */
-        post: operations["lauf_api_school_move_up"];
-        /**
-         * Undo Move Up
-         * @description Back to where everybody was, until the first score of the new year.
-         */
-        delete: operations["lauf_api_school_undo_move_up"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/catalogue": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Catalogue */
-        get: operations["lauf_api_tests_get_catalogue"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tests": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List Tests */
-        get: operations["lauf_api_tests_list_tests"];
-        put?: never;
-        /** Make Test */
-        post: operations["lauf_api_tests_make_test"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tests/{test_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Test */
-        get: operations["lauf_api_tests_get_test"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tests/{test_id}/effects": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Preview Edit
-         * @description What an edit would do to comparisons; nothing is kept.
-         */
-        post: operations["lauf_api_tests_preview_edit"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tests/{test_id}/versions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Edit Protocol */
-        post: operations["lauf_api_tests_edit_protocol"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tests/{test_id}/ladders": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Make Ladder */
-        post: operations["lauf_api_ladders_make_ladder"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tests/{test_id}/ladders/{ladder_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Change Ladder */
-        put: operations["lauf_api_ladders_change_ladder"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/ladders/{ladder_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Delete Ladder */
-        delete: operations["lauf_api_ladders_delete_ladder"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/ladders/{ladder_id}/copy": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Copy Ladder */
-        post: operations["lauf_api_ladders_copy_ladder"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tests/{test_id}/norms/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Preview Norm
-         * @description What a file holds and every fault by row and column; nothing is kept.
-         */
-        post: operations["lauf_api_ladders_preview_norm"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tests/{test_id}/norms": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Import Norm */
-        post: operations["lauf_api_ladders_import_norm"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/norms/{norm_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Delete Norm */
-        delete: operations["lauf_api_ladders_delete_norm"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/batteries": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List Batteries */
-        get: operations["lauf_api_courses_list_batteries"];
-        put?: never;
-        /** Make Battery */
-        post: operations["lauf_api_courses_make_battery"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/courses": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List Courses */
-        get: operations["lauf_api_courses_list_courses"];
-        put?: never;
-        /** Make Course */
-        post: operations["lauf_api_courses_make_course"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/courses/{course_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Delete Course */
-        delete: operations["lauf_api_courses_delete_course"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/laps": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Work Out Laps
-         * @description Laps for a distance on a course; nothing is kept.
-         */
-        post: operations["lauf_api_courses_work_out_laps"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/laps/step": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Work Out Step
-         * @description How long a step is, from counting steps over a known distance; nothing is kept.
-         */
-        post: operations["lauf_api_courses_work_out_step"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/suggested": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Suggest Lessons */
-        get: operations["lauf_api_lessons_suggest_lessons"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Plan Lesson */
-        post: operations["lauf_api_lessons_plan_lesson"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/classes/{class_id}/lessons": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List Lessons */
-        get: operations["lauf_api_lessons_list_lessons"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Lesson */
-        get: operations["lauf_api_lessons_get_lesson"];
-        /** Change Lesson */
-        put: operations["lauf_api_lessons_change_lesson"];
-        post?: never;
-        /** Delete Lesson */
-        delete: operations["lauf_api_lessons_delete_lesson"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/runs/{run_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Report Run */
-        put: operations["lauf_api_lessons_report_run"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/close": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Close Lesson */
-        post: operations["lauf_api_lessons_close_lesson"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/reopen": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Reopen Lesson */
-        post: operations["lauf_api_lessons_reopen_lesson"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/conditions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Set Conditions */
-        put: operations["lauf_api_lessons_set_conditions"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/batteries/{battery_id}/sittings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Start Sitting */
-        post: operations["lauf_api_lessons_start_sitting"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/copy": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Copy Lesson */
-        post: operations["lauf_api_lessons_copy_lesson"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/activities": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Add Activity
-         * @description Another test, decided on the spot.
-         */
-        post: operations["lauf_api_lessons_add_activity"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/plan": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Plan */
-        get: operations["lauf_api_plans_get_plan"];
-        /** Save Plan */
-        put: operations["lauf_api_plans_save_plan"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/plan/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Preview Plan
-         * @description What a plan would take; nothing is kept.
-         */
-        post: operations["lauf_api_plans_preview_plan"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/plan/order": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Propose Order
-         * @description The same blocks in a good order; nothing is kept.
-         */
-        post: operations["lauf_api_plans_propose_order"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/plan/fit": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Propose Fit
-         * @description The same blocks fitted to the lesson's time; nothing is kept.
-         */
-        post: operations["lauf_api_plans_propose_fit"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/stations/{block}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Stations */
-        get: operations["lauf_api_plans_get_stations"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/templates": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List Templates */
-        get: operations["lauf_api_plans_list_templates"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/plan/template": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Propose Template
-         * @description A template as this lesson's plan; nothing is kept.
-         */
-        post: operations["lauf_api_plans_propose_template"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/template": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Save Template */
-        post: operations["lauf_api_plans_save_template"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/templates/{code}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Delete Template */
-        delete: operations["lauf_api_plans_delete_template"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/timeline": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Timeline
-         * @description What the conductor goes by; `fresh` asks for the plan as it stands, to begin with it.
-         */
-        get: operations["lauf_api_hall_get_timeline"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/conduct": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Conduct */
-        get: operations["lauf_api_hall_get_conduct"];
-        /** Report Conduct */
-        put: operations["lauf_api_hall_report_conduct"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/record": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Record
-         * @description What was really done in a conducted lesson.
-         */
-        get: operations["lauf_api_hall_get_record"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/beeps": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Beeps */
-        get: operations["lauf_api_hall_get_beeps"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/belts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Read Belts */
-        post: operations["lauf_api_sensors_read_belts"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/gate": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Read Gate */
-        post: operations["lauf_api_sensors_read_gate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/lanes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Lanes */
-        get: operations["lauf_api_scores_get_lanes"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/wall": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Wall
-         * @description Names and scores as the hall's wall may show them: never a body measurement.
-         */
-        get: operations["lauf_api_scores_get_wall"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/attempts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Record Attempt */
-        post: operations["lauf_api_scores_record_attempt"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/reading": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Read Typed */
-        get: operations["lauf_api_scores_read_typed"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/check": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Check */
-        get: operations["lauf_api_scores_get_check"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/attempts/{attempt_id}/confirm": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Confirm Flag */
-        post: operations["lauf_api_scores_confirm_flag"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/calibrations": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Calibrate */
-        post: operations["lauf_api_scores_calibrate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/aims": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Aims */
-        get: operations["lauf_api_aims_get_aims"];
-        put?: never;
-        /**
-         * Accept Proposed
-         * @description What is proposed becomes what is said, for all who have said nothing.
-         */
-        post: operations["lauf_api_aims_accept_proposed"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/aims/{pupil_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Say Aim
-         * @description What one child says; nothing typed takes it back.
-         */
-        put: operations["lauf_api_aims_say_aim"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/group-aims": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Say Group Aim
-         * @description What a group says it will do together; nothing typed takes it back.
-         */
-        put: operations["lauf_api_aims_say_group_aim"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/pulse": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Pulse */
-        get: operations["lauf_api_pulses_get_pulse"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/pulses": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Record Pulse */
-        post: operations["lauf_api_pulses_record_pulse"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/sittings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List Sittings */
-        get: operations["lauf_api_grid_list_sittings"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/grid": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Grid */
-        get: operations["lauf_api_grid_get_grid"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/results": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Results */
-        get: operations["lauf_api_progress_get_results"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/today": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Today */
-        get: operations["lauf_api_progress_get_today"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pupils/{pupil_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Pupil */
-        get: operations["lauf_api_progress_get_pupil"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pupils/{pupil_id}/growth": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Growth */
-        get: operations["lauf_api_progress_get_growth"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/plan/groups": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Propose Groups
-         * @description Groups of the class for stations; nothing is kept.
-         */
-        post: operations["lauf_api_progress_propose_groups"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/target": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Target
-         * @description A rep target after so many seconds.
-         */
-        get: operations["lauf_api_progress_get_target"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/classes/{class_id}/board": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Board
-         * @description A class over all its tests of these days, of the term of today if none are named; beside the
-         *     scores before, or those of other days.
-         */
-        get: operations["lauf_api_board_get_board"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/attempts/{attempt_id}/why": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Why
-         * @description Why a score stands where it does.
-         */
-        get: operations["lauf_api_board_get_why"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pupils/{pupil_id}/notes/{need}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Set Aside
-         * @description Set what the board notes of a child aside, with a reason.
-         */
-        put: operations["lauf_api_board_set_aside"];
-        post?: never;
-        /**
-         * Look Again
-         * @description The note counts again.
-         */
-        delete: operations["lauf_api_board_look_again"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/found": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Found
-         * @description What a lesson found, in sentences.
-         */
-        get: operations["lauf_api_board_get_found"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/classes/{class_id}/next": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Next
-         * @description What to test next, when, and for whom another form fits.
-         */
-        get: operations["lauf_api_board_get_next"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tests/{test_id}/reliability": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Reliability
-         * @description How far a test repeats itself in this school.
-         */
-        get: operations["lauf_api_board_get_reliability"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school/picture": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Picture
-         * @description Taking part, change and how tests fit, by year group and term.
-         */
-        get: operations["lauf_api_board_get_picture"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tests/{test_id}/benchmarks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Benchmarks */
-        get: operations["lauf_api_benchmarks_get_benchmarks"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tests/{test_id}/ladder-preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Preview Ladder
-         * @description What a ladder would say of last year's scores; nothing is kept.
-         */
-        post: operations["lauf_api_benchmarks_preview_ladder"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/weeks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List Weeks */
-        get: operations["lauf_api_challenges_list_weeks"];
-        put?: never;
-        /** Make Week */
-        post: operations["lauf_api_challenges_make_week"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/weeks/{week_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Week */
-        get: operations["lauf_api_challenges_get_week"];
-        put?: never;
-        post?: never;
-        /** Delete Week */
-        delete: operations["lauf_api_challenges_delete_week"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/weeks/{week_id}/wall": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Week Wall
-         * @description Houses and classes, taking part first; nobody's name.
-         */
-        get: operations["lauf_api_challenges_get_week_wall"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/weeks/{week_id}/again": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Try All Again
-         * @description A lesson of today in which a class tries all of the week's challenges again.
-         */
-        post: operations["lauf_api_challenges_try_all_again"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/weeks/{week_id}/challenges": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Add Challenges
-         * @description Tests as challenges of a day; one that the day has already stays as it is.
-         */
-        post: operations["lauf_api_challenges_add_challenges"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/weeks/{week_id}/points": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Give All Points
-         * @description What was earned in any challenge of the week and not given yet.
-         */
-        post: operations["lauf_api_challenges_give_all_points"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/open-challenges": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Open
-         * @description The challenges that can be tried today.
-         */
-        get: operations["lauf_api_challenges_list_open"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pupils/{pupil_id}/points": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Pupil Points */
-        get: operations["lauf_api_challenges_get_pupil_points"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/challenges/{challenge_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Challenge */
-        get: operations["lauf_api_challenges_get_challenge"];
-        put?: never;
-        post?: never;
-        /** Take Out Challenge */
-        delete: operations["lauf_api_challenges_take_out_challenge"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/challenges/{challenge_id}/open": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Open Challenge
-         * @description Where a class's scores of it are taken today.
-         */
-        post: operations["lauf_api_challenges_open_challenge"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/challenges/{challenge_id}/points": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Give Points */
-        post: operations["lauf_api_challenges_give_points"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/points/{point_id}/reverse": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Reverse Point */
-        post: operations["lauf_api_challenges_reverse_point"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/classes/{class_id}/series": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Series */
-        get: operations["lauf_api_sets_get_series"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/ready-sets": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List Ready Sets */
-        get: operations["lauf_api_sets_list_ready_sets"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/weeks/{week_id}/rival": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Set Rival */
-        put: operations["lauf_api_sets_set_rival"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/weeks/{week_id}/sheet": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Set Sheet
-         * @description The challenges of one day as a set.
-         */
-        get: operations["lauf_api_sets_get_set_sheet"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/weeks/{week_id}/hold": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Hold Set
-         * @description A lesson of today in which a class does the challenges of a day one after the other.
-         */
-        post: operations["lauf_api_sets_hold_set"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/rivals": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Rivals
-         * @description Whose mark is made in what a class does in a test of a lesson.
-         */
-        get: operations["lauf_api_sets_get_rivals"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/rivals/{challenge_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Make Mark
-         * @description The mark of somebody who performs with the class, as it was made.
-         */
-        put: operations["lauf_api_sets_make_mark"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/games": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List Games */
-        get: operations["lauf_api_games_list_games"];
-        put?: never;
-        /** Make Games */
-        post: operations["lauf_api_games_make_games"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/games/look": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Look At Games
-         * @description What a games file asks, before it is joined; nothing is kept.
-         */
-        post: operations["lauf_api_games_look_at_games"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/games/join": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Join Games */
-        post: operations["lauf_api_games_join_games"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/games/{games_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Games */
-        get: operations["lauf_api_games_get_games"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/games/{games_id}/join": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Join Games Here
-         * @description Join games that another school on this Lauf opens to all on it.
-         */
-        post: operations["lauf_api_games_join_games_here"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/games/{games_id}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Games File
-         * @description The games as a file for other schools, as the organiser signed them.
-         */
-        get: operations["lauf_api_games_get_games_file"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/games/{games_id}/result": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Hand In
-         * @description This school's result as it stands now, as a file for the organiser.
-         */
-        post: operations["lauf_api_games_hand_in"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/games/{games_id}/results": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Take Result */
-        post: operations["lauf_api_games_take_result"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/games/{games_id}/schools/{school_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Know School
-         * @description Its check digits were compared: the school is the one it says.
-         */
-        put: operations["lauf_api_games_know_school"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/games/{games_id}/results/{result_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Let In
-         * @description Count a result although it came late.
-         */
-        put: operations["lauf_api_games_let_in"];
-        post?: never;
-        /**
-         * Remove Result
-         * @description Remove a result file, such as one that was sent by mistake.
-         */
-        delete: operations["lauf_api_games_remove_result"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/activities/{activity_id}/scores.csv": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Scores Csv */
-        get: operations["lauf_api_exchange_get_scores_csv"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/classes/{class_id}/scores.xlsx": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Class Workbook */
-        get: operations["lauf_api_exchange_get_class_workbook"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/grid.xlsx": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Battery Workbook */
-        get: operations["lauf_api_exchange_get_battery_workbook"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school/package.zip": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Package
-         * @description The whole school as a data package.
-         */
-        get: operations["lauf_api_exchange_get_package"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pupils/{pupil_id}/everything.zip": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Child File
-         * @description All that is kept about one child.
-         */
-        get: operations["lauf_api_exchange_get_child_file"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school/backups": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Backups */
-        get: operations["lauf_api_exchange_get_backups"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pupils/{pupil_id}/doubles": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List Doubles */
-        get: operations["lauf_api_exchange_list_doubles"];
-        put?: never;
-        /**
-         * Merge
-         * @description Two records of one child become one.
-         */
-        post: operations["lauf_api_exchange_merge"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/merges/{merge_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Part
-         * @description They are two again.
-         */
-        delete: operations["lauf_api_exchange_part"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pupils/{pupil_id}/erase": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Erase
-         * @description Everything that says who a child was goes for good.
-         */
-        post: operations["lauf_api_exchange_erase"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school/leavers-due": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Leavers Due
-         * @description Leavers whose record was kept as long as the school keeps one.
-         */
-        get: operations["lauf_api_exchange_leavers_due"];
-        put?: never;
-        /**
-         * Erase Due
-         * @description Erase those that were shown.
-         */
-        post: operations["lauf_api_exchange_erase_due"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/classes/{class_id}/reports": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Make Reports
-         * @description A page a child for its family.
-         */
-        post: operations["lauf_api_handouts_make_reports"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/classes/{class_id}/class-list": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Make Class List
-         * @description A class over its tests, for the class teacher.
-         */
-        post: operations["lauf_api_handouts_make_class_list"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/school/head-page": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Make Head Page
-         * @description The school without names.
-         */
-        post: operations["lauf_api_handouts_make_head_page"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/classes/{class_id}/awards": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Awards */
-        get: operations["lauf_api_handouts_get_awards"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/classes/{class_id}/certificates": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Make Certificates
-         * @description A page a certificate that was agreed to.
-         */
-        post: operations["lauf_api_handouts_make_certificates"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/classes/{class_id}/sheets": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Make Sheet
-         * @description A recording sheet in the order of entry.
-         */
-        post: operations["lauf_api_handouts_make_sheet"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/handouts/{handout_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Handout
-         * @description How far it is.
-         */
-        get: operations["lauf_api_handouts_get_handout"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/handouts/{handout_id}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Handout File
-         * @description The PDF.
-         */
-        get: operations["lauf_api_handouts_get_handout_file"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pupils/{pupil_id}/family-line": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Write Family Line
-         * @description The teacher's line in a child's report; an empty one takes it away.
-         */
-        put: operations["lauf_api_handouts_write_family_line"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/classes/{class_id}/family-lines": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Family Lines
-         * @description The teacher's line of each child of a class.
-         */
-        get: operations["lauf_api_handouts_get_family_lines"];
-        put?: never;
+        put: operations["lauf_api_people_classes_set_order"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3006,7 +389,7 @@ export interface paths {
          * Preview List
          * @description What a list would do, row by row; nothing is kept.
          */
-        post: operations["lauf_api_lists_preview_list"];
+        post: operations["lauf_api_people_lists_preview_list"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3026,8 +409,33 @@ export interface paths {
          * Keep List
          * @description Keep what was shown, in one go.
          */
-        post: operations["lauf_api_lists_keep_list"];
+        post: operations["lauf_api_people_lists_keep_list"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/move-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Move Up Preview */
+        get: operations["lauf_api_people_move_up_move_up_preview"];
+        put?: never;
+        /**
+         * Move Up
+         * @description The whole school goes up a year.
+         */
+        post: operations["lauf_api_people_move_up_move_up"];
+        /**
+         * Undo Move Up
+         * @description Back to where everybody was, until the first score of the new year.
+         */
+        delete: operations["lauf_api_people_move_up_undo_move_up"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3044,7 +452,7 @@ export interface paths {
          * Get Own Page
          * @description The child's own page, on the teacher's device.
          */
-        get: operations["lauf_api_own_get_own_page"];
+        get: operations["lauf_api_people_own_get_own_page"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3066,29 +474,114 @@ export interface paths {
          * Open Own Page
          * @description A new code; the one before opens nothing any more.
          */
-        post: operations["lauf_api_own_open_own_page"];
+        post: operations["lauf_api_people_own_open_own_page"];
         /**
          * Close Own Page
          * @description No code opens the page any more.
          */
-        delete: operations["lauf_api_own_close_own_page"];
+        delete: operations["lauf_api_people_own_close_own_page"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/timetable": {
+    "/api/pupils/{pupil_id}/care": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
+        get?: never;
+        /** Set Care */
+        put: operations["lauf_api_people_pupils_set_care"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/pupils": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add Pupil */
+        post: operations["lauf_api_people_pupils_add_pupil"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/details": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Pupil */
+        put: operations["lauf_api_people_pupils_change_pupil"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
         /**
-         * Get Timetable
-         * @description The weekly lessons of every class in scope.
+         * Move Pupil
+         * @description Into another class, or back after having left.
          */
-        get: operations["lauf_api_timetable_get_timetable"];
+        post: operations["lauf_api_people_pupils_move_pupil"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave */
+        post: operations["lauf_api_people_pupils_leave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get School */
+        get: operations["lauf_api_people_school_get_school"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3097,28 +590,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/classes/{class_id}/timetable": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Class Timetable */
-        get: operations["lauf_api_timetable_get_class_timetable"];
-        /**
-         * Set Timetable
-         * @description All weekly lessons of a class.
-         */
-        put: operations["lauf_api_timetable_set_timetable"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lessons/{lesson_id}/allowed": {
+    "/api/school/scheme": {
         parameters: {
             query?: never;
             header?: never;
@@ -3127,11 +599,1286 @@ export interface paths {
         };
         get?: never;
         /**
-         * Allow
-         * @description The teacher's word that a child does, in this lesson, what it is otherwise kept from.
+         * Set Scheme
+         * @description How rungs become one statement over several tests; off at first.
          */
-        put: operations["lauf_api_timetable_allow"];
+        put: operations["lauf_api_people_school_set_scheme"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/idle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Idle */
+        put: operations["lauf_api_people_school_set_idle"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Units */
+        put: operations["lauf_api_people_school_set_units"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/details": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Details */
+        put: operations["lauf_api_people_school_set_details"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/year-groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Year Groups
+         * @description All of them, from the youngest on.
+         */
+        put: operations["lauf_api_people_school_set_year_groups"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/houses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Houses */
+        put: operations["lauf_api_people_school_set_houses"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Terms */
+        put: operations["lauf_api_people_school_set_terms"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Keeping */
+        put: operations["lauf_api_people_school_set_keeping"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Require Second Factor */
+        put: operations["lauf_api_people_school_require_second_factor"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Search
+         * @description Children and classes by any part of their names.
+         */
+        get: operations["lauf_api_people_search_search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/staff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Invite
+         * @description Let somebody into the school: the answer is the link to hand over.
+         */
+        post: operations["lauf_api_people_staff_invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/staff/{staff_id}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Anew
+         * @description A new link, for the first or for a lost password; the one before is worth nothing.
+         */
+        post: operations["lauf_api_people_staff_link_anew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/staff/{staff_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Staff */
+        put: operations["lauf_api_people_staff_change_staff"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batteries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Batteries */
+        get: operations["lauf_api_catalogue_batteries_list_batteries"];
+        put?: never;
+        /** Make Battery */
+        post: operations["lauf_api_catalogue_batteries_make_battery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/benchmarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Benchmarks */
+        get: operations["lauf_api_catalogue_benchmarks_get_benchmarks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/ladder-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Ladder
+         * @description What a ladder would say of last year's scores; nothing is kept.
+         */
+        post: operations["lauf_api_catalogue_benchmarks_preview_ladder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Courses */
+        get: operations["lauf_api_catalogue_courses_list_courses"];
+        put?: never;
+        /** Make Course */
+        post: operations["lauf_api_catalogue_courses_make_course"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Course */
+        delete: operations["lauf_api_catalogue_courses_delete_course"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/laps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Out Laps
+         * @description Laps for a distance on a course; nothing is kept.
+         */
+        post: operations["lauf_api_catalogue_courses_work_out_laps"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/laps/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Out Step
+         * @description How long a step is, from counting steps over a known distance; nothing is kept.
+         */
+        post: operations["lauf_api_catalogue_courses_work_out_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/ladders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make Ladder */
+        post: operations["lauf_api_catalogue_ladders_make_ladder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/ladders/{ladder_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Ladder */
+        put: operations["lauf_api_catalogue_ladders_change_ladder"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ladders/{ladder_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Ladder */
+        delete: operations["lauf_api_catalogue_ladders_delete_ladder"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ladders/{ladder_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy Ladder */
+        post: operations["lauf_api_catalogue_ladders_copy_ladder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/norms/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Norm
+         * @description What a file holds and every fault by row and column; nothing is kept.
+         */
+        post: operations["lauf_api_catalogue_norms_preview_norm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/norms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Import Norm */
+        post: operations["lauf_api_catalogue_norms_import_norm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/norms/{norm_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Norm */
+        delete: operations["lauf_api_catalogue_norms_delete_norm"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Catalogue */
+        get: operations["lauf_api_catalogue_tests_get_catalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Tests */
+        get: operations["lauf_api_catalogue_tests_list_tests"];
+        put?: never;
+        /** Make Test */
+        post: operations["lauf_api_catalogue_tests_make_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Test */
+        get: operations["lauf_api_catalogue_tests_get_test"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Edit
+         * @description What an edit would do to comparisons; nothing is kept.
+         */
+        post: operations["lauf_api_catalogue_tests_preview_edit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Edit Protocol */
+        post: operations["lauf_api_catalogue_tests_edit_protocol"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/aims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Aims */
+        get: operations["lauf_api_lessons_aims_get_aims"];
+        put?: never;
+        /**
+         * Accept Proposed
+         * @description What is proposed becomes what is said, for all who have said nothing.
+         */
+        post: operations["lauf_api_lessons_aims_accept_proposed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/aims/{pupil_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Say Aim
+         * @description What one child says; nothing typed takes it back.
+         */
+        put: operations["lauf_api_lessons_aims_say_aim"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/group-aims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Say Group Aim
+         * @description What a group says it will do together; nothing typed takes it back.
+         */
+        put: operations["lauf_api_lessons_aims_say_group_aim"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calibrations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calibrate */
+        post: operations["lauf_api_lessons_calibrations_calibrate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/timeline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Timeline
+         * @description What the conductor goes by; `fresh` asks for the plan as it stands, to begin with it.
+         */
+        get: operations["lauf_api_lessons_conduct_get_timeline"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/conduct": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Conduct */
+        get: operations["lauf_api_lessons_conduct_get_conduct"];
+        /** Report Conduct */
+        put: operations["lauf_api_lessons_conduct_report_conduct"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Record
+         * @description What was really done in a conducted lesson.
+         */
+        get: operations["lauf_api_lessons_conduct_get_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/beeps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Beeps */
+        get: operations["lauf_api_lessons_conduct_get_beeps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Sittings */
+        get: operations["lauf_api_lessons_grid_list_sittings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/grid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Grid */
+        get: operations["lauf_api_lessons_grid_get_grid"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/suggested": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Suggest Lessons */
+        get: operations["lauf_api_lessons_lessons_suggest_lessons"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Plan Lesson */
+        post: operations["lauf_api_lessons_lessons_plan_lesson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Lessons */
+        get: operations["lauf_api_lessons_lessons_list_lessons"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Lesson */
+        get: operations["lauf_api_lessons_lessons_get_lesson"];
+        /** Change Lesson */
+        put: operations["lauf_api_lessons_lessons_change_lesson"];
+        post?: never;
+        /** Delete Lesson */
+        delete: operations["lauf_api_lessons_lessons_delete_lesson"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close Lesson */
+        post: operations["lauf_api_lessons_lessons_close_lesson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reopen Lesson */
+        post: operations["lauf_api_lessons_lessons_reopen_lesson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/conditions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Conditions */
+        put: operations["lauf_api_lessons_lessons_set_conditions"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy Lesson */
+        post: operations["lauf_api_lessons_lessons_copy_lesson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/activities": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Activity
+         * @description Another test, decided on the spot.
+         */
+        post: operations["lauf_api_lessons_lessons_add_activity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Plan */
+        get: operations["lauf_api_lessons_plans_get_plan"];
+        /** Save Plan */
+        put: operations["lauf_api_lessons_plans_save_plan"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/plan/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Plan
+         * @description What a plan would take; nothing is kept.
+         */
+        post: operations["lauf_api_lessons_plans_preview_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/plan/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose Order
+         * @description The same blocks in a good order; nothing is kept.
+         */
+        post: operations["lauf_api_lessons_plans_propose_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/plan/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose Fit
+         * @description The same blocks fitted to the lesson's time; nothing is kept.
+         */
+        post: operations["lauf_api_lessons_plans_propose_fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/stations/{block}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Stations */
+        get: operations["lauf_api_lessons_plans_get_stations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Templates */
+        get: operations["lauf_api_lessons_plans_list_templates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/plan/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose Template
+         * @description A template as this lesson's plan; nothing is kept.
+         */
+        post: operations["lauf_api_lessons_plans_propose_template"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save Template */
+        post: operations["lauf_api_lessons_plans_save_template"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Template */
+        delete: operations["lauf_api_lessons_plans_delete_template"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/pulse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Pulse */
+        get: operations["lauf_api_lessons_pulses_get_pulse"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/pulses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record Pulse */
+        post: operations["lauf_api_lessons_pulses_record_pulse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/runs/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Report Run */
+        put: operations["lauf_api_lessons_runs_report_run"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/lanes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Lanes */
+        get: operations["lauf_api_lessons_scores_get_lanes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/wall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Wall
+         * @description Names and scores as the hall's wall may show them: never a body measurement.
+         */
+        get: operations["lauf_api_lessons_scores_get_wall"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/attempts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record Attempt */
+        post: operations["lauf_api_lessons_scores_record_attempt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Typed */
+        get: operations["lauf_api_lessons_scores_read_typed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Check */
+        get: operations["lauf_api_lessons_scores_get_check"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/attempts/{attempt_id}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Confirm Flag */
+        post: operations["lauf_api_lessons_scores_confirm_flag"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/belts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read Belts */
+        post: operations["lauf_api_lessons_sensors_read_belts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/gate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read Gate */
+        post: operations["lauf_api_lessons_sensors_read_gate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batteries/{battery_id}/sittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start Sitting */
+        post: operations["lauf_api_lessons_sittings_start_sitting"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3149,7 +1896,7 @@ export interface paths {
          * Belts
          * @description One message of every belt of the class.
          */
-        get: operations["lauf_api_stand_ins_belts"];
+        get: operations["lauf_api_lessons_stand_ins_belts"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3169,8 +1916,871 @@ export interface paths {
          * Gate
          * @description The lines of the gate between two moments of its clock.
          */
-        get: operations["lauf_api_stand_ins_gate"];
+        get: operations["lauf_api_lessons_stand_ins_gate"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/timetable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Timetable
+         * @description The weekly lessons of every class in scope.
+         */
+        get: operations["lauf_api_lessons_timetable_get_timetable"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/timetable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Class Timetable */
+        get: operations["lauf_api_lessons_timetable_get_class_timetable"];
+        /**
+         * Set Timetable
+         * @description All weekly lessons of a class.
+         */
+        put: operations["lauf_api_lessons_timetable_set_timetable"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/allowed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Allow
+         * @description The teacher's word that a child does, in this lesson, what it is otherwise kept from.
+         */
+        put: operations["lauf_api_lessons_timetable_allow"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Board
+         * @description A class over all its tests of these days, of the term of today if none are named; beside the
+         *     scores before, or those of other days.
+         */
+        get: operations["lauf_api_progress_board_get_board"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/attempts/{attempt_id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Why
+         * @description Why a score stands where it does.
+         */
+        get: operations["lauf_api_progress_explanation_get_why"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/notes/{need}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Aside
+         * @description Set what the board notes of a child aside, with a reason.
+         */
+        put: operations["lauf_api_progress_explanation_set_aside"];
+        post?: never;
+        /**
+         * Look Again
+         * @description The note counts again.
+         */
+        delete: operations["lauf_api_progress_explanation_look_again"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Found
+         * @description What a lesson found, in sentences.
+         */
+        get: operations["lauf_api_progress_lesson_summary_get_found"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Next
+         * @description What to test next, when, and for whom another form fits.
+         */
+        get: operations["lauf_api_progress_next_steps_get_next"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Pupil */
+        get: operations["lauf_api_progress_pupils_get_pupil"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/growth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Growth */
+        get: operations["lauf_api_progress_pupils_get_growth"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Results */
+        get: operations["lauf_api_progress_results_get_results"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/reliability": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Reliability
+         * @description How far a test repeats itself in this school.
+         */
+        get: operations["lauf_api_progress_school_get_reliability"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Picture
+         * @description Taking part, change and how tests fit, by year group and term.
+         */
+        get: operations["lauf_api_progress_school_get_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/plan/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose Groups
+         * @description Groups of the class for stations; nothing is kept.
+         */
+        post: operations["lauf_api_progress_targets_propose_groups"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/target": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Target
+         * @description A rep target after so many seconds.
+         */
+        get: operations["lauf_api_progress_targets_get_target"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Today */
+        get: operations["lauf_api_progress_today_get_today"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Weeks */
+        get: operations["lauf_api_challenges_challenges_list_weeks"];
+        put?: never;
+        /** Make Week */
+        post: operations["lauf_api_challenges_challenges_make_week"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Week */
+        get: operations["lauf_api_challenges_challenges_get_week"];
+        put?: never;
+        post?: never;
+        /** Delete Week */
+        delete: operations["lauf_api_challenges_challenges_delete_week"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/wall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Week Wall
+         * @description Houses and classes, taking part first; nobody's name.
+         */
+        get: operations["lauf_api_challenges_challenges_get_week_wall"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try All Again
+         * @description A lesson of today in which a class tries all of the week's challenges again.
+         */
+        post: operations["lauf_api_challenges_challenges_try_all_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/challenges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Challenges
+         * @description Tests as challenges of a day; one that the day has already stays as it is.
+         */
+        post: operations["lauf_api_challenges_challenges_add_challenges"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give All Points
+         * @description What was earned in any challenge of the week and not given yet.
+         */
+        post: operations["lauf_api_challenges_challenges_give_all_points"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/open-challenges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Open
+         * @description The challenges that can be tried today.
+         */
+        get: operations["lauf_api_challenges_challenges_list_open"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Pupil Points */
+        get: operations["lauf_api_challenges_challenges_get_pupil_points"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/challenges/{challenge_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Challenge */
+        get: operations["lauf_api_challenges_challenges_get_challenge"];
+        put?: never;
+        post?: never;
+        /** Take Out Challenge */
+        delete: operations["lauf_api_challenges_challenges_take_out_challenge"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/challenges/{challenge_id}/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Challenge
+         * @description Where a class's scores of it are taken today.
+         */
+        post: operations["lauf_api_challenges_challenges_open_challenge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/challenges/{challenge_id}/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give Points */
+        post: operations["lauf_api_challenges_challenges_give_points"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/points/{point_id}/reverse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reverse Point */
+        post: operations["lauf_api_challenges_challenges_reverse_point"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Games */
+        get: operations["lauf_api_challenges_games_list_games"];
+        put?: never;
+        /** Make Games */
+        post: operations["lauf_api_challenges_games_make_games"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Games
+         * @description What a games file asks, before it is joined; nothing is kept.
+         */
+        post: operations["lauf_api_challenges_games_look_at_games"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Join Games */
+        post: operations["lauf_api_challenges_games_join_games"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{games_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Games */
+        get: operations["lauf_api_challenges_games_get_games"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{games_id}/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join Games Here
+         * @description Join games that another school on this Lauf opens to all on it.
+         */
+        post: operations["lauf_api_challenges_games_join_games_here"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{games_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Games File
+         * @description The games as a file for other schools, as the organiser signed them.
+         */
+        get: operations["lauf_api_challenges_games_get_games_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{games_id}/result": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand In
+         * @description This school's result as it stands now, as a file for the organiser.
+         */
+        post: operations["lauf_api_challenges_games_hand_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{games_id}/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take Result */
+        post: operations["lauf_api_challenges_games_take_result"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{games_id}/schools/{school_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Know School
+         * @description Its check digits were compared: the school is the one it says.
+         */
+        put: operations["lauf_api_challenges_games_know_school"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{games_id}/results/{result_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Let In
+         * @description Count a result although it came late.
+         */
+        put: operations["lauf_api_challenges_games_let_in"];
+        post?: never;
+        /**
+         * Remove Result
+         * @description Remove a result file, such as one that was sent by mistake.
+         */
+        delete: operations["lauf_api_challenges_games_remove_result"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Series */
+        get: operations["lauf_api_challenges_sets_get_series"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ready-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Ready Sets */
+        get: operations["lauf_api_challenges_sets_list_ready_sets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/rival": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Rival */
+        put: operations["lauf_api_challenges_sets_set_rival"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Set Sheet
+         * @description The challenges of one day as a set.
+         */
+        get: operations["lauf_api_challenges_sets_get_set_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hold Set
+         * @description A lesson of today in which a class does the challenges of a day one after the other.
+         */
+        post: operations["lauf_api_challenges_sets_hold_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/rivals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Rivals
+         * @description Whose mark is made in what a class does in a test of a lesson.
+         */
+        get: operations["lauf_api_challenges_sets_get_rivals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/rivals/{challenge_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Make Mark
+         * @description The mark of somebody who performs with the class, as it was made.
+         */
+        put: operations["lauf_api_challenges_sets_make_mark"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3189,9 +2799,399 @@ export interface paths {
          * Get Game
          * @description The board of a number.
          */
-        get: operations["lauf_api_warm_up_get_game"];
+        get: operations["lauf_api_challenges_warm_up_get_game"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/scores.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Scores Csv */
+        get: operations["lauf_api_exchange_files_get_scores_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/scores.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Class Workbook */
+        get: operations["lauf_api_exchange_files_get_class_workbook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/grid.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Battery Workbook */
+        get: operations["lauf_api_exchange_files_get_battery_workbook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/package.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Package
+         * @description The whole school as a data package.
+         */
+        get: operations["lauf_api_exchange_files_get_package"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/everything.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Child File
+         * @description All that is kept about one child.
+         */
+        get: operations["lauf_api_exchange_files_get_child_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Reports
+         * @description A page a child for its family.
+         */
+        post: operations["lauf_api_exchange_handouts_make_reports"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/class-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Class List
+         * @description A class over its tests, for the class teacher.
+         */
+        post: operations["lauf_api_exchange_handouts_make_class_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/head-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Head Page
+         * @description The school without names.
+         */
+        post: operations["lauf_api_exchange_handouts_make_head_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/awards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Awards */
+        get: operations["lauf_api_exchange_handouts_get_awards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/certificates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Certificates
+         * @description A page a certificate that was agreed to.
+         */
+        post: operations["lauf_api_exchange_handouts_make_certificates"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Sheet
+         * @description A recording sheet in the order of entry.
+         */
+        post: operations["lauf_api_exchange_handouts_make_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handouts/{handout_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Handout
+         * @description How far it is.
+         */
+        get: operations["lauf_api_exchange_handouts_get_handout"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handouts/{handout_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Handout File
+         * @description The PDF.
+         */
+        get: operations["lauf_api_exchange_handouts_get_handout_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/family-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Write Family Line
+         * @description The teacher's line in a child's report; an empty one takes it away.
+         */
+        put: operations["lauf_api_exchange_handouts_write_family_line"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/family-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Family Lines
+         * @description The teacher's line of each child of a class.
+         */
+        get: operations["lauf_api_exchange_handouts_get_family_lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/doubles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Doubles */
+        get: operations["lauf_api_exchange_merges_list_doubles"];
+        put?: never;
+        /**
+         * Merge
+         * @description Two records of one child become one.
+         */
+        post: operations["lauf_api_exchange_merges_merge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/merges/{merge_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Part
+         * @description They are two again.
+         */
+        delete: operations["lauf_api_exchange_merges_part"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Backups */
+        get: operations["lauf_api_exchange_retention_get_backups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pupils/{pupil_id}/erase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Erase
+         * @description Everything that says who a child was goes for good.
+         */
+        post: operations["lauf_api_exchange_retention_erase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/leavers-due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Leavers Due
+         * @description Leavers whose record was kept as long as the school keeps one.
+         */
+        get: operations["lauf_api_exchange_retention_leavers_due"];
+        put?: never;
+        /**
+         * Erase Due
+         * @description Erase those that were shown.
+         */
+        post: operations["lauf_api_exchange_retention_erase_due"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3482,6 +3482,25 @@ export interface components {
             /** Lanes */
             lanes: components["schemas"]["OwnLane"][];
         };
+        /**
+         * ChangeRow
+         * @description One line of the school's log: who changed what.
+         */
+        ChangeRow: {
+            /** Id */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
+        };
         /** ClassList */
         ClassList: {
             /** Classes */
@@ -3679,6 +3698,323 @@ export interface components {
              */
             group: string;
         };
+        /** ClassOrder */
+        ClassOrder: {
+            /** Pupils */
+            pupils: string[];
+        };
+        /**
+         * Column
+         * @description What a column can hold.
+         * @enum {string}
+         */
+        Column: "given" | "family" | "full" | "born" | "sex" | "year" | "class" | "house" | "note" | "number" | "ignore";
+        /** ColumnKind */
+        ColumnKind: {
+            code: components["schemas"]["Column"];
+            /** Words */
+            words: string;
+        };
+        /** FieldChange */
+        FieldChange: {
+            /** Field */
+            field: string;
+            /** Was */
+            was: string;
+            /** Now */
+            now: string;
+        };
+        /** Leaver */
+        Leaver: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Class Name */
+            class_name: string;
+        };
+        /** ListPreview */
+        ListPreview: {
+            /** Sheets */
+            sheets: string[];
+            /** Heads */
+            heads: string[];
+            /** Columns */
+            columns: components["schemas"]["Column"][];
+            /** Kinds */
+            kinds: components["schemas"]["ColumnKind"][];
+            /** Sample */
+            sample: string[];
+            /** Ask Order */
+            ask_order: boolean;
+            /** Ask Class */
+            ask_class: boolean;
+            /** Ask Years */
+            ask_years: string[];
+            /** Left Out */
+            left_out: number[];
+            /** New Classes */
+            new_classes: string[];
+            /** New Houses */
+            new_houses: string[];
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Agreement */
+            agreement: string;
+            /** Rows */
+            rows: components["schemas"]["ListRow"][];
+            /** Leavers */
+            leavers: components["schemas"]["Leaver"][];
+        };
+        /** ListRow */
+        ListRow: {
+            /** Row */
+            row: number;
+            /** Name */
+            name: string;
+            /** Born */
+            born: string | null;
+            /** Sex */
+            sex: string;
+            /** Class Name */
+            class_name: string;
+            /** House */
+            house: string;
+            /** Note */
+            note: string;
+            /** Number */
+            number: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "new" | "changed" | "moved" | "same" | "ask" | "cannot" | "out";
+            /** Why */
+            why: string;
+            /** Changes */
+            changes: components["schemas"]["FieldChange"][];
+            /** Maybe */
+            maybe: components["schemas"]["Named"][];
+        };
+        /**
+         * Order
+         * @description Which number of a date comes first.
+         * @enum {string}
+         */
+        Order: "day" | "month";
+        /**
+         * PeopleList
+         * @description A list as pasted (`text`) or as a file (`data`, base64), and what was put right about it.
+         */
+        PeopleList: {
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Data
+             * @default
+             */
+            data: string;
+            /**
+             * File Name
+             * @default
+             */
+            file_name: string;
+            /**
+             * Sheet
+             * @default 0
+             */
+            sheet: number;
+            /** Columns */
+            columns?: components["schemas"]["Column"][] | null;
+            order?: components["schemas"]["Order"] | null;
+            /** Class Id */
+            class_id?: string | null;
+            /**
+             * New Class
+             * @default
+             */
+            new_class: string;
+            /** Years */
+            years?: {
+                [key: string]: string;
+            };
+            /** Decisions */
+            decisions?: {
+                [key: string]: string | ("new" | "out");
+            };
+        };
+        /** ListKept */
+        ListKept: {
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
+            /** Left */
+            left: number;
+        };
+        /**
+         * AgreedList
+         * @description The same once it was looked at: `agreement` as the preview said it.
+         */
+        AgreedList: {
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Data
+             * @default
+             */
+            data: string;
+            /**
+             * File Name
+             * @default
+             */
+            file_name: string;
+            /**
+             * Sheet
+             * @default 0
+             */
+            sheet: number;
+            /** Columns */
+            columns?: components["schemas"]["Column"][] | null;
+            order?: components["schemas"]["Order"] | null;
+            /** Class Id */
+            class_id?: string | null;
+            /**
+             * New Class
+             * @default
+             */
+            new_class: string;
+            /** Years */
+            years?: {
+                [key: string]: string;
+            };
+            /** Decisions */
+            decisions?: {
+                [key: string]: string | ("new" | "out");
+            };
+            /** Agreement */
+            agreement: string;
+            /** Leavers */
+            leavers?: string[];
+        };
+        /** MoveUpPreview */
+        MoveUpPreview: {
+            /** Year Groups */
+            year_groups: components["schemas"]["Named"][];
+            /** Classes */
+            classes: components["schemas"]["MovingClass"][];
+            /** Last */
+            last: string | null;
+            /** Undoable */
+            undoable: boolean;
+        };
+        /**
+         * MovingClass
+         * @description Where a class would go; without a year group after its own, its children leave.
+         */
+        MovingClass: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Year Group */
+            year_group: string;
+            /** To Name */
+            to_name: string;
+            /** To Year Group Id */
+            to_year_group_id: string | null;
+            /** Pupils */
+            pupils: components["schemas"]["MovingPupil"][];
+        };
+        /** MovingPupil */
+        MovingPupil: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /** ClassMoveEntry */
+        ClassMoveEntry: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Year Group Id */
+            year_group_id: string | null;
+        };
+        /**
+         * MoveException
+         * @description A child that does not go with its class: into another, or (None) it leaves.
+         */
+        MoveException: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Class Id */
+            class_id: string | null;
+        };
+        /** MoveUpEntry */
+        MoveUpEntry: {
+            /** Moves */
+            moves: components["schemas"]["ClassMoveEntry"][];
+            /** Exceptions */
+            exceptions?: components["schemas"]["MoveException"][];
+            /** New */
+            new?: components["schemas"]["NewClassEntry"][];
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
+        };
+        /** NewClassEntry */
+        NewClassEntry: {
+            /** Name */
+            name: string;
+            /**
+             * Year Group Id
+             * Format: uuid
+             */
+            year_group_id: string;
+        };
+        /**
+         * OwnCode
+         * @description A code that opens a child's own page; it is shown once.
+         */
+        OwnCode: {
+            /** Code */
+            code: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
         /**
          * CareEntry
          * @description What the family has said to height and weight, and what the child is not to do.
@@ -3737,30 +4073,6 @@ export interface components {
              * Format: uuid
              */
             class_id: string;
-        };
-        /** Hit */
-        Hit: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /** Where */
-            where: string;
-        };
-        /** Hits */
-        Hits: {
-            /** Pupils */
-            pupils: components["schemas"]["Hit"][];
-            /** Classes */
-            classes: components["schemas"]["Hit"][];
-        };
-        /** ClassOrder */
-        ClassOrder: {
-            /** Pupils */
-            pupils: string[];
         };
         /** HouseEntry */
         HouseEntry: {
@@ -3965,6 +4277,25 @@ export interface components {
             /** Required */
             required: boolean;
         };
+        /** Hit */
+        Hit: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Where */
+            where: string;
+        };
+        /** Hits */
+        Hits: {
+            /** Pupils */
+            pupils: components["schemas"]["Hit"][];
+            /** Classes */
+            classes: components["schemas"]["Hit"][];
+        };
         /**
          * StaffLink
          * @description A link that lets somebody set their own password, once; it is shown this one time. `qr` is a
@@ -4053,41 +4384,185 @@ export interface components {
             /** Is Active */
             is_active: boolean;
         };
-        /**
-         * ChangeRow
-         * @description One line of the school's log: who changed what.
-         */
-        ChangeRow: {
-            /** Id */
-            id: number;
+        /** BatteryRow */
+        BatteryRow: {
             /**
-             * At
-             * Format: date-time
+             * Id
+             * Format: uuid
              */
-            at: string;
-            /** By */
-            by: string;
-            /** What */
-            what: string;
+            id: string;
+            /** Name */
+            name: string;
+            /** Tests */
+            tests: components["schemas"]["Named"][];
+            /** Hidden */
+            hidden: number;
+        };
+        /** NewBattery */
+        NewBattery: {
+            /** Name */
+            name: string;
+            /** Test Ids */
+            test_ids: string[];
+        };
+        /** BenchmarksPage */
+        BenchmarksPage: {
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Test */
+            test: string;
+            /** Version */
+            version: number;
+            /** Seconds */
+            seconds: number | null;
+            /** Course */
+            course: string | null;
+            /** Unit */
+            unit: string;
+            /** Better */
+            better: string;
+            /** Variants */
+            variants: components["schemas"]["VariantRow"][];
+            /** Accepted */
+            accepted: string;
+            /** May Edit */
+            may_edit: boolean;
+            /** Year Groups */
+            year_groups: components["schemas"]["YearGroupAge"][];
+            /** Ladders */
+            ladders: components["schemas"]["LadderRow"][];
+            /** Norms */
+            norms: components["schemas"]["NormTableRow"][];
+            /** Own */
+            own: components["schemas"]["OwnNorm"][];
+        };
+        /** FindingRow */
+        FindingRow: {
+            /** Fault */
+            fault: string;
+            /** Rung */
+            rung: number;
             /** Words */
             words: string;
         };
-        /** MoveUpPreview */
-        MoveUpPreview: {
-            /** Year Groups */
-            year_groups: components["schemas"]["Named"][];
-            /** Classes */
-            classes: components["schemas"]["MovingClass"][];
-            /** Last */
-            last: string | null;
-            /** Undoable */
-            undoable: boolean;
+        /** KeptRung */
+        KeptRung: {
+            /** Name */
+            name: string;
+            /** At */
+            at: number;
+            /** Typed */
+            typed: string;
+            /** Shown */
+            shown: string;
+            /** Beyond */
+            beyond: boolean;
+        };
+        /** LadderRow */
+        LadderRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Year Group Id */
+            year_group_id: string | null;
+            /** Ages */
+            ages: number[] | null;
+            /** Sex */
+            sex: string;
+            /** Variant */
+            variant: string;
+            /** Seconds */
+            seconds: number | null;
+            /** Course */
+            course: string | null;
+            /** Source */
+            source: string;
+            /** Rungs */
+            rungs: components["schemas"]["KeptRung"][];
+            /** Findings */
+            findings: components["schemas"]["FindingRow"][];
+        };
+        /** NormTableRow */
+        NormTableRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Population */
+            population: string;
+            /** Year */
+            year: number;
+            /** Standing */
+            standing: string;
+            /** Unit */
+            unit: string;
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: components["schemas"]["TableRow"][];
         };
         /**
-         * MovingClass
-         * @description Where a class would go; without a year group after its own, its children leave.
+         * OwnMark
+         * @description A percentile of the school's own norm, and between which scores it lies (90 %).
          */
-        MovingClass: {
+        OwnMark: {
+            /** Mark */
+            mark: string;
+            /** Shown */
+            shown: string;
+            /** Interval */
+            interval: string;
+        };
+        /** OwnNorm */
+        OwnNorm: {
+            /** Variant */
+            variant: string;
+            /** Age */
+            age: number;
+            /** Sex */
+            sex: string;
+            /** N */
+            n: number;
+            /** Why Not */
+            why_not: string | null;
+            /** Percentiles */
+            percentiles: components["schemas"]["OwnMark"][];
+        };
+        /** TableRow */
+        TableRow: {
+            /** Sex */
+            sex: string;
+            /** Age */
+            age: number;
+            /** Cells */
+            cells: number[];
+        };
+        /** VariantRow */
+        VariantRow: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Key */
+            key: string;
+            /**
+             * Usual
+             * @default false
+             */
+            usual: boolean;
+        };
+        /** YearGroupAge */
+        YearGroupAge: {
             /**
              * Id
              * Format: uuid
@@ -4095,76 +4570,345 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            /** Year Group */
-            year_group: string;
-            /** To Name */
-            to_name: string;
-            /** To Year Group Id */
-            to_year_group_id: string | null;
-            /** Pupils */
-            pupils: components["schemas"]["MovingPupil"][];
+            /** Age */
+            age: number;
         };
-        /** MovingPupil */
-        MovingPupil: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
+        /** DraftRung */
+        DraftRung: {
             /** Name */
             name: string;
+            /** Typed */
+            typed: string;
+            /** Shown */
+            shown: string;
+            /** Beyond */
+            beyond: boolean;
         };
-        /** ClassMoveEntry */
-        ClassMoveEntry: {
+        /** LadderPreview */
+        LadderPreview: {
+            /** Rungs */
+            rungs: components["schemas"]["DraftRung"][];
+            /** Reached */
+            reached: components["schemas"]["Reached"][];
+            /** Scored */
+            scored: number;
+            /** Few */
+            few: boolean;
+            /** Nested */
+            nested: boolean;
+            /** Other */
+            other: number;
+            /** Findings */
+            findings: components["schemas"]["FindingRow"][];
+            lane: components["schemas"]["Lane"];
+        };
+        /**
+         * Reached
+         * @description How many children stand on these rungs, by their places; −1 is below the first. Fewer than
+         *     five are told with their neighbours.
+         */
+        Reached: {
+            /** From Rung */
+            from_rung: number;
+            /** To Rung */
+            to_rung: number;
+            /** Children */
+            children: number;
+        };
+        /**
+         * LadderDraft
+         * @description A ladder being made: ranges as printed, or rungs one by one.
+         */
+        LadderDraft: {
+            /** Year Group Id */
+            year_group_id?: string | null;
+            /** Ages */
+            ages?: [
+                number,
+                number
+            ] | null;
             /**
-             * Class Id
-             * Format: uuid
+             * Sex
+             * @default
              */
-            class_id: string;
+            sex: components["schemas"]["Sex"] | "";
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
+            /**
+             * Printed
+             * @default
+             */
+            printed: string;
+            /** Rungs */
+            rungs?: components["schemas"]["RungEntry"][];
+            /** Seconds */
+            seconds?: number | null;
+            /**
+             * Course
+             * @default
+             */
+            course: string;
+        };
+        /** RungEntry */
+        RungEntry: {
             /**
              * Name
              * @default
              */
             name: string;
-            /** Year Group Id */
-            year_group_id: string | null;
-        };
-        /**
-         * MoveException
-         * @description A child that does not go with its class: into another, or (None) it leaves.
-         */
-        MoveException: {
+            /** At */
+            at: string;
             /**
-             * Pupil Id
-             * Format: uuid
-             */
-            pupil_id: string;
-            /** Class Id */
-            class_id: string | null;
-        };
-        /** MoveUpEntry */
-        MoveUpEntry: {
-            /** Moves */
-            moves: components["schemas"]["ClassMoveEntry"][];
-            /** Exceptions */
-            exceptions?: components["schemas"]["MoveException"][];
-            /** New */
-            new?: components["schemas"]["NewClassEntry"][];
-            /**
-             * Sure
+             * Beyond
              * @default false
              */
-            sure: boolean;
+            beyond: boolean;
         };
-        /** NewClassEntry */
-        NewClassEntry: {
+        /** CourseRow */
+        CourseRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Lap Mm */
+            lap_mm: number;
+            /** Steps */
+            steps: number | null;
+            /** Step Mm */
+            step_mm: number | null;
+            /** Mine */
+            mine: boolean;
+        };
+        /**
+         * CourseEntry
+         * @description A course by its lap as typed ("42m", "46 yd"), or by steps and the length of one.
+         */
+        CourseEntry: {
             /** Name */
             name: string;
             /**
-             * Year Group Id
-             * Format: uuid
+             * Lap
+             * @default
              */
-            year_group_id: string;
+            lap: string;
+            /** Steps */
+            steps?: number | null;
+            /** Step Mm */
+            step_mm?: number | null;
+        };
+        /**
+         * LapSum
+         * @description Laps for a distance, and what a time or a try that was not finished says of it.
+         */
+        LapSum: {
+            /** Lap Mm */
+            lap_mm: number;
+            /** Lap Shown */
+            lap_shown: string;
+            /** Distance Mm */
+            distance_mm: number;
+            /** Exact */
+            exact: string;
+            /** Whole */
+            whole: number;
+            /** Beyond */
+            beyond: string;
+            /** Finish Mm */
+            finish_mm: number;
+            /** Finish */
+            finish: string;
+            /** Lap Words */
+            lap_words: string;
+            /** Pace Km */
+            pace_km: string | null;
+            /** Pace Mile */
+            pace_mile: string | null;
+            /** Halves */
+            halves: string | null;
+            /** Splits */
+            splits: string[];
+            /** Projected */
+            projected: string | null;
+            /** Run */
+            run: string | null;
+        };
+        /**
+         * LapWish
+         * @description What to work out: a distance in laps; perhaps a time, or a try that was not finished.
+         */
+        LapWish: {
+            /**
+             * Distance
+             * @default 1 mile
+             */
+            distance: string;
+            /**
+             * Lap
+             * @default
+             */
+            lap: string;
+            /** Steps */
+            steps?: number | null;
+            /** Step Mm */
+            step_mm?: number | null;
+            /**
+             * Time
+             * @default
+             */
+            time: string;
+            /**
+             * Done
+             * @default
+             */
+            done: string;
+        };
+        /** StepAnswer */
+        StepAnswer: {
+            /** Step Mm */
+            step_mm: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * StepSum
+         * @description Steps that were counted over a known distance.
+         */
+        StepSum: {
+            /** Known */
+            known: string;
+            /** Steps */
+            steps: number;
+        };
+        /**
+         * LadderEntry
+         * @description A ladder as typed: for a year group or for ages, perhaps one sex. Ranges as printed come
+         *     before the rungs; a clock or course of its own is said where it is not the test's.
+         */
+        LadderEntry: {
+            /** Year Group Id */
+            year_group_id?: string | null;
+            /** Ages */
+            ages?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Sex
+             * @default
+             */
+            sex: components["schemas"]["Sex"] | "";
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** Rungs */
+            rungs: components["schemas"]["RungEntry"][];
+            /**
+             * Printed
+             * @default
+             */
+            printed: string;
+            /** Seconds */
+            seconds?: number | null;
+            /**
+             * Course
+             * @default
+             */
+            course: string;
+        };
+        /** Copies */
+        Copies: {
+            /** Year Group Ids */
+            year_group_ids: string[];
+        };
+        /** FaultRow */
+        FaultRow: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: string;
+            /** Words */
+            words: string;
+        };
+        /** NormPreview */
+        NormPreview: {
+            /** Form */
+            form: string;
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: components["schemas"]["PreviewRow"][];
+            /** Faults */
+            faults: components["schemas"]["FaultRow"][];
+        };
+        /** PreviewRow */
+        PreviewRow: {
+            /** Sex */
+            sex: string;
+            /** Age */
+            age: number;
+            /** Cells */
+            cells: number[];
+        };
+        /**
+         * NormFile
+         * @description A table from a file, and where it comes from.
+         */
+        NormFile: {
+            /** Text */
+            text: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * At Points
+             * @default false
+             */
+            at_points: boolean;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /**
+             * Population
+             * @default
+             */
+            population: string;
+            /**
+             * Year
+             * @default 2000
+             */
+            year: number;
+            /**
+             * Standing
+             * @default
+             */
+            standing: string;
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
         };
         /** CataloguePage */
         CataloguePage: {
@@ -4559,283 +5303,616 @@ export interface components {
             protocol: components["schemas"]["Protocol"];
         };
         /**
-         * LadderEntry
-         * @description A ladder as typed: for a year group or for ages, perhaps one sex. Ranges as printed come
-         *     before the rungs; a clock or course of its own is said where it is not the test's.
+         * AimRow
+         * @description One child: what is proposed and what it said, of which form; `done` once it has an entry,
+         *     `met` and `words` how that went against what was said.
          */
-        LadderEntry: {
-            /** Year Group Id */
-            year_group_id?: string | null;
-            /** Ages */
-            ages?: [
-                number,
-                number
-            ] | null;
+        AimRow: {
             /**
-             * Sex
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Name */
+            name: string;
+            /** Variant */
+            variant: string;
+            /** Variant Name */
+            variant_name: string;
+            /** Proposed */
+            proposed: string | null;
+            /** Said */
+            said: string;
+            /** Done */
+            done: boolean;
+            /** Shown */
+            shown: string;
+            /** Met */
+            met: boolean | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ClassAims
+         * @description Every child in list order, and how well the class knew itself.
+         */
+        ClassAims: {
+            /**
+             * Activity Id
+             * Format: uuid
+             */
+            activity_id: string;
+            /** Test */
+            test: string;
+            /** Groups */
+            groups: components["schemas"]["GroupAimRow"][];
+            /** Children */
+            children: components["schemas"]["AimRow"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * GroupAimRow
+         * @description A group, "" for the whole class: what it said it will do together, and how that goes.
+         */
+        GroupAimRow: {
+            /** Group */
+            group: string;
+            /** Children */
+            children: number;
+            /** Said */
+            said: number | null;
+            /** Begun */
+            begun: boolean;
+            /** Met */
+            met: boolean | null;
+            /** Words */
+            words: string;
+        };
+        /** NewAim */
+        NewAim: {
+            /**
+             * Typed
              * @default
              */
-            sex: components["schemas"]["Sex"] | "";
+            typed: string;
             /**
              * Variant
              * @default
              */
             variant: string;
+        };
+        /** NewGroupAim */
+        NewGroupAim: {
             /**
-             * Source
+             * Group
              * @default
              */
-            source: string;
-            /** Rungs */
-            rungs: components["schemas"]["RungEntry"][];
+            group: string;
             /**
-             * Printed
+             * Typed
              * @default
              */
-            printed: string;
-            /** Seconds */
-            seconds?: number | null;
-            /**
-             * Course
-             * @default
-             */
-            course: string;
+            typed: string;
         };
-        /** RungEntry */
-        RungEntry: {
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /** At */
-            at: string;
-            /**
-             * Beyond
-             * @default false
-             */
-            beyond: boolean;
-        };
-        /** Copies */
-        Copies: {
-            /** Year Group Ids */
-            year_group_ids: string[];
-        };
-        /** FaultRow */
-        FaultRow: {
-            /** Row */
-            row: number;
-            /** Column */
-            column: string;
-            /** Words */
-            words: string;
-        };
-        /** NormPreview */
-        NormPreview: {
-            /** Form */
-            form: string;
-            /** Columns */
-            columns: string[];
-            /** Rows */
-            rows: components["schemas"]["PreviewRow"][];
-            /** Faults */
-            faults: components["schemas"]["FaultRow"][];
-        };
-        /** PreviewRow */
-        PreviewRow: {
-            /** Sex */
-            sex: string;
-            /** Age */
-            age: number;
-            /** Cells */
-            cells: number[];
-        };
-        /**
-         * NormFile
-         * @description A table from a file, and where it comes from.
-         */
-        NormFile: {
-            /** Text */
-            text: string;
-            /**
-             * Unit
-             * @default
-             */
+        /** CalibrationRow */
+        CalibrationRow: {
+            /** Unit */
             unit: string;
-            /**
-             * At Points
-             * @default false
-             */
-            at_points: boolean;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /**
-             * Population
-             * @default
-             */
-            population: string;
-            /**
-             * Year
-             * @default 2000
-             */
-            year: number;
-            /**
-             * Standing
-             * @default
-             */
-            standing: string;
-            /**
-             * Variant
-             * @default
-             */
-            variant: string;
-        };
-        /** BatteryRow */
-        BatteryRow: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /** Tests */
-            tests: components["schemas"]["Named"][];
-            /** Hidden */
-            hidden: number;
-        };
-        /** NewBattery */
-        NewBattery: {
-            /** Name */
-            name: string;
-            /** Test Ids */
-            test_ids: string[];
-        };
-        /** CourseRow */
-        CourseRow: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /** Lap Mm */
-            lap_mm: number;
-            /** Steps */
-            steps: number | null;
-            /** Step Mm */
-            step_mm: number | null;
-            /** Mine */
-            mine: boolean;
+            /** Millimetres */
+            millimetres: number;
         };
         /**
-         * CourseEntry
-         * @description A course by its lap as typed ("42m", "46 yd"), or by steps and the length of one.
+         * NewCalibration
+         * @description So many hands or steps over a known distance, of a child or a class.
          */
-        CourseEntry: {
-            /** Name */
-            name: string;
-            /**
-             * Lap
-             * @default
-             */
-            lap: string;
-            /** Steps */
-            steps?: number | null;
-            /** Step Mm */
-            step_mm?: number | null;
-        };
-        /**
-         * LapSum
-         * @description Laps for a distance, and what a time or a try that was not finished says of it.
-         */
-        LapSum: {
-            /** Lap Mm */
-            lap_mm: number;
-            /** Lap Shown */
-            lap_shown: string;
-            /** Distance Mm */
-            distance_mm: number;
-            /** Exact */
-            exact: string;
-            /** Whole */
-            whole: number;
-            /** Beyond */
-            beyond: string;
-            /** Finish Mm */
-            finish_mm: number;
-            /** Finish */
-            finish: string;
-            /** Lap Words */
-            lap_words: string;
-            /** Pace Km */
-            pace_km: string | null;
-            /** Pace Mile */
-            pace_mile: string | null;
-            /** Halves */
-            halves: string | null;
-            /** Splits */
-            splits: string[];
-            /** Projected */
-            projected: string | null;
-            /** Run */
-            run: string | null;
-        };
-        /**
-         * LapWish
-         * @description What to work out: a distance in laps; perhaps a time, or a try that was not finished.
-         */
-        LapWish: {
-            /**
-             * Distance
-             * @default 1 mile
-             */
-            distance: string;
-            /**
-             * Lap
-             * @default
-             */
-            lap: string;
-            /** Steps */
-            steps?: number | null;
-            /** Step Mm */
-            step_mm?: number | null;
-            /**
-             * Time
-             * @default
-             */
-            time: string;
-            /**
-             * Done
-             * @default
-             */
-            done: string;
-        };
-        /** StepAnswer */
-        StepAnswer: {
-            /** Step Mm */
-            step_mm: number;
-            /** Words */
-            words: string;
-        };
-        /**
-         * StepSum
-         * @description Steps that were counted over a known distance.
-         */
-        StepSum: {
+        NewCalibration: {
+            /** Class Id */
+            class_id?: string | null;
+            /** Pupil Id */
+            pupil_id?: string | null;
+            /** Unit */
+            unit: string;
             /** Known */
             known: string;
-            /** Steps */
-            steps: number;
+            /** Counted */
+            counted: number;
+        };
+        /**
+         * BlockKind
+         * @description What is done in a block.
+         * @enum {string}
+         */
+        BlockKind: "briefing" | "warm_up" | "stretch" | "pulse" | "test" | "intervals" | "beats" | "rep_target" | "stations" | "water" | "cool_down" | "report";
+        /**
+         * ConductState
+         * @description The conductor's clock shows now − anchor, or paused_ms while paused. `edits` lengthen or
+         *     shorten segments; `done` says how many seconds each was really done; `wall` is what the
+         *     projector may show.
+         */
+        ConductState: {
+            /**
+             * Run Id
+             * Format: uuid
+             */
+            run_id: string;
+            /** Revision */
+            revision: number;
+            /** Plan Revision */
+            plan_revision: number;
+            /** Anchor Ms */
+            anchor_ms: number;
+            /** Paused Ms */
+            paused_ms?: number | null;
+            /**
+             * Going From Ms
+             * @default 0
+             */
+            going_from_ms: number;
+            /** Pauses */
+            pauses?: components["schemas"]["Pause"][];
+            /** Edits */
+            edits?: components["schemas"]["SegmentEdit"][];
+            /** Swaps */
+            swaps?: components["schemas"]["Swap"][];
+            /** Done */
+            done?: components["schemas"]["SegmentDone"][];
+            /** @default clock */
+            wall: components["schemas"]["Wall"];
+            /**
+             * Ended
+             * @default false
+             */
+            ended: boolean;
+        };
+        /**
+         * CueKind
+         * @description What the clock does at a cue.
+         * @enum {string}
+         */
+        CueKind: "say" | "get_ready" | "count" | "go" | "beat" | "half_way" | "last" | "stop" | "count_pulse" | "stop_counting" | "write_down" | "swap";
+        /**
+         * Pause
+         * @description A stretch in which a clock stood, in milliseconds since 1970.
+         */
+        Pause: {
+            /** From Ms */
+            from_ms: number;
+            /** To Ms */
+            to_ms: number;
+        };
+        /**
+         * Phase
+         * @description What the class does during a segment.
+         * @enum {string}
+         */
+        Phase: "open" | "ready" | "work" | "rest" | "count" | "write" | "swap" | "settle";
+        /**
+         * Rotation
+         * @description By round, the index of each group's station.
+         */
+        Rotation: {
+            /** Stations */
+            stations: string[];
+            /** Groups */
+            groups: string[];
+            /** Rounds */
+            rounds: number[][];
+            /** Gave Up */
+            gave_up: string[];
+            /** Proved */
+            proved: boolean;
+        };
+        /**
+         * SegmentDone
+         * @description What was really done of a segment: how long, of how long, what, and when it was left.
+         */
+        SegmentDone: {
+            /** Segment */
+            segment: string;
+            /** Seconds */
+            seconds: number;
+            /** Planned */
+            planned: number;
+            /**
+             * Block
+             * @default
+             */
+            block: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /** At Ms */
+            at_ms?: number | null;
+        };
+        /**
+         * SegmentEdit
+         * @description A segment made longer (or shorter) on the spot.
+         */
+        SegmentEdit: {
+            /** Segment */
+            segment: string;
+            /** Add Ms */
+            add_ms: number;
+        };
+        /**
+         * Swap
+         * @description From a segment on, something else is done instead of `was` (a movement, or a whole block's
+         *     test, which then has an activity of its own).
+         */
+        Swap: {
+            /** Segment */
+            segment: string;
+            /** Was */
+            was: string;
+            /** Label */
+            label: string;
+            /** Activity Id */
+            activity_id?: string | null;
+            /** Seconds */
+            seconds?: number | null;
+        };
+        /** TimelineBlock */
+        TimelineBlock: {
+            /** Id */
+            id: string | null;
+            /** Label */
+            label: string;
+            kind: components["schemas"]["BlockKind"];
+            /** Activity Id */
+            activity_id: string | null;
+            /** Closed */
+            closed: boolean;
+            /** From Ms */
+            from_ms: number;
+            /** To Ms */
+            to_ms: number;
+            rotation: components["schemas"]["Rotation"] | null;
+        };
+        /** TimelineCue */
+        TimelineCue: {
+            /** At Ms */
+            at_ms: number;
+            kind: components["schemas"]["CueKind"];
+            /** Say */
+            say: string;
+            /** Block */
+            block: number;
+        };
+        /** TimelinePage */
+        TimelinePage: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Plan Revision */
+            plan_revision: number;
+            /** Newer Plan */
+            newer_plan: boolean;
+            /** Total Ms */
+            total_ms: number;
+            /** Blocks */
+            blocks: components["schemas"]["TimelineBlock"][];
+            /** Segments */
+            segments: components["schemas"]["TimelineSegment"][];
+            /** Cues */
+            cues: components["schemas"]["TimelineCue"][];
+            conduct: components["schemas"]["ConductState"] | null;
+        };
+        /**
+         * TimelineSegment
+         * @description `id` is its own while its block is not changed; `block` is its block's place.
+         */
+        TimelineSegment: {
+            /** Id */
+            id: string;
+            /** From Ms */
+            from_ms: number;
+            /** To Ms */
+            to_ms: number;
+            phase: components["schemas"]["Phase"];
+            /** Label */
+            label: string;
+            /** Block */
+            block: number;
+            /** Wave */
+            wave: number;
+            /** Try Number */
+            try_number: number;
+            /**
+             * Waits
+             * @default false
+             */
+            waits: boolean;
+        };
+        /**
+         * Wall
+         * @description What the projector may show of a lesson.
+         * @enum {string}
+         */
+        Wall: "clock" | "names" | "scores";
+        /** DoneRow */
+        DoneRow: {
+            /** Block Id */
+            block_id: string | null;
+            /** Block */
+            block: string;
+            /** Label */
+            label: string;
+            /** Seconds */
+            seconds: number;
+            /** Planned */
+            planned: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Beep
+         * @description The end of a shuttle. `if_missed` is the score of a runner who misses this line and the
+         *     next, `so_far` that of one who stops having just made it.
+         */
+        Beep: {
+            /** At Ms */
+            at_ms: number;
+            /** Stage */
+            stage: number;
+            /** Shuttle */
+            shuttle: number;
+            /** Speed */
+            speed: number;
+            /** If Missed */
+            if_missed: string;
+            /** So Far */
+            so_far: string;
+        };
+        /** RunSheet */
+        RunSheet: {
+            /** Schedule */
+            schedule: string;
+            /** Beeps */
+            beeps: components["schemas"]["Beep"][];
+        };
+        /** SittingRow */
+        SittingRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Battery Id
+             * Format: uuid
+             */
+            battery_id: string;
+            /** Battery */
+            battery: string;
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Closed */
+            closed: boolean;
+        };
+        /** BatteryGrid */
+        BatteryGrid: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /** Battery */
+            battery: string;
+            /** Class Name */
+            class_name: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Closed At */
+            closed_at: string | null;
+            /** Sittings */
+            sittings: components["schemas"]["EarlierSitting"][];
+            /** Compared With */
+            compared_with: string | null;
+            /** Tests */
+            tests: components["schemas"]["GridTest"][];
+            /** Children */
+            children: components["schemas"]["GridChild"][];
+        };
+        /**
+         * CareRow
+         * @description What a child is not to do that a test asks of it; `words` go after its name. `allowed`: the
+         *     teacher has said that it may in this lesson.
+         */
+        CareRow: {
+            /** What */
+            what: components["schemas"]["Care"][];
+            /** Words */
+            words: string;
+            /** Allowed */
+            allowed: boolean;
+        };
+        /** ConditionRow */
+        ConditionRow: {
+            /** Code */
+            code: string;
+            /** Words */
+            words: string;
+            /** Value */
+            value: number | string;
+            /** Shown */
+            shown: string;
+            /** Usual */
+            usual: string;
+        };
+        /** EarlierSitting */
+        EarlierSitting: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /** GridCell */
+        GridCell: {
+            /**
+             * Activity Id
+             * Format: uuid
+             */
+            activity_id: string;
+            /** Head */
+            head: string | null;
+            /** Variant */
+            variant: string;
+            score: components["schemas"]["Score"] | null;
+            /** Rung */
+            rung: string;
+            /** Change */
+            change: string;
+            /** Verdict */
+            verdict: string;
+            /** Then */
+            then: string;
+            care: components["schemas"]["CareRow"] | null;
+        };
+        /** GridChild */
+        GridChild: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Medical Note */
+            medical_note: string;
+            /** Cells */
+            cells: components["schemas"]["GridCell"][];
+        };
+        /** GridTest */
+        GridTest: {
+            /**
+             * Activity Id
+             * Format: uuid
+             */
+            activity_id: string;
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Test */
+            test: string;
+            /** Private */
+            private: boolean;
+            /** Kind */
+            kind: string;
+            /** Unit */
+            unit: string;
+            /** Of */
+            of: number | null;
+            /** Tries */
+            tries: number;
+            /** Variants */
+            variants: components["schemas"]["VariantRow"][];
+            /** Conditions */
+            conditions: components["schemas"]["ConditionRow"][];
+            /** Accepted */
+            accepted: string;
+            quick_check: components["schemas"]["QuickCheck"];
+            /** Reasons */
+            reasons: components["schemas"]["ReasonRow"][];
+            /** Recorded */
+            recorded: number;
+            /** N */
+            n: number;
+            /** Median */
+            median: string | null;
+            /** Median Then */
+            median_then: string | null;
+            /** Middle Half */
+            middle_half: string | null;
+            /** Better */
+            better: number;
+            /** Steady */
+            steady: number;
+            /** Lower */
+            lower: number;
+            /** Mean Change */
+            mean_change: string | null;
+            /** Chance */
+            chance: string | null;
+            /** Misfit */
+            misfit: string | null;
+        };
+        /** QuickCheck */
+        QuickCheck: {
+            /** Pattern */
+            pattern: string;
+            /** Lowest */
+            lowest: number | null;
+            /** Highest */
+            highest: number | null;
+        };
+        /** ReasonRow */
+        ReasonRow: {
+            /** Key */
+            key: string;
+            /** Code */
+            code: string;
+            /** Words */
+            words: string;
+        };
+        /** Score */
+        Score: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Typed */
+            typed: string;
+            /** Shown */
+            shown: string;
+            /** Value */
+            value: number | null;
+            /** Reason */
+            reason: string | null;
+            /** Estimate */
+            estimate: boolean;
+            /** Variant */
+            variant: string;
+            /** Wave */
+            wave: number | null;
+            /** Conditions */
+            conditions: {
+                [key: string]: number | string;
+            };
+            /** Corrected */
+            corrected: boolean;
+            /** Open */
+            open: boolean;
         };
         /**
          * Suggestion
@@ -5009,16 +6086,6 @@ export interface components {
             /** Note */
             note: string;
         };
-        /**
-         * Pause
-         * @description A stretch in which a clock stood, in milliseconds since 1970.
-         */
-        Pause: {
-            /** From Ms */
-            from_ms: number;
-            /** To Ms */
-            to_ms: number;
-        };
         /** Run */
         Run: {
             /** @default wave */
@@ -5056,20 +6123,6 @@ export interface components {
              */
             id: string;
         };
-        /** VariantRow */
-        VariantRow: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-            /** Key */
-            key: string;
-            /**
-             * Usual
-             * @default false
-             */
-            usual: boolean;
-        };
         /**
          * Way
          * @description What a clock is of: a wave of everybody, or a way of taking scores that has its own.
@@ -5093,57 +6146,12 @@ export interface components {
             /** Place */
             place: string;
         };
-        /**
-         * RunState
-         * @description A clock shows now − anchor, or paused_ms while paused (milliseconds); its effort begins at
-         *     go_ms of it. `pauses` are those that are over. A wave's
-         *     clock says which wave it is of.
-         */
-        RunState: {
-            /** @default wave */
-            way: components["schemas"]["Way"];
-            /** Wave */
-            wave?: number | null;
-            /**
-             * Try Number
-             * @default 1
-             */
-            try_number: number;
-            /** Revision */
-            revision: number;
-            /** Anchor Ms */
-            anchor_ms: number;
-            /**
-             * Go Ms
-             * @default 0
-             */
-            go_ms: number;
-            /** Paused Ms */
-            paused_ms?: number | null;
-            /** Pauses */
-            pauses?: components["schemas"]["Pause"][];
-            /**
-             * Ended
-             * @default
-             */
-            ended: components["schemas"]["Ended"] | "";
-            /** Worked Seconds */
-            worked_seconds?: number | null;
-        };
         /** Conditions */
         Conditions: {
             /** Conditions */
             conditions: {
                 [key: string]: number | string;
             };
-        };
-        /** Sitting */
-        Sitting: {
-            /**
-             * Class Id
-             * Format: uuid
-             */
-            class_id: string;
         };
         /**
          * Retest
@@ -5176,12 +6184,6 @@ export interface components {
              */
             test_id: string;
         };
-        /**
-         * BlockKind
-         * @description What is done in a block.
-         * @enum {string}
-         */
-        BlockKind: "briefing" | "warm_up" | "stretch" | "pulse" | "test" | "intervals" | "beats" | "rep_target" | "stations" | "water" | "cool_down" | "report";
         /** BlockRow */
         BlockRow: {
             /** Id */
@@ -5471,313 +6473,216 @@ export interface components {
             name: string;
         };
         /**
-         * ConductState
-         * @description The conductor's clock shows now − anchor, or paused_ms while paused. `edits` lengthen or
-         *     shorten segments; `done` says how many seconds each was really done; `wall` is what the
-         *     projector may show.
+         * Formula
+         * @description How a maximal heart rate is estimated.
+         * @enum {string}
          */
-        ConductState: {
+        Formula: "tanaka" | "220";
+        /** PulseChild */
+        PulseChild: {
             /**
-             * Run Id
+             * Pupil Id
              * Format: uuid
              */
-            run_id: string;
-            /** Revision */
-            revision: number;
-            /** Plan Revision */
-            plan_revision: number;
-            /** Anchor Ms */
-            anchor_ms: number;
-            /** Paused Ms */
-            paused_ms?: number | null;
-            /**
-             * Going From Ms
-             * @default 0
-             */
-            going_from_ms: number;
-            /** Pauses */
-            pauses?: components["schemas"]["Pause"][];
-            /** Edits */
-            edits?: components["schemas"]["SegmentEdit"][];
-            /** Swaps */
-            swaps?: components["schemas"]["Swap"][];
-            /** Done */
-            done?: components["schemas"]["SegmentDone"][];
-            /** @default clock */
-            wall: components["schemas"]["Wall"];
-            /**
-             * Ended
-             * @default false
-             */
-            ended: boolean;
+            pupil_id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Medical Note */
+            medical_note: string;
+            /** Readings */
+            readings: components["schemas"]["PulseRow"][];
+            /** Words */
+            words: string[];
         };
-        /**
-         * CueKind
-         * @description What the clock does at a cue.
-         * @enum {string}
-         */
-        CueKind: "say" | "get_ready" | "count" | "go" | "beat" | "half_way" | "last" | "stop" | "count_pulse" | "stop_counting" | "write_down" | "swap";
-        /**
-         * Phase
-         * @description What the class does during a segment.
-         * @enum {string}
-         */
-        Phase: "open" | "ready" | "work" | "rest" | "count" | "write" | "swap" | "settle";
-        /**
-         * Rotation
-         * @description By round, the index of each group's station.
-         */
-        Rotation: {
-            /** Stations */
-            stations: string[];
-            /** Groups */
-            groups: string[];
-            /** Rounds */
-            rounds: number[][];
-            /** Gave Up */
-            gave_up: string[];
-            /** Proved */
-            proved: boolean;
-        };
-        /**
-         * SegmentDone
-         * @description What was really done of a segment: how long, of how long, what, and when it was left.
-         */
-        SegmentDone: {
-            /** Segment */
-            segment: string;
-            /** Seconds */
-            seconds: number;
-            /** Planned */
-            planned: number;
-            /**
-             * Block
-             * @default
-             */
-            block: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /** At Ms */
-            at_ms?: number | null;
-        };
-        /**
-         * SegmentEdit
-         * @description A segment made longer (or shorter) on the spot.
-         */
-        SegmentEdit: {
-            /** Segment */
-            segment: string;
-            /** Add Ms */
-            add_ms: number;
-        };
-        /**
-         * Swap
-         * @description From a segment on, something else is done instead of `was` (a movement, or a whole block's
-         *     test, which then has an activity of its own).
-         */
-        Swap: {
-            /** Segment */
-            segment: string;
-            /** Was */
-            was: string;
+        /** PulseColumn */
+        PulseColumn: {
+            /** Position */
+            position: number;
+            /** Moment */
+            moment: string;
             /** Label */
             label: string;
-            /** Activity Id */
-            activity_id?: string | null;
-            /** Seconds */
-            seconds?: number | null;
+            /** Words */
+            words: string;
+            /** N */
+            n: number;
+            /** Median */
+            median: number | null;
         };
-        /** TimelineBlock */
-        TimelineBlock: {
-            /** Id */
-            id: string | null;
-            /** Label */
-            label: string;
-            kind: components["schemas"]["BlockKind"];
-            /** Activity Id */
-            activity_id: string | null;
-            /** Closed */
-            closed: boolean;
-            /** From Ms */
-            from_ms: number;
-            /** To Ms */
-            to_ms: number;
-            rotation: components["schemas"]["Rotation"] | null;
+        /** PulseFlag */
+        PulseFlag: {
+            /** Code */
+            code: string;
+            /** Words */
+            words: string;
         };
-        /** TimelineCue */
-        TimelineCue: {
-            /** At Ms */
-            at_ms: number;
-            kind: components["schemas"]["CueKind"];
-            /** Say */
-            say: string;
-            /** Block */
-            block: number;
-        };
-        /** TimelinePage */
-        TimelinePage: {
+        /** PulsePage */
+        PulsePage: {
             /**
              * Lesson Id
              * Format: uuid
              */
             lesson_id: string;
-            /** Class Name */
-            class_name: string;
-            /** Plan Revision */
-            plan_revision: number;
-            /** Newer Plan */
-            newer_plan: boolean;
-            /** Total Ms */
-            total_ms: number;
-            /** Blocks */
-            blocks: components["schemas"]["TimelineBlock"][];
-            /** Segments */
-            segments: components["schemas"]["TimelineSegment"][];
-            /** Cues */
-            cues: components["schemas"]["TimelineCue"][];
-            conduct: components["schemas"]["ConductState"] | null;
+            /** Closed At */
+            closed_at: string | null;
+            /** Formula */
+            formula: string;
+            /** Caution */
+            caution: string;
+            /** Seconds */
+            seconds: number[];
+            /** Columns */
+            columns: components["schemas"]["PulseColumn"][];
+            /** Most */
+            most: string | null;
+            /** Children */
+            children: components["schemas"]["PulseChild"][];
         };
-        /**
-         * TimelineSegment
-         * @description `id` is its own while its block is not changed; `block` is its block's place.
-         */
-        TimelineSegment: {
-            /** Id */
-            id: string;
-            /** From Ms */
-            from_ms: number;
-            /** To Ms */
-            to_ms: number;
-            phase: components["schemas"]["Phase"];
-            /** Label */
-            label: string;
-            /** Block */
-            block: number;
-            /** Wave */
-            wave: number;
-            /** Try Number */
-            try_number: number;
+        /** PulseRow */
+        PulseRow: {
             /**
-             * Waits
-             * @default false
+             * Id
+             * Format: uuid
              */
-            waits: boolean;
+            id: string;
+            /** Position */
+            position: number;
+            /** Typed */
+            typed: string;
+            /** Seconds */
+            seconds: number | null;
+            /** Rate */
+            rate: number | null;
+            /** Shown */
+            shown: string;
+            /** Taken Back */
+            taken_back: boolean;
+            /** Reason */
+            reason: string | null;
+            /** Confirmed */
+            confirmed: boolean;
+            /** Flags */
+            flags: components["schemas"]["PulseFlag"][];
         };
         /**
-         * Wall
-         * @description What the projector may show of a lesson.
+         * RecordedPulse
+         * @description The child after a reading. `device_clock`: what is wrong with the clock of the device.
+         */
+        RecordedPulse: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Medical Note */
+            medical_note: string;
+            /** Readings */
+            readings: components["schemas"]["PulseRow"][];
+            /** Words */
+            words: string[];
+            /** Device Clock */
+            device_clock: string;
+        };
+        /**
+         * Moment
+         * @description When in a lesson a pulse was taken.
          * @enum {string}
          */
-        Wall: "clock" | "names" | "scores";
-        /** DoneRow */
-        DoneRow: {
-            /** Block Id */
-            block_id: string | null;
-            /** Block */
-            block: string;
-            /** Label */
+        Moment: "rest" | "warm_up" | "activity" | "recovery";
+        /**
+         * NewPulse
+         * @description One pulse as counted: beats in `seconds` (60 for a rate that was read), or a reason.
+         */
+        NewPulse: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Position */
+            position: number;
+            moment: components["schemas"]["Moment"];
+            /**
+             * Label
+             * @default
+             */
             label: string;
+            /** Waited */
+            waited?: number | null;
+            /**
+             * Typed
+             * @default
+             */
+            typed: string;
             /** Seconds */
             seconds: number;
-            /** Planned */
-            planned: number;
-            /** Words */
-            words: string;
-        };
-        /**
-         * Beep
-         * @description The end of a shuttle. `if_missed` is the score of a runner who misses this line and the
-         *     next, `so_far` that of one who stops having just made it.
-         */
-        Beep: {
-            /** At Ms */
-            at_ms: number;
-            /** Stage */
-            stage: number;
-            /** Shuttle */
-            shuttle: number;
-            /** Speed */
-            speed: number;
-            /** If Missed */
-            if_missed: string;
-            /** So Far */
-            so_far: string;
-        };
-        /** RunSheet */
-        RunSheet: {
-            /** Schedule */
-            schedule: string;
-            /** Beeps */
-            beeps: components["schemas"]["Beep"][];
-        };
-        /**
-         * BeltPulse
-         * @description The rate, or why the message is no pulse.
-         */
-        BeltPulse: {
             /**
-             * Pupil Id
-             * Format: uuid
+             * Recorded At
+             * Format: date-time
              */
-            pupil_id: string;
-            /** Bpm */
-            bpm: number | null;
-            /** Problem */
-            problem: string | null;
-        };
-        /**
-         * BeltMessage
-         * @description One Heart Rate Measurement of a child's belt, its bytes in hexadecimal.
-         */
-        BeltMessage: {
+            recorded_at: string;
+            /** Succeeds */
+            succeeds?: string | null;
             /**
-             * Pupil Id
-             * Format: uuid
+             * Confirmed
+             * @default false
              */
-            pupil_id: string;
-            /** Hex */
-            hex: string;
-        };
-        /** BeltMessages */
-        BeltMessages: {
-            /** Messages */
-            messages: components["schemas"]["BeltMessage"][];
-        };
-        /**
-         * GatePassage
-         * @description Who passed (None: the gate does not know) and when, or why the line is left out.
-         */
-        GatePassage: {
-            /** Pupil Id */
-            pupil_id: string | null;
-            /** At Ms */
-            at_ms: number | null;
-            /** Problem */
-            problem: string | null;
+            confirmed: boolean;
+            /**
+             * Withdrawn
+             * @default false
+             */
+            withdrawn: boolean;
+            /** Restores */
+            restores?: string | null;
         };
         /**
-         * GateLines
-         * @description Every line since the start, in the order they came: "P,runner,milliseconds".
+         * RunState
+         * @description A clock shows now − anchor, or paused_ms while paused (milliseconds); its effort begins at
+         *     go_ms of it. `pauses` are those that are over. A wave's
+         *     clock says which wave it is of.
          */
-        GateLines: {
-            /** Lines */
-            lines: string[];
-        };
-        /**
-         * CareRow
-         * @description What a child is not to do that a test asks of it; `words` go after its name. `allowed`: the
-         *     teacher has said that it may in this lesson.
-         */
-        CareRow: {
-            /** What */
-            what: components["schemas"]["Care"][];
-            /** Words */
-            words: string;
-            /** Allowed */
-            allowed: boolean;
+        RunState: {
+            /** @default wave */
+            way: components["schemas"]["Way"];
+            /** Wave */
+            wave?: number | null;
+            /**
+             * Try Number
+             * @default 1
+             */
+            try_number: number;
+            /** Revision */
+            revision: number;
+            /** Anchor Ms */
+            anchor_ms: number;
+            /**
+             * Go Ms
+             * @default 0
+             */
+            go_ms: number;
+            /** Paused Ms */
+            paused_ms?: number | null;
+            /** Pauses */
+            pauses?: components["schemas"]["Pause"][];
+            /**
+             * Ended
+             * @default
+             */
+            ended: components["schemas"]["Ended"] | "";
+            /** Worked Seconds */
+            worked_seconds?: number | null;
         };
         /** Child */
         Child: {
@@ -5862,19 +6767,6 @@ export interface components {
             /** Children */
             children: components["schemas"]["Child"][];
         };
-        /** ConditionRow */
-        ConditionRow: {
-            /** Code */
-            code: string;
-            /** Words */
-            words: string;
-            /** Value */
-            value: number | string;
-            /** Shown */
-            shown: string;
-            /** Usual */
-            usual: string;
-        };
         /** Flag */
         Flag: {
             /** Code */
@@ -5883,54 +6775,6 @@ export interface components {
             words: string;
             /** Settled */
             settled: boolean;
-        };
-        /** QuickCheck */
-        QuickCheck: {
-            /** Pattern */
-            pattern: string;
-            /** Lowest */
-            lowest: number | null;
-            /** Highest */
-            highest: number | null;
-        };
-        /** ReasonRow */
-        ReasonRow: {
-            /** Key */
-            key: string;
-            /** Code */
-            code: string;
-            /** Words */
-            words: string;
-        };
-        /** Score */
-        Score: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Typed */
-            typed: string;
-            /** Shown */
-            shown: string;
-            /** Value */
-            value: number | null;
-            /** Reason */
-            reason: string | null;
-            /** Estimate */
-            estimate: boolean;
-            /** Variant */
-            variant: string;
-            /** Wave */
-            wave: number | null;
-            /** Conditions */
-            conditions: {
-                [key: string]: number | string;
-            };
-            /** Corrected */
-            corrected: boolean;
-            /** Open */
-            open: boolean;
         };
         /** TryRow */
         TryRow: {
@@ -6124,311 +6968,77 @@ export interface components {
             /** Flag */
             flag: string;
         };
-        /** CalibrationRow */
-        CalibrationRow: {
-            /** Unit */
-            unit: string;
-            /** Millimetres */
-            millimetres: number;
+        /**
+         * BeltPulse
+         * @description The rate, or why the message is no pulse.
+         */
+        BeltPulse: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Bpm */
+            bpm: number | null;
+            /** Problem */
+            problem: string | null;
         };
         /**
-         * NewCalibration
-         * @description So many hands or steps over a known distance, of a child or a class.
+         * BeltMessage
+         * @description One Heart Rate Measurement of a child's belt, its bytes in hexadecimal.
          */
-        NewCalibration: {
-            /** Class Id */
-            class_id?: string | null;
+        BeltMessage: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Hex */
+            hex: string;
+        };
+        /** BeltMessages */
+        BeltMessages: {
+            /** Messages */
+            messages: components["schemas"]["BeltMessage"][];
+        };
+        /**
+         * GatePassage
+         * @description Who passed (None: the gate does not know) and when, or why the line is left out.
+         */
+        GatePassage: {
             /** Pupil Id */
-            pupil_id?: string | null;
-            /** Unit */
-            unit: string;
-            /** Known */
-            known: string;
-            /** Counted */
-            counted: number;
+            pupil_id: string | null;
+            /** At Ms */
+            at_ms: number | null;
+            /** Problem */
+            problem: string | null;
         };
         /**
-         * AimRow
-         * @description One child: what is proposed and what it said, of which form; `done` once it has an entry,
-         *     `met` and `words` how that went against what was said.
+         * GateLines
+         * @description Every line since the start, in the order they came: "P,runner,milliseconds".
          */
-        AimRow: {
+        GateLines: {
+            /** Lines */
+            lines: string[];
+        };
+        /** Sitting */
+        Sitting: {
             /**
-             * Pupil Id
+             * Class Id
              * Format: uuid
              */
-            pupil_id: string;
-            /** Name */
-            name: string;
-            /** Variant */
-            variant: string;
-            /** Variant Name */
-            variant_name: string;
-            /** Proposed */
-            proposed: string | null;
-            /** Said */
-            said: string;
-            /** Done */
-            done: boolean;
-            /** Shown */
-            shown: string;
-            /** Met */
-            met: boolean | null;
-            /** Words */
-            words: string;
+            class_id: string;
+        };
+        /** Lines */
+        Lines: {
+            /** Lines */
+            lines: string[];
         };
         /**
-         * ClassAims
-         * @description Every child in list order, and how well the class knew itself.
+         * SlotRow
+         * @description A lesson of every week; 0 is Monday. `at` is the time of the clock, as 09:05.
          */
-        ClassAims: {
-            /**
-             * Activity Id
-             * Format: uuid
-             */
-            activity_id: string;
-            /** Test */
-            test: string;
-            /** Groups */
-            groups: components["schemas"]["GroupAimRow"][];
-            /** Children */
-            children: components["schemas"]["AimRow"][];
-            /** Words */
-            words: string;
-        };
-        /**
-         * GroupAimRow
-         * @description A group, "" for the whole class: what it said it will do together, and how that goes.
-         */
-        GroupAimRow: {
-            /** Group */
-            group: string;
-            /** Children */
-            children: number;
-            /** Said */
-            said: number | null;
-            /** Begun */
-            begun: boolean;
-            /** Met */
-            met: boolean | null;
-            /** Words */
-            words: string;
-        };
-        /** NewAim */
-        NewAim: {
-            /**
-             * Typed
-             * @default
-             */
-            typed: string;
-            /**
-             * Variant
-             * @default
-             */
-            variant: string;
-        };
-        /** NewGroupAim */
-        NewGroupAim: {
-            /**
-             * Group
-             * @default
-             */
-            group: string;
-            /**
-             * Typed
-             * @default
-             */
-            typed: string;
-        };
-        /**
-         * Formula
-         * @description How a maximal heart rate is estimated.
-         * @enum {string}
-         */
-        Formula: "tanaka" | "220";
-        /** PulseChild */
-        PulseChild: {
-            /**
-             * Pupil Id
-             * Format: uuid
-             */
-            pupil_id: string;
-            /** Number */
-            number: number;
-            /** Name */
-            name: string;
-            /** Medical Note */
-            medical_note: string;
-            /** Readings */
-            readings: components["schemas"]["PulseRow"][];
-            /** Words */
-            words: string[];
-        };
-        /** PulseColumn */
-        PulseColumn: {
-            /** Position */
-            position: number;
-            /** Moment */
-            moment: string;
-            /** Label */
-            label: string;
-            /** Words */
-            words: string;
-            /** N */
-            n: number;
-            /** Median */
-            median: number | null;
-        };
-        /** PulseFlag */
-        PulseFlag: {
-            /** Code */
-            code: string;
-            /** Words */
-            words: string;
-        };
-        /** PulsePage */
-        PulsePage: {
-            /**
-             * Lesson Id
-             * Format: uuid
-             */
-            lesson_id: string;
-            /** Closed At */
-            closed_at: string | null;
-            /** Formula */
-            formula: string;
-            /** Caution */
-            caution: string;
-            /** Seconds */
-            seconds: number[];
-            /** Columns */
-            columns: components["schemas"]["PulseColumn"][];
-            /** Most */
-            most: string | null;
-            /** Children */
-            children: components["schemas"]["PulseChild"][];
-        };
-        /** PulseRow */
-        PulseRow: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Position */
-            position: number;
-            /** Typed */
-            typed: string;
-            /** Seconds */
-            seconds: number | null;
-            /** Rate */
-            rate: number | null;
-            /** Shown */
-            shown: string;
-            /** Taken Back */
-            taken_back: boolean;
-            /** Reason */
-            reason: string | null;
-            /** Confirmed */
-            confirmed: boolean;
-            /** Flags */
-            flags: components["schemas"]["PulseFlag"][];
-        };
-        /**
-         * RecordedPulse
-         * @description The child after a reading. `device_clock`: what is wrong with the clock of the device.
-         */
-        RecordedPulse: {
-            /**
-             * Pupil Id
-             * Format: uuid
-             */
-            pupil_id: string;
-            /** Number */
-            number: number;
-            /** Name */
-            name: string;
-            /** Medical Note */
-            medical_note: string;
-            /** Readings */
-            readings: components["schemas"]["PulseRow"][];
-            /** Words */
-            words: string[];
-            /** Device Clock */
-            device_clock: string;
-        };
-        /**
-         * Moment
-         * @description When in a lesson a pulse was taken.
-         * @enum {string}
-         */
-        Moment: "rest" | "warm_up" | "activity" | "recovery";
-        /**
-         * NewPulse
-         * @description One pulse as counted: beats in `seconds` (60 for a rate that was read), or a reason.
-         */
-        NewPulse: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * Pupil Id
-             * Format: uuid
-             */
-            pupil_id: string;
-            /** Position */
-            position: number;
-            moment: components["schemas"]["Moment"];
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /** Waited */
-            waited?: number | null;
-            /**
-             * Typed
-             * @default
-             */
-            typed: string;
-            /** Seconds */
-            seconds: number;
-            /**
-             * Recorded At
-             * Format: date-time
-             */
-            recorded_at: string;
-            /** Succeeds */
-            succeeds?: string | null;
-            /**
-             * Confirmed
-             * @default false
-             */
-            confirmed: boolean;
-            /**
-             * Withdrawn
-             * @default false
-             */
-            withdrawn: boolean;
-            /** Restores */
-            restores?: string | null;
-        };
-        /** SittingRow */
-        SittingRow: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * Battery Id
-             * Format: uuid
-             */
-            battery_id: string;
-            /** Battery */
-            battery: string;
+        SlotRow: {
             /**
              * Class Id
              * Format: uuid
@@ -6436,667 +7046,57 @@ export interface components {
             class_id: string;
             /** Class Name */
             class_name: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Closed */
-            closed: boolean;
-        };
-        /** BatteryGrid */
-        BatteryGrid: {
-            /**
-             * Lesson Id
-             * Format: uuid
-             */
-            lesson_id: string;
-            /** Battery */
-            battery: string;
-            /** Class Name */
-            class_name: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Closed At */
-            closed_at: string | null;
-            /** Sittings */
-            sittings: components["schemas"]["EarlierSitting"][];
-            /** Compared With */
-            compared_with: string | null;
-            /** Tests */
-            tests: components["schemas"]["GridTest"][];
-            /** Children */
-            children: components["schemas"]["GridChild"][];
-        };
-        /** EarlierSitting */
-        EarlierSitting: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-        };
-        /** GridCell */
-        GridCell: {
-            /**
-             * Activity Id
-             * Format: uuid
-             */
-            activity_id: string;
-            /** Head */
-            head: string | null;
-            /** Variant */
-            variant: string;
-            score: components["schemas"]["Score"] | null;
-            /** Rung */
-            rung: string;
-            /** Change */
-            change: string;
-            /** Verdict */
-            verdict: string;
-            /** Then */
-            then: string;
-            care: components["schemas"]["CareRow"] | null;
-        };
-        /** GridChild */
-        GridChild: {
-            /**
-             * Pupil Id
-             * Format: uuid
-             */
-            pupil_id: string;
-            /** Number */
-            number: number;
-            /** Name */
-            name: string;
-            /** Medical Note */
-            medical_note: string;
-            /** Cells */
-            cells: components["schemas"]["GridCell"][];
-        };
-        /** GridTest */
-        GridTest: {
-            /**
-             * Activity Id
-             * Format: uuid
-             */
-            activity_id: string;
-            /**
-             * Test Id
-             * Format: uuid
-             */
-            test_id: string;
-            /** Test */
-            test: string;
-            /** Private */
-            private: boolean;
-            /** Kind */
-            kind: string;
-            /** Unit */
-            unit: string;
-            /** Of */
-            of: number | null;
-            /** Tries */
-            tries: number;
-            /** Variants */
-            variants: components["schemas"]["VariantRow"][];
-            /** Conditions */
-            conditions: components["schemas"]["ConditionRow"][];
-            /** Accepted */
-            accepted: string;
-            quick_check: components["schemas"]["QuickCheck"];
-            /** Reasons */
-            reasons: components["schemas"]["ReasonRow"][];
-            /** Recorded */
-            recorded: number;
-            /** N */
-            n: number;
-            /** Median */
-            median: string | null;
-            /** Median Then */
-            median_then: string | null;
-            /** Middle Half */
-            middle_half: string | null;
-            /** Better */
-            better: number;
-            /** Steady */
-            steady: number;
-            /** Lower */
-            lower: number;
-            /** Mean Change */
-            mean_change: string | null;
-            /** Chance */
-            chance: string | null;
-            /** Misfit */
-            misfit: string | null;
-        };
-        /** LessonResults */
-        LessonResults: {
-            /**
-             * Lesson Id
-             * Format: uuid
-             */
-            lesson_id: string;
-            /** Tests */
-            tests: components["schemas"]["TestWaits"][];
-            /** Missing */
-            missing: number;
-            /** Odd */
-            odd: number;
-            /** Pulses */
-            pulses: number;
-            /** Pulse Blanks */
-            pulse_blanks: components["schemas"]["PulseBlanks"][];
-        };
-        /**
-         * PulseBlanks
-         * @description Who has no pulse at a moment at which others have one.
-         */
-        PulseBlanks: {
-            /** Moment */
-            moment: string;
-            /** Names */
-            names: string[];
-        };
-        /**
-         * TestWaits
-         * @description A test of a lesson: how many children have a score, have none, and want a look.
-         */
-        TestWaits: {
-            /**
-             * Activity Id
-             * Format: uuid
-             */
-            activity_id: string;
-            /** Test */
-            test: string;
-            /** Kind */
-            kind: string;
-            /** Private */
-            private: boolean;
-            /** Recorded */
-            recorded: number;
-            /** Missing */
-            missing: number;
-            /** Odd */
-            odd: number;
-        };
-        /**
-         * DueAgain
-         * @description What a class has not been tested in for so long.
-         */
-        DueAgain: {
-            /**
-             * Class Id
-             * Format: uuid
-             */
-            class_id: string;
-            /** Class Name */
-            class_name: string;
-            /**
-             * Last
-             * Format: date
-             */
-            last: string;
-            /** Tests */
-            tests: components["schemas"]["DueTest"][];
-        };
-        /** DueTest */
-        DueTest: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /**
-             * Last
-             * Format: date
-             */
-            last: string;
-        };
-        /** LessonCard */
-        LessonCard: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Class Name */
-            class_name: string;
-            /** Year Group */
-            year_group: string;
-            /** Teacher */
-            teacher: string;
+            /** Weekday */
+            weekday: number;
+            /** At */
+            at: string;
+            /** Minutes */
+            minutes: number;
             /** Place */
             place: string;
             /**
-             * Starts At
-             * Format: date-time
-             */
-            starts_at: string;
-            /** Minutes */
-            minutes: number;
-            /** Closed */
-            closed: boolean;
-            /** Children */
-            children: number;
-            /** Medical Notes */
-            medical_notes: number;
-            /** Scored */
-            scored: number;
-            /** Battery */
-            battery: boolean;
-            /** Tests */
-            tests: string[];
-        };
-        /**
-         * ToCome
-         * @description A lesson that the timetable makes: it is begun under this id, on whichever device.
-         */
-        ToCome: {
-            /**
-             * Lesson Id
+             * Teacher Id
              * Format: uuid
              */
-            lesson_id: string;
-            /**
-             * Class Id
-             * Format: uuid
-             */
-            class_id: string;
-            /** Class Name */
-            class_name: string;
-            /** Year Group */
-            year_group: string;
+            teacher_id: string;
             /** Teacher */
             teacher: string;
-            /** Place */
-            place: string;
-            /**
-             * Starts At
-             * Format: date-time
-             */
-            starts_at: string;
-            /** Minutes */
-            minutes: number;
-            /** Children */
-            children: number;
-            /** Medical Notes */
-            medical_notes: number;
         };
-        /** Today */
-        Today: {
-            /**
-             * Date
-             * Format: date
-             */
-            date: string;
-            /** To Come */
-            to_come: components["schemas"]["ToCome"][];
-            /** Due */
-            due: components["schemas"]["DueAgain"][];
-            /** Lessons */
-            lessons: components["schemas"]["LessonCard"][];
-            /** Coming */
-            coming: components["schemas"]["LessonCard"][];
-            /** Waiting */
-            waiting: components["schemas"]["WaitingLesson"][];
+        /** ClassTimetable */
+        ClassTimetable: {
+            /** Rows */
+            rows: components["schemas"]["SlotEntry"][];
         };
-        /** WaitingLesson */
-        WaitingLesson: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Class Name */
-            class_name: string;
-            /**
-             * Starts At
-             * Format: date-time
-             */
-            starts_at: string;
-            /** Battery */
-            battery: boolean;
-            /** Tests */
-            tests: components["schemas"]["TestWaits"][];
-        };
-        /**
-         * ChildPulses
-         * @description A child's pulses in one lesson, in beats a minute: never better or lower.
-         */
-        ChildPulses: {
-            /**
-             * Lesson Id
-             * Format: uuid
-             */
-            lesson_id: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Rest */
-            rest: number | null;
-            /** Most */
-            most: number | null;
-            /** After */
-            after: string;
-            /** Recovery */
-            recovery: number | null;
-        };
-        /** HistoryCorrection */
-        HistoryCorrection: {
-            /** Was */
-            was: string;
-            /** Why */
-            why: string;
-            /** By */
-            by: string;
+        /** SlotEntry */
+        SlotEntry: {
+            /** Weekday */
+            weekday: number;
             /**
              * At
-             * Format: date-time
+             * Format: time
              */
             at: string;
-        };
-        /** HistoryEntry */
-        HistoryEntry: {
+            /** Minutes */
+            minutes: number;
             /**
-             * Id
-             * Format: uuid
+             * Place
+             * @default
              */
-            id: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            score: components["schemas"]["Score"];
-            /** Variant */
-            variant: string;
-            /** Conditions */
-            conditions: string;
-            /** Goes */
-            goes: string[];
-            /** Words */
-            words: string[];
-            correction: components["schemas"]["HistoryCorrection"] | null;
+            place: string;
+            /** Teacher Id */
+            teacher_id?: string | null;
         };
-        /** NormRow */
-        NormRow: {
-            /** Name */
-            name: string;
-            /** Words */
-            words: string;
-            /** Why Not */
-            why_not: string | null;
-            /** Moved */
-            moved: string | null;
-            /** Gain */
-            gain: string | null;
-            /** Source */
-            source: string;
-            /** Population */
-            population: string;
-            /** Year */
-            year: number;
-            /** Standing */
-            standing: string;
-        };
-        /**
-         * OverallStatement
-         * @description The school's own statement over several tests, or why there is none, and its working.
-         */
-        OverallStatement: {
-            /** Words */
-            words: string;
-            /** Why Not */
-            why_not: string;
-            /** Working */
-            working: string[];
-            /** Scheme */
-            scheme: string;
-        };
-        /**
-         * PupilLane
-         * @description One form of a test: its lane and what the latest score says, `then` the one it is compared
-         *     with.
-         */
-        PupilLane: {
-            /**
-             * Attempt Id
-             * Format: uuid
-             */
-            attempt_id: string;
-            /** Variant */
-            variant: string;
-            lane: components["schemas"]["Lane"];
-            /**
-             * Latest On
-             * Format: date
-             */
-            latest_on: string;
-            /** Shown */
-            shown: string;
-            /** Then */
-            then: string;
-            /** Best */
-            best: string | null;
-            /** Target */
-            target: string | null;
-            /** Rung Name */
-            rung_name: string;
-            /** Verdict */
-            verdict: string;
-            /** Change */
-            change: string;
-            /** Words */
-            words: string[];
-            /** Band Words */
-            band_words: string | null;
-            /** Sure */
-            sure: string | null;
-            /** Trend */
-            trend: string | null;
-            /** Trend Statistics */
-            trend_statistics: string | null;
-            /** Norms */
-            norms: components["schemas"]["NormRow"][];
-            /** Ladder Source */
-            ladder_source: string;
-        };
-        /** PupilRecord */
-        PupilRecord: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /**
-             * Class Id
-             * Format: uuid
-             */
-            class_id: string;
-            /** Class Name */
-            class_name: string;
-            /** Year Group */
-            year_group: string;
-            /** House */
-            house: string;
-            /** Age */
-            age: number | null;
-            /** Medical Note */
-            medical_note: string;
-            /** Tests */
-            tests: components["schemas"]["TestRecord"][];
-            /** Pulses */
-            pulses: components["schemas"]["ChildPulses"][];
-            overall: components["schemas"]["OverallStatement"] | null;
-        };
-        /** TestRecord */
-        TestRecord: {
-            /**
-             * Test Id
-             * Format: uuid
-             */
-            test_id: string;
-            /** Test */
-            test: string;
-            /** Family Words */
-            family_words: string;
-            /** Due */
-            due: boolean;
-            /** Lanes */
-            lanes: components["schemas"]["PupilLane"][];
-            /** History */
-            history: components["schemas"]["HistoryEntry"][];
-        };
-        /** GrowthRecord */
-        GrowthRecord: {
+        /** AllowEntry */
+        AllowEntry: {
             /**
              * Pupil Id
              * Format: uuid
              */
             pupil_id: string;
-            /** Tests */
-            tests: components["schemas"]["MeasuredTest"][];
-            /** Bmi */
-            bmi: components["schemas"]["Measured"][];
-            /** Sources */
-            sources: string[];
-            /** Caution */
-            caution: string;
-        };
-        /** Measured */
-        Measured: {
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Shown */
-            shown: string;
-            /** Centile */
-            centile: string;
-        };
-        /** MeasuredTest */
-        MeasuredTest: {
-            /** Test */
-            test: string;
-            /** Readings */
-            readings: components["schemas"]["Measured"][];
-            /** Yearly */
-            yearly: string | null;
-            /** Moved */
-            moved: string | null;
-        };
-        /**
-         * GroupProposal
-         * @description Groups for stations, as a plan's block takes them, and what they were made by.
-         */
-        GroupProposal: {
-            /** How */
-            how: string;
-            /** Names */
-            names: string[];
-            /** Members */
-            members: string[][];
-            /** Words */
-            words: string;
-        };
-        /** GroupWish */
-        GroupWish: {
-            how: components["schemas"]["GroupsBy"];
-            /**
-             * Number
-             * @default 4
-             */
-            number: number;
-            /**
-             * Seed
-             * @default 1
-             */
-            seed: number;
-            /** Test Id */
-            test_id?: string | null;
-        };
-        /**
-         * TargetChild
-         * @description One child in a rep target; `a_minute` is what is still needed for the next rung, `offered`
-         *     what was counted before of the movement that is carried in, until it is.
-         */
-        TargetChild: {
-            /**
-             * Pupil Id
-             * Format: uuid
-             */
-            pupil_id: string;
-            /** Number */
-            number: number;
-            /** Name */
-            name: string;
-            /** Carried */
-            carried: number;
-            /** Reps */
-            reps: number[];
-            /** Total */
-            total: number;
-            /** Reason */
-            reason: string | null;
-            /** Rung */
-            rung: string | null;
-            /** Next Rung */
-            next_rung: string | null;
-            /** Needed */
-            needed: number | null;
-            /** A Minute */
-            a_minute: string | null;
-            /** Projected */
-            projected: number | null;
-            /** Offered */
-            offered: number | null;
-            /** Offered About */
-            offered_about: boolean;
-            /** Moved Up */
-            moved_up: string[];
-        };
-        /** TargetPage */
-        TargetPage: {
-            /**
-             * Activity Id
-             * Format: uuid
-             */
-            activity_id: string;
-            /** Seconds */
-            seconds: number;
-            /** Left */
-            left: number;
-            /** Names */
-            names: string[];
-            /** Carries */
-            carries: string;
-            /** Called */
-            called: number | null;
-            /** Apart */
-            apart: boolean;
-            /** Weights */
-            weights: string;
-            /** Most A Second */
-            most_a_second: number;
-            /** Children */
-            children: components["schemas"]["TargetChild"][];
+            /** What */
+            what: components["schemas"]["Care"][];
+            /** Allowed */
+            allowed: boolean;
         };
         /**
          * Aside
@@ -7437,6 +7437,288 @@ export interface components {
             tests: components["schemas"]["NextTest"][];
         };
         /**
+         * ChildPulses
+         * @description A child's pulses in one lesson, in beats a minute: never better or lower.
+         */
+        ChildPulses: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Rest */
+            rest: number | null;
+            /** Most */
+            most: number | null;
+            /** After */
+            after: string;
+            /** Recovery */
+            recovery: number | null;
+        };
+        /** HistoryCorrection */
+        HistoryCorrection: {
+            /** Was */
+            was: string;
+            /** Why */
+            why: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /** HistoryEntry */
+        HistoryEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            score: components["schemas"]["Score"];
+            /** Variant */
+            variant: string;
+            /** Conditions */
+            conditions: string;
+            /** Goes */
+            goes: string[];
+            /** Words */
+            words: string[];
+            correction: components["schemas"]["HistoryCorrection"] | null;
+        };
+        /** NormRow */
+        NormRow: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Why Not */
+            why_not: string | null;
+            /** Moved */
+            moved: string | null;
+            /** Gain */
+            gain: string | null;
+            /** Source */
+            source: string;
+            /** Population */
+            population: string;
+            /** Year */
+            year: number;
+            /** Standing */
+            standing: string;
+        };
+        /**
+         * OverallStatement
+         * @description The school's own statement over several tests, or why there is none, and its working.
+         */
+        OverallStatement: {
+            /** Words */
+            words: string;
+            /** Why Not */
+            why_not: string;
+            /** Working */
+            working: string[];
+            /** Scheme */
+            scheme: string;
+        };
+        /**
+         * PupilLane
+         * @description One form of a test: its lane and what the latest score says, `then` the one it is compared
+         *     with.
+         */
+        PupilLane: {
+            /**
+             * Attempt Id
+             * Format: uuid
+             */
+            attempt_id: string;
+            /** Variant */
+            variant: string;
+            lane: components["schemas"]["Lane"];
+            /**
+             * Latest On
+             * Format: date
+             */
+            latest_on: string;
+            /** Shown */
+            shown: string;
+            /** Then */
+            then: string;
+            /** Best */
+            best: string | null;
+            /** Target */
+            target: string | null;
+            /** Rung Name */
+            rung_name: string;
+            /** Verdict */
+            verdict: string;
+            /** Change */
+            change: string;
+            /** Words */
+            words: string[];
+            /** Band Words */
+            band_words: string | null;
+            /** Sure */
+            sure: string | null;
+            /** Trend */
+            trend: string | null;
+            /** Trend Statistics */
+            trend_statistics: string | null;
+            /** Norms */
+            norms: components["schemas"]["NormRow"][];
+            /** Ladder Source */
+            ladder_source: string;
+        };
+        /** PupilRecord */
+        PupilRecord: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Year Group */
+            year_group: string;
+            /** House */
+            house: string;
+            /** Age */
+            age: number | null;
+            /** Medical Note */
+            medical_note: string;
+            /** Tests */
+            tests: components["schemas"]["TestRecord"][];
+            /** Pulses */
+            pulses: components["schemas"]["ChildPulses"][];
+            overall: components["schemas"]["OverallStatement"] | null;
+        };
+        /** TestRecord */
+        TestRecord: {
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Test */
+            test: string;
+            /** Family Words */
+            family_words: string;
+            /** Due */
+            due: boolean;
+            /** Lanes */
+            lanes: components["schemas"]["PupilLane"][];
+            /** History */
+            history: components["schemas"]["HistoryEntry"][];
+        };
+        /** GrowthRecord */
+        GrowthRecord: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Tests */
+            tests: components["schemas"]["MeasuredTest"][];
+            /** Bmi */
+            bmi: components["schemas"]["Measured"][];
+            /** Sources */
+            sources: string[];
+            /** Caution */
+            caution: string;
+        };
+        /** Measured */
+        Measured: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Shown */
+            shown: string;
+            /** Centile */
+            centile: string;
+        };
+        /** MeasuredTest */
+        MeasuredTest: {
+            /** Test */
+            test: string;
+            /** Readings */
+            readings: components["schemas"]["Measured"][];
+            /** Yearly */
+            yearly: string | null;
+            /** Moved */
+            moved: string | null;
+        };
+        /** LessonResults */
+        LessonResults: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /** Tests */
+            tests: components["schemas"]["TestWaits"][];
+            /** Missing */
+            missing: number;
+            /** Odd */
+            odd: number;
+            /** Pulses */
+            pulses: number;
+            /** Pulse Blanks */
+            pulse_blanks: components["schemas"]["PulseBlanks"][];
+        };
+        /**
+         * PulseBlanks
+         * @description Who has no pulse at a moment at which others have one.
+         */
+        PulseBlanks: {
+            /** Moment */
+            moment: string;
+            /** Names */
+            names: string[];
+        };
+        /**
+         * TestWaits
+         * @description A test of a lesson: how many children have a score, have none, and want a look.
+         */
+        TestWaits: {
+            /**
+             * Activity Id
+             * Format: uuid
+             */
+            activity_id: string;
+            /** Test */
+            test: string;
+            /** Kind */
+            kind: string;
+            /** Private */
+            private: boolean;
+            /** Recorded */
+            recorded: number;
+            /** Missing */
+            missing: number;
+            /** Odd */
+            odd: number;
+        };
+        /**
          * FormReliability
          * @description How far a form of a test repeats itself in this school; `why_not` where too few did it twice
          *     within two weeks.
@@ -7540,90 +7822,124 @@ export interface components {
             /** Tests */
             tests: components["schemas"]["PictureTest"][];
         };
-        /** BenchmarksPage */
-        BenchmarksPage: {
-            /**
-             * Test Id
-             * Format: uuid
-             */
-            test_id: string;
-            /** Test */
-            test: string;
-            /** Version */
-            version: number;
-            /** Seconds */
-            seconds: number | null;
-            /** Course */
-            course: string | null;
-            /** Unit */
-            unit: string;
-            /** Better */
-            better: string;
-            /** Variants */
-            variants: components["schemas"]["VariantRow"][];
-            /** Accepted */
-            accepted: string;
-            /** May Edit */
-            may_edit: boolean;
-            /** Year Groups */
-            year_groups: components["schemas"]["YearGroupAge"][];
-            /** Ladders */
-            ladders: components["schemas"]["LadderRow"][];
-            /** Norms */
-            norms: components["schemas"]["NormTableRow"][];
-            /** Own */
-            own: components["schemas"]["OwnNorm"][];
-        };
-        /** FindingRow */
-        FindingRow: {
-            /** Fault */
-            fault: string;
-            /** Rung */
-            rung: number;
+        /**
+         * GroupProposal
+         * @description Groups for stations, as a plan's block takes them, and what they were made by.
+         */
+        GroupProposal: {
+            /** How */
+            how: string;
+            /** Names */
+            names: string[];
+            /** Members */
+            members: string[][];
             /** Words */
             words: string;
         };
-        /** KeptRung */
-        KeptRung: {
-            /** Name */
-            name: string;
-            /** At */
-            at: number;
-            /** Typed */
-            typed: string;
-            /** Shown */
-            shown: string;
-            /** Beyond */
-            beyond: boolean;
-        };
-        /** LadderRow */
-        LadderRow: {
+        /** GroupWish */
+        GroupWish: {
+            how: components["schemas"]["GroupsBy"];
             /**
-             * Id
+             * Number
+             * @default 4
+             */
+            number: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /** Test Id */
+            test_id?: string | null;
+        };
+        /**
+         * TargetChild
+         * @description One child in a rep target; `a_minute` is what is still needed for the next rung, `offered`
+         *     what was counted before of the movement that is carried in, until it is.
+         */
+        TargetChild: {
+            /**
+             * Pupil Id
              * Format: uuid
              */
-            id: string;
-            /** Year Group Id */
-            year_group_id: string | null;
-            /** Ages */
-            ages: number[] | null;
-            /** Sex */
-            sex: string;
-            /** Variant */
-            variant: string;
+            pupil_id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Carried */
+            carried: number;
+            /** Reps */
+            reps: number[];
+            /** Total */
+            total: number;
+            /** Reason */
+            reason: string | null;
+            /** Rung */
+            rung: string | null;
+            /** Next Rung */
+            next_rung: string | null;
+            /** Needed */
+            needed: number | null;
+            /** A Minute */
+            a_minute: string | null;
+            /** Projected */
+            projected: number | null;
+            /** Offered */
+            offered: number | null;
+            /** Offered About */
+            offered_about: boolean;
+            /** Moved Up */
+            moved_up: string[];
+        };
+        /** TargetPage */
+        TargetPage: {
+            /**
+             * Activity Id
+             * Format: uuid
+             */
+            activity_id: string;
             /** Seconds */
-            seconds: number | null;
-            /** Course */
-            course: string | null;
-            /** Source */
-            source: string;
-            /** Rungs */
-            rungs: components["schemas"]["KeptRung"][];
-            /** Findings */
-            findings: components["schemas"]["FindingRow"][];
+            seconds: number;
+            /** Left */
+            left: number;
+            /** Names */
+            names: string[];
+            /** Carries */
+            carries: string;
+            /** Called */
+            called: number | null;
+            /** Apart */
+            apart: boolean;
+            /** Weights */
+            weights: string;
+            /** Most A Second */
+            most_a_second: number;
+            /** Children */
+            children: components["schemas"]["TargetChild"][];
         };
-        /** NormTableRow */
-        NormTableRow: {
+        /**
+         * DueAgain
+         * @description What a class has not been tested in for so long.
+         */
+        DueAgain: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Tests */
+            tests: components["schemas"]["DueTest"][];
+        };
+        /** DueTest */
+        DueTest: {
             /**
              * Id
              * Format: uuid
@@ -7631,147 +7947,118 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            /** Source */
-            source: string;
-            /** Population */
-            population: string;
-            /** Year */
-            year: number;
-            /** Standing */
-            standing: string;
-            /** Unit */
-            unit: string;
-            /** Columns */
-            columns: string[];
-            /** Rows */
-            rows: components["schemas"]["TableRow"][];
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
         };
-        /**
-         * OwnMark
-         * @description A percentile of the school's own norm, and between which scores it lies (90 %).
-         */
-        OwnMark: {
-            /** Mark */
-            mark: string;
-            /** Shown */
-            shown: string;
-            /** Interval */
-            interval: string;
-        };
-        /** OwnNorm */
-        OwnNorm: {
-            /** Variant */
-            variant: string;
-            /** Age */
-            age: number;
-            /** Sex */
-            sex: string;
-            /** N */
-            n: number;
-            /** Why Not */
-            why_not: string | null;
-            /** Percentiles */
-            percentiles: components["schemas"]["OwnMark"][];
-        };
-        /** TableRow */
-        TableRow: {
-            /** Sex */
-            sex: string;
-            /** Age */
-            age: number;
-            /** Cells */
-            cells: number[];
-        };
-        /** YearGroupAge */
-        YearGroupAge: {
+        /** LessonCard */
+        LessonCard: {
             /**
              * Id
              * Format: uuid
              */
             id: string;
-            /** Name */
-            name: string;
-            /** Age */
-            age: number;
-        };
-        /** DraftRung */
-        DraftRung: {
-            /** Name */
-            name: string;
-            /** Typed */
-            typed: string;
-            /** Shown */
-            shown: string;
-            /** Beyond */
-            beyond: boolean;
-        };
-        /** LadderPreview */
-        LadderPreview: {
-            /** Rungs */
-            rungs: components["schemas"]["DraftRung"][];
-            /** Reached */
-            reached: components["schemas"]["Reached"][];
-            /** Scored */
-            scored: number;
-            /** Few */
-            few: boolean;
-            /** Nested */
-            nested: boolean;
-            /** Other */
-            other: number;
-            /** Findings */
-            findings: components["schemas"]["FindingRow"][];
-            lane: components["schemas"]["Lane"];
-        };
-        /**
-         * Reached
-         * @description How many children stand on these rungs, by their places; −1 is below the first. Fewer than
-         *     five are told with their neighbours.
-         */
-        Reached: {
-            /** From Rung */
-            from_rung: number;
-            /** To Rung */
-            to_rung: number;
+            /** Class Name */
+            class_name: string;
+            /** Year Group */
+            year_group: string;
+            /** Teacher */
+            teacher: string;
+            /** Place */
+            place: string;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /** Minutes */
+            minutes: number;
+            /** Closed */
+            closed: boolean;
             /** Children */
             children: number;
+            /** Medical Notes */
+            medical_notes: number;
+            /** Scored */
+            scored: number;
+            /** Battery */
+            battery: boolean;
+            /** Tests */
+            tests: string[];
         };
         /**
-         * LadderDraft
-         * @description A ladder being made: ranges as printed, or rungs one by one.
+         * ToCome
+         * @description A lesson that the timetable makes: it is begun under this id, on whichever device.
          */
-        LadderDraft: {
-            /** Year Group Id */
-            year_group_id?: string | null;
-            /** Ages */
-            ages?: [
-                number,
-                number
-            ] | null;
+        ToCome: {
             /**
-             * Sex
-             * @default
+             * Lesson Id
+             * Format: uuid
              */
-            sex: components["schemas"]["Sex"] | "";
+            lesson_id: string;
             /**
-             * Variant
-             * @default
+             * Class Id
+             * Format: uuid
              */
-            variant: string;
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Year Group */
+            year_group: string;
+            /** Teacher */
+            teacher: string;
+            /** Place */
+            place: string;
             /**
-             * Printed
-             * @default
+             * Starts At
+             * Format: date-time
              */
-            printed: string;
-            /** Rungs */
-            rungs?: components["schemas"]["RungEntry"][];
-            /** Seconds */
-            seconds?: number | null;
+            starts_at: string;
+            /** Minutes */
+            minutes: number;
+            /** Children */
+            children: number;
+            /** Medical Notes */
+            medical_notes: number;
+        };
+        /** Today */
+        Today: {
             /**
-             * Course
-             * @default
+             * Date
+             * Format: date
              */
-            course: string;
+            date: string;
+            /** To Come */
+            to_come: components["schemas"]["ToCome"][];
+            /** Due */
+            due: components["schemas"]["DueAgain"][];
+            /** Lessons */
+            lessons: components["schemas"]["LessonCard"][];
+            /** Coming */
+            coming: components["schemas"]["LessonCard"][];
+            /** Waiting */
+            waiting: components["schemas"]["WaitingLesson"][];
+        };
+        /** WaitingLesson */
+        WaitingLesson: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Class Name */
+            class_name: string;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /** Battery */
+            battery: boolean;
+            /** Tests */
+            tests: components["schemas"]["TestWaits"][];
         };
         /** WeekRow */
         WeekRow: {
@@ -8251,297 +8538,6 @@ export interface components {
             /** Why */
             why: string;
         };
-        /**
-         * Series
-         * @description A class's weeks in their order, and tests like those that were done.
-         */
-        Series: {
-            /**
-             * Class Id
-             * Format: uuid
-             */
-            class_id: string;
-            /** Class Name */
-            class_name: string;
-            /** Weeks */
-            weeks: components["schemas"]["SeriesWeek"][];
-            /** Children */
-            children: components["schemas"]["SeriesChild"][];
-            /** Like */
-            like: components["schemas"]["Named"][];
-        };
-        /**
-         * SeriesCell
-         * @description A week of one child: challenges taken part in, better with another go, rivals beaten.
-         */
-        SeriesCell: {
-            /** Took Part */
-            took_part: number;
-            /** Gained */
-            gained: number;
-            /** Beaten */
-            beaten: number;
-            /** Points */
-            points: number;
-        };
-        /** SeriesChild */
-        SeriesChild: {
-            /**
-             * Pupil Id
-             * Format: uuid
-             */
-            pupil_id: string;
-            /** Name */
-            name: string;
-            /** Weeks */
-            weeks: components["schemas"]["SeriesCell"][];
-            /** Points */
-            points: number;
-            /** Story */
-            story: string;
-        };
-        /**
-         * SeriesWeek
-         * @description A week of the series; `took_part` counts children.
-         */
-        SeriesWeek: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /**
-             * Starts On
-             * Format: date
-             */
-            starts_on: string;
-            /** Tests */
-            tests: string[];
-            /** Took Part */
-            took_part: number;
-        };
-        /**
-         * ReadySet
-         * @description Tests that go well in a row: of Lauf's own, or a battery of the school.
-         */
-        ReadySet: {
-            /** Name */
-            name: string;
-            /** Tests */
-            tests: components["schemas"]["Named"][];
-        };
-        /**
-         * MarkRow
-         * @description A person's mark in one challenge, "" while it is still to be made; variant and course are the
-         *     test's usual ones where none is said.
-         */
-        MarkRow: {
-            /**
-             * Challenge Id
-             * Format: uuid
-             */
-            challenge_id: string;
-            /**
-             * Typed
-             * @default
-             */
-            typed: string;
-            /**
-             * Variant
-             * @default
-             */
-            variant: string;
-            /**
-             * Course
-             * @default
-             */
-            course: string;
-        };
-        /**
-         * RivalRow
-         * @description One rival for those challenges that `marks` names; without a kind there is none.
-         */
-        RivalRow: {
-            kind?: components["schemas"]["RivalKind"] | null;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /** Class Id */
-            class_id?: string | null;
-            /** House Id */
-            house_id?: string | null;
-            /**
-             * Best
-             * @default false
-             */
-            best: boolean;
-            /** Rung */
-            rung?: number | null;
-            /** Marks */
-            marks: components["schemas"]["MarkRow"][];
-        };
-        /**
-         * SetCell
-         * @description One challenge of a child's set; `last` is the entry whose working can be asked for.
-         */
-        SetCell: {
-            /** Last */
-            last: string | null;
-            /** Best */
-            best: string;
-            /** Goes */
-            goes: number;
-            /** Rival */
-            rival: string;
-            /** Ahead */
-            ahead: string;
-            /** Beaten */
-            beaten: boolean;
-            /** Rung */
-            rung: string;
-            /** New Best */
-            new_best: boolean;
-        };
-        /** SetChallenge */
-        SetChallenge: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * Test Id
-             * Format: uuid
-             */
-            test_id: string;
-            /** Test */
-            test: string;
-            /** Seconds */
-            seconds: number | null;
-            rival: components["schemas"]["Rival"] | null;
-            /** Took Part */
-            took_part: number;
-            /** Beat Rival */
-            beat_rival: number;
-        };
-        /** SetChild */
-        SetChild: {
-            /**
-             * Pupil Id
-             * Format: uuid
-             */
-            pupil_id: string;
-            /** Name */
-            name: string;
-            /**
-             * Class Id
-             * Format: uuid
-             */
-            class_id: string;
-            /** Cells */
-            cells: components["schemas"]["SetCell"][];
-            /** Done */
-            done: number;
-            /** Beaten */
-            beaten: number;
-            /** Words */
-            words: string;
-        };
-        /**
-         * SetSheet
-         * @description The challenges of a day, and every child's row, its cells in their order.
-         */
-        SetSheet: {
-            /**
-             * Week Id
-             * Format: uuid
-             */
-            week_id: string;
-            /** Week */
-            week: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /**
-             * Until
-             * Format: date
-             */
-            until: string;
-            /** Pause */
-            pause: number;
-            /** Challenges */
-            challenges: components["schemas"]["SetChallenge"][];
-            /** Classes */
-            classes: components["schemas"]["ClassRef"][];
-            /** Children */
-            children: components["schemas"]["SetChild"][];
-        };
-        /** SetChoice */
-        SetChoice: {
-            /**
-             * Class Id
-             * Format: uuid
-             */
-            class_id: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-        };
-        /** Form */
-        Form: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-        };
-        /**
-         * PerformingRival
-         * @description A person who performs in a challenge, the mark so far, and the forms it can be made in.
-         */
-        PerformingRival: {
-            /**
-             * Week Id
-             * Format: uuid
-             */
-            week_id: string;
-            /**
-             * Challenge Id
-             * Format: uuid
-             */
-            challenge_id: string;
-            rival: components["schemas"]["Rival"];
-            /** Variants */
-            variants: components["schemas"]["Form"][];
-        };
-        /**
-         * LiveMark
-         * @description A mark as typed, "" to take it back; `sure` keeps one that is longer than the clock ran.
-         */
-        LiveMark: {
-            /**
-             * Typed
-             * @default
-             */
-            typed: string;
-            /**
-             * Variant
-             * @default
-             */
-            variant: string;
-            /**
-             * Sure
-             * @default false
-             */
-            sure: boolean;
-        };
         /** GamesHead */
         GamesHead: {
             /**
@@ -8936,39 +8932,59 @@ export interface components {
             yes: boolean;
         };
         /**
-         * BackupRow
-         * @description A nightly backup; what is in it is kept until then.
+         * Series
+         * @description A class's weeks in their order, and tests like those that were done.
          */
-        BackupRow: {
-            /** Name */
-            name: string;
+        Series: {
             /**
-             * At
-             * Format: date-time
+             * Class Id
+             * Format: uuid
              */
-            at: string;
-            /** Bytes */
-            bytes: number;
-            /**
-             * Until
-             * Format: date-time
-             */
-            until: string;
-        };
-        /** Backups */
-        Backups: {
-            /** Files */
-            files: components["schemas"]["BackupRow"][];
-            /** Last Until */
-            last_until: string | null;
-            /** Warning */
-            warning: string;
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Weeks */
+            weeks: components["schemas"]["SeriesWeek"][];
+            /** Children */
+            children: components["schemas"]["SeriesChild"][];
+            /** Like */
+            like: components["schemas"]["Named"][];
         };
         /**
-         * MergeRow
-         * @description A double that was made part of a child's record.
+         * SeriesCell
+         * @description A week of one child: challenges taken part in, better with another go, rivals beaten.
          */
-        MergeRow: {
+        SeriesCell: {
+            /** Took Part */
+            took_part: number;
+            /** Gained */
+            gained: number;
+            /** Beaten */
+            beaten: number;
+            /** Points */
+            points: number;
+        };
+        /** SeriesChild */
+        SeriesChild: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Name */
+            name: string;
+            /** Weeks */
+            weeks: components["schemas"]["SeriesCell"][];
+            /** Points */
+            points: number;
+            /** Story */
+            story: string;
+        };
+        /**
+         * SeriesWeek
+         * @description A week of the series; `took_part` counts children.
+         */
+        SeriesWeek: {
             /**
              * Id
              * Format: uuid
@@ -8977,60 +8993,289 @@ export interface components {
             /** Name */
             name: string;
             /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-        };
-        /**
-         * DoubleChoice
-         * @description The record that becomes part of this one.
-         */
-        DoubleChoice: {
-            /**
-             * Double Id
-             * Format: uuid
-             */
-            double_id: string;
-        };
-        /**
-         * Erased
-         * @description How many entries went, or stay as numbers of nobody; until when backups still hold them.
-         */
-        Erased: {
-            /** Entries */
-            entries: number;
-            /** Stay */
-            stay: boolean;
-            /** Backups Until */
-            backups_until: string | null;
-        };
-        /** DueLeaver */
-        DueLeaver: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /**
-             * Left On
+             * Starts On
              * Format: date
              */
-            left_on: string;
-            /** Left From */
-            left_from: string;
+            starts_on: string;
+            /** Tests */
+            tests: string[];
+            /** Took Part */
+            took_part: number;
         };
-        /** Count */
-        Count: {
+        /**
+         * ReadySet
+         * @description Tests that go well in a row: of Lauf's own, or a battery of the school.
+         */
+        ReadySet: {
+            /** Name */
+            name: string;
+            /** Tests */
+            tests: components["schemas"]["Named"][];
+        };
+        /**
+         * MarkRow
+         * @description A person's mark in one challenge, "" while it is still to be made; variant and course are the
+         *     test's usual ones where none is said.
+         */
+        MarkRow: {
+            /**
+             * Challenge Id
+             * Format: uuid
+             */
+            challenge_id: string;
+            /**
+             * Typed
+             * @default
+             */
+            typed: string;
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
+            /**
+             * Course
+             * @default
+             */
+            course: string;
+        };
+        /**
+         * RivalRow
+         * @description One rival for those challenges that `marks` names; without a kind there is none.
+         */
+        RivalRow: {
+            kind?: components["schemas"]["RivalKind"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Class Id */
+            class_id?: string | null;
+            /** House Id */
+            house_id?: string | null;
+            /**
+             * Best
+             * @default false
+             */
+            best: boolean;
+            /** Rung */
+            rung?: number | null;
+            /** Marks */
+            marks: components["schemas"]["MarkRow"][];
+        };
+        /**
+         * SetCell
+         * @description One challenge of a child's set; `last` is the entry whose working can be asked for.
+         */
+        SetCell: {
+            /** Last */
+            last: string | null;
+            /** Best */
+            best: string;
+            /** Goes */
+            goes: number;
+            /** Rival */
+            rival: string;
+            /** Ahead */
+            ahead: string;
+            /** Beaten */
+            beaten: boolean;
+            /** Rung */
+            rung: string;
+            /** New Best */
+            new_best: boolean;
+        };
+        /** SetChallenge */
+        SetChallenge: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Test */
+            test: string;
+            /** Seconds */
+            seconds: number | null;
+            rival: components["schemas"]["Rival"] | null;
+            /** Took Part */
+            took_part: number;
+            /** Beat Rival */
+            beat_rival: number;
+        };
+        /** SetChild */
+        SetChild: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Cells */
+            cells: components["schemas"]["SetCell"][];
+            /** Done */
+            done: number;
+            /** Beaten */
+            beaten: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * SetSheet
+         * @description The challenges of a day, and every child's row, its cells in their order.
+         */
+        SetSheet: {
+            /**
+             * Week Id
+             * Format: uuid
+             */
+            week_id: string;
+            /** Week */
+            week: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Pause */
+            pause: number;
+            /** Challenges */
+            challenges: components["schemas"]["SetChallenge"][];
+            /** Classes */
+            classes: components["schemas"]["ClassRef"][];
+            /** Children */
+            children: components["schemas"]["SetChild"][];
+        };
+        /** SetChoice */
+        SetChoice: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /** Form */
+        Form: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * PerformingRival
+         * @description A person who performs in a challenge, the mark so far, and the forms it can be made in.
+         */
+        PerformingRival: {
+            /**
+             * Week Id
+             * Format: uuid
+             */
+            week_id: string;
+            /**
+             * Challenge Id
+             * Format: uuid
+             */
+            challenge_id: string;
+            rival: components["schemas"]["Rival"];
+            /** Variants */
+            variants: components["schemas"]["Form"][];
+        };
+        /**
+         * LiveMark
+         * @description A mark as typed, "" to take it back; `sure` keeps one that is longer than the clock ran.
+         */
+        LiveMark: {
+            /**
+             * Typed
+             * @default
+             */
+            typed: string;
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
+        };
+        /** GameWish */
+        GameWish: {
             /** Number */
             number: number;
+            /**
+             * Age
+             * @default 8
+             */
+            age: number;
+            /** @default floor */
+            space: "spot" | "floor" | "hall";
+            /** Spare */
+            spare?: ("whole body" | "legs" | "push" | "pull" | "core" | "flexibility" | "balance" | "skill" | "aerobic")[];
         };
-        /** LeaverChoice */
-        LeaverChoice: {
-            /** Pupil Ids */
-            pupil_ids: string[];
+        /**
+         * Space
+         * @description How much room there is.
+         * @enum {string}
+         */
+        Space: "spot" | "floor" | "hall";
+        /**
+         * Game
+         * @description A board; the same number, age, space and spared loads make it again. `throws` is what one
+         *     counter needs on average.
+         */
+        Game: {
+            /** Number */
+            number: number;
+            /** Age */
+            age: number;
+            space: components["schemas"]["Space"];
+            /** Spare */
+            spare: components["schemas"]["Load"][];
+            /** Across */
+            across: number;
+            /** Minutes */
+            minutes: number;
+            /** Throws */
+            throws: number;
+            /** Squares */
+            squares: components["schemas"]["GameSquare"][];
+        };
+        /**
+         * GameSquare
+         * @description A square from 1 on; `to` is its own place for most, further for a climb, back for a slide.
+         */
+        GameSquare: {
+            /** Place */
+            place: number;
+            /** Words */
+            words: string;
+            load: components["schemas"]["Load"] | null;
+            /** To */
+            to: number;
         };
         /**
          * Handout
@@ -9198,28 +9443,10 @@ export interface components {
             text: string;
         };
         /**
-         * Column
-         * @description What a column can hold.
-         * @enum {string}
+         * MergeRow
+         * @description A double that was made part of a child's record.
          */
-        Column: "given" | "family" | "full" | "born" | "sex" | "year" | "class" | "house" | "note" | "number" | "ignore";
-        /** ColumnKind */
-        ColumnKind: {
-            code: components["schemas"]["Column"];
-            /** Words */
-            words: string;
-        };
-        /** FieldChange */
-        FieldChange: {
-            /** Field */
-            field: string;
-            /** Was */
-            was: string;
-            /** Now */
-            now: string;
-        };
-        /** Leaver */
-        Leaver: {
+        MergeRow: {
             /**
              * Id
              * Format: uuid
@@ -9227,317 +9454,90 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            /** Class Name */
-            class_name: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
-        /** ListPreview */
-        ListPreview: {
-            /** Sheets */
-            sheets: string[];
-            /** Heads */
-            heads: string[];
-            /** Columns */
-            columns: components["schemas"]["Column"][];
-            /** Kinds */
-            kinds: components["schemas"]["ColumnKind"][];
-            /** Sample */
-            sample: string[];
-            /** Ask Order */
-            ask_order: boolean;
-            /** Ask Class */
-            ask_class: boolean;
-            /** Ask Years */
-            ask_years: string[];
-            /** Left Out */
-            left_out: number[];
-            /** New Classes */
-            new_classes: string[];
-            /** New Houses */
-            new_houses: string[];
-            /** Counts */
-            counts: {
-                [key: string]: number;
-            };
-            /** Agreement */
-            agreement: string;
-            /** Rows */
-            rows: components["schemas"]["ListRow"][];
-            /** Leavers */
-            leavers: components["schemas"]["Leaver"][];
+        /**
+         * DoubleChoice
+         * @description The record that becomes part of this one.
+         */
+        DoubleChoice: {
+            /**
+             * Double Id
+             * Format: uuid
+             */
+            double_id: string;
         };
-        /** ListRow */
-        ListRow: {
-            /** Row */
-            row: number;
+        /**
+         * BackupRow
+         * @description A nightly backup; what is in it is kept until then.
+         */
+        BackupRow: {
             /** Name */
             name: string;
-            /** Born */
-            born: string | null;
-            /** Sex */
-            sex: string;
-            /** Class Name */
-            class_name: string;
-            /** House */
-            house: string;
-            /** Note */
-            note: string;
-            /** Number */
-            number: string;
             /**
-             * Status
-             * @enum {string}
+             * At
+             * Format: date-time
              */
-            status: "new" | "changed" | "moved" | "same" | "ask" | "cannot" | "out";
-            /** Why */
-            why: string;
-            /** Changes */
-            changes: components["schemas"]["FieldChange"][];
-            /** Maybe */
-            maybe: components["schemas"]["Named"][];
-        };
-        /**
-         * Order
-         * @description Which number of a date comes first.
-         * @enum {string}
-         */
-        Order: "day" | "month";
-        /**
-         * PeopleList
-         * @description A list as pasted (`text`) or as a file (`data`, base64), and what was put right about it.
-         */
-        PeopleList: {
-            /**
-             * Text
-             * @default
-             */
-            text: string;
-            /**
-             * Data
-             * @default
-             */
-            data: string;
-            /**
-             * File Name
-             * @default
-             */
-            file_name: string;
-            /**
-             * Sheet
-             * @default 0
-             */
-            sheet: number;
-            /** Columns */
-            columns?: components["schemas"]["Column"][] | null;
-            order?: components["schemas"]["Order"] | null;
-            /** Class Id */
-            class_id?: string | null;
-            /**
-             * New Class
-             * @default
-             */
-            new_class: string;
-            /** Years */
-            years?: {
-                [key: string]: string;
-            };
-            /** Decisions */
-            decisions?: {
-                [key: string]: string | ("new" | "out");
-            };
-        };
-        /** ListKept */
-        ListKept: {
-            /** New */
-            new: number;
-            /** Changed */
-            changed: number;
-            /** Left */
-            left: number;
-        };
-        /**
-         * AgreedList
-         * @description The same once it was looked at: `agreement` as the preview said it.
-         */
-        AgreedList: {
-            /**
-             * Text
-             * @default
-             */
-            text: string;
-            /**
-             * Data
-             * @default
-             */
-            data: string;
-            /**
-             * File Name
-             * @default
-             */
-            file_name: string;
-            /**
-             * Sheet
-             * @default 0
-             */
-            sheet: number;
-            /** Columns */
-            columns?: components["schemas"]["Column"][] | null;
-            order?: components["schemas"]["Order"] | null;
-            /** Class Id */
-            class_id?: string | null;
-            /**
-             * New Class
-             * @default
-             */
-            new_class: string;
-            /** Years */
-            years?: {
-                [key: string]: string;
-            };
-            /** Decisions */
-            decisions?: {
-                [key: string]: string | ("new" | "out");
-            };
-            /** Agreement */
-            agreement: string;
-            /** Leavers */
-            leavers?: string[];
-        };
-        /**
-         * OwnCode
-         * @description A code that opens a child's own page; it is shown once.
-         */
-        OwnCode: {
-            /** Code */
-            code: string;
+            at: string;
+            /** Bytes */
+            bytes: number;
             /**
              * Until
              * Format: date-time
              */
             until: string;
         };
+        /** Backups */
+        Backups: {
+            /** Files */
+            files: components["schemas"]["BackupRow"][];
+            /** Last Until */
+            last_until: string | null;
+            /** Warning */
+            warning: string;
+        };
         /**
-         * SlotRow
-         * @description A lesson of every week; 0 is Monday. `at` is the time of the clock, as 09:05.
+         * Erased
+         * @description How many entries went, or stay as numbers of nobody; until when backups still hold them.
          */
-        SlotRow: {
+        Erased: {
+            /** Entries */
+            entries: number;
+            /** Stay */
+            stay: boolean;
+            /** Backups Until */
+            backups_until: string | null;
+        };
+        /** DueLeaver */
+        DueLeaver: {
             /**
-             * Class Id
+             * Id
              * Format: uuid
              */
-            class_id: string;
-            /** Class Name */
-            class_name: string;
-            /** Weekday */
-            weekday: number;
-            /** At */
-            at: string;
-            /** Minutes */
-            minutes: number;
-            /** Place */
-            place: string;
+            id: string;
+            /** Name */
+            name: string;
             /**
-             * Teacher Id
-             * Format: uuid
+             * Left On
+             * Format: date
              */
-            teacher_id: string;
-            /** Teacher */
-            teacher: string;
+            left_on: string;
+            /** Left From */
+            left_from: string;
         };
-        /** ClassTimetable */
-        ClassTimetable: {
-            /** Rows */
-            rows: components["schemas"]["SlotEntry"][];
-        };
-        /** SlotEntry */
-        SlotEntry: {
-            /** Weekday */
-            weekday: number;
-            /**
-             * At
-             * Format: time
-             */
-            at: string;
-            /** Minutes */
-            minutes: number;
-            /**
-             * Place
-             * @default
-             */
-            place: string;
-            /** Teacher Id */
-            teacher_id?: string | null;
-        };
-        /** AllowEntry */
-        AllowEntry: {
-            /**
-             * Pupil Id
-             * Format: uuid
-             */
-            pupil_id: string;
-            /** What */
-            what: components["schemas"]["Care"][];
-            /** Allowed */
-            allowed: boolean;
-        };
-        /** Lines */
-        Lines: {
-            /** Lines */
-            lines: string[];
-        };
-        /** GameWish */
-        GameWish: {
+        /** Count */
+        Count: {
             /** Number */
             number: number;
-            /**
-             * Age
-             * @default 8
-             */
-            age: number;
-            /** @default floor */
-            space: "spot" | "floor" | "hall";
-            /** Spare */
-            spare?: ("whole body" | "legs" | "push" | "pull" | "core" | "flexibility" | "balance" | "skill" | "aerobic")[];
         };
-        /**
-         * Space
-         * @description How much room there is.
-         * @enum {string}
-         */
-        Space: "spot" | "floor" | "hall";
-        /**
-         * Game
-         * @description A board; the same number, age, space and spared loads make it again. `throws` is what one
-         *     counter needs on average.
-         */
-        Game: {
-            /** Number */
-            number: number;
-            /** Age */
-            age: number;
-            space: components["schemas"]["Space"];
-            /** Spare */
-            spare: components["schemas"]["Load"][];
-            /** Across */
-            across: number;
-            /** Minutes */
-            minutes: number;
-            /** Throws */
-            throws: number;
-            /** Squares */
-            squares: components["schemas"]["GameSquare"][];
-        };
-        /**
-         * GameSquare
-         * @description A square from 1 on; `to` is its own place for most, further for a climb, back for a slide.
-         */
-        GameSquare: {
-            /** Place */
-            place: number;
-            /** Words */
-            words: string;
-            load: components["schemas"]["Load"] | null;
-            /** To */
-            to: number;
+        /** LeaverChoice */
+        LeaverChoice: {
+            /** Pupil Ids */
+            pupil_ids: string[];
         };
     };
     responses: never;
@@ -9955,7 +9955,30 @@ export interface operations {
             };
         };
     };
-    lauf_api_people_list_classes: {
+    lauf_api_people_audit_log_get_log: {
+        parameters: {
+            query?: {
+                before?: number | null;
+                sensitive?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_people_classes_list_classes: {
         parameters: {
             query?: never;
             header?: never;
@@ -9975,7 +9998,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_people_add_class: {
+    lauf_api_people_classes_add_class: {
         parameters: {
             query?: never;
             header?: never;
@@ -9999,7 +10022,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_people_get_class: {
+    lauf_api_people_classes_get_class: {
         parameters: {
             query?: never;
             header?: never;
@@ -10021,7 +10044,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_people_change_class: {
+    lauf_api_people_classes_change_class: {
         parameters: {
             query?: never;
             header?: never;
@@ -10047,7 +10070,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_people_remove_class: {
+    lauf_api_people_classes_remove_class: {
         parameters: {
             query?: never;
             header?: never;
@@ -10067,7 +10090,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_people_set_groups: {
+    lauf_api_people_classes_set_groups: {
         parameters: {
             query?: never;
             header?: never;
@@ -10093,155 +10116,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_people_set_care: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pupil_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CareEntry"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Made"];
-                };
-            };
-        };
-    };
-    lauf_api_people_add_pupil: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                class_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PupilEntry"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Made"];
-                };
-            };
-        };
-    };
-    lauf_api_people_change_pupil: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pupil_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PupilEntry"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Made"];
-                };
-            };
-        };
-    };
-    lauf_api_people_move_pupil: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pupil_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ClassChoice"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Made"];
-                };
-            };
-        };
-    };
-    lauf_api_people_leave: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pupil_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Made"];
-                };
-            };
-        };
-    };
-    lauf_api_people_search: {
-        parameters: {
-            query: {
-                q: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Hits"];
-                };
-            };
-        };
-    };
-    lauf_api_people_set_order: {
+    lauf_api_people_classes_set_order: {
         parameters: {
             query?: never;
             header?: never;
@@ -10267,7 +10142,309 @@ export interface operations {
             };
         };
     };
-    lauf_api_school_get_school: {
+    lauf_api_people_lists_preview_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PeopleList"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListPreview"];
+                };
+            };
+        };
+    };
+    lauf_api_people_lists_keep_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgreedList"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListKept"];
+                };
+            };
+        };
+    };
+    lauf_api_people_move_up_move_up_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoveUpPreview"];
+                };
+            };
+        };
+    };
+    lauf_api_people_move_up_move_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveUpEntry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoveUpPreview"];
+                };
+            };
+        };
+    };
+    lauf_api_people_move_up_undo_move_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoveUpPreview"];
+                };
+            };
+        };
+    };
+    lauf_api_people_own_get_own_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnPage"];
+                };
+            };
+        };
+    };
+    lauf_api_people_own_open_own_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnCode"];
+                };
+            };
+        };
+    };
+    lauf_api_people_own_close_own_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_api_people_pupils_set_care: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CareEntry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_people_pupils_add_pupil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PupilEntry"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_people_pupils_change_pupil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PupilEntry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_people_pupils_move_pupil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_people_pupils_leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_people_school_get_school: {
         parameters: {
             query?: never;
             header?: never;
@@ -10287,7 +10464,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_school_set_scheme: {
+    lauf_api_people_school_set_scheme: {
         parameters: {
             query?: never;
             header?: never;
@@ -10311,7 +10488,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_school_set_idle: {
+    lauf_api_people_school_set_idle: {
         parameters: {
             query?: never;
             header?: never;
@@ -10335,7 +10512,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_school_set_units: {
+    lauf_api_people_school_set_units: {
         parameters: {
             query?: never;
             header?: never;
@@ -10359,7 +10536,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_school_set_details: {
+    lauf_api_people_school_set_details: {
         parameters: {
             query?: never;
             header?: never;
@@ -10383,7 +10560,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_school_set_year_groups: {
+    lauf_api_people_school_set_year_groups: {
         parameters: {
             query?: never;
             header?: never;
@@ -10407,7 +10584,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_school_set_houses: {
+    lauf_api_people_school_set_houses: {
         parameters: {
             query?: never;
             header?: never;
@@ -10431,7 +10608,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_school_set_terms: {
+    lauf_api_people_school_set_terms: {
         parameters: {
             query?: never;
             header?: never;
@@ -10455,7 +10632,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_school_set_keeping: {
+    lauf_api_people_school_set_keeping: {
         parameters: {
             query?: never;
             header?: never;
@@ -10479,7 +10656,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_school_require_second_factor: {
+    lauf_api_people_school_require_second_factor: {
         parameters: {
             query?: never;
             header?: never;
@@ -10503,7 +10680,29 @@ export interface operations {
             };
         };
     };
-    lauf_api_school_invite: {
+    lauf_api_people_search_search: {
+        parameters: {
+            query: {
+                q: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hits"];
+                };
+            };
+        };
+    };
+    lauf_api_people_staff_invite: {
         parameters: {
             query?: never;
             header?: never;
@@ -10527,7 +10726,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_school_link_anew: {
+    lauf_api_people_staff_link_anew: {
         parameters: {
             query?: never;
             header?: never;
@@ -10549,7 +10748,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_school_change_staff: {
+    lauf_api_people_staff_change_staff: {
         parameters: {
             query?: never;
             header?: never;
@@ -10575,30 +10774,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_school_get_log: {
-        parameters: {
-            query?: {
-                before?: number | null;
-                sensitive?: boolean;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeRow"][];
-                };
-            };
-        };
-    };
-    lauf_api_school_move_up_preview: {
+    lauf_api_catalogue_batteries_list_batteries: {
         parameters: {
             query?: never;
             header?: never;
@@ -10613,12 +10789,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MoveUpPreview"];
+                    "application/json": components["schemas"]["BatteryRow"][];
                 };
             };
         };
     };
-    lauf_api_school_move_up: {
+    lauf_api_catalogue_batteries_make_battery: {
         parameters: {
             query?: never;
             header?: never;
@@ -10627,91 +10803,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MoveUpEntry"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MoveUpPreview"];
-                };
-            };
-        };
-    };
-    lauf_api_school_undo_move_up: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MoveUpPreview"];
-                };
-            };
-        };
-    };
-    lauf_api_tests_get_catalogue: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CataloguePage"];
-                };
-            };
-        };
-    };
-    lauf_api_tests_list_tests: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TestChoice"][];
-                };
-            };
-        };
-    };
-    lauf_api_tests_make_test: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewTest"];
+                "application/json": components["schemas"]["NewBattery"];
             };
         };
         responses: {
@@ -10726,11 +10818,9 @@ export interface operations {
             };
         };
     };
-    lauf_api_tests_get_test: {
+    lauf_api_catalogue_benchmarks_get_benchmarks: {
         parameters: {
-            query?: {
-                children?: number;
-            };
+            query?: never;
             header?: never;
             path: {
                 test_id: string;
@@ -10745,12 +10835,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProtocolCard"];
+                    "application/json": components["schemas"]["BenchmarksPage"];
                 };
             };
         };
     };
-    lauf_api_tests_preview_edit: {
+    lauf_api_catalogue_benchmarks_preview_ladder: {
         parameters: {
             query?: never;
             header?: never;
@@ -10761,7 +10851,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Edit"];
+                "application/json": components["schemas"]["LadderDraft"];
             };
         };
         responses: {
@@ -10771,23 +10861,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Effects"];
+                    "application/json": components["schemas"]["LadderPreview"];
                 };
             };
         };
     };
-    lauf_api_tests_edit_protocol: {
+    lauf_api_catalogue_courses_list_courses: {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                test_id: string;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseRow"][];
+                };
             };
+        };
+    };
+    lauf_api_catalogue_courses_make_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Edit"];
+                "application/json": components["schemas"]["CourseEntry"];
             };
         };
         responses: {
@@ -10797,12 +10905,80 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProtocolCard"];
+                    "application/json": components["schemas"]["Made"];
                 };
             };
         };
     };
-    lauf_api_ladders_make_ladder: {
+    lauf_api_catalogue_courses_delete_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_api_catalogue_courses_work_out_laps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LapWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LapSum"];
+                };
+            };
+        };
+    };
+    lauf_api_catalogue_courses_work_out_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepSum"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepAnswer"];
+                };
+            };
+        };
+    };
+    lauf_api_catalogue_ladders_make_ladder: {
         parameters: {
             query?: never;
             header?: never;
@@ -10828,7 +11004,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_ladders_change_ladder: {
+    lauf_api_catalogue_ladders_change_ladder: {
         parameters: {
             query?: never;
             header?: never;
@@ -10855,7 +11031,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_ladders_delete_ladder: {
+    lauf_api_catalogue_ladders_delete_ladder: {
         parameters: {
             query?: never;
             header?: never;
@@ -10875,7 +11051,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_ladders_copy_ladder: {
+    lauf_api_catalogue_ladders_copy_ladder: {
         parameters: {
             query?: never;
             header?: never;
@@ -10901,7 +11077,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_ladders_preview_norm: {
+    lauf_api_catalogue_norms_preview_norm: {
         parameters: {
             query?: never;
             header?: never;
@@ -10927,7 +11103,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_ladders_import_norm: {
+    lauf_api_catalogue_norms_import_norm: {
         parameters: {
             query?: never;
             header?: never;
@@ -10953,7 +11129,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_ladders_delete_norm: {
+    lauf_api_catalogue_norms_delete_norm: {
         parameters: {
             query?: never;
             header?: never;
@@ -10973,7 +11149,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_courses_list_batteries: {
+    lauf_api_catalogue_tests_get_catalogue: {
         parameters: {
             query?: never;
             header?: never;
@@ -10988,12 +11164,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BatteryRow"][];
+                    "application/json": components["schemas"]["CataloguePage"];
                 };
             };
         };
     };
-    lauf_api_courses_make_battery: {
+    lauf_api_catalogue_tests_list_tests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestChoice"][];
+                };
+            };
+        };
+    };
+    lauf_api_catalogue_tests_make_test: {
         parameters: {
             query?: never;
             header?: never;
@@ -11002,7 +11198,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewBattery"];
+                "application/json": components["schemas"]["NewTest"];
             };
         };
         responses: {
@@ -11017,680 +11213,14 @@ export interface operations {
             };
         };
     };
-    lauf_api_courses_list_courses: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CourseRow"][];
-                };
-            };
-        };
-    };
-    lauf_api_courses_make_course: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CourseEntry"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Made"];
-                };
-            };
-        };
-    };
-    lauf_api_courses_delete_course: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                course_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    lauf_api_courses_work_out_laps: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LapWish"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LapSum"];
-                };
-            };
-        };
-    };
-    lauf_api_courses_work_out_step: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StepSum"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StepAnswer"];
-                };
-            };
-        };
-    };
-    lauf_api_lessons_suggest_lessons: {
-        parameters: {
-            query: {
-                at: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Suggestion"][];
-                };
-            };
-        };
-    };
-    lauf_api_lessons_plan_lesson: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewLesson"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Made"];
-                };
-            };
-        };
-    };
-    lauf_api_lessons_list_lessons: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                class_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PastLesson"][];
-                };
-            };
-        };
-    };
-    lauf_api_lessons_get_lesson: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LessonPage"];
-                };
-            };
-        };
-    };
-    lauf_api_lessons_change_lesson: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LessonChange"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LessonPage"];
-                };
-            };
-        };
-    };
-    lauf_api_lessons_delete_lesson: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    lauf_api_lessons_report_run: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                activity_id: string;
-                run_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RunState"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Run"];
-                };
-            };
-        };
-    };
-    lauf_api_lessons_close_lesson: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LessonPage"];
-                };
-            };
-        };
-    };
-    lauf_api_lessons_reopen_lesson: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LessonPage"];
-                };
-            };
-        };
-    };
-    lauf_api_lessons_set_conditions: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                activity_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Conditions"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Conditions"];
-                };
-            };
-        };
-    };
-    lauf_api_lessons_start_sitting: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                battery_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Sitting"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Made"];
-                };
-            };
-        };
-    };
-    lauf_api_lessons_copy_lesson: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Retest"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Made"];
-                };
-            };
-        };
-    };
-    lauf_api_lessons_add_activity: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AnotherTest"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Added"];
-                };
-            };
-        };
-    };
-    lauf_api_plans_get_plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanPage"];
-                };
-            };
-        };
-    };
-    lauf_api_plans_save_plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanPage"];
-                };
-            };
-        };
-    };
-    lauf_api_plans_preview_plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanPage"];
-                };
-            };
-        };
-    };
-    lauf_api_plans_propose_order: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanPage"];
-                };
-            };
-        };
-    };
-    lauf_api_plans_propose_fit: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanPage"];
-                };
-            };
-        };
-    };
-    lauf_api_plans_get_stations: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-                block: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StationsPage"];
-                };
-            };
-        };
-    };
-    lauf_api_plans_list_templates: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TemplateRow"][];
-                };
-            };
-        };
-    };
-    lauf_api_plans_propose_template: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TemplateChoice"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanPage"];
-                };
-            };
-        };
-    };
-    lauf_api_plans_save_template: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TemplateName"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TemplateRow"][];
-                };
-            };
-        };
-    };
-    lauf_api_plans_delete_template: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                code: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TemplateRow"][];
-                };
-            };
-        };
-    };
-    lauf_api_hall_get_timeline: {
+    lauf_api_catalogue_tests_get_test: {
         parameters: {
             query?: {
-                fresh?: boolean;
+                children?: number;
             };
             header?: never;
             path: {
-                lesson_id: string;
+                test_id: string;
             };
             cookie?: never;
         };
@@ -11702,45 +11232,23 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TimelinePage"];
+                    "application/json": components["schemas"]["ProtocolCard"];
                 };
             };
         };
     };
-    lauf_api_hall_get_conduct: {
+    lauf_api_catalogue_tests_preview_edit: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ConductState"] | null;
-                };
-            };
-        };
-    };
-    lauf_api_hall_report_conduct: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
+                test_id: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ConductState"];
+                "application/json": components["schemas"]["Edit"];
             };
         };
         responses: {
@@ -11750,259 +11258,23 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ConductState"];
+                    "application/json": components["schemas"]["Effects"];
                 };
             };
         };
     };
-    lauf_api_hall_get_record: {
+    lauf_api_catalogue_tests_edit_protocol: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DoneRow"][];
-                };
-            };
-        };
-    };
-    lauf_api_hall_get_beeps: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                activity_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunSheet"];
-                };
-            };
-        };
-    };
-    lauf_api_sensors_read_belts: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
+                test_id: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["BeltMessages"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BeltPulse"][];
-                };
-            };
-        };
-    };
-    lauf_api_sensors_read_gate: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                activity_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["GateLines"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GatePassage"][];
-                };
-            };
-        };
-    };
-    lauf_api_scores_get_lanes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                activity_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ClassLanes"];
-                };
-            };
-        };
-    };
-    lauf_api_scores_get_wall: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                activity_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WallScore"][];
-                };
-            };
-        };
-    };
-    lauf_api_scores_record_attempt: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                activity_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewAttempt"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RecordedChild"];
-                };
-            };
-        };
-    };
-    lauf_api_scores_read_typed: {
-        parameters: {
-            query: {
-                typed: string;
-            };
-            header?: never;
-            path: {
-                activity_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Reading"];
-                };
-            };
-        };
-    };
-    lauf_api_scores_get_check: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                activity_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CheckList"];
-                };
-            };
-        };
-    };
-    lauf_api_scores_confirm_flag: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                attempt_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Confirmation"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Child"];
-                };
-            };
-        };
-    };
-    lauf_api_scores_calibrate: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewCalibration"];
+                "application/json": components["schemas"]["Edit"];
             };
         };
         responses: {
@@ -12012,12 +11284,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CalibrationRow"];
+                    "application/json": components["schemas"]["ProtocolCard"];
                 };
             };
         };
     };
-    lauf_api_aims_get_aims: {
+    lauf_api_lessons_aims_get_aims: {
         parameters: {
             query?: never;
             header?: never;
@@ -12039,7 +11311,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_aims_accept_proposed: {
+    lauf_api_lessons_aims_accept_proposed: {
         parameters: {
             query?: never;
             header?: never;
@@ -12061,7 +11333,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_aims_say_aim: {
+    lauf_api_lessons_aims_say_aim: {
         parameters: {
             query?: never;
             header?: never;
@@ -12088,7 +11360,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_aims_say_group_aim: {
+    lauf_api_lessons_aims_say_group_aim: {
         parameters: {
             query?: never;
             header?: never;
@@ -12114,7 +11386,692 @@ export interface operations {
             };
         };
     };
-    lauf_api_pulses_get_pulse: {
+    lauf_api_lessons_calibrations_calibrate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCalibration"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalibrationRow"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_conduct_get_timeline: {
+        parameters: {
+            query?: {
+                fresh?: boolean;
+            };
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimelinePage"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_conduct_get_conduct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConductState"] | null;
+                };
+            };
+        };
+    };
+    lauf_api_lessons_conduct_report_conduct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConductState"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConductState"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_conduct_get_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_conduct_get_beeps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_grid_list_sittings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_grid_get_grid: {
+        parameters: {
+            query?: {
+                compared_with?: string | null;
+            };
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatteryGrid"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_lessons_suggest_lessons: {
+        parameters: {
+            query: {
+                at: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suggestion"][];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_lessons_plan_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLesson"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_lessons_list_lessons: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastLesson"][];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_lessons_get_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonPage"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_lessons_change_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LessonChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonPage"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_lessons_delete_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_api_lessons_lessons_close_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonPage"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_lessons_reopen_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonPage"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_lessons_set_conditions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Conditions"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conditions"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_lessons_copy_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Retest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_lessons_add_activity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnotherTest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Added"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_plans_get_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_plans_save_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_plans_preview_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_plans_propose_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_plans_propose_fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_plans_get_stations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+                block: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationsPage"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_plans_list_templates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_plans_propose_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_plans_save_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateName"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_plans_delete_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_pulses_get_pulse: {
         parameters: {
             query?: {
                 formula?: "tanaka" | "220";
@@ -12138,7 +12095,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_pulses_record_pulse: {
+    lauf_api_lessons_pulses_record_pulse: {
         parameters: {
             query?: {
                 formula?: "tanaka" | "220";
@@ -12166,148 +12123,19 @@ export interface operations {
             };
         };
     };
-    lauf_api_grid_list_sittings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SittingRow"][];
-                };
-            };
-        };
-    };
-    lauf_api_grid_get_grid: {
-        parameters: {
-            query?: {
-                compared_with?: string | null;
-            };
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BatteryGrid"];
-                };
-            };
-        };
-    };
-    lauf_api_progress_get_results: {
+    lauf_api_lessons_runs_report_run: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LessonResults"];
-                };
-            };
-        };
-    };
-    lauf_api_progress_get_today: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Today"];
-                };
-            };
-        };
-    };
-    lauf_api_progress_get_pupil: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pupil_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PupilRecord"];
-                };
-            };
-        };
-    };
-    lauf_api_progress_get_growth: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pupil_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GrowthRecord"];
-                };
-            };
-        };
-    };
-    lauf_api_progress_propose_groups: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
+                activity_id: string;
+                run_id: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["GroupWish"];
+                "application/json": components["schemas"]["RunState"];
             };
         };
         responses: {
@@ -12317,15 +12145,85 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GroupProposal"];
+                    "application/json": components["schemas"]["Run"];
                 };
             };
         };
     };
-    lauf_api_progress_get_target: {
+    lauf_api_lessons_scores_get_lanes: {
         parameters: {
-            query?: {
-                elapsed?: number;
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassLanes"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_scores_get_wall: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallScore"][];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_scores_record_attempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAttempt"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedChild"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_scores_read_typed: {
+        parameters: {
+            query: {
+                typed: string;
             };
             header?: never;
             path: {
@@ -12341,12 +12239,282 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TargetPage"];
+                    "application/json": components["schemas"]["Reading"];
                 };
             };
         };
     };
-    lauf_api_board_get_board: {
+    lauf_api_lessons_scores_get_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckList"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_scores_confirm_flag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                attempt_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Confirmation"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Child"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_sensors_read_belts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeltMessages"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeltPulse"][];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_sensors_read_gate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GateLines"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GatePassage"][];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_sittings_start_sitting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                battery_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sitting"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_stand_ins_belts: {
+        parameters: {
+            query?: {
+                second?: number;
+                effort?: number;
+                trouble?: "none" | "silent" | "contact" | "impossible" | "disagree";
+            };
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeltMessage"][];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_stand_ins_gate: {
+        parameters: {
+            query?: {
+                until_ms?: number;
+                since_ms?: number;
+                trouble?: "none" | "doubled" | "unknown" | "garbled";
+            };
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lines"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_timetable_get_timetable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlotRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_timetable_get_class_timetable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlotRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_timetable_set_timetable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassTimetable"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlotRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_timetable_allow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AllowEntry"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_api_progress_board_get_board: {
         parameters: {
             query?: {
                 since?: string | null;
@@ -12373,7 +12541,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_board_get_why: {
+    lauf_api_progress_explanation_get_why: {
         parameters: {
             query?: never;
             header?: never;
@@ -12395,7 +12563,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_board_set_aside: {
+    lauf_api_progress_explanation_set_aside: {
         parameters: {
             query?: never;
             header?: never;
@@ -12423,7 +12591,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_board_look_again: {
+    lauf_api_progress_explanation_look_again: {
         parameters: {
             query?: never;
             header?: never;
@@ -12445,7 +12613,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_board_get_found: {
+    lauf_api_progress_lesson_summary_get_found: {
         parameters: {
             query?: never;
             header?: never;
@@ -12467,7 +12635,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_board_get_next: {
+    lauf_api_progress_next_steps_get_next: {
         parameters: {
             query?: never;
             header?: never;
@@ -12489,7 +12657,73 @@ export interface operations {
             };
         };
     };
-    lauf_api_board_get_reliability: {
+    lauf_api_progress_pupils_get_pupil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PupilRecord"];
+                };
+            };
+        };
+    };
+    lauf_api_progress_pupils_get_growth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GrowthRecord"];
+                };
+            };
+        };
+    };
+    lauf_api_progress_results_get_results: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonResults"];
+                };
+            };
+        };
+    };
+    lauf_api_progress_school_get_reliability: {
         parameters: {
             query?: never;
             header?: never;
@@ -12511,7 +12745,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_board_get_picture: {
+    lauf_api_progress_school_get_picture: {
         parameters: {
             query?: never;
             header?: never;
@@ -12531,12 +12765,40 @@ export interface operations {
             };
         };
     };
-    lauf_api_benchmarks_get_benchmarks: {
+    lauf_api_progress_targets_propose_groups: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                test_id: string;
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupProposal"];
+                };
+            };
+        };
+    };
+    lauf_api_progress_targets_get_target: {
+        parameters: {
+            query?: {
+                elapsed?: number;
+            };
+            header?: never;
+            path: {
+                activity_id: string;
             };
             cookie?: never;
         };
@@ -12548,25 +12810,19 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BenchmarksPage"];
+                    "application/json": components["schemas"]["TargetPage"];
                 };
             };
         };
     };
-    lauf_api_benchmarks_preview_ladder: {
+    lauf_api_progress_today_get_today: {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                test_id: string;
-            };
+            path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LadderDraft"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -12574,12 +12830,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LadderPreview"];
+                    "application/json": components["schemas"]["Today"];
                 };
             };
         };
     };
-    lauf_api_challenges_list_weeks: {
+    lauf_api_challenges_challenges_list_weeks: {
         parameters: {
             query?: never;
             header?: never;
@@ -12599,7 +12855,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_make_week: {
+    lauf_api_challenges_challenges_make_week: {
         parameters: {
             query?: never;
             header?: never;
@@ -12623,7 +12879,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_get_week: {
+    lauf_api_challenges_challenges_get_week: {
         parameters: {
             query?: never;
             header?: never;
@@ -12645,7 +12901,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_delete_week: {
+    lauf_api_challenges_challenges_delete_week: {
         parameters: {
             query?: never;
             header?: never;
@@ -12665,7 +12921,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_get_week_wall: {
+    lauf_api_challenges_challenges_get_week_wall: {
         parameters: {
             query?: never;
             header?: never;
@@ -12687,7 +12943,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_try_all_again: {
+    lauf_api_challenges_challenges_try_all_again: {
         parameters: {
             query?: never;
             header?: never;
@@ -12713,7 +12969,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_add_challenges: {
+    lauf_api_challenges_challenges_add_challenges: {
         parameters: {
             query?: never;
             header?: never;
@@ -12739,7 +12995,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_give_all_points: {
+    lauf_api_challenges_challenges_give_all_points: {
         parameters: {
             query?: never;
             header?: never;
@@ -12761,7 +13017,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_list_open: {
+    lauf_api_challenges_challenges_list_open: {
         parameters: {
             query?: never;
             header?: never;
@@ -12781,7 +13037,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_get_pupil_points: {
+    lauf_api_challenges_challenges_get_pupil_points: {
         parameters: {
             query?: never;
             header?: never;
@@ -12803,7 +13059,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_get_challenge: {
+    lauf_api_challenges_challenges_get_challenge: {
         parameters: {
             query?: never;
             header?: never;
@@ -12825,7 +13081,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_take_out_challenge: {
+    lauf_api_challenges_challenges_take_out_challenge: {
         parameters: {
             query?: never;
             header?: never;
@@ -12847,7 +13103,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_open_challenge: {
+    lauf_api_challenges_challenges_open_challenge: {
         parameters: {
             query?: never;
             header?: never;
@@ -12873,7 +13129,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_give_points: {
+    lauf_api_challenges_challenges_give_points: {
         parameters: {
             query?: never;
             header?: never;
@@ -12895,7 +13151,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_challenges_reverse_point: {
+    lauf_api_challenges_challenges_reverse_point: {
         parameters: {
             query?: never;
             header?: never;
@@ -12921,174 +13177,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_sets_get_series: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                class_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Series"];
-                };
-            };
-        };
-    };
-    lauf_api_sets_list_ready_sets: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ReadySet"][];
-                };
-            };
-        };
-    };
-    lauf_api_sets_set_rival: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                week_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RivalRow"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WeekPage"];
-                };
-            };
-        };
-    };
-    lauf_api_sets_get_set_sheet: {
-        parameters: {
-            query: {
-                on: string;
-            };
-            header?: never;
-            path: {
-                week_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SetSheet"];
-                };
-            };
-        };
-    };
-    lauf_api_sets_hold_set: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                week_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SetChoice"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Made"];
-                };
-            };
-        };
-    };
-    lauf_api_sets_get_rivals: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                activity_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PerformingRival"][];
-                };
-            };
-        };
-    };
-    lauf_api_sets_make_mark: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                activity_id: string;
-                challenge_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LiveMark"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PerformingRival"][];
-                };
-            };
-        };
-    };
-    lauf_api_games_list_games: {
+    lauf_api_challenges_games_list_games: {
         parameters: {
             query?: never;
             header?: never;
@@ -13108,7 +13197,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_games_make_games: {
+    lauf_api_challenges_games_make_games: {
         parameters: {
             query?: never;
             header?: never;
@@ -13132,7 +13221,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_games_look_at_games: {
+    lauf_api_challenges_games_look_at_games: {
         parameters: {
             query?: never;
             header?: never;
@@ -13156,7 +13245,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_games_join_games: {
+    lauf_api_challenges_games_join_games: {
         parameters: {
             query?: never;
             header?: never;
@@ -13180,7 +13269,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_games_get_games: {
+    lauf_api_challenges_games_get_games: {
         parameters: {
             query?: never;
             header?: never;
@@ -13202,7 +13291,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_games_join_games_here: {
+    lauf_api_challenges_games_join_games_here: {
         parameters: {
             query?: never;
             header?: never;
@@ -13224,7 +13313,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_games_get_games_file: {
+    lauf_api_challenges_games_get_games_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -13246,7 +13335,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_games_hand_in: {
+    lauf_api_challenges_games_hand_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -13268,7 +13357,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_games_take_result: {
+    lauf_api_challenges_games_take_result: {
         parameters: {
             query?: never;
             header?: never;
@@ -13294,7 +13383,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_games_know_school: {
+    lauf_api_challenges_games_know_school: {
         parameters: {
             query?: never;
             header?: never;
@@ -13321,7 +13410,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_games_let_in: {
+    lauf_api_challenges_games_let_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -13348,7 +13437,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_games_remove_result: {
+    lauf_api_challenges_games_remove_result: {
         parameters: {
             query?: never;
             header?: never;
@@ -13371,7 +13460,199 @@ export interface operations {
             };
         };
     };
-    lauf_api_exchange_get_scores_csv: {
+    lauf_api_challenges_sets_get_series: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Series"];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_sets_list_ready_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadySet"][];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_sets_set_rival: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RivalRow"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekPage"];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_sets_get_set_sheet: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetSheet"];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_sets_hold_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_sets_get_rivals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PerformingRival"][];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_sets_make_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+                challenge_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveMark"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PerformingRival"][];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_warm_up_get_game: {
+        parameters: {
+            query: {
+                number: number;
+                age?: number;
+                space?: "spot" | "floor" | "hall";
+                spare?: ("whole body" | "legs" | "push" | "pull" | "core" | "flexibility" | "balance" | "skill" | "aerobic")[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Game"];
+                };
+            };
+        };
+    };
+    lauf_api_exchange_files_get_scores_csv: {
         parameters: {
             query?: never;
             header?: never;
@@ -13391,7 +13672,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_exchange_get_class_workbook: {
+    lauf_api_exchange_files_get_class_workbook: {
         parameters: {
             query?: never;
             header?: never;
@@ -13411,7 +13692,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_exchange_get_battery_workbook: {
+    lauf_api_exchange_files_get_battery_workbook: {
         parameters: {
             query?: never;
             header?: never;
@@ -13431,7 +13712,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_exchange_get_package: {
+    lauf_api_exchange_files_get_package: {
         parameters: {
             query?: never;
             header?: never;
@@ -13449,7 +13730,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_exchange_get_child_file: {
+    lauf_api_exchange_files_get_child_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -13469,163 +13750,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_exchange_get_backups: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Backups"];
-                };
-            };
-        };
-    };
-    lauf_api_exchange_list_doubles: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pupil_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MergeRow"][];
-                };
-            };
-        };
-    };
-    lauf_api_exchange_merge: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pupil_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DoubleChoice"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MergeRow"][];
-                };
-            };
-        };
-    };
-    lauf_api_exchange_part: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                merge_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MergeRow"];
-                };
-            };
-        };
-    };
-    lauf_api_exchange_erase: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pupil_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Erased"];
-                };
-            };
-        };
-    };
-    lauf_api_exchange_leavers_due: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DueLeaver"][];
-                };
-            };
-        };
-    };
-    lauf_api_exchange_erase_due: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LeaverChoice"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Count"];
-                };
-            };
-        };
-    };
-    lauf_api_handouts_make_reports: {
+    lauf_api_exchange_handouts_make_reports: {
         parameters: {
             query?: never;
             header?: never;
@@ -13651,7 +13776,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_handouts_make_class_list: {
+    lauf_api_exchange_handouts_make_class_list: {
         parameters: {
             query?: never;
             header?: never;
@@ -13677,7 +13802,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_handouts_make_head_page: {
+    lauf_api_exchange_handouts_make_head_page: {
         parameters: {
             query?: never;
             header?: never;
@@ -13697,7 +13822,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_handouts_get_awards: {
+    lauf_api_exchange_handouts_get_awards: {
         parameters: {
             query?: {
                 since?: string | null;
@@ -13722,7 +13847,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_handouts_make_certificates: {
+    lauf_api_exchange_handouts_make_certificates: {
         parameters: {
             query?: never;
             header?: never;
@@ -13748,7 +13873,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_handouts_make_sheet: {
+    lauf_api_exchange_handouts_make_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -13774,7 +13899,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_handouts_get_handout: {
+    lauf_api_exchange_handouts_get_handout: {
         parameters: {
             query?: never;
             header?: never;
@@ -13796,7 +13921,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_handouts_get_handout_file: {
+    lauf_api_exchange_handouts_get_handout_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -13816,7 +13941,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_handouts_write_family_line: {
+    lauf_api_exchange_handouts_write_family_line: {
         parameters: {
             query?: never;
             header?: never;
@@ -13842,7 +13967,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_handouts_get_family_lines: {
+    lauf_api_exchange_handouts_get_family_lines: {
         parameters: {
             query?: never;
             header?: never;
@@ -13864,55 +13989,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_lists_preview_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PeopleList"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ListPreview"];
-                };
-            };
-        };
-    };
-    lauf_api_lists_keep_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AgreedList"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ListKept"];
-                };
-            };
-        };
-    };
-    lauf_api_own_get_own_page: {
+    lauf_api_exchange_merges_list_doubles: {
         parameters: {
             query?: never;
             header?: never;
@@ -13929,12 +14006,80 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OwnPage"];
+                    "application/json": components["schemas"]["MergeRow"][];
                 };
             };
         };
     };
-    lauf_api_own_open_own_page: {
+    lauf_api_exchange_merges_merge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoubleChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MergeRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_exchange_merges_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                merge_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MergeRow"];
+                };
+            };
+        };
+    };
+    lauf_api_exchange_retention_get_backups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backups"];
+                };
+            };
+        };
+    };
+    lauf_api_exchange_retention_erase: {
         parameters: {
             query?: never;
             header?: never;
@@ -13951,32 +14096,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OwnCode"];
+                    "application/json": components["schemas"]["Erased"];
                 };
             };
         };
     };
-    lauf_api_own_close_own_page: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pupil_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    lauf_api_timetable_get_timetable: {
+    lauf_api_exchange_retention_leavers_due: {
         parameters: {
             query?: never;
             header?: never;
@@ -13991,148 +14116,23 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SlotRow"][];
+                    "application/json": components["schemas"]["DueLeaver"][];
                 };
             };
         };
     };
-    lauf_api_timetable_get_class_timetable: {
+    lauf_api_exchange_retention_erase_due: {
         parameters: {
             query?: never;
-            header?: never;
-            path: {
-                class_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SlotRow"][];
-                };
-            };
-        };
-    };
-    lauf_api_timetable_set_timetable: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                class_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ClassTimetable"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SlotRow"][];
-                };
-            };
-        };
-    };
-    lauf_api_timetable_allow: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AllowEntry"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    lauf_api_stand_ins_belts: {
-        parameters: {
-            query?: {
-                second?: number;
-                effort?: number;
-                trouble?: "none" | "silent" | "contact" | "impossible" | "disagree";
-            };
-            header?: never;
-            path: {
-                lesson_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BeltMessage"][];
-                };
-            };
-        };
-    };
-    lauf_api_stand_ins_gate: {
-        parameters: {
-            query?: {
-                until_ms?: number;
-                since_ms?: number;
-                trouble?: "none" | "doubled" | "unknown" | "garbled";
-            };
-            header?: never;
-            path: {
-                activity_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Lines"];
-                };
-            };
-        };
-    };
-    lauf_api_warm_up_get_game: {
-        parameters: {
-            query: {
-                number: number;
-                age?: number;
-                space?: "spot" | "floor" | "hall";
-                spare?: ("whole body" | "legs" | "push" | "pull" | "core" | "flexibility" | "balance" | "skill" | "aerobic")[];
-            };
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaverChoice"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -14140,7 +14140,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Game"];
+                    "application/json": components["schemas"]["Count"];
                 };
             };
         };

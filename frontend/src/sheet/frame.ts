@@ -22,6 +22,8 @@ export interface Frame {
   turning: Ref<boolean>;
   /** Whether the own clock of the test that is shown was started. */
   begun: Ref<boolean>;
+  /** Everybody's pulse of the check that the plan is at is in. */
+  pulsesIn: Ref<boolean>;
   /** A test's own clock was started. */
   started: () => void;
 }
@@ -36,6 +38,7 @@ export function provideFrame(started: () => void, turning = ref(false)): Frame {
     early: ref(""),
     turning,
     begun: ref(false),
+    pulsesIn: ref(false),
     started,
   };
   provide(FRAME, frame);

@@ -1,10 +1,7 @@
 """Every write about tests and benchmarks, one module a noun."""
 
-from lauf.catalogue.actions.batteries import (
-    delete_course,
-    make_battery,
-    save_course,
-)
+from lauf.catalogue.actions.batteries import make_battery
+from lauf.catalogue.actions.courses import delete_course, save_course
 from lauf.catalogue.actions.ladders import (
     copy_ladder,
     delete_ladder,

@@ -53,7 +53,7 @@ const hall = useHall(
   (id) => results.data.value?.tests.find((one) => one.activity_id === id)?.missing === 0,
 );
 const { shown, isOn, live, waiting, clock, touched, way, segment } = hall;
-const { zones, drawer, idle, begun, early } = provideFrame(hall.ownStarted, hall.leaving);
+const { zones, drawer, idle, begun, early, pulsesIn } = provideFrame(hall.ownStarted, hall.leaving);
 /** A zone is where it is as long as it is shown. */
 function put(name: Zone, element: HTMLElement | null) {
   if (element) zones[name] = element;
@@ -73,6 +73,11 @@ const hasScores = computed(() => takesScores(shown.value));
 const counting = computed(
   () => shown.value?.kind === "pulse" && isOn(shown.value) && segment.value?.phase !== "write",
 );
+/** The clock waits for pulses that are all in. */
+const waitsForNobody = computed(
+  () => waiting.value && segment.value?.phase === "write" && pulsesIn.value && isOn(shown.value),
+);
+watch(waitsForNobody, (is) => is && lead.goOn());
 const isWhole = computed(() => filled.value || counting.value || !hasScores.value);
 /** Ways that are tapped have a tall strip: its clock is read from the finish line. */
 const isTall = computed(() => TALL.has(way.value?.name ?? "") && shown.value?.kind !== "grid");

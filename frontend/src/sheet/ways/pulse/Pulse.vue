@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The pulses of a lesson: counted together, then written down. */
-import { computed, ref, watch } from "vue";
+import { computed, onBeforeUnmount, ref, watch } from "vue";
 import { REASONS } from "../../../api/vocabulary";
 import LoadState from "../../../parts/LoadState.vue";
 import { vFocus } from "../../../parts/form/focus";
@@ -16,6 +16,7 @@ import PulseCount from "./PulseCount.vue";
 import PulsePlot from "./PulsePlot.vue";
 import TypedLine from "../../message/TypedLine.vue";
 import PulseTable from "./PulseTable.vue";
+import type { PulseChild } from "../../sources/pulse";
 import { isIn } from "../../types";
 import { usePad } from "../../pad/usePad";
 import { usePulse } from "./usePulse";
@@ -34,7 +35,7 @@ const pulsing = usePulse(props.lessonId);
 const { query, page, sheet, children, moments, moment, seconds, waited, formula, done } = pulsing;
 const { cursor, entry, finder, focus } = pulsing;
 const { pad, turnPad } = usePad();
-const { drawer } = useFrame();
+const { drawer, pulsesIn } = useFrame();
 const label = ref("");
 const child = computed(() =>
   cursor.rested.value ? null : (children.value[cursor.row.value] ?? null),
@@ -63,6 +64,14 @@ watch(
   (seconds) => (waited.value = seconds ?? null),
   { immediate: true },
 );
+/** Of the check that the plan is at. */
+const areIn = computed(() => {
+  const one = moments.value[props.check ?? -1];
+  const taken = (each: PulseChild) => one !== undefined && isIn(pulsing.cellOf(each, one.position));
+  return children.value.length > 0 && children.value.every(taken);
+});
+watch(areIn, (are) => (pulsesIn.value = are), { immediate: true });
+onBeforeUnmount(() => (pulsesIn.value = false));
 /** Columns that were begun and have blanks: others than the one that is typed in. */
 const blanks = computed(() =>
   moments.value.flatMap((one, at) => {

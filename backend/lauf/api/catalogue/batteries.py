@@ -1,0 +1,38 @@
+"""Batteries: several tests that are taken together."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Field, Router, Status
+
+from lauf.api.asker import asker
+from lauf.api.shape import Schema
+from lauf.api.shared import Made, Named
+from lauf.catalogue import actions, queries
+
+router = Router(tags=["catalogue"])
+
+
+class BatteryRow(Schema):
+    id: UUID
+    name: str
+    tests: list[Named]
+    hidden: int
+
+
+class NewBattery(Schema):
+    name: str = Field(max_length=200)
+    test_ids: list[UUID] = Field(max_length=40)
+
+
+@router.get("/batteries", response=list[BatteryRow])
+def list_batteries(request: HttpRequest) -> Any:
+    return queries.battery_list(asker(request))
+
+
+@router.post("/batteries", response={201: Made})
+def make_battery(request: HttpRequest, new: NewBattery) -> Any:
+    return Status(201, actions.make_battery(asker(request), new.name, new.test_ids))

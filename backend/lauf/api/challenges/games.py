@@ -1,0 +1,292 @@
+"""Addresses of games between schools, and their files."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Field, Router, Status
+from pydantic import ValidationError
+
+from lauf.api.asker import asker
+from lauf.api.catalogue.tests import Protocol
+from lauf.api.shape import Schema
+from lauf.api.shared import Day, Made
+from lauf.errors import Refused
+from lauf.exchange import actions, queries
+from lauf.exchange.games import GamesBody, Opened, open_games
+from lauf.exchange.games.files import LONGEST, fault_of
+from lauf.rules.contests.games import MOST_POINTS, FileState
+
+router = Router(tags=["challenges"])
+
+Points = Annotated[int, Field(ge=0, le=MOST_POINTS)]
+
+
+class GamesHead(Schema):
+    id: UUID
+    name: str
+    organiser: str
+    starts_on: date
+    ends_on: date
+    # The last day on which a result is in time.
+    closes_on: date
+    tests: list[str]
+
+
+class OwnGames(GamesHead):
+    organised_here: bool
+
+
+class GamesList(Schema):
+    """The school's games, and those on this Lauf that it may join."""
+
+    may_manage: bool
+    games: list[OwnGames]
+    open: list[GamesHead]
+
+
+class BandEntry(Schema):
+    """Children of these completed years on the first day, both included."""
+
+    name: str = Field(min_length=1, max_length=60)
+    from_age: int = Field(ge=3, le=19)
+    to_age: int = Field(ge=3, le=19)
+
+
+class NewGames(Schema):
+    """The key is the device's own; the same key twice is made once."""
+
+    key: UUID
+    name: str = Field(min_length=1, max_length=60)
+    starts_on: Day
+    ends_on: Day
+    closes_on: Day
+    bands: list[BandEntry] = Field(min_length=1, max_length=6)
+    test_ids: list[UUID] = Field(min_length=1, max_length=20)
+    took_part: Points = 1
+    a_rung: Points = 1
+    open_here: bool = False
+
+
+class SentFile(Schema):
+    """A file as it was read, word for word."""
+
+    text: str = Field(max_length=LONGEST)
+
+
+class GamesSeen(Schema):
+    """A games file before it is joined; `joined` are the games where it was."""
+
+    joined: UUID | None
+    name: str
+    organiser: str
+    check_digits: str
+    starts_on: date
+    ends_on: date
+    closes_on: date
+    tests: list[str]
+    bands: list[str]
+    over: bool
+
+
+class GroupSums(Schema):
+    """Sums of a group; `middle` is the median of the bests, empty where too few were measured."""
+
+    name: str
+    children: int
+    took_part: int
+    rungs: list[int]
+    middle: str
+
+
+class OwnTest(Schema):
+    test_id: UUID
+    name: str
+    groups: list[GroupSums]
+
+
+class OwnSums(Schema):
+    """What the school would hand in now; `took_part` is 0 where they are too few to be told."""
+
+    children: int
+    took_part: int
+    points: int
+    tests: list[OwnTest]
+
+
+class PlaceRow(Schema):
+    """A school or a house in a table: equal ones share a place."""
+
+    place: int
+    name: str
+    children: int
+    took_part: int
+    points: int
+    a_child: str
+
+
+class BandSchool(Schema):
+    name: str
+    points: int
+    a_child: str
+
+
+class BandRow(Schema):
+    name: str
+    schools: list[BandSchool]
+
+
+class SchoolHouses(Schema):
+    school: str
+    houses: list[PlaceRow]
+
+
+class FileRow(Schema):
+    """A result file that came, and what became of it."""
+
+    id: UUID
+    school_id: UUID
+    school: str
+    check_digits: str
+    number: int
+    came_at: datetime
+    children: int
+    words: str
+    state: FileState
+    known: bool
+    let_in: bool
+
+
+class GamesNote(Schema):
+    words: str
+    at: datetime
+
+
+class GamesPage(GamesHead):
+    may_manage: bool
+    organised_here: bool
+    open_here: bool
+    check_digits: str
+    # Of this school's own results; empty before it has handed one in.
+    own_digits: str
+    took_part_points: int
+    rung_points: int
+    handed_in: int
+    # Groups of fewer are merged.
+    fewest: int
+    own: OwnSums
+    schools: list[PlaceRow]
+    bands: list[BandRow]
+    houses: list[SchoolHouses]
+    files: list[FileRow]
+    notes: list[GamesNote]
+
+
+class GamesText(Schema):
+    """A file to be saved, word for word, under a name."""
+
+    name: str
+    text: str
+    # The organiser is on this Lauf and has it.
+    delivered: bool = False
+
+
+class Taken(Schema):
+    words: str
+    page: GamesPage
+
+
+class Yes(Schema):
+    yes: bool
+
+
+@router.get("/games", response=GamesList)
+def list_games(request: HttpRequest) -> dict[str, Any]:
+    return queries.games_list(asker(request))
+
+
+@router.post("/games", response={201: Made})
+def make_games(request: HttpRequest, given: NewGames) -> Any:
+    return Status(201, actions.make_games(asker(request), actions.GamesWish(**given.model_dump())))
+
+
+@router.post("/games/look", response=GamesSeen)
+def look_at_games(request: HttpRequest, file: SentFile) -> dict[str, Any]:
+    """What a games file asks, before it is joined; nothing is kept."""
+    return queries.games_seen(asker(request), open_games(file.text))
+
+
+@router.post("/games/join", response={201: Made})
+def join_games(request: HttpRequest, file: SentFile) -> Any:
+    opened = open_games(file.text)
+    return Status(201, actions.join_games(asker(request), opened, _protocols(opened)))
+
+
+def _protocols(opened: Opened[GamesBody]) -> list[dict[str, Any]]:
+    """The tests of a file as the catalogue keeps them. Raises Refused."""
+    try:
+        return [Protocol.model_validate(one.definition).model_dump() for one in opened.body.tests]
+    except ValidationError as error:
+        raise Refused(f"A test of this file cannot be read: {fault_of(error)}.") from None
+
+
+@router.get("/games/{games_id}", response=GamesPage)
+def get_games(request: HttpRequest, games_id: UUID) -> dict[str, Any]:
+    return queries.games_page(asker(request), games_id)
+
+
+@router.post("/games/{games_id}/join", response={201: Made})
+def join_games_here(request: HttpRequest, games_id: UUID) -> Any:
+    """Join games that another school on this Lauf opens to all on it."""
+    staff = asker(request)
+    opened = open_games(queries.open_file(staff, games_id))
+    return Status(201, actions.join_games(staff, opened, _protocols(opened)))
+
+
+@router.get("/games/{games_id}/file", response=GamesText)
+def get_games_file(request: HttpRequest, games_id: UUID) -> Any:
+    """The games as a file for other schools, as the organiser signed them."""
+    return queries.games_text(asker(request), games_id)
+
+
+@router.post("/games/{games_id}/result", response=GamesText)
+def hand_in(request: HttpRequest, games_id: UUID) -> Any:
+    """This school's result as it stands now, as a file for the organiser."""
+    games, text, delivered = actions.hand_in(asker(request), games_id, timezone.localdate())
+    name = queries.file_name(games, f"result {games.handed_in} {games.school.name}")
+    return {"name": name, "text": text, "delivered": delivered}
+
+
+@router.post("/games/{games_id}/results", response=Taken)
+def take_result(request: HttpRequest, games_id: UUID, file: SentFile) -> Any:
+    staff = asker(request)
+    words = actions.take_result(staff, games_id, file.text)
+    return {"words": words, "page": queries.games_page(staff, games_id)}
+
+
+@router.put("/games/{games_id}/schools/{school_id}", response=GamesPage)
+def know_school(request: HttpRequest, games_id: UUID, school_id: UUID, known: Yes) -> Any:
+    """Its check digits were compared: the school is the one it says."""
+    staff = asker(request)
+    actions.know_school(staff, games_id, school_id, known=known.yes)
+    return queries.games_page(staff, games_id)
+
+
+@router.put("/games/{games_id}/results/{result_id}", response=GamesPage)
+def let_in(request: HttpRequest, games_id: UUID, result_id: UUID, late: Yes) -> Any:
+    """Count a result although it came late."""
+    staff = asker(request)
+    actions.let_in(staff, games_id, result_id, count=late.yes)
+    return queries.games_page(staff, games_id)
+
+
+@router.delete("/games/{games_id}/results/{result_id}", response=GamesPage)
+def remove_result(request: HttpRequest, games_id: UUID, result_id: UUID) -> Any:
+    """Remove a result file, such as one that was sent by mistake."""
+    staff = asker(request)
+    actions.remove_result(staff, games_id, result_id)
+    return queries.games_page(staff, games_id)

@@ -1,0 +1,5 @@
+"""Files and handouts."""
+
+from lauf.api.exchange import files, handouts, merges, retention
+
+ROUTERS = [one.router for one in (files, handouts, merges, retention)]

@@ -1,0 +1,199 @@
+"""Addresses of what is handed out on paper. A file is begun, asked after, and fetched."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.utils import timezone
+from ninja import Field, Router
+
+from lauf.api.asker import asker
+from lauf.api.exchange.files import file_answer
+from lauf.api.shape import Schema
+from lauf.api.shared import Day
+from lauf.errors import NotFound
+from lauf.exchange import queries
+from lauf.exchange.paper import jobs
+from lauf.exchange.paper.pages import Drawing
+from lauf.exchange.queries import SheetKind
+from lauf.people.models import Staff
+from lauf.records import actions
+from lauf.rules.contests.awards import Award
+from lauf.rules.planning.school_days import Span
+
+router = Router(tags=["exchange"])
+
+
+class Handout(Schema):
+    """A PDF on its way: how many of its parts are laid out; `ready` once it can be fetched."""
+
+    id: UUID
+    name: str
+    done: int
+    of: int
+    ready: bool
+    problem: str
+
+
+def _begun(staff: Staff, made: queries.Pages) -> dict[str, Any]:
+    return jobs.begin(staff.id, made.name, made.pages).state
+
+
+def _span(since: date | None, until: date | None) -> Span | None:
+    return Span(since, until or timezone.localdate()) if since else None
+
+
+class ReportWish(Schema):
+    """Of which days (the term of today if none are named), and of which children (all)."""
+
+    since: Day | None = None
+    until: Day | None = None
+    pupil_ids: list[UUID] | None = Field(None, max_length=200)
+
+
+@router.post("/classes/{class_id}/reports", response=Handout)
+def make_reports(request: HttpRequest, class_id: UUID, wish: ReportWish) -> dict[str, Any]:
+    """A page a child for its family."""
+    staff, span = asker(request), _span(wish.since, wish.until)
+    made = queries.family_reports(staff, class_id, timezone.localdate(), span, wish.pupil_ids)
+    return _begun(staff, made)
+
+
+class ClassListWish(Schema):
+    since: Day | None = None
+    until: Day | None = None
+
+
+@router.post("/classes/{class_id}/class-list", response=Handout)
+def make_class_list(request: HttpRequest, class_id: UUID, wish: ClassListWish) -> dict[str, Any]:
+    """A class over its tests, for the class teacher."""
+    staff, span = asker(request), _span(wish.since, wish.until)
+    return _begun(staff, queries.class_list(staff, class_id, timezone.localdate(), span))
+
+
+@router.post("/school/head-page", response=Handout)
+def make_head_page(request: HttpRequest) -> dict[str, Any]:
+    """The school without names."""
+    staff = asker(request)
+    return _begun(staff, queries.head_pages(staff, timezone.localdate()))
+
+
+class AwardRule(Schema):
+    award: Award
+    words: str
+
+
+class AwardProposal(Schema):
+    award: Award
+    words: str
+
+
+class AwardChild(Schema):
+    pupil_id: UUID
+    name: str
+    proposals: list[AwardProposal]
+
+
+class Awards(Schema):
+    """What each child may be given, and by which rules."""
+
+    class_id: UUID
+    class_name: str
+    since: date
+    until: date
+    rules: list[AwardRule]
+    children: list[AwardChild]
+
+
+@router.get("/classes/{class_id}/awards", response=Awards)
+def get_awards(
+    request: HttpRequest, class_id: UUID, since: Day | None = None, until: Day | None = None
+) -> dict[str, Any]:
+    span = _span(since, until)
+    return queries.award_proposals(asker(request), class_id, timezone.localdate(), span)
+
+
+class CertificateEntry(Schema):
+    """Whom it is for, and for what."""
+
+    pupil_id: UUID
+    words: str = Field(min_length=1, max_length=200)
+
+
+class CertificateWish(Schema):
+    title: str = Field("Well done", min_length=1, max_length=60)
+    drawing: Drawing = Drawing.PENNANT
+    items: list[CertificateEntry] = Field(max_length=300)
+
+
+@router.post("/classes/{class_id}/certificates", response=Handout)
+def make_certificates(
+    request: HttpRequest, class_id: UUID, wish: CertificateWish
+) -> dict[str, Any]:
+    """A page a certificate that was agreed to."""
+    staff = asker(request)
+    wanted = [queries.Certificate(one.pupil_id, one.words) for one in wish.items]
+    made = queries.certificates(
+        staff, class_id, wanted, wish.title, wish.drawing, timezone.localdate()
+    )
+    return _begun(staff, made)
+
+
+class SheetWish(Schema):
+    """What the sheet is for; `of` names the test, the battery or the week of challenges."""
+
+    kind: SheetKind
+    of: UUID | None = None
+    earlier: bool = False
+
+
+@router.post("/classes/{class_id}/sheets", response=Handout)
+def make_sheet(request: HttpRequest, class_id: UUID, wish: SheetWish) -> dict[str, Any]:
+    """A recording sheet in the order of entry."""
+    staff = asker(request)
+    made = queries.recording_sheet(
+        staff, class_id, wish.kind, wish.of, timezone.localdate(), earlier=wish.earlier
+    )
+    return _begun(staff, made)
+
+
+@router.get("/handouts/{handout_id}", response=Handout)
+def get_handout(request: HttpRequest, handout_id: UUID) -> dict[str, Any]:
+    """How far it is."""
+    return jobs.job_of(asker(request).id, handout_id).state
+
+
+@router.get("/handouts/{handout_id}/file", url_name="handout_file")
+def get_handout_file(request: HttpRequest, handout_id: UUID) -> HttpResponse:
+    """The PDF."""
+    job = jobs.job_of(asker(request).id, handout_id)
+    if job.file is None:
+        raise NotFound("file yet")
+    return file_answer(job.name, job.file, "application/pdf")
+
+
+class FamilyLineEntry(Schema):
+    text: str = Field(max_length=300)
+
+
+@router.put("/pupils/{pupil_id}/family-line", response=FamilyLineEntry)
+def write_family_line(
+    request: HttpRequest, pupil_id: UUID, entry: FamilyLineEntry
+) -> dict[str, str]:
+    """The teacher's line in a child's report; an empty one takes it away."""
+    return {"text": actions.write_family_line(asker(request), pupil_id, entry.text)}
+
+
+class FamilyLineRow(Schema):
+    pupil_id: UUID
+    name: str
+    text: str
+
+
+@router.get("/classes/{class_id}/family-lines", response=list[FamilyLineRow])
+def get_family_lines(request: HttpRequest, class_id: UUID) -> list[dict[str, Any]]:
+    """The teacher's line of each child of a class."""
+    return queries.family_lines(asker(request), class_id)

@@ -1,0 +1,51 @@
+"""Two records of one child: merged, and parted again."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Router
+
+from lauf.api.asker import asker
+from lauf.api.shape import Schema
+from lauf.exchange import actions
+
+router = Router(tags=["exchange"])
+
+
+class DoubleChoice(Schema):
+    """The record that becomes part of this one."""
+
+    double_id: UUID
+
+
+class MergeRow(Schema):
+    """A double that was made part of a child's record."""
+
+    id: UUID
+    name: str
+    at: datetime
+
+
+@router.get("/pupils/{pupil_id}/doubles", response=list[MergeRow])
+def list_doubles(request: HttpRequest, pupil_id: UUID) -> list[dict[str, Any]]:
+    return actions.merges_of(asker(request), pupil_id)
+
+
+@router.post("/pupils/{pupil_id}/doubles", response=list[MergeRow])
+def merge(request: HttpRequest, pupil_id: UUID, choice: DoubleChoice) -> list[dict[str, Any]]:
+    """Two records of one child become one."""
+    staff = asker(request)
+    actions.merge_pupils(staff, pupil_id, choice.double_id)
+    return actions.merges_of(staff, pupil_id)
+
+
+@router.delete("/merges/{merge_id}", response={200: MergeRow})
+def part(request: HttpRequest, merge_id: UUID) -> dict[str, Any]:
+    """They are two again."""
+    double = actions.part_pupils(asker(request), merge_id)
+    return {"id": double.id, "name": double.name, "at": timezone.now()}

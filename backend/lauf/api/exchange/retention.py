@@ -1,0 +1,87 @@
+"""Backups, and children who are erased."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Field, Router
+
+from lauf.api.asker import asker
+from lauf.api.shape import Schema
+from lauf.exchange import actions, queries
+
+router = Router(tags=["exchange"])
+
+
+class BackupRow(Schema):
+    """A nightly backup; what is in it is kept until then."""
+
+    name: str
+    at: datetime
+    bytes: int
+    until: datetime
+
+
+class Backups(Schema):
+    files: list[BackupRow]
+    # When the last of what is in them now is gone.
+    last_until: datetime | None
+    warning: str
+
+
+@router.get("/school/backups", response=Backups)
+def get_backups(request: HttpRequest) -> dict[str, Any]:
+    return queries.backups(asker(request), timezone.now())
+
+
+class Erased(Schema):
+    """How many entries went, or stay as numbers of nobody; until when backups still hold them."""
+
+    entries: int
+    stay: bool
+    backups_until: datetime | None
+
+
+@router.post("/pupils/{pupil_id}/erase", response=Erased)
+def erase(request: HttpRequest, pupil_id: UUID) -> dict[str, Any]:
+    """Everything that says who a child was goes for good."""
+    staff = asker(request)
+    erased = actions.erase_pupil(staff, pupil_id)
+    until = queries.backups(staff, timezone.now())["last_until"]
+    return {**erased._asdict(), "backups_until": until}
+
+
+class DueLeaver(Schema):
+    id: UUID
+    name: str
+    left_on: date
+    left_from: str
+
+
+@router.get("/school/leavers-due", response=list[DueLeaver])
+def leavers_due(request: HttpRequest) -> list[dict[str, Any]]:
+    """Leavers whose record was kept as long as the school keeps one."""
+    found = actions.due_to_go(asker(request), timezone.localdate())
+    return [
+        {"id": one.id, "name": one.name, "left_on": one.left_on, "left_from": str(one.left_from)}
+        for one in found
+    ]
+
+
+class LeaverChoice(Schema):
+    pupil_ids: list[UUID] = Field(max_length=1000)
+
+
+class Count(Schema):
+    number: int
+
+
+@router.post("/school/leavers-due", response=Count)
+def erase_due(request: HttpRequest, choice: LeaverChoice) -> dict[str, int]:
+    """Erase those that were shown."""
+    staff = asker(request)
+    return {"number": actions.erase_due(staff, choice.pupil_ids, timezone.localdate())}

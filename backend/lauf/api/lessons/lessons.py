@@ -1,0 +1,187 @@
+"""Addresses of lessons, their tests and clocks."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Field, Router, Status
+
+from lauf.api.asker import asker
+from lauf.api.lessons.runs import Run
+from lauf.api.shape import Schema
+from lauf.api.shared import Instant, Made, VariantRow
+from lauf.lessons import actions, queries
+
+router = Router(tags=["lessons"])
+
+
+class MedicalNote(Schema):
+    pupil_id: UUID
+    name: str
+    note: str
+
+
+class ActivityPage(Schema):
+    id: UUID
+    test_id: UUID
+    test: str
+    # A body measurement: each look at it is on record.
+    private: bool
+    kind: str
+    version: int
+    seconds: int | None
+    waves: int
+    variants: list[VariantRow]
+    say: list[str]
+    counts: list[str]
+    does_not_count: list[str]
+    cautions: list[str]
+    runs: list[Run]
+
+
+class LessonPage(Schema):
+    id: UUID
+    class_id: UUID
+    class_name: str
+    year_group: str
+    teacher: str
+    place: str
+    starts_at: datetime
+    minutes: int
+    battery: bool
+    closed_at: datetime | None
+    closed_by: str | None
+    children: int
+    # Something is kept in it: its class and day stay, and it cannot be deleted.
+    used: bool
+    medical_notes: list[MedicalNote]
+    activities: list[ActivityPage]
+
+
+class NewLesson(Schema):
+    """A lesson as it is begun. The id is the device's own; the same id twice is made once."""
+
+    id: UUID | None = None
+    class_id: UUID
+    test_ids: list[UUID] = Field(max_length=40)
+    starts_at: Instant
+    minutes: int
+    place: str
+    # With a plan that takes the pulse at rest and after the last test.
+    pulses: bool = False
+
+
+class LessonChange(Schema):
+    class_id: UUID
+    starts_at: Instant
+    minutes: int
+    place: str
+
+
+class Suggestion(Schema):
+    """A lesson that may be meant: as one about this time of the week was."""
+
+    class_id: UUID
+    class_name: str
+    place: str
+    minutes: int
+    tests: list[UUID]
+    test_names: list[str]
+    on: date
+
+
+@router.get("/lessons/suggested", response=list[Suggestion])
+def suggest_lessons(request: HttpRequest, at: Instant) -> list[dict[str, Any]]:
+    return queries.suggested_lessons(asker(request), at)
+
+
+@router.post("/lessons", response={201: Made})
+def plan_lesson(request: HttpRequest, new: NewLesson) -> Any:
+    fields = new.model_dump()
+    return Status(201, actions.plan_lesson(asker(request), lesson_id=fields.pop("id"), **fields))
+
+
+class PastLesson(Schema):
+    id: UUID
+    starts_at: datetime
+    place: str
+    battery: str | None
+    closed: bool
+    tests: list[str]
+
+
+@router.get("/classes/{class_id}/lessons", response=list[PastLesson])
+def list_lessons(request: HttpRequest, class_id: UUID) -> list[dict[str, Any]]:
+    return queries.class_lessons(asker(request), class_id)
+
+
+@router.get("/lessons/{lesson_id}", response=LessonPage)
+def get_lesson(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
+    return queries.lesson_page(asker(request), lesson_id)
+
+
+@router.put("/lessons/{lesson_id}", response=LessonPage)
+def change_lesson(request: HttpRequest, lesson_id: UUID, change: LessonChange) -> dict[str, Any]:
+    staff = asker(request)
+    actions.change_lesson(staff, lesson_id, **change.model_dump())
+    return queries.lesson_page(staff, lesson_id)
+
+
+@router.delete("/lessons/{lesson_id}", response={204: None})
+def delete_lesson(request: HttpRequest, lesson_id: UUID) -> Any:
+    actions.delete_lesson(asker(request), lesson_id)
+    return Status(204, None)
+
+
+@router.post("/lessons/{lesson_id}/close", response=LessonPage)
+def close_lesson(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
+    actions.close_lesson(asker(request), lesson_id)
+    return queries.lesson_page(asker(request), lesson_id)
+
+
+@router.post("/lessons/{lesson_id}/reopen", response=LessonPage)
+def reopen_lesson(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
+    actions.reopen_lesson(asker(request), lesson_id)
+    return queries.lesson_page(asker(request), lesson_id)
+
+
+class Conditions(Schema):
+    conditions: dict[str, int | str] = Field(max_length=6)
+
+
+@router.put("/activities/{activity_id}/conditions", response=Conditions)
+def set_conditions(request: HttpRequest, activity_id: UUID, given: Conditions) -> Any:
+    return actions.set_conditions(asker(request), activity_id, given.conditions)
+
+
+class Retest(Schema):
+    """`id` is the device's own: the same twice is made once."""
+
+    id: UUID | None = None
+    starts_at: Instant
+
+
+@router.post("/lessons/{lesson_id}/copy", response={201: Made})
+def copy_lesson(request: HttpRequest, lesson_id: UUID, retest: Retest) -> Any:
+    staff, copy_id = asker(request), retest.id
+    made = actions.copy_lesson(staff, lesson_id, starts_at=retest.starts_at, copy_id=copy_id)
+    return Status(201, made)
+
+
+class AnotherTest(Schema):
+    test_id: UUID
+
+
+class Added(Schema):
+    id: UUID
+    test: str
+
+
+@router.post("/lessons/{lesson_id}/activities", response={201: Added})
+def add_activity(request: HttpRequest, lesson_id: UUID, another: AnotherTest) -> Any:
+    """Another test, decided on the spot."""
+    made = actions.add_activity(asker(request), lesson_id, another.test_id)
+    return Status(201, {"id": made.id, "test": made.protocol.test.name})

@@ -1,0 +1,58 @@
+"""Addresses of the stand-ins; there in the demo only."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+from uuid import UUID
+
+from django.conf import settings
+from django.http import HttpRequest
+from ninja import Query, Router
+
+from lauf.api.asker import asker
+from lauf.api.lessons.sensors import BeltMessage
+from lauf.api.shape import Schema
+from lauf.demo import devices
+from lauf.errors import NotFound
+from lauf.people.models import Staff
+
+router = Router(tags=["stand-ins"])
+
+#: An hour of a gate's clock: what one look may ask for.
+Milliseconds = Annotated[int, Query(ge=0, le=3_600_000)]
+
+
+class Lines(Schema):
+    lines: list[str]
+
+
+def _asker(request: HttpRequest) -> Staff:
+    staff = asker(request)
+    if not settings.DEMO:
+        raise NotFound("stand-in: they come with the demo")
+    return staff
+
+
+@router.get("/stand-ins/belts/{lesson_id}", response=list[BeltMessage])
+def belts(
+    request: HttpRequest,
+    lesson_id: UUID,
+    second: Annotated[int, Query(ge=0)] = 0,
+    effort: Annotated[int, Query(ge=0, le=100)] = 0,
+    trouble: devices.BeltTrouble = "none",
+) -> list[dict[str, Any]]:
+    """One message of every belt of the class."""
+    return devices.belt_messages(_asker(request), lesson_id, second, effort, trouble)
+
+
+@router.get("/stand-ins/gate/{activity_id}", response=Lines)
+def gate(
+    request: HttpRequest,
+    activity_id: UUID,
+    until_ms: Milliseconds,
+    since_ms: Milliseconds = 0,
+    trouble: devices.GateTrouble = "none",
+) -> dict[str, Any]:
+    """The lines of the gate between two moments of its clock."""
+    found = devices.gate_lines(_asker(request), activity_id, since_ms, until_ms, trouble)
+    return {"lines": found}

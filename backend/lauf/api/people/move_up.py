@@ -1,0 +1,95 @@
+"""The whole school goes up a year."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Field, Router
+
+from lauf.api.asker import asker
+from lauf.api.shape import Schema
+from lauf.api.shared import Named
+from lauf.people import actions, queries
+
+router = Router(tags=["school"])
+
+
+class MovingPupil(Schema):
+    id: UUID
+    name: str
+
+
+class MovingClass(Schema):
+    """Where a class would go; without a year group after its own, its children leave."""
+
+    id: UUID
+    name: str
+    year_group: str
+    to_name: str
+    to_year_group_id: UUID | None
+    pupils: list[MovingPupil]
+
+
+class MoveUpPreview(Schema):
+    year_groups: list[Named]
+    classes: list[MovingClass]
+    # When the school moved up last, and whether that can still be taken back.
+    last: datetime | None
+    undoable: bool
+
+
+class ClassMoveEntry(Schema):
+    class_id: UUID
+    name: str = Field("", max_length=100)
+    year_group_id: UUID | None
+
+
+class NewClassEntry(Schema):
+    name: str = Field(max_length=100)
+    year_group_id: UUID
+
+
+class MoveException(Schema):
+    """A child that does not go with its class: into another, or (None) it leaves."""
+
+    pupil_id: UUID
+    class_id: UUID | None
+
+
+class MoveUpEntry(Schema):
+    moves: list[ClassMoveEntry] = Field(max_length=100)
+    exceptions: list[MoveException] = Field(default_factory=list, max_length=500)
+    new: list[NewClassEntry] = Field(default_factory=list, max_length=30)
+    sure: bool = False
+
+
+@router.get("/school/move-up", response=MoveUpPreview)
+def move_up_preview(request: HttpRequest) -> dict[str, Any]:
+    return queries.move_up_preview(asker(request))
+
+
+@router.post("/school/move-up", response=MoveUpPreview)
+def move_up(request: HttpRequest, entry: MoveUpEntry) -> dict[str, Any]:
+    """The whole school goes up a year."""
+    staff = asker(request)
+    actions.move_up(
+        staff,
+        [actions.ClassMove(one.class_id, one.name, one.year_group_id) for one in entry.moves],
+        exceptions={one.pupil_id: one.class_id for one in entry.exceptions},
+        new=[actions.NewClass(one.name, one.year_group_id) for one in entry.new],
+        now=timezone.now(),
+        sure=entry.sure,
+    )
+    return queries.move_up_preview(staff)
+
+
+@router.delete("/school/move-up", response=MoveUpPreview)
+def undo_move_up(request: HttpRequest) -> dict[str, Any]:
+    """Back to where everybody was, until the first score of the new year."""
+    staff = asker(request)
+    actions.undo_move_up(staff)
+    return queries.move_up_preview(staff)

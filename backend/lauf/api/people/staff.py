@@ -1,0 +1,93 @@
+"""Who signs in, and what they may."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+import segno
+from django.http import HttpRequest
+from ninja import Field, Router, Status
+
+from lauf.api.asker import asker
+from lauf.api.people.mail import mailed_link
+from lauf.api.people.school import SchoolSettings
+from lauf.api.shape import Schema
+from lauf.people import actions, queries
+from lauf.people import models as kept
+from lauf.people.permissions import Rights
+
+router = Router(tags=["school"])
+
+
+class StaffEntry(Schema):
+    """Somebody who signs in, and what they may."""
+
+    name: str = Field(max_length=200)
+    role: kept.Staff.Role
+    class_ids: list[UUID] = Field(default_factory=list, max_length=200)
+    email: str = Field("", max_length=200)
+    may_edit_tests: bool = True
+    may_see_growth: bool = False
+    may_see_school: bool = False
+
+    def words(self) -> dict[str, Any]:
+        """As the actions take it."""
+        given = self.model_dump()
+        rights = Rights(*(given.pop(name) for name in Rights._fields))
+        return {**given, "rights": rights}
+
+
+class NewStaff(StaffEntry):
+    username: str = Field(max_length=200)
+
+
+class StaffChange(StaffEntry):
+    is_active: bool
+
+
+class StaffLink(Schema):
+    """A link that lets somebody set their own password, once; it is shown this one time. `qr` is a
+    picture of it (data URI)."""
+
+    name: str
+    path: str
+    qr: str
+    until: datetime
+    # Where it was sent to by mail; empty: nowhere.
+    mailed_to: str = ""
+
+
+def _link(request: HttpRequest, person: kept.Staff, token: str) -> dict[str, Any]:
+    # Behind the sign "#" it reaches no server's log.
+    path = f"/welcome#{token}"
+    picture = segno.make(request.build_absolute_uri("/")[:-1] + path, error="m")
+    return {
+        "name": person.name,
+        "path": path,
+        "qr": picture.svg_data_uri(scale=6, border=2),
+        "until": person.invitation.expires_at,
+        "mailed_to": mailed_link(person, request.build_absolute_uri("/")[:-1] + path),
+    }
+
+
+@router.post("/staff", response={201: StaffLink})
+def invite(request: HttpRequest, new: NewStaff) -> Any:
+    """Let somebody into the school: the answer is the link to hand over."""
+    person, token = actions.invite(asker(request), **new.words())
+    return Status(201, _link(request, person, token))
+
+
+@router.post("/staff/{staff_id}/link", response=StaffLink)
+def link_anew(request: HttpRequest, staff_id: UUID) -> dict[str, Any]:
+    """A new link, for the first or for a lost password; the one before is worth nothing."""
+    person, token = actions.link_anew(asker(request), staff_id)
+    return _link(request, person, token)
+
+
+@router.put("/staff/{staff_id}", response=SchoolSettings)
+def change_staff(request: HttpRequest, staff_id: UUID, change: StaffChange) -> dict[str, Any]:
+    staff = asker(request)
+    actions.change_staff(staff, staff_id, **change.words())
+    return queries.school_settings(staff)

@@ -1,0 +1,51 @@
+"""What several files of tests ask, and a class that has been tested."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+import pypdf
+
+from tests.api.conftest import Person, World
+from tests.support.papers import pages_of
+from tests.support.served import wait_for
+
+
+def get(person: Person, path: str) -> Any:
+    answer = person.ask("GET", path)
+    assert answer.status_code == 200, answer.content
+    return answer.json()
+
+
+def put(person: Person, path: str, body: Any) -> Any:
+    answer = person.ask("PUT", path, body)
+    assert answer.status_code == 200, answer.content
+    return answer.json()
+
+
+def paper(person: Person, path: str, body: Any = None) -> list[str]:
+    """The text of each page of a hand-out, once it is there."""
+    begun = person.ask("POST", path, body)
+    assert begun.status_code == 200, begun.content
+    at = f"/api/handouts/{begun.json()['id']}"
+    state = wait_for(lambda: get(person, at), lambda found: found["ready"], seconds=120)
+    assert state["ready"] and state["done"] == state["of"] and not state["problem"]
+    file = person.ask("GET", f"{at}/file")
+    assert file["Content-Type"] == "application/pdf" and "no-store" in file["Cache-Control"]
+    # Fonts are in the file: it looks the same everywhere.
+    for page in pypdf.PdfReader(io.BytesIO(file.content)).pages:
+        for font in page["/Resources"]["/Font"].values():
+            inner = font.get_object()
+            inner = inner["/DescendantFonts"][0].get_object()
+            assert any(name.startswith("/FontFile") for name in inner["/FontDescriptor"])
+    return pages_of(file.content)
+
+
+def tested(world: World) -> None:
+    """The class twice in press-ups, the second time with one better, one lower, one missing."""
+    first = world.lesson_on(30)
+    for number, pupil in enumerate(world.pupils):
+        world.record(pupil, str(18 + number % 5), first)
+    for number, pupil in enumerate(world.pupils[:-1]):
+        world.record(pupil, {0: "34", 1: "5"}.get(number, str(18 + number % 5)))

@@ -1,0 +1,150 @@
+"""Reports, certificates, recording sheets and lanes on paper."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+
+from lauf.catalogue.queries import newest_protocols
+from lauf.exchange.paper.lane import lane_svg
+from lauf.people.models import SchoolClass
+from lauf.rules.reading.quantities import Kind
+from tests.api.asking import get, paper, put, tested
+from tests.api.conftest import World
+
+
+def test_a_report_says_what_the_screens_say_and_one_page_is_one_child(world: World) -> None:
+    tested(world)
+    child = world.pupils[0]
+    line = {"text": "Likes to jump <b>& run</b>."}
+    put(world.teacher, f"/api/pupils/{child.id}/family-line", line)
+    pages = paper(world.teacher, f"/api/classes/{world.school_class.id}/reports", {})
+    assert len(pages) == len(world.pupils)
+    record = get(world.teacher, f"/api/pupils/{child.id}")
+    lane = record["tests"][0]["lanes"][0]
+    for words in (child.name, "34", lane["change"], lane["rung_name"], f"{lane['target']}"):
+        assert words in pages[0], words
+    assert "Likes to jump <b>& run</b>." in pages[0], "a line is text, never code"
+    for other in world.pupils[1:]:
+        assert other.name not in pages[0]
+    assert "Press-ups in 60 s: 18, then 34" in pages[0]
+    one = paper(
+        world.teacher, f"/api/classes/{world.school_class.id}/reports", {"pupil_ids": [child.id]}
+    )
+    assert one == pages[:1]
+
+
+def test_a_report_of_many_tests_is_still_one_page_and_says_no_more_than_is_known(
+    world: World,
+) -> None:
+    """Sixteen tests, each done for the first time, and a line as long as one may be."""
+    assert world.teacher.staff
+    versions = [
+        one
+        for one in newest_protocols(world.teacher.staff)
+        if one.kind == Kind.COUNT and not one.conditions and not one.test.private
+    ][:16]
+    assert len(versions) == 16
+    children = world.pupils[:2]
+    for version in versions:
+        activity = world.lesson_on(3, version.test.slug)
+        form = version.usual_variant
+        for child in children:
+            world.record(child, "3", activity, variant=form, wave=None)
+    put(world.teacher, f"/api/pupils/{children[0].id}/family-line", {"text": "Works well. " * 24})
+    at = f"/api/classes/{world.school_class.id}/reports"
+    pages = paper(world.teacher, at, {"pupil_ids": [one.id for one in children]})
+    assert len(pages) == 2
+    for child, page in zip(children, pages, strict=True):
+        assert child.name in page and all(one.test.name.split()[0] in page for one in versions)
+        assert "These are first scores" in page
+        assert "teady" not in page
+
+
+def test_certificates_are_for_those_that_were_agreed_to(world: World) -> None:
+    tested(world)
+    at = f"/api/classes/{world.school_class.id}"
+    found = get(world.teacher, f"{at}/awards")
+    given = {one["name"]: [p["award"] for p in one["proposals"]] for one in found["children"]}
+    assert given[world.pupils[0].name] == ["new_best", "rung", "improver"]
+    assert given[world.pupils[1].name] == []
+    items = [{"pupil_id": world.pupils[0].id, "words": "a new best: 34"}]
+    (page,) = paper(world.teacher, f"{at}/certificates", {"title": "Bravo", "items": items})
+    assert all(words in page for words in ("Bravo", world.pupils[0].name, "a new best: 34"))
+    none = world.teacher.ask("POST", f"{at}/certificates", {"items": []})
+    assert none.status_code == 422
+
+
+def test_a_recording_sheet_is_in_the_order_of_entry_on_every_page(world: World) -> None:
+    tested(world)
+    at = f"/api/classes/{world.school_class.id}/sheets"
+    test = world.activity.protocol.test_id
+    names = [one.name for one in SchoolClass.objects.get(pk=world.school_class.id).pupils.all()]
+    (page,) = paper(world.teacher, at, {"kind": "test", "of": test, "earlier": True})
+    places = [page.index(name) for name in names]
+    assert places == sorted(places)
+    for words in ("60 s by the clock", "At most 60", "f full", "blank is never a nought", " 34 "):
+        assert words in page, words
+    plain = paper(world.teacher, at, {"kind": "test", "of": test})
+    assert " 34 " not in plain[0]
+    for kind in ("pulses", "blank"):
+        assert names[-1] in " ".join(paper(world.teacher, at, {"kind": kind}))
+    unsaid = world.teacher.ask("POST", at, {"kind": "battery"})
+    assert unsaid.status_code == 422 and "which" in unsaid.json()["message"]
+
+
+def test_an_overall_statement_is_off_at_first_and_shows_its_working(world: World) -> None:
+    tested(world)
+    at = f"/api/pupils/{world.pupils[0].id}"
+    assert get(world.teacher, at)["overall"] is None
+    scheme = {
+        "below": 0, "points": [1, 2, 3, 4], "fewest": 1,
+        "marks": [{"begins": "0", "words": "on the way"}, {"begins": "3", "words": "strong"}],
+    }  # fmt: skip
+    kept = put(world.head, "/api/school/scheme", {"scheme": scheme})
+    assert kept["scheme"] == scheme
+    said = get(world.teacher, at)["overall"]
+    assert said["words"] == "strong" and "points a test" in said["working"][-2]
+    (page,) = paper(
+        world.teacher,
+        f"/api/classes/{world.school_class.id}/reports",
+        {"pupil_ids": [world.pupils[0].id]},
+    )
+    assert "strong" in page and said["working"][-2] in page
+    wrong = world.head.ask("PUT", "/api/school/scheme", {"scheme": {**scheme, "points": [2, 1]}})
+    assert wrong.status_code == 422 and "rise" in wrong.json()["message"]
+    put(world.head, "/api/school/scheme", {"scheme": None})
+    assert get(world.teacher, at)["overall"] is None
+
+
+def test_no_body_measurement_is_on_any_paper_whoever_asks(world: World) -> None:
+    world.permit(world.teacher.staff, may_see_growth=True)
+    weight = world.lesson_on(0, "weight")
+    for pupil in world.pupils:
+        body = world.body(pupil, "47.3", variant="")
+        asked = world.teacher.ask("POST", f"/api/activities/{weight.id}/attempts", body)
+        assert asked.status_code == 200, asked.content
+    tested(world)
+    at = f"/api/classes/{world.school_class.id}"
+    world.permit(world.head.staff, may_see_growth=True)
+    tests = [weight.protocol.test_id, world.activity.protocol.test_id]
+    battery = world.head.ask("POST", "/api/batteries", {"name": "Check", "test_ids": tests}).json()
+    sheet = {"kind": "battery", "of": battery["id"], "earlier": True}
+    for path, body in (("reports", {}), ("class-list", {}), ("sheets", sheet)):
+        pages = " ".join(paper(world.teacher, f"{at}/{path}", body))
+        assert "47.3" not in pages and (path == "sheets" or "Weight" not in pages)
+
+
+@pytest.mark.parametrize("better", ["up", "down"])
+def test_a_printed_lane_has_better_at_the_right(better: str) -> None:
+    lane = {
+        "better": better, "origin": 0, "scale": 100, "band": [20, 40], "best": None,
+        "rungs": [{"name": "A<b>", "at": 30, "shown": "30"}], "earlier": [],
+        "today": {"at": 80, "estimate": False},
+    }  # fmt: skip
+    drawn = lane_svg(lane)
+    assert "A&lt;b&gt;" in drawn
+    rung = float(re.findall(r'M([\d.]+) 20v18"', drawn)[0])
+    today = float(re.findall(r'<rect x="([\d.]+)" y="24', drawn)[0])
+    assert (rung < today) == (better == "up")
