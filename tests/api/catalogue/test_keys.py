@@ -10,6 +10,8 @@ from django.utils import timezone
 
 from lauf.catalogue.models import Ladder
 from lauf.catalogue.models import Test as Protocol
+from lauf.people.models import Pupil
+from tests.api.catalogue.test_tests import norm_body
 from tests.api.conftest import World
 from tests.api.weeks import a_week, added, person
 
@@ -138,3 +140,31 @@ def test_a_rival_is_met_on_the_course_the_mark_was_set_on(world: World) -> None:
     assert "6 m" in str(world.teacher.ask("GET", f"/api/challenges/{challenge.id}").json()["rival"])
     wrong = world.teacher.ask("PUT", path, person("Brook", (challenge, "8"), course="six"))
     assert wrong.status_code == 422
+
+
+def test_a_best_is_of_one_form(world: World) -> None:
+    """Forty on the knees are no best to beat for somebody who does full ones."""
+    pupil = world.pupils[0]
+    world.record(pupil, "40", world.lesson_on(20), variant="knees")
+    world.record(pupil, "15", world.lesson_on(10))
+    child = world.post(pupil, "18").json()
+    assert child["lane"]["best"] == 18
+    assert any("new best" in words for words in child["words"])
+
+
+def test_a_norm_of_another_clock_places_nobody(world: World) -> None:
+    test = card(world, "press-ups-60")["id"]
+    text = "sex,age,P5,P50,P95\ngirl,8,6,14,25\ngirl,9,9,18,30\n"
+    at = f"/api/tests/{test}"
+    assert world.head.ask("POST", f"{at}/norms", norm_body(text=text)).status_code == 201
+    shown = card(world, "press-ups-60")
+    edit = {"based_on": shown["version"], "protocol": {**shown["protocol"], "seconds": 30}}
+    assert world.head.ask("POST", f"{at}/versions", edit).status_code == 201
+    pupil = world.pupils[0]
+    Pupil.objects.filter(pk=pupil.pk).update(
+        born=timezone.localdate() - timedelta(days=9 * 365), sex="female"
+    )
+    world.record(pupil, "14", world.lesson_on(0))
+    record = world.teacher.ask("GET", f"/api/pupils/{pupil.id}").json()
+    (norm,) = record["tests"][0]["lanes"][0]["norms"]
+    assert norm["why_not"] == "the norm is for 60 s"

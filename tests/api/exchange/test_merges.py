@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import zipfile
+from datetime import timedelta
 from io import BytesIO
 from typing import Any
 
@@ -11,10 +12,13 @@ import pytest
 from django.db import Error, connection, transaction
 from django.utils import timezone
 
+from lauf.challenges.models import Point
 from lauf.exchange.package.write import write_package
 from lauf.people.models import Change, Pupil
 from lauf.records.models import Attempt, PulseReading
+from lauf.records.queries import repeats_of
 from tests.api.conftest import World
+from tests.api.weeks import a_challenge, a_week
 
 
 @pytest.fixture
@@ -177,3 +181,54 @@ def test_all_about_a_child_is_in_one_file(world: World) -> None:
     assert (score["test"], score["taken_by"]) == ("Press-ups in 60 s", "Teacher")
     assert about["who_did_what"][-1]["what"].endswith("as a file, looked at")
     assert "<td>18~</td>" in page and "<script" not in page
+
+
+def test_two_with_points_in_one_challenge_are_not_made_one(world: World, double: Pupil) -> None:
+    """Which of the two was given the points rightly, a person has to say."""
+    challenge = a_challenge(world, a_week(world))
+    world.record(world.pupils[0], "31", world.lesson_on(0))
+    world.record(double, "32", world.lesson_on(0))
+    given = world.teacher.ask("POST", f"/api/challenges/{challenge.id}/points")
+    assert given.status_code == 200
+    before = sorted(Point.objects.values_list("pupil_id", flat=True), key=str)
+    assert {world.pupils[0].id, double.id} <= set(before)
+    at = f"/api/pupils/{world.pupils[0].id}/doubles"
+    answer = world.head.ask("POST", at, {"double_id": double.id})
+    assert answer.status_code == 422 and "points in the same challenge" in answer.json()["message"]
+    assert sorted(Point.objects.values_list("pupil_id", flat=True), key=str) == before
+
+
+def test_numbers_that_stay_are_nobodys_and_sums_are_made_anew(world: World) -> None:
+    pupil = world.pupils[0]
+    Pupil.objects.filter(pk=pupil.pk).update(born="2017-03-01", sex="female", measuring="refused")
+    for days, typed in ((20, "18"), (13, "22")):
+        world.record(pupil, typed, world.lesson_on(days))
+    tomorrow = timezone.localdate() + timedelta(days=1)
+
+    def pairs() -> int:
+        return sum(one.pairs for one in repeats_of([world.activity.protocol], tomorrow).values())
+
+    assert pairs() == 1
+    world.head.ask("PUT", "/api/school/keeping", {"keep_years": 2, "scores_outlive": True})
+    assert world.head.ask("POST", f"/api/pupils/{pupil.id}/erase").json()["stay"] is True
+    pupil.refresh_from_db()
+    assert (pupil.born, pupil.sex, pupil.measuring, pupil.school_class) == (None, "", "", None)
+    # Scores that go take what they added up to with them.
+    other = world.pupils[1]
+    for days, typed in ((20, "18"), (13, "22")):
+        world.record(other, typed, world.lesson_on(days))
+    assert pairs() == 2
+    world.head.ask("PUT", "/api/school/keeping", {"keep_years": 2, "scores_outlive": False})
+    assert world.head.ask("POST", f"/api/pupils/{other.id}/erase").json()["stay"] is False
+    assert pairs() == 1
+
+
+def test_a_record_is_due_on_the_day_itself_and_not_before(world: World) -> None:
+    today = timezone.localdate()
+    day = today.replace(day=min(today.day, 28), year=today.year - 2)
+    world.head.ask("PUT", "/api/school/keeping", {"keep_years": 2, "scores_outlive": False})
+    for pupil, left_on in zip(world.pupils, (day, day + timedelta(days=4)), strict=False):
+        world.head.ask("POST", f"/api/pupils/{pupil.id}/leave")
+        Pupil.objects.filter(pk=pupil.pk).update(left_on=left_on)
+    due = world.head.ask("GET", "/api/school/leavers-due").json()
+    assert [one["name"] for one in due] == [world.pupils[0].name]

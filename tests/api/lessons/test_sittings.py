@@ -119,3 +119,23 @@ def test_the_grid_takes_a_constant_number_of_queries(world: World) -> None:
         lesson.closed_at, lesson.closed_by = timezone.now(), world.head.staff
         lesson.save()
     assert counts[0] == counts[1] <= 14
+
+
+def test_the_tests_of_a_battery_stay_in_its_plan(world: World) -> None:
+    staff = world.head.staff
+    assert staff is not None
+    tests = [world.lesson_on(40, slug).protocol.test_id for slug in ("long-jump", "press-ups-60")]
+    battery = make_battery(staff, "Two", tests)
+    lesson = start_sitting(staff, battery.id, world.school_class.id)
+    path = f"/api/lessons/{lesson.id}/plan"
+
+    def plan(*tests: Any) -> Any:
+        blocks = [{"kind": "test", "label": "", "test_id": str(one)} for one in tests]
+        return world.teacher.ask("PUT", path, {"based_on": 0, "blocks": blocks})
+
+    other = world.lesson_on(40, "plank-30").protocol.test_id
+    for wrong in ([tests[0]], [*tests, other]):
+        answer = plan(*wrong)
+        assert answer.status_code == 422 and "stay" in answer.json()["message"]
+    held = Activity.objects.filter(lesson=lesson).values_list("protocol__test_id", flat=True)
+    assert sorted(held) == sorted(tests)

@@ -300,3 +300,26 @@ def test_a_leaver_stands_on_the_page_of_its_class_and_comes_back(world: World) -
     assert world.head.ask("POST", f"/api/pupils/{pupil.id}/move", back).status_code == 200
     page = world.head.ask("GET", path).json()
     assert page["leavers"] == [] and pupil.name in [one["name"] for one in page["pupils"]]
+
+
+def test_a_list_makes_nobody_a_leaver_whom_it_did_not_propose(world: World) -> None:
+    keep(world, FIRST)
+    known = Pupil.objects.get(number="101")
+    agreed = preview(world, FIRST)["agreement"]
+    body = {"text": FIRST, "agreement": agreed, "leavers": [str(known.id)]}
+    assert world.head.ask("POST", "/api/lists", body).status_code == 404
+    known.refresh_from_db()
+    assert known.left_on is None and known.school_class is not None
+
+
+def test_what_would_change_besides_has_to_be_looked_at_again(world: World) -> None:
+    keep(world, FIRST)
+    note = FIRST.replace("Asthma: blue inhaler", "Asthma: brown inhaler")
+    agreed = preview(world, note)["agreement"]
+    # Meanwhile somebody moves the child to another house: the list would move it back.
+    elm = Pupil.objects.get(number="101").house
+    Pupil.objects.filter(number="102").update(house=elm)
+    before = people()
+    answer = world.head.ask("POST", "/api/lists", {"text": note, "agreement": agreed})
+    assert answer.status_code == 422 and "look at it once more" in answer.json()["message"]
+    assert people() == before

@@ -9,7 +9,7 @@ from django.utils import timezone
 
 from lauf.people.models import House, Pupil, SchoolClass, YearGroup
 from lauf.rules.body.ages import school_year
-from tests.api.conftest import World
+from tests.api.conftest import Person, World
 
 #: A birth date that fits Year 4, whatever the day of the checks.
 FITTING = date(school_year(timezone.localdate()) - 9, 11, 5)
@@ -95,3 +95,17 @@ def test_people_are_found_by_any_part_of_their_names_within_ones_scope(world: Wo
     assert found(world.teacher, "lar") == [], "who has left is the head's to find"
     hits = world.head.ask("GET", "/api/search?q=lar").json()
     assert hits["pupils"] == [{"id": str(child.id), "name": "Ivo Larch", "where": "has left"}]
+
+
+def test_who_sees_the_school_does_not_see_who_has_left(world: World) -> None:
+    here, left = world.pupils[:2]
+    assert world.head.ask("POST", f"/api/pupils/{left.id}/leave").status_code == 200
+    world.permit(world.colleague.staff, may_see_school=True)
+
+    def seen(person: Person) -> list[int]:
+        return [person.ask("GET", f"/api/pupils/{one.id}").status_code for one in (here, left)] + [
+            len(person.ask("GET", f"/api/search?q={left.given_name}").json()["pupils"])
+        ]
+
+    assert seen(world.colleague) == [200, 404, 0]
+    assert seen(world.head) == [200, 200, 1]
