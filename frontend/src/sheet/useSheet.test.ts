@@ -122,7 +122,10 @@ class Page {
       },
       name: (pupilId) => pupilId,
       saidOf: () => "",
-      questionsOf: () => null,
+      questionsOf: (_job, answer) => {
+        const { place, typed } = answer as ReturnType<Server["state"]>;
+        return typed === "7" ? ({ place, flags: [] } as never) : null;
+      },
     };
     const app = createApp({});
     app.use(VueQueryPlugin);
@@ -381,5 +384,39 @@ describe("the sheet", () => {
     expect(page.sheet.cell(PLACES[1]!)).toMatchObject({ typed: "12", state: "saved" });
     expect([drawn[0], drawn[2]]).toEqual([1, 1]);
     expect(drawn[1]).toBeGreaterThan(1);
+  });
+
+  it("leaves alone what another device has entered since, and names whose it is", async () => {
+    const world = new World();
+    const [ada, ben] = PLACES as [Place, Place];
+    const { sheet } = world.page;
+    sheet.write([
+      { place: ada, entry: { typed: "12" } },
+      { place: ben, entry: { typed: "18" } },
+    ]);
+    await world.page.settle();
+    world.server.chain(keyOf(ada)).push({ id: "theirs", typed: "25" });
+    world.page.read();
+    sheet.takeBack();
+    await world.page.settle();
+    expect(world.server.state(ada)).toMatchObject({ head: "theirs", typed: "25" });
+    expect(world.server.state(ben).typed).toBeNull();
+    expect(sheet.said.value).toContain("Changed since by somebody else: ada");
+  });
+
+  it("asks no longer about what was put right", async () => {
+    const { page } = new World();
+    const [ada] = PLACES as [Place];
+    page.sheet.write([{ place: ada, entry: { typed: "7" } }]);
+    await page.settle();
+    expect(page.sheet.questions.value).toHaveLength(1);
+    page.sheet.write([{ place: ada, entry: { typed: "12" } }]);
+    await page.settle();
+    expect(page.sheet.questions.value).toEqual([]);
+    // Also where the question comes later than the correction is made.
+    for (const typed of ["7", "18"]) page.sheet.write([{ place: ada, entry: { typed } }]);
+    await page.settle();
+    expect(page.sheet.counted(ada)).toBe("18");
+    expect(page.sheet.questions.value).toEqual([]);
   });
 });

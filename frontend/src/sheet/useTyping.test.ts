@@ -148,3 +148,22 @@ it("stays where somebody goes meanwhile", () => {
   number("22");
   expect(here()).toBe("Cai");
 });
+
+it("leaves the digits of a half-typed number with the child they are of", () => {
+  const { typing, key, number, refuse, here, written } = begin(false);
+  number("12");
+  key("2");
+  typing.entry.typed.value = "2";
+  refuse("Ada");
+  number("5");
+  expect(here()).toBe("Ben");
+  expect(typing.hold.held.value).toEqual(["25"]);
+  key("<");
+  number("13");
+  key(">");
+  expect(written).toEqual([
+    ["Ada", "12"],
+    ["Ada", "13"],
+    ["Ben", "25"],
+  ]);
+});
