@@ -109,6 +109,18 @@ def test_an_altered_file_is_told_and_never_counts(world: World) -> None:
     assert table(world, games["id"]) == [(1, "Harbour School", 16, "0.80")]
 
 
+def test_a_result_for_another_edition_of_the_games_is_not_taken(world: World) -> None:
+    """The same games by their key, but of other ages than those the school counted by."""
+    games = new_games(world)
+    file = file_of(world, games["id"])
+    file["body"]["bands"][0]["to_age"] += 1
+    far = FarSchool("Harbour School", file)
+    refused = send(world, games["id"], far.result())
+    assert refused.status_code == 422 and "another file of these" in refused.json()["message"]
+    shown = page(world, games["id"])
+    assert shown["files"] == [] and "for other games" in shown["notes"][0]["words"]
+
+
 def test_a_file_of_other_games_or_of_no_such_test_is_not_taken(world: World) -> None:
     one, other = new_games(world), new_games(world, name="Other")
     far = FarSchool("Harbour School", file_of(world, other["id"]))
