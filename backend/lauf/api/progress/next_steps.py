@@ -12,7 +12,7 @@ from ninja import Router
 
 from lauf.api.asker import asker
 from lauf.api.shape import Schema
-from lauf.progress import next_up
+from lauf.progress import next_steps
 
 router = Router(tags=["progress"])
 
@@ -46,4 +46,4 @@ class NextUp(Schema):
 @router.get("/classes/{class_id}/next", response=NextUp)
 def get_next(request: HttpRequest, class_id: UUID) -> dict[str, Any]:
     """What to test next, when, and for whom another form fits."""
-    return next_up.next_up(asker(request), class_id, timezone.localdate())
+    return next_steps.next_steps(asker(request), class_id, timezone.localdate())
