@@ -4,8 +4,8 @@ fits."""
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 from datetime import date
-from typing import Any
 from uuid import UUID
 
 from lauf.judgement.said import Said
@@ -18,7 +18,40 @@ from lauf.rules.judging.forms import FormStep, Standing, easier_form, harder_for
 from lauf.rules.planning.school_days import is_due_again
 
 
-def next_steps(staff: Staff, class_id: UUID, today: date) -> dict[str, Any]:
+@dataclass(frozen=True, slots=True)
+class FormFor:
+    """A child for whom another form of a test fits, by its name, and why."""
+
+    pupil_id: UUID
+    name: str
+    form: str
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class NextTest:
+    """A test that most of a class has done: when it was last, and what is next in it."""
+
+    test_id: UUID
+    test: str
+    last: date
+    due: bool
+    missing: int
+    harder: list[FormFor]
+    easier: list[FormFor]
+    try_instead: str
+
+
+@dataclass(frozen=True, slots=True)
+class NextSteps:
+    """What a class might be tested in next, what is due first."""
+
+    class_id: UUID
+    class_name: str
+    tests: list[NextTest]
+
+
+def next_steps(staff: Staff, class_id: UUID, today: date) -> NextSteps:
     """Each test that at least half of a class has done: when it was last, whether it is due, who
     has none in these weeks, and for whom a harder or an easier form fits, with why. Without any
     body measurement. As many queries as `class_board`, and nine. Raises NotFound."""
@@ -44,35 +77,32 @@ def next_steps(staff: Staff, class_id: UUID, today: date) -> dict[str, Any]:
         ]
         last = max(days)
         place_now = this_term.get(test_id)
+        now = None if place_now is None else board["tests"][place_now]
         rows.append(
-            {
-                "test_id": test_id,
-                "test": protocol.test.name,
-                "last": last,
-                "due": is_due_again(last, today, terms),
-                "missing": len(pupils) if place_now is None
-                else board["tests"][place_now]["missing"],
-                "harder": _moving(latest, harder_form),
-                "easier": _moving(latest, easier_form),
-                "try_instead": "" if place_now is None
-                else board["tests"][place_now]["try_instead"],
-            }
-        )  # fmt: skip
-    rows.sort(key=lambda row: (not row["due"], row["last"], row["test"]))
-    return {"class_id": group.id, "class_name": group.name, "tests": rows}
+            NextTest(
+                test_id=test_id,
+                test=protocol.test.name,
+                last=last,
+                due=is_due_again(last, today, terms),
+                missing=now["missing"] if now else len(pupils),
+                harder=_moving(latest, harder_form),
+                easier=_moving(latest, easier_form),
+                try_instead=now["try_instead"] if now else "",
+            )
+        )
+    rows.sort(key=lambda row: (not row.due, row.last, row.test))
+    return NextSteps(group.id, group.name, rows)
 
 
 def _moving(
     latest: Sequence[tuple[Pupil, Said]],
     step: Callable[[Sequence[str], Standing], FormStep | None],
-) -> list[dict[str, Any]]:
+) -> list[FormFor]:
     """The children for whom another form fits, with its name and why."""
     found = []
     for pupil, said in latest:
         forms = said.judge.variants
         now = Standing(said.row.variant, said.change.verdict, said.rung, said.rungs, said.rung_name)
         if other := step(list(forms), now):
-            form = forms[other.form].name
-            found.append({"pupil_id": pupil.id, "name": pupil.name, "form": form,
-                          "why": other.why})  # fmt: skip
+            found.append(FormFor(pupil.id, pupil.name, forms[other.form].name, other.why))
     return found

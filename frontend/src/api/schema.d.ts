@@ -2059,10 +2059,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Found
-         * @description What a lesson found, in sentences.
+         * Get Summary
+         * @description What a lesson showed, in sentences.
          */
-        get: operations["lauf_api_progress_lesson_summary_get_found"];
+        get: operations["lauf_api_progress_lesson_summary_get_summary"];
         put?: never;
         post?: never;
         delete?: never;
@@ -7349,10 +7349,26 @@ export interface components {
             why: string;
         };
         /**
-         * FoundTest
-         * @description What a lesson found in one test: sentences to read aloud, and one for the teacher.
+         * LessonSummary
+         * @description What a lesson showed: a test each, and sentences about its pulses to read aloud.
          */
-        FoundTest: {
+        LessonSummary: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /** Tests */
+            tests: components["schemas"]["TestSummary"][];
+            /** Pulses */
+            pulses: string[];
+        };
+        /**
+         * TestSummary
+         * @description What a lesson showed in one test: sentences to read aloud, one for the teacher, and whether
+         *     the test fits the class.
+         */
+        TestSummary: {
             /**
              * Activity Id
              * Format: uuid
@@ -7368,23 +7384,8 @@ export interface components {
             misfit: string;
         };
         /**
-         * LessonFound
-         * @description What a lesson found: a test each, and sentences about its pulses to read aloud.
-         */
-        LessonFound: {
-            /**
-             * Lesson Id
-             * Format: uuid
-             */
-            lesson_id: string;
-            /** Tests */
-            tests: components["schemas"]["FoundTest"][];
-            /** Pulses */
-            pulses: string[];
-        };
-        /**
          * FormFor
-         * @description A child for whom another form of a test fits.
+         * @description A child for whom another form of a test fits, by its name, and why.
          */
         FormFor: {
             /**
@@ -7399,7 +7400,25 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** NextTest */
+        /**
+         * NextSteps
+         * @description What a class might be tested in next, what is due first.
+         */
+        NextSteps: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Tests */
+            tests: components["schemas"]["NextTest"][];
+        };
+        /**
+         * NextTest
+         * @description A test that most of a class has done: when it was last, and what is next in it.
+         */
         NextTest: {
             /**
              * Test Id
@@ -7423,18 +7442,6 @@ export interface components {
             easier: components["schemas"]["FormFor"][];
             /** Try Instead */
             try_instead: string;
-        };
-        /** NextUp */
-        NextUp: {
-            /**
-             * Class Id
-             * Format: uuid
-             */
-            class_id: string;
-            /** Class Name */
-            class_name: string;
-            /** Tests */
-            tests: components["schemas"]["NextTest"][];
         };
         /**
          * ChildPulses
@@ -12613,7 +12620,7 @@ export interface operations {
             };
         };
     };
-    lauf_api_progress_lesson_summary_get_found: {
+    lauf_api_progress_lesson_summary_get_summary: {
         parameters: {
             query?: never;
             header?: never;
@@ -12630,7 +12637,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LessonFound"];
+                    "application/json": components["schemas"]["LessonSummary"];
                 };
             };
         };
@@ -12652,7 +12659,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["NextUp"];
+                    "application/json": components["schemas"]["NextSteps"];
                 };
             };
         };

@@ -2,38 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
 from ninja import Router
 
 from lauf.api.asker import asker
-from lauf.api.shape import Schema
-from lauf.progress import found
+from lauf.progress.lesson_summary import LessonSummary, lesson_summary
 
 router = Router(tags=["progress"])
 
 
-class FoundTest(Schema):
-    """What a lesson found in one test: sentences to read aloud, and one for the teacher."""
-
-    activity_id: UUID
-    test: str
-    aloud: list[str]
-    teacher: str
-    misfit: str
-
-
-class LessonFound(Schema):
-    """What a lesson found: a test each, and sentences about its pulses to read aloud."""
-
-    lesson_id: UUID
-    tests: list[FoundTest]
-    pulses: list[str]
-
-
-@router.get("/lessons/{lesson_id}/found", response=LessonFound)
-def get_found(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
-    """What a lesson found, in sentences."""
-    return found.lesson_found(asker(request), lesson_id)
+@router.get("/lessons/{lesson_id}/found", response=LessonSummary)
+def get_summary(request: HttpRequest, lesson_id: UUID) -> LessonSummary:
+    """What a lesson showed, in sentences."""
+    return lesson_summary(asker(request), lesson_id)

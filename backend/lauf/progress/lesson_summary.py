@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
+from dataclasses import dataclass
 from uuid import UUID
 
 from lauf.catalogue.queries import for_everybody, sees
@@ -16,15 +16,37 @@ from lauf.progress.stories import Stories, stories_of
 from lauf.rules.judging.aims import ADDS_UP
 from lauf.rules.judging.change import Verdict
 from lauf.rules.judging.spoken_summary import aloud
-from lauf.rules.judging.summaries import mean_words, summarise_class
+from lauf.rules.judging.summaries import ClassSummary, mean_words, summarise_class
 from lauf.rules.reading.kinds import format_value
+from lauf.rules.reading.quantities import Measure
 from lauf.rules.reading.words import plural
 
 #: Kinds whose scores a class can add up to something.
 _BETTER = (Verdict.BETTER, Verdict.REACHED_THE_TOP, Verdict.MOVED_UP)
 
 
-def lesson_found(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
+@dataclass(frozen=True, slots=True)
+class TestSummary:
+    """What a lesson showed in one test: sentences to read aloud, one for the teacher, and whether
+    the test fits the class."""
+
+    activity_id: UUID
+    test: str
+    aloud: list[str]
+    teacher: str
+    misfit: str
+
+
+@dataclass(frozen=True, slots=True)
+class LessonSummary:
+    """What a lesson showed: a test each, and sentences about its pulses to read aloud."""
+
+    lesson_id: UUID
+    tests: list[TestSummary]
+    pulses: list[str]
+
+
+def lesson_summary(staff: Staff, lesson_id: UUID) -> LessonSummary:
     """Every test of a lesson in sentences: some for the class, read aloud, and one for the teacher;
     and what its pulses showed. Without any body measurement. Sixteen queries, and one more where
     lengths were measured in hands or steps. Raises NotFound."""
@@ -37,11 +59,8 @@ def lesson_found(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
         for activity in activities_of(lesson)
         if sees(public, activity.protocol.test)
     ]
-    return {
-        "lesson_id": lesson.id,
-        "tests": [one for one in tests if one["aloud"]],
-        "pulses": pulses_found(lesson, len(pupils)),
-    }
+    pulses = pulses_found(lesson, len(pupils))
+    return LessonSummary(lesson.id, [one for one in tests if one.aloud], pulses)
 
 
 def _said(stories: Stories, pupils: Sequence[Pupil], activity: Activity) -> list[Said]:
@@ -55,7 +74,7 @@ def _said(stories: Stories, pupils: Sequence[Pupil], activity: Activity) -> list
     return found
 
 
-def _test(activity: Activity, found: Sequence[Said], children: int) -> dict[str, Any]:
+def _test(activity: Activity, found: Sequence[Said], children: int) -> TestSummary:
     protocol = activity.protocol
     measure, name = protocol.measure, protocol.test.name
     changes = [said.change for said in found]
@@ -72,20 +91,20 @@ def _test(activity: Activity, found: Sequence[Said], children: int) -> dict[str,
             names[rung.name] = names.get(rung.name, 0) + 1
     order = next((said.ladder for said in found if said.ladder), None)
     rungs = [(rung.name, names.get(rung.name, 0)) for rung in order.rungs] if order else []
-    return {
-        "activity_id": activity.id,
-        "test": name,
-        "aloud": aloud(
+    return TestSummary(
+        activity.id,
+        name,
+        aloud(
             name, took_part=len(found), children=children,
             better=sum(1 for one in changes if one.verdict in _BETTER),
             bests=sum(1 for said in found if said.best), together=together, rungs=rungs,
         ),
-        "teacher": _teacher_words(summary, measure),
-        "misfit": summary.misfit or "",
-    }  # fmt: skip
+        _teacher_words(summary, measure),
+        summary.misfit or "",
+    )  # fmt: skip
 
 
-def _teacher_words(summary: Any, measure: Any) -> str:
+def _teacher_words(summary: ClassSummary, measure: Measure) -> str:
     if not summary.compared:
         return "nothing to compare with yet"
     words = f"{summary.better} better, {summary.steady} steady, {summary.lower} lower"
