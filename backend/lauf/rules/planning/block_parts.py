@@ -88,9 +88,11 @@ def pulse_parts(block: Block) -> Iterator[Part]:
     """Find it, count, write down; and where the block waits, the end of that when all have."""
     yield Part(block.hold, Phase.OPEN, block.label, "Find your pulse", spent_on="find it")
     yield Part(block.count_seconds, Phase.COUNT, block.label)
-    last = SETTLE if block.waits else 0
-    yield Part(max(BREATH + 1, block.seconds - last), Phase.WRITE, block.label)
-    yield Part(last, Phase.WRITE, block.label, "All are written down", waits=True)
+    yield Part(max(BREATH + 1, block.seconds), Phase.WRITE, block.label)
+    if block.waits:
+        yield Part(
+            SETTLE, Phase.WRITE, block.label, "All are written down", spent_on="settle", waits=True
+        )
 
 
 def test_parts(block: Block) -> Iterator[Part]:

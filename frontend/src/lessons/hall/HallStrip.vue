@@ -53,7 +53,9 @@ const counts = computed(() => !isOwnClock.value || !state.value);
       </p>
       <div class="words">
         <p class="figure now" :class="{ flash: flash && !waiting }" data-testid="now">
-          <span v-if="waiting" class="stands" data-testid="waiting">Ready?</span>
+          <span v-if="waiting" class="stands" data-testid="waiting">{{
+            words.waitsFor.value
+          }}</span>
           <span v-else-if="paused" class="stands" data-testid="paused">paused</span>
           <template v-if="!waiting">{{ what }}</template>
         </p>

@@ -12,7 +12,7 @@ const props = defineProps<{
   /** The clock stands until somebody goes on. */
   waiting?: boolean;
 }>();
-const { index, segment, block, left, following, over, share } = useClockWords(
+const { index, segment, block, left, following, waitsFor, over, share } = useClockWords(
   toRef(() => props.plan),
   toRef(() => props.state),
   toRef(() => props.place),
@@ -52,7 +52,7 @@ const round = computed(() => {
       <span :class="{ 'sr-only': !over && !showsBlock }">
         {{ over ? "The end" : block?.label }}
       </span>
-      <span v-if="waiting" class="paused" data-testid="waiting">Ready?</span>
+      <span v-if="waiting" class="paused" data-testid="waiting">{{ waitsFor }}</span>
       <span v-else-if="paused" class="paused" data-testid="paused">paused</span>
     </p>
     <p class="now figure" :class="{ flash }" data-testid="now">

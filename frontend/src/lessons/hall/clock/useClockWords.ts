@@ -49,6 +49,8 @@ export function useClockWords(
   });
   return {
     ...{ index, segment, block, left, following },
+    /** What is asked where the clock waits: pulses that are written down, or children on the line. */
+    waitsFor: computed(() => (segment.value?.phase === "write" ? "All in?" : "Ready?")),
     over: computed(
       () => state.value !== null && plan.value !== null && place.value >= plan.value.total_ms,
     ),
