@@ -159,6 +159,7 @@ export function useBeeps(activity: () => Activity) {
     const at = to === "all" ? null : to;
     go.value = latestRun(id, activity().runs, "beeps", at)?.try_number ?? 1;
     goes.toWave(to);
+    test.openGo(go.value);
   }
   function undo() {
     const step = presses.pop();
