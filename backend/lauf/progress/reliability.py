@@ -27,7 +27,7 @@ from lauf.rules.judging.reliability import (
     reliability_words,
 )
 from lauf.rules.reading.kinds import format_difference
-from lauf.rules.reading.quantities import Better, decimal, to_step
+from lauf.rules.reading.quantities import Better, Measure, decimal, to_step
 from lauf.rules.reading.rounding import fixed, percent
 
 
@@ -83,12 +83,14 @@ def _counters_words(version: ProtocolVersion, pairs: Sequence[tuple[int, int]]) 
         return ""
     measure = version.measure
 
-    def amount(exact: float) -> str:
-        return format_difference(to_step(Fraction(abs(exact)), measure.resolution), measure)
-
     words = f"{percent(found.same)} of {found.pairs} the same, the others mostly within "
-    words += amount(found.spread)
+    words += _amount(found.spread, measure)
     return words if found.icc is None else f"{words}; ICC(A,1) {fixed(found.icc, 2)}"
+
+
+def _amount(exact: float, measure: Measure) -> str:
+    """A size in the unit of a test, in whole steps of it."""
+    return format_difference(to_step(Fraction(abs(exact)), measure.resolution), measure)
 
 
 def _words(version: ProtocolVersion, pairs: Sequence[tuple[int, int]]) -> dict[str, str]:
@@ -98,18 +100,17 @@ def _words(version: ProtocolVersion, pairs: Sequence[tuple[int, int]]) -> dict[s
         return nothing | {"why_not": f"{PAIRS_NEEDED} pairs within two weeks are needed"}
     measure = version.measure
 
-    def amount(exact: float) -> str:
-        return format_difference(to_step(Fraction(abs(exact)), measure.resolution), measure)
-
     icc = found.icc
     gained = found.learning * measure.better.sign
     step = to_step(Fraction(abs(gained)), measure.resolution)
     learning = (
-        "no different" if not step else (f"{amount(gained)} {'better' if gained > 0 else 'lower'}")
+        "no different"
+        if not step
+        else (f"{_amount(gained, measure)} {'better' if gained > 0 else 'lower'}")
     )
     return nothing | {
         "icc": "" if icc is None else decimal(Fraction(icc), 2).replace("-", "−"),
-        "error": amount(found.typical_error),
+        "error": _amount(found.typical_error, measure),
         "cv": "" if found.cv is None else f"{decimal(Fraction(found.cv * 100), 1)} %",
         "learning": learning,
         "words": "" if icc is None else reliability_words(icc),
