@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
-from datetime import date
+from dataclasses import dataclass, replace
+from datetime import date, datetime
 from typing import Any, Final
 from uuid import UUID
 
@@ -15,7 +16,7 @@ from lauf.people.models import Staff
 from lauf.records.models import WITHDRAWN, PulseReading
 from lauf.records.queries import reason_words
 from lauf.rules.body import pulse as rules
-from lauf.rules.body.pulse import Formula, Moment, Reading
+from lauf.rules.body.pulse import Formula, Moment, PulseFlag, Reading
 from lauf.rules.judging.class_pulse import ClassPulse, most_words, pulses_aloud
 from lauf.rules.planning.block_kinds import BLOCK_KINDS
 from lauf.rules.planning.blocks import BlockKind
@@ -28,14 +29,68 @@ _READINGS: Final = (
 )  # fmt: skip
 
 
-def pulse_page(staff: Staff, lesson_id: UUID, formula: Formula = Formula.TANAKA) -> dict[str, Any]:
+@dataclass(frozen=True, slots=True)
+class PulseRow:
+    """A reading that stands: as it was typed, and in beats a minute."""
+
+    id: UUID
+    position: int
+    typed: str
+    seconds: int | None
+    rate: int | None
+    shown: str
+    taken_back: bool
+    reason: str | None
+    confirmed: bool
+    flags: list[PulseFlag]
+
+
+@dataclass(frozen=True, slots=True)
+class PulseChild:
+    """A child's readings of a lesson, and what they say together."""
+
+    pupil_id: UUID
+    number: int
+    name: str
+    medical_note: str
+    readings: list[PulseRow]
+    words: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class PulseColumn:
+    """A moment at which pulses are taken, and how many were; the median in beats a minute."""
+
+    position: int
+    moment: Moment
+    label: str
+    words: str
+    n: int
+    median: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class PulsePage:
+    """Every pulse of a lesson; `seconds` are those a count may last."""
+
+    lesson_id: UUID
+    closed_at: datetime | None
+    formula: Formula
+    caution: str
+    seconds: list[int]
+    columns: list[PulseColumn]
+    most: str | None
+    children: list[PulseChild]
+
+
+def pulse_page(staff: Staff, lesson_id: UUID, formula: Formula = Formula.TANAKA) -> PulsePage:
     """Every pulse of a lesson by child and moment, with what the series says. Six queries. Raises
     NotFound."""
     lesson = lesson_of(staff, lesson_id)
     day = day_of(lesson)
     rows, columns = _taken_in(lesson)
     by_child: dict[UUID, list[dict[str, Any]]] = defaultdict(list)
-    named = {column["position"]: column["label"] for column in columns}
+    named = {column.position: column.label for column in columns}
     for row in rows:
         by_child[row["pupil_id"]].append({**row, "label": named.get(row["position"], "")})
     pupils = lesson.school_class.pupils.values(
@@ -46,19 +101,19 @@ def pulse_page(staff: Staff, lesson_id: UUID, formula: Formula = Formula.TANAKA)
         for number, pupil in enumerate(pupils, 1)
     ]
     moments = _of_class(columns, rows)
-    for column, one in zip(columns, moments, strict=True):
-        column["n"] = len(one.rates)
-        column["median"] = one.middle
-    return {
-        "lesson_id": lesson.id,
-        "closed_at": lesson.closed_at,
-        "formula": formula.value,
-        "caution": rules.CAUTION,
-        "seconds": list(rules.COUNT_SECONDS),
-        "columns": columns,
-        "most": most_words(moments),
-        "children": children,
-    }
+    return PulsePage(
+        lesson_id=lesson.id,
+        closed_at=lesson.closed_at,
+        formula=formula,
+        caution=rules.CAUTION,
+        seconds=list(rules.COUNT_SECONDS),
+        columns=[
+            replace(column, n=len(one.rates), median=one.middle)
+            for column, one in zip(columns, moments, strict=True)
+        ],
+        most=most_words(moments),
+        children=children,
+    )
 
 
 def pulses_found(lesson: Lesson, children: int) -> list[str]:
@@ -69,7 +124,7 @@ def pulses_found(lesson: Lesson, children: int) -> list[str]:
     return pulses_aloud(_of_class(columns, rows), len(counted), children)
 
 
-def _taken_in(lesson: Lesson) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
+def _taken_in(lesson: Lesson) -> tuple[list[dict[str, Any]], list[PulseColumn]]:
     """The readings of a lesson that stand, and the moments they were taken at. Four queries."""
     rows = list(
         PulseReading.objects.filter(lesson=lesson, successor=None)
@@ -88,15 +143,15 @@ def _taken_in(lesson: Lesson) -> tuple[list[dict[str, Any]], list[dict[str, Any]
 
 def pulse_child_after(
     staff: Staff, lesson_id: UUID, pupil_id: UUID, formula: Formula
-) -> dict[str, Any]:
+) -> PulseChild:
     """One child of `pulse_page`, for the answer to a write. Same queries."""
-    children = pulse_page(staff, lesson_id, formula)["children"]
-    return next(child for child in children if child["pupil_id"] == pupil_id)
+    children = pulse_page(staff, lesson_id, formula).children
+    return next(child for child in children if child.pupil_id == pupil_id)
 
 
 def _columns(
     blocks: Sequence[tuple[str, str]], tests: Iterable[str], rows: Sequence[dict[str, Any]]
-) -> list[dict[str, Any]]:
+) -> list[PulseColumn]:
     """The moments of the lesson in order: those of the plan's pulse checks, or the usual ones where
     it has hardly any; and those that were recorded besides."""
     planned = _planned_moments(blocks)
@@ -112,12 +167,7 @@ def _columns(
         if here is None or here[0] != row["moment"]:
             places[row["position"]] = row["moment"], row["label"]
     return [
-        {
-            "position": position,
-            "moment": str(moment),
-            "label": label,
-            "words": moment_words(Moment(moment), label),
-        }
+        PulseColumn(position, Moment(moment), label, moment_words(Moment(moment), label), 0, None)
         for position, (moment, label) in sorted(places.items())
     ]
 
@@ -141,20 +191,17 @@ def _planned_moments(blocks: Sequence[tuple[str, str]]) -> list[tuple[Moment, st
     return found
 
 
-def _of_class(
-    columns: Sequence[dict[str, Any]], rows: Sequence[dict[str, Any]]
-) -> list[ClassPulse]:
+def _of_class(columns: Sequence[PulseColumn], rows: Sequence[dict[str, Any]]) -> list[ClassPulse]:
     """The pulses of the class in every column."""
     found = []
     for column in columns:
         taken = [
             row for row in rows
-            if row["position"] == column["position"] and row["beats"] is not None
+            if row["position"] == column.position and row["beats"] is not None
         ]  # fmt: skip
         rates = tuple(whole(rules.bpm(row["beats"], row["seconds"])) for row in taken)
         shortest = min((row["seconds"] for row in taken), default=60)
-        moment = Moment(column["moment"])
-        found.append(ClassPulse(moment, column["label"], rates, shortest))
+        found.append(ClassPulse(column.moment, column.label, rates, shortest))
     return found
 
 
@@ -171,7 +218,7 @@ def _child(
     rows: Sequence[dict[str, Any]],
     day: date,
     formula: Formula,
-) -> dict[str, Any]:
+) -> PulseChild:
     age = Who(pupil["sex"], pupil["born"]).decimal_age(day)
     made: list[Reading] = []
     readings = []
@@ -182,29 +229,29 @@ def _child(
                             row["waited"])  # fmt: skip
         flags = () if taken is None or row["confirmed"] else rules.flags(taken, made)
         readings.append(
-            {
-                "id": row["id"],
-                "position": row["position"],
-                "typed": row["typed"],
-                "seconds": row["seconds"],
-                "rate": whole(taken.rate) if taken else None,
-                "shown": _shown(taken, row["reason"]),
-                "taken_back": row["reason"] == WITHDRAWN,
-                "reason": row["reason"],
-                "confirmed": row["confirmed"],
-                "flags": [{"code": flag.code, "words": flag.words} for flag in flags],
-            }
+            PulseRow(
+                id=row["id"],
+                position=row["position"],
+                typed=row["typed"],
+                seconds=row["seconds"],
+                rate=whole(taken.rate) if taken else None,
+                shown=_shown(taken, row["reason"]),
+                taken_back=row["reason"] == WITHDRAWN,
+                reason=row["reason"],
+                confirmed=row["confirmed"],
+                flags=list(flags),
+            )
         )
         if taken:
             made.append(taken)
-    return {
-        "pupil_id": pupil["id"],
-        "number": number,
-        "name": f"{pupil['given_name']} {pupil['family_name']}".strip(),
-        "medical_note": pupil["medical_note"],
-        "readings": readings,
-        "words": _words(made, age, formula),
-    }
+    return PulseChild(
+        pupil_id=pupil["id"],
+        number=number,
+        name=f"{pupil['given_name']} {pupil['family_name']}".strip(),
+        medical_note=pupil["medical_note"],
+        readings=readings,
+        words=_words(made, age, formula),
+    )
 
 
 def _shown(taken: Reading | None, reason: str | None) -> str:

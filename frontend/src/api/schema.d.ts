@@ -6478,7 +6478,16 @@ export interface components {
          * @enum {string}
          */
         Formula: "tanaka" | "220";
-        /** PulseChild */
+        /**
+         * Moment
+         * @description When in a lesson a pulse was taken.
+         * @enum {string}
+         */
+        Moment: "rest" | "warm_up" | "activity" | "recovery";
+        /**
+         * PulseChild
+         * @description A child's readings of a lesson, and what they say together.
+         */
         PulseChild: {
             /**
              * Pupil Id
@@ -6496,12 +6505,14 @@ export interface components {
             /** Words */
             words: string[];
         };
-        /** PulseColumn */
+        /**
+         * PulseColumn
+         * @description A moment at which pulses are taken, and how many were; the median in beats a minute.
+         */
         PulseColumn: {
             /** Position */
             position: number;
-            /** Moment */
-            moment: string;
+            moment: components["schemas"]["Moment"];
             /** Label */
             label: string;
             /** Words */
@@ -6511,14 +6522,20 @@ export interface components {
             /** Median */
             median: number | null;
         };
-        /** PulseFlag */
+        /**
+         * PulseFlag
+         * @description One question about a reading; `code` settles it.
+         */
         PulseFlag: {
             /** Code */
             code: string;
             /** Words */
             words: string;
         };
-        /** PulsePage */
+        /**
+         * PulsePage
+         * @description Every pulse of a lesson; `seconds` are those a count may last.
+         */
         PulsePage: {
             /**
              * Lesson Id
@@ -6527,8 +6544,7 @@ export interface components {
             lesson_id: string;
             /** Closed At */
             closed_at: string | null;
-            /** Formula */
-            formula: string;
+            formula: components["schemas"]["Formula"];
             /** Caution */
             caution: string;
             /** Seconds */
@@ -6540,7 +6556,10 @@ export interface components {
             /** Children */
             children: components["schemas"]["PulseChild"][];
         };
-        /** PulseRow */
+        /**
+         * PulseRow
+         * @description A reading that stands: as it was typed, and in beats a minute.
+         */
         PulseRow: {
             /**
              * Id
@@ -6589,12 +6608,6 @@ export interface components {
             /** Device Clock */
             device_clock: string;
         };
-        /**
-         * Moment
-         * @description When in a lesson a pulse was taken.
-         * @enum {string}
-         */
-        Moment: "rest" | "warm_up" | "activity" | "recovery";
         /**
          * NewPulse
          * @description One pulse as counted: beats in `seconds` (60 for a rate that was read), or a reason.
