@@ -299,6 +299,21 @@ class AnyMeaning(RuleBasedStateMachine):
                 assert rows[head]["conditions"] == one.course_words
 
     @invariant()
+    def the_board_says_it(self) -> None:
+        """Of each child and test one score: whichever it is, as it was kept."""
+        board = self.ask("GET", f"/api/classes/{self.world.school_class.id}/board")
+        rows = {row["pupil_id"]: row["cells"] for row in board["children"]}
+        for child, pupil in enumerate(self.pupils):
+            mine = {one.head: one for (_, who), one in self.said.items() if who == child}
+            for cell in rows[str(pupil.id)]:
+                if cell["attempt_id"] is None:
+                    continue
+                one = mine[cell["attempt_id"]]
+                assert (cell["typed"], cell["form"], cell["estimate"]) == (
+                    one.typed, FORMS[one.form], one.about,
+                )  # fmt: skip
+
+    @invariant()
     def the_file_says_it(self) -> None:
         for there in self.there:
             said = {child: self.said.get((there.id, child)) for child in range(CHILDREN)}
