@@ -75,7 +75,7 @@ const counting = computed(
 );
 /** The clock waits for pulses that are all in. */
 const waitsForNobody = computed(
-  () => waiting.value && segment.value?.phase === "write" && pulsesIn.value && isOn(shown.value),
+  () => hall.waitsForPulses.value && pulsesIn.value && isOn(shown.value),
 );
 watch(waitsForNobody, (is) => is && lead.goOn());
 const isWhole = computed(() => filled.value || counting.value || !hasScores.value);

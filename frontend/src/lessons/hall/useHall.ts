@@ -278,13 +278,14 @@ export function useHall(
     if (!state.value && shown.value && isFirst(shown.value)) start();
     if (live.value && !isOn(shown.value) && !paused.value && !waiting.value) lead.pause();
   }
+  /** The clock waits at the end of a pulse check until all are written down. */
+  const waitsForPulses = computed(() => waiting.value && segment.value?.phase === "write");
   /** The one large button: what it says, what it does, whether Space does it too. */
   const primary = computed(() => {
     if (lead.starting.value) return { says: "Starting …", act: start, space: true };
     if (!state.value) return { says: "Start the lesson", act: start, space: true };
     if (!live.value) return null;
-    if (waiting.value && segment.value?.phase === "write")
-      return { says: "All in: go on", act: goOn, space: true };
+    if (waitsForPulses.value) return { says: "All in: go on", act: goOn, space: true };
     if (waiting.value) {
       const many = works.value.some((one) => one.wave > 1);
       const wave = many && segment.value?.wave ? `: wave ${segment.value.wave}` : "";
@@ -312,6 +313,7 @@ export function useHall(
       live,
       paused,
       waiting,
+      waitsForPulses,
       clock,
       phase,
     },

@@ -205,8 +205,8 @@ describe("the conductor", () => {
     expect(now.cues[1]!.say).toBe("Get ready: part 2"); // was said before
     expect(now.cues[7]!.say).toBe("Next: squats");
     expect(now.blocks[1]).toMatchObject({ label: "Set", activity_id: null });
-    expect(conductor.skip(working, now, at(40_000), "s2").done).toMatchObject([
-      { segment: "s2", seconds: 10, planned: 30, block: "Set", label: "squats" },
+    expect(conductor.skip(working, now, at(40_000), "s2").done).toEqual([
+      { segment: "s2", seconds: 10, planned: 30, block: "Set", label: "squats", at_ms: at(40_000) },
     ]);
     expect(conductor.swap(begun, one, at(31_000), "  ", null)).toBe(begun);
   });
@@ -214,16 +214,23 @@ describe("the conductor", () => {
   it("says what was planned beside what was lengthened", () => {
     const longer = conductor.stretch(begun, plan(), 15_000, at(35_000));
     const now = conductor.standing(plan(), longer);
-    expect(conductor.record(longer, now, 74_000, 75_500).done).toMatchObject([
-      { segment: "s2", seconds: 45, planned: 30, block: "Set", label: "part 2" },
+    expect(conductor.record(longer, now, 74_000, 75_500).done).toEqual([
+      { segment: "s2", seconds: 45, planned: 30, block: "Set", label: "part 2", at_ms: at(75_000) },
     ]);
   });
 
   it("puts on record what ended by itself, once, and the end of all", () => {
     const one = conductor.record(begun, plan(), 18_000, 31_000);
-    expect(one.done).toMatchObject([
-      { segment: "s0", seconds: 20, planned: 20, block: "Talk", label: "part 0" },
-      { segment: "s1", seconds: 10, planned: 10, block: "Set", label: "part 1" },
+    expect(one.done).toEqual([
+      {
+        segment: "s0",
+        seconds: 20,
+        planned: 20,
+        block: "Talk",
+        label: "part 0",
+        at_ms: at(20_000),
+      },
+      { segment: "s1", seconds: 10, planned: 10, block: "Set", label: "part 1", at_ms: at(30_000) },
     ]);
     expect(conductor.record(one, plan(), 18_000, 31_000)).toEqual(one);
     const over = conductor.record(one, plan(), 31_000, 98_000);
