@@ -18,6 +18,8 @@ from django.core.exceptions import EmptyResultSet
 from django.db import connection
 from django.db.models import Model, QuerySet
 
+from lauf.plain_json import JsonObject
+
 _marks = itertools.count(1)
 #: Lengths of lists that one read keeps its SQL for: what a busy school asks for at a time.
 _MOST_FORMS = 100
@@ -26,8 +28,8 @@ _SHORT = 120
 
 
 @lru_cache(maxsize=512)
-def _short(text: str) -> dict[str, Any]:
-    found: dict[str, Any] = loads(text)
+def _short(text: str) -> JsonObject:
+    found: JsonObject = loads(text)
     return found
 
 

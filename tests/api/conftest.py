@@ -28,7 +28,7 @@ from lauf.exchange.paper import jobs
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.actions import create_school
 from lauf.people.models import Pupil, School, SchoolClass, Staff
-from lauf.progress.disclosure import COUNTED
+from lauf.progress.school.disclosure import COUNTED
 from lauf.records.actions import record_attempt
 from lauf.records.models import Attempt
 from lauf.web import throttling

@@ -21,7 +21,7 @@ def hall_routes(world: World, lesson: str, activity: str, test: str) -> Routes:
     total = world.lesson_on(0, "reps-240")
     stations = world.lesson_on(0)
     assert world.teacher.staff is not None
-    entry = {"kind": "stations", "label": "", **BLOCK_KINDS[BlockKind.STATIONS].defaults}
+    entry = dict(BLOCK_KINDS[BlockKind.STATIONS].new)
     save_plan(world.teacher.staff, stations.lesson_id, based_on=0, entries=[entry])
     class_id, child = world.school_class.id, world.pupils[0].id
     at = f"/api/lessons/{lesson}"

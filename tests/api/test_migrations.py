@@ -20,7 +20,7 @@ from lauf.lessons.models import Activity, Conduct, Lesson, Run
 from lauf.lessons.queries import entries_of_revision
 from lauf.people.models import Staff
 from lauf.progress import today
-from lauf.progress.child import pupil_record
+from lauf.progress.pupil.record import pupil_record
 from lauf.records.models import Attempt
 from ops import schema
 from ops.databases import Database

@@ -90,7 +90,7 @@ def class_lane_read() -> None:
 
     from lauf.lessons.models import Activity
     from lauf.people.models import Staff
-    from lauf.progress.lanes import class_lanes
+    from lauf.progress.lesson.lanes import class_lanes
     from lauf.records.actions import record_attempt
 
     staff = Staff.objects.get(username="demo")
@@ -129,7 +129,7 @@ def battery_grid_read() -> None:
     from django.db import connection
 
     from lauf.people.models import Staff
-    from lauf.progress.grid import battery_grid
+    from lauf.progress.lesson.grid import battery_grid
     from tests.bench.many import battery_of_six
 
     staff = Staff.objects.get(username="head")
@@ -211,7 +211,7 @@ def first_read_of_a_day() -> None:
     from django.core.cache import cache
 
     from lauf.people.models import Staff
-    from lauf.progress.lanes import class_lanes
+    from lauf.progress.lesson.lanes import class_lanes
     from lauf.records.models import RepeatSummary
     from tests.bench.many import many_scores
 

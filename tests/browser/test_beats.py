@@ -76,11 +76,11 @@ def test_a_warm_up_to_music_is_tapped_called_counted_and_carried_in(
     expect(page.locator(".pad b")).to_have_text("3")
     page.get_by_role("button", name="Take these times").click()
     tapped = wait_for(
-        lambda: one.ask("GET", plan)["blocks"][0]["settings"].get("times", ""), bool
+        lambda: one.ask("GET", plan)["blocks"][0]["entry"].get("times", ""), bool
     ).split()
     times = [float(time) for time in tapped]
     assert len(times) == 3 and times[2] - times[0] >= 0.5
-    assert one.ask("GET", plan)["blocks"][0]["settings"]["seconds"] == 30
+    assert one.ask("GET", plan)["blocks"][0]["entry"]["seconds"] == 30
     assert not any("our-tune" in body for body in sent)
     page.get_by_label("Times from the start, a line each").fill("1\n2\nlater\n")
     page.keyboard.press("Tab")
@@ -88,7 +88,7 @@ def test_a_warm_up_to_music_is_tapped_called_counted_and_carried_in(
     page.get_by_label("Times from the start, a line each").fill("1\n2\n3 up\n")
     page.keyboard.press("Tab")
     expect(page.get_by_role("alert")).to_have_count(0)
-    wait_for(lambda: one.ask("GET", plan)["blocks"][0]["settings"]["times"].count("up"), bool)
+    wait_for(lambda: one.ask("GET", plan)["blocks"][0]["entry"]["times"].count("up"), bool)
 
     # Called on the clock, the sound with it and no further than the clock goes.
     page.goto(f"{one.url}/lessons/{lesson}/hall")
@@ -135,7 +135,7 @@ def test_a_warm_up_to_music_is_tapped_called_counted_and_carried_in(
     page.keyboard.press("Escape")
     page.reload()
     expect(rows.nth(0).locator(".total")).to_contain_text("19")
-    activity = one.ask("GET", plan)["blocks"][1]["activity_id"]
+    activity = one.ask("GET", plan)["blocks"][1]["entry"]["activity_id"]
     kept = wait_for(lambda: lauf.sql(KEPT, activity), lambda found: len(found) == 2)
     assert [row[1:3] for row in kept] == [("c3+5e/10/2h by 0.5/1/2", 19), ("c2~", 2)]
     assert one.errors == []

@@ -29,7 +29,7 @@ def test_stations_on_two_screens(visit: Any, lauf: Served) -> None:
     )
     # A child who joined the class after the groups were made is put into one by hand.
     plan = lead.ask("GET", f"/api/lessons/{lesson}/plan")
-    late = plan["blocks"][position]["settings"]["groups"]["members"][0].pop()
+    late = plan["blocks"][position]["entry"]["groups"]["members"][0].pop()
     entries = [as_entry(block) for block in plan["blocks"]]
     body = {"based_on": plan["revision"], "blocks": entries}
     lead.ask("PUT", f"/api/lessons/{lesson}/plan", body)
@@ -41,7 +41,7 @@ def test_stations_on_two_screens(visit: Any, lauf: Served) -> None:
     expect(new).to_have_count(0)
     expect(page.get_by_text("· kept")).to_be_visible()
     plan = lead.ask("GET", f"/api/lessons/{lesson}/plan")
-    assert late in plan["blocks"][position]["settings"]["groups"]["members"][1]
+    assert late in plan["blocks"][position]["entry"]["groups"]["members"][1]
     page.locator("li.block .title", has_text="work 4 ×").press("Enter")
     # Groups made anew by house, in the plan, by keyboard; then the cards.
     page.locator("li.block .title", has_text="work 4 ×").press("Enter")

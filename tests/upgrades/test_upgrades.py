@@ -32,7 +32,7 @@ from tests.support import templates
 from tests.support.served import as_url, drop
 from tests.upgrades.differences import MISSING, differences, plain
 from tests.upgrades.make_stage import NOW, ZONE, look
-from tests.upgrades.meant import MEANT
+from tests.upgrades.meant import MEANT, as_said_now
 
 STAGES = Path(__file__).parent / "stages"
 NAMES = sorted(file.name.removesuffix(".sql.xz") for file in STAGES.glob("*.sql.xz"))
@@ -92,7 +92,9 @@ def test_a_used_school_is_the_same_after_an_upgrade(stage: str, database: str) -
         path: (address, one, other)
         for address, page in pages.items()
         for path, one, other in differences(
-            page, json.loads(json.dumps(now.get(address, MISSING), default=str)), plain(address)
+            as_said_now(address, page),
+            json.loads(json.dumps(now.get(address, MISSING), default=str)),
+            plain(address),
         )
     }
     listed = [one for one in MEANT if one.until >= number]

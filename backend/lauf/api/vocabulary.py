@@ -14,8 +14,10 @@ from lauf.rules.contests.rivals import RIVAL_WORDS
 from lauf.rules.judging.comparability import FREE_CONDITIONS
 from lauf.rules.judging.tries import MERGE_WORDS
 from lauf.rules.planning.block_kinds import BLOCK_KINDS
+from lauf.rules.planning.blocks import SETTINGS
 from lauf.rules.planning.care import CARE_WORDS, EXCLUSIONS
-from lauf.rules.planning.plan import EFFORT_WORDS, KitFor, Load, Place
+from lauf.rules.planning.demands import EFFORT_WORDS, Load, Place
+from lauf.rules.planning.plan import KitFor
 from lauf.rules.reading.entry import REASON_KEYS, REASON_WORDS
 from lauf.rules.reading.kinds import KINDS
 from lauf.rules.reading.quantities import UNIT_SIZES
@@ -59,8 +61,19 @@ VOCABULARY: Final[dict[str, tuple[str, Rows]]] = {
         ],
     ),
     "BLOCKS": (
-        "The kinds of block of a plan.",
-        [{"code": str(kind), "words": one.words} for kind, one in BLOCK_KINDS.items()],
+        "The kinds of block of a plan: what a new one begins with, the settings it can have, "
+        "whether it ends when somebody says so, and whether it stays at the end.",
+        [
+            {
+                "code": str(kind),
+                "words": one.words,
+                "new": one.new,
+                "settings": list(SETTINGS[kind]),
+                "talks": one.talks,
+                "closing": one.closing,
+            }
+            for kind, one in BLOCK_KINDS.items()
+        ],
     ),
     "RIVALS": ("Whose mark a challenge may have.", _worded(RIVAL_WORDS)),
     "POINT_RULES": ("What earns points in a challenge.", _worded(RULE_WORDS)),

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import uuid
-from typing import Any, ClassVar, Final
+from typing import ClassVar, Final
 
 from django.db import models
 
 from lauf.people.models import Pupil, School, Staff, YearGroup
-from lauf.rules.judging.comparability import CALLS
+from lauf.rules.judging.comparability import CALLS, FreeConditions, course_mm
 from lauf.rules.judging.tries import Merge
 from lauf.rules.reading.quantities import Better, Kind, Measure, in_imperial
 
@@ -152,7 +152,7 @@ class ProtocolVersion(models.Model):
         """The protocol's measure, as the rules want it, under its usual conditions."""
         return self.measure_with(self.conditions)
 
-    def measure_with(self, conditions: dict[str, Any]) -> Measure:
+    def measure_with(self, conditions: FreeConditions) -> Measure:
         """The measure under the conditions of one attempt, in the school's choice of units: the
         course gives the lap, and of movements that are called there are no more than the calls."""
         called = str(conditions.get(CALLS, ""))
@@ -165,7 +165,7 @@ class ProtocolVersion(models.Model):
             lowest=self.lowest,
             cap=int(called) if called.isdecimal() else self.cap,
             of=self.of,
-            lap_mm=conditions.get("course_mm"),
+            lap_mm=course_mm(conditions),
             schedule=self.schedule,
             target_mm=self.target_mm,
             variants=tuple(variant["name"] for variant in self.variants),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from lauf.plain_json import JsonObject
 from lauf.rules.judging.norm_tables import ReadTable, TableFault, read_table
 from lauf.rules.judging.norms import LmsRow, LmsTable, PercentileTable
 from lauf.rules.reading.quantities import Better
@@ -30,7 +31,7 @@ def read_norm_file(text: str, better: Better, *, at_points: bool) -> ReadTable:
             return ReadTable(faults)
 
 
-def read_in_process(data: bytes, *, better: str, at_points: bool) -> dict[str, Any]:
+def read_in_process(data: bytes, *, better: str, at_points: bool) -> JsonObject:
     """What runs in the process: the table as JSON."""
     read = read_table(data.decode(), Better(better), at_points=at_points)
     form, percentiles, rows = "", list[float](), list[Any]()

@@ -6,11 +6,12 @@ from __future__ import annotations
 import random
 from collections.abc import Iterator
 from fractions import Fraction
-from typing import Any, Final, Literal
+from typing import Final, Literal
 from uuid import UUID
 
 from lauf.lessons.queries import activity_of, lesson_of
 from lauf.people.models import Staff
+from lauf.records.sensors import BeltMessage
 from lauf.rules.body.sensors import BeltReading, write_belt
 
 BeltTrouble = Literal["none", "silent", "contact", "impossible", "disagree"]
@@ -24,11 +25,11 @@ _HARDEST: Final = (178, 200)
 
 def belt_messages(
     staff: Staff, lesson_id: UUID, second: int, effort: int, trouble: BeltTrouble
-) -> list[dict[str, Any]]:
+) -> list[BeltMessage]:
     """What the belts of a class send in one second at an effort of 0 to 100 %. Two queries. Raises
     NotFound."""
     lesson = lesson_of(staff, lesson_id)
-    found = []
+    found: list[BeltMessage] = []
     for number, pupil_id in enumerate(lesson.school_class.pupils.values_list("id", flat=True)):
         odd = trouble != "none" and number % _ODD_ONE == 2
         if odd and trouble == "silent":

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from contextlib import suppress
 from datetime import date, timedelta
-from typing import Any, Final
+from typing import Final
 from uuid import UUID, uuid5
 
 from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PrivateKey
@@ -18,6 +18,7 @@ from lauf.exchange.actions import GamesWish, hand_in, know_school, make_games, t
 from lauf.exchange.games import digest, signed, written
 from lauf.exchange.games.keys import key_from
 from lauf.people.models import School, Staff
+from lauf.plain_json import JsonObject
 
 NAME: Final = "Larkmere Games"
 _TESTS: Final = ("press-ups-60", "speed-bounce-30", "squats-30")
@@ -72,7 +73,7 @@ def _key(name: str) -> GamesKey:
 
 def _answer(
     games: Games, name: str, houses: tuple[str, ...], each: int, of_twenty: int
-) -> dict[str, Any]:
+) -> JsonObject:
     """What such a school has reached: fewer on every higher rung."""
     groups = {
         (band, house): max(5, each * of_twenty // 20 - (2 * band + place) % 4)

@@ -6,11 +6,12 @@ import random
 import uuid
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
-from typing import Any, Final
+from typing import Final
 
 from django.contrib.auth.hashers import make_password
 from django.db import transaction
 from django.utils import timezone
+from typing_extensions import TypedDict
 
 from lauf.catalogue.actions import install_ready
 from lauf.catalogue.models import ProtocolVersion
@@ -18,24 +19,29 @@ from lauf.demo import living, terms
 from lauf.demo.challenges import load_week
 from lauf.demo.games import load_games
 from lauf.demo.names import BOYS, FAMILIES, GIRLS
+from lauf.demo.plans import SEED, plan_around, plan_from
 from lauf.judgement.questions import ask_about_all
-from lauf.lessons.actions import save_plan
 from lauf.lessons.models import Activity, Lesson, Run
 from lauf.lessons.queries import suggested_wave
-from lauf.lessons.queries.templates import from_template
 from lauf.people.actions import create_house, create_school
 from lauf.people.models import House, Pupil, School, SchoolClass, Staff
-from lauf.progress.groups import propose_groups
 from lauf.records.models import Attempt
 from lauf.rules.body.ages import school_year
-from lauf.rules.planning.blocks import BlockKind
-from lauf.rules.planning.rotation import GroupsBy
 from lauf.rules.reading.entry import read_entry
 
-SEED: Final = 20_260
 #: Known to everybody who reads this; accounts with it exist in the demo's database only.
 DEMO_PASSWORD: Final = "painted-floor-7"
-DEMO_SIGN_INS: Final = [
+
+
+class DemoSignIn(TypedDict):
+    """How somebody of the demo school signs in, and who that is."""
+
+    username: str
+    password: str
+    who: str
+
+
+DEMO_SIGN_INS: Final[list[DemoSignIn]] = [
     {"username": "demo", "password": DEMO_PASSWORD, "who": "Robin Ashgrove, teacher"},
     {"username": "head", "password": DEMO_PASSWORD, "who": "Sam Pellgrave, head of PE"},
     {"username": "other", "password": DEMO_PASSWORD, "who": "Jo Wintle, teacher of other classes"},
@@ -142,9 +148,9 @@ def keep_up(school: School, today: date, *, any_day: bool = False) -> None:
         ).exists():
             activity = _lesson(school_class, demo, starts, place, protocol)
             if name == "3 Swift":
-                _plan_from(activity.lesson, demo, "stations")
+                plan_from(activity.lesson, demo, "stations")
             else:
-                _plan(activity)
+                plan_around(activity)
     tomorrow = today + timedelta(days=1)
     if any_day or living.is_lesson_day(school, tomorrow):
         _running_day(school, demo, tomorrow)
@@ -187,52 +193,6 @@ def _running_day(school: School, teacher: Staff, day: date) -> None:
     for place, slug in enumerate(("mile-run", "shuttle-20m-even")):
         version = ProtocolVersion.objects.filter(test__school=school, test__slug=slug)
         Activity.objects.create(lesson=lesson, position=place, protocol=version.latest("number"))
-
-
-def _plan_from(lesson: Lesson, teacher: Staff, template: str) -> None:
-    """A lesson planned from a ready template, with groups of four at random."""
-    proposed = from_template(teacher, lesson.id, template)
-    groups = propose_groups(teacher, lesson.id, GroupsBy.RANDOM, 4, SEED, None)
-    entries = []
-    for block in proposed["blocks"]:
-        entry = {**block["settings"], "kind": block["kind"], "label": block["label"]}
-        if block["kind"] == BlockKind.STATIONS:
-            entry["groups"] = {key: groups[key] for key in ("how", "names", "members")}
-        entries.append(entry)
-    save_plan(teacher, lesson.id, based_on=lesson.plan_revision, entries=entries)
-
-
-def _plan(activity: Activity) -> None:
-    """A lesson around the test: talk, warm-up, pulse, test, water, intervals, cool-down, report."""
-    test = activity.protocol.test.name
-    warm_up = {"levels": [[1, 30], [2, 60], [3, 45], [2, 30], [4, 15], [1, 30]]}
-    moves = [
-        {"name": "star jumps", "efforts": "25/15/25/15"},
-        {"name": "high knees", "efforts": "20/10/10"},
-    ]
-    pulse = {"count_seconds": 10, "seconds": 60, "hold": 10}
-    blocks: list[tuple[BlockKind, str, dict[str, Any]]] = [
-        (BlockKind.BRIEFING, "What we do today", {"seconds": 150}),
-        (BlockKind.PULSE, "Pulse at rest", pulse),
-        (BlockKind.WARM_UP, "Warm-up in four levels", warm_up),
-        (BlockKind.PULSE, "Pulse after the warm-up", pulse),
-        (BlockKind.TEST, test, {}),
-        (BlockKind.WATER, "Water", {"seconds": 90}),
-        (BlockKind.INTERVALS, "Jumps and knees", {"movements": moves}),
-        (BlockKind.COOL_DOWN, "Cool-down", {"steps": 40, "hold": 3, "seconds": 120}),
-        (BlockKind.REPORT, "What we found", {"seconds": 240}),
-    ]
-    lesson = activity.lesson
-    entries = [
-        {
-            "kind": kind.value,
-            "label": label,
-            **settings,
-            "test_id": activity.protocol.test_id if kind is BlockKind.TEST else None,
-        }
-        for kind, label, settings in blocks
-    ]
-    save_plan(lesson.teacher, lesson.id, based_on=lesson.plan_revision, entries=entries)
 
 
 def _pupils(

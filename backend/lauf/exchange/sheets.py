@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fractions import Fraction
-from typing import Any
+from typing import TypedDict
 from uuid import UUID
 
 from lauf.judgement.rows import scores
@@ -30,14 +30,32 @@ def unit_of(kind: str, unit: str) -> str:
     return "" if kind == Kind.SIDES else unit
 
 
-def score_sheet(staff: Staff, activity_id: UUID) -> tuple[Activity, list[dict[str, Any]]]:
+class ScoreLine(TypedDict):
+    """A child's score as a line of a file; the value in the test's unit."""
+
+    date: str
+    number: int
+    given_name: str
+    family_name: str
+    house: str
+    variant: str
+    wave: int | None
+    conditions: str
+    raw: str
+    value: int | float | None
+    unit: str
+    status: str
+    corrected: str
+
+
+def score_sheet(staff: Staff, activity_id: UUID) -> tuple[Activity, list[ScoreLine]]:
     """The class's scores as flat rows for a file, each with the day it is of: three queries. Raises
     NotFound."""
     activity = activity_of(staff, activity_id)
     measure, day = activity.protocol.measure, day_of(activity.lesson)
     kept = scores(rows(counting().filter(activity=activity)), staff.school_id)
     found = {row.pupil_id: row for row in kept}
-    sheet = []
+    sheet: list[ScoreLine] = []
     pupils = activity.lesson.school_class.pupils.select_related("house")
     for number, pupil in enumerate(pupils, 1):
         attempt = found.get(pupil.id)

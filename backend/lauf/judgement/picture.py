@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from datetime import date
-from typing import Any
+
+from typing_extensions import TypedDict
 
 from lauf.judgement.judge import Judge
 from lauf.judgement.who import Who
@@ -16,9 +17,41 @@ from lauf.rules.reading.kinds import format_number, format_value
 from lauf.rules.reading.quantities import Better, Kind, Measure
 
 
+class LaneRung(TypedDict):
+    """Where a rung is painted, in canonical units."""
+
+    name: str
+    at: int
+    shown: str
+
+
+class Mark(TypedDict):
+    """Where a score is painted, in canonical units; a guess, and one that is open, apart."""
+
+    at: int
+    on: date
+    shown: str
+    estimate: bool
+
+
+class Lane(TypedDict):
+    """One lane in canonical units; `band` is what a day makes of the last score. `origin` and
+    `scale` are where it begins and ends, once it was put to scale beside others."""
+
+    better: Better
+    variant: str
+    rungs: list[LaneRung]
+    earlier: list[Mark]
+    today: Mark | None
+    best: int | None
+    band: list[float] | None
+    origin: int
+    scale: int
+
+
 def lane_of(
     judge: Judge, today: Row | None, earlier: Sequence[Row], variant: str, who: Who, on: date
-) -> dict[str, Any]:
+) -> Lane:
     """One lane: a child's scores in one test under one key."""
     measure = judge.measure
     shown = today if today and today.kept is not None else None
@@ -33,7 +66,7 @@ def lane_of(
         width = judge.band(key, last, who.age(on))
         band = [max(float(measure.lowest), last - width), last + width]
     return {
-        "better": measure.better.value,
+        "better": measure.better,
         "variant": variant,
         "rungs": rung_marks(ladder.rungs if ladder and judged else (), measure),
         "earlier": [_mark(judge, row) for row in old],
@@ -42,10 +75,12 @@ def lane_of(
         if judge.measures_only
         else judge.best([*old, *([shown] if shown else [])], key),
         "band": band,
+        "origin": 0,
+        "scale": 0,
     }
 
 
-def rung_marks(rungs: Sequence[Rung], measure: Measure) -> list[dict[str, Any]]:
+def rung_marks(rungs: Sequence[Rung], measure: Measure) -> list[LaneRung]:
     """Where the rungs of a ladder are painted."""
     return [
         {"name": rung.name, "at": rung.threshold, "shown": format_number(rung.threshold, measure)}
@@ -60,9 +95,9 @@ def _latest_key(judge: Judge, earlier: Sequence[Row], variant: str) -> Key:
     return usual if usual in used or not used else used[-1]
 
 
-def _mark(judge: Judge, row: Row) -> dict[str, Any]:
+def _mark(judge: Judge, row: Row) -> Mark:
     return {
-        "at": row.kept,
+        "at": row.kept or 0,
         "on": row.on,
         "shown": format_value(row.kept or 0, judge.measure),
         # Drawn as what takes no full part.
@@ -70,7 +105,7 @@ def _mark(judge: Judge, row: Row) -> dict[str, Any]:
     }
 
 
-def put_to_scale(lanes: Sequence[dict[str, Any]], kind: Kind) -> None:
+def put_to_scale(lanes: Sequence[Lane], kind: Kind) -> None:
     """One scale for many lanes, so that their rungs line up: counts from nought to a little past
     the furthest mark; times, measures and offsets over the stretch that is used."""
     marks: list[float] = []

@@ -10,7 +10,12 @@ from lauf.judgement.judge import Judge
 from lauf.judgement.who import NOBODY, Who
 from lauf.records.queries import Row, reason_words
 from lauf.rules.judging.change import Change, Verdict, probability_better, verdict_words
-from lauf.rules.judging.comparability import COURSE, as_metres, metres_run, why_not_comparable
+from lauf.rules.judging.comparability import (
+    as_metres,
+    course_mm,
+    metres_run,
+    why_not_comparable,
+)
 from lauf.rules.judging.ladders import Benchmark, Judgement
 from lauf.rules.reading import laps, shuttle
 from lauf.rules.reading.kinds import format_difference, format_value
@@ -86,7 +91,7 @@ def _run_words(judge: Judge, row: Row, who: Who) -> list[str]:
     per_km = to_step(laps.pace(row.value, target, laps.KM_MM), 1000)
     words = [f"{format_value(per_km, judge.measure)} a km"]
     if splits := row.parts.get("splits"):
-        lap = row.conditions.get(COURSE)
+        lap = course_mm(row.conditions)
         read = laps.read_splits(splits, lap, target) if lap else laps.read_splits(splits)
         words.append(f"halves: {read.words}")
     return words

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from datetime import date
 from typing import Any, Final
+from uuid import UUID
 
 from django.db.models import Count, Max
+from typing_extensions import TypedDict
 
 from lauf.catalogue.queries import seen
 from lauf.lessons.queries import Calendar
@@ -18,7 +20,24 @@ from lauf.rules.planning.school_days import is_due_again
 _SHOWN: Final = 6
 
 
-def due_again(staff: Staff, today: date, calendar: Calendar) -> list[dict[str, Any]]:
+class DueTest(TypedDict):
+    """A test and when it was last taken."""
+
+    id: UUID
+    name: str
+    last: date
+
+
+class DueAgain(TypedDict):
+    """What a class has not been tested in for so long."""
+
+    class_id: UUID
+    class_name: str
+    last: date
+    tests: list[DueTest]
+
+
+def due_again(staff: Staff, today: date, calendar: Calendar) -> list[DueAgain]:
     """A class's tests that are due, by class: those that most of the class has scores in, given
     last so long ago. Two queries."""
     classes = {
@@ -34,7 +53,7 @@ def due_again(staff: Staff, today: date, calendar: Calendar) -> list[dict[str, A
         .annotate(last=Max("on"), children=Count("pupil", distinct=True))
         .order_by("last", "protocol__test__name")
     )
-    by_class: dict[Any, dict[str, Any]] = {}
+    by_class: dict[Any, DueAgain] = {}
     for class_id, test_id, name, last, children in given:
         group: Any = classes[class_id]
         if 2 * children < group.children or not is_due_again(last, today, calendar.terms):

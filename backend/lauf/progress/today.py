@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import Any
 from uuid import UUID
 
 from django.db.models import Count
 from django.utils import timezone
+from typing_extensions import TypedDict
 
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import (
@@ -20,12 +21,66 @@ from lauf.lessons.queries import (
     to_come,
 )
 from lauf.people.models import Staff
-from lauf.progress.due import due_again
-from lauf.progress.waiting import waiting_in
+from lauf.progress.due import DueAgain, due_again
+from lauf.progress.lesson.results import TestWaits, waiting_in
 from lauf.records.queries import counting
 
 
-def _to_come(one: ToCome) -> dict[str, Any]:
+class LessonCard(TypedDict):
+    """A lesson as Today shows it."""
+
+    id: UUID
+    class_name: str
+    year_group: str
+    teacher: str
+    place: str
+    starts_at: datetime
+    minutes: int
+    closed: bool
+    children: int
+    medical_notes: int
+    scored: int
+    battery: bool
+    tests: list[str]
+
+
+class WaitingLesson(TypedDict):
+    """A lesson in which something is missing."""
+
+    id: UUID
+    class_name: str
+    starts_at: datetime
+    battery: bool
+    tests: list[TestWaits]
+
+
+class LessonToCome(TypedDict):
+    """A lesson that the timetable makes: it is begun under this id, on whichever device."""
+
+    lesson_id: UUID
+    class_id: UUID
+    class_name: str
+    year_group: str
+    teacher: str
+    place: str
+    starts_at: datetime
+    minutes: int
+    children: int
+    medical_notes: int
+
+
+class Today(TypedDict):
+    """The day: its lessons, what waits, and what comes."""
+
+    date: date
+    to_come: list[LessonToCome]
+    due: list[DueAgain]
+    lessons: list[LessonCard]
+    coming: list[LessonCard]
+    waiting: list[WaitingLesson]
+
+
+def _to_come(one: ToCome) -> LessonToCome:
     slot: Any = one.slot
     return {
         "lesson_id": one.lesson_id,
@@ -41,7 +96,7 @@ def _to_come(one: ToCome) -> dict[str, Any]:
     }
 
 
-def today_page(staff: Staff, now: datetime) -> dict[str, Any]:
+def today_page(staff: Staff, now: datetime) -> Today:
     """Today's lessons, the coming ones, what the timetable makes of these days, those that wait
     with what waits in them, and what is due again. As many queries as `waiting_in`, and nine."""
     today = timezone.localdate(now)
@@ -70,7 +125,7 @@ def today_page(staff: Staff, now: datetime) -> dict[str, Any]:
     ):
         tests[lesson_id].append(name)
 
-    def card(lesson: Any) -> dict[str, Any]:
+    def card(lesson: Any) -> LessonCard:
         return {
             "id": lesson.id,
             "class_name": lesson.school_class.name,

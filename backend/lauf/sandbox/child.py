@@ -16,6 +16,7 @@ from importlib import import_module
 from typing import Any, Final
 
 from lauf.errors import Refused
+from lauf.plain_json import JsonObject
 from lauf.sandbox.parent import end_with_parent
 
 _OPEN_FILES: Final = 64
@@ -29,7 +30,7 @@ def main() -> None:
     _limit(**asked["bounds"])
     data = sys.stdin.buffer.read()
     try:
-        said: dict[str, Any] = {"answer": _task(asked["task"])(data, **asked["options"])}
+        said: JsonObject = {"answer": _task(asked["task"])(data, **asked["options"])}
         text = json.dumps(said, ensure_ascii=False)
     except Refused as refused:
         text = json.dumps({"refused": str(refused)})

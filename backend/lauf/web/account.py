@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Any
 from uuid import UUID
 
@@ -19,6 +18,7 @@ from lauf.people import actions
 from lauf.people.actions import change_password, end_sessions, hashed_password
 from lauf.people.models import Staff
 from lauf.people.queries import own_account
+from lauf.people.queries.school import Account
 from lauf.web.hashing import in_turn
 from lauf.web.session import MISSING, Password, Session, begin, session_of
 from lauf.web.throttling import code_door, sign_in_door
@@ -26,27 +26,8 @@ from lauf.web.throttling import code_door, sign_in_door
 router = Router(tags=["session"])
 
 
-class OwnDevice(Schema):
-    """A device one is signed in on; `here` is the one that asks."""
-
-    id: UUID
-    device: str
-    at: datetime
-    here: bool
-
-
-class Account(Schema):
-    username: str
-    second_factor: bool
-    # Codes on paper that were not used yet.
-    papers_left: int
-    factor_required: bool
-    has_calendar: bool
-    devices: list[OwnDevice]
-
-
 @router.get("/session/account", response=Account)
-def get_account(request: HttpRequest) -> dict[str, Any]:
+def get_account(request: HttpRequest) -> Account:
     return own_account(asker(request), request.session.session_key or "")
 
 
@@ -58,7 +39,7 @@ class PasswordChange(Schema):
 @router.put("/session/password", response=Session)
 def set_own_password(
     request: HttpRequest, response: HttpResponse, change: PasswordChange
-) -> dict[str, Any]:
+) -> Session:
     """One's own password; every other session of one's own ends."""
     staff = asker(request)
     with sign_in_door(request, staff.username):
@@ -69,7 +50,7 @@ def set_own_password(
 
 
 @router.delete("/session/others", response=Session)
-def end_other_sessions(request: HttpRequest, response: HttpResponse) -> dict[str, Any]:
+def end_other_sessions(request: HttpRequest, response: HttpResponse) -> Session:
     """Sign out everywhere but here."""
     begin(request, response, end_sessions(asker(request)))
     return session_of(request)
@@ -81,7 +62,7 @@ def _demand_password(staff: Staff, password: str) -> None:
 
 
 @router.delete("/session/devices/{device_id}", response=Account)
-def end_device(request: HttpRequest, device_id: UUID) -> dict[str, Any]:
+def end_device(request: HttpRequest, device_id: UUID) -> Account:
     """Sign one of one's own devices out."""
     staff = asker(request)
     actions.end_sign_in(staff, device_id)
@@ -110,22 +91,22 @@ class Papers(Schema):
 
 
 @router.post("/session/second-factor", response=Secret)
-def begin_second_factor(request: HttpRequest, given: OwnPassword) -> dict[str, Any]:
+def begin_second_factor(request: HttpRequest, given: OwnPassword) -> Secret:
     staff = asker(request)
     with sign_in_door(request, staff.username):
         _demand_password(staff, given.password)
     uri = actions.begin_second_factor(staff)
-    return {"uri": uri, "qr": segno.make(uri, error="m").svg_data_uri(scale=6, border=2)}
+    return Secret(uri=uri, qr=segno.make(uri, error="m").svg_data_uri(scale=6, border=2))
 
 
 @router.put("/session/second-factor", response=Papers)
-def prove_second_factor(request: HttpRequest, given: Code) -> dict[str, Any]:
+def prove_second_factor(request: HttpRequest, given: Code) -> Papers:
     """The first code: from now on one is asked for."""
     staff = asker(request)
     with sign_in_door(request, staff.username):
         codes = actions.prove_second_factor(staff, given.code, timezone.now())
     request.session[MISSING] = False
-    return {"codes": codes}
+    return Papers(codes=codes)
 
 
 class PasswordAndCode(OwnPassword):
@@ -152,7 +133,7 @@ class CalendarAddress(Schema):
 
 
 @router.post("/session/calendar", response=CalendarAddress)
-def new_calendar_address(request: HttpRequest) -> dict[str, str]:
+def new_calendar_address(request: HttpRequest) -> CalendarAddress:
     """A new address for the own calendar; an earlier one shows nothing any more."""
     token = actions.new_calendar_address(asker(request))
-    return {"url": request.build_absolute_uri(f"/api/calendar/{token}.ics")}
+    return CalendarAddress(url=request.build_absolute_uri(f"/api/calendar/{token}.ics"))

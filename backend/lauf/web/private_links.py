@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Path, Router
 
 from lauf.api.exchange.files import file_answer
-from lauf.api.people.own import OwnPage
 from lauf.exchange import queries
 from lauf.people.actions import calendar_owner, opened_by
-from lauf.progress import child
+from lauf.progress.pupil.own_page import OwnPage, own_page
 from lauf.web.throttling import secret_door
 
 router = Router()
@@ -20,11 +19,11 @@ Secret = Annotated[str, Path(max_length=100)]
 
 
 @router.get("/own/{code}", auth=None, response=OwnPage, tags=["progress"])
-def get_own_by_code(request: HttpRequest, code: Secret) -> dict[str, Any]:
+def get_own_by_code(request: HttpRequest, code: Secret) -> OwnPage:
     """The child's own page, for who has its code."""
     with secret_door(request, "code"):
         pupil, staff = opened_by(code, timezone.now())
-    return child.own_page(pupil, staff, timezone.localdate())
+    return own_page(pupil, staff, timezone.localdate())
 
 
 @router.get("/calendar/{token}.ics", auth=None, url_name="calendar", tags=["exchange"])

@@ -23,7 +23,7 @@ from ninja.utils import check_csrf
 
 from lauf.api.shape import Schema
 from lauf.catalogue.actions import install_ready
-from lauf.demo.school import DEMO_SIGN_INS
+from lauf.demo.school import DEMO_SIGN_INS, DemoSignIn
 from lauf.errors import Denied, Refused
 from lauf.exchange.actions import read_package
 from lauf.people.actions import (
@@ -61,12 +61,6 @@ class Person(Schema):
     factor_missing: bool
 
 
-class DemoSignIn(Schema):
-    username: str
-    password: str
-    who: str
-
-
 class Session(Schema):
     person: Person | None
     setup_needed: bool
@@ -98,26 +92,30 @@ class SetUp(Schema):
     password: Password
 
 
-def session_of(request: HttpRequest) -> dict[str, Any]:
+def session_of(request: HttpRequest, *, code_needed: bool = False) -> Session:
     """What a page needs to know of who is there."""
     staff = request.user if isinstance(request.user, Staff) else None
     shown = settings.SHOW_DEMO and staff is None
-    return {
-        "person": {
-            "id": staff.id,
-            "name": staff.name,
-            "role": staff.role,
-            "school": staff.school.name,
-            "may_see_growth": staff.may_see_growth,
-            "factor_missing": _factor_missing(request),
-        }
-        if staff
-        else None,
-        "setup_needed": staff is None and setup_needed(),
-        "demo_sign_ins": DEMO_SIGN_INS if shown else [],
-        "stand_ins": settings.DEMO,
-        "now_ms": round(time.time() * 1000),
-    }
+    person = (
+        None
+        if staff is None
+        else Person(
+            id=staff.id,
+            name=staff.name,
+            role=staff.role,
+            school=staff.school.name,
+            may_see_growth=staff.may_see_growth,
+            factor_missing=_factor_missing(request),
+        )
+    )
+    return Session(
+        person=person,
+        setup_needed=staff is None and setup_needed(),
+        code_needed=code_needed,
+        demo_sign_ins=DEMO_SIGN_INS if shown else [],
+        stand_ins=settings.DEMO,
+        now_ms=round(time.time() * 1000),
+    )
 
 
 def same_site(request: HttpRequest) -> None:
@@ -128,12 +126,12 @@ def same_site(request: HttpRequest) -> None:
 
 @router.get("/session", auth=None, response=Session)
 @decorate_view(ensure_csrf_cookie)
-def get_session(request: HttpRequest) -> dict[str, Any]:
+def get_session(request: HttpRequest) -> Session:
     return session_of(request)
 
 
 @router.post("/session", auth=None, response=Session)
-def sign_in(request: HttpRequest, response: HttpResponse, given: SignIn) -> dict[str, Any]:
+def sign_in(request: HttpRequest, response: HttpResponse, given: SignIn) -> Session:
     same_site(request)
     credentials = {"username": folded(given.username), "password": given.password}
     with sign_in_door(request, credentials["username"]):
@@ -144,7 +142,7 @@ def sign_in(request: HttpRequest, response: HttpResponse, given: SignIn) -> dict
             raise HttpError(401, "That user name and password do not go together.")
         if has_second_factor(person):
             if not given.code.strip():
-                return {**session_of(request), "code_needed": True}
+                return session_of(request, code_needed=True)
             name = credentials["username"]
             with code_door(request, f"second factor of {person.pk}", name):
                 if not use_code(person, given.code, timezone.now()):
@@ -214,7 +212,7 @@ def begin(request: HttpRequest, response: HttpResponse, person: Staff) -> None:
 
 
 @router.delete("/session", response=Session)
-def sign_out(request: HttpRequest) -> dict[str, Any]:
+def sign_out(request: HttpRequest) -> Session:
     logout(request)
     return session_of(request)
 
@@ -236,18 +234,16 @@ class Welcome(Schema):
 
 
 @router.post("/welcome", auth=None, response=Welcome)
-def look_at_link(request: HttpRequest, link: Link) -> dict[str, Any]:
+def look_at_link(request: HttpRequest, link: Link) -> Welcome:
     """Whose link it is; nothing is taken up yet."""
     same_site(request)
     with secret_door(request, "link"):
         person = invited(link.token)
-    return {"name": person.name, "username": person.username, "school": person.school.name}
+    return Welcome(name=person.name, username=person.username, school=person.school.name)
 
 
 @router.put("/welcome", auth=None, response=Session)
-def take_up_link(
-    request: HttpRequest, response: HttpResponse, entry: WelcomeEntry
-) -> dict[str, Any]:
+def take_up_link(request: HttpRequest, response: HttpResponse, entry: WelcomeEntry) -> Session:
     """Set one's own password by a link, once, and be signed in."""
     same_site(request)
     with secret_door(request, "link"):
@@ -277,7 +273,7 @@ def _demand_code(request: HttpRequest, given: str) -> None:
 @router.post("/setup/package", auth=None, response=Session)
 def set_up_from_package(
     request: HttpRequest, response: HttpResponse, given: PackedSetUp
-) -> dict[str, Any]:
+) -> Session:
     """Put a whole school into an empty Lauf; the head of PE named is then signed in."""
     same_site(request)
     _demand_code(request, given.setup_code)
@@ -292,7 +288,7 @@ def set_up_from_package(
 
 
 @router.post("/setup", auth=None, response=Session)
-def set_up(request: HttpRequest, response: HttpResponse, given: SetUp) -> dict[str, Any]:
+def set_up(request: HttpRequest, response: HttpResponse, given: SetUp) -> Session:
     """Create the first school and its head of PE, who is then signed in."""
     same_site(request)
     _demand_code(request, given.setup_code)

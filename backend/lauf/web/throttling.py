@@ -11,10 +11,10 @@ from __future__ import annotations
 
 import hashlib
 import ipaddress
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from http.cookies import CookieError, SimpleCookie
-from typing import Any, Final
+from typing import Final, TypedDict, cast
 from uuid import uuid4
 
 from django.core import signing
@@ -75,17 +75,25 @@ def _named(username: str) -> str:
     return hashlib.sha256(folded(username).encode()).hexdigest()[:16]
 
 
-def _device(request: HttpRequest) -> dict[str, Any]:
+class Device(TypedDict, total=False):
+    """What the cookie of a device says: its own id, and whose names have signed in on it. Empty for
+    one that is new."""
+
+    id: str
+    names: list[str]
+
+
+def _device(request: HttpRequest) -> Device:
     """What this device is known for; nothing for one that is new, or whose cookie is not ours."""
     return _held(request.COOKIES.get(COOKIE, ""))
 
 
-def _held(cookie: str) -> dict[str, Any]:
+def _held(cookie: str) -> Device:
     try:
         held = signing.loads(cookie, salt=COOKIE, max_age=_YEAR)
     except signing.BadSignature:
-        return {}
-    return held if isinstance(held, dict) else {}
+        return Device()
+    return cast("Device", held) if isinstance(held, dict) else Device()
 
 
 def is_known_device(header: bytes) -> bool:
@@ -97,7 +105,7 @@ def is_known_device(header: bytes) -> bool:
     return COOKIE in cookies and bool(_held(cookies[COOKIE].value))
 
 
-def is_known(request: HttpRequest | None, credentials: dict[str, Any] | None) -> bool:
+def is_known(request: HttpRequest | None, credentials: Mapping[str, object] | None) -> bool:
     """Whether the person of that name has signed in on this device before."""
     name = _named(str((credentials or {}).get("username", "")))
     return request is not None and name in _device(request).get("names", ())
@@ -108,7 +116,7 @@ def make_known(request: HttpRequest, response: HttpResponse, username: str) -> N
     device = _device(request)
     name = _named(username)
     others = [one for one in device.get("names", ()) if one != name]
-    kept = {"id": device.get("id") or uuid4().hex, "names": [name, *others][:_MOST_NAMES]}
+    kept: Device = {"id": device.get("id") or uuid4().hex, "names": [name, *others][:_MOST_NAMES]}
     response.set_cookie(
         COOKIE,
         signing.dumps(kept, salt=COOKIE),

@@ -3212,7 +3212,10 @@ export interface components {
             /** Writing */
             writing: boolean;
         };
-        /** DemoSignIn */
+        /**
+         * DemoSignIn
+         * @description How somebody of the demo school signs in, and who that is.
+         */
         DemoSignIn: {
             /** Username */
             username: string;
@@ -3322,7 +3325,10 @@ export interface components {
             /** Password */
             password: string;
         };
-        /** Account */
+        /**
+         * Account
+         * @description A person's own sign-in; `papers_left` are codes on paper that were not used yet.
+         */
         Account: {
             /** Username */
             username: string;
@@ -3410,10 +3416,19 @@ export interface components {
             /** Url */
             url: string;
         };
-        /** Lane */
+        /**
+         * Better
+         * @description Which direction of a score is the better one.
+         * @enum {string}
+         */
+        Better: "up" | "down";
+        /**
+         * Lane
+         * @description One lane in canonical units; `band` is what a day makes of the last score. `origin` and
+         *     `scale` are where it begins and ends, once it was put to scale beside others.
+         */
         Lane: {
-            /** Better */
-            better: string;
+            better: components["schemas"]["Better"];
             /** Variant */
             variant: string;
             /** Rungs */
@@ -3430,7 +3445,10 @@ export interface components {
             /** Scale */
             scale: number;
         };
-        /** LaneRung */
+        /**
+         * LaneRung
+         * @description Where a rung is painted, in canonical units.
+         */
         LaneRung: {
             /** Name */
             name: string;
@@ -3439,7 +3457,10 @@ export interface components {
             /** Shown */
             shown: string;
         };
-        /** Mark */
+        /**
+         * Mark
+         * @description Where a score is painted, in canonical units; a guess, and one that is open, apart.
+         */
         Mark: {
             /** At */
             at: number;
@@ -3501,16 +3522,22 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** ClassList */
+        /**
+         * ClassList
+         * @description The classes in scope, and the school's year groups.
+         */
         ClassList: {
             /** Classes */
             classes: components["schemas"]["ClassRow"][];
             /** Year Groups */
-            year_groups: components["schemas"]["YearGroupRow"][];
+            year_groups: components["schemas"]["Named"][];
             /** May Add */
             may_add: boolean;
         };
-        /** ClassRow */
+        /**
+         * ClassRow
+         * @description A class, with how many children it has.
+         */
         ClassRow: {
             /**
              * Id
@@ -3526,8 +3553,11 @@ export interface components {
             /** Medical Notes */
             medical_notes: number;
         };
-        /** YearGroupRow */
-        YearGroupRow: {
+        /**
+         * Named
+         * @description Something by its id and name.
+         */
+        Named: {
             /**
              * Id
              * Format: uuid
@@ -3565,7 +3595,10 @@ export interface components {
          * @enum {string}
          */
         Care: "measuring" | "running" | "maximal" | "hanging" | "hands";
-        /** ClassPage */
+        /**
+         * ClassPage
+         * @description A class and its children.
+         */
         ClassPage: {
             /**
              * Id
@@ -3609,7 +3642,10 @@ export interface components {
             /** Until */
             until?: string | null;
         };
-        /** LeaverRow */
+        /**
+         * LeaverRow
+         * @description A child that has left a class.
+         */
         LeaverRow: {
             /**
              * Id
@@ -3624,17 +3660,10 @@ export interface components {
              */
             left_on: string;
         };
-        /** Named */
-        Named: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-        };
-        /** PupilRow */
+        /**
+         * PupilRow
+         * @description A child of a class.
+         */
         PupilRow: {
             /**
              * Id
@@ -3709,13 +3738,19 @@ export interface components {
          * @enum {string}
          */
         Column: "given" | "family" | "full" | "born" | "sex" | "year" | "class" | "house" | "note" | "number" | "ignore";
-        /** ColumnKind */
+        /**
+         * ColumnKind
+         * @description What a column can hold.
+         */
         ColumnKind: {
             code: components["schemas"]["Column"];
             /** Words */
             words: string;
         };
-        /** FieldChange */
+        /**
+         * FieldChange
+         * @description A field that a list changes.
+         */
         FieldChange: {
             /** Field */
             field: string;
@@ -3724,7 +3759,10 @@ export interface components {
             /** Now */
             now: string;
         };
-        /** Leaver */
+        /**
+         * Leaver
+         * @description A child that does not stand in its class's list.
+         */
         Leaver: {
             /**
              * Id
@@ -3736,7 +3774,10 @@ export interface components {
             /** Class Name */
             class_name: string;
         };
-        /** ListPreview */
+        /**
+         * ListPreview
+         * @description A list held against the school.
+         */
         ListPreview: {
             /** Sheets */
             sheets: string[];
@@ -3771,7 +3812,10 @@ export interface components {
             /** Leavers */
             leavers: components["schemas"]["Leaver"][];
         };
-        /** ListRow */
+        /**
+         * ListRow
+         * @description What becomes of a row.
+         */
         ListRow: {
             /** Row */
             row: number;
@@ -3908,7 +3952,11 @@ export interface components {
             /** Leavers */
             leavers?: string[];
         };
-        /** MoveUpPreview */
+        /**
+         * MoveUpPreview
+         * @description Where every class would go; `last` is when the school moved up last, `undoable` whether that
+         *     can still be taken back.
+         */
         MoveUpPreview: {
             /** Year Groups */
             year_groups: components["schemas"]["Named"][];
@@ -3938,17 +3986,7 @@ export interface components {
             /** To Year Group Id */
             to_year_group_id: string | null;
             /** Pupils */
-            pupils: components["schemas"]["MovingPupil"][];
-        };
-        /** MovingPupil */
-        MovingPupil: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
+            pupils: components["schemas"]["Named"][];
         };
         /** ClassMoveEntry */
         ClassMoveEntry: {
@@ -4074,7 +4112,10 @@ export interface components {
              */
             class_id: string;
         };
-        /** HouseEntry */
+        /**
+         * HouseEntry
+         * @description A house. None: a new one.
+         */
         HouseEntry: {
             /** Id */
             id?: string | null;
@@ -4105,7 +4146,10 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** SchoolSettings */
+        /**
+         * SchoolSettings
+         * @description All that the head of PE sets.
+         */
         SchoolSettings: {
             /** Ways */
             ways: components["schemas"]["YearGroupWay"][];
@@ -4137,7 +4181,10 @@ export interface components {
             /** Staff */
             staff: components["schemas"]["StaffRow"][];
         };
-        /** StaffRow */
+        /**
+         * StaffRow
+         * @description Somebody who signs in, and what they may.
+         */
         StaffRow: {
             /**
              * Id
@@ -4277,7 +4324,10 @@ export interface components {
             /** Required */
             required: boolean;
         };
-        /** Hit */
+        /**
+         * Hit
+         * @description Something found by its name, and where it belongs.
+         */
         Hit: {
             /**
              * Id
@@ -4289,7 +4339,10 @@ export interface components {
             /** Where */
             where: string;
         };
-        /** Hits */
+        /**
+         * Hits
+         * @description What a search found.
+         */
         Hits: {
             /** Pupils */
             pupils: components["schemas"]["Hit"][];
@@ -4384,7 +4437,10 @@ export interface components {
             /** Is Active */
             is_active: boolean;
         };
-        /** BatteryRow */
+        /**
+         * BatteryRow
+         * @description A battery with its tests in order; `hidden` are private ones.
+         */
         BatteryRow: {
             /**
              * Id
@@ -4405,7 +4461,10 @@ export interface components {
             /** Test Ids */
             test_ids: string[];
         };
-        /** BenchmarksPage */
+        /**
+         * BenchmarksPage
+         * @description What the scores of a test are judged by.
+         */
         BenchmarksPage: {
             /**
              * Test Id
@@ -4425,7 +4484,7 @@ export interface components {
             /** Better */
             better: string;
             /** Variants */
-            variants: components["schemas"]["VariantRow"][];
+            variants: components["schemas"]["VariantEntry"][];
             /** Accepted */
             accepted: string;
             /** May Edit */
@@ -4439,16 +4498,27 @@ export interface components {
             /** Own */
             own: components["schemas"]["OwnNorm"][];
         };
-        /** FindingRow */
+        /**
+         * Fault
+         * @description What can be wrong with a ladder.
+         * @enum {string}
+         */
+        Fault: "gap" | "overlap" | "beyond the rate" | "inside the noise" | "out of order" | "beyond the cap" | "other clock" | "other variant" | "other conditions" | "unit mismatch";
+        /**
+         * FindingRow
+         * @description What is odd about a rung.
+         */
         FindingRow: {
-            /** Fault */
-            fault: string;
+            fault: components["schemas"]["Fault"];
             /** Rung */
             rung: number;
             /** Words */
             words: string;
         };
-        /** KeptRung */
+        /**
+         * KeptRung
+         * @description A rung of a ladder, in canonical units, as typed and as shown.
+         */
         KeptRung: {
             /** Name */
             name: string;
@@ -4461,7 +4531,10 @@ export interface components {
             /** Beyond */
             beyond: boolean;
         };
-        /** LadderRow */
+        /**
+         * LadderRow
+         * @description A ladder of a test, with its findings.
+         */
         LadderRow: {
             /**
              * Id
@@ -4487,7 +4560,10 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["FindingRow"][];
         };
-        /** NormTableRow */
+        /**
+         * NormTableRow
+         * @description A norm with its table.
+         */
         NormTableRow: {
             /**
              * Id
@@ -4523,7 +4599,10 @@ export interface components {
             /** Interval */
             interval: string;
         };
-        /** OwnNorm */
+        /**
+         * OwnNorm
+         * @description The school's own norm of one form, age and sex.
+         */
         OwnNorm: {
             /** Variant */
             variant: string;
@@ -4538,7 +4617,10 @@ export interface components {
             /** Percentiles */
             percentiles: components["schemas"]["OwnMark"][];
         };
-        /** TableRow */
+        /**
+         * TableRow
+         * @description A row of a norm's table.
+         */
         TableRow: {
             /** Sex */
             sex: string;
@@ -4547,8 +4629,12 @@ export interface components {
             /** Cells */
             cells: number[];
         };
-        /** VariantRow */
-        VariantRow: {
+        /**
+         * VariantEntry
+         * @description A form of a test; `key` is typed for it, `usual` is what a child does who has not been
+         *     tested yet.
+         */
+        VariantEntry: {
             /** Code */
             code: string;
             /** Name */
@@ -4561,7 +4647,10 @@ export interface components {
              */
             usual: boolean;
         };
-        /** YearGroupAge */
+        /**
+         * YearGroupAge
+         * @description A year group and the age it is judged at.
+         */
         YearGroupAge: {
             /**
              * Id
@@ -4573,7 +4662,10 @@ export interface components {
             /** Age */
             age: number;
         };
-        /** DraftRung */
+        /**
+         * DraftRung
+         * @description A rung of a ladder being made.
+         */
         DraftRung: {
             /** Name */
             name: string;
@@ -4584,7 +4676,10 @@ export interface components {
             /** Beyond */
             beyond: boolean;
         };
-        /** LadderPreview */
+        /**
+         * LadderPreview
+         * @description What a ladder would say of last year's scores.
+         */
         LadderPreview: {
             /** Rungs */
             rungs: components["schemas"]["DraftRung"][];
@@ -4652,22 +4747,22 @@ export interface components {
              */
             course: string;
         };
-        /** RungEntry */
+        /**
+         * RungEntry
+         * @description A rung as typed; `beyond`: only more than that reaches it.
+         */
         RungEntry: {
-            /**
-             * Name
-             * @default
-             */
-            name: string;
+            /** Name */
+            name?: string;
             /** At */
             at: string;
-            /**
-             * Beyond
-             * @default false
-             */
-            beyond: boolean;
+            /** Beyond */
+            beyond?: boolean;
         };
-        /** CourseRow */
+        /**
+         * CourseRow
+         * @description A course of the school, its lap in millimetres, or by steps and the length of one.
+         */
         CourseRow: {
             /**
              * Id
@@ -4833,7 +4928,10 @@ export interface components {
             /** Year Group Ids */
             year_group_ids: string[];
         };
-        /** FaultRow */
+        /**
+         * FaultRow
+         * @description What is wrong in a file, by row and column.
+         */
         FaultRow: {
             /** Row */
             row: number;
@@ -4842,7 +4940,10 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** NormPreview */
+        /**
+         * NormPreview
+         * @description What a file holds, with every fault.
+         */
         NormPreview: {
             /** Form */
             form: string;
@@ -4853,7 +4954,10 @@ export interface components {
             /** Faults */
             faults: components["schemas"]["FaultRow"][];
         };
-        /** PreviewRow */
+        /**
+         * PreviewRow
+         * @description A row of a table from a file.
+         */
         PreviewRow: {
             /** Sex */
             sex: string;
@@ -4910,7 +5014,10 @@ export interface components {
              */
             variant: string;
         };
-        /** CataloguePage */
+        /**
+         * CataloguePage
+         * @description Every test, with what it can be found by.
+         */
         CataloguePage: {
             /** Families */
             families: components["schemas"]["Family"][];
@@ -4919,14 +5026,20 @@ export interface components {
             /** Tests */
             tests: components["schemas"]["TestCard"][];
         };
-        /** Family */
+        /**
+         * Family
+         * @description A family that tests are found by.
+         */
         Family: {
             /** Code */
             code: string;
             /** Words */
             words: string;
         };
-        /** TestCard */
+        /**
+         * TestCard
+         * @description A test as a card of the catalogue.
+         */
         TestCard: {
             /**
              * Id
@@ -4995,26 +5108,6 @@ export interface components {
             /** Called */
             called: boolean;
         };
-        /** VariantEntry */
-        VariantEntry: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-            /** Key */
-            key: string;
-            /**
-             * Usual
-             * @default false
-             */
-            usual: boolean;
-        };
-        /**
-         * Better
-         * @description Which direction of a score is the better one.
-         * @enum {string}
-         */
-        Better: "up" | "down";
         /**
          * EffortLevel
          * @description How much a test asks of a child.
@@ -5027,7 +5120,10 @@ export interface components {
          * @enum {string}
          */
         KitFor: "child" | "pair" | "group" | "class";
-        /** KitItem */
+        /**
+         * KitItem
+         * @description An item of kit: so many each child, pair, group or class.
+         */
         KitItem: {
             /** Item */
             item: string;
@@ -5226,14 +5322,20 @@ export interface components {
          * @enum {string}
          */
         Schedule: "even" | "jump";
-        /** KitRow */
+        /**
+         * KitRow
+         * @description An item of kit, and how many of it a class needs.
+         */
         KitRow: {
             /** Item */
             item: string;
             /** Number */
             number: number;
         };
-        /** ProtocolCard */
+        /**
+         * ProtocolCard
+         * @description One test whole.
+         */
         ProtocolCard: {
             /**
              * Id
@@ -5270,7 +5372,10 @@ export interface components {
             /** Versions */
             versions: components["schemas"]["VersionRow"][];
         };
-        /** VersionRow */
+        /**
+         * VersionRow
+         * @description A version of a protocol, and what was changed in it.
+         */
         VersionRow: {
             /** Number */
             number: number;
@@ -5279,7 +5384,11 @@ export interface components {
             /** Meaning */
             meaning: number;
         };
-        /** Effects */
+        /**
+         * Effects
+         * @description What an edit changes, and what that does; `questions` are about what may no longer fit beside
+         *     a new clock.
+         */
         Effects: {
             /** Changed */
             changed: string[];
@@ -5489,7 +5598,7 @@ export interface components {
         Phase: "open" | "ready" | "work" | "rest" | "count" | "write" | "swap" | "settle";
         /**
          * Rotation
-         * @description By round, the index of each group's station.
+         * @description By round, the index of each group's station; what it gave up, or why there is none.
          */
         Rotation: {
             /** Stations */
@@ -5554,7 +5663,10 @@ export interface components {
             /** Seconds */
             seconds?: number | null;
         };
-        /** TimelineBlock */
+        /**
+         * TimelineBlock
+         * @description A block of a timeline; `closed`: of a private test that the asker does not see.
+         */
         TimelineBlock: {
             /** Id */
             id: string | null;
@@ -5571,7 +5683,10 @@ export interface components {
             to_ms: number;
             rotation: components["schemas"]["Rotation"] | null;
         };
-        /** TimelineCue */
+        /**
+         * TimelineCue
+         * @description What the clock does at one moment.
+         */
         TimelineCue: {
             /** At Ms */
             at_ms: number;
@@ -5581,7 +5696,10 @@ export interface components {
             /** Block */
             block: number;
         };
-        /** TimelinePage */
+        /**
+         * TimelinePage
+         * @description What the conductor goes by, and its state.
+         */
         TimelinePage: {
             /**
              * Lesson Id
@@ -5606,7 +5724,8 @@ export interface components {
         };
         /**
          * TimelineSegment
-         * @description `id` is its own while its block is not changed; `block` is its block's place.
+         * @description `id` is its own while its block is not changed; `block` is its block's place; where it waits,
+         *     the clock stands before it until somebody goes on.
          */
         TimelineSegment: {
             /** Id */
@@ -5624,11 +5743,8 @@ export interface components {
             wave: number;
             /** Try Number */
             try_number: number;
-            /**
-             * Waits
-             * @default false
-             */
-            waits: boolean;
+            /** Waits */
+            waits?: boolean;
         };
         /**
          * Wall
@@ -5636,7 +5752,10 @@ export interface components {
          * @enum {string}
          */
         Wall: "clock" | "names" | "scores";
-        /** DoneRow */
+        /**
+         * DoneRow
+         * @description What was really done of one thing in a block, in seconds beside those planned.
+         */
         DoneRow: {
             /** Block Id */
             block_id: string | null;
@@ -5653,8 +5772,8 @@ export interface components {
         };
         /**
          * Beep
-         * @description The end of a shuttle. `if_missed` is the score of a runner who misses this line and the
-         *     next, `so_far` that of one who stops having just made it.
+         * @description The end of a shuttle. `if_missed` is the score of a runner who misses this line and the next,
+         *     `so_far` that of one who stops having just made it.
          */
         Beep: {
             /** At Ms */
@@ -5670,25 +5789,28 @@ export interface components {
             /** So Far */
             so_far: string;
         };
-        /** RunSheet */
+        /**
+         * RunSheet
+         * @description Every beep of a progressive run.
+         */
         RunSheet: {
             /** Schedule */
             schedule: string;
             /** Beeps */
             beeps: components["schemas"]["Beep"][];
         };
-        /** SittingRow */
+        /**
+         * SittingRow
+         * @description A battery given to a class.
+         */
         SittingRow: {
             /**
              * Id
              * Format: uuid
              */
             id: string;
-            /**
-             * Battery Id
-             * Format: uuid
-             */
-            battery_id: string;
+            /** Battery Id */
+            battery_id: string | null;
             /** Battery */
             battery: string;
             /**
@@ -5706,7 +5828,10 @@ export interface components {
             /** Closed */
             closed: boolean;
         };
-        /** BatteryGrid */
+        /**
+         * BatteryGrid
+         * @description Every child and test of a lesson.
+         */
         BatteryGrid: {
             /**
              * Lesson Id
@@ -5715,6 +5840,11 @@ export interface components {
             lesson_id: string;
             /** Battery */
             battery: string;
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
             /** Class Name */
             class_name: string;
             /**
@@ -5734,19 +5864,9 @@ export interface components {
             children: components["schemas"]["GridChild"][];
         };
         /**
-         * CareRow
-         * @description What a child is not to do that a test asks of it; `words` go after its name. `allowed`: the
-         *     teacher has said that it may in this lesson.
+         * ConditionRow
+         * @description A free condition as it stands for the class.
          */
-        CareRow: {
-            /** What */
-            what: components["schemas"]["Care"][];
-            /** Words */
-            words: string;
-            /** Allowed */
-            allowed: boolean;
-        };
-        /** ConditionRow */
         ConditionRow: {
             /** Code */
             code: string;
@@ -5759,7 +5879,10 @@ export interface components {
             /** Usual */
             usual: string;
         };
-        /** EarlierSitting */
+        /**
+         * EarlierSitting
+         * @description A sitting to compare with.
+         */
         EarlierSitting: {
             /**
              * Id
@@ -5772,7 +5895,10 @@ export interface components {
              */
             on: string;
         };
-        /** GridCell */
+        /**
+         * GridCell
+         * @description A child in a test of the grid.
+         */
         GridCell: {
             /**
              * Activity Id
@@ -5792,9 +5918,12 @@ export interface components {
             verdict: string;
             /** Then */
             then: string;
-            care: components["schemas"]["CareRow"] | null;
+            care: components["schemas"]["KeptFrom"] | null;
         };
-        /** GridChild */
+        /**
+         * GridChild
+         * @description A child's row of the grid.
+         */
         GridChild: {
             /**
              * Pupil Id
@@ -5810,7 +5939,10 @@ export interface components {
             /** Cells */
             cells: components["schemas"]["GridCell"][];
         };
-        /** GridTest */
+        /**
+         * GridTest
+         * @description A test of the grid: its head and foot.
+         */
         GridTest: {
             /**
              * Activity Id
@@ -5835,7 +5967,7 @@ export interface components {
             /** Tries */
             tries: number;
             /** Variants */
-            variants: components["schemas"]["VariantRow"][];
+            variants: components["schemas"]["VariantEntry"][];
             /** Conditions */
             conditions: components["schemas"]["ConditionRow"][];
             /** Accepted */
@@ -5866,16 +5998,37 @@ export interface components {
             /** Misfit */
             misfit: string | null;
         };
-        /** QuickCheck */
+        /**
+         * KeptFrom
+         * @description What a child is not to do that a test asks of it. `words` say it after its name; `allowed`:
+         *     the teacher has said that it does, in this lesson.
+         */
+        KeptFrom: {
+            /** What */
+            what: components["schemas"]["Care"][];
+            /** Words */
+            words: string;
+            /** Allowed */
+            allowed: boolean;
+        };
+        /**
+         * QuickCheck
+         * @description What a browser may compare an entry with before it is sent: a JavaScript and Python regular
+         *     expression for the whole entry, upper or lower case, and for plain counts the limits. The reader
+         *     stays the judge.
+         */
         QuickCheck: {
             /** Pattern */
             pattern: string;
             /** Lowest */
-            lowest: number | null;
+            lowest?: number | null;
             /** Highest */
-            highest: number | null;
+            highest?: number | null;
         };
-        /** ReasonRow */
+        /**
+         * ReasonRow
+         * @description A reason for no score, with the key that says so.
+         */
         ReasonRow: {
             /** Key */
             key: string;
@@ -5884,7 +6037,10 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** Score */
+        /**
+         * Score
+         * @description A score as it is shown, beside what was typed.
+         */
         Score: {
             /**
              * Id
@@ -5969,7 +6125,10 @@ export interface components {
              */
             pulses: boolean;
         };
-        /** PastLesson */
+        /**
+         * PastLesson
+         * @description A lesson of a class, by its tests.
+         */
         PastLesson: {
             /**
              * Id
@@ -5990,7 +6149,10 @@ export interface components {
             /** Tests */
             tests: string[];
         };
-        /** ActivityPage */
+        /**
+         * ActivityPage
+         * @description A test of a lesson: how it is said and shown, and its clocks.
+         */
         ActivityPage: {
             /**
              * Id
@@ -6015,7 +6177,7 @@ export interface components {
             /** Waves */
             waves: number;
             /** Variants */
-            variants: components["schemas"]["VariantRow"][];
+            variants: components["schemas"]["VariantEntry"][];
             /** Say */
             say: string[];
             /** Counts */
@@ -6025,14 +6187,17 @@ export interface components {
             /** Cautions */
             cautions: string[];
             /** Runs */
-            runs: components["schemas"]["Run"][];
+            runs: components["schemas"]["RunRow"][];
         };
         /**
          * Ended
          * @enum {string}
          */
         Ended: "complete" | "early" | "restarted";
-        /** LessonPage */
+        /**
+         * LessonPage
+         * @description All that running a lesson needs.
+         */
         LessonPage: {
             /**
              * Id
@@ -6074,7 +6239,10 @@ export interface components {
             /** Activities */
             activities: components["schemas"]["ActivityPage"][];
         };
-        /** MedicalNote */
+        /**
+         * MedicalNote
+         * @description A child's medical note.
+         */
         MedicalNote: {
             /**
              * Pupil Id
@@ -6086,8 +6254,11 @@ export interface components {
             /** Note */
             note: string;
         };
-        /** Run */
-        Run: {
+        /**
+         * RunRow
+         * @description A clock as it is kept.
+         */
+        RunRow: {
             /** @default wave */
             way: components["schemas"]["Way"];
             /** Wave */
@@ -6184,40 +6355,171 @@ export interface components {
              */
             test_id: string;
         };
-        /** BlockRow */
-        BlockRow: {
-            /** Id */
-            id: string | null;
-            kind: components["schemas"]["BlockKind"];
+        /**
+         * BeatsEntry
+         * @description A movement called to a beat: `calls` of them, one every so many beats of `bpm` a minute; or
+         *     by `times`, a line each. `seconds`: the music goes on at least so long.
+         */
+        BeatsEntry: {
             /** Label */
             label: string;
+            /** Id */
+            id?: string | null;
+            /** Test Id */
+            test_id?: string | null;
+            /** Activity Id */
+            activity_id?: string | null;
+            /** Closed */
+            closed?: boolean | null;
+            /** Say */
+            say?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "beats";
+            /** Movement */
+            movement?: string | null;
+            /** Bpm */
+            bpm?: number | null;
+            /** Every */
+            every?: number | null;
+            /** Calls */
+            calls?: number | null;
+            /** Times */
+            times?: string | null;
+            /** Seconds */
+            seconds?: number | null;
+        };
+        /**
+         * BlockRow
+         * @description A block as it was entered, the seconds it takes, and what makes them up.
+         */
+        BlockRow: {
+            /** Entry */
+            entry: components["schemas"]["OpenEntry"] | components["schemas"]["WarmUpEntry"] | components["schemas"]["PulseEntry"] | components["schemas"]["TestEntry"] | components["schemas"]["IntervalsEntry"] | components["schemas"]["BeatsEntry"] | components["schemas"]["RepTargetEntry"] | components["schemas"]["StationsEntry"] | components["schemas"]["CoolDownEntry"];
             /** Seconds */
             seconds: number;
             /** Why */
             why: string;
+        };
+        /**
+         * CoolDownEntry
+         * @description Steps to walk, a squat to hold, and a stretch of `seconds`.
+         */
+        CoolDownEntry: {
+            /** Label */
+            label: string;
+            /** Id */
+            id?: string | null;
             /** Test Id */
-            test_id: string | null;
+            test_id?: string | null;
             /** Activity Id */
-            activity_id: string | null;
-            /** Settings */
-            settings: {
-                [key: string]: unknown;
-            };
+            activity_id?: string | null;
             /** Closed */
-            closed: boolean;
+            closed?: boolean | null;
+            /** Say */
+            say?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cool_down";
+            /** Steps */
+            steps?: number | null;
+            /** Hold */
+            hold?: number | null;
+            /** Seconds */
+            seconds?: number | null;
         };
-        /** KindRow */
-        KindRow: {
-            /** Kind */
-            kind: string;
-            /** Words */
-            words: string;
-            /** Defaults */
-            defaults: {
-                [key: string]: unknown;
-            };
+        /**
+         * CountSeconds
+         * @description How long beats are counted, in seconds.
+         * @enum {integer}
+         */
+        CountSeconds: 10 | 15 | 20 | 30 | 60;
+        /**
+         * Groups
+         * @description Groups of children as they were made: by house, at random or balanced; or, from then on,
+         *     changed by hand. Ids are text where they are kept.
+         */
+        Groups: {
+            how: components["schemas"]["GroupsBy"];
+            /** Names */
+            names: string[];
+            /** Members */
+            members: string[][];
         };
-        /** PlanPage */
+        /**
+         * GroupsBy
+         * @description How groups were made; by hand, from when one of them was changed.
+         * @enum {string}
+         */
+        GroupsBy: "house" | "own" | "random" | "balanced" | "hand";
+        /**
+         * IntervalsEntry
+         * @description Movements, each with its efforts.
+         */
+        IntervalsEntry: {
+            /** Label */
+            label: string;
+            /** Id */
+            id?: string | null;
+            /** Test Id */
+            test_id?: string | null;
+            /** Activity Id */
+            activity_id?: string | null;
+            /** Closed */
+            closed?: boolean | null;
+            /** Say */
+            say?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "intervals";
+            /** Movements */
+            movements?: components["schemas"]["MovementEntry"][] | null;
+        };
+        /**
+         * MovementEntry
+         * @description A movement of intervals; `efforts` as typed, such as 25/15/25.
+         */
+        MovementEntry: {
+            /** Name */
+            name: string;
+            /** Efforts */
+            efforts: string;
+        };
+        /**
+         * OpenEntry
+         * @description A stretch of time for one thing.
+         */
+        OpenEntry: {
+            /** Label */
+            label: string;
+            /** Id */
+            id?: string | null;
+            /** Test Id */
+            test_id?: string | null;
+            /** Activity Id */
+            activity_id?: string | null;
+            /** Closed */
+            closed?: boolean | null;
+            /** Say */
+            say?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "briefing" | "report" | "stretch" | "water";
+            /** Seconds */
+            seconds?: number | null;
+        };
+        /**
+         * PlanPage
+         * @description A lesson's plan and what it takes.
+         */
         PlanPage: {
             /**
              * Lesson Id
@@ -6246,10 +6548,11 @@ export interface components {
             warnings: components["schemas"]["PlanWarning"][];
             /** Blocks */
             blocks: components["schemas"]["BlockRow"][];
-            /** Kinds */
-            kinds: components["schemas"]["KindRow"][];
         };
-        /** PlanWarning */
+        /**
+         * PlanWarning
+         * @description What a plan should be told of one of its blocks, by its place.
+         */
         PlanWarning: {
             /** Code */
             code: string;
@@ -6259,37 +6562,59 @@ export interface components {
             words: string;
         };
         /**
-         * BlockEntry
-         * @description One block as entered; which fields mean something depends on the kind.
+         * PulseEntry
+         * @description `hold` to find the pulse, `count_seconds` to count it, `seconds` to write it down; and where
+         *     it `waits`, the clock stands then until somebody says that all are written down.
          */
-        BlockEntry: {
+        PulseEntry: {
+            /** Label */
+            label: string;
             /** Id */
             id?: string | null;
-            kind: components["schemas"]["BlockKind"];
-            /**
-             * Label
-             * @default
-             */
-            label: string;
             /** Test Id */
             test_id?: string | null;
             /** Activity Id */
             activity_id?: string | null;
+            /** Closed */
+            closed?: boolean | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pulse";
+            /** Hold */
+            hold?: number | null;
+            count_seconds?: components["schemas"]["CountSeconds"] | null;
             /** Seconds */
             seconds?: number | null;
+            /** Waits */
+            waits?: boolean | null;
+        };
+        /**
+         * RepTargetEntry
+         * @description Movements that are counted together; `carries` is the one that counts from the warm-up on.
+         *     Where levels are counted `apart`, `weights` is what one of each counts, as typed.
+         */
+        RepTargetEntry: {
+            /** Label */
+            label: string;
+            /** Id */
+            id?: string | null;
+            /** Test Id */
+            test_id?: string | null;
+            /** Activity Id */
+            activity_id?: string | null;
+            /** Closed */
+            closed?: boolean | null;
             /** Say */
             say?: string | null;
-            /** Levels */
-            levels?: [
-                number,
-                number
-            ][] | null;
-            /** Movements */
-            movements?: components["schemas"]["MovementEntry"][] | null;
-            count_seconds?: components["schemas"]["CountSeconds"] | null;
-            /** Stations */
-            stations?: components["schemas"]["StationEntry"][] | null;
-            groups?: components["schemas"]["Groups"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rep_target";
+            /** Seconds */
+            seconds?: number | null;
             /** Names */
             names?: string[] | null;
             /** Carries */
@@ -6298,16 +6623,75 @@ export interface components {
             apart?: boolean | null;
             /** Weights */
             weights?: string | null;
+        };
+        /**
+         * StationEntry
+         * @description A station: the parts of the body it loads, and how many groups have room at once.
+         */
+        StationEntry: {
+            /** Name */
+            name: string;
+            /** Loads */
+            loads?: components["schemas"]["Load"][];
+            /** Room */
+            room?: number;
+        };
+        /**
+         * StationsEntry
+         * @description Stations, `work` seconds at each, `change` seconds to move on, so many rounds, and the groups
+         *     that go round.
+         */
+        StationsEntry: {
+            /** Label */
+            label: string;
+            /** Id */
+            id?: string | null;
+            /** Test Id */
+            test_id?: string | null;
+            /** Activity Id */
+            activity_id?: string | null;
+            /** Closed */
+            closed?: boolean | null;
+            /** Say */
+            say?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stations";
+            /** Stations */
+            stations?: components["schemas"]["StationEntry"][] | null;
             /** Work */
             work?: number | null;
             /** Change */
             change?: number | null;
             /** Rounds */
             rounds?: number | null;
-            /** Steps */
-            steps?: number | null;
-            /** Hold */
-            hold?: number | null;
+            groups?: components["schemas"]["Groups"] | null;
+        };
+        /**
+         * TestEntry
+         * @description Where no seconds to set up, to get ready or between goes are given, they are the test's own.
+         *     Unless `waits` is False, each go waits until somebody says that all are ready.
+         */
+        TestEntry: {
+            /** Label */
+            label: string;
+            /** Id */
+            id?: string | null;
+            /** Test Id */
+            test_id?: string | null;
+            /** Activity Id */
+            activity_id?: string | null;
+            /** Closed */
+            closed?: boolean | null;
+            /** Say */
+            say?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "test";
             /** Setup */
             setup?: number | null;
             /** Get Ready */
@@ -6316,57 +6700,36 @@ export interface components {
             pause?: number | null;
             /** Waits */
             waits?: boolean | null;
-            /** Movement */
-            movement?: string | null;
-            /** Bpm */
-            bpm?: number | null;
-            /** Every */
-            every?: number | null;
-            /** Calls */
-            calls?: number | null;
-            /** Times */
-            times?: string | null;
+        };
+        /**
+         * WarmUpEntry
+         * @description Levels (1 to 4, seconds) called one after the other; without any a free game of `seconds`.
+         */
+        WarmUpEntry: {
+            /** Label */
+            label: string;
+            /** Id */
+            id?: string | null;
+            /** Test Id */
+            test_id?: string | null;
+            /** Activity Id */
+            activity_id?: string | null;
             /** Closed */
             closed?: boolean | null;
-        };
-        /**
-         * CountSeconds
-         * @description How long beats are counted, in seconds.
-         * @enum {integer}
-         */
-        CountSeconds: 10 | 15 | 20 | 30 | 60;
-        /**
-         * Groups
-         * @description Groups of children as they were made: by house, at random or balanced; or, from then on,
-         *     changed by hand.
-         */
-        Groups: {
-            how: components["schemas"]["GroupsBy"];
-            /** Names */
-            names: string[];
-            /** Members */
-            members: string[][];
-        };
-        /**
-         * GroupsBy
-         * @description How groups were made; by hand, from when one of them was changed.
-         * @enum {string}
-         */
-        GroupsBy: "house" | "own" | "random" | "balanced" | "hand";
-        /** MovementEntry */
-        MovementEntry: {
             /**
-             * Name
-             * @default
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            name: string;
-            /**
-             * Efforts
-             * @default
-             */
-            efforts: string;
+            kind: "warm_up";
+            /** Levels */
+            levels?: number[][] | null;
+            /** Seconds */
+            seconds?: number | null;
         };
-        /** Plan */
+        /**
+         * Plan
+         * @description A plan as it was drawn up, on the revision it was drawn up from.
+         */
         Plan: {
             /**
              * Based On
@@ -6374,27 +6737,12 @@ export interface components {
              */
             based_on: number;
             /** Blocks */
-            blocks: components["schemas"]["BlockEntry"][];
+            blocks: (components["schemas"]["OpenEntry"] | components["schemas"]["WarmUpEntry"] | components["schemas"]["PulseEntry"] | components["schemas"]["TestEntry"] | components["schemas"]["IntervalsEntry"] | components["schemas"]["BeatsEntry"] | components["schemas"]["RepTargetEntry"] | components["schemas"]["StationsEntry"] | components["schemas"]["CoolDownEntry"])[];
         };
         /**
-         * StationEntry
-         * @description A station: the parts of the body it loads, and how many groups have room at once.
+         * GroupChild
+         * @description A child of a group.
          */
-        StationEntry: {
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /** Loads */
-            loads?: components["schemas"]["Load"][];
-            /**
-             * Room
-             * @default 1
-             */
-            room: number;
-        };
-        /** GroupChild */
         GroupChild: {
             /**
              * Id
@@ -6404,7 +6752,10 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** GroupRow */
+        /**
+         * GroupRow
+         * @description A group and its children.
+         */
         GroupRow: {
             /** Name */
             name: string;
@@ -6419,13 +6770,16 @@ export interface components {
             /** Name */
             name: string;
             /** Loads */
-            loads: string[];
+            loads: components["schemas"]["Load"][];
             /** Room */
             room: number;
             /** Visits */
             visits: string[][];
         };
-        /** StationsPage */
+        /**
+         * StationsPage
+         * @description A stations block of a lesson; `work` and `change` in seconds.
+         */
         StationsPage: {
             /**
              * Lesson Id
@@ -6449,7 +6803,10 @@ export interface components {
             /** Stations */
             stations: components["schemas"]["StationCard"][];
         };
-        /** TemplateRow */
+        /**
+         * TemplateRow
+         * @description A plan to begin with; `own` of the school's, `mine` to take away.
+         */
         TemplateRow: {
             /** Code */
             code: string;
@@ -6663,8 +7020,7 @@ export interface components {
         /**
          * RunState
          * @description A clock shows now − anchor, or paused_ms while paused (milliseconds); its effort begins at
-         *     go_ms of it. `pauses` are those that are over. A wave's
-         *     clock says which wave it is of.
+         *     go_ms of it. `pauses` are those that are over. A wave's clock says which wave it is of.
          */
         RunState: {
             /** @default wave */
@@ -6697,7 +7053,10 @@ export interface components {
             /** Worked Seconds */
             worked_seconds?: number | null;
         };
-        /** Child */
+        /**
+         * Child
+         * @description A child's row in a test: today's score, what is said of it, and its lane.
+         */
         Child: {
             /**
              * Pupil Id
@@ -6726,9 +7085,12 @@ export interface components {
             /** Flags */
             flags: components["schemas"]["Flag"][];
             lane: components["schemas"]["Lane"];
-            care: components["schemas"]["CareRow"] | null;
+            care: components["schemas"]["KeptFrom"] | null;
         };
-        /** ClassLanes */
+        /**
+         * ClassLanes
+         * @description A class in one test.
+         */
         ClassLanes: {
             /**
              * Activity Id
@@ -6740,6 +7102,13 @@ export interface components {
              * Format: uuid
              */
             lesson_id: string;
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
             /** Test */
             test: string;
             /** Private */
@@ -6771,7 +7140,7 @@ export interface components {
             /** Conditions */
             conditions: components["schemas"]["ConditionRow"][];
             /** Variants */
-            variants: components["schemas"]["VariantRow"][];
+            variants: components["schemas"]["VariantEntry"][];
             /** Accepted */
             accepted: string;
             quick_check: components["schemas"]["QuickCheck"];
@@ -6780,7 +7149,10 @@ export interface components {
             /** Children */
             children: components["schemas"]["Child"][];
         };
-        /** Flag */
+        /**
+         * Flag
+         * @description A question about a score, settled or not.
+         */
         Flag: {
             /** Code */
             code: string;
@@ -6789,7 +7161,10 @@ export interface components {
             /** Settled */
             settled: boolean;
         };
-        /** TryRow */
+        /**
+         * TryRow
+         * @description One try of a test.
+         */
         TryRow: {
             /** Number */
             number: number;
@@ -6797,7 +7172,10 @@ export interface components {
             head: string | null;
             score: components["schemas"]["Score"] | null;
         };
-        /** WallScore */
+        /**
+         * WallScore
+         * @description What the hall's wall may show of a child.
+         */
         WallScore: {
             /** Name */
             name: string;
@@ -6836,7 +7214,7 @@ export interface components {
             /** Flags */
             flags: components["schemas"]["Flag"][];
             lane: components["schemas"]["Lane"];
-            care: components["schemas"]["CareRow"] | null;
+            care: components["schemas"]["KeptFrom"] | null;
             /** Device Clock */
             device_clock: string;
         };
@@ -6906,6 +7284,16 @@ export interface components {
             sure: boolean;
         };
         /**
+         * Choice
+         * @description One possible reading of an ambiguous entry: `typed` reads as exactly that.
+         */
+        Choice: {
+            /** Typed */
+            typed: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Reading
          * @description How an entry would be kept, or what is wrong with it.
          */
@@ -6917,16 +7305,12 @@ export interface components {
             /** Accepted */
             accepted: string;
             /** Choices */
-            choices: components["schemas"]["ReadingChoice"][];
+            choices: components["schemas"]["Choice"][];
         };
-        /** ReadingChoice */
-        ReadingChoice: {
-            /** Typed */
-            typed: string;
-            /** Words */
-            words: string;
-        };
-        /** CheckList */
+        /**
+         * CheckList
+         * @description Who is missing in a test, what wants a look, and what was corrected.
+         */
         CheckList: {
             /**
              * Activity Id
@@ -6953,7 +7337,10 @@ export interface components {
             /** Corrections */
             corrections: components["schemas"]["Correction"][];
         };
-        /** Correction */
+        /**
+         * Correction
+         * @description An entry that another one took the place of.
+         */
         Correction: {
             /**
              * Pupil Id
@@ -7126,7 +7513,10 @@ export interface components {
              */
             at: string;
         };
-        /** BesideSpan */
+        /**
+         * BesideSpan
+         * @description The days that a board stands beside.
+         */
         BesideSpan: {
             /**
              * Since
@@ -7175,7 +7565,10 @@ export interface components {
             /** Missing */
             missing: string;
         };
-        /** BoardChild */
+        /**
+         * BoardChild
+         * @description A child's row of the board.
+         */
         BoardChild: {
             /**
              * Pupil Id
@@ -7207,7 +7600,10 @@ export interface components {
             next_step: string;
             aside: components["schemas"]["Aside"] | null;
         };
-        /** BoardTerm */
+        /**
+         * BoardTerm
+         * @description A term of the school.
+         */
         BoardTerm: {
             /** Name */
             name: string;
@@ -7272,7 +7668,10 @@ export interface components {
             /** Try Instead */
             try_instead: string;
         };
-        /** ClassBoard */
+        /**
+         * ClassBoard
+         * @description A class over all its tests of some days.
+         */
         ClassBoard: {
             /**
              * Class Id
@@ -7308,6 +7707,21 @@ export interface components {
          */
         Need: "lower" | "never" | "first_rung" | "at_end" | "pulse" | "praise";
         /**
+         * Step
+         * @description One line of a working: what it is about, its words, and where it comes from.
+         */
+        Step: {
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+        };
+        /**
          * Why
          * @description The working of a score, from what was typed to the next aim.
          */
@@ -7337,19 +7751,7 @@ export interface components {
             words: string[];
             lane: components["schemas"]["Lane"] | null;
             /** Steps */
-            steps: components["schemas"]["WhyStep"][];
-        };
-        /**
-         * WhyStep
-         * @description One line of a working: what it is about, its words, and where it comes from.
-         */
-        WhyStep: {
-            /** What */
-            what: string;
-            /** Words */
-            words: string;
-            /** Source */
-            source: string;
+            steps: components["schemas"]["Step"][];
         };
         /**
          * AsideEntry
@@ -7480,7 +7882,10 @@ export interface components {
             /** Recovery */
             recovery: number | null;
         };
-        /** HistoryCorrection */
+        /**
+         * HistoryCorrection
+         * @description What an entry was before, and why it was corrected.
+         */
         HistoryCorrection: {
             /** Was */
             was: string;
@@ -7494,7 +7899,10 @@ export interface components {
              */
             at: string;
         };
-        /** HistoryEntry */
+        /**
+         * HistoryEntry
+         * @description A score of a child's history.
+         */
         HistoryEntry: {
             /**
              * Id
@@ -7517,7 +7925,10 @@ export interface components {
             words: string[];
             correction: components["schemas"]["HistoryCorrection"] | null;
         };
-        /** NormRow */
+        /**
+         * NormRow
+         * @description Where a child stands in published norms.
+         */
         NormRow: {
             /** Name */
             name: string;
@@ -7600,7 +8011,10 @@ export interface components {
             /** Ladder Source */
             ladder_source: string;
         };
-        /** PupilRecord */
+        /**
+         * PupilRecord
+         * @description All that is known of a child's fitness.
+         */
         PupilRecord: {
             /**
              * Id
@@ -7630,7 +8044,10 @@ export interface components {
             pulses: components["schemas"]["ChildPulses"][];
             overall: components["schemas"]["OverallStatement"] | null;
         };
-        /** TestRecord */
+        /**
+         * TestRecord
+         * @description A child in one test: a lane a form, and its history.
+         */
         TestRecord: {
             /**
              * Test Id
@@ -7648,7 +8065,10 @@ export interface components {
             /** History */
             history: components["schemas"]["HistoryEntry"][];
         };
-        /** GrowthRecord */
+        /**
+         * GrowthRecord
+         * @description A child's height and weight.
+         */
         GrowthRecord: {
             /**
              * Pupil Id
@@ -7664,7 +8084,10 @@ export interface components {
             /** Caution */
             caution: string;
         };
-        /** Measured */
+        /**
+         * Measured
+         * @description A measurement on a day.
+         */
         Measured: {
             /**
              * On
@@ -7676,7 +8099,10 @@ export interface components {
             /** Centile */
             centile: string;
         };
-        /** MeasuredTest */
+        /**
+         * MeasuredTest
+         * @description A child's measurements in one test.
+         */
         MeasuredTest: {
             /** Test */
             test: string;
@@ -7687,7 +8113,10 @@ export interface components {
             /** Moved */
             moved: string | null;
         };
-        /** LessonResults */
+        /**
+         * LessonResults
+         * @description What a lesson has, what is missing, and what wants a look.
+         */
         LessonResults: {
             /**
              * Lesson Id
@@ -7763,7 +8192,10 @@ export interface components {
             /** Counters */
             counters: string;
         };
-        /** PictureTerm */
+        /**
+         * PictureTerm
+         * @description A term by its year groups.
+         */
         PictureTerm: {
             /** Name */
             name: string;
@@ -7780,7 +8212,10 @@ export interface components {
             /** Year Groups */
             year_groups: components["schemas"]["PictureYear"][];
         };
-        /** PictureTest */
+        /**
+         * PictureTest
+         * @description A test in the school of now.
+         */
         PictureTest: {
             /**
              * Test Id
@@ -7847,8 +8282,7 @@ export interface components {
          * @description Groups for stations, as a plan's block takes them, and what they were made by.
          */
         GroupProposal: {
-            /** How */
-            how: string;
+            how: components["schemas"]["GroupsBy"];
             /** Names */
             names: string[];
             /** Members */
@@ -7874,19 +8308,10 @@ export interface components {
         };
         /**
          * TargetChild
-         * @description One child in a rep target; `a_minute` is what is still needed for the next rung, `offered`
-         *     what was counted before of the movement that is carried in, until it is.
+         * @description One child in a rep target; `offered` is what was counted before of the movement that is
+         *     carried in, until it is.
          */
         TargetChild: {
-            /**
-             * Pupil Id
-             * Format: uuid
-             */
-            pupil_id: string;
-            /** Number */
-            number: number;
-            /** Name */
-            name: string;
             /** Carried */
             carried: number;
             /** Reps */
@@ -7905,6 +8330,15 @@ export interface components {
             a_minute: string | null;
             /** Projected */
             projected: number | null;
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
             /** Offered */
             offered: number | null;
             /** Offered About */
@@ -7912,7 +8346,10 @@ export interface components {
             /** Moved Up */
             moved_up: string[];
         };
-        /** TargetPage */
+        /**
+         * TargetPage
+         * @description A rep target while it is on: seconds, and every child.
+         */
         TargetPage: {
             /**
              * Activity Id
@@ -7958,7 +8395,10 @@ export interface components {
             /** Tests */
             tests: components["schemas"]["DueTest"][];
         };
-        /** DueTest */
+        /**
+         * DueTest
+         * @description A test and when it was last taken.
+         */
         DueTest: {
             /**
              * Id
@@ -7973,7 +8413,10 @@ export interface components {
              */
             last: string;
         };
-        /** LessonCard */
+        /**
+         * LessonCard
+         * @description A lesson as Today shows it.
+         */
         LessonCard: {
             /**
              * Id
@@ -8009,10 +8452,10 @@ export interface components {
             tests: string[];
         };
         /**
-         * ToCome
+         * LessonToCome
          * @description A lesson that the timetable makes: it is begun under this id, on whichever device.
          */
-        ToCome: {
+        LessonToCome: {
             /**
              * Lesson Id
              * Format: uuid
@@ -8043,7 +8486,10 @@ export interface components {
             /** Medical Notes */
             medical_notes: number;
         };
-        /** Today */
+        /**
+         * Today
+         * @description The day: its lessons, what waits, and what comes.
+         */
         Today: {
             /**
              * Date
@@ -8051,7 +8497,7 @@ export interface components {
              */
             date: string;
             /** To Come */
-            to_come: components["schemas"]["ToCome"][];
+            to_come: components["schemas"]["LessonToCome"][];
             /** Due */
             due: components["schemas"]["DueAgain"][];
             /** Lessons */
@@ -8061,7 +8507,10 @@ export interface components {
             /** Waiting */
             waiting: components["schemas"]["WaitingLesson"][];
         };
-        /** WaitingLesson */
+        /**
+         * WaitingLesson
+         * @description A lesson in which something is missing.
+         */
         WaitingLesson: {
             /**
              * Id
@@ -8080,7 +8529,10 @@ export interface components {
             /** Tests */
             tests: components["schemas"]["TestWaits"][];
         };
-        /** WeekRow */
+        /**
+         * WeekRow
+         * @description A week of challenges.
+         */
         WeekRow: {
             /**
              * Id
@@ -8132,7 +8584,10 @@ export interface components {
             /** Begun */
             begun: boolean;
         };
-        /** ChildSum */
+        /**
+         * ChildSum
+         * @description A child's points in a week.
+         */
         ChildSum: {
             /**
              * Pupil Id
@@ -8147,16 +8602,6 @@ export interface components {
             house: string;
             /** Points */
             points: number;
-        };
-        /** ClassRef */
-        ClassRef: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
         };
         /**
          * GroupRef
@@ -8216,7 +8661,10 @@ export interface components {
          * @enum {string}
          */
         RivalKind: "person" | "group" | "rung" | "self";
-        /** RuleRow */
+        /**
+         * RuleRow
+         * @description A point rule and what it gives.
+         */
         RuleRow: {
             /** Rule */
             rule: string;
@@ -8225,7 +8673,10 @@ export interface components {
             /** Points */
             points: number;
         };
-        /** WeekPage */
+        /**
+         * WeekPage
+         * @description A week with its challenges and points.
+         */
         WeekPage: {
             /**
              * Id
@@ -8245,7 +8696,7 @@ export interface components {
              */
             ends_on: string;
             /** Classes */
-            classes: components["schemas"]["ClassRef"][];
+            classes: components["schemas"]["Named"][];
             /** Rules */
             rules: components["schemas"]["RuleRow"][];
             /** Pause */
@@ -8329,7 +8780,10 @@ export interface components {
             /** Each */
             each: number;
         };
-        /** WeekWall */
+        /**
+         * WeekWall
+         * @description Houses and classes of a week on the wall.
+         */
         WeekWall: {
             /**
              * Id
@@ -8355,7 +8809,10 @@ export interface components {
             /** Seconds */
             seconds?: number | null;
         };
-        /** OpenChallenge */
+        /**
+         * OpenChallenge
+         * @description A challenge that can be tried today.
+         */
         OpenChallenge: {
             /**
              * Id
@@ -8396,14 +8853,20 @@ export interface components {
             /** Points */
             points: number;
         };
-        /** PupilPoints */
+        /**
+         * PupilPoints
+         * @description A child's points over all challenges.
+         */
         PupilPoints: {
             /** Points */
             points: number;
             /** Lines */
             lines: components["schemas"]["PupilPoint"][];
         };
-        /** ChallengeChild */
+        /**
+         * ChallengeChild
+         * @description A child in a challenge.
+         */
         ChallengeChild: {
             /**
              * Pupil Id
@@ -8442,7 +8905,10 @@ export interface components {
             /** Missed */
             missed: components["schemas"]["MissedPoint"][];
         };
-        /** ChallengePage */
+        /**
+         * ChallengePage
+         * @description A challenge, every child's best and points.
+         */
         ChallengePage: {
             /**
              * Id
@@ -8477,7 +8943,7 @@ export interface components {
             /** Rules */
             rules: components["schemas"]["RuleRow"][];
             /** Classes */
-            classes: components["schemas"]["ClassRef"][];
+            classes: components["schemas"]["Named"][];
             /** Waiting */
             waiting: number;
             /** Took Part */
@@ -8528,7 +8994,10 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** WaitingPoint */
+        /**
+         * WaitingPoint
+         * @description What a child has earned and was not given yet.
+         */
         WaitingPoint: {
             /** Rule */
             rule: string;
@@ -8558,7 +9027,10 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** GamesHead */
+        /**
+         * GamesHead
+         * @description Games between schools; `closes_on` is the last day on which a result is in time.
+         */
         GamesHead: {
             /**
              * Id
@@ -8599,7 +9071,10 @@ export interface components {
             /** Open */
             open: components["schemas"]["GamesHead"][];
         };
-        /** OwnGames */
+        /**
+         * OwnGames
+         * @description Games of the school.
+         */
         OwnGames: {
             /**
              * Id
@@ -8732,14 +9207,20 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** BandRow */
+        /**
+         * BandRow
+         * @description An age band's table.
+         */
         BandRow: {
             /** Name */
             name: string;
             /** Schools */
             schools: components["schemas"]["BandSchool"][];
         };
-        /** BandSchool */
+        /**
+         * BandSchool
+         * @description A school in an age band's table.
+         */
         BandSchool: {
             /** Name */
             name: string;
@@ -8790,7 +9271,10 @@ export interface components {
          * @enum {string}
          */
         FileState: "counts" | "unknown" | "late" | "older" | "unreadable";
-        /** GamesNote */
+        /**
+         * GamesNote
+         * @description A note about the games.
+         */
         GamesNote: {
             /** Words */
             words: string;
@@ -8800,7 +9284,10 @@ export interface components {
              */
             at: string;
         };
-        /** GamesPage */
+        /**
+         * GamesPage
+         * @description Games as a school has them.
+         */
         GamesPage: {
             /**
              * Id
@@ -8888,7 +9375,10 @@ export interface components {
             /** Tests */
             tests: components["schemas"]["OwnTest"][];
         };
-        /** OwnTest */
+        /**
+         * OwnTest
+         * @description A test of the games, in the school's own groups.
+         */
         OwnTest: {
             /**
              * Test Id
@@ -8918,7 +9408,10 @@ export interface components {
             /** A Child */
             a_child: string;
         };
-        /** SchoolHouses */
+        /**
+         * SchoolHouses
+         * @description A school's houses in its own table.
+         */
         SchoolHouses: {
             /** School */
             school: string;
@@ -8934,11 +9427,8 @@ export interface components {
             name: string;
             /** Text */
             text: string;
-            /**
-             * Delivered
-             * @default false
-             */
-            delivered: boolean;
+            /** Delivered */
+            delivered?: boolean;
         };
         /** Taken */
         Taken: {
@@ -8984,7 +9474,10 @@ export interface components {
             /** Points */
             points: number;
         };
-        /** SeriesChild */
+        /**
+         * SeriesChild
+         * @description A child over the weeks.
+         */
         SeriesChild: {
             /**
              * Pupil Id
@@ -9106,7 +9599,10 @@ export interface components {
             /** New Best */
             new_best: boolean;
         };
-        /** SetChallenge */
+        /**
+         * SetChallenge
+         * @description A challenge of a set.
+         */
         SetChallenge: {
             /**
              * Id
@@ -9128,7 +9624,10 @@ export interface components {
             /** Beat Rival */
             beat_rival: number;
         };
-        /** SetChild */
+        /**
+         * SetChild
+         * @description A child's row of a set.
+         */
         SetChild: {
             /**
              * Pupil Id
@@ -9178,7 +9677,7 @@ export interface components {
             /** Challenges */
             challenges: components["schemas"]["SetChallenge"][];
             /** Classes */
-            classes: components["schemas"]["ClassRef"][];
+            classes: components["schemas"]["Named"][];
             /** Children */
             children: components["schemas"]["SetChild"][];
         };
@@ -9194,13 +9693,6 @@ export interface components {
              * Format: date
              */
             on: string;
-        };
-        /** Form */
-        Form: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
         };
         /**
          * PerformingRival
@@ -9219,7 +9711,7 @@ export interface components {
             challenge_id: string;
             rival: components["schemas"]["Rival"];
             /** Variants */
-            variants: components["schemas"]["Form"][];
+            variants: components["schemas"]["VariantEntry"][];
         };
         /**
          * LiveMark
@@ -9343,7 +9835,10 @@ export interface components {
          * @enum {string}
          */
         Award: "new_best" | "rung" | "all_tests" | "kept_trying" | "improver";
-        /** AwardChild */
+        /**
+         * AwardChild
+         * @description A child and what is proposed for it.
+         */
         AwardChild: {
             /**
              * Pupil Id
@@ -9355,13 +9850,19 @@ export interface components {
             /** Proposals */
             proposals: components["schemas"]["AwardProposal"][];
         };
-        /** AwardProposal */
+        /**
+         * AwardProposal
+         * @description What a child may be given a certificate for.
+         */
         AwardProposal: {
             award: components["schemas"]["Award"];
             /** Words */
             words: string;
         };
-        /** AwardRule */
+        /**
+         * AwardRule
+         * @description What a certificate is given for.
+         */
         AwardRule: {
             award: components["schemas"]["Award"];
             /** Words */
@@ -9450,7 +9951,10 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** FamilyLineRow */
+        /**
+         * FamilyLineRow
+         * @description The teacher's line in a child's report.
+         */
         FamilyLineRow: {
             /**
              * Pupil Id
@@ -9511,7 +10015,10 @@ export interface components {
              */
             until: string;
         };
-        /** Backups */
+        /**
+         * Backups
+         * @description The nightly backups; `last_until` is when the last of what is in them now is gone.
+         */
         Backups: {
             /** Files */
             files: components["schemas"]["BackupRow"][];
@@ -12165,7 +12672,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Run"];
+                    "application/json": components["schemas"]["RunRow"];
                 };
             };
         };

@@ -285,55 +285,201 @@ export const REASONS = [
     words: "void",
   },
 ] as const;
-/** The kinds of block of a plan. */
+/** The kinds of block of a plan: what a new one begins with, the settings it can have, whether it ends when somebody says so, and whether it stays at the end. */
 export const BLOCKS = [
   {
     code: "briefing",
     words: "Briefing",
+    new: {
+      kind: "briefing",
+      label: "Briefing",
+      seconds: 120,
+    },
+    settings: ["say", "seconds"],
+    talks: true,
+    closing: false,
   },
   {
     code: "warm_up",
     words: "Warm-up",
+    new: {
+      kind: "warm_up",
+      label: "Warm-up",
+      levels: [
+        [1, 30],
+        [2, 60],
+        [3, 30],
+        [2, 30],
+        [4, 15],
+        [1, 30],
+      ],
+    },
+    settings: ["levels", "seconds"],
+    talks: false,
+    closing: false,
   },
   {
     code: "stretch",
     words: "Stretch",
+    new: {
+      kind: "stretch",
+      label: "Stretch",
+      seconds: 120,
+    },
+    settings: ["say", "seconds"],
+    talks: true,
+    closing: false,
   },
   {
     code: "pulse",
     words: "Pulse check",
+    new: {
+      kind: "pulse",
+      label: "Pulse check",
+      count_seconds: 10,
+      seconds: 60,
+      hold: 10,
+      waits: true,
+    },
+    settings: ["hold", "count_seconds", "seconds", "waits"],
+    talks: false,
+    closing: false,
   },
   {
     code: "test",
     words: "Test",
+    new: {
+      kind: "test",
+      label: "",
+      waits: true,
+    },
+    settings: ["say", "setup", "get_ready", "pause", "waits"],
+    talks: false,
+    closing: false,
   },
   {
     code: "intervals",
     words: "Intervals",
+    new: {
+      kind: "intervals",
+      label: "Intervals",
+      movements: [
+        {
+          name: "star jumps",
+          efforts: "25/15/25/15",
+        },
+        {
+          name: "high knees",
+          efforts: "12/8/12",
+        },
+      ],
+    },
+    settings: ["say", "movements"],
+    talks: false,
+    closing: false,
   },
   {
     code: "beats",
     words: "To the beat",
+    new: {
+      kind: "beats",
+      label: "To the beat",
+      movement: "squats",
+      bpm: 120,
+      every: 8,
+      calls: 30,
+    },
+    settings: ["say", "movement", "bpm", "every", "calls", "times", "seconds"],
+    talks: false,
+    closing: false,
   },
   {
     code: "rep_target",
     words: "Rep target",
+    new: {
+      kind: "rep_target",
+      label: "Rep target",
+      seconds: 600,
+      names: ["press-ups", "squats", "star jumps"],
+      carries: "",
+    },
+    settings: ["say", "seconds", "names", "carries", "apart", "weights"],
+    talks: false,
+    closing: false,
   },
   {
     code: "stations",
     words: "Stations",
+    new: {
+      kind: "stations",
+      label: "Stations",
+      stations: [
+        {
+          name: "skipping",
+          loads: ["aerobic"],
+          room: 1,
+        },
+        {
+          name: "press-ups",
+          loads: ["push"],
+          room: 1,
+        },
+        {
+          name: "step-ups",
+          loads: ["legs"],
+          room: 1,
+        },
+        {
+          name: "plank",
+          loads: ["core"],
+          room: 1,
+        },
+      ],
+      work: 45,
+      change: 20,
+      rounds: 4,
+    },
+    settings: ["say", "stations", "work", "change", "rounds", "groups"],
+    talks: false,
+    closing: false,
   },
   {
     code: "water",
     words: "Water",
+    new: {
+      kind: "water",
+      label: "Water",
+      seconds: 60,
+    },
+    settings: ["say", "seconds"],
+    talks: true,
+    closing: false,
   },
   {
     code: "cool_down",
     words: "Cool-down",
+    new: {
+      kind: "cool_down",
+      label: "Cool-down",
+      steps: 40,
+      hold: 3,
+      seconds: 90,
+    },
+    settings: ["say", "steps", "hold", "seconds"],
+    talks: false,
+    closing: true,
   },
   {
     code: "report",
     words: "Report",
+    new: {
+      kind: "report",
+      label: "Report",
+      seconds: 180,
+    },
+    settings: ["say", "seconds"],
+    talks: true,
+    closing: true,
   },
 ] as const;
 /** Whose mark a challenge may have. */

@@ -14,12 +14,12 @@ const challenges = useQuery({
   queryKey: ["open-challenges"],
   queryFn: () => answer(client.GET("/api/open-challenges")),
 });
-const isToday = (one: Schemas["ToCome"]) =>
+const isToday = (one: Schemas["LessonToCome"]) =>
   moment(one.starts_at).toDateString() === moment(page.data.value?.date ?? "").toDateString();
 const ofToday = computed(() => page.data.value?.to_come.filter(isToday) ?? []);
 const ahead = computed(() => page.data.value?.to_come.filter((one) => !isToday(one)) ?? []);
 /** A lesson of the timetable is begun with what stands there; it is the same on every device. */
-function begin(one: Schemas["ToCome"]) {
+function begin(one: Schemas["LessonToCome"]) {
   const { lesson_id, class_id, starts_at, minutes, place } = one;
   const query = { id: lesson_id, class: class_id, at: starts_at, minutes: String(minutes), place };
   return { name: "new-lesson", query };

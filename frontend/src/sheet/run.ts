@@ -2,7 +2,7 @@
 import type { Schemas } from "../api/client";
 import { offset } from "../parts/time/anchored";
 
-export type Run = Schemas["Run"];
+export type Run = Schemas["RunRow"];
 
 /** A clock that begins: of a wave, or of a way of taking scores that has its own. */
 export function startRun(

@@ -8,7 +8,7 @@ export interface CareNote {
   pupil: string;
   name: string;
   test: string;
-  care: Schemas["CareRow"];
+  care: Schemas["KeptFrom"];
 }
 
 /** Of one test of a lesson ("" for none), or of all where it is null. */

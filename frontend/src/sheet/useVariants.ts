@@ -35,7 +35,7 @@ function keep(doers: Doer[], code: string) {
   }
 }
 
-export function useVariants(variants: (at: string) => Schemas["VariantRow"][]) {
+export function useVariants(variants: (at: string) => Schemas["VariantEntry"][]) {
   /** Here and now, also for a child whose score is to be of another form. */
   const chosen = shallowReactive(new Map<string, string>());
   const key = (doer: Doer) => `${doer.at} ${doer.pupilId}`;

@@ -38,7 +38,7 @@ export type Job = Common &
   (
     | { kind: "attempt"; body: NewAttempt }
     | { kind: "pulse"; body: NewPulse }
-    | { kind: "run"; body: Schemas["Run"] }
+    | { kind: "run"; body: Schemas["RunRow"] }
     | { kind: "conduct"; body: Schemas["ConductState"] }
   );
 export type Kind = Job["kind"];

@@ -12,7 +12,7 @@ import lauf.catalogue
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.ready import CAUTIONS, READY, Ready
 from lauf.judgement.judge import starting_error
-from lauf.rules.planning.plan import EffortLevel
+from lauf.rules.planning.demands import EffortLevel
 from lauf.rules.reading.quantities import unit_size
 
 REFERENCE = Path(lauf.catalogue.__file__).parent / "reference"

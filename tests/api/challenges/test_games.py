@@ -15,6 +15,7 @@ from django.utils import timezone
 
 from lauf.catalogue.actions import make_test
 from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.protocol import Protocol
 from lauf.challenges.models import GamesKey
 from lauf.exchange.games.signing import check_digits, is_as_signed, signed
 from lauf.lessons.models import Activity, Lesson
@@ -235,7 +236,7 @@ def test_the_same_test_is_used_and_another_is_made(world: World) -> None:
     definition = file["body"]["tests"][0]["definition"]
     own = make_test(
         staff, name="Press-ups in 60 s", family="timed_reps", copy_of=None,
-        protocol={**definition, "seconds": 45},
+        protocol=Protocol.model_validate({**definition, "seconds": 45}),
     )  # fmt: skip
     assert own.test.slug == "press-ups-in-60-s"
     joined = other.ask("POST", "/api/games/join", {"text": json.dumps(file)})

@@ -114,7 +114,7 @@ def test_a_set_is_led_by_the_clock_one_after_the_other(world: World) -> None:
     lesson = hold(world, week["id"])
     assert hold(world, week["id"]).id == lesson.id, "a second press is the same lesson"
     plan = world.teacher.ask("GET", f"/api/lessons/{lesson.id}/plan").json()
-    assert [block["label"] for block in plan["blocks"]] == [
+    assert [block["entry"]["label"] for block in plan["blocks"]] == [
         "Star jumps in 30 s", "Press-ups in 30 s", "Squats in 30 s",
     ]  # fmt: skip
     page = world.teacher.ask("GET", f"/api/lessons/{lesson.id}/timeline").json()

@@ -186,6 +186,6 @@ def test_ids_within_ids_are_held_to_the_lesson_and_the_class(
     assert Run.objects.get(pk=ids["run_id"]).anchor_ms == 1
     water = {"id": ids["block"], "kind": "water", "label": "Water", "seconds": 30}
     plan = person.ask("PUT", f"{lesson}/plan", {"based_on": 1, "blocks": [water]}).json()
-    assert plan["blocks"][0]["id"] != ids["block"]
+    assert plan["blocks"][0]["entry"]["id"] != ids["block"]
     assert PlanBlock.objects.get(pk=ids["block"]).label == "Theirs"
     whole()

@@ -19,7 +19,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lauf.lessons.models import Activity, PlanBlock
-from lauf.progress.disclosure import COUNTED, Counted
+from lauf.progress.school.disclosure import COUNTED, Counted
 from lauf.records.actions import record_attempt
 from lauf.records.models import Attempt
 from lauf.rules.judging.summaries import FEWEST_TOLD
@@ -213,7 +213,7 @@ def test_nested_questions_tell_of_no_single_child(world: World) -> None:
     assert again["scored"] == 12
     # The next day it is another question.
     later = timezone.now() + timedelta(days=1, minutes=1)
-    with patch("lauf.progress.benchmarks.timezone.now", return_value=later):
+    with patch("lauf.progress.school.benchmarks.timezone.now", return_value=later):
         eight = preview(world.colleague, test, year_group_id=year, ages=[8, 8])
         assert (eight["scored"], eight["nested"]) == (11, False)
         assert preview(world.colleague, test, year_group_id=year)["nested"]
@@ -268,8 +268,7 @@ def planned(world: World) -> tuple[str, list[dict[str, Any]]]:
 
 
 def sent_back(blocks: list[dict[str, Any]]) -> list[dict[str, Any]]:
-    names = ("id", "kind", "label", "test_id", "activity_id", "closed")
-    return [{**one["settings"], **{name: one[name] for name in names}} for one in blocks]
+    return [dict(one["entry"]) for one in blocks]
 
 
 def test_a_co_teacher_without_the_permission_keeps_the_plan_and_only_its_block_is_closed(
@@ -278,31 +277,33 @@ def test_a_co_teacher_without_the_permission_keeps_the_plan_and_only_its_block_i
     lesson, theirs = planned(world)
     page = world.co_teacher.ask("GET", f"{lesson}/plan").json()
     mine = page["blocks"]
-    assert [one["closed"] for one in mine] == [False, True, False]
+    assert [one["entry"]["closed"] for one in mine] == [False, True, False]
     assert [one["seconds"] for one in mine] == [one["seconds"] for one in theirs]
-    shut = mine[1]
-    assert (shut["test_id"], shut["activity_id"], shut["settings"]) == (None, None, {})
+    shut = mine[1]["entry"]
+    assert (shut["test_id"], shut["activity_id"]) == (None, None)
+    assert set(shut) == {"id", "kind", "label", "test_id", "activity_id", "closed"}
     # It can be put elsewhere, and is not changed by what is sent of it.
     changed = [*sent_back(mine)[1:], {"kind": "water", "label": "Water", "seconds": 30}]
     changed[0] |= {"label": "Broad jump", "setup": 999}
     saved = world.co_teacher.ask(
         "PUT", f"{lesson}/plan", {"based_on": page["revision"], "blocks": changed}
     )
-    assert [one["label"] for one in saved.json()["blocks"]] == ["Weight", "Press-ups in 60 s",
-                                                               "Water"]  # fmt: skip
+    assert [one["entry"]["label"] for one in saved.json()["blocks"]] == [
+        "Weight", "Press-ups in 60 s", "Water",
+    ]  # fmt: skip
     again = world.head.ask("GET", f"{lesson}/plan").json()
-    assert again["blocks"][0]["settings"]["setup"] == 45
-    assert again["blocks"][0]["activity_id"] == theirs[1]["activity_id"]
+    assert again["blocks"][0]["entry"]["setup"] == 45
+    assert again["blocks"][0]["entry"]["activity_id"] == theirs[1]["entry"]["activity_id"]
     # Left out, it stays where it was; every proposal keeps it too.
     rest = [one for one in sent_back(saved.json()["blocks"]) if not one["closed"]]
     for way in ("plan/preview", "plan/order", "plan/fit"):
         proposed = world.co_teacher.ask("POST", f"{lesson}/{way}", {"blocks": rest}).json()
-        assert [one["closed"] for one in proposed["blocks"]] == [True, False, False], way
+        assert [one["entry"]["closed"] for one in proposed["blocks"]] == [True, False, False], way
     kept = world.co_teacher.ask(
         "PUT", f"{lesson}/plan", {"based_on": again["revision"], "blocks": rest}
     )
-    assert kept.json()["blocks"][0]["label"] == "Weight"
-    assert PlanBlock.objects.filter(activity=theirs[1]["activity_id"]).count() == 1
+    assert kept.json()["blocks"][0]["entry"]["label"] == "Weight"
+    assert PlanBlock.objects.filter(activity=theirs[1]["entry"]["activity_id"]).count() == 1
 
 
 def test_the_clock_calls_a_closed_block_without_opening_it(world: World) -> None:
@@ -310,22 +311,23 @@ def test_the_clock_calls_a_closed_block_without_opening_it(world: World) -> None
     for person, shut in ((world.co_teacher, True), (world.head, False)):
         blocks = person.ask("GET", f"{lesson}/timeline").json()["blocks"]
         assert [one["closed"] for one in blocks] == [False, shut, False]
-        assert blocks[1]["activity_id"] == (None if shut else theirs[1]["activity_id"])
+        assert blocks[1]["activity_id"] == (None if shut else theirs[1]["entry"]["activity_id"])
     # Begun by one who does not see it, it is whole for one who does.
     state = {"run_id": uuid.uuid4(), "revision": 1, "plan_revision": 1, "anchor_ms": 1_000}
     assert world.co_teacher.ask("PUT", f"{lesson}/conduct", state).status_code == 200
     blocks = world.head.ask("GET", f"{lesson}/timeline").json()["blocks"]
-    assert blocks[1]["activity_id"] == theirs[1]["activity_id"]
+    assert blocks[1]["activity_id"] == theirs[1]["entry"]["activity_id"]
     # A template that the co-teacher makes of it leaves it out.
     made = world.co_teacher.ask("POST", f"{lesson}/template", {"name": "Ours"}).json()
     code = next(one["code"] for one in made if one["name"] == "Ours")
     other = f"/api/lessons/{world.lesson_on(2).lesson_id}/plan/template"
     proposed = world.head.ask("POST", other, {"code": code}).json()
-    assert [one["label"] for one in proposed["blocks"]] == ["Talk", "Press-ups in 60 s"]
+    assert [one["entry"]["label"] for one in proposed["blocks"]] == ["Talk", "Press-ups in 60 s"]
 
 
 def test_a_lesson_without_a_plan_has_the_weight_closed_too(world: World, weighed: Weighed) -> None:
     lesson = f"/api/lessons/{weighed.activity.lesson_id}"
     for part in ("plan", "timeline"):
-        (block,) = world.teacher.ask("GET", f"{lesson}/{part}").json()["blocks"]
+        (row,) = world.teacher.ask("GET", f"{lesson}/{part}").json()["blocks"]
+        block = row.get("entry", row)
         assert (block["closed"], block["activity_id"]) == (True, None)

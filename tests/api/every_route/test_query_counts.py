@@ -7,7 +7,7 @@ from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
 from lauf.exchange.queries import report_children
-from lauf.progress.school_picture import school_picture
+from lauf.progress.school.school_picture import school_picture
 from tests.api.conftest import World
 
 

@@ -40,7 +40,7 @@ class Planned:
         answer = self.world.teacher.ask("PUT", path, body)
         if answer.status_code == 200:
             for mine, theirs in zip(body["blocks"], answer.json()["blocks"], strict=True):
-                mine |= {"id": theirs["id"], "activity_id": theirs["activity_id"]}
+                mine |= {name: theirs["entry"][name] for name in ("id", "activity_id")}
         return answer
 
     def activity(self, kind: str) -> Activity:
@@ -137,7 +137,7 @@ def test_what_cannot_be_called_is_refused_and_says_where(
 def test_a_list_of_times_is_kept_as_it_was_typed(planned: Planned) -> None:
     planned.beats["times"] = "# verse\n2.5 down\n5\n"
     kept = planned.keep().json()["blocks"][0]
-    assert kept["settings"]["times"] == "# verse\n2.5 down\n5\n"
+    assert kept["entry"]["times"] == "# verse\n2.5 down\n5\n"
     assert "2 calls" in kept["why"]
     assert planned.score("beats", 0, "2").conditions["calls"] == "2"
 

@@ -157,8 +157,8 @@ def test_a_plan_is_kept_as_a_template_without_its_children_and_used_elsewhere(
     used = world.teacher.ask(
         "POST", f"/api/lessons/{other.lesson_id}/plan/template", {"code": own["code"]}
     ).json()
-    assert [block["label"] for block in used["blocks"]] == ["Press-ups in 60 s", "Ring"]
-    assert "groups" not in used["blocks"][1]["settings"]
+    assert [block["entry"]["label"] for block in used["blocks"]] == ["Press-ups in 60 s", "Ring"]
+    assert "groups" not in used["blocks"][1]["entry"]
     # A colleague may use it, not take it away; the head may.
     refused = world.colleague.ask("DELETE", f"/api/templates/{own['code']}")
     assert "Only who made the template" in refused.json()["message"]
@@ -245,8 +245,8 @@ def test_a_rep_target_runs_as_long_as_its_test(world: World) -> None:
         seconds=1800,
     )
     proposed = world.teacher.ask("POST", f"{lesson}/plan/template", {"code": "target"})
-    (target,) = [one for one in proposed.json()["blocks"] if one["kind"] == "rep_target"]
-    assert target["settings"]["seconds"] == 1800
+    (target,) = [one for one in proposed.json()["blocks"] if one["entry"]["kind"] == "rep_target"]
+    assert target["entry"]["seconds"] == 1800
 
 
 def test_only_a_total_is_counted_towards_a_target(world: World) -> None:

@@ -83,8 +83,8 @@ def test_several_tests_are_chosen_at_once_and_none_twice(world: World) -> None:
     pulses = {**body, "test_ids": ids, "pulses": True}
     planned = world.teacher.ask("POST", "/api/lessons", pulses).json()["id"]
     plan = world.teacher.ask("GET", f"/api/lessons/{planned}/plan").json()
-    assert [one["kind"] for one in plan["blocks"]] == ["pulse", "test", "test", "pulse"]
-    assert [one["test_id"] for one in plan["blocks"][1:3]] == ids
+    assert [one["entry"]["kind"] for one in plan["blocks"]] == ["pulse", "test", "test", "pulse"]
+    assert [one["entry"]["test_id"] for one in plan["blocks"][1:3]] == ids
 
 
 def test_results_say_what_today_says_waits(world: World) -> None:
@@ -155,8 +155,9 @@ def test_set_up_get_ready_and_pause_of_a_test_are_the_plans(world: World) -> Non
     test = {"kind": "test", "test_id": world.activity.protocol.test_id}
     own = {**test, "setup": 0, "get_ready": 5, "pause": 15, "waits": False}
     plan = world.teacher.ask("PUT", f"{lesson}/plan", {"blocks": [own]}).json()
-    assert plan["blocks"][0]["settings"] == {
-        "setup": 0, "get_ready": 5, "pause": 15, "waits": False,
+    kept = plan["blocks"][0]["entry"]
+    assert {name: kept[name] for name in own if name != "test_id"} == {
+        "kind": "test", "setup": 0, "get_ready": 5, "pause": 15, "waits": False,
     }  # fmt: skip
     assert phases(world.teacher.ask("GET", f"{lesson}/timeline").json()) == [
         ("ready", 5, False), ("work", 60, False), ("swap", 15, False),
@@ -238,4 +239,4 @@ def test_a_lesson_can_be_planned_before_it_has_a_test_or_be_of_pulses_alone(worl
     assert world.teacher.ask("GET", "/api/today").status_code == 200
     pulses = world.teacher.ask("POST", "/api/lessons", {**body, "pulses": True}).json()
     plan = world.teacher.ask("GET", f"/api/lessons/{pulses['id']}/plan").json()
-    assert [one["kind"] for one in plan["blocks"]] == ["pulse", "pulse"]
+    assert [one["entry"]["kind"] for one in plan["blocks"]] == ["pulse", "pulse"]

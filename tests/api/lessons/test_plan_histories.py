@@ -40,7 +40,7 @@ def test_any_changes_leave_a_plan_that_adds_up_and_can_be_called(world: World) -
         what, here, there = change
         if what == "add":
             kind = KINDS[here % len(KINDS)]
-            new = {"kind": kind.value, "label": kind.value, **BLOCK_KINDS[kind].defaults}
+            new = {**BLOCK_KINDS[kind].new, "label": kind.value}
             plan.insert(there % (len(plan) + 1), new)
         elif what == "add test":
             new = {"kind": "test", "label": "", "test_id": tests[here % len(tests)]}
@@ -80,7 +80,7 @@ def test_any_changes_leave_a_plan_that_adds_up_and_can_be_called(world: World) -
             page = kept.json()
             assert page["total_seconds"] == sum(block["seconds"] for block in page["blocks"])
             assert page["left_seconds"] == page["minutes"] * 60 - page["total_seconds"]
-            assert [one["kind"] for one in page["blocks"]] == [one["kind"] for one in plan]
+            assert [one["entry"]["kind"] for one in page["blocks"]] == [one["kind"] for one in plan]
             assert world.teacher.ask("GET", f"{path}/plan").json() == page, "kept as it was said"
         called = world.teacher.ask("GET", f"{path}/timeline").json()
         assert called["total_ms"] == page["total_seconds"] * 1000

@@ -42,7 +42,9 @@ def ask(world: World, method: str, path: str, plan: list[dict[str, Any]], based_
 
 def test_a_lesson_without_a_plan_has_one_of_its_tests(world: World) -> None:
     page = world.teacher.ask("GET", f"/api/lessons/{world.activity.lesson_id}/plan").json()
-    assert [(b["kind"], b["label"]) for b in page["blocks"]] == [("test", "Press-ups in 60 s")]
+    assert [(b["entry"]["kind"], b["entry"]["label"]) for b in page["blocks"]] == [
+        ("test", "Press-ups in 60 s")
+    ]
     # 60 s to set up, two waves of 10 + 60 with 20 s between them, 3 s at the end.
     assert page["blocks"][0]["seconds"] == 60 + 2 * 70 + 20 + 3
     assert page["blocks"][0]["why"] == (
@@ -57,7 +59,7 @@ def test_a_plan_is_kept_whole_and_the_test_keeps_its_activity(world: World) -> N
     assert saved.status_code == 200, saved.json()
     page = saved.json()
     assert (page["revision"], len(page["blocks"])) == (1, 5)
-    assert page["blocks"][2]["activity_id"] == str(world.activity.id)
+    assert page["blocks"][2]["entry"]["activity_id"] == str(world.activity.id)
     assert page["total_seconds"] == sum(block["seconds"] for block in page["blocks"])
     assert page["kit"] == [{"item": "mat", "number": 6}]
     assert page["warnings"] == []
@@ -117,7 +119,7 @@ def test_proposals_change_nothing_until_they_are_taken(world: World) -> None:
         {"kind": "briefing", "label": "Talk", "seconds": 3000},
     ]
     said = ask(world, "POST", "plan/order", wrong).json()
-    assert [b["label"] for b in said["blocks"]] == [
+    assert [b["entry"]["label"] for b in said["blocks"]] == [
         "Warm-up", "Sit and reach at the wall", "Shuttles in 3 min", "Talk",
     ]  # fmt: skip
     fitted = ask(world, "POST", "plan/fit", wrong).json()

@@ -25,9 +25,8 @@ def plan_with(world: World, groups: dict[str, Any] | None, **more: Any) -> Any:
     path = f"/api/lessons/{world.activity.lesson_id}"
     revision = world.teacher.ask("GET", f"{path}/plan").json()["revision"]
     block = {
-        "kind": "stations",
+        **BLOCK_KINDS[BlockKind.STATIONS].new,
         "label": "Ring",
-        **BLOCK_KINDS[BlockKind.STATIONS].defaults,
         **more,
     }
     if groups:
@@ -145,7 +144,7 @@ def test_a_child_moved_by_hand_stays_there_and_is_never_in_two_groups(world: Wor
         ({"names": made["names"][:3]}, "one name"),
     ):  # fmt: skip
         groups = {"how": "hand", "names": made["names"], "members": made["members"], **wrong}
-        entry = {**block["settings"], "kind": "stations", "label": "Ring", "groups": groups}
+        entry = {**block["entry"], "groups": groups}
         body = {"based_on": plan["revision"], "blocks": [entry]}
         refused = world.teacher.ask("PUT", path, body)
         assert refused.status_code == 422

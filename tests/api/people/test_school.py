@@ -84,7 +84,7 @@ def test_a_battery_is_planned_like_a_lesson_and_keeps_its_tests(world: World) ->
     answer = world.teacher.ask("PUT", plan, {"blocks": [water]})
     assert answer.status_code == 422 and "tests it was made of" in answer.json()["message"]
     kept = world.teacher.ask("PUT", plan, {"blocks": [water, test]})
-    assert [one["kind"] for one in kept.json()["blocks"]] == ["water", "test"]
+    assert [one["entry"]["kind"] for one in kept.json()["blocks"]] == ["water", "test"]
     timeline = world.teacher.ask("GET", f"/api/lessons/{lesson.id}/timeline").json()
     assert [one["label"] for one in timeline["blocks"]] == ["Water", "Press-ups in 60 s"]
     # All tests of any other lesson are one grid too, with nothing to compare it with.

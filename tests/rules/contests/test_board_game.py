@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lauf.rules.contests.board_game import MOVEMENTS, SQUARES, Board, Space, fitting, make_board
-from lauf.rules.planning.plan import EffortLevel, Load
+from lauf.rules.planning.demands import EffortLevel, Load
 
 EFFORTS = {one.words: one.effort for one in MOVEMENTS}
 

@@ -16,8 +16,9 @@ from lauf.rules.planning.beats import (
     on_the_beat,
     read_times,
 )
-from lauf.rules.planning.blocks import Block, BlockKind
+from lauf.rules.planning.blocks import BlockKind
 from lauf.rules.planning.timeline import CueKind, timeline
+from tests.support.plans import called
 
 
 def test_the_facts_of_the_trade() -> None:
@@ -107,14 +108,14 @@ def test_every_movement_is_called_at_its_time_and_nothing_between(
     for number, gap in enumerate(gaps, 1):
         at += gap
         calls.append(Call(at, str(number)))
-    block = Block(BlockKind.BEATS, "Squats", seconds=seconds, calls=tuple(calls))
-    made = timeline([block])
+    times = "\n".join(f"{call.at_ms / 1000:.3f} {call.say}" for call in calls)
+    made = timeline([called(BlockKind.BEATS, "Squats", seconds=seconds, times=times)])
     go = next(one for one in made.segments if one.phase == "work")
-    called = [cue for cue in made.cues if go.from_ms <= cue.at_ms < go.to_ms]
-    beats = [cue for cue in called if cue.kind is CueKind.BEAT]
+    during = [cue for cue in made.cues if go.from_ms <= cue.at_ms < go.to_ms]
+    beats = [cue for cue in during if cue.kind is CueKind.BEAT]
     assert [(cue.at_ms - go.from_ms, cue.say) for cue in beats] == [
         (call.at_ms, call.say) for call in calls
     ]
-    assert {cue.kind for cue in called} <= {CueKind.BEAT, CueKind.GO}
+    assert {cue.kind for cue in during} <= {CueKind.BEAT, CueKind.GO}
     assert go.to_ms - go.from_ms >= max(seconds * 1000, calls[-1].at_ms + 2_000)
     assert all(one.at_ms < other.at_ms for one, other in pairwise(made.cues))

@@ -8,9 +8,8 @@ from hypothesis import strategies as st
 
 from lauf.rules.planning.block_kinds import BLOCK_KINDS
 from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.planning.demands import HARD, EffortLevel
 from lauf.rules.planning.plan import (
-    HARD,
-    EffortLevel,
     Kit,
     PlanItem,
     Planned,

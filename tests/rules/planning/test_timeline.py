@@ -7,23 +7,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lauf.rules.planning.beats import on_the_beat
 from lauf.rules.planning.block_parts import Phase
-from lauf.rules.planning.blocks import (
-    Block,
-    BlockKind,
-    Effort,
-    Movement,
-    TrialPlan,
-    read_efforts,
-)
+from lauf.rules.planning.blocks import AnyBlock, BlockKind, TrialPlan
+from lauf.rules.planning.efforts import read_efforts
 from lauf.rules.planning.timeline import Cue, CueKind, Timeline, block_seconds, time_spent, timeline
+from tests.support.plans import called
 
 
 def one_go(seconds: int, ready: int = 10, **more: int | bool) -> Timeline:
     """A test of one wave on the clock."""
     trial = TrialPlan(seconds, get_ready=ready, **more)  # type: ignore[arg-type]
-    return timeline([Block(BlockKind.TEST, "Press-ups", test=trial)])
+    return timeline([called(BlockKind.TEST, "Press-ups", trial)])
 
 
 def test_a_minute_by_hand() -> None:
@@ -64,16 +58,16 @@ def test_every_go_is_called_lasts_what_it_says_and_waits_where_it_should(
 
 
 def test_a_lesson_is_begun_by_starting_it_and_waits_after_what_nobody_clocks() -> None:
-    go = Block(BlockKind.TEST, "Press-ups", test=TrialPlan(60, waits=True))
-    jump = Block(BlockKind.TEST, "Jump", test=TrialPlan(None, waves=2, waits=True))
-    water = Block(BlockKind.WATER, "Water", seconds=60)
+    go = called(BlockKind.TEST, "Press-ups", TrialPlan(60, waits=True))
+    jump = called(BlockKind.TEST, "Jump", TrialPlan(None, waves=2, waits=True))
+    water = called(BlockKind.WATER, "Water", seconds=60)
     made = timeline([go, jump, water, go])
     waiting = [(part.block, part.phase) for part in made.segments if part.waits]
     assert waiting == [(2, Phase.OPEN), (3, Phase.READY)]
 
 
 OPEN = st.builds(
-    Block,
+    called,
     kind=st.sampled_from(
         [BlockKind.BRIEFING, BlockKind.STRETCH, BlockKind.WATER, BlockKind.REPORT]
     ),
@@ -81,15 +75,15 @@ OPEN = st.builds(
     seconds=st.integers(1, 900),
 )
 WARM_UP = st.builds(
-    Block,
+    called,
     kind=st.just(BlockKind.WARM_UP),
     label=st.just("Warm-up"),
-    levels=st.lists(st.tuples(st.integers(1, 4), st.integers(1, 60)), min_size=1, max_size=8).map(
-        tuple
+    levels=st.lists(
+        st.tuples(st.integers(1, 4), st.integers(1, 60)).map(list), min_size=1, max_size=8
     ),
 )
 PULSE = st.builds(
-    Block,
+    called,
     kind=st.just(BlockKind.PULSE),
     label=st.just("Pulse"),
     count_seconds=st.sampled_from([10, 15, 30, 60]),
@@ -97,7 +91,7 @@ PULSE = st.builds(
     waits=st.booleans(),
 )
 TEST = st.builds(
-    Block,
+    called,
     kind=st.just(BlockKind.TEST),
     label=st.just("Test"),
     test=st.builds(
@@ -110,40 +104,42 @@ TEST = st.builds(
         changeover=st.integers(0, 60),
     ),
 )
-EFFORTS = st.lists(
-    st.builds(Effort, work=st.integers(1, 90), rest=st.integers(3, 60)), min_size=1, max_size=6
-).map(tuple)
+EFFORTS = st.lists(st.tuples(st.integers(1, 90), st.integers(3, 60)), min_size=1, max_size=6).map(
+    lambda found: "/".join(str(each) for effort in found for each in effort)
+)
 INTERVALS = st.builds(
-    Block,
+    called,
     kind=st.just(BlockKind.INTERVALS),
     label=st.just("Intervals"),
     movements=st.lists(
-        st.builds(Movement, name=st.sampled_from("ABC"), efforts=EFFORTS), min_size=1, max_size=4
-    ).map(tuple),
+        st.fixed_dictionaries({"name": st.sampled_from("ABC"), "efforts": EFFORTS}),
+        min_size=1,
+        max_size=4,
+    ),
 )
 BEATS = st.builds(
-    Block,
+    called,
     kind=st.just(BlockKind.BEATS),
     label=st.just("Squats"),
     seconds=st.integers(0, 300),
-    calls=st.builds(
-        on_the_beat, bpm=st.integers(30, 240), every=st.integers(2, 8), calls=st.integers(1, 60)
-    ),
+    bpm=st.integers(30, 240),
+    every=st.integers(2, 8),
+    calls=st.integers(1, 60),
 )
 TARGET = st.builds(
-    Block, kind=st.just(BlockKind.REP_TARGET), label=st.just("300"), seconds=st.integers(1, 1800)
+    called, kind=st.just(BlockKind.REP_TARGET), label=st.just("300"), seconds=st.integers(1, 1800)
 )
 STATIONS = st.builds(
-    Block,
+    called,
     kind=st.just(BlockKind.STATIONS),
     label=st.just("Stations"),
-    stations=st.just(("a", "b", "c", "d")),
+    stations=st.just([{"name": name} for name in "abcd"]),
     work=st.integers(1, 120),
     change=st.integers(3, 60),
     rounds=st.integers(1, 4),
 )
 COOL_DOWN = st.builds(
-    Block,
+    called,
     kind=st.just(BlockKind.COOL_DOWN),
     label=st.just("Cool-down"),
     steps=st.integers(0, 40),
@@ -157,7 +153,7 @@ PLANS = st.lists(
 
 
 @given(PLANS)
-def test_every_plan_is_called_in_order_without_a_hole(plan: list[Block]) -> None:
+def test_every_plan_is_called_in_order_without_a_hole(plan: list[AnyBlock]) -> None:
     made = timeline(plan)
     times = [cue.at_ms for cue in made.cues]
     assert times == sorted(set(times)), "strictly in order"
@@ -215,10 +211,8 @@ def stops(cues: Sequence[Cue]) -> list[tuple[int, int]]:
     ],
 )
 def test_a_list_of_efforts_by_hand(typed: str, calls: list[tuple[str, int]]) -> None:
-    block = Block(
-        BlockKind.INTERVALS, "Set", movements=(Movement("star jumps", read_efforts(typed)),)
-    )
-    made = timeline([block])
+    moves = [{"name": "star jumps", "efforts": typed}]
+    made = timeline([called(BlockKind.INTERVALS, "Set", movements=moves)])
     found = [(cue.kind.value, cue.at_ms // 1000) for cue in made.cues if cue.kind in
              (CueKind.GO, CueKind.STOP)]  # fmt: skip
     assert found == calls
@@ -226,14 +220,14 @@ def test_a_list_of_efforts_by_hand(typed: str, calls: list[tuple[str, int]]) -> 
 
 def test_rounds_of_falling_reps_of_two_movements_have_no_clock_between_them() -> None:
     """72 reps are done for time: one go, one stop."""
-    made = timeline([Block(BlockKind.REP_TARGET, "18-12-6", seconds=600)])
+    made = timeline([called(BlockKind.REP_TARGET, "18-12-6", seconds=600)])
     calls = [cue for cue in made.cues if cue.kind in (CueKind.GO, CueKind.STOP)]
     assert [cue.at_ms for cue in calls] == [10_000, 610_000]
 
 
 def test_the_next_movement_is_named_before_its_count() -> None:
-    moves = (Movement("squats", (Effort(20),)), Movement("high knees", (Effort(20),)))
-    made = timeline([Block(BlockKind.INTERVALS, "Set", movements=moves)])
+    moves = [{"name": name, "efforts": "20"} for name in ("squats", "high knees")]
+    made = timeline([called(BlockKind.INTERVALS, "Set", movements=moves)])
     said = [(cue.at_ms, cue.say) for cue in made.cues if 30_000 <= cue.at_ms <= 39_000]
     assert said == [
         (30_000, "Stop. Rest"), (33_000, "Next: high knees"), (36_000, "3"), (37_000, "2"),
@@ -244,21 +238,20 @@ def test_the_next_movement_is_named_before_its_count() -> None:
 @pytest.mark.parametrize(
     ("block", "says"),
     [
-        (Block(BlockKind.WATER, "Water"), "no time"),
-        (Block(BlockKind.INTERVALS, "Set"), "name a movement"),
+        (called(BlockKind.WATER, "Water"), "no time"),
+        (called(BlockKind.INTERVALS, "Set"), "name a movement"),
         (
-            Block(
-                BlockKind.INTERVALS,
-                "Set",
-                movements=(Movement("a", (Effort(10, 1), Effort(10))),),
-            ),
+            called(BlockKind.INTERVALS, "Set", movements=[{"name": "a", "efforts": "10/1/10"}]),
             "A rest is 3 s at least",
         ),
-        (Block(BlockKind.STATIONS, "Round", stations=("a",), work=10, rounds=1), "2 stations"),
-        (Block(BlockKind.WARM_UP, "Warm-up", levels=((5, 10),)), "1 to 4"),
+        (
+            called(BlockKind.STATIONS, "Round", stations=[{"name": "a"}], work=10, rounds=1),
+            "2 stations",
+        ),
+        (called(BlockKind.WARM_UP, "Warm-up", levels=[[5, 10]]), "1 to 4"),
     ],
 )
-def test_a_block_that_cannot_be_called_says_why_by_name(block: Block, says: str) -> None:
+def test_a_block_that_cannot_be_called_says_why_by_name(block: AnyBlock, says: str) -> None:
     with pytest.raises(ValueError, match=f"{block.label}: .*{says}"):
         timeline([block])
 
@@ -272,8 +265,8 @@ def test_efforts_that_cannot_be_are_refused(typed: str) -> None:
 def test_after_a_pulse_the_clock_stands_until_all_are_written_down() -> None:
     def pulse(**more: bool) -> Timeline:
         return timeline([
-            Block(BlockKind.PULSE, "Pulse", seconds=60, hold=10, **more),
-            Block(BlockKind.WATER, "Water", seconds=60),
+            called(BlockKind.PULSE, "Pulse", seconds=60, hold=10, **more),
+            called(BlockKind.WATER, "Water", seconds=60),
         ])  # fmt: skip
 
     def lasting(made: Timeline) -> list[tuple[Phase, int, bool]]:

@@ -10,17 +10,11 @@ from ninja import Field, Router, Status
 
 from lauf.api.asker import asker
 from lauf.api.shape import Schema
-from lauf.api.shared import Made, Named
+from lauf.api.shared import Made
 from lauf.catalogue import actions, queries
+from lauf.catalogue.queries.batteries import BatteryRow
 
 router = Router(tags=["catalogue"])
-
-
-class BatteryRow(Schema):
-    id: UUID
-    name: str
-    tests: list[Named]
-    hidden: int
 
 
 class NewBattery(Schema):
@@ -29,7 +23,7 @@ class NewBattery(Schema):
 
 
 @router.get("/batteries", response=list[BatteryRow])
-def list_batteries(request: HttpRequest) -> Any:
+def list_batteries(request: HttpRequest) -> list[BatteryRow]:
     return queries.battery_list(asker(request))
 
 

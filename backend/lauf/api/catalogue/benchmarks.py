@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -10,128 +10,14 @@ from django.utils import timezone
 from ninja import Field, Router
 
 from lauf.api.asker import asker
-from lauf.api.catalogue.ladders import RungEntry
-from lauf.api.lessons.scores import Lane
 from lauf.api.shape import Schema
-from lauf.api.shared import Sex, VariantRow
-from lauf.progress import benchmarks
+from lauf.api.shared import Sex
+from lauf.catalogue.queries.ladders import RungEntry
+from lauf.progress.school import benchmarks
+from lauf.progress.school.benchmarks import BenchmarksPage
+from lauf.progress.school.ladder_preview import LadderPreview, ladder_preview
 
 router = Router(tags=["benchmarks"])
-
-
-class FindingRow(Schema):
-    fault: str
-    rung: int
-    words: str
-
-
-class KeptRung(Schema):
-    name: str
-    at: int
-    typed: str
-    shown: str
-    beyond: bool
-
-
-class LadderRow(Schema):
-    id: UUID
-    year_group_id: UUID | None
-    ages: list[int] | None
-    sex: str
-    variant: str
-    seconds: int | None
-    course: str | None
-    source: str
-    rungs: list[KeptRung]
-    findings: list[FindingRow]
-
-
-class TableRow(Schema):
-    sex: str
-    age: float
-    cells: list[float]
-
-
-class NormTableRow(Schema):
-    id: UUID
-    name: str
-    source: str
-    population: str
-    year: int
-    standing: str
-    unit: str
-    columns: list[str]
-    rows: list[TableRow]
-
-
-class OwnMark(Schema):
-    """A percentile of the school's own norm, and between which scores it lies (90 %)."""
-
-    mark: str
-    shown: str
-    interval: str
-
-
-class OwnNorm(Schema):
-    variant: str
-    age: int
-    sex: str
-    n: int
-    why_not: str | None
-    percentiles: list[OwnMark]
-
-
-class YearGroupAge(Schema):
-    id: UUID
-    name: str
-    age: int
-
-
-class BenchmarksPage(Schema):
-    test_id: UUID
-    test: str
-    version: int
-    seconds: int | None
-    # The usual length of the course, where scores are judged by it.
-    course: str | None
-    unit: str
-    better: str
-    variants: list[VariantRow]
-    accepted: str
-    may_edit: bool
-    year_groups: list[YearGroupAge]
-    ladders: list[LadderRow]
-    norms: list[NormTableRow]
-    own: list[OwnNorm]
-
-
-class DraftRung(Schema):
-    name: str
-    typed: str
-    shown: str
-    beyond: bool
-
-
-class Reached(Schema):
-    """How many children stand on these rungs, by their places; −1 is below the first. Fewer than
-    five are told with their neighbours."""
-
-    from_rung: int
-    to_rung: int
-    children: int
-
-
-class LadderPreview(Schema):
-    rungs: list[DraftRung]
-    reached: list[Reached]
-    scored: int
-    # There are some children, but too few to be told.
-    few: bool
-    # Not counted: with what was counted today, single children could be told apart.
-    nested: bool
-    other: int
-    findings: list[FindingRow]
-    lane: Lane
 
 
 class LadderDraft(Schema):
@@ -148,12 +34,12 @@ class LadderDraft(Schema):
 
 
 @router.get("/tests/{test_id}/benchmarks", response=BenchmarksPage)
-def get_benchmarks(request: HttpRequest, test_id: UUID) -> dict[str, Any]:
+def get_benchmarks(request: HttpRequest, test_id: UUID) -> BenchmarksPage:
     return benchmarks.benchmarks_page(asker(request), test_id)
 
 
 @router.post("/tests/{test_id}/ladder-preview", response=LadderPreview)
-def preview_ladder(request: HttpRequest, test_id: UUID, draft: LadderDraft) -> dict[str, Any]:
+def preview_ladder(request: HttpRequest, test_id: UUID, draft: LadderDraft) -> LadderPreview:
     """What a ladder would say of last year's scores; nothing is kept."""
     today = timezone.localdate()
-    return benchmarks.ladder_preview(asker(request), test_id, today=today, **draft.model_dump())
+    return ladder_preview(asker(request), test_id, today=today, **draft.model_dump())

@@ -12,20 +12,11 @@ from lauf.api.asker import asker
 from lauf.api.shape import Schema
 from lauf.api.shared import Made
 from lauf.catalogue import actions, courses, queries
+from lauf.catalogue.queries.batteries import CourseRow
 from lauf.errors import Refused
 from lauf.rules.reading.rounding import fixed, whole
 
 router = Router(tags=["catalogue"])
-
-
-class CourseRow(Schema):
-    id: UUID
-    name: str
-    lap_mm: int
-    steps: float | None
-    step_mm: int | None
-    # Whether the asker may take it away.
-    mine: bool
 
 
 class CourseEntry(Schema):
@@ -61,7 +52,7 @@ class StepAnswer(Schema):
 
 
 @router.get("/courses", response=list[CourseRow])
-def list_courses(request: HttpRequest) -> Any:
+def list_courses(request: HttpRequest) -> list[CourseRow]:
     return queries.course_list(asker(request))
 
 
@@ -88,10 +79,10 @@ def work_out_laps(request: HttpRequest, asked: LapWish) -> courses.LapSum:
 
 
 @router.post("/laps/step", response=StepAnswer)
-def work_out_step(request: HttpRequest, asked: StepSum) -> dict[str, Any]:
+def work_out_step(request: HttpRequest, asked: StepSum) -> StepAnswer:
     """How long a step is, from counting steps over a known distance; nothing is kept."""
     try:
         step = courses.step_from(asked.known, asked.steps)
     except ValueError as problem:
         raise Refused(str(problem)) from problem
-    return {"step_mm": whole(step), "words": f"{fixed(step / 10, 1)} cm a step"}
+    return StepAnswer(step_mm=whole(step), words=f"{fixed(step / 10, 1)} cm a step")

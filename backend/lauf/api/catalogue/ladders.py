@@ -12,14 +12,9 @@ from lauf.api.asker import asker
 from lauf.api.shape import Schema
 from lauf.api.shared import Made, Sex
 from lauf.catalogue import actions
+from lauf.catalogue.queries.ladders import RungEntry
 
 router = Router(tags=["benchmarks"])
-
-
-class RungEntry(Schema):
-    name: str = Field("", max_length=80)
-    at: str = Field(max_length=60)
-    beyond: bool = False
 
 
 class LadderEntry(Schema):

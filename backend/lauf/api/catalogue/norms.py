@@ -12,6 +12,7 @@ from lauf.api.asker import asker
 from lauf.api.shape import Schema
 from lauf.api.shared import Made
 from lauf.catalogue import actions, queries
+from lauf.catalogue.queries.norms import NormPreview
 
 router = Router(tags=["benchmarks"])
 
@@ -30,27 +31,8 @@ class NormFile(Schema):
     variant: str = Field("", max_length=20)
 
 
-class FaultRow(Schema):
-    row: int
-    column: str
-    words: str
-
-
-class PreviewRow(Schema):
-    sex: str
-    age: float
-    cells: list[float]
-
-
-class NormPreview(Schema):
-    form: str
-    columns: list[str]
-    rows: list[PreviewRow]
-    faults: list[FaultRow]
-
-
 @router.post("/tests/{test_id}/norms/preview", response=NormPreview)
-def preview_norm(request: HttpRequest, test_id: UUID, file: NormFile) -> dict[str, Any]:
+def preview_norm(request: HttpRequest, test_id: UUID, file: NormFile) -> NormPreview:
     """What a file holds and every fault by row and column; nothing is kept."""
     return queries.norm_preview(asker(request), test_id, file.text, at_points=file.at_points)
 

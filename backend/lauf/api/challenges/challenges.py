@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
 from typing import Annotated, Any
 from uuid import UUID
 
@@ -12,117 +11,21 @@ from ninja import Field, Router, Status
 
 from lauf.api.asker import asker
 from lauf.api.shape import Schema
-from lauf.api.shared import ClassChoice, Day, Made, Reason
+from lauf.api.shared import ClassChoice, Made, Reason
 from lauf.challenges import actions, queries
 from lauf.challenges.actions import Spread
+from lauf.challenges.queries.ledger import ChallengePage, PupilPoints
+from lauf.challenges.queries.weeks import (
+    OpenChallenge,
+    WeekPage,
+    WeekRow,
+    WeekWall,
+)
+from lauf.people.shapes import Day
 from lauf.rules.contests.points import PointRule
-from lauf.rules.contests.rivals import RivalKind
 from lauf.rules.contests.sets import MOST_IN_A_SET, WRITE_DOWN
 
 router = Router(tags=["challenges"])
-
-
-class WeekRow(Schema):
-    id: UUID
-    name: str
-    starts_on: date
-    ends_on: date
-    classes: list[str]
-    tests: list[str]
-
-
-class ClassRef(Schema):
-    id: UUID
-    name: str
-
-
-class RuleRow(Schema):
-    rule: str
-    words: str
-    points: int
-
-
-class Rival(Schema):
-    """Whose mark; `made` is false while a person's is still to be made, `rung` counts from 1."""
-
-    kind: RivalKind
-    name: str
-    typed: str
-    shown: str
-    made: bool
-    rung: int | None
-    variant: str
-    variant_name: str
-    course: str | None
-
-
-class ChallengeRow(Schema):
-    """A challenge of a week; `begun` once points were given for it."""
-
-    id: UUID
-    on: date
-    test_id: UUID
-    test: str
-    seconds: int | None
-    rival: Rival | None
-    begun: bool
-
-
-class HouseSum(Schema):
-    """Points of a house, and a child of it: houses differ in size."""
-
-    house: str
-    points: int
-    children: int
-    each: str
-
-
-class ChildSum(Schema):
-    pupil_id: UUID
-    name: str
-    class_name: str
-    house: str
-    points: int
-
-
-class GroupRef(Schema):
-    """A class of the school, or a house."""
-
-    id: UUID
-    name: str
-    house: bool
-
-
-class WeekPage(Schema):
-    id: UUID
-    name: str
-    starts_on: date
-    ends_on: date
-    classes: list[ClassRef]
-    rules: list[RuleRow]
-    # Seconds to write down between two challenges of a day.
-    pause: int
-    challenges: list[ChallengeRow]
-    houses: list[HouseSum]
-    groups: list[GroupRef]
-    children: list[ChildSum]
-
-
-class WallSum(Schema):
-    """A house or a class on the wall: taking part, points, and points a child; nobody's name."""
-
-    name: str
-    children: int
-    took_part: int
-    points: int
-    each: float
-
-
-class WeekWall(Schema):
-    id: UUID
-    name: str
-    houses: list[WallSum]
-    classes: list[WallSum]
 
 
 Clock = Annotated[int, Field(ge=5, le=3600)]
@@ -151,100 +54,13 @@ class NewChallenges(Schema):
     seconds: Clock | None = None
 
 
-class WaitingPoint(Schema):
-    rule: str
-    points: int
-    why: str
-
-
-class GivenPoint(Schema):
-    """What stands of one rule; `back` is why it was taken back, `no_longer` says that the scores
-    of today do not earn it any more."""
-
-    id: UUID
-    rule: str
-    points: int
-    why: str
-    back: str
-    by: str
-    at: datetime
-    no_longer: bool
-
-
-class MissedPoint(Schema):
-    """A rule that gave a child nothing yet, and why."""
-
-    rule: str
-    why: str
-
-
-class ChallengeChild(Schema):
-    pupil_id: UUID
-    name: str
-    class_id: UUID
-    class_name: str
-    house: str
-    # The entry of the last score, whose working can be asked for.
-    last: UUID | None
-    first: str
-    best: str
-    tries: int
-    gain: str
-    rival: str
-    points: int
-    waiting: list[WaitingPoint]
-    given: list[GivenPoint]
-    missed: list[MissedPoint]
-
-
-class ChallengePage(Schema):
-    id: UUID
-    week_id: UUID
-    week: str
-    on: date
-    until: date
-    test_id: UUID
-    test: str
-    rival: Rival | None
-    rules: list[RuleRow]
-    classes: list[ClassRef]
-    waiting: int
-    took_part: int
-    beat_rival: int
-    houses: list[HouseSum]
-    children: list[ChallengeChild]
-
-
-class OpenChallenge(Schema):
-    id: UUID
-    week: str
-    test: str
-    until: date
-    new: bool
-
-
-class PupilPoint(Schema):
-    """What stands of one rule in one challenge."""
-
-    challenge_id: UUID
-    week: str
-    on: date
-    why: str
-    points: int
-
-
-class PupilPoints(Schema):
-    points: int
-    lines: list[PupilPoint]
-
-
 class Opened(Schema):
     lesson_id: UUID
     activity_id: UUID
 
 
 @router.get("/weeks", response=list[WeekRow])
-def list_weeks(request: HttpRequest) -> list[dict[str, Any]]:
+def list_weeks(request: HttpRequest) -> list[WeekRow]:
     return queries.week_list(asker(request))
 
 
@@ -256,12 +72,12 @@ def make_week(request: HttpRequest, new: NewWeek) -> Any:
 
 
 @router.get("/weeks/{week_id}", response=WeekPage)
-def get_week(request: HttpRequest, week_id: UUID) -> dict[str, Any]:
+def get_week(request: HttpRequest, week_id: UUID) -> WeekPage:
     return queries.week_page(asker(request), week_id)
 
 
 @router.get("/weeks/{week_id}/wall", response=WeekWall)
-def get_week_wall(request: HttpRequest, week_id: UUID) -> dict[str, Any]:
+def get_week_wall(request: HttpRequest, week_id: UUID) -> WeekWall:
     """Houses and classes, taking part first; nobody's name."""
     return queries.week_wall(asker(request), week_id)
 
@@ -279,7 +95,7 @@ def delete_week(request: HttpRequest, week_id: UUID) -> Any:
 
 
 @router.post("/weeks/{week_id}/challenges", response=WeekPage)
-def add_challenges(request: HttpRequest, week_id: UUID, new: NewChallenges) -> dict[str, Any]:
+def add_challenges(request: HttpRequest, week_id: UUID, new: NewChallenges) -> WeekPage:
     """Tests as challenges of a day; one that the day has already stays as it is."""
     staff = asker(request)
     actions.add_challenges(staff, week_id, **new.model_dump())
@@ -287,7 +103,7 @@ def add_challenges(request: HttpRequest, week_id: UUID, new: NewChallenges) -> d
 
 
 @router.post("/weeks/{week_id}/points", response=WeekPage)
-def give_all_points(request: HttpRequest, week_id: UUID) -> dict[str, Any]:
+def give_all_points(request: HttpRequest, week_id: UUID) -> WeekPage:
     """What was earned in any challenge of the week and not given yet."""
     staff = asker(request)
     actions.give_all_points(staff, week_id)
@@ -295,23 +111,23 @@ def give_all_points(request: HttpRequest, week_id: UUID) -> dict[str, Any]:
 
 
 @router.get("/open-challenges", response=list[OpenChallenge])
-def list_open(request: HttpRequest) -> list[dict[str, Any]]:
+def list_open(request: HttpRequest) -> list[OpenChallenge]:
     """The challenges that can be tried today."""
     return queries.due_today(asker(request), timezone.localdate())
 
 
 @router.get("/pupils/{pupil_id}/points", response=PupilPoints)
-def get_pupil_points(request: HttpRequest, pupil_id: UUID) -> dict[str, Any]:
+def get_pupil_points(request: HttpRequest, pupil_id: UUID) -> PupilPoints:
     return queries.pupil_points(asker(request), pupil_id)
 
 
 @router.get("/challenges/{challenge_id}", response=ChallengePage)
-def get_challenge(request: HttpRequest, challenge_id: UUID) -> dict[str, Any]:
+def get_challenge(request: HttpRequest, challenge_id: UUID) -> ChallengePage:
     return queries.challenge_page(asker(request), challenge_id)
 
 
 @router.delete("/challenges/{challenge_id}", response=WeekPage)
-def take_out_challenge(request: HttpRequest, challenge_id: UUID) -> dict[str, Any]:
+def take_out_challenge(request: HttpRequest, challenge_id: UUID) -> WeekPage:
     staff = asker(request)
     week = actions.take_out_challenge(staff, challenge_id)
     return queries.week_page(staff, week.id)
@@ -325,14 +141,14 @@ def open_challenge(request: HttpRequest, challenge_id: UUID, choice: ClassChoice
 
 
 @router.post("/challenges/{challenge_id}/points", response=ChallengePage)
-def give_points(request: HttpRequest, challenge_id: UUID) -> dict[str, Any]:
+def give_points(request: HttpRequest, challenge_id: UUID) -> ChallengePage:
     staff = asker(request)
     actions.give_points(staff, challenge_id)
     return queries.challenge_page(staff, challenge_id)
 
 
 @router.post("/points/{point_id}/reverse", response=ChallengePage)
-def reverse_point(request: HttpRequest, point_id: UUID, reason: Reason) -> dict[str, Any]:
+def reverse_point(request: HttpRequest, point_id: UUID, reason: Reason) -> ChallengePage:
     staff = asker(request)
     line = actions.reverse_point(staff, point_id, reason.why)
     return queries.challenge_page(staff, line.challenge_id)

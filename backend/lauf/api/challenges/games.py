@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
 from typing import Annotated, Any
 from uuid import UUID
 
@@ -12,41 +11,20 @@ from ninja import Field, Router, Status
 from pydantic import ValidationError
 
 from lauf.api.asker import asker
-from lauf.api.catalogue.tests import Protocol
 from lauf.api.shape import Schema
-from lauf.api.shared import Day, Made
+from lauf.api.shared import Made
+from lauf.catalogue.protocol import Protocol
 from lauf.errors import Refused
 from lauf.exchange import actions, queries
 from lauf.exchange.games import GamesBody, Opened, open_games
 from lauf.exchange.games.files import LONGEST, fault_of
-from lauf.rules.contests.games import MOST_POINTS, FileState
+from lauf.exchange.queries.games import GamesList, GamesPage, GamesSeen, GamesText
+from lauf.people.shapes import Day
+from lauf.rules.contests.games import MOST_POINTS
 
 router = Router(tags=["challenges"])
 
 Points = Annotated[int, Field(ge=0, le=MOST_POINTS)]
-
-
-class GamesHead(Schema):
-    id: UUID
-    name: str
-    organiser: str
-    starts_on: date
-    ends_on: date
-    # The last day on which a result is in time.
-    closes_on: date
-    tests: list[str]
-
-
-class OwnGames(GamesHead):
-    organised_here: bool
-
-
-class GamesList(Schema):
-    """The school's games, and those on this Lauf that it may join."""
-
-    may_manage: bool
-    games: list[OwnGames]
-    open: list[GamesHead]
 
 
 class BandEntry(Schema):
@@ -78,123 +56,6 @@ class SentFile(Schema):
     text: str = Field(max_length=LONGEST)
 
 
-class GamesSeen(Schema):
-    """A games file before it is joined; `joined` are the games where it was."""
-
-    joined: UUID | None
-    name: str
-    organiser: str
-    check_digits: str
-    starts_on: date
-    ends_on: date
-    closes_on: date
-    tests: list[str]
-    bands: list[str]
-    over: bool
-
-
-class GroupSums(Schema):
-    """Sums of a group; `middle` is the median of the bests, empty where too few were measured."""
-
-    name: str
-    children: int
-    took_part: int
-    rungs: list[int]
-    middle: str
-
-
-class OwnTest(Schema):
-    test_id: UUID
-    name: str
-    groups: list[GroupSums]
-
-
-class OwnSums(Schema):
-    """What the school would hand in now; `took_part` is 0 where they are too few to be told."""
-
-    children: int
-    took_part: int
-    points: int
-    tests: list[OwnTest]
-
-
-class PlaceRow(Schema):
-    """A school or a house in a table: equal ones share a place."""
-
-    place: int
-    name: str
-    children: int
-    took_part: int
-    points: int
-    a_child: str
-
-
-class BandSchool(Schema):
-    name: str
-    points: int
-    a_child: str
-
-
-class BandRow(Schema):
-    name: str
-    schools: list[BandSchool]
-
-
-class SchoolHouses(Schema):
-    school: str
-    houses: list[PlaceRow]
-
-
-class FileRow(Schema):
-    """A result file that came, and what became of it."""
-
-    id: UUID
-    school_id: UUID
-    school: str
-    check_digits: str
-    number: int
-    came_at: datetime
-    children: int
-    words: str
-    state: FileState
-    known: bool
-    let_in: bool
-
-
-class GamesNote(Schema):
-    words: str
-    at: datetime
-
-
-class GamesPage(GamesHead):
-    may_manage: bool
-    organised_here: bool
-    open_here: bool
-    check_digits: str
-    # Of this school's own results; empty before it has handed one in.
-    own_digits: str
-    took_part_points: int
-    rung_points: int
-    handed_in: int
-    # Groups of fewer are merged.
-    fewest: int
-    own: OwnSums
-    schools: list[PlaceRow]
-    bands: list[BandRow]
-    houses: list[SchoolHouses]
-    files: list[FileRow]
-    notes: list[GamesNote]
-
-
-class GamesText(Schema):
-    """A file to be saved, word for word, under a name."""
-
-    name: str
-    text: str
-    # The organiser is on this Lauf and has it.
-    delivered: bool = False
-
-
 class Taken(Schema):
     words: str
     page: GamesPage
@@ -205,7 +66,7 @@ class Yes(Schema):
 
 
 @router.get("/games", response=GamesList)
-def list_games(request: HttpRequest) -> dict[str, Any]:
+def list_games(request: HttpRequest) -> GamesList:
     return queries.games_list(asker(request))
 
 
@@ -215,7 +76,7 @@ def make_games(request: HttpRequest, given: NewGames) -> Any:
 
 
 @router.post("/games/look", response=GamesSeen)
-def look_at_games(request: HttpRequest, file: SentFile) -> dict[str, Any]:
+def look_at_games(request: HttpRequest, file: SentFile) -> GamesSeen:
     """What a games file asks, before it is joined; nothing is kept."""
     return queries.games_seen(asker(request), open_games(file.text))
 
@@ -226,16 +87,16 @@ def join_games(request: HttpRequest, file: SentFile) -> Any:
     return Status(201, actions.join_games(asker(request), opened, _protocols(opened)))
 
 
-def _protocols(opened: Opened[GamesBody]) -> list[dict[str, Any]]:
+def _protocols(opened: Opened[GamesBody]) -> list[Protocol]:
     """The tests of a file as the catalogue keeps them. Raises Refused."""
     try:
-        return [Protocol.model_validate(one.definition).model_dump() for one in opened.body.tests]
+        return [Protocol.model_validate(one.definition) for one in opened.body.tests]
     except ValidationError as error:
         raise Refused(f"A test of this file cannot be read: {fault_of(error)}.") from None
 
 
 @router.get("/games/{games_id}", response=GamesPage)
-def get_games(request: HttpRequest, games_id: UUID) -> dict[str, Any]:
+def get_games(request: HttpRequest, games_id: UUID) -> GamesPage:
     return queries.games_page(asker(request), games_id)
 
 
@@ -248,13 +109,13 @@ def join_games_here(request: HttpRequest, games_id: UUID) -> Any:
 
 
 @router.get("/games/{games_id}/file", response=GamesText)
-def get_games_file(request: HttpRequest, games_id: UUID) -> Any:
+def get_games_file(request: HttpRequest, games_id: UUID) -> GamesText:
     """The games as a file for other schools, as the organiser signed them."""
     return queries.games_text(asker(request), games_id)
 
 
 @router.post("/games/{games_id}/result", response=GamesText)
-def hand_in(request: HttpRequest, games_id: UUID) -> Any:
+def hand_in(request: HttpRequest, games_id: UUID) -> GamesText:
     """This school's result as it stands now, as a file for the organiser."""
     games, text, delivered = actions.hand_in(asker(request), games_id, timezone.localdate())
     name = queries.file_name(games, f"result {games.handed_in} {games.school.name}")
@@ -269,7 +130,7 @@ def take_result(request: HttpRequest, games_id: UUID, file: SentFile) -> Any:
 
 
 @router.put("/games/{games_id}/schools/{school_id}", response=GamesPage)
-def know_school(request: HttpRequest, games_id: UUID, school_id: UUID, known: Yes) -> Any:
+def know_school(request: HttpRequest, games_id: UUID, school_id: UUID, known: Yes) -> GamesPage:
     """Its check digits were compared: the school is the one it says."""
     staff = asker(request)
     actions.know_school(staff, games_id, school_id, known=known.yes)
@@ -277,7 +138,7 @@ def know_school(request: HttpRequest, games_id: UUID, school_id: UUID, known: Ye
 
 
 @router.put("/games/{games_id}/results/{result_id}", response=GamesPage)
-def let_in(request: HttpRequest, games_id: UUID, result_id: UUID, late: Yes) -> Any:
+def let_in(request: HttpRequest, games_id: UUID, result_id: UUID, late: Yes) -> GamesPage:
     """Count a result although it came late."""
     staff = asker(request)
     actions.let_in(staff, games_id, result_id, count=late.yes)
@@ -285,7 +146,7 @@ def let_in(request: HttpRequest, games_id: UUID, result_id: UUID, late: Yes) -> 
 
 
 @router.delete("/games/{games_id}/results/{result_id}", response=GamesPage)
-def remove_result(request: HttpRequest, games_id: UUID, result_id: UUID) -> Any:
+def remove_result(request: HttpRequest, games_id: UUID, result_id: UUID) -> GamesPage:
     """Remove a result file, such as one that was sent by mistake."""
     staff = asker(request)
     actions.remove_result(staff, games_id, result_id)

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated
 
 from django.http import HttpRequest
 from ninja import Field, Query, Router
 
 from lauf.api.shape import Schema
 from lauf.rules.contests.board_game import ACROSS, LARGEST_NUMBER, MINUTES, Space, make_board
-from lauf.rules.planning.plan import Load
+from lauf.rules.planning.demands import Load
 from lauf.rules.reading.rounding import places
 
 router = Router(tags=["challenges"])
@@ -47,16 +47,16 @@ class GameWish(Schema):
 
 
 @router.get("/warm-up", response=Game)
-def get_game(request: HttpRequest, wish: Query[GameWish]) -> dict[str, Any]:
+def get_game(request: HttpRequest, wish: Query[GameWish]) -> Game:
     """The board of a number."""
     board = make_board(wish.number, wish.age, wish.space, wish.spare)
-    return {
+    return Game(
         **wish.model_dump(),
-        "across": ACROSS,
-        "minutes": MINUTES,
-        "throws": places(board.throws, 1),
-        "squares": [
-            {"place": one.place, "words": one.words, "load": one.load, "to": one.to}
+        across=ACROSS,
+        minutes=MINUTES,
+        throws=places(board.throws, 1),
+        squares=[
+            GameSquare(place=one.place, words=one.words, load=one.load, to=one.to)
             for one in board.squares
         ],
-    }
+    )

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -13,32 +12,22 @@ from ninja import Field, Router
 from lauf.api.asker import asker
 from lauf.api.exchange.files import file_answer
 from lauf.api.shape import Schema
-from lauf.api.shared import Day
 from lauf.errors import NotFound
 from lauf.exchange import queries
 from lauf.exchange.paper import jobs
+from lauf.exchange.paper.jobs import Handout
 from lauf.exchange.paper.pages import Drawing
 from lauf.exchange.queries import SheetKind
+from lauf.exchange.queries.handouts import Awards, FamilyLineRow
 from lauf.people.models import Staff
+from lauf.people.shapes import Day
 from lauf.records import actions
-from lauf.rules.contests.awards import Award
 from lauf.rules.planning.school_days import Span
 
 router = Router(tags=["exchange"])
 
 
-class Handout(Schema):
-    """A PDF on its way: how many of its parts are laid out; `ready` once it can be fetched."""
-
-    id: UUID
-    name: str
-    done: int
-    of: int
-    ready: bool
-    problem: str
-
-
-def _begun(staff: Staff, made: queries.Pages) -> dict[str, Any]:
+def _begun(staff: Staff, made: queries.Pages) -> Handout:
     return jobs.begin(staff.id, made.name, made.pages).state
 
 
@@ -55,7 +44,7 @@ class ReportWish(Schema):
 
 
 @router.post("/classes/{class_id}/reports", response=Handout)
-def make_reports(request: HttpRequest, class_id: UUID, wish: ReportWish) -> dict[str, Any]:
+def make_reports(request: HttpRequest, class_id: UUID, wish: ReportWish) -> Handout:
     """A page a child for its family."""
     staff, span = asker(request), _span(wish.since, wish.until)
     made = queries.family_reports(staff, class_id, timezone.localdate(), span, wish.pupil_ids)
@@ -68,50 +57,23 @@ class ClassListWish(Schema):
 
 
 @router.post("/classes/{class_id}/class-list", response=Handout)
-def make_class_list(request: HttpRequest, class_id: UUID, wish: ClassListWish) -> dict[str, Any]:
+def make_class_list(request: HttpRequest, class_id: UUID, wish: ClassListWish) -> Handout:
     """A class over its tests, for the class teacher."""
     staff, span = asker(request), _span(wish.since, wish.until)
     return _begun(staff, queries.class_list(staff, class_id, timezone.localdate(), span))
 
 
 @router.post("/school/head-page", response=Handout)
-def make_head_page(request: HttpRequest) -> dict[str, Any]:
+def make_head_page(request: HttpRequest) -> Handout:
     """The school without names."""
     staff = asker(request)
     return _begun(staff, queries.head_pages(staff, timezone.localdate()))
 
 
-class AwardRule(Schema):
-    award: Award
-    words: str
-
-
-class AwardProposal(Schema):
-    award: Award
-    words: str
-
-
-class AwardChild(Schema):
-    pupil_id: UUID
-    name: str
-    proposals: list[AwardProposal]
-
-
-class Awards(Schema):
-    """What each child may be given, and by which rules."""
-
-    class_id: UUID
-    class_name: str
-    since: date
-    until: date
-    rules: list[AwardRule]
-    children: list[AwardChild]
-
-
 @router.get("/classes/{class_id}/awards", response=Awards)
 def get_awards(
     request: HttpRequest, class_id: UUID, since: Day | None = None, until: Day | None = None
-) -> dict[str, Any]:
+) -> Awards:
     span = _span(since, until)
     return queries.award_proposals(asker(request), class_id, timezone.localdate(), span)
 
@@ -130,9 +92,7 @@ class CertificateWish(Schema):
 
 
 @router.post("/classes/{class_id}/certificates", response=Handout)
-def make_certificates(
-    request: HttpRequest, class_id: UUID, wish: CertificateWish
-) -> dict[str, Any]:
+def make_certificates(request: HttpRequest, class_id: UUID, wish: CertificateWish) -> Handout:
     """A page a certificate that was agreed to."""
     staff = asker(request)
     wanted = [queries.Certificate(one.pupil_id, one.words) for one in wish.items]
@@ -151,7 +111,7 @@ class SheetWish(Schema):
 
 
 @router.post("/classes/{class_id}/sheets", response=Handout)
-def make_sheet(request: HttpRequest, class_id: UUID, wish: SheetWish) -> dict[str, Any]:
+def make_sheet(request: HttpRequest, class_id: UUID, wish: SheetWish) -> Handout:
     """A recording sheet in the order of entry."""
     staff = asker(request)
     made = queries.recording_sheet(
@@ -161,7 +121,7 @@ def make_sheet(request: HttpRequest, class_id: UUID, wish: SheetWish) -> dict[st
 
 
 @router.get("/handouts/{handout_id}", response=Handout)
-def get_handout(request: HttpRequest, handout_id: UUID) -> dict[str, Any]:
+def get_handout(request: HttpRequest, handout_id: UUID) -> Handout:
     """How far it is."""
     return jobs.job_of(asker(request).id, handout_id).state
 
@@ -187,13 +147,7 @@ def write_family_line(
     return {"text": actions.write_family_line(asker(request), pupil_id, entry.text)}
 
 
-class FamilyLineRow(Schema):
-    pupil_id: UUID
-    name: str
-    text: str
-
-
 @router.get("/classes/{class_id}/family-lines", response=list[FamilyLineRow])
-def get_family_lines(request: HttpRequest, class_id: UUID) -> list[dict[str, Any]]:
+def get_family_lines(request: HttpRequest, class_id: UUID) -> list[FamilyLineRow]:
     """The teacher's line of each child of a class."""
     return queries.family_lines(asker(request), class_id)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -13,6 +11,7 @@ from ninja import Router
 from lauf.api.asker import asker
 from lauf.api.shape import Schema
 from lauf.exchange import actions
+from lauf.exchange.actions.merging import MergeRow
 
 router = Router(tags=["exchange"])
 
@@ -23,21 +22,13 @@ class DoubleChoice(Schema):
     double_id: UUID
 
 
-class MergeRow(Schema):
-    """A double that was made part of a child's record."""
-
-    id: UUID
-    name: str
-    at: datetime
-
-
 @router.get("/pupils/{pupil_id}/doubles", response=list[MergeRow])
-def list_doubles(request: HttpRequest, pupil_id: UUID) -> list[dict[str, Any]]:
+def list_doubles(request: HttpRequest, pupil_id: UUID) -> list[MergeRow]:
     return actions.merges_of(asker(request), pupil_id)
 
 
 @router.post("/pupils/{pupil_id}/doubles", response=list[MergeRow])
-def merge(request: HttpRequest, pupil_id: UUID, choice: DoubleChoice) -> list[dict[str, Any]]:
+def merge(request: HttpRequest, pupil_id: UUID, choice: DoubleChoice) -> list[MergeRow]:
     """Two records of one child become one."""
     staff = asker(request)
     actions.merge_pupils(staff, pupil_id, choice.double_id)
@@ -45,7 +36,7 @@ def merge(request: HttpRequest, pupil_id: UUID, choice: DoubleChoice) -> list[di
 
 
 @router.delete("/merges/{merge_id}", response={200: MergeRow})
-def part(request: HttpRequest, merge_id: UUID) -> dict[str, Any]:
+def part(request: HttpRequest, merge_id: UUID) -> MergeRow:
     """They are two again."""
     double = actions.part_pupils(asker(request), merge_id)
     return {"id": double.id, "name": double.name, "at": timezone.now()}

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -13,28 +12,13 @@ from ninja import Field, Router
 from lauf.api.asker import asker
 from lauf.api.shape import Schema
 from lauf.exchange import actions, queries
+from lauf.exchange.queries.backups import Backups
 
 router = Router(tags=["exchange"])
 
 
-class BackupRow(Schema):
-    """A nightly backup; what is in it is kept until then."""
-
-    name: str
-    at: datetime
-    bytes: int
-    until: datetime
-
-
-class Backups(Schema):
-    files: list[BackupRow]
-    # When the last of what is in them now is gone.
-    last_until: datetime | None
-    warning: str
-
-
 @router.get("/school/backups", response=Backups)
-def get_backups(request: HttpRequest) -> dict[str, Any]:
+def get_backups(request: HttpRequest) -> Backups:
     return queries.backups(asker(request), timezone.now())
 
 
@@ -47,12 +31,12 @@ class Erased(Schema):
 
 
 @router.post("/pupils/{pupil_id}/erase", response=Erased)
-def erase(request: HttpRequest, pupil_id: UUID) -> dict[str, Any]:
+def erase(request: HttpRequest, pupil_id: UUID) -> Erased:
     """Everything that says who a child was goes for good."""
     staff = asker(request)
     erased = actions.erase_pupil(staff, pupil_id)
     until = queries.backups(staff, timezone.now())["last_until"]
-    return {**erased._asdict(), "backups_until": until}
+    return Erased(entries=erased.entries, stay=erased.stay, backups_until=until)
 
 
 class DueLeaver(Schema):
@@ -63,12 +47,13 @@ class DueLeaver(Schema):
 
 
 @router.get("/school/leavers-due", response=list[DueLeaver])
-def leavers_due(request: HttpRequest) -> list[dict[str, Any]]:
+def leavers_due(request: HttpRequest) -> list[DueLeaver]:
     """Leavers whose record was kept as long as the school keeps one."""
     found = actions.due_to_go(asker(request), timezone.localdate())
     return [
-        {"id": one.id, "name": one.name, "left_on": one.left_on, "left_from": str(one.left_from)}
+        DueLeaver(id=one.id, name=one.name, left_on=one.left_on, left_from=str(one.left_from))
         for one in found
+        if one.left_on is not None
     ]
 
 

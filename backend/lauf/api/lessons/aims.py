@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -10,48 +9,11 @@ from ninja import Field, Router
 
 from lauf.api.asker import asker
 from lauf.api.shape import Schema
-from lauf.progress import aims
+from lauf.progress.lesson import aims
+from lauf.progress.lesson.aims import ClassAims
 from lauf.records import actions
 
 router = Router(tags=["scores"])
-
-
-class AimRow(Schema):
-    """One child: what is proposed and what it said, of which form; `done` once it has an entry,
-    `met` and `words` how that went against what was said."""
-
-    pupil_id: UUID
-    name: str
-    variant: str
-    variant_name: str
-    proposed: str | None
-    said: str
-    done: bool
-    shown: str
-    met: bool | None
-    words: str
-
-
-class GroupAimRow(Schema):
-    """A group, "" for the whole class: what it said it will do together, and how that goes."""
-
-    group: str
-    children: int
-    said: int | None
-    begun: bool
-    met: bool | None
-    words: str
-
-
-class ClassAims(Schema):
-    """Every child in list order, and how well the class knew itself."""
-
-    activity_id: UUID
-    test: str
-    # Where the scores of the test add up.
-    groups: list[GroupAimRow]
-    children: list[AimRow]
-    words: str
 
 
 class NewGroupAim(Schema):
@@ -65,12 +27,12 @@ class NewAim(Schema):
 
 
 @router.get("/activities/{activity_id}/aims", response=ClassAims)
-def get_aims(request: HttpRequest, activity_id: UUID) -> dict[str, Any]:
+def get_aims(request: HttpRequest, activity_id: UUID) -> ClassAims:
     return aims.class_aims(asker(request), activity_id)
 
 
 @router.post("/activities/{activity_id}/aims", response=ClassAims)
-def accept_proposed(request: HttpRequest, activity_id: UUID) -> dict[str, Any]:
+def accept_proposed(request: HttpRequest, activity_id: UUID) -> ClassAims:
     """What is proposed becomes what is said, for all who have said nothing."""
     staff = asker(request)
     actions.accept_proposed(staff, activity_id, aims.proposals(staff, activity_id))
@@ -78,7 +40,7 @@ def accept_proposed(request: HttpRequest, activity_id: UUID) -> dict[str, Any]:
 
 
 @router.put("/activities/{activity_id}/aims/{pupil_id}", response=ClassAims)
-def say_aim(request: HttpRequest, activity_id: UUID, pupil_id: UUID, new: NewAim) -> dict[str, Any]:
+def say_aim(request: HttpRequest, activity_id: UUID, pupil_id: UUID, new: NewAim) -> ClassAims:
     """What one child says; nothing typed takes it back."""
     staff = asker(request)
     actions.say_aim(staff, activity_id, pupil_id, new.typed, new.variant)
@@ -86,7 +48,7 @@ def say_aim(request: HttpRequest, activity_id: UUID, pupil_id: UUID, new: NewAim
 
 
 @router.put("/activities/{activity_id}/group-aims", response=ClassAims)
-def say_group_aim(request: HttpRequest, activity_id: UUID, new: NewGroupAim) -> dict[str, Any]:
+def say_group_aim(request: HttpRequest, activity_id: UUID, new: NewGroupAim) -> ClassAims:
     """What a group says it will do together; nothing typed takes it back."""
     staff = asker(request)
     actions.say_group_aim(staff, activity_id, new.group, new.typed)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
@@ -10,55 +9,13 @@ from django.http import HttpRequest
 from ninja import Field, Router, Status
 
 from lauf.api.asker import asker
-from lauf.api.lessons.runs import Run
 from lauf.api.shape import Schema
-from lauf.api.shared import Instant, Made, VariantRow
+from lauf.api.shared import Made
 from lauf.lessons import actions, queries
+from lauf.lessons.queries.lessons import LessonPage, PastLesson, Suggestion
+from lauf.people.shapes import Instant
 
 router = Router(tags=["lessons"])
-
-
-class MedicalNote(Schema):
-    pupil_id: UUID
-    name: str
-    note: str
-
-
-class ActivityPage(Schema):
-    id: UUID
-    test_id: UUID
-    test: str
-    # A body measurement: each look at it is on record.
-    private: bool
-    kind: str
-    version: int
-    seconds: int | None
-    waves: int
-    variants: list[VariantRow]
-    say: list[str]
-    counts: list[str]
-    does_not_count: list[str]
-    cautions: list[str]
-    runs: list[Run]
-
-
-class LessonPage(Schema):
-    id: UUID
-    class_id: UUID
-    class_name: str
-    year_group: str
-    teacher: str
-    place: str
-    starts_at: datetime
-    minutes: int
-    battery: bool
-    closed_at: datetime | None
-    closed_by: str | None
-    children: int
-    # Something is kept in it: its class and day stay, and it cannot be deleted.
-    used: bool
-    medical_notes: list[MedicalNote]
-    activities: list[ActivityPage]
 
 
 class NewLesson(Schema):
@@ -81,20 +38,8 @@ class LessonChange(Schema):
     place: str
 
 
-class Suggestion(Schema):
-    """A lesson that may be meant: as one about this time of the week was."""
-
-    class_id: UUID
-    class_name: str
-    place: str
-    minutes: int
-    tests: list[UUID]
-    test_names: list[str]
-    on: date
-
-
 @router.get("/lessons/suggested", response=list[Suggestion])
-def suggest_lessons(request: HttpRequest, at: Instant) -> list[dict[str, Any]]:
+def suggest_lessons(request: HttpRequest, at: Instant) -> list[Suggestion]:
     return queries.suggested_lessons(asker(request), at)
 
 
@@ -104,27 +49,18 @@ def plan_lesson(request: HttpRequest, new: NewLesson) -> Any:
     return Status(201, actions.plan_lesson(asker(request), lesson_id=fields.pop("id"), **fields))
 
 
-class PastLesson(Schema):
-    id: UUID
-    starts_at: datetime
-    place: str
-    battery: str | None
-    closed: bool
-    tests: list[str]
-
-
 @router.get("/classes/{class_id}/lessons", response=list[PastLesson])
-def list_lessons(request: HttpRequest, class_id: UUID) -> list[dict[str, Any]]:
+def list_lessons(request: HttpRequest, class_id: UUID) -> list[PastLesson]:
     return queries.class_lessons(asker(request), class_id)
 
 
 @router.get("/lessons/{lesson_id}", response=LessonPage)
-def get_lesson(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
+def get_lesson(request: HttpRequest, lesson_id: UUID) -> LessonPage:
     return queries.lesson_page(asker(request), lesson_id)
 
 
 @router.put("/lessons/{lesson_id}", response=LessonPage)
-def change_lesson(request: HttpRequest, lesson_id: UUID, change: LessonChange) -> dict[str, Any]:
+def change_lesson(request: HttpRequest, lesson_id: UUID, change: LessonChange) -> LessonPage:
     staff = asker(request)
     actions.change_lesson(staff, lesson_id, **change.model_dump())
     return queries.lesson_page(staff, lesson_id)
@@ -137,13 +73,13 @@ def delete_lesson(request: HttpRequest, lesson_id: UUID) -> Any:
 
 
 @router.post("/lessons/{lesson_id}/close", response=LessonPage)
-def close_lesson(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
+def close_lesson(request: HttpRequest, lesson_id: UUID) -> LessonPage:
     actions.close_lesson(asker(request), lesson_id)
     return queries.lesson_page(asker(request), lesson_id)
 
 
 @router.post("/lessons/{lesson_id}/reopen", response=LessonPage)
-def reopen_lesson(request: HttpRequest, lesson_id: UUID) -> dict[str, Any]:
+def reopen_lesson(request: HttpRequest, lesson_id: UUID) -> LessonPage:
     actions.reopen_lesson(asker(request), lesson_id)
     return queries.lesson_page(asker(request), lesson_id)
 

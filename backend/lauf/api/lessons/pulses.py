@@ -13,7 +13,7 @@ from pydantic import AwareDatetime
 from lauf.api.asker import asker
 from lauf.api.shape import Schema
 from lauf.api.shared import taken_at
-from lauf.progress.pulse import PulseChild, PulsePage, pulse_child_after, pulse_page
+from lauf.progress.lesson.pulse import PulseChild, PulsePage, pulse_child_after, pulse_page
 from lauf.records import actions
 from lauf.rules.body.pulse import Formula, Moment
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated
 from uuid import UUID
 
 from django.conf import settings
@@ -10,11 +10,11 @@ from django.http import HttpRequest
 from ninja import Query, Router
 
 from lauf.api.asker import asker
-from lauf.api.lessons.sensors import BeltMessage
 from lauf.api.shape import Schema
 from lauf.demo import devices
 from lauf.errors import NotFound
 from lauf.people.models import Staff
+from lauf.records.sensors import BeltMessage
 
 router = Router(tags=["stand-ins"])
 
@@ -40,7 +40,7 @@ def belts(
     second: Annotated[int, Query(ge=0)] = 0,
     effort: Annotated[int, Query(ge=0, le=100)] = 0,
     trouble: devices.BeltTrouble = "none",
-) -> list[dict[str, Any]]:
+) -> list[BeltMessage]:
     """One message of every belt of the class."""
     return devices.belt_messages(_asker(request), lesson_id, second, effort, trouble)
 
@@ -52,7 +52,7 @@ def gate(
     until_ms: Milliseconds,
     since_ms: Milliseconds = 0,
     trouble: devices.GateTrouble = "none",
-) -> dict[str, Any]:
+) -> Lines:
     """The lines of the gate between two moments of its clock."""
     found = devices.gate_lines(_asker(request), activity_id, since_ms, until_ms, trouble)
-    return {"lines": found}
+    return Lines(lines=found)

@@ -12,22 +12,10 @@ from ninja import Field, Router, Status
 from lauf.api.asker import asker
 from lauf.api.shape import Schema
 from lauf.lessons import actions, queries
+from lauf.lessons.queries.timetable import SlotRow
 from lauf.rules.planning.care import Care
 
 router = Router(tags=["timetable"])
-
-
-class SlotRow(Schema):
-    """A lesson of every week; 0 is Monday. `at` is the time of the clock, as 09:05."""
-
-    class_id: UUID
-    class_name: str
-    weekday: int
-    at: str
-    minutes: int
-    place: str
-    teacher_id: UUID
-    teacher: str
 
 
 class SlotEntry(Schema):
@@ -44,18 +32,18 @@ class ClassTimetable(Schema):
 
 
 @router.get("/timetable", response=list[SlotRow])
-def get_timetable(request: HttpRequest) -> list[dict[str, Any]]:
+def get_timetable(request: HttpRequest) -> list[SlotRow]:
     """The weekly lessons of every class in scope."""
     return queries.timetable(asker(request))
 
 
 @router.get("/classes/{class_id}/timetable", response=list[SlotRow])
-def get_class_timetable(request: HttpRequest, class_id: UUID) -> list[dict[str, Any]]:
+def get_class_timetable(request: HttpRequest, class_id: UUID) -> list[SlotRow]:
     return queries.timetable(asker(request), class_id)
 
 
 @router.put("/classes/{class_id}/timetable", response=list[SlotRow])
-def set_timetable(request: HttpRequest, class_id: UUID, entry: ClassTimetable) -> Any:
+def set_timetable(request: HttpRequest, class_id: UUID, entry: ClassTimetable) -> list[SlotRow]:
     """All weekly lessons of a class."""
     staff = asker(request)
     rows = [actions.SlotEntry(**one.model_dump()) for one in entry.rows]

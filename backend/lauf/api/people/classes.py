@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
 from typing import Any
 from uuid import UUID
 
@@ -11,78 +10,11 @@ from ninja import Field, Router, Status
 
 from lauf.api.asker import asker
 from lauf.api.shape import Schema
-from lauf.api.shared import Day, Made, Named
+from lauf.api.shared import Made
 from lauf.people import actions, queries
-from lauf.people.models import Pupil
-from lauf.people.permissions import May, may
-from lauf.rules.planning.care import Care
+from lauf.people.queries.classes import ClassList, ClassPage
 
 router = Router(tags=["people"])
-
-
-class ClassRow(Schema):
-    id: UUID
-    name: str
-    year_group: str
-    children: int
-    medical_notes: int
-
-
-class ExclusionRow(Schema):
-    """What a child is not to do; `until` is the last day, None: without an end."""
-
-    what: Care
-    until: Day | None = None
-
-
-class PupilRow(Schema):
-    id: UUID
-    name: str
-    house: str
-    given: str
-    family: str
-    house_id: UUID | None
-    born: date | None
-    sex: str
-    number: str
-    medical_note: str
-    # The group of the class, by its name; empty for none.
-    group: str
-    measuring: Pupil.Consent
-    exclusions: list[ExclusionRow]
-
-
-class LeaverRow(Schema):
-    id: UUID
-    name: str
-    left_on: date
-
-
-class ClassPage(Schema):
-    id: UUID
-    name: str
-    year_group: str
-    year_group_id: UUID
-    # Since when nobody is in it any more.
-    closed_on: date | None
-    teachers: list[Named]
-    # Whether the asker may add, change and move its children.
-    may_change: bool
-    houses: list[Named]
-    pupils: list[PupilRow]
-    # Who has left it, the last first; for who may change it.
-    leavers: list[LeaverRow]
-
-
-class YearGroupRow(Schema):
-    id: UUID
-    name: str
-
-
-class ClassList(Schema):
-    classes: list[ClassRow]
-    year_groups: list[YearGroupRow]
-    may_add: bool
 
 
 class NewClass(Schema):
@@ -92,13 +24,8 @@ class NewClass(Schema):
 
 
 @router.get("/classes", response=ClassList)
-def list_classes(request: HttpRequest) -> dict[str, Any]:
-    staff = asker(request)
-    return {
-        "classes": queries.class_list(staff),
-        "year_groups": queries.year_groups_of(staff),
-        "may_add": may(staff, May.MANAGE_SCHOOL),
-    }
+def list_classes(request: HttpRequest) -> ClassList:
+    return queries.class_list(asker(request))
 
 
 @router.post("/classes", response={201: Made})
@@ -107,7 +34,7 @@ def add_class(request: HttpRequest, new: NewClass) -> Any:
 
 
 @router.get("/classes/{class_id}", response=ClassPage)
-def get_class(request: HttpRequest, class_id: UUID) -> dict[str, Any]:
+def get_class(request: HttpRequest, class_id: UUID) -> ClassPage:
     return queries.class_page(asker(request), class_id)
 
 
@@ -118,7 +45,7 @@ class ClassChange(Schema):
 
 
 @router.put("/classes/{class_id}", response=ClassPage)
-def change_class(request: HttpRequest, class_id: UUID, change: ClassChange) -> dict[str, Any]:
+def change_class(request: HttpRequest, class_id: UUID, change: ClassChange) -> ClassPage:
     staff = asker(request)
     actions.change_class(staff, class_id, **change.model_dump())
     return queries.class_page(staff, class_id)
@@ -143,7 +70,7 @@ class ClassGroups(Schema):
 
 
 @router.put("/classes/{class_id}/groups", response=ClassPage)
-def set_groups(request: HttpRequest, class_id: UUID, entry: ClassGroups) -> dict[str, Any]:
+def set_groups(request: HttpRequest, class_id: UUID, entry: ClassGroups) -> ClassPage:
     staff = asker(request)
     actions.set_groups(staff, class_id, {one.pupil_id: one.group for one in entry.rows})
     return queries.class_page(staff, class_id)
@@ -154,7 +81,7 @@ class ClassOrder(Schema):
 
 
 @router.put("/classes/{class_id}/order", response=ClassPage)
-def set_order(request: HttpRequest, class_id: UUID, order: ClassOrder) -> dict[str, Any]:
+def set_order(request: HttpRequest, class_id: UUID, order: ClassOrder) -> ClassPage:
     staff = asker(request)
     actions.set_order(staff, class_id, order.pupils)
     return queries.class_page(staff, class_id)

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import base64
-from datetime import date
-from typing import Any, Literal
+from typing import Literal
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -13,12 +12,12 @@ from ninja import Field, Router
 
 from lauf.api.asker import asker
 from lauf.api.shape import Schema
-from lauf.api.shared import Named
 from lauf.errors import Refused
 from lauf.exchange import actions, queries
 from lauf.exchange.lists.columns import Column
 from lauf.exchange.lists.dates import Order
 from lauf.exchange.queries import ListWish
+from lauf.exchange.queries.list_preview import ListPreview
 from lauf.people.models import Staff
 
 router = Router(tags=["exchange"])
@@ -48,58 +47,6 @@ class AgreedList(PeopleList):
     leavers: list[UUID] = Field(default_factory=list, max_length=2000)
 
 
-class FieldChange(Schema):
-    field: str
-    was: str
-    now: str
-
-
-class ListRow(Schema):
-    row: int
-    name: str
-    born: date | None
-    sex: str
-    class_name: str
-    house: str
-    note: str
-    number: str
-    status: Literal["new", "changed", "moved", "same", "ask", "cannot", "out"]
-    why: str
-    changes: list[FieldChange]
-    maybe: list[Named]
-
-
-class Leaver(Schema):
-    id: UUID
-    name: str
-    class_name: str
-
-
-class ColumnKind(Schema):
-    code: Column
-    words: str
-
-
-class ListPreview(Schema):
-    sheets: list[str]
-    heads: list[str]
-    columns: list[Column]
-    # What a column can hold; the first thing that stands in each.
-    kinds: list[ColumnKind]
-    sample: list[str]
-    ask_order: bool
-    ask_class: bool
-    # New classes whose year group has to be said.
-    ask_years: list[str]
-    left_out: list[int]
-    new_classes: list[str]
-    new_houses: list[str]
-    counts: dict[str, int]
-    agreement: str
-    rows: list[ListRow]
-    leavers: list[Leaver]
-
-
 class ListKept(Schema):
     new: int
     changed: int
@@ -119,7 +66,7 @@ def _wish(given: PeopleList) -> ListWish:
 
 
 @router.post("/lists/preview", response=ListPreview)
-def preview_list(request: HttpRequest, given: PeopleList) -> dict[str, Any]:
+def preview_list(request: HttpRequest, given: PeopleList) -> ListPreview:
     """What a list would do, row by row; nothing is kept."""
     return queries.preview_list(asker(request), _wish(given), timezone.localdate())
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -12,34 +10,10 @@ from ninja import Field, Router
 
 from lauf.api.asker import asker
 from lauf.api.shape import Schema
-from lauf.api.shared import Named
 from lauf.people import actions, queries
+from lauf.people.queries.move_up import MoveUpPreview
 
 router = Router(tags=["school"])
-
-
-class MovingPupil(Schema):
-    id: UUID
-    name: str
-
-
-class MovingClass(Schema):
-    """Where a class would go; without a year group after its own, its children leave."""
-
-    id: UUID
-    name: str
-    year_group: str
-    to_name: str
-    to_year_group_id: UUID | None
-    pupils: list[MovingPupil]
-
-
-class MoveUpPreview(Schema):
-    year_groups: list[Named]
-    classes: list[MovingClass]
-    # When the school moved up last, and whether that can still be taken back.
-    last: datetime | None
-    undoable: bool
 
 
 class ClassMoveEntry(Schema):
@@ -68,12 +42,12 @@ class MoveUpEntry(Schema):
 
 
 @router.get("/school/move-up", response=MoveUpPreview)
-def move_up_preview(request: HttpRequest) -> dict[str, Any]:
+def move_up_preview(request: HttpRequest) -> MoveUpPreview:
     return queries.move_up_preview(asker(request))
 
 
 @router.post("/school/move-up", response=MoveUpPreview)
-def move_up(request: HttpRequest, entry: MoveUpEntry) -> dict[str, Any]:
+def move_up(request: HttpRequest, entry: MoveUpEntry) -> MoveUpPreview:
     """The whole school goes up a year."""
     staff = asker(request)
     actions.move_up(
@@ -88,7 +62,7 @@ def move_up(request: HttpRequest, entry: MoveUpEntry) -> dict[str, Any]:
 
 
 @router.delete("/school/move-up", response=MoveUpPreview)
-def undo_move_up(request: HttpRequest) -> dict[str, Any]:
+def undo_move_up(request: HttpRequest) -> MoveUpPreview:
     """Back to where everybody was, until the first score of the new year."""
     staff = asker(request)
     actions.undo_move_up(staff)

@@ -11,39 +11,19 @@ from django.utils import timezone
 from ninja import Router, Status
 
 from lauf.api.asker import asker
-from lauf.api.lessons.scores import Lane
 from lauf.api.shape import Schema
 from lauf.people import actions
 from lauf.people.queries import pupil_of
-from lauf.progress import child
+from lauf.progress.pupil.own_page import OwnPage, own_page
 
 router = Router(tags=["progress"])
 
 
-class OwnLane(Schema):
-    """A test on a child's own page: the lane, the latest score, the best and the next aim."""
-
-    test: str
-    variant: str
-    lane: Lane
-    shown: str
-    best: str | None
-    target: str | None
-    rung_name: str
-
-
-class OwnPage(Schema):
-    """What a child sees: the given name, own lanes and next aims, and nobody else's."""
-
-    name: str
-    lanes: list[OwnLane]
-
-
 @router.get("/pupils/{pupil_id}/own", response=OwnPage)
-def get_own_page(request: HttpRequest, pupil_id: UUID) -> dict[str, Any]:
+def get_own_page(request: HttpRequest, pupil_id: UUID) -> OwnPage:
     """The child's own page, on the teacher's device."""
     staff = asker(request)
-    return child.own_page(pupil_of(staff, pupil_id), staff, timezone.localdate())
+    return own_page(pupil_of(staff, pupil_id), staff, timezone.localdate())
 
 
 class OwnCode(Schema):
@@ -54,9 +34,10 @@ class OwnCode(Schema):
 
 
 @router.post("/pupils/{pupil_id}/own-code", response=OwnCode)
-def open_own_page(request: HttpRequest, pupil_id: UUID) -> dict[str, Any]:
+def open_own_page(request: HttpRequest, pupil_id: UUID) -> OwnCode:
     """A new code; the one before opens nothing any more."""
-    return actions.open_own_page(asker(request), pupil_id, timezone.now())._asdict()
+    made = actions.open_own_page(asker(request), pupil_id, timezone.now())
+    return OwnCode(code=made.code, until=made.until)
 
 
 @router.delete("/pupils/{pupil_id}/own-code", response={204: None})

@@ -10,11 +10,12 @@ from django.utils import timezone
 from ninja import Field, Router, Status
 
 from lauf.api.asker import asker
-from lauf.api.people.classes import ExclusionRow
 from lauf.api.shape import Schema
-from lauf.api.shared import ClassChoice, Day, Made, Sex
+from lauf.api.shared import ClassChoice, Made, Sex
 from lauf.people import actions
 from lauf.people.models import Pupil
+from lauf.people.queries.classes import ExclusionRow
+from lauf.people.shapes import Day
 
 router = Router(tags=["people"])
 
@@ -28,7 +29,7 @@ class CareEntry(Schema):
 
 @router.put("/pupils/{pupil_id}/care", response=Made)
 def set_care(request: HttpRequest, pupil_id: UUID, entry: CareEntry) -> Any:
-    exclusions = {one.what: one.until for one in entry.exclusions}
+    exclusions = {one["what"]: one.get("until") for one in entry.exclusions}
     return actions.set_care(
         asker(request), pupil_id, measuring=entry.measuring, exclusions=exclusions
     )

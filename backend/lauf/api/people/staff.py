@@ -12,11 +12,11 @@ from ninja import Field, Router, Status
 
 from lauf.api.asker import asker
 from lauf.api.people.mail import mailed_link
-from lauf.api.people.school import SchoolSettings
 from lauf.api.shape import Schema
 from lauf.people import actions, queries
 from lauf.people import models as kept
 from lauf.people.permissions import Rights
+from lauf.people.queries.school import SchoolSettings
 
 router = Router(tags=["school"])
 
@@ -32,11 +32,9 @@ class StaffEntry(Schema):
     may_see_growth: bool = False
     may_see_school: bool = False
 
-    def words(self) -> dict[str, Any]:
-        """As the actions take it."""
-        given = self.model_dump()
-        rights = Rights(*(given.pop(name) for name in Rights._fields))
-        return {**given, "rights": rights}
+    def rights(self) -> Rights:
+        """What they may beside their role."""
+        return Rights(self.may_edit_tests, self.may_see_growth, self.may_see_school)
 
 
 class NewStaff(StaffEntry):
@@ -59,35 +57,41 @@ class StaffLink(Schema):
     mailed_to: str = ""
 
 
-def _link(request: HttpRequest, person: kept.Staff, token: str) -> dict[str, Any]:
+def _link(request: HttpRequest, person: kept.Staff, token: str) -> StaffLink:
     # Behind the sign "#" it reaches no server's log.
     path = f"/welcome#{token}"
     picture = segno.make(request.build_absolute_uri("/")[:-1] + path, error="m")
-    return {
-        "name": person.name,
-        "path": path,
-        "qr": picture.svg_data_uri(scale=6, border=2),
-        "until": person.invitation.expires_at,
-        "mailed_to": mailed_link(person, request.build_absolute_uri("/")[:-1] + path),
-    }
+    return StaffLink(
+        name=person.name,
+        path=path,
+        qr=picture.svg_data_uri(scale=6, border=2),
+        until=person.invitation.expires_at,
+        mailed_to=mailed_link(person, request.build_absolute_uri("/")[:-1] + path),
+    )
 
 
 @router.post("/staff", response={201: StaffLink})
 def invite(request: HttpRequest, new: NewStaff) -> Any:
     """Let somebody into the school: the answer is the link to hand over."""
-    person, token = actions.invite(asker(request), **new.words())
+    person, token = actions.invite(
+        asker(request), username=new.username, name=new.name, role=new.role,
+        class_ids=new.class_ids, rights=new.rights(), email=new.email,
+    )  # fmt: skip
     return Status(201, _link(request, person, token))
 
 
 @router.post("/staff/{staff_id}/link", response=StaffLink)
-def link_anew(request: HttpRequest, staff_id: UUID) -> dict[str, Any]:
+def link_anew(request: HttpRequest, staff_id: UUID) -> StaffLink:
     """A new link, for the first or for a lost password; the one before is worth nothing."""
     person, token = actions.link_anew(asker(request), staff_id)
     return _link(request, person, token)
 
 
 @router.put("/staff/{staff_id}", response=SchoolSettings)
-def change_staff(request: HttpRequest, staff_id: UUID, change: StaffChange) -> dict[str, Any]:
+def change_staff(request: HttpRequest, staff_id: UUID, change: StaffChange) -> SchoolSettings:
     staff = asker(request)
-    actions.change_staff(staff, staff_id, **change.words())
+    actions.change_staff(
+        staff, staff_id, name=change.name, role=change.role, class_ids=change.class_ids,
+        rights=change.rights(), is_active=change.is_active, email=change.email,
+    )  # fmt: skip
     return queries.school_settings(staff)

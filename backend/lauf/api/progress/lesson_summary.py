@@ -8,7 +8,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from lauf.api.asker import asker
-from lauf.progress.lesson_summary import LessonSummary, lesson_summary
+from lauf.progress.lesson.lesson_summary import LessonSummary, lesson_summary
 
 router = Router(tags=["progress"])
 

@@ -9,7 +9,7 @@ from django.utils import timezone
 from ninja import Router
 
 from lauf.api.asker import asker
-from lauf.progress.next_steps import NextSteps, next_steps
+from lauf.progress.pupil.next_steps import NextSteps, next_steps
 
 router = Router(tags=["progress"])
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from typing import Any
 from uuid import UUID
 
 from django.db import IntegrityError, transaction
@@ -16,6 +15,7 @@ from lauf.catalogue.queries import (
     ladder_of,
     newest_protocol,
 )
+from lauf.catalogue.queries.ladders import RungEntry
 from lauf.errors import NotFound, Refused
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
@@ -36,7 +36,7 @@ def save_ladder(
     sex: str,
     variant: str,
     source: str,
-    rungs: list[dict[str, Any]],
+    rungs: Sequence[RungEntry],
     printed: str = "",
     seconds: int | None = None,
     course: str = "",

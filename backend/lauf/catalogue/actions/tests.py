@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import re
 import uuid
-from typing import Any
+from collections.abc import Sequence
 from uuid import UUID
 
 from django.db import IntegrityError, transaction
 from django.utils.text import slugify
+from typing_extensions import TypedDict
 
-from lauf.catalogue.fields import PROTOCOL_FIELDS
 from lauf.catalogue.models import FAMILIES, Ladder, LadderRung, ProtocolVersion, Test
+from lauf.catalogue.protocol import Protocol, VariantEntry
 from lauf.catalogue.queries import (
     benchmark_key,
     clock_questions,
@@ -24,14 +25,14 @@ from lauf.errors import Refused
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.permissions import May, demand
-from lauf.rules.contests.sets import name_in_seconds, protocol_in_seconds
+from lauf.rules.contests.sets import name_in_seconds
 from lauf.rules.reading.kinds import dimension_of
 from lauf.rules.reading.quantities import GRAMS, MILLIMETRES, Dimension, Kind
 
 
 @transaction.atomic
 def make_test(
-    staff: Staff, *, name: str, family: str, copy_of: UUID | None, protocol: dict[str, Any]
+    staff: Staff, *, name: str, family: str, copy_of: UUID | None, protocol: Protocol
 ) -> ProtocolVersion:
     """An own test with its first version. `copy_of` names the test it was made from, whose ladders
     it takes along where they still fit. Raises Denied, NotFound or Refused."""
@@ -52,7 +53,7 @@ def make_test(
     if staff.school.tests.filter(name__iexact=name).exists():
         raise Refused("There is a test of that name already; choose another name.")
     test = Test.objects.create(school_id=staff.school_id, name=name, slug=slug, family=family)
-    version = ProtocolVersion(test=test, **_checked(protocol))
+    version = ProtocolVersion(test=test, **_checked(protocol).kept())
     version.save(force_insert=True)
     if source:
         _take_ladders(source, version)
@@ -78,9 +79,7 @@ def in_seconds(staff: Staff, version: ProtocolVersion, seconds: int) -> Protocol
         if (found.kind, found.seconds) != (version.kind, seconds):
             raise Refused(f"{name} is there already and is another test: choose it by itself.")
         return found
-    given = {field: getattr(version, field) for field in PROTOCOL_FIELDS}
-    assert version.seconds is not None
-    protocol = protocol_in_seconds(given, version.seconds, seconds)
+    protocol = Protocol.model_validate(version).in_seconds(seconds)
     return make_test(staff, name=name, family="", copy_of=version.test_id, protocol=protocol)
 
 
@@ -102,13 +101,22 @@ def _take_ladders(source: ProtocolVersion, version: ProtocolVersion) -> None:
         LadderRung.objects.bulk_create(rungs)
 
 
-def preview_edit(staff: Staff, test_id: UUID, protocol: dict[str, Any]) -> dict[str, Any]:
+class Effects(TypedDict):
+    """What an edit changes, and what that does; `questions` are about what may no longer fit beside
+    a new clock."""
+
+    changed: list[str]
+    effects: list[str]
+    questions: list[str]
+
+
+def preview_edit(staff: Staff, test_id: UUID, protocol: Protocol) -> Effects:
     """Which fields an edit changes, what that does to comparisons, and what no longer fits beside
     it (for a copy as for an edit); keeps nothing. Raises NotFound, or Refused for a protocol that
     does not fit together."""
     current = newest_protocol(staff, test_id)
     given = _checked(protocol)
-    changed = _changed(current, given)
+    changed = given.differs(current)
     return {
         "changed": [field.replace("_", " ") for field in changed],
         "effects": edit_effects(current, changed) if changed else [],
@@ -118,17 +126,17 @@ def preview_edit(staff: Staff, test_id: UUID, protocol: dict[str, Any]) -> dict[
 
 @transaction.atomic
 def edit_protocol(
-    staff: Staff, test_id: UUID, *, changes: dict[str, Any], why: str, based_on: int
+    staff: Staff, test_id: UUID, protocol: Protocol, *, why: str, based_on: int
 ) -> ProtocolVersion:
-    """The next version of a protocol. `based_on` is the version the changes were made to: somebody
-    else's edit in between is not lost. Raises Denied, NotFound or Refused."""
+    """The next version of a protocol, the whole of it as it should be. `based_on` is the version
+    the changes were made to: somebody else's edit in between is not lost. Raises Denied, NotFound
+    or Refused."""
     demand(staff, May.EDIT_TESTS)
     current = newest_protocol(staff, test_id)
     if current.number != based_on:
         raise Refused("Somebody has edited this test meanwhile: look at the new version first.")
-    given = {field: getattr(current, field) for field in PROTOCOL_FIELDS}
-    asked = _checked({**given, **changes})
-    changed = _changed(current, asked)
+    asked = _checked(protocol)
+    changed = asked.differs(current)
     if not changed:
         raise Refused("Nothing was changed.")
     breaking = meaning_changes(changed)
@@ -137,7 +145,7 @@ def edit_protocol(
         number=current.number + 1,
         meaning=current.meaning + (1 if breaking else 0),
         changed=why.strip()[:240],
-        **asked,
+        **asked.kept(),
     )
     try:
         with transaction.atomic():
@@ -151,72 +159,64 @@ def edit_protocol(
     return version
 
 
-def _changed(current: ProtocolVersion, asked: dict[str, Any]) -> dict[str, Any]:
-    return {
-        field: asked[field] for field in PROTOCOL_FIELDS if asked[field] != getattr(current, field)
-    }
-
-
-def _checked(given: dict[str, Any]) -> dict[str, Any]:
-    """A protocol's fields after a look at what must fit together. Raises Refused."""
+def _checked(given: Protocol) -> Protocol:
+    """A protocol after a look at what must fit together, its conditions as they are kept. Raises
+    Refused."""
     _check_limits(given)
     _check_times(given)
-    _check_variants(given["variants"])
+    _check_variants(given.variants)
     _check_noise(given)
-    if Kind(given["kind"]) is Kind.STAGE and not given["schedule"]:
+    if given.kind is Kind.STAGE and not given.schedule:
         raise Refused("Say which schedule of stages: even or jump.")
-    held = {code: read_condition(code, value) for code, value in given["conditions"].items()}
-    tables = {
-        field: [list(row) for row in given[field]] for field in ("errors_by_age", "bounds_by_age")
-    }
-    return {**given, "conditions": held, **tables}
+    held = {code: read_condition(code, value) for code, value in given.conditions.items()}
+    return given.model_copy(update={"conditions": held})
 
 
-def _check_limits(given: dict[str, Any]) -> None:
-    kind = Kind(given["kind"])
+def _check_limits(given: Protocol) -> None:
+    kind = given.kind
     units = {
         Dimension.MILLISECONDS: ("s",),
         Dimension.MILLIMETRES: tuple(MILLIMETRES),
         Dimension.GRAMS: tuple(GRAMS),
         Dimension.BEATS: ("bpm",),
     }.get(dimension_of(kind))
-    if units and given["unit"] not in units:
+    if units and given.unit not in units:
         raise Refused(f"The unit of this kind of score is one of {', '.join(units)}.")
-    if given["highest"] <= given["lowest"]:
+    if given.highest <= given.lowest:
         raise Refused("The highest score lies above the lowest.")
-    if given["cap"] is not None and not given["lowest"] < given["cap"] <= given["highest"]:
+    if given.cap is not None and not given.lowest < given.cap <= given.highest:
         raise Refused("The maximum of the test lies between its lowest and highest score.")
-    if given["resolution"] > given["highest"] - given["lowest"]:
+    if given.resolution > given.highest - given.lowest:
         raise Refused("The smallest step is smaller than the range of scores.")
-    bounds = given["bounds_by_age"]
+    bounds = given.bounds_by_age
     ages = [age for age, _, _ in bounds]
     if ages != sorted(set(ages)) or any(least > most for _, least, most in bounds):
         raise Refused("Least and most by age: ages rising, each with its least and its most.")
-    if kind is Kind.HITS and not given["of"]:
+    if kind is Kind.HITS and not given.of:
         raise Refused("Say out of how many the hits are.")
 
 
-def _check_times(given: dict[str, Any]) -> None:
-    if not 1 <= given["tries"] <= 10 or not 1 <= given["waves"] <= 8:
+def _check_times(given: Protocol) -> None:
+    if not 1 <= given.tries <= 10 or not 1 <= given.waves <= 8:
         raise Refused("A test has 1 to 10 tries and 1 to 8 waves.")
-    if given["from_age"] > given["to_age"]:
+    if given.from_age > given.to_age:
         raise Refused("The youngest age is not above the oldest.")
 
 
-def _check_variants(variants: list[dict[str, Any]]) -> None:
-    keys = [variant.get("key", "") for variant in variants]
-    codes = [variant.get("code", "") for variant in variants]
+def _check_variants(variants: Sequence[VariantEntry]) -> None:
+    keys = [variant.key for variant in variants]
+    codes = [variant.code for variant in variants]
     if len(set(keys)) < len(keys) or len(set(codes)) < len(codes) or not all(codes):
         raise Refused("Each variant needs a code and a key of its own.")
-    if sum(1 for variant in variants if variant.get("usual")) > 1:
+    if sum(1 for variant in variants if variant.usual) > 1:
         raise Refused("One variant is the usual one.")
     if not all(re.fullmatch(r"[b-z]", key) for key in keys) or set(keys) & set("axkrvw"):
         raise Refused("A variant's key is a small letter; a, x, k, r, v and w are taken.")
 
 
-def _check_noise(given: dict[str, Any]) -> None:
-    share, table = given["error_share"], given["errors_by_age"]
-    if given["default_typical_error"] <= 0 or (share is not None and not 0 < share < 1):
+def _check_noise(given: Protocol) -> None:
+    share, table = given.error_share, given.errors_by_age
+    if given.default_typical_error <= 0 or (share is not None and not 0 < share < 1):
         raise Refused("Day-to-day variation is more than nothing; a guess will do.")
     ages = [age for age, _ in table]
     if ages != sorted(set(ages)) or any(not value > 0 for _, value in table):

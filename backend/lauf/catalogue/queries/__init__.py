@@ -37,9 +37,11 @@ from lauf.catalogue.queries.norms import (
 from lauf.catalogue.queries.privacy import for_everybody, seen, sees
 from lauf.catalogue.queries.tests import (
     CLASS_SIZE,
+    KitRow,
     catalogue_page,
     class_minutes,
     counts_calls,
+    kit_rows,
     newest_protocol,
     newest_protocols,
     planned,
@@ -52,6 +54,7 @@ from lauf.catalogue.queries.tests import (
 __all__ = [
     "CLASS_SIZE",
     "KeptLadder",
+    "KitRow",
     "Norm",
     "battery_list",
     "battery_of",
@@ -68,6 +71,7 @@ __all__ = [
     "edit_effects",
     "for_everybody",
     "key_conditions",
+    "kit_rows",
     "ladder_findings",
     "ladder_key",
     "ladder_of",

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Any
 from uuid import UUID
 
 from django.db.models import F, Max
+from typing_extensions import TypedDict
 
 from lauf.catalogue.models import Battery, Course, ProtocolVersion
 from lauf.catalogue.queries.tests import tests_of
 from lauf.errors import NotFound
 from lauf.people.models import Staff
 from lauf.people.permissions import owns
+from lauf.people.shapes import Named
 
 
 def battery_of(staff: Staff, battery_id: UUID) -> Battery:
@@ -30,7 +31,19 @@ def course_of(staff: Staff, course_id: UUID) -> Course:
     return found
 
 
-def course_list(staff: Staff) -> list[dict[str, Any]]:
+class CourseRow(TypedDict):
+    """A course of the school, its lap in millimetres, or by steps and the length of one."""
+
+    id: UUID
+    name: str
+    lap_mm: int
+    steps: float | None
+    step_mm: int | None
+    # Whether the asker may take it away.
+    mine: bool
+
+
+def course_list(staff: Staff) -> list[CourseRow]:
     """The school's courses. One query."""
     found = Course.objects.filter(school_id=staff.school_id)
     return [
@@ -46,10 +59,19 @@ def course_list(staff: Staff) -> list[dict[str, Any]]:
     ]
 
 
-def battery_list(staff: Staff) -> list[dict[str, Any]]:
+class BatteryRow(TypedDict):
+    """A battery with its tests in order; `hidden` are private ones."""
+
+    id: UUID
+    name: str
+    tests: list[Named]
+    hidden: int
+
+
+def battery_list(staff: Staff) -> list[BatteryRow]:
     """The school's batteries with their tests in order. Two queries."""
     shown = set(tests_of(staff).values_list("id", flat=True))
-    batteries: dict[UUID, dict[str, Any]] = {}
+    batteries: dict[UUID, BatteryRow] = {}
     rows = Battery.objects.filter(school_id=staff.school_id).order_by("name", "places__position")
     for battery_id, name, test_id, test in rows.values_list(
         "id", "name", "places__test_id", "places__test__name"

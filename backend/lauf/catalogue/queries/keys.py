@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from typing import Any, Final
 
 from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.protocol import Protocol
 from lauf.errors import Refused
 from lauf.rules.judging.comparability import COURSE, FREE_CONDITIONS, Conditions, Key
 from lauf.rules.reading.kinds import KINDS
@@ -38,12 +39,12 @@ def check_variant(version: ProtocolVersion, code: str) -> None:
         raise Refused(f"This test has the variants {', '.join(version.variant_codes)}.")
 
 
-def meaning_changes(changed: Mapping[str, Any]) -> list[str]:
+def meaning_changes(changed: Collection[str]) -> list[str]:
     """The changed fields after which a score means something else."""
     return [field for field in _MEANINGFUL if field in changed]
 
 
-def edit_effects(current: ProtocolVersion, changed: Mapping[str, Any]) -> list[str]:
+def edit_effects(current: ProtocolVersion, changed: Collection[str]) -> list[str]:
     """What an edit does to comparisons, in words."""
     effects = []
     if fields := meaning_changes(changed):
@@ -65,28 +66,28 @@ def edit_effects(current: ProtocolVersion, changed: Mapping[str, Any]) -> list[s
     return effects or ["Scores before and after stay comparable."]
 
 
-def clock_questions(source: ProtocolVersion, given: Mapping[str, Any]) -> list[str]:
+def clock_questions(source: ProtocolVersion, given: Protocol) -> list[str]:
     """What a protocol says that may no longer fit, where it has another clock than the one it was
     made from: its sentences, limits and ladders, each as a question."""
-    before, now = source.seconds, given["seconds"]
+    before, now = source.seconds, given.seconds
     if before == now:
         return []
     asked = []
     if before is not None:
         told = [
             sentence
-            for field in ("say", "counts", "does_not_count")
-            for sentence in given[field]
+            for said in (given.say, given.counts, given.does_not_count)
+            for sentence in said
             if re.search(rf"\b{before}\b", sentence)
         ]
-        told += [given[field] for field in ("ends", "easier", "harder")
-                 if re.search(rf"\b{before}\b", given[field])]  # fmt: skip
+        told += [line for line in (given.ends, given.easier, given.harder)
+                 if re.search(rf"\b{before}\b", line)]  # fmt: skip
         asked += [f"Does this still fit? “{sentence}”" for sentence in told]
-    if given["highest"] == source.highest and given["highest"]:
+    if given.highest == source.highest and given.highest:
         asked.append("Is the highest score there can be still the same with the new clock?")
-    if given["cap"] is not None and given["cap"] == source.cap:
+    if given.cap is not None and given.cap == source.cap:
         asked.append("Is the test's maximum still the same with the new clock?")
-    if given["trial_seconds"] == source.trial_seconds:
+    if given.trial_seconds == source.trial_seconds:
         asked.append(f"Does a try still take {source.trial_seconds} s in all?")
     number = source.test.ladders.filter(seconds=before).count()
     if number:

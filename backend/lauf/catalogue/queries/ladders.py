@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass, replace
-from typing import Any, Final
+from typing import Annotated, Any, Final, NotRequired
 from uuid import UUID
 
+from annotated_types import MaxLen
 from django.db.models import Q, QuerySet
+from typing_extensions import TypedDict
 
 from lauf.catalogue import models
 from lauf.catalogue.models import LadderRung, ProtocolVersion
@@ -21,6 +23,7 @@ from lauf.rules.judging.change import smallest_change
 from lauf.rules.judging.comparability import COURSE, Key, condition_shown
 from lauf.rules.judging.ladders import (
     Benchmark,
+    Fault,
     Finding,
     Printed,
     Rung,
@@ -132,7 +135,48 @@ def _kept(
     return KeptLadder(ladder_id, test_id, year_group_id, Benchmark(rungs, key, source, sex, ages))
 
 
-def typed_rungs(version: ProtocolVersion, rungs: Sequence[dict[str, Any]]) -> tuple[Rung, ...]:
+class RungEntry(TypedDict):
+    """A rung as typed; `beyond`: only more than that reaches it."""
+
+    name: NotRequired[Annotated[str, MaxLen(80)]]
+    at: Annotated[str, MaxLen(60)]
+    beyond: NotRequired[bool]
+
+
+class FindingRow(TypedDict):
+    """What is odd about a rung."""
+
+    fault: Fault
+    rung: int
+    words: str
+
+
+class KeptRung(TypedDict):
+    """A rung of a ladder, in canonical units, as typed and as shown."""
+
+    name: str
+    at: int
+    typed: str
+    shown: str
+    beyond: bool
+
+
+class LadderRow(TypedDict):
+    """A ladder of a test, with its findings."""
+
+    id: UUID
+    year_group_id: UUID | None
+    ages: list[int] | None
+    sex: str
+    variant: str
+    seconds: int | None
+    course: str | None
+    source: str
+    rungs: list[KeptRung]
+    findings: list[FindingRow]
+
+
+def typed_rungs(version: ProtocolVersion, rungs: Sequence[RungEntry]) -> tuple[Rung, ...]:
     """Rungs as typed one by one, those without a threshold left out. Raises EntryError naming the
     rung."""
     measure = version.measure
@@ -140,21 +184,21 @@ def typed_rungs(version: ProtocolVersion, rungs: Sequence[dict[str, Any]]) -> tu
     for place, given in enumerate(rungs, 1):
         if not given["at"].strip():
             continue
-        name = given["name"].strip() or f"Rung {place}"
+        name = given.get("name", "").strip() or f"Rung {place}"
         try:
             read = read_rung(given["at"], name, measure)
         except EntryError as error:
             raise EntryError(f"{name}: {error.message}", error.accepted) from error
-        found.append(Rung(name[:40], read.threshold, given["beyond"] or read.beyond))
+        found.append(Rung(name[:40], read.threshold, given.get("beyond", False) or read.beyond))
     return tuple(found)
 
 
-def draft_rungs(version: ProtocolVersion, printed: str, rungs: Sequence[dict[str, Any]]) -> Printed:
+def draft_rungs(version: ProtocolVersion, printed: str, rungs: Sequence[RungEntry]) -> Printed:
     """A ladder being made: ranges as printed with the names that were given, or rungs one by one.
     Raises EntryError naming what cannot be read."""
     if not printed.strip():
         return Printed(typed_rungs(version, rungs), ())
-    names = [rung["name"].strip() for rung in rungs]
+    names = [rung.get("name", "").strip() for rung in rungs]
     return read_printed(printed, [name[:40] for name in names if name], version.measure)
 
 
@@ -187,14 +231,14 @@ def ladder_findings(version: ProtocolVersion, ladder: Benchmark) -> tuple[Findin
     )
 
 
-def ladder_rows(version: ProtocolVersion, kept: list[KeptLadder]) -> list[dict[str, Any]]:
+def ladder_rows(version: ProtocolVersion, kept: list[KeptLadder]) -> list[LadderRow]:
     """The ladders of a test as the editor shows them, each with its findings."""
     measure = version.measure
     return [
         {
             "id": one.id,
             "year_group_id": one.year_group_id,
-            "ages": one.ladder.ages,
+            "ages": None if one.ladder.ages is None else list(one.ladder.ages),
             "sex": one.ladder.sex,
             "variant": one.ladder.key.variant,
             "seconds": one.ladder.key.seconds,
@@ -213,7 +257,7 @@ def ladder_rows(version: ProtocolVersion, kept: list[KeptLadder]) -> list[dict[s
                 for rung in one.ladder.rungs
             ],
             "findings": [
-                {"fault": found.fault.value, "rung": found.rung, "words": found.words}
+                {"fault": found.fault, "rung": found.rung, "words": found.words}
                 for found in ladder_findings(version, one.ladder)
             ],
         }

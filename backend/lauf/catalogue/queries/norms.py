@@ -9,6 +9,7 @@ from typing import Any, Final
 from uuid import UUID
 
 from django.db.models import Max
+from typing_extensions import TypedDict
 
 from lauf.catalogue.models import NormTable
 from lauf.catalogue.norm_files import read_norm_file
@@ -103,12 +104,37 @@ def _norm(row: tuple[Any, ...]) -> Norm:
 _PREVIEW_ROWS: Final = 60
 
 
-def norm_preview(staff: Staff, test_id: UUID, text: str, *, at_points: bool) -> dict[str, Any]:
+class FaultRow(TypedDict):
+    """What is wrong in a file, by row and column."""
+
+    row: int
+    column: str
+    words: str
+
+
+class PreviewRow(TypedDict):
+    """A row of a table from a file."""
+
+    sex: str
+    age: float
+    cells: list[float]
+
+
+class NormPreview(TypedDict):
+    """What a file holds, with every fault."""
+
+    form: str
+    columns: list[str]
+    rows: list[PreviewRow]
+    faults: list[FaultRow]
+
+
+def norm_preview(staff: Staff, test_id: UUID, text: str, *, at_points: bool) -> NormPreview:
     """What the file of a norm table holds, with every fault by row and column. Two queries at
     most. Raises NotFound."""
     version = newest_protocol(staff, test_id)
     table = read_norm_file(text, version.measure.better, at_points=at_points)
-    rows: list[dict[str, Any]] = []
+    rows: list[PreviewRow] = []
     columns: list[str] = []
     if table.percentiles:
         columns = [f"P{mark:g}" for mark in table.percentiles.percentiles]
@@ -124,5 +150,7 @@ def norm_preview(staff: Staff, test_id: UUID, text: str, *, at_points: bool) -> 
             for row in found
         ]
     form = "" if table.faults else "percentiles" if table.percentiles else "lms"
-    faults = [{"row": f.row, "column": f.column, "words": f.words} for f in table.faults]
+    faults: list[FaultRow] = [
+        {"row": f.row, "column": f.column, "words": f.words} for f in table.faults
+    ]
     return {"form": form, "columns": columns, "rows": rows[:_PREVIEW_ROWS], "faults": faults}

@@ -2,20 +2,22 @@
 
 from __future__ import annotations
 
-from typing import Any, Final
+from collections.abc import Sequence
+from typing import Final
 from uuid import UUID
 
 from django.db.models import F, Max, QuerySet
+from typing_extensions import TypedDict
 
 from lauf.catalogue import models
-from lauf.catalogue.fields import PROTOCOL_FIELDS
 from lauf.catalogue.models import ProtocolVersion, Test
+from lauf.catalogue.protocol import Protocol, VariantEntry
 from lauf.catalogue.queries.privacy import seen
 from lauf.errors import NotFound
 from lauf.people.models import Staff
 from lauf.people.permissions import May, may
 from lauf.rules.judging.comparability import CALLS, COURSE
-from lauf.rules.planning.plan import Kit, Planned, class_seconds, shares
+from lauf.rules.planning.plan import Kit, Planned, class_seconds, kit_list, shares
 from lauf.rules.reading.entry import accepted_words
 from lauf.rules.reading.kinds import format_value
 from lauf.rules.reading.quantities import Kind
@@ -56,14 +58,29 @@ def newest_protocols(staff: Staff) -> QuerySet[ProtocolVersion]:
     )
 
 
-def test_list(staff: Staff) -> list[dict[str, Any]]:
+class TestChoice(TypedDict):
+    """A test to choose, with what its newest protocol measures."""
+
+    id: UUID
+    name: str
+    kind: Kind
+    # How long its clock runs, where it has one.
+    seconds: int | None
+    variants: list[VariantEntry]
+    # Whether it is run on a course of some length.
+    course: bool
+    # A count of movements that are called.
+    called: bool
+
+
+def test_list(staff: Staff) -> list[TestChoice]:
     """The school's tests by name, with the kind and variants of their newest protocol. One
     query."""
     return [
         {
             "id": version.test_id,
             "name": version.test.name,
-            "kind": version.kind,
+            "kind": Kind(version.kind),
             "seconds": version.seconds,
             "variants": version.variants,
             "course": COURSE in version.conditions,
@@ -73,11 +90,86 @@ def test_list(staff: Staff) -> list[dict[str, Any]]:
     ]
 
 
+class KitRow(TypedDict):
+    """An item of kit, and how many of it a class needs."""
+
+    item: str
+    number: int
+
+
+def kit_rows(tests: Sequence[Planned], children: int) -> list[KitRow]:
+    """The kit that a class needs for some tests."""
+    return [{"item": item, "number": n} for item, n in kit_list(tests, children).items()]
+
+
 #: The class that kit and minutes are first worked out for.
 CLASS_SIZE: Final = 28
 
 
-def catalogue_page(staff: Staff) -> dict[str, Any]:
+class Family(TypedDict):
+    """A family that tests are found by."""
+
+    code: str
+    words: str
+
+
+class TestCard(TypedDict):
+    """A test as a card of the catalogue."""
+
+    id: UUID
+    name: str
+    family: str
+    ready: bool
+    kind: str
+    seconds: int | None
+    from_age: int
+    to_age: int
+    minutes: int
+    places: list[str]
+    loads: list[str]
+    effort: str
+    kit: list[str]
+    version: int
+
+
+class CataloguePage(TypedDict):
+    """Every test, with what it can be found by."""
+
+    families: list[Family]
+    may_edit: bool
+    tests: list[TestCard]
+
+
+class VersionRow(TypedDict):
+    """A version of a protocol, and what was changed in it."""
+
+    number: int
+    changed: str
+    meaning: int
+
+
+class ProtocolCard(TypedDict):
+    """One test whole."""
+
+    id: UUID
+    name: str
+    family: str
+    family_words: str
+    ready: bool
+    private: bool
+    may_edit: bool
+    version: int
+    used: bool
+    protocol: Protocol
+    cap_shown: str | None
+    accepted: str
+    kit_for_class: list[KitRow]
+    children: int
+    minutes: int
+    versions: list[VersionRow]
+
+
+def catalogue_page(staff: Staff) -> CataloguePage:
     """Every test as a card, with what it can be found by. One query."""
     return {
         "families": [{"code": code, "words": words} for code, words in models.FAMILIES],
@@ -136,7 +228,7 @@ def class_minutes(version: ProtocolVersion, children: int) -> int:
     return whole(class_seconds(planned(version, children), children) / 60)
 
 
-def protocol_card(staff: Staff, test_id: UUID, children: int = CLASS_SIZE) -> dict[str, Any]:
+def protocol_card(staff: Staff, test_id: UUID, children: int = CLASS_SIZE) -> ProtocolCard:
     """One test whole: how to show it, what counts, kit for a class, its versions. Three queries.
     Raises NotFound."""
     version = newest_protocol(staff, test_id)
@@ -155,7 +247,7 @@ def protocol_card(staff: Staff, test_id: UUID, children: int = CLASS_SIZE) -> di
         "may_edit": may(staff, May.EDIT_TESTS),
         "version": version.number,
         "used": used,
-        "protocol": {name: getattr(version, name) for name in PROTOCOL_FIELDS},
+        "protocol": Protocol.model_validate(version),
         "accepted": accepted_words(measure),
         "cap_shown": None if version.cap is None else format_value(version.cap, measure),
         "kit_for_class": [

@@ -10,7 +10,9 @@ from __future__ import annotations
 import tomllib
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, Final
+from typing import Final
+
+from lauf.plain_json import JsonObject
 
 STARTER_SOURCE: Final = "starter values, no source: make them yours"
 RUNG_NAMES: Final = ("Near line", "Centre line", "Far line", "End wall")
@@ -50,10 +52,10 @@ class Ready:
     family: str
     private: bool
     rungs: tuple[Rungs, ...]
-    protocol: dict[str, Any]
+    protocol: JsonObject
 
 
-def _read(family: str, given: dict[str, Any]) -> Ready:
+def _read(family: str, given: JsonObject) -> Ready:
     fields = dict(given)
     rungs = fields.pop("rungs", [])
     fields["cautions"] = [CAUTIONS.get(one, one) for one in fields.get("cautions", [])]

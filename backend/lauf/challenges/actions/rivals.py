@@ -47,7 +47,7 @@ class RivalWish:
     rung: int | None = None
 
 
-_NO_MARK: Final[dict[str, Any]] = {
+_NO_MARK: Final[Mapping[str, object]] = {
     "rival_kind": "", "rival": "", "rival_typed": "", "rival_value": None, "rival_variant": "",
     "rival_rung": None, "rival_conditions": {},
 }  # fmt: skip

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import date
-from typing import Any, Final
+from typing import Final
 from uuid import UUID
 
 from django.db import transaction
@@ -16,11 +16,12 @@ from lauf.challenges.queries import challenge_of, week_of
 from lauf.errors import NotFound, Refused
 from lauf.lessons.actions import save_plan
 from lauf.lessons.models import Activity, Lesson
-from lauf.lessons.queries import saved_entries
+from lauf.lessons.queries import tests_alone
 from lauf.people.models import SchoolClass, Staff
 from lauf.people.queries import classes_of
 from lauf.records.models import Attempt
-from lauf.rules.planning.blocks import GET_READY
+from lauf.rules.judging.comparability import FreeConditions
+from lauf.rules.planning.blocks import GET_READY, TestEntry
 
 #: Minutes a lesson for one challenge is down for, and the most for many.
 _ONE: Final = 20
@@ -77,14 +78,18 @@ def hold_set(staff: Staff, week_id: UUID, class_id: UUID, on: date) -> Lesson:
     seconds = sum(_seconds(one, week.pause) for one in protocols)
     minutes = min(_MOST, max(_ONE, -(-seconds // 60)))
     lesson = _lesson(staff, school_class, week, protocols, minutes)
-    entries = [_in_a_row(one, week.pause, place) for place, one in enumerate(saved_entries(lesson))]
+    entries = [_in_a_row(one, week.pause, place) for place, one in enumerate(tests_alone(lesson))]
     save_plan(staff, lesson.id, based_on=0, entries=entries)
     return lesson
 
 
-def _in_a_row(entry: dict[str, Any], pause: int, place: int) -> dict[str, Any]:
+def _in_a_row(entry: TestEntry, pause: int, place: int) -> TestEntry:
     """A test's block as one exercise of a set: nothing waits for a press."""
-    say = f"Write it down. Next: {entry['label']}" if place else f"First: {entry['label']}"
+    say = (
+        f"Write it down. Next: {entry.get('label', '')}"
+        if place
+        else f"First: {entry.get('label', '')}"
+    )
     return {**entry, "id": None, "setup": pause, "say": say, "get_ready": GET_READY, "waits": False}
 
 
@@ -167,7 +172,7 @@ def _lesson(
 
 def _conditions_before(
     school_class: SchoolClass, week: ChallengeWeek, protocols: Sequence[ProtocolVersion]
-) -> dict[UUID, dict[str, Any]]:
+) -> dict[UUID, FreeConditions]:
     """The free conditions of a class's newest scores in a week's challenges, by protocol: another
     go is made as the ones before, or it cannot stand beside them. One query."""
     made = Attempt.objects.filter(

@@ -15,6 +15,7 @@ from lauf.judgement.judge import Judge
 from lauf.judgement.rows import scores
 from lauf.judgement.who import Who
 from lauf.people.models import Pupil, Staff
+from lauf.plain_json import JsonObject
 from lauf.records.queries import Row, counting, rows
 from lauf.rules.contests.games import (
     FEWEST,
@@ -145,7 +146,7 @@ def _entrant(
     return Entrant(child.part, bool(mine), reached, best)
 
 
-def sums_as_said(sums: SchoolSums) -> dict[str, Any]:
+def sums_as_said(sums: SchoolSums) -> JsonObject:
     """Sums as they stand in a file."""
     return {
         "children": sums.children,

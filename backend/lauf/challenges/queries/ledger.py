@@ -4,15 +4,19 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable
-from typing import Any, NamedTuple
+from datetime import date, datetime
+from typing import NamedTuple
 from uuid import UUID
+
+from typing_extensions import TypedDict
 
 from lauf.challenges.models import Point
 from lauf.challenges.queries.entrants import Entrant, standings
-from lauf.challenges.queries.rivals import rival_shown
-from lauf.challenges.queries.weeks import challenge_of, house_sums, rules_shown
+from lauf.challenges.queries.rivals import Rival, rival_shown
+from lauf.challenges.queries.weeks import HouseSum, RuleRow, challenge_of, house_sums, rules_shown
 from lauf.people.models import Staff
 from lauf.people.queries import pupil_of
+from lauf.people.shapes import Named
 
 
 def ledgers(challenge_ids: Iterable[UUID]) -> dict[tuple[UUID, UUID], list[Point]]:
@@ -23,7 +27,94 @@ def ledgers(challenge_ids: Iterable[UUID]) -> dict[tuple[UUID, UUID], list[Point
     return found
 
 
-def challenge_page(staff: Staff, challenge_id: UUID) -> dict[str, Any]:
+class WaitingPoint(TypedDict):
+    """What a child has earned and was not given yet."""
+
+    rule: str
+    points: int
+    why: str
+
+
+class GivenPoint(TypedDict):
+    """What stands of one rule; `back` is why it was taken back, `no_longer` says that the scores
+    of today do not earn it any more."""
+
+    id: UUID
+    rule: str
+    points: int
+    why: str
+    back: str
+    by: str
+    at: datetime
+    no_longer: bool
+
+
+class MissedPoint(TypedDict):
+    """A rule that gave a child nothing yet, and why."""
+
+    rule: str
+    why: str
+
+
+class ChallengeChild(TypedDict):
+    """A child in a challenge."""
+
+    pupil_id: UUID
+    name: str
+    class_id: UUID
+    class_name: str
+    house: str
+    # The entry of the last score, whose working can be asked for.
+    last: UUID | None
+    first: str
+    best: str
+    tries: int
+    gain: str
+    rival: str
+    points: int
+    waiting: list[WaitingPoint]
+    given: list[GivenPoint]
+    missed: list[MissedPoint]
+
+
+class ChallengePage(TypedDict):
+    """A challenge, every child's best and points."""
+
+    id: UUID
+    week_id: UUID
+    week: str
+    on: date
+    until: date
+    test_id: UUID
+    test: str
+    rival: Rival | None
+    rules: list[RuleRow]
+    classes: list[Named]
+    waiting: int
+    took_part: int
+    beat_rival: int
+    houses: list[HouseSum]
+    children: list[ChallengeChild]
+
+
+class PupilPoint(TypedDict):
+    """What stands of one rule in one challenge."""
+
+    challenge_id: UUID
+    week: str
+    on: date
+    why: str
+    points: int
+
+
+class PupilPoints(TypedDict):
+    """A child's points over all challenges."""
+
+    points: int
+    lines: list[PupilPoint]
+
+
+def challenge_page(staff: Staff, challenge_id: UUID) -> ChallengePage:
     """A challenge with everybody's standing and points: given, waiting to be given, and given but
     no longer earned. Seven queries. Raises NotFound."""
     challenge = challenge_of(staff, challenge_id)
@@ -76,7 +167,7 @@ def _given(lines: Iterable[Point]) -> list[Given]:
     return list(found.values())
 
 
-def _child(one: Entrant, lines: list[Point]) -> dict[str, Any]:
+def _child(one: Entrant, lines: list[Point]) -> ChallengeChild:
     given = _given(lines)
     rules = {each.lines[0].rule for each in given}
     earned = {each.rule.value for each in one.earned}
@@ -107,7 +198,7 @@ def _child(one: Entrant, lines: list[Point]) -> dict[str, Any]:
     }
 
 
-def _shown(given: Given, earned: set[str]) -> dict[str, Any]:
+def _shown(given: Given, earned: set[str]) -> GivenPoint:
     first, newest, points = given.lines[0], given.lines[-1], given.points
     return {
         "id": newest.id,
@@ -121,7 +212,7 @@ def _shown(given: Given, earned: set[str]) -> dict[str, Any]:
     }
 
 
-def pupil_points(staff: Staff, pupil_id: UUID) -> dict[str, Any]:
+def pupil_points(staff: Staff, pupil_id: UUID) -> PupilPoints:
     """A child's points: what stands of each rule in each challenge, the newest first, and the sum.
     Two queries. Raises NotFound."""
     pupil = pupil_of(staff, pupil_id)

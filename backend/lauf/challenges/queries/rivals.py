@@ -8,6 +8,8 @@ from dataclasses import replace
 from typing import Any, Final, NamedTuple
 from uuid import UUID
 
+from typing_extensions import TypedDict
+
 from lauf.catalogue.queries import key_conditions
 from lauf.challenges.models import Challenge
 from lauf.errors import NotFound
@@ -120,7 +122,21 @@ def group_values(
 _OWN: Final = {RivalKind.SELF: "each one's own", RivalKind.RUNG: "by each one's ladder"}
 
 
-def rival_shown(challenge: Challenge) -> dict[str, Any] | None:
+class Rival(TypedDict):
+    """Whose mark; `made` is false while a person's is still to be made, `rung` counts from 1."""
+
+    kind: RivalKind
+    name: str
+    typed: str
+    shown: str
+    made: bool
+    rung: int | None
+    variant: str
+    variant_name: str
+    course: str | None
+
+
+def rival_shown(challenge: Challenge) -> Rival | None:
     """Whose mark a challenge has, as shown; None without a rival."""
     if not challenge.rival_kind:
         return None

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from typing import Any, Final
+from datetime import date
+from typing import Final
 from uuid import UUID
 
 from django.db.models import Sum
+from typing_extensions import TypedDict
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import newest_protocols, seen
@@ -14,13 +16,53 @@ from lauf.challenges.models import Challenge, ChallengeWeek, Point
 from lauf.challenges.queries.entrants import Entrant, standings_of
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import class_of
+from lauf.people.shapes import Named
 from lauf.rules.judging.series import WeekDone, like, story
 
 #: So many weeks, the newest, are in the table.
 MOST_WEEKS: Final = 12
 
 
-def series(staff: Staff, class_id: UUID) -> dict[str, Any]:
+class SeriesWeek(TypedDict):
+    """A week of the series; `took_part` counts children."""
+
+    id: UUID
+    name: str
+    starts_on: date
+    tests: list[str]
+    took_part: int
+
+
+class SeriesCell(TypedDict):
+    """A week of one child: challenges taken part in, better with another go, rivals beaten."""
+
+    took_part: int
+    gained: int
+    beaten: int
+    points: int
+
+
+class SeriesChild(TypedDict):
+    """A child over the weeks."""
+
+    pupil_id: UUID
+    name: str
+    weeks: list[SeriesCell]
+    points: int
+    story: str
+
+
+class Series(TypedDict):
+    """A class's weeks in their order, and tests like those that were done."""
+
+    class_id: UUID
+    class_name: str
+    weeks: list[SeriesWeek]
+    children: list[SeriesChild]
+    like: list[Named]
+
+
+def series(staff: Staff, class_id: UUID) -> Series:
     """The newest weeks of a class in their order, each child's points and what it did in each, its
     story, and a few tests like those that were done. Eleven queries however many weeks, one more
     for lengths in hands or steps. Raises NotFound."""
@@ -36,7 +78,7 @@ def series(staff: Staff, class_id: UUID) -> dict[str, Any]:
     by_week: dict[UUID, list[Challenge]] = defaultdict(list)
     for one in challenges:
         by_week[one.week_id].append(one)
-    rows: list[dict[str, Any]] = []
+    rows: list[SeriesChild] = []
     for place, pupil in enumerate(pupils):
         done = [_week([found[one.id][place] for one in by_week[week.id]]) for week in weeks]
         rows.append(
@@ -84,7 +126,7 @@ def _points(weeks: list[ChallengeWeek], pupils: list[Pupil]) -> dict[tuple[UUID,
     return {(week, pupil): total for week, pupil, total in sums}
 
 
-def _like(staff: Staff, used: set[str]) -> list[dict[str, Any]]:
+def _like(staff: Staff, used: set[str]) -> list[Named]:
     """A few tests like these for a next week. One query."""
     versions: list[ProtocolVersion] = list(newest_protocols(staff))
     tests = {

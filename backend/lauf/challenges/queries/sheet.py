@@ -3,21 +3,81 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any
 from uuid import UUID
+
+from typing_extensions import TypedDict
 
 from lauf.catalogue.queries import battery_list, seen, tests_of
 from lauf.challenges.queries.entrants import Entrant, standings_of
-from lauf.challenges.queries.rivals import rival_shown
+from lauf.challenges.queries.rivals import Rival, rival_shown
 from lauf.challenges.queries.weeks import week_of
 from lauf.errors import NotFound
 from lauf.people.models import Staff
+from lauf.people.shapes import Named
 from lauf.rules.contests.sets import MOST_IN_A_SET, READY_SETS, sum_up
 from lauf.rules.reading.kinds import format_difference
 from lauf.rules.reading.quantities import Measure
 
 
-def set_sheet(staff: Staff, week_id: UUID, on: date) -> dict[str, Any]:
+class ReadySet(TypedDict):
+    """Tests that go well in a row: of Lauf's own, or a battery of the school."""
+
+    name: str
+    tests: list[Named]
+
+
+class SetChallenge(TypedDict):
+    """A challenge of a set."""
+
+    id: UUID
+    test_id: UUID
+    test: str
+    seconds: int | None
+    rival: Rival | None
+    took_part: int
+    beat_rival: int
+
+
+class SetCell(TypedDict):
+    """One challenge of a child's set; `last` is the entry whose working can be asked for."""
+
+    last: UUID | None
+    best: str
+    goes: int
+    rival: str
+    # Signed: "+3", "=", "−2".
+    ahead: str
+    beaten: bool
+    rung: str
+    new_best: bool
+
+
+class SetChild(TypedDict):
+    """A child's row of a set."""
+
+    pupil_id: UUID
+    name: str
+    class_id: UUID
+    cells: list[SetCell]
+    done: int
+    beaten: int
+    words: str
+
+
+class SetSheet(TypedDict):
+    """The challenges of a day, and every child's row, its cells in their order."""
+
+    week_id: UUID
+    week: str
+    on: date
+    until: date
+    pause: int
+    challenges: list[SetChallenge]
+    classes: list[Named]
+    children: list[SetChild]
+
+
+def set_sheet(staff: Staff, week_id: UUID, on: date) -> SetSheet:
     """The challenges of a day in their order, and each child in them: score, beside the rival,
     rung, and at the foot in how many the rival was beaten. Seven queries however many challenges
     and children, one more for lengths in hands or steps. Raises NotFound, also for a day without a
@@ -58,7 +118,7 @@ def set_sheet(staff: Staff, week_id: UUID, on: date) -> dict[str, Any]:
     }
 
 
-def _child(row: tuple[Entrant, ...], measures: list[Measure]) -> dict[str, Any]:
+def _child(row: tuple[Entrant, ...], measures: list[Measure]) -> SetChild:
     pupil = row[0].pupil
     total = sum_up([one.score for one in row])
     return {
@@ -93,21 +153,21 @@ def _ahead(one: Entrant, measure: Measure) -> str:
     return sign + (format_difference(abs(ahead), measure) if ahead else "")
 
 
-def ready_sets(staff: Staff) -> list[dict[str, Any]]:
+def ready_sets(staff: Staff) -> list[ReadySet]:
     """Sets to choose from: Lauf's own, of the ready tests that the school still has, and the
     school's batteries, of what can be a challenge. Three queries."""
-    tests = {
+    tests: dict[str, Named] = {
         slug: {"id": test_id, "name": name}
         for slug, test_id, name in tests_of(staff)
         .filter(private=False)
         .values_list("slug", "id", "name")
     }
     known = {one["id"] for one in tests.values()}
-    own = [
+    own: list[ReadySet] = [
         {"name": name, "tests": [tests[slug] for slug in slugs if slug in tests]}
         for name, slugs in READY_SETS.items()
     ]
-    batteries = [
+    batteries: list[ReadySet] = [
         {
             "name": one["name"],
             "tests": [each for each in one["tests"] if each["id"] in known][:MOST_IN_A_SET],

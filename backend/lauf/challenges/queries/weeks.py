@@ -8,19 +8,21 @@ from datetime import date
 from fractions import Fraction
 from functools import reduce
 from operator import or_
-from typing import Any
 from uuid import UUID
 
 from django.db.models import Count, Q, QuerySet, Sum
+from typing_extensions import TypedDict
 
+from lauf.catalogue.protocol import VariantEntry
 from lauf.catalogue.queries import sees
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
-from lauf.challenges.queries.rivals import rival_shown
+from lauf.challenges.queries.rivals import Rival, rival_shown
 from lauf.errors import NotFound
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import House, Pupil, SchoolClass, Staff
 from lauf.people.queries import classes_of
+from lauf.people.shapes import Named
 from lauf.records.queries import counting, is_open
 from lauf.rules.contests.points import RULE_WORDS, PointRule
 from lauf.rules.contests.rivals import RivalKind
@@ -53,7 +55,111 @@ def challenge_of(staff: Staff, challenge_id: UUID) -> Challenge:
     return found
 
 
-def week_list(staff: Staff) -> list[dict[str, Any]]:
+class WeekRow(TypedDict):
+    """A week of challenges."""
+
+    id: UUID
+    name: str
+    starts_on: date
+    ends_on: date
+    classes: list[str]
+    tests: list[str]
+
+
+class RuleRow(TypedDict):
+    """A point rule and what it gives."""
+
+    rule: str
+    words: str
+    points: int
+
+
+class ChallengeRow(TypedDict):
+    """A challenge of a week; `begun` once points were given for it."""
+
+    id: UUID
+    on: date
+    test_id: UUID
+    test: str
+    seconds: int | None
+    rival: Rival | None
+    begun: bool
+
+
+class HouseSum(TypedDict):
+    """Points of a house, and a child of it: houses differ in size."""
+
+    house: str
+    points: int
+    children: int
+    each: str
+
+
+class ChildSum(TypedDict):
+    """A child's points in a week."""
+
+    pupil_id: UUID
+    name: str
+    class_name: str
+    house: str
+    points: int
+
+
+class GroupRef(TypedDict):
+    """A class of the school, or a house."""
+
+    id: UUID
+    name: str
+    house: bool
+
+
+class WeekPage(TypedDict):
+    """A week with its challenges and points."""
+
+    id: UUID
+    name: str
+    starts_on: date
+    ends_on: date
+    classes: list[Named]
+    rules: list[RuleRow]
+    # Seconds to write down between two challenges of a day.
+    pause: int
+    challenges: list[ChallengeRow]
+    houses: list[HouseSum]
+    groups: list[GroupRef]
+    children: list[ChildSum]
+
+
+class WallSum(TypedDict):
+    """A house or a class on the wall: taking part, points, and points a child; nobody's name."""
+
+    name: str
+    children: int
+    took_part: int
+    points: int
+    each: float
+
+
+class WeekWall(TypedDict):
+    """Houses and classes of a week on the wall."""
+
+    id: UUID
+    name: str
+    houses: list[WallSum]
+    classes: list[WallSum]
+
+
+class OpenChallenge(TypedDict):
+    """A challenge that can be tried today."""
+
+    id: UUID
+    week: str
+    test: str
+    until: date
+    new: bool
+
+
+def week_list(staff: Staff) -> list[WeekRow]:
     """The weeks in scope, newest first, with what was given in them. Three queries."""
     weeks = weeks_of(staff).prefetch_related("classes", "challenges__protocol__test")
     return [
@@ -69,7 +175,7 @@ def week_list(staff: Staff) -> list[dict[str, Any]]:
     ]
 
 
-def week_page(staff: Staff, week_id: UUID) -> dict[str, Any]:
+def week_page(staff: Staff, week_id: UUID) -> WeekPage:
     """A week: its challenges day by day, its rules, and the ledger by house and by child of the
     classes in scope. Eight queries. Raises NotFound."""
     week = week_of(staff, week_id)
@@ -116,16 +222,20 @@ def week_page(staff: Staff, week_id: UUID) -> dict[str, Any]:
     }
 
 
-def _groups(staff: Staff) -> list[dict[str, Any]]:
+def _groups(staff: Staff) -> list[GroupRef]:
     """The classes and houses of the school, whose mark may be a rival's. Two queries."""
     classes = SchoolClass.objects.filter(school_id=staff.school_id, closed_on=None)
     houses = House.objects.filter(school_id=staff.school_id)
     return [
-        *({"id": key, "name": name, "house": False}
-          for key, name in classes.values_list("id", "name")),
-        *({"id": key, "name": name, "house": True}
-          for key, name in houses.values_list("id", "name")),
-    ]  # fmt: skip
+        *(
+            GroupRef(id=key, name=name, house=False)
+            for key, name in classes.values_list("id", "name")
+        ),
+        *(
+            GroupRef(id=key, name=name, house=True)
+            for key, name in houses.values_list("id", "name")
+        ),
+    ]
 
 
 def _totals(week: ChallengeWeek, pupils: Iterable[Pupil]) -> dict[UUID, int]:
@@ -138,7 +248,7 @@ def _totals(week: ChallengeWeek, pupils: Iterable[Pupil]) -> dict[UUID, int]:
     )
 
 
-def week_wall(staff: Staff, week_id: UUID) -> dict[str, Any]:
+def week_wall(staff: Staff, week_id: UUID) -> WeekWall:
     """What a week shows on the wall: of each house and class how many took part, and the points;
     no child's name. Six queries. Raises NotFound."""
     week = week_of(staff, week_id)
@@ -163,7 +273,7 @@ def week_wall(staff: Staff, week_id: UUID) -> dict[str, Any]:
         if pupil.house:
             houses[pupil.house.name].append(pupil.id)
 
-    def sums(groups: dict[str, list[UUID]]) -> list[dict[str, Any]]:
+    def sums(groups: dict[str, list[UUID]]) -> list[WallSum]:
         return [
             {
                 "name": name,
@@ -187,7 +297,7 @@ def pupils_in(staff: Staff, week: ChallengeWeek) -> list[Pupil]:
     return list(found.select_related(*related).order_by(*order, *Pupil._meta.ordering or ()))
 
 
-def house_sums(pupils: Iterable[Pupil], totals: dict[UUID, int]) -> list[dict[str, Any]]:
+def house_sums(pupils: Iterable[Pupil], totals: dict[UUID, int]) -> list[HouseSum]:
     """Points by house, houses by name; a house's sum also by child, since houses differ in size."""
     sums: dict[str, list[int]] = defaultdict(list)
     for pupil in pupils:
@@ -204,14 +314,14 @@ def house_sums(pupils: Iterable[Pupil], totals: dict[UUID, int]) -> list[dict[st
     ]
 
 
-def rules_shown(week: ChallengeWeek) -> list[dict[str, Any]]:
+def rules_shown(week: ChallengeWeek) -> list[RuleRow]:
     return [
         {"rule": rule.value, "words": RULE_WORDS[rule], "points": week.points.get(rule.value, 0)}
         for rule in PointRule
     ]
 
 
-def due_today(staff: Staff, today: date) -> list[dict[str, Any]]:
+def due_today(staff: Staff, today: date) -> list[OpenChallenge]:
     """The challenges that are open today, for the first page. One query."""
     found = (
         Challenge.objects.filter(week__in=weeks_of(staff), on__lte=today, week__ends_on__gte=today)
@@ -230,7 +340,16 @@ def due_today(staff: Staff, today: date) -> list[dict[str, Any]]:
     ]
 
 
-def rivals_in(staff: Staff, activity_id: UUID) -> list[dict[str, Any]]:
+class PerformingRival(TypedDict):
+    """A person who performs in a challenge, the mark so far, and the forms it can be made in."""
+
+    week_id: UUID
+    challenge_id: UUID
+    rival: Rival
+    variants: list[VariantEntry]
+
+
+def rivals_in(staff: Staff, activity_id: UUID) -> list[PerformingRival]:
     """The people whose mark stands, or is still to be made, in what a class does in a test of a
     lesson: one more performer each. Two queries. Raises NotFound."""
     activity = activity_of(staff, activity_id)
@@ -238,12 +357,11 @@ def rivals_in(staff: Staff, activity_id: UUID) -> list[dict[str, Any]]:
         {
             "week_id": one.week_id,
             "challenge_id": one.id,
-            "rival": rival_shown(one),
-            "variants": [
-                {"code": form["code"], "name": form["name"]} for form in one.protocol.variants
-            ],
+            "rival": rival,
+            "variants": one.protocol.variants,
         }
         for one in performing(activity, weeks_of(staff))
+        if (rival := rival_shown(one)) is not None
     ]
 
 

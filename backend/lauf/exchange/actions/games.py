@@ -13,8 +13,8 @@ from django.utils import timezone
 from pydantic import ValidationError
 
 from lauf.catalogue.actions import make_test
-from lauf.catalogue.fields import PROTOCOL_FIELDS
 from lauf.catalogue.models import ProtocolVersion, Test
+from lauf.catalogue.protocol import Protocol
 from lauf.catalogue.queries import KeptLadder, ladders_for, newest_protocols
 from lauf.challenges.models import Games, GamesNote, GamesResult, GamesSchool, GamesTest
 from lauf.challenges.queries import games_of, own_sums, sums_as_said, tests_of
@@ -105,7 +105,7 @@ def make_games(staff: Staff, wish: GamesWish) -> Games:
 
 def _tests_said(
     staff: Staff, versions: Sequence[ProtocolVersion], ages: Sequence[int]
-) -> list[dict[str, Any]]:
+) -> list[dict[str, object]]:
     """The tests of games as they stand in a file, with the school's ladders of each age. Two
     queries."""
     years = {one.id: one.age for one in YearGroup.objects.filter(school=staff.school_id)}
@@ -116,7 +116,7 @@ def _tests_said(
             "name": one.test.name,
             "family": one.test.family,
             "variant": one.usual_variant,
-            "definition": {field: getattr(one, field) for field in PROTOCOL_FIELDS},
+            "definition": Protocol.model_validate(one).kept(),
             "ladders": _ladders_said(one, ladders, years, ages),
         }
         for one in versions
@@ -126,7 +126,7 @@ def _tests_said(
 def _ladders_said(
     version: ProtocolVersion, ladders: Sequence[KeptLadder], years: Mapping[UUID, int],
     ages: Sequence[int],
-) -> list[dict[str, Any]]:  # fmt: skip
+) -> list[dict[str, object]]:  # fmt: skip
     """The rungs of each age that has some, of everybody's ladder for the usual form."""
     found = []
     mine = [one for one in ladders if one.test_id == version.test_id]
@@ -144,9 +144,7 @@ def _ladders_said(
 
 
 @transaction.atomic
-def join_games(
-    staff: Staff, opened: Opened[GamesBody], protocols: Sequence[dict[str, Any]]
-) -> Games:
+def join_games(staff: Staff, opened: Opened[GamesBody], protocols: Sequence[Protocol]) -> Games:
     """Take part in the games of a file; `protocols` are its tests as the catalogue reads them. A
     test that the school has is used, another is made, with nothing but its protocol: the games
     bring their own ladders. Again changes nothing. Raises Denied or Refused."""
@@ -179,19 +177,19 @@ def join_games(
     return games
 
 
-def _refuse_the_body(staff: Staff, body: GamesBody, protocols: Sequence[Mapping[str, Any]]) -> None:
+def _refuse_the_body(staff: Staff, body: GamesBody, protocols: Sequence[Protocol]) -> None:
     """Raises Refused for games that would have height, weight or pulses sent out as sums."""
     codes = [one.code for one in body.tests]
     private = Test.objects.filter(school=staff.school_id, private=True, slug__in=codes).exists()
-    if private or any(one["kind"] in (Kind.MASS, Kind.PULSE) for one in protocols):
+    if private or any(one.kind in (Kind.MASS, Kind.PULSE) for one in protocols):
         raise Refused(_NEVER)
 
 
-def _is_the_same(version: ProtocolVersion, protocol: Mapping[str, Any]) -> bool:
+def _is_the_same(version: ProtocolVersion, protocol: Protocol) -> bool:
     """Whether scores of this version are scores of that protocol."""
-    codes = [one["code"] for one in protocol["variants"]]
-    return codes == [one["code"] for one in version.variants] and all(
-        getattr(version, field) == protocol[field] for field in _THE_SAME
+    own = Protocol.model_validate(version)
+    return [one.code for one in protocol.variants] == [one.code for one in own.variants] and all(
+        getattr(own, field) == getattr(protocol, field) for field in _THE_SAME
     )
 
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from datetime import date
-from typing import Any
 from uuid import UUID
 
 from django.db import transaction
@@ -96,7 +95,7 @@ def _new(staff: Staff, one: Effect, classes: dict[str, UUID], houses: dict[str, 
 
 def _changed(pupil: Pupil, one: Effect, classes: dict[str, UUID], houses: dict[str, UUID]) -> Pupil:
     person = one.match.person
-    fields: dict[str, Any] = {
+    fields: dict[str, tuple[str, object]] = {
         "given name": ("given_name", person.given),
         "family name": ("family_name", person.family),
         "birth date": ("born", person.born),

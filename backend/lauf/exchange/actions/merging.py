@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any, Final
 from uuid import UUID
 
 from django.db import transaction
 from django.db.models import Model, QuerySet
 from django.utils import timezone
+from typing_extensions import TypedDict
 
 from lauf.challenges.models import Point
 from lauf.errors import NotFound, Refused
@@ -128,7 +130,15 @@ def part_pupils(staff: Staff, merge_id: UUID) -> Pupil:
     return double
 
 
-def merges_of(staff: Staff, pupil_id: UUID) -> list[dict[str, Any]]:
+class MergeRow(TypedDict):
+    """A double that was made part of a child's record."""
+
+    id: UUID
+    name: str
+    at: datetime
+
+
+def merges_of(staff: Staff, pupil_id: UUID) -> list[MergeRow]:
     """The doubles that were made part of a child's record. Two queries. Raises NotFound."""
     pupil = pupil_of(staff, pupil_id)
     return [

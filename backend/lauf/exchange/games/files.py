@@ -24,6 +24,7 @@ from pydantic import (
 
 from lauf.errors import Refused
 from lauf.exchange.games.signing import is_as_signed
+from lauf.plain_json import JsonObject
 from lauf.rules.contests.games import FEWEST, MOST_POINTS
 from lauf.rules.reading.clocks import EARLIEST, LATEST, can_be_counted_with
 from lauf.sandbox.run import read_apart
@@ -79,7 +80,7 @@ class TestOf(_Strict):
     name: Annotated[str, Field(min_length=3, max_length=80)]
     family: Annotated[str, Field(min_length=1, max_length=20)]
     variant: Annotated[str, Field(max_length=20)] = ""
-    definition: dict[str, Any]
+    definition: JsonObject
     ladders: list[LadderOf] = Field(max_length=20)
 
 
@@ -195,7 +196,7 @@ class Opened(Generic[Body]):
     """A file that is as it was signed: the body, as it was signed, and by whom."""
 
     body: Body
-    raw: dict[str, Any]
+    raw: JsonObject
     signed_by: str
     signature: str
 
@@ -241,7 +242,7 @@ _BODIES: Final[dict[str, type[GamesBody] | type[ResultBody]]] = {
 }
 
 
-def looked_through(data: bytes, *, kind: str) -> dict[str, Any]:
+def looked_through(data: bytes, *, kind: str) -> JsonObject:
     """What runs in the process: a file that is as it was signed and fits its model, or `altered`
     with whose it says it is. Raises Refused."""
     wanted = _WANTED[kind]

@@ -15,11 +15,13 @@ import rfc8785
 from cryptography.exceptions import InvalidSignature
 from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PrivateKey, Ed25519PublicKey
 
+from lauf.plain_json import JsonObject
+
 if TYPE_CHECKING:
     from lauf.challenges.models import GamesKey
 
 
-def signed(body: dict[str, Any], key: GamesKey) -> dict[str, Any]:
+def signed(body: JsonObject, key: GamesKey) -> JsonObject:
     """A file: the body, by whom it is signed, and the signature."""
     private = Ed25519PrivateKey.from_private_bytes(base64.b64decode(key.private))
     signature = _text(private.sign(rfc8785.dumps(body)))

@@ -12,9 +12,10 @@ import zipfile
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from itertools import islice
-from typing import Any, Final
+from typing import Final
 
 from lauf.errors import Refused
+from lauf.plain_json import JsonObject
 
 MOST_ROWS: Final = 5_000
 MOST_COLUMNS: Final = 60
@@ -49,7 +50,7 @@ class ListFile:
         return self.sheets[sheet] if sheet < len(self.sheets) else ""
 
 
-def read_for_list(data: bytes, *, name: str, sheet: int, pasted: bool) -> dict[str, Any]:
+def read_for_list(data: bytes, *, name: str, sheet: int, pasted: bool) -> JsonObject:
     """`read_file` as it is asked for from outside the process."""
     from lauf.exchange.lists.roster import read_any  # it reads its files by this module
 

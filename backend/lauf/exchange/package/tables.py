@@ -18,6 +18,7 @@ from django.db import models
 from django.db.models import QuerySet
 
 from lauf.people.models import School
+from lauf.plain_json import JsonObject
 
 _PARTS: Final = ("people", "catalogue", "lessons", "records", "challenges")
 _LEFT_OUT: Final = {"invitation", "ownpage", "secondfactor", "signin", "repeatsummary", "gameskey"}
@@ -96,7 +97,7 @@ class Table:
         for row in self.rows(school).values_list(*names).iterator(chunk_size=2000):
             yield [written(cell) for cell in row]
 
-    def schema(self) -> dict[str, Any]:
+    def schema(self) -> JsonObject:
         """The Table Schema of its file."""
         own = self.model._meta
         keys = [
@@ -118,12 +119,12 @@ class Table:
         }
         return {**described, "foreignKeys": keys} if keys else described
 
-    def _described(self, field: models.Field[Any, Any]) -> dict[str, Any]:
-        described: dict[str, Any] = {"name": field.column, **type_of(field)}
+    def _described(self, field: models.Field[Any, Any]) -> JsonObject:
+        described: JsonObject = {"name": field.column, **type_of(field)}
         meaning = _MEANING.get(f"{self.model._meta.model_name}.{field.name}")
         if meaning:
             described["description"] = meaning
-        constraints: dict[str, Any] = {}
+        constraints: JsonObject = {}
         if not field.null and not is_text(field):
             constraints["required"] = True
         if field.primary_key:

@@ -8,9 +8,10 @@ import io
 import json
 import zipfile
 from pathlib import Path
-from typing import Any, Final
+from typing import Final
 
 from lauf.errors import Refused
+from lauf.plain_json import JsonObject
 from lauf.sandbox.bounds import Bounds
 
 #: Grows when a package of before could no longer be read.
@@ -46,7 +47,7 @@ def unpack(data: bytes, *, folder: str) -> list[str]:
     return list(said)
 
 
-def _about(archive: zipfile.ZipFile) -> dict[str, Any]:
+def _about(archive: zipfile.ZipFile) -> JsonObject:
     if archive.getinfo("datapackage.json").file_size > _MOST_ABOUT:
         raise Refused(NONE)
     about = dict(json.loads(archive.read("datapackage.json")))

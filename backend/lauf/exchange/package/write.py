@@ -7,13 +7,14 @@ import hashlib
 import io
 import json
 import zipfile
-from typing import Any, Final
+from typing import Final
 
 from django.db import connection, transaction
 
 from lauf.exchange.package.tables import tables
 from lauf.exchange.package.unpack import FORMAT
 from lauf.people.models import School
+from lauf.plain_json import JsonObject
 
 #: The same school is the same bytes: no file says when it was packed.
 _NO_DAY: Final = (1980, 1, 1, 0, 0, 0)
@@ -61,7 +62,7 @@ def _packed(school: School) -> bytes:
     return whole.getvalue()
 
 
-def _resource(name: str, path: str, packed: bytes, schema: dict[str, Any]) -> dict[str, Any]:
+def _resource(name: str, path: str, packed: bytes, schema: JsonObject) -> JsonObject:
     return {
         "profile": "tabular-data-resource",
         "name": name,

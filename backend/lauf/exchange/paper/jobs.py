@@ -11,6 +11,8 @@ from dataclasses import dataclass, field
 from typing import Final
 from uuid import UUID
 
+from typing_extensions import TypedDict
+
 from lauf.errors import NotFound, Refused
 from lauf.exchange.paper.render import Layout, Part
 
@@ -34,7 +36,7 @@ class Job:
     at: float = field(default_factory=time.monotonic)
 
     @property
-    def state(self) -> dict[str, object]:
+    def state(self) -> Handout:
         return {
             "id": self.id, "name": self.name, "done": self.done, "of": self.of,
             "ready": self.file is not None, "problem": self.problem,
@@ -45,6 +47,17 @@ _JOBS: dict[UUID, Job] = {}
 _LOCK: Final = threading.Lock()
 #: One is laid out at a time: laying out takes all of a processor, and scores go first.
 _TURN: Final = threading.Lock()
+
+
+class Handout(TypedDict):
+    """A PDF on its way: how many of its parts are laid out; `ready` once it can be fetched."""
+
+    id: UUID
+    name: str
+    done: int
+    of: int
+    ready: bool
+    problem: str
 
 
 def begin(owner: UUID, name: str, pages: Sequence[Part]) -> Job:

@@ -6,12 +6,15 @@ from collections.abc import Mapping, Sequence
 from datetime import date
 from enum import StrEnum
 from functools import cache
+from itertools import zip_longest
 from pathlib import Path
 from typing import Any, Final
 
 from django.template import Context, Engine
 
 from lauf.exchange.paper.lane import lane_svg
+from lauf.progress.board import ClassBoard
+from lauf.progress.board_columns import BoardCell
 
 #: Rows of a recording sheet that one page has room for under a long head.
 ROWS_A_PAGE: Final = 23
@@ -63,16 +66,31 @@ def certificate_page(what: Mapping[str, Any]) -> str:
     return fill("certificate", {**what, "drawing": DRAWINGS[Drawing(what["drawing"])]})
 
 
-def class_list_page(board: Mapping[str, Any]) -> str:
-    """A class over its tests, for the class teacher."""
+def class_list_page(board: ClassBoard, title: str, school: str, overall: Sequence[str]) -> str:
+    """A class over its tests, for the class teacher. `overall` is what is said of each child over
+    all of them; nothing where the school wants no such statement."""
     children = [
-        child | {"cells": [cell | _in_short(cell) for cell in child["cells"]]}
-        for child in board["children"]
+        {
+            **child,
+            "cells": [{**cell, **_in_short(cell)} for cell in child["cells"]],
+            "overall": words,
+        }
+        for child, words in zip_longest(board["children"], overall)
     ]
-    return fill("class_list", {**board, "children": children})
+    return fill(
+        "class_list",
+        {
+            **board,
+            "children": children,
+            "overall": bool(overall),
+            "title": title,
+            "school": school,
+            "days": f"{day(board['since'])} to {day(board['until'])}",
+        },
+    )
 
 
-def _in_short(cell: Mapping[str, Any]) -> dict[str, str]:
+def _in_short(cell: BoardCell) -> dict[str, str]:
     """A cell of a long list: the change by its shape, the rung by its number."""
     rung = -1 if cell["rung"] is None else cell["rung"]
     step = f"{rung + 1}/{cell['rungs']}" if cell["rungs"] else ""

@@ -21,7 +21,8 @@ from lauf.exchange.queries.handouts import (
     head_pages,
     report_children,
 )
-from lauf.exchange.queries.lists import ListWish, preview_list
+from lauf.exchange.queries.list_preview import preview_list
+from lauf.exchange.queries.lists import ListWish
 from lauf.exchange.queries.recording import SheetKind, recording_sheet
 from lauf.exchange.queries.scores import scores_csv
 from lauf.exchange.queries.whole import child_file, whole_school

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
-from typing import Any, Final
+from typing import Final
 
 from django.conf import settings
+from typing_extensions import TypedDict
 
 from lauf.people.models import Staff
 from lauf.people.permissions import May, demand
@@ -15,7 +16,25 @@ from lauf.people.permissions import May, demand
 _OLD: Final = timedelta(hours=50)
 
 
-def backups(staff: Staff, now: datetime) -> dict[str, Any]:
+class BackupRow(TypedDict):
+    """A nightly backup; what is in it is kept until then."""
+
+    name: str
+    at: datetime
+    bytes: int
+    until: datetime
+
+
+class Backups(TypedDict):
+    """The nightly backups; `last_until` is when the last of what is in them now is gone."""
+
+    files: list[BackupRow]
+    # When the last of what is in them now is gone.
+    last_until: datetime | None
+    warning: str
+
+
+def backups(staff: Staff, now: datetime) -> Backups:
     """The nightly backups, newest first, until when each is kept, and what is wrong with them.
     Raises Denied."""
     demand(staff, May.MANAGE_SCHOOL)

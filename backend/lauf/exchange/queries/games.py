@@ -2,57 +2,133 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from fractions import Fraction
-from typing import Any, Final
+from datetime import date
+from typing import NotRequired
 from uuid import UUID
 
 from django.utils import timezone
 from django.utils.text import slugify
-from pydantic import ValidationError
+from typing_extensions import TypedDict
 
-from lauf.challenges.models import Games, GamesKey, GamesResult, GamesTest
+from lauf.challenges.models import Games, GamesKey, GamesTest
 from lauf.challenges.queries import (
     bands_of,
-    file_states,
     games_of,
     open_to_join,
     own_sums,
     points_rule,
-    results_of,
-    sums_read,
     tests_of,
 )
 from lauf.errors import NotFound
-from lauf.exchange.games import GamesBody, Opened, ResultBody, check_digits, fits, written
+from lauf.exchange.games import GamesBody, Opened, check_digits, written
+from lauf.exchange.queries.games_table import NO_TABLE, GamesTable, games_table
 from lauf.people.models import Staff
 from lauf.people.permissions import May, may
 from lauf.rules.contests.games import (
     FEWEST,
     Cell,
-    FileState,
-    Placed,
     SchoolSums,
-    band_table,
-    house_table,
     points_of,
-    table,
 )
 from lauf.rules.reading.kinds import format_value
-from lauf.rules.reading.rounding import fixed
-from lauf.rules.reading.words import plural
-
-#: What is said of a file that came, by what becomes of it.
-_WORDS: Final = {
-    FileState.COUNTS: "counts",
-    FileState.UNKNOWN: "waits until its check digits are compared",
-    FileState.LATE: "came after the last day",
-    FileState.OLDER: "there is a newer one",
-    FileState.UNREADABLE: "cannot be read and does not count: remove it",
-}
 
 
-def games_list(staff: Staff) -> dict[str, Any]:
+class GamesHead(TypedDict):
+    """Games between schools; `closes_on` is the last day on which a result is in time."""
+
+    id: UUID
+    name: str
+    organiser: str
+    starts_on: date
+    ends_on: date
+    # The last day on which a result is in time.
+    closes_on: date
+    tests: list[str]
+
+
+class OwnGames(GamesHead):
+    """Games of the school."""
+
+    organised_here: bool
+
+
+class GamesList(TypedDict):
+    """The school's games, and those on this Lauf that it may join."""
+
+    may_manage: bool
+    games: list[OwnGames]
+    open: list[GamesHead]
+
+
+class GamesSeen(TypedDict):
+    """A games file before it is joined; `joined` are the games where it was."""
+
+    joined: UUID | None
+    name: str
+    organiser: str
+    check_digits: str
+    starts_on: date
+    ends_on: date
+    closes_on: date
+    tests: list[str]
+    bands: list[str]
+    over: bool
+
+
+class GroupSums(TypedDict):
+    """Sums of a group; `middle` is the median of the bests, empty where too few were measured."""
+
+    name: str
+    children: int
+    took_part: int
+    rungs: list[int]
+    middle: str
+
+
+class OwnTest(TypedDict):
+    """A test of the games, in the school's own groups."""
+
+    test_id: UUID
+    name: str
+    groups: list[GroupSums]
+
+
+class OwnSums(TypedDict):
+    """What the school would hand in now; `took_part` is 0 where they are too few to be told."""
+
+    children: int
+    took_part: int
+    points: int
+    tests: list[OwnTest]
+
+
+class GamesPage(GamesHead, GamesTable):
+    """Games as a school has them."""
+
+    may_manage: bool
+    organised_here: bool
+    open_here: bool
+    check_digits: str
+    # Of this school's own results; empty before it has handed one in.
+    own_digits: str
+    took_part_points: int
+    rung_points: int
+    handed_in: int
+    # Groups of fewer are merged.
+    fewest: int
+    own: OwnSums
+
+
+class GamesText(TypedDict):
+    """A file to be saved, word for word, under a name."""
+
+    name: str
+    text: str
+    # The organiser is on this Lauf and has it.
+    delivered: NotRequired[bool]
+
+
+def games_list(staff: Staff) -> GamesList:
     """The school's games, and those of other schools on this Lauf that it may join. Four
     queries."""
     mine = Games.objects.filter(school=staff.school_id).select_related("school")
@@ -63,7 +139,7 @@ def games_list(staff: Staff) -> dict[str, Any]:
     }
 
 
-def _head(games: Games) -> dict[str, Any]:
+def _head(games: Games) -> GamesHead:
     return {
         "id": games.id,
         "name": games.name,
@@ -83,7 +159,7 @@ def open_file(staff: Staff, games_id: UUID) -> str:
     return _file_of(found)
 
 
-def games_text(staff: Staff, games_id: UUID) -> dict[str, Any]:
+def games_text(staff: Staff, games_id: UUID) -> GamesText:
     """Games as a file, and what to call it. One query. Raises NotFound."""
     games = games_of(staff, games_id)
     return {"name": file_name(games, "games"), "text": _file_of(games), "delivered": False}
@@ -98,7 +174,7 @@ def _file_of(games: Games) -> str:
     return written({"body": games.body, "signed_by": games.signed_by, "signature": games.signature})
 
 
-def games_seen(staff: Staff, opened: Opened[GamesBody]) -> dict[str, Any]:
+def games_seen(staff: Staff, opened: Opened[GamesBody]) -> GamesSeen:
     """A games file before it is joined: what is asked, and the check digits to compare. One
     query."""
     body = opened.body
@@ -121,7 +197,7 @@ def _ages(name: str, from_age: int, to_age: int) -> str:
     return f"{name} ({from_age} to {to_age})" if from_age < to_age else f"{name} ({from_age})"
 
 
-def games_page(staff: Staff, games_id: UUID) -> dict[str, Any]:
+def games_page(staff: Staff, games_id: UUID) -> GamesPage:
     """Games as a school has them: its own sums so far, as they would be handed in; for the
     organiser the table, and what became of every file. Fourteen queries at most. Raises
     NotFound."""
@@ -130,7 +206,7 @@ def games_page(staff: Staff, games_id: UUID) -> dict[str, Any]:
     sums = own_sums(games, tests)
     rule = points_rule(games.body)
     own_key = GamesKey.objects.filter(school=games.school_id).first()
-    page = {
+    return {
         **_head(games),
         "may_manage": may(staff, May.MANAGE_SCHOOL),
         "organised_here": games.organised_here,
@@ -142,18 +218,11 @@ def games_page(staff: Staff, games_id: UUID) -> dict[str, Any]:
         "handed_in": games.handed_in,
         "fewest": FEWEST,
         "own": _own(games, tests, sums),
-        "schools": [],
-        "bands": [],
-        "houses": [],
-        "files": [],
-        "notes": [],
+        **(games_table(games) if games.organised_here else NO_TABLE),
     }
-    if games.organised_here:
-        page |= _gathered(games)
-    return page
 
 
-def _own(games: Games, tests: list[GamesTest], sums: SchoolSums) -> dict[str, Any]:
+def _own(games: Games, tests: list[GamesTest], sums: SchoolSums) -> OwnSums:
     rule, bands = points_rule(games.body), bands_of(games.body)
     return {
         "children": sums.children,
@@ -189,94 +258,3 @@ def _group(cell: Cell, bands: list[str]) -> str:
         told.append(f"{bands[band]} ({', '.join(houses)})" if houses != ["no house"]
                     else bands[band])  # fmt: skip
     return " and ".join(told)
-
-
-def _gathered(games: Games) -> dict[str, Any]:
-    """What all schools add up to, and every file that came. Four queries."""
-    results = results_of(games)
-    states = file_states(games, results)
-    counted = [one for one in results if states[one.id] is FileState.COUNTS]
-    unreadable = {one.id for one in results if not _is_readable(one, games)}
-    counted = [one for one in counted if one.id not in unreadable]
-    sums = [sums_read(one.sent_by.name, one.body) for one in counted]
-    rule = points_rule(games.body)
-    return {
-        "schools": [_line(one) for one in table(sums, rule)],
-        "bands": [
-            {
-                "name": band.name,
-                "schools": [
-                    {"name": name, "points": points, "a_child": _each(points, children)}
-                    for name, points, children in band_table(sums, rule, place)
-                    if children
-                ],
-            }
-            for place, band in enumerate(bands_of(games.body))
-        ],
-        "houses": [
-            {"school": one.name, "houses": [_line(line) for line in house_table(one, rule)]}
-            for one in sums
-        ],
-        "files": [
-            _unreadable_file(one) if one.id in unreadable else _file(one, states[one.id])
-            for one in _newest_first(results)
-        ],
-        "notes": [
-            {"words": one.words, "at": one.at} for one in games.notes.all()[:50]
-        ],
-    }  # fmt: skip
-
-
-def _is_readable(result: GamesResult, games: Games) -> bool:
-    """A row that a package brought may hold anything: it is shown, and takes no page down."""
-    try:
-        return fits(ResultBody.model_validate(result.body), games.body)
-    except ValidationError:
-        return False
-
-
-def _newest_first(results: Iterable[GamesResult]) -> list[GamesResult]:
-    return sorted(results, key=lambda one: (one.came_at, one.number), reverse=True)
-
-
-def _line(line: Placed) -> dict[str, Any]:
-    return {
-        "place": line.place,
-        "name": line.name,
-        "children": line.children,
-        "took_part": line.took_part,
-        "points": line.points,
-        "a_child": _each(line.points, line.children),
-    }
-
-
-def _each(points: int, children: int) -> str:
-    return fixed(Fraction(points, children), 2) if children else ""
-
-
-def _unreadable_file(result: GamesResult) -> dict[str, Any]:
-    return _file_row(result, _WORDS[FileState.UNREADABLE], 0, FileState.UNREADABLE)
-
-
-def _file(result: GamesResult, state: FileState) -> dict[str, Any]:
-    words = _WORDS[state]
-    if result.let_in and state is FileState.COUNTS:
-        words = "counts: late, and let in"
-    words = f"{words}; {plural(result.body['took_part'], 'child', 'children')} took part"
-    return _file_row(result, words, result.body["children"], state)
-
-
-def _file_row(result: GamesResult, words: str, children: int, state: FileState) -> dict[str, Any]:
-    return {
-        "id": result.id,
-        "school_id": result.sent_by_id,
-        "school": result.sent_by.name,
-        "check_digits": check_digits(result.sent_by.public),
-        "number": result.number,
-        "came_at": result.came_at,
-        "children": children,
-        "words": words,
-        "state": state.value,
-        "known": result.sent_by.known_by_id is not None,
-        "let_in": result.let_in,
-    }

@@ -5,8 +5,10 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 from datetime import date
-from typing import Any, NamedTuple
+from typing import NamedTuple
 from uuid import UUID
+
+from typing_extensions import TypedDict
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.errors import NotFound, Refused
@@ -19,12 +21,14 @@ from lauf.exchange.paper.pages import (
     report_forms,
 )
 from lauf.exchange.paper.render import Part
+from lauf.judgement.picture import Lane
 from lauf.lessons.queries import calendar_of
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import class_of
 from lauf.progress.board import class_board, term_of
-from lauf.progress.child import lanes_of, overall_of, year_so_far
-from lauf.progress.school_picture import school_picture
+from lauf.progress.pupil.lanes import lanes_of
+from lauf.progress.pupil.record import OverallStatement, overall_of, year_so_far
+from lauf.progress.school.school_picture import school_picture
 from lauf.progress.stories import Stories, stories_of
 from lauf.records.models import FamilyLine
 from lauf.rules.contests.awards import AWARD_RULES, Award, Fact, awards
@@ -36,6 +40,37 @@ from lauf.rules.planning.school_days import Span
 _AIMS = 4
 _UP = (Verdict.BETTER, Verdict.REACHED_THE_TOP, Verdict.MOVED_UP)
 _NO_CHANGE = (Verdict.FIRST, Verdict.NOT_COMPARABLE)
+
+
+class ReportTest(TypedDict):
+    """A test in a child's report."""
+
+    test: str
+    form: str
+    lane: Lane
+    shown: str
+    estimate: bool
+    on: date
+    says: str
+
+
+class Report(TypedDict):
+    """What a child's report to its family says. `compared`: whether any score stands beside an
+    earlier one."""
+
+    pupil_id: UUID
+    name: str
+    class_name: str
+    school: str
+    days: str
+    tests: list[ReportTest]
+    better: list[str]
+    compared: bool
+    next: list[str]
+    missing: str
+    overall: OverallStatement | None
+    line: str
+    teacher: str
 
 
 class Pages(NamedTuple):
@@ -58,7 +93,7 @@ def family_reports(
 def report_children(
     staff: Staff, class_id: UUID, today: date, span: Span | None = None,
     only: Collection[UUID] | None = None,
-) -> tuple[str, list[dict[str, Any]]]:  # fmt: skip
+) -> tuple[str, list[Report]]:  # fmt: skip
     """The class's name, and what the report of each child says. Same queries and errors."""
     group = class_of(staff, class_id)
     span = span or term_of(today, calendar_of(group.school).terms)
@@ -77,8 +112,7 @@ def report_children(
     }
     given = _given(stories, pupils, span)
     return group.name, [
-        _report(one, stories, span, given, lines.get(one.id)) | {"class_name": group.name}
-        for one in pupils
+        _report(one, group.name, stories, span, given, lines.get(one.id)) for one in pupils
     ]
 
 
@@ -92,10 +126,11 @@ def _given(stories: Stories, pupils: Sequence[Pupil], span: Span) -> dict[UUID, 
 
 
 def _report(
-    pupil: Pupil, stories: Stories, span: Span, given: dict[UUID, ProtocolVersion],
-    line: FamilyLine | None,
-) -> dict[str, Any]:  # fmt: skip
-    tests, better, aims, missing = [], [], [], []
+    pupil: Pupil, class_name: str, stories: Stories, span: Span,
+    given: dict[UUID, ProtocolVersion], line: FamilyLine | None,
+) -> Report:  # fmt: skip
+    tests: list[ReportTest] = []
+    better, aims, missing = [], [], []
     compared = False
     for test_id, protocol in given.items():
         place = stories.latest(pupil, test_id, span.starts)
@@ -125,11 +160,11 @@ def _report(
     return {
         "pupil_id": pupil.id,
         "name": pupil.name,
+        "class_name": class_name,
         "school": pupil.school.name,
         "days": f"{day(span.starts)} to {day(span.ends)}",
         "tests": tests,
         "better": better,
-        # Whether any score stands beside an earlier one.
         "compared": compared,
         "next": aims[:_AIMS],
         "missing": joined(missing),
@@ -139,9 +174,48 @@ def _report(
     }
 
 
-def award_proposals(
-    staff: Staff, class_id: UUID, today: date, span: Span | None = None
-) -> dict[str, Any]:
+class AwardRule(TypedDict):
+    """What a certificate is given for."""
+
+    award: Award
+    words: str
+
+
+class AwardProposal(TypedDict):
+    """What a child may be given a certificate for."""
+
+    award: Award
+    words: str
+
+
+class AwardChild(TypedDict):
+    """A child and what is proposed for it."""
+
+    pupil_id: UUID
+    name: str
+    proposals: list[AwardProposal]
+
+
+class Awards(TypedDict):
+    """What each child may be given, and by which rules."""
+
+    class_id: UUID
+    class_name: str
+    since: date
+    until: date
+    rules: list[AwardRule]
+    children: list[AwardChild]
+
+
+class FamilyLineRow(TypedDict):
+    """The teacher's line in a child's report."""
+
+    pupil_id: UUID
+    name: str
+    text: str
+
+
+def award_proposals(staff: Staff, class_id: UUID, today: date, span: Span | None = None) -> Awards:
     """What each child of a class may be given a certificate for in these days, by stated rules.
     Ten queries. Raises NotFound."""
     group = class_of(staff, class_id)
@@ -235,19 +309,15 @@ def class_list(staff: Staff, class_id: UUID, today: date, span: Span | None = No
     where the school wants an overall statement. Raises NotFound."""
     board = class_board(staff, class_id, today, span)
     group = class_of(staff, class_id)
-    days = f"{day(board['since'])} to {day(board['until'])}"
-    more: dict[str, Any] = {"overall": bool(group.school.scheme)}
-    if more["overall"]:
+    statements = []
+    if group.school.scheme:
         pupils = list(group.pupils.select_related("school"))
         stories = stories_of(staff, pupils, board["until"])
         year = year_so_far(group.school, board["until"])
-        for pupil, child in zip(pupils, board["children"], strict=True):
+        for pupil in pupils:
             found = overall_of(pupil, stories, year)
-            child["overall"] = (found["words"] or "–") if found else ""
-    page = class_list_page(
-        {**board, **more, "title": f"{group.name}: all tests", "days": days,
-         "school": group.school.name}
-    )  # fmt: skip
+            statements.append((found["words"] or "–") if found else "")
+    page = class_list_page(board, f"{group.name}: all tests", group.school.name, statements)
     return Pages(f"{group.name} class list.pdf", [page])
 
 
@@ -259,7 +329,7 @@ def head_pages(staff: Staff, today: date) -> Pages:
     return Pages(f"{staff.school.name} picture.pdf", [page])
 
 
-def family_lines(staff: Staff, class_id: UUID) -> list[dict[str, Any]]:
+def family_lines(staff: Staff, class_id: UUID) -> list[FamilyLineRow]:
     """The teacher's line of each child of a class, in the order of the list. Two queries. Raises
     NotFound."""
     pupils = class_of(staff, class_id).pupils.select_related("family_line")

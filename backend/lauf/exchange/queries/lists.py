@@ -8,11 +8,11 @@ from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
-from typing import Any
+from typing import Final, Literal, TypeAlias
 from uuid import UUID
 
 from lauf.errors import NotFound, Refused
-from lauf.exchange.lists.columns import COLUMN_WORDS, Column
+from lauf.exchange.lists.columns import Column
 from lauf.exchange.lists.dates import Order
 from lauf.exchange.lists.files import ListFile, Table, read_for_list
 from lauf.exchange.lists.matching import Decision, Fate, Known, Match, match
@@ -48,6 +48,13 @@ class ListWish:
     decisions: Mapping[int, Decision] = field(default_factory=dict)
 
 
+#: What becomes of a row, as it is said.
+Status: TypeAlias = Literal["new", "changed", "moved", "same", "ask", "cannot", "out"]
+_FATES: Final[dict[Fate, Status]] = {
+    Fate.CANNOT: "cannot", Fate.OUT: "out", Fate.ASK: "ask",
+}  # fmt: skip
+
+
 @dataclass(frozen=True, slots=True)
 class Effect:
     """What a row does: to whom, into which class (one of the school's or a new one's name), and
@@ -58,7 +65,7 @@ class Effect:
     new_class: str = ""
     house: str = ""
     changes: tuple[tuple[str, str, str], ...] = ()
-    status: str = ""
+    status: Status = "same"
     why: str = ""
     #: The class it goes to, by name.
     class_name: str = ""
@@ -74,6 +81,8 @@ class Held:
     effects: list[Effect]
     new_classes: dict[str, UUID]
     unsure_classes: list[str]
+    #: Some rows go to a class that nobody has said.
+    ask_class: bool
     new_houses: list[str]
     leavers: list[Pupil]
     pupils: dict[UUID, Pupil]
@@ -121,7 +130,7 @@ def hold(staff: Staff, wish: ListWish, file: ListFile, today: date) -> Held:
     places.check_sizes(effects, pupils)
     return Held(
         file.sheets, file.cells, read, effects, places.new, places.unsure,
-        list(places.new_houses), _leavers(effects, pupils), pupils,
+        places.ask_class, list(places.new_houses), _leavers(effects, pupils), pupils,
     )  # fmt: skip
 
 
@@ -141,6 +150,7 @@ class _Places:
         self._houses = {one.name: one.name for one in school.houses.all()}
         self.new: dict[str, UUID] = {}
         self.unsure: list[str] = []
+        self.ask_class = False
         self.new_houses: dict[str, None] = {}
         if wish.class_id is not None and wish.class_id not in self._by_id:
             raise NotFound("class")
@@ -149,12 +159,12 @@ class _Places:
         self, one: Match, pupils: Mapping[UUID, Pupil], read: ReadList, today: date
     ) -> Effect:
         """What a row does."""
-        if one.fate in (Fate.CANNOT, Fate.OUT, Fate.ASK):
-            return Effect(one, status=one.fate.value, why=one.why)
+        if one.fate in _FATES:
+            return Effect(one, status=_FATES[one.fate], why=one.why)
         pupil = pupils[one.known] if one.known else None
         class_id, new_class, why = self._class(one.person, pupil)
         if why:
-            return Effect(one, status=Fate.CANNOT.value, why=why)
+            return Effect(one, status="cannot", why=why)
         house = named(one.person.house, self._houses) or one.person.house
         if house and house not in self._houses.values():
             self.new_houses[house] = None
@@ -165,7 +175,7 @@ class _Places:
             return Effect(one, class_id, new_class, house, status="new", why=why, class_name=name)
         changes = _changes(pupil, one.person, house, name, read)
         fields = {change[0] for change in changes}
-        status = "same"
+        status: Status = "same"
         if fields:
             status = "moved" if fields & {"class", "returns"} else "changed"
         return Effect(one, class_id, new_class, house, tuple(changes), status, why, name)
@@ -183,6 +193,7 @@ class _Places:
             return self._class_called(self._sheet_name, person)
         if pupil is not None:
             return pupil.last_class.id, "", ""
+        self.ask_class = True
         return None, "", "No class: choose the class of this list."
 
     def _class_called(self, label: str, person: Person) -> tuple[UUID | None, str, str]:
@@ -271,62 +282,3 @@ def _leavers(effects: Sequence[Effect], pupils: Mapping[UUID, Pupil]) -> list[Pu
         ),
         key=lambda pupil: pupil.name,
     )
-
-
-def preview_list(staff: Staff, wish: ListWish, today: date) -> dict[str, Any]:
-    """What would become of every row. Five queries. Raises Denied, NotFound or Refused."""
-    return shown(hold(staff, wish, read_wish(staff, wish), today))
-
-
-def shown(held: Held) -> dict[str, Any]:
-    """A list held against the school, as it is shown."""
-    read = held.read
-    names = {one.id: one.name for one in held.pupils.values()}
-    return {
-        "sheets": list(held.sheets),
-        "heads": list(read.heads) or [""] * len(read.head.columns),
-        "columns": [one.value for one in read.head.columns],
-        "kinds": [{"code": one.value, "words": words} for one, words in COLUMN_WORDS.items()],
-        "sample": _sample(held),
-        "ask_order": read.ask_order,
-        "ask_class": any("choose the class" in one.why for one in held.effects),
-        "ask_years": held.unsure_classes,
-        "left_out": list(read.left_out),
-        "new_classes": sorted(held.new_classes),
-        "new_houses": held.new_houses,
-        "counts": dict(Counter(one.status for one in held.effects)),
-        "agreement": held.agreement,
-        "rows": [_row(one, names) for one in held.effects],
-        "leavers": [
-            {"id": one.id, "name": one.name, "class_name": one.last_class.name}
-            for one in held.leavers
-        ],
-    }
-
-
-def _sample(held: Held) -> list[str]:
-    """Of each column the first thing that stands in it."""
-    first = 0 if held.read.head.row is None else held.read.head.row + 1
-    body = held.cells[first:]
-    return [
-        next((row[place] for row in body if row[place]), "")
-        for place in range(len(held.read.head.columns))
-    ]
-
-
-def _row(one: Effect, names: Mapping[UUID, str]) -> dict[str, Any]:
-    person = one.match.person
-    return {
-        "row": person.row,
-        "name": person.name,
-        "born": person.born,
-        "sex": person.sex or "",
-        "class_name": one.class_name or person.school_class,
-        "house": one.house or person.house,
-        "note": person.note,
-        "number": person.number,
-        "status": one.status,
-        "why": " ".join(filter(None, (one.why, *person.odd))),
-        "changes": [{"field": f, "was": was, "now": now} for f, was, now in one.changes],
-        "maybe": [{"id": other, "name": names[other]} for other in one.match.maybe],
-    }

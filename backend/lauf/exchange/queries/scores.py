@@ -43,11 +43,11 @@ def scores_csv(staff: Staff, activity_id: UUID) -> tuple[str, str]:
         "seconds": protocol.seconds,
     }
     text = io.StringIO()
-    head = list(dict.fromkeys(["date", *fixed, *(sheet[0] if sheet else {})]))
+    head = list(dict.fromkeys(["date", *fixed, *(sheet[0] if sheet else ())]))
     writer = csv.DictWriter(text, head)
     writer.writeheader()
     for row in sheet:
-        writer.writerow({name: harmless(cell) for name, cell in {**fixed, **row}.items()})
+        writer.writerow({name: harmless(cell) for name, cell in [*fixed.items(), *row.items()]})
     name = f"{lesson.school_class.name} {protocol.test.slug} {day}.csv"
     # The byte order mark tells spreadsheets that this is UTF-8.
     return "".join(

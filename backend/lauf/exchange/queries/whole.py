@@ -6,7 +6,6 @@ import html
 import io
 import json
 import zipfile
-from typing import Any
 from uuid import UUID
 
 from django.db.models import Q
@@ -20,6 +19,7 @@ from lauf.people.actions import log, look_at
 from lauf.people.models import Change, Pupil, Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import pupil_of
+from lauf.plain_json import JsonObject
 from lauf.records.models import Attempt, Calibration, PulseReading
 from lauf.records.queries import reason_words
 from lauf.rules.planning.care import CARE_WORDS, Care
@@ -51,7 +51,7 @@ def child_file(staff: Staff, pupil_id: UUID) -> tuple[str, bytes]:
     return f"{pupil.name}.zip", packed.getvalue()
 
 
-def _about(pupil: Pupil) -> dict[str, Any]:
+def _about(pupil: Pupil) -> JsonObject:
     """Every row that names the child or one of its doubles, in words and as kept."""
     records = [pupil.pk, *Pupil.objects.filter(merged_into=pupil).values_list("pk", flat=True)]
     attempts = Attempt.objects.filter(Q(pupil__in=records)).select_related(
@@ -126,7 +126,7 @@ def _about(pupil: Pupil) -> dict[str, Any]:
     }
 
 
-def _as_page(about: dict[str, Any]) -> str:
+def _as_page(about: JsonObject) -> str:
     """The same as a page without anything but text."""
     parts = ['<!doctype html><html lang="en"><meta charset="utf-8"><title>Kept in Lauf</title>']
     name = f"{about['child']['given_name']} {about['child']['family_name']}".strip()

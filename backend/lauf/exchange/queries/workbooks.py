@@ -23,7 +23,8 @@ from lauf.judgement.said import shown_of
 from lauf.lessons.models import Activity
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import class_of
-from lauf.progress.grid import battery_grid
+from lauf.progress.lesson.grid import GridTest, battery_grid
+from lauf.progress.lesson.lanes import Score
 from lauf.progress.stories import Stories, stories_of
 from lauf.records.queries import Row, counting, reason_words, rows
 from lauf.rules.reading.entry import sides_words
@@ -144,7 +145,7 @@ def _head(test: str, unit: str) -> str:
     return f"{test} ({unit})" if unit else test
 
 
-def _cell(score: dict[str, Any] | None, test: dict[str, Any]) -> Any:
+def _cell(score: Score | None, test: GridTest) -> Any:
     """A score of the grid: a number in the unit of its test, or words."""
     if score is None:
         return ""

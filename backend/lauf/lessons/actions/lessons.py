@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import datetime
-from typing import Any
+from typing import cast
 from uuid import UUID, uuid4
 
 from django.db import IntegrityError, transaction
@@ -14,13 +14,14 @@ from lauf.catalogue.queries import battery_of, battery_protocols, newest_protoco
 from lauf.errors import Refused
 from lauf.lessons.actions.plans import keep_revision, save_plan
 from lauf.lessons.models import Activity, Lesson, PlanBlock, Run
-from lauf.lessons.queries.entries import kept_entry, saved_entries
+from lauf.lessons.queries.entries import kept_entry, saved_entries, tests_alone
 from lauf.lessons.queries.lessons import activity_of, conditions_of, is_used, lesson_of
 from lauf.people.actions import is_new, log
 from lauf.people.models import Change, Staff
 from lauf.people.queries import class_of
+from lauf.rules.judging.comparability import FreeConditions
 from lauf.rules.planning.block_kinds import BLOCK_KINDS
-from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.planning.blocks import BlockEntry, BlockKind, TestEntry
 
 MOST_TESTS = 12
 
@@ -61,10 +62,13 @@ def plan_lesson(
         for place, protocol in enumerate(protocols)
     )
     if pulses:
-        pulse = {**BLOCK_KINDS[BlockKind.PULSE].defaults, "kind": BlockKind.PULSE}
-        tests = [{**one, "id": None} for one in saved_entries(lesson)]
-        ends = [{**pulse, "label": f"Pulse {when}"} for when in ("at rest", "at the end")]
-        save_plan(staff, lesson.id, based_on=0, entries=[ends[0], *tests, ends[1]])
+        pulse = BLOCK_KINDS[BlockKind.PULSE].new
+        tests: list[TestEntry] = [{**one, "id": None} for one in tests_alone(lesson)]
+        first, last = (
+            cast("BlockEntry", {**pulse, "label": f"Pulse {when}"})
+            for when in ("at rest", "at the end")
+        )
+        save_plan(staff, lesson.id, based_on=0, entries=[first, *tests, last])
     return lesson
 
 
@@ -158,7 +162,7 @@ def reopen_lesson(staff: Staff, lesson_id: UUID) -> Lesson:
 
 
 @transaction.atomic
-def set_conditions(staff: Staff, activity_id: UUID, conditions: dict[str, Any]) -> Activity:
+def set_conditions(staff: Staff, activity_id: UUID, conditions: FreeConditions) -> Activity:
     """Set an activity's free conditions for the class; scores already taken keep theirs. Raises
     NotFound, or Refused for one the protocol does not have or a value that cannot be."""
     activity = activity_of(staff, activity_id)
@@ -258,6 +262,6 @@ def copy_lesson(
     PlanBlock.objects.bulk_create(blocks)
     if blocks:
         keep_revision(staff, copy, [
-            kept_entry(entry, entry["activity_id"]) for entry in saved_entries(copy)
+            kept_entry(entry, entry.get("activity_id")) for entry in saved_entries(copy)
         ])  # fmt: skip
     return copy

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from typing import Any
+from collections.abc import Iterable, Mapping, Sequence
+from typing import cast
 from uuid import UUID, uuid4
 
 from django.db import transaction
@@ -13,10 +13,10 @@ from lauf.errors import Refused
 from lauf.lessons.models import Activity, Conduct, Lesson, PlanBlock, PlanRevision
 from lauf.lessons.queries.entries import kept_entry, settings_of, with_closed
 from lauf.lessons.queries.lessons import lesson_of
-from lauf.lessons.queries.plans import Planning, called_conditions, read_plan, weights_of
+from lauf.lessons.queries.planning import Planning, called_conditions, read_plan
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
-from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.planning.blocks import BlockEntry, BlockKind, RepTargetEntry, weights_of
 from lauf.rules.reading.levels import weights_typed
 from lauf.rules.reading.words import plural
 
@@ -25,7 +25,7 @@ MOST_BLOCKS = 40
 
 @transaction.atomic
 def save_plan(
-    staff: Staff, lesson_id: UUID, *, based_on: int, entries: list[dict[str, Any]]
+    staff: Staff, lesson_id: UUID, *, based_on: int, entries: Sequence[BlockEntry]
 ) -> Lesson:
     """Keep a lesson's plan whole. A test new to the lesson becomes an activity; one that is taken
     out goes, unless something was done in it; a battery keeps its tests. Raises NotFound, or
@@ -53,10 +53,10 @@ def save_plan(
     _renumber([*(activity for activity in kept if activity), *hidden])
     PlanBlock.objects.bulk_create(
         PlanBlock(
-            id=one.entry["id"],
+            id=one.entry.get("id"),
             lesson=lesson,
             position=place,
-            kind=one.block.kind.value,
+            kind=one.kind,
             label=one.block.label,
             settings=settings_of(one.entry),
             activity=activity,
@@ -86,9 +86,11 @@ def _keep_what_was_counted(
     targets = lesson.blocks.filter(kind=BlockKind.REP_TARGET, activity__attempts__isnull=False)
     counted = dict(targets.values_list("activity", "settings"))
     for one, activity in zip(plan, kept, strict=True):
-        before = counted.get(activity.id) if activity else None
-        if before is None:
+        if activity is None or activity.id not in counted:
             continue
+        if one.entry["kind"] is not BlockKind.REP_TARGET:
+            continue
+        before = cast("RepTargetEntry", counted[activity.id])
         names = before.get("names") or []
         if (one.entry.get("names") or [])[: len(names)] != names:
             raise Refused(
@@ -108,9 +110,10 @@ def _demand_its_clock(lesson: Lesson, plan: list[Planning], kept: list[Activity 
     targets = lesson.blocks.filter(kind=BlockKind.REP_TARGET, activity__attempts__isnull=False)
     before = {block.activity_id: block.settings.get("seconds") for block in targets}
     for one, activity in zip(plan, kept, strict=True):
-        if activity is None or one.block.kind is not BlockKind.REP_TARGET:
+        entry = one.block.entry
+        if activity is None or entry["kind"] is not BlockKind.REP_TARGET:
             continue
-        asked, seconds = one.block.seconds, activity.protocol.seconds
+        asked, seconds = entry.get("seconds") or 0, activity.protocol.seconds
         if seconds and asked != seconds and before.get(activity.id) != asked:
             raise Refused(
                 f"{one.block.label}: it is planned for {_minutes(asked)}, and "
@@ -134,7 +137,7 @@ def _activity_for(lesson: Lesson, one: Planning, left: dict[UUID, Activity]) -> 
     same = [own] if own and own.protocol.test_id == test else []
     same += [activity for activity in left.values() if activity.protocol.test_id == test]
     found = left.pop(same[0].id) if same else Activity(lesson=lesson, protocol=one.version)
-    if one.block.kind is BlockKind.BEATS:
+    if one.entry["kind"] is BlockKind.BEATS:
         # Scores already taken keep those they were taken under.
         found.conditions = {**found.conditions, **called_conditions(one.entry)}
     return found
@@ -157,14 +160,16 @@ def _take_out(lesson: Lesson, activities: Iterable[Activity]) -> None:
         activity.delete()
 
 
-def keep_revision(staff: Staff, lesson: Lesson, entries: list[dict[str, Any]]) -> PlanRevision:
+def keep_revision(
+    staff: Staff, lesson: Lesson, entries: Sequence[Mapping[str, object]]
+) -> PlanRevision:
     """Keep the plan as it stands now under its revision's number."""
     return PlanRevision.objects.create(
         lesson=lesson, number=lesson.plan_revision, entries=entries, by=staff
     )
 
 
-def _with_ids(lesson: Lesson, entries: list[dict[str, Any]]) -> list[dict[str, Any]]:
+def _with_ids(lesson: Lesson, entries: Sequence[BlockEntry]) -> list[BlockEntry]:
     """Each block under an id of its own: the one it has, or a new one where it has none yet, has
     another's, or one of another lesson."""
     asked = [entry.get("id") for entry in entries]
@@ -174,19 +179,21 @@ def _with_ids(lesson: Lesson, entries: list[dict[str, Any]]) -> list[dict[str, A
         .values_list("id", flat=True)
     )
     taken: set[UUID] = set()
-    found = []
+    found: list[BlockEntry] = []
     for entry in entries:
         own = entry.get("id")
         if own is None or own in taken or own in foreign:
             own = uuid4()
         taken.add(own)
-        found.append({**entry, "id": own})
+        found.append(cast("BlockEntry", {**entry, "id": own}))
     return found
 
 
-def _with_own_children(entry: dict[str, Any], children: set[str]) -> dict[str, Any]:
+def _with_own_children(entry: BlockEntry, children: set[str]) -> BlockEntry:
     """A block whose groups hold children of the class only: those who have left it, and whoever
     never was in it, are in no group."""
+    if entry["kind"] is not BlockKind.STATIONS:
+        return entry
     groups = entry.get("groups")
     if not groups:
         return entry

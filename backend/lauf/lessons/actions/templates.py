@@ -28,14 +28,14 @@ def save_template(staff: Staff, lesson_id: UUID, name: str) -> PlanTemplate:
     entries = [one for one in saved_entries(lesson) if one.get("activity_id") not in hidden]
     if not entries:
         raise Refused("This plan has no blocks yet.")
-    ids = {entry["test_id"] for entry in entries if entry.get("test_id")}
+    ids = {test for entry in entries if (test := entry.get("test_id"))}
     slugs: dict[UUID, str] = dict(Test.objects.filter(pk__in=ids).values_list("id", "slug"))
     blocks = []
     for entry in entries:
         kept = {key: value for key, value in settings_of(entry).items() if key != "groups"}
-        block = {**kept, "kind": entry["kind"], "label": entry["label"]}
-        if entry.get("test_id"):
-            block["test"] = slugs[entry["test_id"]]
+        block = {**kept, "kind": entry["kind"], "label": entry.get("label", "")}
+        if test := entry.get("test_id"):
+            block["test"] = slugs[test]
         blocks.append(block)
     try:
         with transaction.atomic():

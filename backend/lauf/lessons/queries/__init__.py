@@ -4,10 +4,12 @@ from lauf.lessons.queries.care import KeptFrom, LessonCare, asked_by
 from lauf.lessons.queries.entries import (
     closed_activities,
     entries_of_revision,
+    entry_of,
     hall_entries,
     kept_entry,
     saved_entries,
     settings_of,
+    tests_alone,
     with_closed,
 )
 from lauf.lessons.queries.hall import (
@@ -36,19 +38,9 @@ from lauf.lessons.queries.lessons import (
     suggested_lessons,
     suggested_wave,
 )
-from lauf.lessons.queries.plans import (
-    Planning,
-    calls_of,
-    describe,
-    fitted,
-    in_good_order,
-    plan_page,
-    read_block,
-    read_plan,
-    weights_of,
-)
+from lauf.lessons.queries.planning import Planning, read_plan
+from lauf.lessons.queries.plans import fitted, in_good_order, plan_page
 from lauf.lessons.queries.stations import (
-    check_groups,
     group_names,
     members,
     rotation_of,
@@ -73,8 +65,6 @@ __all__ = [
     "activity_of",
     "asked_by",
     "calendar_of",
-    "calls_of",
-    "check_groups",
     "class_lessons",
     "closed_activities",
     "conditions_of",
@@ -82,8 +72,8 @@ __all__ = [
     "conduct_state",
     "day_bounds",
     "day_of",
-    "describe",
     "entries_of_revision",
+    "entry_of",
     "fitted",
     "from_template",
     "group_names",
@@ -100,7 +90,6 @@ __all__ = [
     "made_timeline",
     "members",
     "plan_page",
-    "read_block",
     "read_plan",
     "really_done",
     "rotation_of",
@@ -113,9 +102,9 @@ __all__ = [
     "suggested_wave",
     "template_list",
     "template_of",
+    "tests_alone",
     "timetable",
     "to_come",
-    "weights_of",
     "what_was_done",
     "with_closed",
 ]

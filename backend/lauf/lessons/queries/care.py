@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable
+from dataclasses import dataclass
 from datetime import date
 from typing import NamedTuple
 from uuid import UUID
@@ -16,7 +17,8 @@ from lauf.people.models import Exclusion, Pupil
 from lauf.rules.planning.care import CARE_WORDS, Care, asked_of
 
 
-class KeptFrom(NamedTuple):
+@dataclass(frozen=True, slots=True)
+class KeptFrom:
     """What a child is not to do that a test asks of it. `words` say it after its name; `allowed`:
     the teacher has said that it does, in this lesson."""
 

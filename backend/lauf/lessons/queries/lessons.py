@@ -9,14 +9,89 @@ from uuid import UUID
 
 from django.db.models import Count, Model, Q, QuerySet
 from django.utils import timezone
+from typing_extensions import TypedDict
 
+from lauf.catalogue.protocol import VariantEntry
 from lauf.catalogue.queries import read_condition, sees
 from lauf.compiled import CompiledModel
 from lauf.errors import NotFound, Refused
+from lauf.lessons.clock_state import RunRow
 from lauf.lessons.models import Activity, Lesson, Run
 from lauf.people.models import Staff
 from lauf.people.queries import class_of
-from lauf.rules.judging.comparability import CONDITION_WORDS
+from lauf.rules.judging.comparability import CONDITION_WORDS, FreeConditions
+
+
+class MedicalNote(TypedDict):
+    """A child's medical note."""
+
+    pupil_id: UUID
+    name: str
+    note: str
+
+
+class ActivityPage(TypedDict):
+    """A test of a lesson: how it is said and shown, and its clocks."""
+
+    id: UUID
+    test_id: UUID
+    test: str
+    # A body measurement: each look at it is on record.
+    private: bool
+    kind: str
+    version: int
+    seconds: int | None
+    waves: int
+    variants: list[VariantEntry]
+    say: list[str]
+    counts: list[str]
+    does_not_count: list[str]
+    cautions: list[str]
+    runs: list[RunRow]
+
+
+class LessonPage(TypedDict):
+    """All that running a lesson needs."""
+
+    id: UUID
+    class_id: UUID
+    class_name: str
+    year_group: str
+    teacher: str
+    place: str
+    starts_at: datetime
+    minutes: int
+    battery: bool
+    closed_at: datetime | None
+    closed_by: str | None
+    children: int
+    # Something is kept in it: its class and day stay, and it cannot be deleted.
+    used: bool
+    medical_notes: list[MedicalNote]
+    activities: list[ActivityPage]
+
+
+class Suggestion(TypedDict):
+    """A lesson that may be meant: as one about this time of the week was."""
+
+    class_id: UUID
+    class_name: str
+    place: str
+    minutes: int
+    tests: list[UUID]
+    test_names: list[str]
+    on: date
+
+
+class PastLesson(TypedDict):
+    """A lesson of a class, by its tests."""
+
+    id: UUID
+    starts_at: datetime
+    place: str
+    battery: str | None
+    closed: bool
+    tests: list[str]
 
 
 def lessons_of(staff: Staff) -> QuerySet[Lesson]:
@@ -114,7 +189,7 @@ def score_day(lesson: Lesson, recorded_at: datetime) -> date:
     return max(day, min(timezone.localdate(recorded_at), timezone.localdate()))
 
 
-def conditions_of(activity: Activity, own: Mapping[str, Any]) -> dict[str, Any]:
+def conditions_of(activity: Activity, own: Mapping[str, int | str]) -> FreeConditions:
     """The free conditions of an attempt: the protocol's usual ones, the class's, the child's own.
     Raises Refused for one the protocol does not have, or a value that cannot be."""
     usual = activity.protocol.conditions
@@ -163,7 +238,7 @@ def lessons_between(staff: Staff, start: datetime, end: datetime) -> list[Lesson
     )
 
 
-def class_lessons(staff: Staff, class_id: UUID) -> list[dict[str, Any]]:
+def class_lessons(staff: Staff, class_id: UUID) -> list[PastLesson]:
     """The lessons of one class, newest first, the last hundred. Three queries. Raises NotFound."""
     school_class = class_of(staff, class_id)
     found = (
@@ -192,7 +267,7 @@ _ABOUT: Final = timedelta(minutes=40)
 _WEEKS: Final = 4
 
 
-def suggested_lessons(staff: Staff, at: datetime) -> list[dict[str, Any]]:
+def suggested_lessons(staff: Staff, at: datetime) -> list[Suggestion]:
     """What a lesson begun now probably is: those that began about this time of the week in the last
     four weeks, the newest of each class, with the tests they had. Two queries."""
     times = Q()
@@ -212,7 +287,7 @@ def suggested_lessons(staff: Staff, at: datetime) -> list[dict[str, Any]]:
     return [_suggestion(staff, lesson) for lesson in list(newest.values())[:4]]
 
 
-def _suggestion(staff: Staff, lesson: Lesson) -> dict[str, Any]:
+def _suggestion(staff: Staff, lesson: Lesson) -> Suggestion:
     tests = [
         activity.protocol.test
         for activity in lesson.activities.all()
@@ -236,7 +311,7 @@ def day_bounds(day: date) -> tuple[datetime, datetime]:
     return start, datetime.combine(day + timedelta(days=1), datetime.min.time(), tzinfo=zone)
 
 
-def lesson_page(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
+def lesson_page(staff: Staff, lesson_id: UUID) -> LessonPage:
     """All that running a lesson needs: class, medical notes, the tests and the state of their
     clocks. Six queries at most. Raises NotFound."""
     lesson = lesson_of(staff, lesson_id)
@@ -273,7 +348,7 @@ def lesson_page(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
     }
 
 
-def _activity(activity: Activity) -> dict[str, Any]:
+def _activity(activity: Activity) -> ActivityPage:
     protocol = activity.protocol
     return {
         "id": activity.id,
@@ -289,20 +364,5 @@ def _activity(activity: Activity) -> dict[str, Any]:
         "counts": protocol.counts,
         "does_not_count": protocol.does_not_count,
         "cautions": protocol.cautions,
-        "runs": [
-            {
-                "id": run.id,
-                "way": run.way,
-                "wave": run.wave,
-                "try_number": run.try_number,
-                "revision": run.revision,
-                "anchor_ms": run.anchor_ms,
-                "go_ms": run.go_ms,
-                "pauses": run.pauses,
-                "paused_ms": run.paused_ms,
-                "ended": run.ended,
-                "worked_seconds": run.worked_seconds,
-            }
-            for run in activity.runs.all()
-        ],
+        "runs": [RunRow.model_validate(run) for run in activity.runs.all()],
     }

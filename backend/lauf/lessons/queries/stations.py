@@ -3,24 +3,37 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
+from typing import cast
 from uuid import UUID
+
+from typing_extensions import TypedDict
 
 from lauf.errors import NotFound
 from lauf.lessons.models import PlanBlock
+from lauf.lessons.queries.entries import entry_of
 from lauf.lessons.queries.lessons import lesson_of
 from lauf.people.models import Staff
-from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.planning.blocks import BlockKind, StationsEntry, stations_of
+from lauf.rules.planning.demands import Load
 from lauf.rules.planning.rotation import Station, rotate
 
 
-def rotation_of(entry: dict[str, Any]) -> dict[str, Any]:
-    """The rotation of a stations block as entered: by round, the index of each group's station;
-    what it gave up, or why there is none."""
-    stations = [one for one in entry.get("stations") or () if one["name"].strip()]
+class Rotation(TypedDict):
+    """By round, the index of each group's station; what it gave up, or why there is none."""
+
+    stations: list[str]
+    groups: list[str]
+    rounds: list[list[int]]
+    gave_up: list[str]
+    proved: bool
+
+
+def rotation_of(entry: StationsEntry) -> Rotation:
+    """The rotation of a stations block as entered."""
+    stations = stations_of(entry)
     labels = group_names(entry, len(stations))
-    answer = {
-        "stations": [one["name"].strip() for one in stations],
+    answer: Rotation = {
+        "stations": [one["name"] for one in stations],
         "groups": labels,
         "rounds": [],
         "gave_up": [],
@@ -39,25 +52,50 @@ def rotation_of(entry: dict[str, Any]) -> dict[str, Any]:
     return {**answer, "rounds": rounds, "gave_up": list(made.gave_up), "proved": made.proved}
 
 
-def check_groups(entry: dict[str, Any]) -> None:
-    """Groups as they may be kept: each with its children, no child in two. Raises ValueError."""
-    groups = entry.get("groups")
-    if not groups:
-        return
-    if len(groups["names"]) != len(groups["members"]):
-        raise ValueError("each group has one name and one list of children.")
-    put = [str(child) for group in groups["members"] for child in group]
-    if len(put) != len(set(put)):
-        raise ValueError("a child is in one group only.")
-
-
-def group_names(entry: dict[str, Any], stations: int) -> list[str]:
+def group_names(entry: StationsEntry, stations: int) -> list[str]:
     """The names of a block's groups; one for each station while none were made."""
-    made = (entry.get("groups") or {}).get("names") or []
-    return list(made) or [f"Group {n}" for n in range(1, stations + 1)]
+    groups = entry.get("groups")
+    return list(groups["names"] if groups else ()) or [f"Group {n}" for n in range(1, stations + 1)]
 
 
-def stations_page(staff: Staff, lesson_id: UUID, position: int) -> dict[str, Any]:
+class GroupChild(TypedDict):
+    """A child of a group."""
+
+    id: UUID
+    name: str
+
+
+class GroupRow(TypedDict):
+    """A group and its children."""
+
+    name: str
+    children: list[GroupChild]
+
+
+class StationCard(TypedDict):
+    """A station with the groups that come in each round."""
+
+    name: str
+    loads: list[Load]
+    room: int
+    visits: list[list[str]]
+
+
+class StationsPage(TypedDict):
+    """A stations block of a lesson; `work` and `change` in seconds."""
+
+    lesson_id: UUID
+    class_name: str
+    label: str
+    work: int
+    change: int
+    rounds: list[list[int]]
+    gave_up: list[str]
+    groups: list[GroupRow]
+    stations: list[StationCard]
+
+
+def stations_page(staff: Staff, lesson_id: UUID, position: int) -> StationsPage:
     """A stations block of a lesson: groups with their children, and for each station what is done
     and who comes when. Three queries. Raises NotFound."""
     lesson = lesson_of(staff, lesson_id)
@@ -66,7 +104,7 @@ def stations_page(staff: Staff, lesson_id: UUID, position: int) -> dict[str, Any
     ).first()
     if block is None:
         raise NotFound("stations")
-    entry = block.settings
+    entry = cast("StationsEntry", entry_of(block))
     made = rotation_of(entry)
     pupils = {
         pupil["id"]: f"{pupil['given_name']} {pupil['family_name']}".strip()
@@ -97,17 +135,18 @@ def stations_page(staff: Staff, lesson_id: UUID, position: int) -> dict[str, Any
                     for row in made["rounds"]
                 ],
             }
-            for index, station in enumerate(s for s in entry["stations"] if s["name"].strip())
+            for index, station in enumerate(stations_of(entry))
         ],
     }  # fmt: skip
 
 
 def members(
-    entry: dict[str, Any], groups: int, pupils: Sequence[UUID]
+    entry: StationsEntry, groups: int, pupils: Sequence[UUID]
 ) -> tuple[list[list[UUID]], list[UUID]]:
     """The children of each group as they were put, and those who joined the class since, who go to
     the smallest. Nobody is in it until groups were made."""
-    kept = (entry.get("groups") or {}).get("members") or []
+    made = entry.get("groups")
+    kept = made["members"] if made else []
     if not kept:
         return [[] for _ in range(groups)], []
     here = set(pupils)

@@ -2,32 +2,44 @@
 
 from __future__ import annotations
 
-from typing import Any, Final
+from collections.abc import Mapping, Sequence
+from typing import Final, TypeAlias, cast
 from uuid import UUID
+
+from typing_extensions import TypedDict
 
 from lauf.catalogue.queries import newest_protocols
 from lauf.errors import NotFound
 from lauf.lessons.models import PlanTemplate
-from lauf.lessons.queries.plans import plan_page
+from lauf.lessons.queries.plans import PlanPage, plan_page
 from lauf.people.models import Staff
 from lauf.people.permissions import owns
-from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.planning.blocks import BlockEntry, BlockKind
 
-_WARM: Final = {"kind": "warm_up", "label": "Warm-up",
+#: A block as a template keeps it: JSON, with its test by the test's short name.
+TemplateBlock: TypeAlias = Mapping[str, object]
+
+_WARM: Final[TemplateBlock] = {"kind": "warm_up", "label": "Warm-up",
                 "levels": [[1, 30], [2, 60], [3, 30], [2, 30], [4, 15], [1, 30]]}  # fmt: skip
-_PULSE: Final = {"kind": "pulse", "count_seconds": 10, "seconds": 50, "hold": 10,
+_PULSE: Final[TemplateBlock] = {"kind": "pulse", "count_seconds": 10, "seconds": 50, "hold": 10,
                  "waits": True}  # fmt: skip
-_COOL: Final = {"kind": "cool_down", "label": "Cool-down", "steps": 40, "hold": 3, "seconds": 60}
-_END: Final = {"kind": "report", "label": "What we found out", "seconds": 120}
+_COOL: Final[TemplateBlock] = {
+    "kind": "cool_down",
+    "label": "Cool-down",
+    "steps": 40,
+    "hold": 3,
+    "seconds": 60,
+}
+_END: Final[TemplateBlock] = {"kind": "report", "label": "What we found out", "seconds": 120}
 
 
-def _sets(name: str, efforts: str) -> dict[str, Any]:
+def _sets(name: str, efforts: str) -> TemplateBlock:
     movement = [{"name": name, "efforts": efforts}]
     return {"kind": "intervals", "label": name.capitalize(), "movements": movement}
 
 
 #: Ready plans by code: name, minutes, blocks (tests by their slug).
-READY: Final[dict[str, tuple[str, int, list[dict[str, Any]]]]] = {
+READY: Final[dict[str, tuple[str, int, list[TemplateBlock]]]] = {
     "intervals": (
         "What raises our pulse? Four activities, a pulse after each",
         50,
@@ -114,24 +126,43 @@ READY: Final[dict[str, tuple[str, int, list[dict[str, Any]]]]] = {
 }
 
 
-def template_list(staff: Staff) -> list[dict[str, Any]]:
+class TemplateRow(TypedDict):
+    """A plan to begin with; `own` of the school's, `mine` to take away."""
+
+    code: str
+    name: str
+    minutes: int
+    own: bool
+    mine: bool
+
+
+def template_list(staff: Staff) -> list[TemplateRow]:
     """The plans to begin with, the school's own first. One query."""
     own = PlanTemplate.objects.filter(school_id=staff.school_id)
     return [
-        {"code": str(one.id), "name": one.name, "minutes": one.minutes, "own": True,
-         "mine": owns(staff, one.by_id)}
-        for one in own
-    ] + [
-        {"code": code, "name": name, "minutes": minutes, "own": False, "mine": False}
-        for code, (name, minutes, _) in READY.items()
-    ]  # fmt: skip
+        *(
+            TemplateRow(
+                code=str(one.id),
+                name=one.name,
+                minutes=one.minutes,
+                own=True,
+                mine=owns(staff, one.by_id),
+            )
+            for one in own
+        ),
+        *(
+            TemplateRow(code=code, name=name, minutes=minutes, own=False, mine=False)
+            for code, (name, minutes, _) in READY.items()
+        ),
+    ]
 
 
-def from_template(staff: Staff, lesson_id: UUID, code: str) -> dict[str, Any]:
+def from_template(staff: Staff, lesson_id: UUID, code: str) -> PlanPage:
     """A template as the plan of a lesson. A proposal: nothing is kept. Tests that the school no
     longer has are left out. Raises NotFound or Refused."""
+    blocks: Sequence[TemplateBlock]
     blocks = READY[code][2] if code in READY else template_of(staff, code).blocks
-    wanted = {block["test"] for block in blocks if block.get("test")}
+    wanted = {block.get("test") for block in blocks}
     tests: dict[str, tuple[UUID, int | None]] = {
         slug: (test, seconds)
         for slug, test, seconds in newest_protocols(staff)
@@ -140,15 +171,14 @@ def from_template(staff: Staff, lesson_id: UUID, code: str) -> dict[str, Any]:
     }
     entries = []
     for block in blocks:
-        slug = block.get("test")
-        if slug and slug not in tests and block["kind"] == "test":
+        kind, slug = BlockKind(str(block["kind"])), str(block.get("test") or "")
+        if slug and slug not in tests and kind is BlockKind.TEST:
             continue
-        entry = {key: value for key, value in block.items() if key != "test"}
-        test, seconds = tests.get(slug or "", (None, None))
-        if block["kind"] == BlockKind.REP_TARGET and seconds:
-            # As long as its test is now.
-            entry["seconds"] = seconds
-        entries.append({**entry, "test_id": test})
+        test, seconds = tests.get(slug, (None, None))
+        # As long as its test is now.
+        lasts = {"seconds": seconds} if kind is BlockKind.REP_TARGET and seconds else {}
+        kept = {key: value for key, value in block.items() if key != "test"}
+        entries.append(cast("BlockEntry", {**kept, **lasts, "kind": kind, "test_id": test}))
     return plan_page(staff, lesson_id, entries)
 
 

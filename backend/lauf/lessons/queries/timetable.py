@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from datetime import date, datetime, timedelta
-from typing import Any, NamedTuple
+from typing import NamedTuple
 from uuid import UUID, uuid5
 
 from django.db.models import Count, Q
 from django.utils import timezone
+from typing_extensions import TypedDict
 
 from lauf.lessons.models import Lesson, Slot
 from lauf.lessons.queries.lessons import day_bounds, lessons_of
@@ -86,7 +87,20 @@ def _meets(one: ToCome, lesson: Lesson) -> bool:
     )
 
 
-def timetable(staff: Staff, class_id: UUID | None = None) -> list[dict[str, Any]]:
+class SlotRow(TypedDict):
+    """A lesson of every week; 0 is Monday. `at` is the time of the clock, as 09:05."""
+
+    class_id: UUID
+    class_name: str
+    weekday: int
+    at: str
+    minutes: int
+    place: str
+    teacher_id: UUID
+    teacher: str
+
+
+def timetable(staff: Staff, class_id: UUID | None = None) -> list[SlotRow]:
     """The weekly lessons of the classes in scope, or of one of them. Two queries at most. Raises
     NotFound."""
     slots = Slot.objects.filter(school_class__in=classes_of(staff).filter(closed_on=None))

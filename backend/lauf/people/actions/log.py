@@ -6,7 +6,7 @@ from uuid import UUID
 
 from django.utils import timezone
 
-from lauf.people.models import Change, Pupil, SchoolClass, Staff
+from lauf.people.models import Change, Pupil, Staff
 
 
 def look_at(staff: Staff, pupil_id: UUID, what: str) -> None:
@@ -14,9 +14,9 @@ def look_at(staff: Staff, pupil_id: UUID, what: str) -> None:
     _seen(staff, f"{Pupil.objects.get(pk=pupil_id).name}: {what} looked at", pupil_id)
 
 
-def look_at_class(staff: Staff, group: SchoolClass, what: str) -> None:
+def look_at_class(staff: Staff, class_id: UUID, class_name: str, what: str) -> None:
     """The same for what a whole class was measured in."""
-    _seen(staff, f"{group.name}: {what} looked at", group.id)
+    _seen(staff, f"{class_name}: {what} looked at", class_id)
 
 
 def _seen(staff: Staff, words: str, about: UUID) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from datetime import date
 from itertools import pairwise
-from typing import Any, Final
+from typing import Final
 from uuid import UUID
 
 from django.db import transaction
@@ -17,6 +17,7 @@ from lauf.people.models import Change, House, School, Staff, Term, TermKind, Yea
 from lauf.people.models.school import MOST_IDLE_DAYS
 from lauf.people.permissions import May, demand
 from lauf.people.queries import setup_needed
+from lauf.people.queries.school import SchemeEntry, scheme_kept
 from lauf.people.usernames import written_plainly
 from lauf.rules.body.ages import YEAR_GROUP_WAYS
 from lauf.rules.contests.schemes import SchemeError, read_scheme, scheme_words
@@ -217,10 +218,11 @@ def set_units(staff: Staff, *, imperial: bool) -> School:
 
 
 @transaction.atomic
-def set_scheme(staff: Staff, kept: dict[str, Any]) -> School:
-    """How rungs become one statement over several tests; {} for none. Raises Denied, or Refused for
-    a scheme that cannot be used."""
+def set_scheme(staff: Staff, entry: SchemeEntry | None) -> School:
+    """How rungs become one statement over several tests; None for none. Raises Denied, or Refused
+    for a scheme that cannot be used."""
     demand(staff, May.MANAGE_SCHOOL)
+    kept = scheme_kept(entry)
     try:
         scheme = read_scheme(kept)
     except SchemeError as error:

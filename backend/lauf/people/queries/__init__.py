@@ -1,12 +1,10 @@
 """Every read about people, one module a noun."""
 
-from lauf.people.queries.classes import class_list, class_page, year_groups_of
+from lauf.people.queries.classes import class_list, class_page
+from lauf.people.queries.move_up import is_scored_since, last_move_up, move_up_preview
 from lauf.people.queries.school import (
     LOG_LINES,
     change_log,
-    is_scored_since,
-    last_move_up,
-    move_up_preview,
     own_account,
     school_settings,
 )
@@ -37,5 +35,4 @@ __all__ = [
     "search",
     "setup_needed",
     "staff_named",
-    "year_groups_of",
 ]

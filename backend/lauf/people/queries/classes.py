@@ -2,18 +2,93 @@
 
 from __future__ import annotations
 
-from typing import Any
+from datetime import date
+from typing import NotRequired
 from uuid import UUID
 
 from django.db.models import Count, Q
+from typing_extensions import TypedDict
 
-from lauf.people.models import Staff
+from lauf.people.models import Pupil, Staff
 from lauf.people.permissions import May, may
 from lauf.people.queries.scope import class_of, classes_of
+from lauf.people.shapes import Day, Named
+from lauf.rules.planning.care import Care
 
 
-def class_list(staff: Staff) -> list[dict[str, Any]]:
-    """The classes in scope with how many children and notes each has. One query."""
+class ClassRow(TypedDict):
+    """A class, with how many children it has."""
+
+    id: UUID
+    name: str
+    year_group: str
+    children: int
+    medical_notes: int
+
+
+class ExclusionRow(TypedDict):
+    """What a child is not to do; `until` is the last day, None: without an end."""
+
+    what: Care
+    until: NotRequired[Day | None]
+
+
+class PupilRow(TypedDict):
+    """A child of a class."""
+
+    id: UUID
+    name: str
+    house: str
+    given: str
+    family: str
+    house_id: UUID | None
+    born: date | None
+    sex: str
+    number: str
+    medical_note: str
+    # The group of the class, by its name; empty for none.
+    group: str
+    measuring: Pupil.Consent
+    exclusions: list[ExclusionRow]
+
+
+class LeaverRow(TypedDict):
+    """A child that has left a class."""
+
+    id: UUID
+    name: str
+    left_on: date
+
+
+class ClassPage(TypedDict):
+    """A class and its children."""
+
+    id: UUID
+    name: str
+    year_group: str
+    year_group_id: UUID
+    # Since when nobody is in it any more.
+    closed_on: date | None
+    teachers: list[Named]
+    # Whether the asker may add, change and move its children.
+    may_change: bool
+    houses: list[Named]
+    pupils: list[PupilRow]
+    # Who has left it, the last first; for who may change it.
+    leavers: list[LeaverRow]
+
+
+class ClassList(TypedDict):
+    """The classes in scope, and the school's year groups."""
+
+    classes: list[ClassRow]
+    year_groups: list[Named]
+    may_add: bool
+
+
+def class_list(staff: Staff) -> ClassList:
+    """The classes in scope with how many children and notes each has, and the school's year groups
+    in order. Two queries."""
     counted = (
         classes_of(staff)
         .filter(closed_on=None)
@@ -22,19 +97,23 @@ def class_list(staff: Staff) -> list[dict[str, Any]]:
             notes=Count("pupils", filter=~Q(pupils__medical_note=""), distinct=True),
         )
     )
-    return [
-        {
-            "id": row.id,
-            "name": row.name,
-            "year_group": row.year_group.name,
-            "children": row.children,
-            "medical_notes": row.notes,
-        }
-        for row in counted.select_related("year_group").order_by("year_group__position", "name")
-    ]
+    return {
+        "classes": [
+            {
+                "id": row.id,
+                "name": row.name,
+                "year_group": row.year_group.name,
+                "children": row.children,
+                "medical_notes": row.notes,
+            }
+            for row in counted.select_related("year_group").order_by("year_group__position", "name")
+        ],
+        "year_groups": [{"id": one.id, "name": one.name} for one in staff.school.year_groups.all()],
+        "may_add": may(staff, May.MANAGE_SCHOOL),
+    }
 
 
-def class_page(staff: Staff, class_id: UUID) -> dict[str, Any]:
+def class_page(staff: Staff, class_id: UUID) -> ClassPage:
     """One class with its children, what they are kept from, and who teaches it; for who may change
     it also who has left it. Six queries. Raises NotFound."""
     found = class_of(staff, class_id)
@@ -46,10 +125,14 @@ def class_page(staff: Staff, class_id: UUID) -> dict[str, Any]:
         "year_group": found.year_group.name,
         "year_group_id": found.year_group_id,
         "closed_on": found.closed_on,
-        "teachers": [dict(row) for row in found.teachers.order_by("name").values("id", "name")],
+        "teachers": [{"id": one.id, "name": one.name} for one in found.teachers.order_by("name")],
         "may_change": may_change,
-        "leavers": [{"id": one.id, "name": one.name, "left_on": one.left_on} for one in gone],
-        "houses": [dict(row) for row in found.school.houses.values("id", "name")],
+        "leavers": [
+            {"id": one.id, "name": one.name, "left_on": one.left_on}
+            for one in gone
+            if one.left_on is not None
+        ],
+        "houses": [{"id": one.id, "name": one.name} for one in found.school.houses.all()],
         "pupils": [
             {
                 "id": pupil.id,
@@ -63,16 +146,11 @@ def class_page(staff: Staff, class_id: UUID) -> dict[str, Any]:
                 "number": pupil.number,
                 "medical_note": pupil.medical_note,
                 "group": pupil.group,
-                "measuring": pupil.measuring,
+                "measuring": Pupil.Consent(pupil.measuring),
                 "exclusions": [
-                    {"what": one.what, "until": one.until} for one in pupil.exclusions.all()
+                    {"what": Care(one.what), "until": one.until} for one in pupil.exclusions.all()
                 ],
             }
             for pupil in found.pupils.select_related("house").prefetch_related("exclusions")
         ],
     }
-
-
-def year_groups_of(staff: Staff) -> list[dict[str, Any]]:
-    """The school's year groups in order. One query."""
-    return [dict(row) for row in staff.school.year_groups.values("id", "name")]

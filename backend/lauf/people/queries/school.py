@@ -2,19 +2,117 @@
 
 from __future__ import annotations
 
-import re
+from collections.abc import Mapping
 from datetime import datetime
-from typing import Any, Final
+from typing import Annotated, Any, Final, NotRequired
+from uuid import UUID
 
+from annotated_types import MaxLen, MinLen
 from django.contrib.sessions.models import Session
 from django.utils import timezone
+from pydantic import Field
+from typing_extensions import TypedDict
 
-from lauf.people.models import Change, Invitation, MoveUp, Pupil, School, SecondFactor, Staff
+from lauf.people.models import (
+    Change,
+    Invitation,
+    SecondFactor,
+    Staff,
+    TermKind,
+)
 from lauf.people.permissions import May, demand, rights_of
+from lauf.people.shapes import Day
 from lauf.rules.body.ages import YEAR_GROUP_WAYS
 
 
-def school_settings(staff: Staff) -> dict[str, Any]:
+class YearGroupEntry(TypedDict):
+    """A year group; `age` in completed years when the school year begins. None: a new one."""
+
+    id: NotRequired[UUID | None]
+    name: Annotated[str, MaxLen(100)]
+    age: int
+
+
+class HouseEntry(TypedDict):
+    """A house. None: a new one."""
+
+    id: NotRequired[UUID | None]
+    name: Annotated[str, MaxLen(100)]
+
+
+class TermEntry(TypedDict):
+    """A term or a holiday; both days included."""
+
+    kind: TermKind
+    name: Annotated[str, MaxLen(100)]
+    starts: Day
+    ends: Day
+
+
+class SchemeMark(TypedDict):
+    """A mark or words, and the mean of points a test that it begins at, as a decimal."""
+
+    begins: Annotated[str, Field(pattern=r"^\d{1,3}(\.\d{1,2})?$")]
+    words: Annotated[str, MinLen(1), MaxLen(60)]
+
+
+class SchemeEntry(TypedDict):
+    """How rungs become one statement over several tests."""
+
+    below: int
+    points: Annotated[list[int], MaxLen(20)]
+    marks: Annotated[list[SchemeMark], MaxLen(20)]
+    fewest: int
+
+
+class YearGroupWay(TypedDict):
+    """A way schools name their year groups."""
+
+    name: str
+    rows: list[YearGroupEntry]
+
+
+class SchoolSettings(TypedDict):
+    """All that the head of PE sets."""
+
+    ways: list[YearGroupWay]
+    name: str
+    cut_off_month: int
+    cut_off_day: int
+    imperial: bool
+    second_factor_required: bool
+    idle_days: int
+    tablet_idle_days: int
+    keep_years: int | None
+    scores_outlive: bool
+    scheme: SchemeEntry | None
+    year_groups: list[YearGroupEntry]
+    houses: list[HouseEntry]
+    terms: list[TermEntry]
+    staff: list[StaffRow]
+
+
+class StaffRow(TypedDict):
+    """Somebody who signs in, and what they may."""
+
+    id: UUID
+    name: str
+    username: str
+    role: str
+    email: str
+    may_see_growth: bool
+    may_edit_tests: bool
+    may_see_school: bool
+    is_active: bool
+    second_factor: bool
+    # Whether a password was set: somebody invited has none yet.
+    has_password: bool
+    # Until when a link lets in that was not used yet.
+    link_until: datetime | None
+    class_ids: list[UUID]
+
+
+def school_settings(staff: Staff) -> SchoolSettings:
     """All that the head of PE sets: the school, its year groups, houses and terms, how long records
     are kept, and who signs in with what they may. Six queries. Raises Denied."""
     demand(staff, May.MANAGE_SCHOOL)
@@ -23,7 +121,7 @@ def school_settings(staff: Staff) -> dict[str, Any]:
     people = school.staff.select_related(*related).prefetch_related("classes")
     return {
         "ways": [
-            {"name": way, "rows": [{"name": name, "age": age} for name, age in rows]}
+            {"name": way, "rows": [{"id": None, "name": name, "age": age} for name, age in rows]}
             for way, rows in YEAR_GROUP_WAYS.items()
         ],
         "name": school.name,
@@ -36,9 +134,14 @@ def school_settings(staff: Staff) -> dict[str, Any]:
         "keep_years": school.keep_years,
         "scores_outlive": school.scores_outlive,
         "scheme": _scheme_shown(school.scheme),
-        "year_groups": [dict(row) for row in school.year_groups.values("id", "name", "age")],
-        "houses": [dict(row) for row in school.houses.values("id", "name")],
-        "terms": [dict(row) for row in school.terms.values("kind", "name", "starts", "ends")],
+        "year_groups": [
+            {"id": one.id, "name": one.name, "age": one.age} for one in school.year_groups.all()
+        ],
+        "houses": [{"id": one.id, "name": one.name} for one in school.houses.all()],
+        "terms": [
+            {"kind": TermKind(one.kind), "name": one.name, "starts": one.starts, "ends": one.ends}
+            for one in school.terms.all()
+        ],
         "staff": [
             {
                 "id": one.id,
@@ -47,22 +150,42 @@ def school_settings(staff: Staff) -> dict[str, Any]:
                 "role": one.role,
                 "email": one.email,
                 "second_factor": _has_second_factor(one),
-                **rights_of(one)._asdict(),
+                "may_see_growth": rights.may_see_growth,
+                "may_edit_tests": rights.may_edit_tests,
+                "may_see_school": rights.may_see_school,
                 "is_active": one.is_active,
                 "has_password": one.has_usable_password(),
                 "link_until": link.expires_at if (link := _link_of(one)) else None,
                 "class_ids": [group.id for group in one.classes.all()],
             }
             for one in people.order_by("-is_active", "name")
+            for rights in (rights_of(one),)
         ],
     }
 
 
-def _scheme_shown(kept: dict[str, Any]) -> dict[str, Any] | None:
+def _scheme_shown(kept: Mapping[str, Any]) -> SchemeEntry | None:
     if not kept:
         return None
-    marks = [{"begins": begins, "words": words} for begins, words in kept["words"]]
-    return {name: kept[name] for name in ("below", "points", "fewest")} | {"marks": marks}
+    return {
+        "below": kept["below"],
+        "points": kept["points"],
+        "fewest": kept["fewest"],
+        "marks": [{"begins": begins, "words": words} for begins, words in kept["words"]],
+    }
+
+
+def scheme_kept(scheme: SchemeEntry | None) -> dict[str, object]:
+    """A scheme as the school keeps it; {} for none."""
+    if scheme is None:
+        return {}
+    marks = [[one["begins"], one["words"]] for one in scheme["marks"]]
+    return {
+        "below": scheme["below"],
+        "points": scheme["points"],
+        "fewest": scheme["fewest"],
+        "words": marks,
+    }
 
 
 def _has_second_factor(staff: Staff) -> bool:
@@ -82,9 +205,19 @@ LOG_LINES: Final = 200
 _SENSITIVE: Final = (Change.What.SEEN, Change.What.CARE, Change.What.PERMISSION)
 
 
+class ChangeRow(TypedDict):
+    """One line of the school's log: who changed what."""
+
+    id: int
+    at: datetime
+    by: str
+    what: str
+    words: str
+
+
 def change_log(
     staff: Staff, before: int | None = None, *, sensitive: bool = False
-) -> list[dict[str, Any]]:
+) -> list[ChangeRow]:
     """Who changed what, newest first, a page at a time: those before a line; with `sensitive`, who
     looked at or changed what not everybody may see. One query. Raises Denied."""
     demand(staff, May.SEE_LOG)
@@ -105,7 +238,28 @@ def change_log(
     ]
 
 
-def own_account(staff: Staff, session_key: str) -> dict[str, Any]:
+class OwnDevice(TypedDict):
+    """A device one is signed in on; `here` is the one that asks."""
+
+    id: UUID
+    device: str
+    at: datetime
+    here: bool
+
+
+class Account(TypedDict):
+    """A person's own sign-in; `papers_left` are codes on paper that were not used yet."""
+
+    username: str
+    second_factor: bool
+    # Codes on paper that were not used yet.
+    papers_left: int
+    factor_required: bool
+    has_calendar: bool
+    devices: list[OwnDevice]
+
+
+def own_account(staff: Staff, session_key: str) -> Account:
     """What a person sees of their own sign-in; `session_key` is of the device that asks. Three
     queries."""
     factor = SecondFactor.objects.filter(staff=staff, proved_at__isnull=False).first()
@@ -126,62 +280,3 @@ def own_account(staff: Staff, session_key: str) -> dict[str, Any]:
             for one in staff.sign_ins.filter(session_key__in=alive)
         ],
     }
-
-
-def last_move_up(school: School) -> MoveUp | None:
-    """The last time the school moved up, unless that was taken back. One query."""
-    return school.moves_up.filter(undone_at=None).first()
-
-
-def is_scored_since(school: School, at: datetime) -> bool:
-    """Whether a score or a pulse was kept after a moment. Two queries."""
-    children = Pupil.objects.filter(school=school)
-    return (
-        children.filter(attempts__received_at__gt=at).exists()
-        or children.filter(pulses__received_at__gt=at).exists()
-    )
-
-
-def move_up_preview(staff: Staff) -> dict[str, Any]:
-    """Where each class would go, by its place among the year groups, and whether the last move up
-    can still be taken back. Six queries. Raises Denied."""
-    demand(staff, May.MANAGE_SCHOOL)
-    school = staff.school
-    years = list(school.year_groups.all())
-    following = {one.id: later for one, later in zip(years, [*years[1:], None], strict=True)}
-    children: dict[Any, list[dict[str, Any]]] = {}
-    for pupil in Pupil.objects.filter(school=school, school_class__isnull=False):
-        row = {"id": pupil.id, "name": pupil.name}
-        children.setdefault(pupil.school_class_id, []).append(row)
-    last = last_move_up(school)
-    rows = []
-    for one in school.classes.filter(closed_on=None).select_related("year_group"):
-        to = following[one.year_group_id]
-        rows.append(
-            {
-                "id": one.id,
-                "name": one.name,
-                "year_group": one.year_group.name,
-                "to_name": _moved_name(one.name, one.year_group.name, to.name) if to else one.name,
-                "to_year_group_id": to.id if to else None,
-                "pupils": children.get(one.id, []),
-            }
-        )
-    return {
-        "year_groups": [{"id": one.id, "name": one.name} for one in years],
-        "classes": rows,
-        "last": last.at if last else None,
-        "undoable": last is not None and not is_scored_since(school, last.at),
-    }
-
-
-_NUMBER: Final = re.compile(r"\d+")
-
-
-def _moved_name(name: str, year: str, to: str) -> str:
-    """A class's name a year on: its year group's number, where the name holds it, is the next one's
-    ("3 Owl" in Year 3 becomes "4 Owl"), else the name stays."""
-    before, after = _NUMBER.search(year), _NUMBER.search(to)
-    if not before or not after:
-        return name
-    return re.sub(rf"(?<!\d){before[0]}(?!\d)", after[0], name, count=1)

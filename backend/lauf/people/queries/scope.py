@@ -3,10 +3,11 @@ exist for the asker."""
 
 from __future__ import annotations
 
-from typing import Any, Final
+from typing import Final
 from uuid import UUID
 
 from django.db.models import Q, QuerySet, Value
+from typing_extensions import TypedDict
 
 from lauf.errors import NotFound
 from lauf.people.models import Pupil, School, SchoolClass, Staff
@@ -51,7 +52,22 @@ def pupil_of(staff: Staff, pupil_id: UUID) -> Pupil:
 _FOUND: Final = 12
 
 
-def search(staff: Staff, words: str) -> dict[str, list[dict[str, Any]]]:
+class Hit(TypedDict):
+    """Something found by its name, and where it belongs."""
+
+    id: UUID
+    name: str
+    where: str
+
+
+class Hits(TypedDict):
+    """What a search found."""
+
+    pupils: list[Hit]
+    classes: list[Hit]
+
+
+def search(staff: Staff, words: str) -> Hits:
     """Children and classes in scope whose name has all of the words; those who have left among them
     for the head. Two queries."""
     pupils, classes = pupils_of(staff), classes_of(staff)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any, Final, NamedTuple
+from typing import Final, NamedTuple
 from uuid import UUID
 
 from django.db import IntegrityError, transaction
@@ -16,7 +16,7 @@ from lauf.people.models import Pupil, Staff
 from lauf.records.locks import while_a_score_is_kept
 from lauf.records.models import WITHDRAWN, Attempt, Question, RepeatSummary, Settlement
 from lauf.records.queries import attempt_of
-from lauf.rules.judging.comparability import WEIGHTS
+from lauf.rules.judging.comparability import WEIGHTS, FreeConditions
 from lauf.rules.judging.plausibility import FlagCode
 from lauf.rules.reading.clocks import shown_at
 from lauf.rules.reading.entry import LONGEST_ENTRY, read_entry
@@ -37,7 +37,7 @@ def record_attempt(
     wave: int | None,
     recorded_at: datetime,
     try_number: int = 1,
-    conditions: dict[str, Any] | None = None,
+    conditions: FreeConditions | None = None,
     succeeds: UUID | None = None,
     why: str = "",
     withdrawn: bool = False,
@@ -142,7 +142,7 @@ def _fill(
     typed: str,
     variant: str,
     wave: int | None,
-    own: dict[str, Any],
+    own: FreeConditions,
     *,
     sure: bool,
 ) -> None:

@@ -17,8 +17,10 @@ from lauf.errors import NotFound
 from lauf.lessons.models import Run
 from lauf.people.models import Staff
 from lauf.records.models import WITHDRAWN, Attempt, Question
+from lauf.rules.judging.comparability import FreeConditions
 from lauf.rules.judging.plausibility import FlagCode
 from lauf.rules.reading.entry import REASON_WORDS, NotDone
+from lauf.rules.reading.readers.text import Parts
 
 
 def counting() -> QuerySet[Attempt]:
@@ -84,8 +86,8 @@ class Row(NamedTuple):
     how: str
     better: str
     step: int
-    parts: dict[str, Any]
-    conditions: dict[str, Any]
+    parts: Parts
+    conditions: FreeConditions
     is_open: bool = False
     tries: tuple[Row, ...] = ()
     #: The value of one that is open.

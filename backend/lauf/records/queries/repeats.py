@@ -8,9 +8,9 @@ from __future__ import annotations
 
 import json
 from collections import defaultdict
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from datetime import date, timedelta
-from typing import Any, Final
+from typing import Any, Final, TypedDict
 from uuid import UUID
 
 from django.db import transaction
@@ -63,8 +63,21 @@ def _scores(test: UUID, since: date, before: date) -> QuerySet[Any, Any]:
     )
 
 
+class TallyState(TypedDict, total=False):
+    """A tally as it is kept.
+
+    keys   variant, seconds, meaning, conditions as text
+    sums   key by its place, month, pairs, Σd², log pairs, Σd² of logs
+    open   key by its place, pupil, day, value
+    """
+
+    keys: list[tuple[str, int | None, int, str]]
+    sums: list[tuple[int, str, int, float, int, float]]
+    open: list[tuple[int, str, str, int]]
+
+
 _SCORES = Compiled(_scores, UUID, date, date)
-_NOTHING: Final[tuple[date, dict[str, Any]]] = (date(1990, 1, 1), {})
+_NOTHING: Final[tuple[date, TallyState]] = (date(1990, 1, 1), TallyState())
 
 
 def repeats_of(versions: Iterable[ProtocolVersion], before: date) -> Repeats:
@@ -80,7 +93,7 @@ def repeats_of(versions: Iterable[ProtocolVersion], before: date) -> Repeats:
     return found
 
 
-def _kept(tests: list[UUID], before: date) -> dict[UUID, tuple[date, dict[str, Any]]]:
+def _kept(tests: list[UUID], before: date) -> dict[UUID, tuple[date, TallyState]]:
     """The newest summary of each test up to a day."""
     rows = _KEPT.rows(tests, before)
     return {test: (until, Compiled.json(state)) for test, until, state in rows}
@@ -104,14 +117,9 @@ def _caught_up(version: ProtocolVersion, before: date) -> _Tally:
 
 
 class _Tally:
-    """Sums by key and month, and the attempts that may still be the first of a pair.
+    """Sums by key and month, and the attempts that may still be the first of a pair."""
 
-    As kept: {"keys": [[variant, seconds, meaning, conditions], …],
-              "sums": [[key, month, pairs, Σd², log pairs, Σd² of logs], …],
-              "open": [[key, pupil, day, value], …]}
-    """
-
-    def __init__(self, version: ProtocolVersion, state: Mapping[str, Any]) -> None:
+    def __init__(self, version: ProtocolVersion, state: TallyState) -> None:
         self._version = version
         self._better = Better(version.better)
         self._measure = Measure(
@@ -119,13 +127,12 @@ class _Tally:
             of=version.of, lowest=version.lowest,
         )  # fmt: skip
         self._start = Start(version.default_typical_error, version.error_share, self._measure)
-        self._keys: list[tuple[str, int | None, int, str]] = [
-            tuple(key) for key in state.get("keys", ())
-        ]
+        # JSON has no tuples.
+        self._keys = [(key[0], key[1], key[2], key[3]) for key in state.get("keys", ())]
         self._place = {key: place for place, key in enumerate(self._keys)}
         self._sums: dict[tuple[int, str], PairSum] = defaultdict(PairSum)
-        for place, month, *numbers in state.get("sums", ()):
-            self._sums[place, month] = PairSum(*numbers)
+        for place, month, pairs, squares, log_pairs, log_squares in state.get("sums", ()):
+            self._sums[place, month] = PairSum(pairs, squares, log_pairs, log_squares)
         self._totals: dict[int, PairSum] = defaultdict(PairSum)
         for (place, _), one in self._sums.items():
             self._totals[place] += one
@@ -165,15 +172,15 @@ class _Tally:
         since = before - PAIR_WINDOW
         self._open = {who: one for who, one in self._open.items() if one[0] >= since}
 
-    def state(self) -> dict[str, Any]:
+    def state(self) -> TallyState:
         return {
-            "keys": [list(key) for key in self._keys],
+            "keys": list(self._keys),
             "sums": [
-                [place, month, one.pairs, one.squares, one.log_pairs, one.log_squares]
+                (place, month, one.pairs, one.squares, one.log_pairs, one.log_squares)
                 for (place, month), one in self._sums.items()
             ],
             "open": [
-                [place, pupil, day.isoformat(), value]
+                (place, pupil, day.isoformat(), value)
                 for (place, pupil), (day, value) in self._open.items()
             ],
         }

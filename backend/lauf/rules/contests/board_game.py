@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Final, NamedTuple
 
-from lauf.rules.planning.plan import EffortLevel, Load
+from lauf.rules.planning.demands import EffortLevel, Load
 
 SQUARES: Final = 40
 #: Squares in a row; the board is walked to and fro.

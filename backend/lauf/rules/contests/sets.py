@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
-from typing import Any, Final
+from typing import Final
 
 from lauf.rules.reading.words import plural
 
@@ -89,10 +89,6 @@ def name_in_seconds(name: str, seconds: int) -> str:
     return _CLOCK.sub(clock, name) if _CLOCK.search(name) else f"{name[:66]} {clock}"
 
 
-#: What a protocol says in words, line by line or as one line.
-_SAID: Final = ("say", "counts", "does_not_count", "ends")
-
-
 def words_in_seconds(text: str, before: int, seconds: int) -> str:
     """What is said of a test with another length of clock.
 
@@ -102,25 +98,22 @@ def words_in_seconds(text: str, before: int, seconds: int) -> str:
     return re.sub(rf"\b{before}(?= ?(?:s|seconds?)\b)", str(seconds), text)
 
 
-def protocol_in_seconds(given: Mapping[str, Any], before: int, seconds: int) -> dict[str, Any]:
-    """A count against `before` seconds as it is against so many: its words say the new clock, its
-    most and the time a go takes follow. What is offered as easier or harder stays only where it
-    names no time."""
-    made = dict(given)
-    for field in _SAID:
-        told = made[field]
-        made[field] = (
-            words_in_seconds(told, before, seconds)
-            if isinstance(told, str)
-            else [words_in_seconds(line, before, seconds) for line in told]
-        )
-    for field in ("easier", "harder"):
-        made[field] = "" if re.search(r"\b\d+ ?s", made[field]) else made[field]
-    most = math.ceil(Fraction(made["highest"]) * seconds / before)
-    # A test's own maximum is its own whatever the clock.
-    made["highest"] = max(1, most, made["cap"] or 0)
-    made["trial_seconds"] = max(seconds, made["trial_seconds"] + seconds - before)
-    return {**made, "seconds": seconds}
+def names_a_time(text: str) -> bool:
+    """Whether what is said of a test names so many seconds.
+
+    >>> names_a_time("In 20 s"), names_a_time("On the knees")
+    (True, False)
+    """
+    return re.search(r"\b\d+ ?s", text) is not None
+
+
+def most_in_seconds(most: int, before: int, seconds: int) -> int:
+    """The most that is believed of a count, with another length of clock.
+
+    >>> most_in_seconds(100, 60, 30)
+    50
+    """
+    return max(1, math.ceil(Fraction(most) * seconds / before))
 
 
 #: Sets to begin with (our own): the ready tests in an order in which no load comes twice running.

@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from typing import Final
+from typing import Final, TypeAlias
 
 from lauf.rules.reading.quantities import decimal
 
+#: What may differ between attempts, by its code: lengths in millimetres, anything else as words.
+FreeConditions: TypeAlias = dict[str, int | str]
 #: The one condition across which counts are still compared, as metres.
 COURSE: Final = "course_mm"
 #: What a rep of each level counted in a total.
@@ -98,6 +100,12 @@ def metres_run(count: int, key: Key) -> int:
 
 def _clock(key: Key) -> str:
     return "no clock" if key.seconds is None else f"{key.seconds} s"
+
+
+def course_mm(conditions: Mapping[str, int | str]) -> int | None:
+    """The length of the course an attempt was made on, None where it had none."""
+    found = conditions.get(COURSE)
+    return found if isinstance(found, int) else None
 
 
 def condition_shown(code: str, value: int | str | None) -> str:

@@ -1,68 +1,103 @@
 """The kinds of block, each described once: its words, what a new one begins with, its parts.
 
-A new kind is a member of `BlockKind`, an entry here, and its editor in the planner.
+A new kind is a member of `BlockKind` with its settings, an entry here, and its editor in the
+planner.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Any, Final
 
-from lauf.rules.body.pulse import Moment
+from lauf.rules.body.pulse import CountSeconds, Moment
 from lauf.rules.planning import block_parts
 from lauf.rules.planning.block_parts import Part
-from lauf.rules.planning.blocks import Block, BlockKind
+from lauf.rules.planning.blocks import USUAL_TARGET, Block, BlockEntry, BlockKind
+from lauf.rules.planning.demands import Load
 
 
 @dataclass(frozen=True, slots=True)
 class BlockType:
     """One kind of block.
 
-    words     what it is called
-    parts     the stretches of time it is made of
-    defaults  the settings a new one begins with
-    least     seconds it may be shortened to when a plan is fitted to the time; None is not at all
-    works     asks for effort: wants a warm-up before it, and a pulse after it is an activity's
-    warms     is a warm-up itself
-    after     what a pulse taken after it is: None where it changes nothing
+    words    what it is called
+    parts    the stretches of time it is made of, of a block of this kind
+    new      what a new one begins with
+    least    seconds it may be shortened to when a plan is fitted to the time; None is not at all
+    works    asks for effort: wants a warm-up before it, and a pulse after it is an activity's
+    warms    is a warm-up itself
+    talks    its time is a guess: it ends when somebody says so
+    closing  stays at the end when others are added
+    after    what a pulse taken after it is: None where it changes nothing
     """
 
     words: str
-    parts: Callable[[Block], Iterable[Part]]
-    defaults: Mapping[str, Any]
+    parts: Callable[[Block[Any]], Iterable[Part]]
+    new: BlockEntry
     least: int | None = None
     works: bool = False
     warms: bool = False
+    talks: bool = False
+    closing: bool = False
     after: Moment | None = None
 
 
 BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
-    BlockKind.BRIEFING: BlockType("Briefing", block_parts.open_parts, {"seconds": 120}, least=45),
+    BlockKind.BRIEFING: BlockType(
+        "Briefing",
+        block_parts.open_parts,
+        {"kind": BlockKind.BRIEFING, "label": "Briefing", "seconds": 120},
+        least=45,
+        talks=True,
+    ),
     BlockKind.WARM_UP: BlockType(
         "Warm-up",
         block_parts.warm_up_parts,
-        {"levels": [[1, 30], [2, 60], [3, 30], [2, 30], [4, 15], [1, 30]]},
+        {
+            "kind": BlockKind.WARM_UP,
+            "label": "Warm-up",
+            "levels": [[1, 30], [2, 60], [3, 30], [2, 30], [4, 15], [1, 30]],
+        },
         warms=True,
         after=Moment.WARM_UP,
     ),
-    BlockKind.STRETCH: BlockType("Stretch", block_parts.open_parts, {"seconds": 120}, least=60),
+    BlockKind.STRETCH: BlockType(
+        "Stretch",
+        block_parts.open_parts,
+        {"kind": BlockKind.STRETCH, "label": "Stretch", "seconds": 120},
+        least=60,
+        talks=True,
+    ),
     BlockKind.PULSE: BlockType(
         "Pulse check",
         block_parts.pulse_parts,
-        {"count_seconds": 10, "seconds": 60, "hold": 10, "waits": True},
+        {
+            "kind": BlockKind.PULSE,
+            "label": "Pulse check",
+            "count_seconds": CountSeconds.TEN,
+            "seconds": 60,
+            "hold": 10,
+            "waits": True,
+        },
     ),
     BlockKind.TEST: BlockType(
-        "Test", block_parts.test_parts, {"waits": True}, works=True, after=Moment.ACTIVITY
+        "Test",
+        block_parts.test_parts,
+        {"kind": BlockKind.TEST, "label": "", "waits": True},
+        works=True,
+        after=Moment.ACTIVITY,
     ),
     BlockKind.INTERVALS: BlockType(
         "Intervals",
         block_parts.interval_parts,
         {
+            "kind": BlockKind.INTERVALS,
+            "label": "Intervals",
             "movements": [
                 {"name": "star jumps", "efforts": "25/15/25/15"},
                 {"name": "high knees", "efforts": "12/8/12"},
-            ]
+            ],
         },
         works=True,
         after=Moment.ACTIVITY,
@@ -70,14 +105,27 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
     BlockKind.BEATS: BlockType(
         "To the beat",
         block_parts.beat_parts,
-        {"movement": "squats", "bpm": 120, "every": 8, "calls": 30},
+        {
+            "kind": BlockKind.BEATS,
+            "label": "To the beat",
+            "movement": "squats",
+            "bpm": 120,
+            "every": 8,
+            "calls": 30,
+        },
         warms=True,
         after=Moment.WARM_UP,
     ),
     BlockKind.REP_TARGET: BlockType(
         "Rep target",
         block_parts.rep_target_parts,
-        {"seconds": 600, "names": ["press-ups", "squats", "star jumps"], "carries": ""},
+        {
+            "kind": BlockKind.REP_TARGET,
+            "label": "Rep target",
+            "seconds": USUAL_TARGET,
+            "names": ["press-ups", "squats", "star jumps"],
+            "carries": "",
+        },
         least=180,
         works=True,
         after=Moment.ACTIVITY,
@@ -86,11 +134,13 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         "Stations",
         block_parts.station_parts,
         {
+            "kind": BlockKind.STATIONS,
+            "label": "Stations",
             "stations": [
-                {"name": "skipping", "loads": ["aerobic"], "room": 1},
-                {"name": "press-ups", "loads": ["push"], "room": 1},
-                {"name": "step-ups", "loads": ["legs"], "room": 1},
-                {"name": "plank", "loads": ["core"], "room": 1},
+                {"name": "skipping", "loads": [Load.AEROBIC], "room": 1},
+                {"name": "press-ups", "loads": [Load.PUSH], "room": 1},
+                {"name": "step-ups", "loads": [Load.LEGS], "room": 1},
+                {"name": "plank", "loads": [Load.CORE], "room": 1},
             ],
             "work": 45,
             "change": 20,
@@ -100,22 +150,33 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         after=Moment.ACTIVITY,
     ),
     BlockKind.WATER: BlockType(
-        "Water", block_parts.open_parts, {"seconds": 60}, least=30, after=Moment.RECOVERY
+        "Water",
+        block_parts.open_parts,
+        {"kind": BlockKind.WATER, "label": "Water", "seconds": 60},
+        least=30,
+        talks=True,
+        after=Moment.RECOVERY,
     ),
     BlockKind.COOL_DOWN: BlockType(
         "Cool-down",
         block_parts.cool_down_parts,
-        {"steps": 40, "hold": 3, "seconds": 90},
+        {
+            "kind": BlockKind.COOL_DOWN,
+            "label": "Cool-down",
+            "steps": 40,
+            "hold": 3,
+            "seconds": 90,
+        },
+        closing=True,
         after=Moment.RECOVERY,
     ),
     BlockKind.REPORT: BlockType(
-        "Report", block_parts.open_parts, {"seconds": 180}, least=60, after=Moment.RECOVERY
+        "Report",
+        block_parts.open_parts,
+        {"kind": BlockKind.REPORT, "label": "Report", "seconds": 180},
+        least=60,
+        talks=True,
+        closing=True,
+        after=Moment.RECOVERY,
     ),
 }
-
-#: The settings a block may have, whatever its kind: what is kept of what was entered.
-SETTINGS: Final = (
-    "seconds", "say", "levels", "movements", "count_seconds", "stations", "groups", "work",
-    "change", "rounds", "steps", "hold", "names", "carries", "setup", "get_ready", "pause", "waits",
-    "movement", "bpm", "every", "calls", "times", "apart", "weights",
-)  # fmt: skip

@@ -10,14 +10,27 @@ from typing import Final
 from lauf.rules.planning.beats import Call
 from lauf.rules.planning.blocks import (
     GET_READY,
-    LEAST_REST,
     LEVELS,
     SETTLE,
+    BeatsEntry,
     Block,
-    Effort,
+    CoolDownEntry,
+    IntervalsEntry,
+    OpenEntry,
+    PulseEntry,
+    RepTargetEntry,
+    Said,
+    StationsEntry,
+    TestEntry,
     TrialPlan,
-    check_efforts,
+    WarmUpEntry,
+    calls_of,
+    check_groups,
+    stations_of,
+    weights_of,
 )
+from lauf.rules.planning.efforts import LEAST_REST, Effort, check_efforts, read_efforts
+from lauf.rules.reading.words import fitting
 
 
 class Phase(StrEnum):
@@ -61,6 +74,8 @@ SPENT_ON: Final = {
 }
 
 
+#: How long a pulse is counted where nothing is said.
+USUAL_COUNT: Final = 10
 #: Seconds after a stop until something else is said.
 BREATH: Final = 2
 #: From this much rest on, the next movement is named a few seconds before the count.
@@ -69,44 +84,62 @@ NAME_FROM: Final = 9
 COUNT: Final = (3, 2, 1)
 
 
-def open_parts(block: Block) -> Iterator[Part]:
+_Timed = OpenEntry | WarmUpEntry | PulseEntry | BeatsEntry | RepTargetEntry | CoolDownEntry
+
+
+def _seconds(entry: _Timed) -> int:
+    return entry.get("seconds") or 0
+
+
+def _say(block: Block[Said]) -> str:
+    """What is said at the start; nothing for the block's own name. Raises ValueError for more than
+    what is kept."""
+    return fitting(block.entry.get("say") or "", 120, "What is said")
+
+
+def open_parts(block: Block[OpenEntry] | Block[CoolDownEntry]) -> Iterator[Part]:
     """One stretch of so many seconds."""
-    yield Part(block.seconds, Phase.OPEN, block.label, block.say or block.label)
+    yield Part(_seconds(block.entry), Phase.OPEN, block.label, _say(block) or block.label)
 
 
-def warm_up_parts(block: Block) -> Iterator[Part]:
+def warm_up_parts(block: Block[WarmUpEntry]) -> Iterator[Part]:
     """Called levels, or a free game."""
-    if not block.levels:
-        yield from open_parts(block)
-    for level, seconds in block.levels:
+    levels = block.entry.get("levels")
+    if not levels:
+        yield Part(_seconds(block.entry), Phase.OPEN, block.label, block.label)
+    for level, seconds in levels or ():
         if level not in LEVELS:
             raise ValueError("a level is 1 to 4: walk, jog, run, sprint.")
         yield Part(seconds, Phase.OPEN, LEVELS[level], f"Level {level}: {LEVELS[level]}")
 
 
-def pulse_parts(block: Block) -> Iterator[Part]:
+def pulse_parts(block: Block[PulseEntry]) -> Iterator[Part]:
     """Find it, count, write down; and where the block waits, the end of that when all have."""
-    yield Part(block.hold, Phase.OPEN, block.label, "Find your pulse", spent_on="find it")
-    yield Part(block.count_seconds, Phase.COUNT, block.label)
-    yield Part(max(BREATH + 1, block.seconds), Phase.WRITE, block.label)
-    if block.waits:
+    entry = block.entry
+    yield Part(
+        entry.get("hold") or 0, Phase.OPEN, block.label, "Find your pulse", spent_on="find it"
+    )
+    yield Part(entry.get("count_seconds") or USUAL_COUNT, Phase.COUNT, block.label)
+    yield Part(max(BREATH + 1, _seconds(entry)), Phase.WRITE, block.label)
+    # A plan that says nothing was made for a clock that goes on.
+    if entry.get("waits"):
         yield Part(
             SETTLE, Phase.WRITE, block.label, "All are written down", spent_on="settle", waits=True
         )
 
 
-def test_parts(block: Block) -> Iterator[Part]:
+def test_parts(block: Block[TestEntry]) -> Iterator[Part]:
     """Set up, and every wave of every try."""
     if block.test is None:
-        yield from open_parts(block)
-    else:
-        yield from _test_parts(block, block.test)
+        raise ValueError("choose the test of this block.")
+    yield from _trial_parts(block, block.test)
 
 
-def rep_target_parts(block: Block) -> Iterator[Part]:
+def rep_target_parts(block: Block[RepTargetEntry]) -> Iterator[Part]:
     """One long effort."""
-    yield Part(GET_READY, Phase.READY, block.label, block.say)
-    yield Part(block.seconds, Phase.WORK, block.label)
+    weights_of(block.entry)
+    yield Part(GET_READY, Phase.READY, block.label, _say(block))
+    yield Part(_seconds(block.entry), Phase.WORK, block.label)
     yield Part(SETTLE, Phase.SETTLE, block.label)
 
 
@@ -114,34 +147,36 @@ def rep_target_parts(block: Block) -> Iterator[Part]:
 _FINISH: Final = 2
 
 
-def beat_parts(block: Block) -> Iterator[Part]:
+def beat_parts(block: Block[BeatsEntry]) -> Iterator[Part]:
     """A movement for every call, and the music to its end where it goes on longer."""
-    if not block.calls:
+    calls = calls_of(block.entry)
+    if not calls:
         raise ValueError("say the beat and how many movements are called, or the time of each.")
-    last = -(-block.calls[-1].at_ms // 1000)
-    yield Part(GET_READY, Phase.READY, block.label, block.say)
+    last = -(-calls[-1].at_ms // 1000)
+    yield Part(GET_READY, Phase.READY, block.label, _say(block))
     yield Part(
-        max(block.seconds, last + _FINISH), Phase.WORK, block.label, calls=block.calls,
-        spent_on=f"{len(block.calls)} calls",
+        max(_seconds(block.entry), last + _FINISH), Phase.WORK, block.label, calls=calls,
+        spent_on=f"{len(calls)} calls",
     )  # fmt: skip
     yield Part(SETTLE, Phase.SETTLE, block.label)
 
 
-def cool_down_parts(block: Block) -> Iterator[Part]:
+def cool_down_parts(block: Block[CoolDownEntry]) -> Iterator[Part]:
     """Walk so many steps, hold a squat, and a stretch of time."""
-    if not block.steps:
+    steps, hold = block.entry.get("steps"), block.entry.get("hold")
+    if not steps:
         yield from open_parts(block)
         return
     # A slow step takes about a second.
-    yield Part(block.steps, Phase.OPEN, "Walk", f"Walk {block.steps} steps")
-    if block.hold:
-        yield Part(block.hold, Phase.OPEN, "Squat", f"Squat and hold {block.hold} seconds")
-    say = block.say or block.label
-    yield Part(block.seconds, Phase.OPEN, block.label, say, spent_on="then")
+    yield Part(steps, Phase.OPEN, "Walk", f"Walk {steps} steps")
+    if hold:
+        yield Part(hold, Phase.OPEN, "Squat", f"Squat and hold {hold} seconds")
+    say = _say(block) or block.label
+    yield Part(_seconds(block.entry), Phase.OPEN, block.label, say, spent_on="then")
 
 
-def _test_parts(block: Block, test: TrialPlan) -> Iterator[Part]:
-    words = block.say or f"Set up: {block.label}"
+def _trial_parts(block: Block[TestEntry], test: TrialPlan) -> Iterator[Part]:
+    words = _say(block) or f"Set up: {block.label}"
     yield Part(test.setup, Phase.OPEN, words, words, spent_on="set up")
     if test.seconds is None:
         each = test.tries * (test.trial + test.changeover)
@@ -161,13 +196,16 @@ def _test_parts(block: Block, test: TrialPlan) -> Iterator[Part]:
         yield Part(pause, Phase.SETTLE if last else Phase.SWAP, block.label)
 
 
-def interval_parts(block: Block) -> Iterator[Part]:
-    if not block.movements:
+def interval_parts(block: Block[IntervalsEntry]) -> Iterator[Part]:
+    """Every effort of every movement, with the rest after it."""
+    movements = [
+        (fitting(one["name"], 40, "A movement") or "movement", read_efforts(one["efforts"]))
+        for one in block.entry.get("movements") or ()
+    ]
+    if not movements:
         raise ValueError("name a movement and its efforts, such as 25/15/25.")
-    efforts = [(move.name, effort) for move in block.movements for effort in move.efforts]
-    for move in block.movements:
-        check_efforts(move.efforts)
-    yield Part(GET_READY, Phase.READY, efforts[0][0], block.say)
+    efforts = [(name, effort) for name, each in movements for effort in each]
+    yield Part(GET_READY, Phase.READY, efforts[0][0], _say(block))
     for place, (name, effort) in enumerate(efforts):
         yield Part(effort.work, Phase.WORK, name)
         if place < len(efforts) - 1:
@@ -179,13 +217,18 @@ def interval_parts(block: Block) -> Iterator[Part]:
             yield Part(max(effort.rest, SETTLE), Phase.SETTLE, name)
 
 
-def station_parts(block: Block) -> Iterator[Part]:
-    if len(block.stations) < 2 or not 1 <= block.rounds <= len(block.stations):
+def station_parts(block: Block[StationsEntry]) -> Iterator[Part]:
+    """Every round, and the way to the next."""
+    entry = block.entry
+    check_groups(entry)
+    stations, rounds = len(stations_of(entry)), entry.get("rounds") or 0
+    work, change = entry.get("work") or 0, entry.get("change") or 0
+    if stations < 2 or not 1 <= rounds <= stations:
         raise ValueError("a rotation has 2 stations or more, and a round for each at most.")
-    check_efforts((Effort(block.work, block.change), Effort(block.work)))
-    yield Part(GET_READY, Phase.READY, block.label, block.say)
-    for number in range(1, block.rounds + 1):
-        yield Part(block.work, Phase.WORK, f"Round {number} of {block.rounds}")
-        if number < block.rounds:
-            yield Part(max(block.change, BREATH + 1 + len(COUNT)), Phase.SWAP, "Move on")
+    check_efforts((Effort(work, change), Effort(work)))
+    yield Part(GET_READY, Phase.READY, block.label, _say(block))
+    for number in range(1, rounds + 1):
+        yield Part(work, Phase.WORK, f"Round {number} of {rounds}")
+        if number < rounds:
+            yield Part(max(change, BREATH + 1 + len(COUNT)), Phase.SWAP, "Move on")
     yield Part(SETTLE, Phase.SETTLE, block.label)

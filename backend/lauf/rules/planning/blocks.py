@@ -1,20 +1,33 @@
-"""What a lesson is planned of: blocks, how long each lasts, and lists of efforts as typed."""
+"""What a lesson is planned of: blocks as they are entered and kept.
+
+A block is entered, kept, sent and read in one shape, a `TypedDict` for each kind: what a setting is
+called and within what bounds it lies stands here and nowhere else. Every setting may be left out,
+since plans are kept as they were entered: what is not there is nought, or what the test has.
+"""
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import Final
+from typing import Annotated, Final, Generic, Literal, NotRequired, TypeAlias, TypeVar, get_args
+from uuid import UUID
 
-from lauf.rules.planning.beats import Call
+from annotated_types import Ge, Le, MaxLen, MinLen
+from typing_extensions import TypedDict, get_type_hints
 
-#: A count of three needs this much rest before the next effort.
-LEAST_REST: Final = 3
+from lauf.rules.body.pulse import CountSeconds
+from lauf.rules.planning.beats import Call, on_the_beat, read_times
+from lauf.rules.planning.demands import Load
+from lauf.rules.planning.rotation import GroupsBy
+from lauf.rules.reading.levels import PLAIN, Weights, read_weights
+from lauf.rules.reading.words import fitting
+
 #: Seconds of "get ready" before the first effort of a block.
 GET_READY: Final = 10
 #: Seconds after the last stop of a block, before anything else is said.
 SETTLE: Final = 3
+#: Seconds of a rep target where nobody says how long it lasts.
+USUAL_TARGET: Final = 600
 #: Called levels of a warm-up (common practice).
 LEVELS: Final = {1: "Walk", 2: "Jog", 3: "Run", 4: "Sprint"}
 
@@ -36,20 +49,162 @@ class BlockKind(StrEnum):
     REPORT = "report"
 
 
-@dataclass(frozen=True, slots=True)
-class Effort:
-    """Seconds of work and of the rest after it."""
-
-    work: int
-    rest: int = 0
+Seconds = Annotated[int, Ge(0), Le(7200)]
+Name = Annotated[str, MaxLen(400)]
+#: A level and its seconds: JSON has no tuples.
+Pair = Annotated[list[Seconds], MinLen(2), MaxLen(2)]
 
 
-@dataclass(frozen=True, slots=True)
-class Movement:
-    """A movement with its own efforts."""
+class MovementEntry(TypedDict):
+    """A movement of intervals; `efforts` as typed, such as 25/15/25."""
 
-    name: str
-    efforts: tuple[Effort, ...]
+    name: Name
+    efforts: Annotated[str, MaxLen(200)]
+
+
+class StationEntry(TypedDict):
+    """A station: the parts of the body it loads, and how many groups have room at once."""
+
+    name: Name
+    loads: NotRequired[Annotated[list[Load], MaxLen(9)]]
+    room: NotRequired[Annotated[int, Ge(1), Le(8)]]
+
+
+class Groups(TypedDict):
+    """Groups of children as they were made: by house, at random or balanced; or, from then on,
+    changed by hand. Ids are text where they are kept."""
+
+    how: GroupsBy
+    names: Annotated[list[Annotated[str, MaxLen(40)]], MaxLen(16)]
+    members: Annotated[list[list[UUID]], MaxLen(16)]
+
+
+class _Entry(TypedDict):
+    """What every block has beside its settings. `closed`: of a private test that the asker does not
+    see; it stays what it is, whatever is sent of it."""
+
+    label: NotRequired[Name]
+    id: NotRequired[UUID | None]
+    test_id: NotRequired[UUID | None]
+    activity_id: NotRequired[UUID | None]
+    closed: NotRequired[bool | None]
+
+
+class Said(_Entry):
+    """`say` is said at the start, instead of the block's name."""
+
+    say: NotRequired[Name | None]
+
+
+class OpenEntry(Said):
+    """A stretch of time for one thing."""
+
+    kind: Literal[BlockKind.BRIEFING, BlockKind.STRETCH, BlockKind.WATER, BlockKind.REPORT]
+    seconds: NotRequired[Seconds | None]
+
+
+class WarmUpEntry(_Entry):
+    """Levels (1 to 4, seconds) called one after the other; without any a free game of `seconds`."""
+
+    kind: Literal[BlockKind.WARM_UP]
+    levels: NotRequired[Annotated[list[Pair], MaxLen(30)] | None]
+    seconds: NotRequired[Seconds | None]
+
+
+class PulseEntry(_Entry):
+    """`hold` to find the pulse, `count_seconds` to count it, `seconds` to write it down; and where
+    it `waits`, the clock stands then until somebody says that all are written down."""
+
+    kind: Literal[BlockKind.PULSE]
+    hold: NotRequired[Annotated[int, Ge(0), Le(60)] | None]
+    count_seconds: NotRequired[CountSeconds | None]
+    seconds: NotRequired[Seconds | None]
+    waits: NotRequired[bool | None]
+
+
+class TestEntry(Said):
+    """Where no seconds to set up, to get ready or between goes are given, they are the test's own.
+    Unless `waits` is False, each go waits until somebody says that all are ready."""
+
+    kind: Literal[BlockKind.TEST]
+    setup: NotRequired[Annotated[int, Ge(0), Le(1800)] | None]
+    get_ready: NotRequired[Annotated[int, Ge(3), Le(120)] | None]
+    pause: NotRequired[Annotated[int, Ge(3), Le(600)] | None]
+    waits: NotRequired[bool | None]
+
+
+class IntervalsEntry(Said):
+    """Movements, each with its efforts."""
+
+    kind: Literal[BlockKind.INTERVALS]
+    movements: NotRequired[Annotated[list[MovementEntry], MaxLen(20)] | None]
+
+
+class BeatsEntry(Said):
+    """A movement called to a beat: `calls` of them, one every so many beats of `bpm` a minute; or
+    by `times`, a line each. `seconds`: the music goes on at least so long."""
+
+    kind: Literal[BlockKind.BEATS]
+    movement: NotRequired[Annotated[str, MaxLen(40)] | None]
+    bpm: NotRequired[Annotated[int, Ge(0), Le(400)] | None]
+    every: NotRequired[Annotated[int, Ge(0), Le(64)] | None]
+    calls: NotRequired[Annotated[int, Ge(0), Le(1000)] | None]
+    times: NotRequired[Annotated[str, MaxLen(20_000)] | None]
+    seconds: NotRequired[Seconds | None]
+
+
+class RepTargetEntry(Said):
+    """Movements that are counted together; `carries` is the one that counts from the warm-up on.
+    Where levels are counted `apart`, `weights` is what one of each counts, as typed."""
+
+    kind: Literal[BlockKind.REP_TARGET]
+    seconds: NotRequired[Seconds | None]
+    names: NotRequired[Annotated[list[Annotated[str, MaxLen(60)]], MaxLen(16)] | None]
+    carries: NotRequired[Annotated[str, MaxLen(60)] | None]
+    apart: NotRequired[bool | None]
+    weights: NotRequired[Annotated[str, MaxLen(30)] | None]
+
+
+class StationsEntry(Said):
+    """Stations, `work` seconds at each, `change` seconds to move on, so many rounds, and the groups
+    that go round."""
+
+    kind: Literal[BlockKind.STATIONS]
+    stations: NotRequired[Annotated[list[StationEntry], MaxLen(16)] | None]
+    work: NotRequired[Seconds | None]
+    change: NotRequired[Seconds | None]
+    rounds: NotRequired[Annotated[int, Ge(0), Le(16)] | None]
+    groups: NotRequired[Groups | None]
+
+
+class CoolDownEntry(Said):
+    """Steps to walk, a squat to hold, and a stretch of `seconds`."""
+
+    kind: Literal[BlockKind.COOL_DOWN]
+    steps: NotRequired[Annotated[int, Ge(0), Le(500)] | None]
+    hold: NotRequired[Annotated[int, Ge(0), Le(60)] | None]
+    seconds: NotRequired[Seconds | None]
+
+
+#: A block of any kind, told apart by its `kind`.
+BlockEntry: TypeAlias = (
+    OpenEntry | WarmUpEntry | PulseEntry | TestEntry | IntervalsEntry | BeatsEntry
+    | RepTargetEntry | StationsEntry | CoolDownEntry
+)  # fmt: skip
+
+
+def _settings() -> dict[BlockKind, tuple[str, ...]]:
+    found: dict[BlockKind, tuple[str, ...]] = {}
+    beside = {"kind", *_Entry.__annotations__}
+    for shape in get_args(BlockEntry):
+        hints = get_type_hints(shape)
+        names = tuple(name for name in hints if name not in beside)
+        found |= dict.fromkeys(get_args(hints["kind"]), names)
+    return found
+
+
+#: The settings of each kind of block by name: what is kept of what was entered.
+SETTINGS: Final = _settings()
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,69 +226,59 @@ class TrialPlan:
     waits: bool = False
 
 
+Entered = TypeVar("Entered", bound=_Entry, covariant=True)
+
+
 @dataclass(frozen=True, slots=True)
-class Block:
-    """One block of a plan. Which fields mean something depends on the kind.
+class Block(Generic[Entered]):
+    """A block as it is called: as it was entered, under a label; a test with what its protocol
+    needs of the clock."""
 
-    id             its own, whatever is changed in it or around it
-    seconds        open blocks, a warm-up game, a rep target; to the beat: at least so long
-    levels         warm-up: (level 1–4, seconds), called one after the other
-    movements      intervals
-    calls          to the beat: each movement that is called; its name is the block's label
-    count_seconds  pulse: how long beats are counted; `seconds` to write them down
-    waits          pulse: then the clock stands until somebody says that all are written down
-    test           test wave
-    stations       station rotation: names; `work`, `change` seconds and `rounds`
-    (what is done at them, and who is where, is `rules.rotation`'s)
-    steps, hold    cool-down: steps to walk, seconds to hold a squat
-    """
-
-    kind: BlockKind
+    entry: Entered
     label: str
-    id: str = ""
-    seconds: int = 0
-    say: str = ""
-    levels: tuple[tuple[int, int], ...] = ()
-    movements: tuple[Movement, ...] = ()
-    calls: tuple[Call, ...] = ()
-    count_seconds: int = 10
-    waits: bool = False
     test: TrialPlan | None = None
-    stations: tuple[str, ...] = ()
-    work: int = 0
-    change: int = 0
-    rounds: int = 0
-    steps: int = 0
-    hold: int = 3
+
+    @property
+    def id(self) -> str:
+        """Its own, whatever is changed in it or around it; "" for one that is not kept yet."""
+        return str(self.entry.get("id") or "")
 
 
-_EFFORT: Final = re.compile(r"\s*\d{1,4}(\s*[/,\s]\s*\d{1,4})*\s*")
+AnyBlock: TypeAlias = Block[BlockEntry]
 
 
-def read_efforts(text: str) -> tuple[Effort, ...]:
-    """A list of seconds as typed: work, rest, work, rest, … "25/15/25" is 25 s of work, 15 s of
-    rest, 25 s of work. Raises ValueError with what is accepted.
-
-    >>> read_efforts("25/15/25")
-    (Effort(work=25, rest=15), Effort(work=25, rest=0))
-    """
-    if not _EFFORT.fullmatch(text):
-        raise ValueError("Type seconds of work and rest in turn, such as 25/15/25.")
-    numbers = [int(found) for found in re.findall(r"\d+", text)]
-    efforts = tuple(
-        Effort(numbers[at], numbers[at + 1] if at + 1 < len(numbers) else 0)
-        for at in range(0, len(numbers), 2)
-    )
-    check_efforts(efforts)
-    return efforts
+def calls_of(entry: BeatsEntry) -> tuple[Call, ...]:
+    """What a block calls to a beat: by its list of times where it has one. Raises ValueError."""
+    times = entry.get("times") or ""
+    if times.strip():
+        return read_times(times)
+    bpm = entry.get("bpm")
+    if not bpm:
+        return ()
+    return on_the_beat(bpm, entry.get("every") or 1, entry.get("calls") or 0)
 
 
-def check_efforts(efforts: tuple[Effort, ...]) -> None:
-    """Raises ValueError for efforts that cannot be called."""
-    if not 1 <= len(efforts) <= 60:
-        raise ValueError("A movement has 1 to 60 efforts.")
-    for effort in efforts:
-        if not 1 <= effort.work <= 3600 or effort.rest > 3600:
-            raise ValueError("An effort is 1 s to an hour of work, a rest at most an hour.")
-    if any(effort.rest < LEAST_REST for effort in efforts[:-1]):
-        raise ValueError(f"A rest is {LEAST_REST} s at least: it holds the count of three.")
+def weights_of(entry: RepTargetEntry) -> Weights:
+    """What a rep of each level counts in a rep target; each one where nothing else is said. Raises
+    ValueError."""
+    typed = (entry.get("weights") or "").strip()
+    return read_weights(typed) if typed and entry.get("apart") else PLAIN
+
+
+def stations_of(entry: StationsEntry) -> list[StationEntry]:
+    """The stations of a block that have a name, which is without space around it. Raises ValueError
+    for one that is longer than what is kept."""
+    named = [(fitting(one["name"], 40, "A station"), one) for one in entry.get("stations") or ()]
+    return [{**one, "name": name} for name, one in named if name]
+
+
+def check_groups(entry: StationsEntry) -> None:
+    """Groups as they may be kept: each with its children, no child in two. Raises ValueError."""
+    groups = entry.get("groups")
+    if not groups:
+        return
+    if len(groups["names"]) != len(groups["members"]):
+        raise ValueError("each group has one name and one list of children.")
+    put = [str(child) for group in groups["members"] for child in group]
+    if len(put) != len(set(put)):
+        raise ValueError("a child is in one group only.")

@@ -11,7 +11,7 @@ from collections.abc import Collection
 from enum import StrEnum
 from typing import Final
 
-from lauf.rules.planning.plan import EffortLevel, Load
+from lauf.rules.planning.demands import EffortLevel, Load
 
 
 class Care(StrEnum):

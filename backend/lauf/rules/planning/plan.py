@@ -9,50 +9,10 @@ from typing import Final
 
 from lauf.rules.planning.block_kinds import BLOCK_KINDS
 from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.planning.demands import HARD, EffortLevel, Load
 
 #: Children who share what is needed once a group.
 GROUP_SIZE: Final = 6
-
-
-class EffortLevel(StrEnum):
-    """How much a test asks of a child."""
-
-    REST = "rest"
-    LOW = "low"
-    HIGH = "high"
-    MAXIMAL = "maximal"
-
-
-#: What asks for a warm-up before it and a cool-down after it.
-HARD: Final = (EffortLevel.HIGH, EffortLevel.MAXIMAL)
-EFFORT_WORDS: Final[dict[EffortLevel, str]] = {
-    EffortLevel.REST: "at rest",
-    EffortLevel.LOW: "low effort",
-    EffortLevel.HIGH: "high effort",
-    EffortLevel.MAXIMAL: "maximal effort",
-}
-
-
-class Load(StrEnum):
-    """A part of the body, or what else a test or a station asks for."""
-
-    WHOLE_BODY = "whole body"
-    LEGS = "legs"
-    PUSH = "push"
-    PULL = "pull"
-    CORE = "core"
-    FLEXIBILITY = "flexibility"
-    BALANCE = "balance"
-    SKILL = "skill"
-    AEROBIC = "aerobic"
-
-
-class Place(StrEnum):
-    """Where a test can be done."""
-
-    HALL = "hall"
-    PLAYGROUND = "playground"
-    GRASS = "grass"
 
 
 class KitFor(StrEnum):

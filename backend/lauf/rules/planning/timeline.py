@@ -14,7 +14,7 @@ from typing import Final
 
 from lauf.rules.planning.block_kinds import BLOCK_KINDS
 from lauf.rules.planning.block_parts import BREATH, COUNT, NAME_FROM, SPENT_ON, Part, Phase
-from lauf.rules.planning.blocks import Block
+from lauf.rules.planning.blocks import AnyBlock
 
 _LAST: Final = (5, 4, 3, 2, 1)
 #: Under this much work "half-way" would crowd the last five.
@@ -80,7 +80,7 @@ class Timeline:
     total_ms: int
 
 
-def timeline(plan: Sequence[Block]) -> Timeline:
+def timeline(plan: Sequence[AnyBlock]) -> Timeline:
     """The whole plan as cues and segments. Raises ValueError, naming the block, for one that
     cannot be called."""
     cues: list[Cue] = []
@@ -116,16 +116,17 @@ def timeline(plan: Sequence[Block]) -> Timeline:
     return Timeline(tuple(cues), tuple(segments), tuple(spans), at)
 
 
-def block_seconds(block: Block) -> int:
+def block_seconds(block: AnyBlock) -> int:
     """How long a block lasts. Raises ValueError for one that cannot be called."""
     return sum(part.seconds for part in _parts(block))
 
 
-def time_spent(block: Block) -> dict[str, tuple[int, ...]]:
+def time_spent(block: AnyBlock) -> dict[str, tuple[int, ...]]:
     """What a block's seconds go to, in the order it comes: the seconds of each time. All of them
     together are `block_seconds`. Raises ValueError for a block that cannot be called.
 
-    >>> time_spent(Block(BlockKind.PULSE, "Pulse", seconds=60, count_seconds=10, hold=10))
+    >>> pulse = {"kind": BlockKind.PULSE, "label": "Pulse", "seconds": 60, "hold": 10}
+    >>> time_spent(Block(pulse, "Pulse"))
     {'find it': (10,), 'count': (10,), 'write down': (60,)}
     """
     spent: dict[str, tuple[int, ...]] = {}
@@ -136,8 +137,8 @@ def time_spent(block: Block) -> dict[str, tuple[int, ...]]:
     return spent
 
 
-def _parts(block: Block) -> list[Part]:
-    return list(BLOCK_KINDS[block.kind].parts(block))
+def _parts(block: AnyBlock) -> list[Part]:
+    return list(BLOCK_KINDS[block.entry["kind"]].parts(block))
 
 
 def _cues_of(part: Part, following: Part | None, at: int) -> Iterator[Cue]:

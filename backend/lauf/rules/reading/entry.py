@@ -16,7 +16,7 @@ from typing import Any, Final
 from lauf.rules.reading.clocks import CLOCK_SLACK_MS
 from lauf.rules.reading.kinds import KINDS, form_words, format_number, format_value
 from lauf.rules.reading.quantities import SIDES_THERE_ARE, Better, Kind, Measure, decimal, to_step
-from lauf.rules.reading.readers.text import Read, Unreadable, ask, comma_readings, plain
+from lauf.rules.reading.readers.text import Parts, Read, Unreadable, ask, comma_readings, plain
 from lauf.rules.reading.words import plural
 
 
@@ -57,7 +57,6 @@ REASON_TYPED: Final[dict[str, NotDone]] = {
 
 
 #: What a score is made of, beside its value: plain numbers, words and lists, as JSON holds them.
-Parts = dict[str, Any]
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,7 +72,7 @@ class Entry:
     value: int | None = None
     reason: NotDone | None = None
     estimate: bool = False
-    parts: Parts = field(default_factory=dict)
+    parts: Parts = field(default_factory=Parts)
 
     @property
     def informal(self) -> bool:

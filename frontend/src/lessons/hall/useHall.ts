@@ -3,6 +3,7 @@ import { useLocalStorage } from "@vueuse/core";
 import { computed, nextTick, ref, watch } from "vue";
 import { useRoute, useRouter, type LocationQueryRaw } from "vue-router";
 import type { Schemas } from "../../api/client";
+import { BLOCKS } from "../../api/vocabulary";
 
 import { wake } from "../../parts/sound/sound";
 import type { HallClock } from "../../sheet/types";
@@ -30,7 +31,7 @@ const PULSES: Stop = { ...BESIDE, id: "pulses", label: "Pulses", kind: "pulse" }
 /** Ways with a clock of their own. */
 const OWN_CLOCKS = new Set(["tap", "beeps"]);
 /** Blocks whose time is only a guess: they end when somebody says so, or by themselves. */
-const TALKS = new Set(["briefing", "stretch", "water", "report"]);
+const TALKS = new Set<string>(BLOCKS.filter((one) => one.talks).map((one) => one.code));
 
 export function takesScores(stop: Stop | null): boolean {
   return stop !== null && (stop.kind === "pulse" || stop.kind === "grid" || stop.activity !== null);

@@ -41,7 +41,7 @@ function onRowKey(event: KeyboardEvent, index: number) {
         @click="open = open === index ? null : index"
       >
         <strong class="figure">{{
-          block.label || rows[index]?.block?.label || "Choose a test"
+          block.label || rows[index]?.block?.entry.label || "Choose a test"
         }}</strong>
         <span v-if="block.closed" class="tag">private</span>
         <span class="quiet">{{ rows[index]?.block?.why }}</span>

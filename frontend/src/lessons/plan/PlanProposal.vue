@@ -21,9 +21,9 @@ const emit = defineEmits<{ take: [] }>();
       <h2>{{ proposal.title }}</h2>
       <ol class="proposed">
         <li v-for="(block, index) in proposal.page.blocks" :key="index">
-          <strong>{{ block.label }}</strong> {{ minutes(block.seconds) }}
-          <span v-if="page.blocks[index]?.label !== block.label" class="tag"
-            >was {{ page.blocks[index]?.label }}</span
+          <strong>{{ block.entry.label }}</strong> {{ minutes(block.seconds) }}
+          <span v-if="page.blocks[index]?.entry.label !== block.entry.label" class="tag"
+            >was {{ page.blocks[index]?.entry.label }}</span
           >
           <span v-else-if="page.blocks[index]?.seconds !== block.seconds" class="tag"
             >was {{ minutes(page.blocks[index]?.seconds ?? 0) }}</span

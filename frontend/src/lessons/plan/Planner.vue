@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** A lesson built of blocks against the clock. Every change is kept at once and can be undone. */
 import { counted } from "../../parts/words";
+import { BLOCKS } from "../../api/vocabulary";
 import { ref } from "vue";
 import { answer, client } from "../../api/client";
 import LoadState from "../../parts/LoadState.vue";
@@ -11,7 +12,7 @@ import PlanBlocks from "./PlanBlocks.vue";
 import PlanProposal from "./PlanProposal.vue";
 import PlanTemplates from "./PlanTemplates.vue";
 import { useLesson } from "../useLesson";
-import { entryOf, usePlan, type Page } from "./usePlan";
+import { entriesOf, usePlan, type Page } from "./usePlan";
 
 const { lesson } = useLesson();
 const lessonId = lesson.value?.id ?? "";
@@ -30,8 +31,8 @@ async function propose(what: "order" | "fit", title: string) {
       what === "order"
         ? await answer(client.POST("/api/lessons/{lesson_id}/plan/order", { params, body }))
         : await answer(client.POST("/api/lessons/{lesson_id}/plan/fit", { params, body }));
-    const same =
-      JSON.stringify(said.blocks.map(entryOf)) === JSON.stringify(page.value?.blocks.map(entryOf));
+    const now = page.value ? entriesOf(page.value) : [];
+    const same = JSON.stringify(entriesOf(said)) === JSON.stringify(now);
     if (same) problem.value = what === "order" ? "The order is good already." : "All fits already.";
     else proposal.value = { title, page: said };
   } catch (error) {
@@ -39,7 +40,7 @@ async function propose(what: "order" | "fit", title: string) {
   }
 }
 function takeProposal() {
-  if (proposal.value) change(proposal.value.page.blocks.map(entryOf));
+  if (proposal.value) change(entriesOf(proposal.value.page));
   proposal.value = null;
   open.value = null;
 }
@@ -90,11 +91,11 @@ function print() {
         <div class="line no-print" role="group" aria-label="Add a block">
           <b>Add</b>
           <button
-            v-for="kind in page.kinds"
-            :key="kind.kind"
+            v-for="kind in BLOCKS"
+            :key="kind.code"
             type="button"
             class="tag add"
-            @click="add(kind)"
+            @click="add(kind.code)"
           >
             {{ kind.words }}
           </button>

@@ -1,31 +1,17 @@
 import { expect, it } from "vitest";
-import type { Schemas } from "../../api/client";
+import type { Entry, EntryOf } from "./blocks";
 import { movementWithPulse, withChanged } from "./pulsesOfMovements";
 
-type Entry = Schemas["BlockEntry"];
-const KINDS = [
-  {
-    kind: "intervals",
-    words: "Intervals",
-    defaults: {
-      movements: [
-        { name: "star jumps", efforts: "25/15" },
-        { name: "squats", efforts: "9" },
-      ],
-    },
-  },
-  { kind: "pulse", words: "Pulse check", defaults: { count_seconds: 10 } },
-] as unknown as Schemas["KindRow"][];
 const labels = (blocks: Entry[]) => blocks.map((one) => one.label);
 
 it("adds a movement with its pulse as one thing", () => {
-  const made = movementWithPulse(KINDS);
+  const made = movementWithPulse();
   expect(labels(made)).toEqual(["Star jumps", "Pulse after star jumps"]);
-  expect(made[0]?.movements).toEqual([{ name: "star jumps", efforts: "25/15" }]);
+  expect((made[0] as EntryOf<"intervals">).movements).toHaveLength(1);
 });
 
 it("renames the pulse with its movement, and no other", () => {
-  const [movement, pulse] = movementWithPulse(KINDS) as [Entry, Entry];
+  const [movement, pulse] = movementWithPulse() as [EntryOf<"intervals">, EntryOf<"pulse">];
   const blocks = [movement, pulse, { ...pulse }];
   const typed = { ...movement, movements: [{ name: "burpees", efforts: "25/15" }] };
   expect(labels(withChanged(blocks, 0, typed))).toEqual([

@@ -1,24 +1,18 @@
 /** A movement and the pulse that is counted after it: one thing to add, with one name. */
-import type { Schemas } from "../../api/client";
-
-type Entry = Schemas["BlockEntry"];
-type KindRow = Schemas["KindRow"];
+import { fresh, type Entry } from "./blocks";
 
 const pulseAfter = (movement: string) => `Pulse after ${movement.toLowerCase()}`;
 const isCalled = (one: string, other: string) => one.toLowerCase() === other.toLowerCase();
 const capital = (name: string) => name.charAt(0).toUpperCase() + name.slice(1);
 
 /** A block of one movement and its pulse, from what a new one of each kind begins with. */
-export function movementWithPulse(kinds: KindRow[]): Entry[] {
-  const of = (kind: string) => kinds.find((one) => one.kind === kind);
-  const [intervals, pulse] = [of("intervals"), of("pulse")];
-  if (!intervals || !pulse) return [];
-  const movement = (intervals.defaults as Entry).movements?.[0];
-  if (!movement) return [];
-  const made = { ...intervals.defaults, kind: "intervals", movements: [{ ...movement }] };
+export function movementWithPulse(): Entry[] {
+  const intervals = fresh("intervals");
+  const movements = intervals.movements?.slice(0, 1) ?? [];
+  const name = movements[0]?.name ?? intervals.label;
   return [
-    { ...made, label: capital(movement.name) } as Entry,
-    { ...pulse.defaults, kind: "pulse", label: pulseAfter(movement.name) } as Entry,
+    { ...intervals, movements, label: capital(name) },
+    { ...fresh("pulse"), label: pulseAfter(name) },
   ];
 }
 
@@ -43,6 +37,7 @@ export function withChanged(blocks: Entry[], index: number, changed: Entry): Ent
   });
 }
 /** The name of a block's movement, where it has one only. */
-function only({ movements }: Entry): string {
-  return movements?.length === 1 ? (movements[0]?.name ?? "") : "";
+function only(block: Entry): string {
+  const movements = block.kind === "intervals" ? (block.movements ?? []) : [];
+  return movements.length === 1 ? (movements[0]?.name ?? "") : "";
 }

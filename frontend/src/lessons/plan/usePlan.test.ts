@@ -2,7 +2,8 @@ import { VueQueryPlugin } from "@tanstack/vue-query";
 import { flushPromises, mount } from "@vue/test-utils";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { defineComponent } from "vue";
-import type { Entry, Page, Plan } from "./usePlan";
+import type { Entry } from "./blocks";
+import type { Page, Plan } from "./usePlan";
 import { usePlan } from "./usePlan";
 
 /** A server that keeps a plan whole, and gives each new block an id. */
@@ -25,7 +26,7 @@ vi.mock("../../api/client", async (real) => ({
   },
 }));
 function page(): Page {
-  const blocks = server.blocks.map((one) => ({ ...one, settings: {}, seconds: 60 }));
+  const blocks = server.blocks.map((entry) => ({ entry, seconds: 60, why: "" }));
   return { revision: server.revision, blocks, minutes: 50, total_seconds: 60 } as never;
 }
 async function begin(): Promise<Plan> {

@@ -1,20 +1,18 @@
 /** A plan as it is drawn up: every change is kept at once, one at a time, and can be undone. */
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
-import { until, useDebounceFn, useEventListener } from "@vueuse/core";
+import { until, useDebounceFn, useEventListener, useManualRefHistory } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
 import { onBeforeRouteLeave } from "vue-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { ask } from "../../parts/form/ask";
+import { fresh, typeOf, type Entry } from "./blocks";
 import { movementWithPulse, withChanged } from "./pulsesOfMovements";
 
-export type Entry = Schemas["BlockEntry"];
 export type Page = Schemas["PlanPage"];
+const MOST_UNDONE = 40;
 
-/** A block of the plan as it is sent back. */
-export function entryOf(row: Schemas["BlockRow"]): Entry {
-  const { id, kind, label, test_id, activity_id, settings, closed } = row;
-  return { ...settings, id, kind, label, test_id, activity_id, closed };
-}
+/** The blocks of a plan as they are sent back. */
+export const entriesOf = (page: Page): Entry[] => page.blocks.map((one) => one.entry);
 
 export function usePlan(lessonId: string) {
   const params = { path: { lesson_id: lessonId } };
@@ -26,7 +24,7 @@ export function usePlan(lessonId: string) {
   });
   const page = ref<Page | null>(null);
   const draft = ref<Entry[]>([]);
-  const past = ref<Entry[][]>([]);
+  const past = useManualRefHistory(draft, { capacity: MOST_UNDONE });
   const open = ref<number | null>(null);
   const problem = ref("");
   const saving = ref(false);
@@ -37,7 +35,7 @@ export function usePlan(lessonId: string) {
     (found) => {
       if (!found || page.value) return;
       page.value = found;
-      draft.value = found.blocks.map(entryOf);
+      draft.value = entriesOf(found);
     },
     { immediate: true },
   );
@@ -81,8 +79,8 @@ export function usePlan(lessonId: string) {
         // What the server has made of it: the id of a new block, the activity of a new test.
         draft.value = sent.map((one, index) => ({
           ...one,
-          id: kept.blocks[index]?.id ?? null,
-          activity_id: kept.blocks[index]?.activity_id ?? null,
+          id: kept.blocks[index]?.entry.id ?? null,
+          activity_id: kept.blocks[index]?.entry.activity_id ?? null,
         }));
         unsaved.value = false;
       }
@@ -115,16 +113,16 @@ export function usePlan(lessonId: string) {
 
   /** Every change goes through here, so that every change can be undone. */
   function change(blocks: Entry[]) {
-    past.value = [...past.value.slice(-40), draft.value];
+    // As it stands: with the ids that the server has given since.
+    past.last.value = { ...past.last.value, snapshot: draft.value };
     draft.value = blocks;
+    past.commit();
     unsaved.value = true;
     void keep();
   }
   function undo() {
-    const before = past.value.at(-1);
-    if (!before) return;
-    past.value = past.value.slice(0, -1);
-    draft.value = before;
+    if (!past.canUndo.value) return;
+    past.undo();
     unsaved.value = true;
     void keep();
   }
@@ -136,16 +134,15 @@ export function usePlan(lessonId: string) {
     if (open.value === from) open.value = to;
     change(blocks);
   }
-  function add(kind: Schemas["KindRow"]) {
-    const made = { ...kind.defaults, kind: kind.kind as Entry["kind"], label: kind.words };
-    put([{ ...made, label: kind.kind === "test" ? "" : made.label }]);
+  function add(kind: Entry["kind"]) {
+    put([fresh(kind)]);
   }
   function put(made: Entry[]) {
     const blocks = [...draft.value];
-    const last = made[0]?.kind ?? "";
+    const isLast = (one: Entry) => typeOf(one.kind).closing;
     // A cool-down and what follows it stay at the end.
-    const tail = blocks.findIndex((one) => one.kind === "cool_down" || one.kind === "report");
-    const place = ["cool_down", "report"].includes(last) || tail < 0 ? blocks.length : tail;
+    const tail = blocks.findIndex(isLast);
+    const place = made.some(isLast) || tail < 0 ? blocks.length : tail;
     blocks.splice(place, 0, ...made);
     open.value = place;
     change(blocks);
@@ -161,8 +158,8 @@ export function usePlan(lessonId: string) {
   return {
     ...{ query, page, draft, rows, share, warningsOf, whole, open, problem, saving, unsaved },
     ...{ send, change, undo, move, add, replace, remove },
-    addWithPulse: () => put(movementWithPulse(page.value?.kinds ?? [])),
-    canUndo: computed(() => past.value.length > 0),
+    addWithPulse: () => put(movementWithPulse()),
+    canUndo: past.canUndo,
   };
 }
 export type Plan = ReturnType<typeof usePlan>;

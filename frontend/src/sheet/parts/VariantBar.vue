@@ -4,7 +4,7 @@ import { computed } from "vue";
 import type { Schemas } from "../../api/client";
 
 const props = defineProps<{
-  variants: Schemas["VariantRow"][];
+  variants: Schemas["VariantEntry"][];
   /** The child under the cursor, and its form. */
   name: string | null;
   code: string;

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from datetime import date
 from pathlib import Path
@@ -68,7 +68,9 @@ class Command(BaseCommand):
     def _alone(self) -> Iterator[None]:
         """Two that prepare the same database do it one after the other."""
         try:
-            held = psycopg.connect(**connection.get_connection_params() | _PLAIN, autocommit=True)
+            held = psycopg.connect(
+                **{**connection.get_connection_params(), **_PLAIN}, autocommit=True
+            )
         except psycopg.OperationalError as error:
             raise CommandError(f"The database cannot be reached: {_first_line(error)}") from error
         with held:
@@ -121,7 +123,10 @@ class Command(BaseCommand):
 
 
 #: Of the connection's settings, what only Django's own understands; and no end to waiting.
-_PLAIN: Final[dict[str, Any]] = {"options": "-c lock_timeout=0", "cursor_factory": psycopg.Cursor}
+_PLAIN: Final[Mapping[str, Any]] = {
+    "options": "-c lock_timeout=0",
+    "cursor_factory": psycopg.Cursor,
+}
 
 
 def _migrate() -> None:

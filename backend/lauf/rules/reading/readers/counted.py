@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from fractions import Fraction
-from typing import Any, Final
+from typing import Final
 
 from lauf.rules.reading.levels import (
     LEVELS,
@@ -17,7 +17,7 @@ from lauf.rules.reading.levels import (
     weights_typed,
 )
 from lauf.rules.reading.quantities import Measure
-from lauf.rules.reading.readers.text import NUMBER, Read, Unreadable, ask
+from lauf.rules.reading.readers.text import NUMBER, Parts, Read, Unreadable, ask
 from lauf.rules.reading.shuttle import total_shuttles
 from lauf.rules.reading.words import plural
 
@@ -51,7 +51,7 @@ def read_total(body: str, measure: Measure) -> Read:
     total = carried + weighed(movements, weights or PLAIN)
     sums = [sum(reps) for reps in movements]
     apart = weights is not None or any(reps[0] or reps[2] for reps in movements)
-    made_of: dict[str, Any] = {}
+    made_of: Parts = {}
     if carried or len(sums) > 1 or apart:
         made_of = {"carried": carried, "movements": sums}
     if apart:

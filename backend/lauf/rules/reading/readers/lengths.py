@@ -7,7 +7,7 @@ from fractions import Fraction
 from typing import Final
 
 from lauf.rules.reading.quantities import MILLIMETRES, Measure, decimal, to_step
-from lauf.rules.reading.readers.text import MIXED, NUMBER, Read, Unreadable, ask, fraction
+from lauf.rules.reading.readers.text import MIXED, NUMBER, Parts, Read, Unreadable, ask, fraction
 
 #: Units as people write them, singular and plural.
 UNIT_WORDS: Final = {
@@ -205,7 +205,7 @@ def read_marks(body: str, measure: Measure) -> Read:
     _check_mark_units(low_text, high_text, low_unit, high_unit, measure)
     if high < low:
         raise Unreadable("has the jumping mark below the standing one.")
-    parts = {"standing_mm": to_step(low, 1), "jumping_mm": to_step(high, 1)}
+    parts: Parts = {"standing_mm": to_step(low, 1), "jumping_mm": to_step(high, 1)}
     return Read(high - low, parts)
 
 

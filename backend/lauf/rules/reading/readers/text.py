@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 from fractions import Fraction
-from typing import Any, Final
+from typing import Final, TypedDict
 
 #: Stands where a fraction begins that was one sign.
 _ONE_SIGN: Final = "\x00"
@@ -92,12 +92,47 @@ def ask(said: str, *choices: tuple[str, str]) -> Unreadable:
     return Unreadable(said, choices=choices)
 
 
+class Parts(TypedDict, total=False):
+    """What a score is made of, by its kind; kept beside the value, as JSON."""
+
+    # A total: carried in, each movement, and easier, usual and harder reps of each.
+    carried: int
+    movements: list[int]
+    levels: list[list[int]]
+    weights: str
+    # Hits of how many; the shots one by one.
+    of: int
+    shots: str
+    # A yes or no of each side.
+    left: bool
+    right: bool
+    stage: int
+    shuttle: int
+    # A pulse as it was counted.
+    beats: int
+    seconds: int
+    laps: int | float
+    beyond_mm: int
+    # A length in hands or steps of one's own, in thousandths.
+    informal: int
+    informal_unit: str
+    standing_mm: int
+    jumping_mm: int
+    # The time at the end of each lap, in milliseconds.
+    splits: list[int]
+    # How far a run came that was not finished, and whether that is a guess.
+    distance_mm: int
+    estimate: bool
+    # Said to be right whatever the clock says.
+    sure: bool
+
+
 @dataclass(frozen=True, slots=True)
 class Read:
     """The exact value in canonical units (None for none), and what it is made of."""
 
     exact: Fraction | None
-    parts: dict[str, Any] = field(default_factory=dict)
+    parts: Parts = field(default_factory=Parts)
 
 
 def comma_readings(body: str, *, separates: bool) -> list[str]:

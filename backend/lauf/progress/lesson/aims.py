@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any, NamedTuple
+from typing import NamedTuple
 from uuid import UUID
+
+from typing_extensions import TypedDict
 
 from lauf.errors import Refused
 from lauf.judgement.bench import judge_for
@@ -37,7 +39,45 @@ class _Child(NamedTuple):
     aim: Aim | None
 
 
-def class_aims(staff: Staff, activity_id: UUID) -> dict[str, Any]:
+class AimRow(TypedDict):
+    """One child: what is proposed and what it said, of which form; `done` once it has an entry,
+    `met` and `words` how that went against what was said."""
+
+    pupil_id: UUID
+    name: str
+    variant: str
+    variant_name: str
+    proposed: str | None
+    said: str
+    done: bool
+    shown: str
+    met: bool | None
+    words: str
+
+
+class GroupAimRow(TypedDict):
+    """A group, "" for the whole class: what it said it will do together, and how that goes."""
+
+    group: str
+    children: int
+    said: int | None
+    begun: bool
+    met: bool | None
+    words: str
+
+
+class ClassAims(TypedDict):
+    """Every child in list order, and how well the class knew itself."""
+
+    activity_id: UUID
+    test: str
+    # Where the scores of the test add up.
+    groups: list[GroupAimRow]
+    children: list[AimRow]
+    words: str
+
+
+def class_aims(staff: Staff, activity_id: UUID) -> ClassAims:
     """Every child's target in list order: proposed, said, and once it has a score how that went;
     and how well the class knew itself; where its scores add up, the same of its groups. Ten
     queries, one more for lengths in hands or steps. Raises NotFound, or Refused for height and
@@ -58,13 +98,13 @@ def class_aims(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     }
 
 
-def _groups(activity_id: UUID, judge: Judge, children: Sequence[_Child]) -> list[dict[str, Any]]:
+def _groups(activity_id: UUID, judge: Judge, children: Sequence[_Child]) -> list[GroupAimRow]:
     """The groups of a class and the whole of it, with what they said and have done together. A
     guess is no part of a sum. One query at most."""
     if judge.measure.kind not in ADDS_UP or not children:
         return []
     said = dict(GroupAim.objects.filter(activity=activity_id).values_list("group", "value"))
-    found = []
+    found: list[GroupAimRow] = []
     for name in ("", *sorted({one.pupil.group for one in children} - {""})):
         members = [one for one in children if name in ("", one.pupil.group)]
         scored = [one.now for one in members if one.now is not None]
@@ -121,7 +161,7 @@ def _comparable(one: _Child) -> bool:
     return bool(one.aim and one.now and not one.now.estimate and one.now.variant == one.aim.variant)
 
 
-def _row(one: _Child, judge: Judge) -> dict[str, Any]:
+def _row(one: _Child, judge: Judge) -> AimRow:
     measure = judge.measure
     shown, words, met = "", "", None
     if one.now is not None and one.now.value is not None:

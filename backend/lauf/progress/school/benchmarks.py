@@ -3,40 +3,33 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Hashable, Sequence
+from collections.abc import Sequence
 from datetime import date, timedelta
 from statistics import median
 from typing import Any, Final, NamedTuple
 from uuid import UUID
 
-import numpy as np
-from django.utils import timezone
+from typing_extensions import TypedDict
 
 from lauf.catalogue.models import ProtocolVersion
+from lauf.catalogue.protocol import VariantEntry
 from lauf.catalogue.queries import (
     benchmark_key,
-    draft_rungs,
     for_everybody,
     key_conditions,
-    ladder_findings,
-    ladder_key,
     ladder_rows,
     ladders_for,
     newest_protocol,
     norms_for,
     seen,
 )
-from lauf.errors import NotFound
-from lauf.judgement.picture import put_to_scale, rung_marks
+from lauf.catalogue.queries.ladders import LadderRow
 from lauf.judgement.rows import scores
 from lauf.people.models import Staff
 from lauf.people.permissions import May, may
-from lauf.progress.disclosure import COUNTED
 from lauf.records.queries import counting, rows
 from lauf.rules.body.ages import age_in_years
-from lauf.rules.judging.batch import rungs_reached, thresholds
 from lauf.rules.judging.comparability import COURSE, Key, condition_shown
-from lauf.rules.judging.ladders import Benchmark, Fault, Rung
 from lauf.rules.judging.norms import (
     OUTER_NEEDED,
     OWN_PERCENTILES,
@@ -44,9 +37,8 @@ from lauf.rules.judging.norms import (
     own_norm,
     quantile_interval,
 )
-from lauf.rules.judging.summaries import FEWEST_TOLD, told_together
 from lauf.rules.reading.entry import accepted_words
-from lauf.rules.reading.kinds import format_number, format_value
+from lauf.rules.reading.kinds import format_value
 from lauf.rules.reading.quantities import Measure
 from lauf.rules.reading.rounding import places, whole
 
@@ -67,6 +59,75 @@ class Scored(NamedTuple):
     on: date
     value: int
     key: Key
+
+
+class TableRow(TypedDict):
+    """A row of a norm's table."""
+
+    sex: str
+    age: float
+    cells: list[float]
+
+
+class NormTableRow(TypedDict):
+    """A norm with its table."""
+
+    id: UUID
+    name: str
+    source: str
+    population: str
+    year: int
+    standing: str
+    unit: str
+    columns: list[str]
+    rows: list[TableRow]
+
+
+class OwnMark(TypedDict):
+    """A percentile of the school's own norm, and between which scores it lies (90 %)."""
+
+    mark: str
+    shown: str
+    interval: str
+
+
+class OwnNorm(TypedDict):
+    """The school's own norm of one form, age and sex."""
+
+    variant: str
+    age: int
+    sex: str
+    n: int
+    why_not: str | None
+    percentiles: list[OwnMark]
+
+
+class YearGroupAge(TypedDict):
+    """A year group and the age it is judged at."""
+
+    id: UUID
+    name: str
+    age: int
+
+
+class BenchmarksPage(TypedDict):
+    """What the scores of a test are judged by."""
+
+    test_id: UUID
+    test: str
+    version: int
+    seconds: int | None
+    # The usual length of the course, where scores are judged by it.
+    course: str | None
+    unit: str
+    better: str
+    variants: list[VariantEntry]
+    accepted: str
+    may_edit: bool
+    year_groups: list[YearGroupAge]
+    ladders: list[LadderRow]
+    norms: list[NormTableRow]
+    own: list[OwnNorm]
 
 
 def school_scores(
@@ -100,7 +161,7 @@ def school_scores(
     return made
 
 
-def benchmarks_page(staff: Staff, test_id: UUID) -> dict[str, Any]:
+def benchmarks_page(staff: Staff, test_id: UUID) -> BenchmarksPage:
     """Ladders with their findings, norm tables with their origin, and the school's own norm. Nine
     queries at most. Raises NotFound."""
     version = newest_protocol(staff, test_id)
@@ -119,14 +180,17 @@ def benchmarks_page(staff: Staff, test_id: UUID) -> dict[str, Any]:
         "variants": version.variants,
         "accepted": accepted_words(measure),
         "may_edit": may(staff, May.EDIT_TESTS),
-        "year_groups": [dict(row) for row in staff.school.year_groups.values("id", "name", "age")],
+        "year_groups": [
+            {"id": one.id, "name": one.name, "age": one.age}
+            for one in staff.school.year_groups.all()
+        ],
         "ladders": ladder_rows(version, ladders_for([version.test_id])),
         "norms": [_norm_table(norm) for norm in norms_for([version.test_id])],
         "own": _own_norms(version, scored),
     }
 
 
-def _norm_table(norm: Any) -> dict[str, Any]:
+def _norm_table(norm: Any) -> NormTableRow:
     table = norm.table
     if isinstance(table, LmsTable):
         columns = ["L", "M", "S"]
@@ -154,7 +218,7 @@ def _norm_table(norm: Any) -> dict[str, Any]:
     }
 
 
-def _own_norms(version: ProtocolVersion, scores: Sequence[Scored]) -> list[dict[str, Any]]:
+def _own_norms(version: ProtocolVersion, scores: Sequence[Scored]) -> list[OwnNorm]:
     """Percentiles of the school's own scores by variant, age and sex: one value a child."""
     measure = version.measure
     keys = {
@@ -169,10 +233,10 @@ def _own_norms(version: ProtocolVersion, scores: Sequence[Scored]) -> list[dict[
             continue
         for sex in {"", score.sex}:
             groups[score.key.variant, score.age, sex][score.pupil_id].append(score.value)
-    found = []
+    found: list[OwnNorm] = []
     for (variant, age, sex), children in sorted(groups.items()):
         norm = own_norm(list(children.values()), measure.better)
-        cell: dict[str, Any] = {
+        cell: OwnNorm = {
             "variant": variant,
             "age": age,
             "sex": sex,
@@ -203,105 +267,3 @@ def _interval_words(children: Sequence[Sequence[int]], mark: float, measure: Mea
         return ""
     low, high = (format_value(whole(end), measure) for end in found)
     return f"{low} to {high}"
-
-
-def _is_of(
-    score: Scored, year_group_id: UUID | None, ages: tuple[int, int] | None, sex: str
-) -> bool:
-    """Whether a score is of the children that a ladder is for."""
-    if year_group_id is not None and score.year_group_id != year_group_id:
-        return False
-    if ages is not None and (score.age is None or not ages[0] <= score.age <= ages[1]):
-        return False
-    return not sex or score.sex == sex
-
-
-def _on_rungs(scores: Sequence[int], rungs: Sequence[Rung], measure: Measure) -> list[int]:
-    """How many of the scores are below the first rung, and on each."""
-    if not scores:
-        return [0] * (len(rungs) + 1)
-    values = np.array(scores, dtype=np.int64)
-    one = np.zeros(len(values), dtype=np.int64)
-    limits = thresholds([tuple(rungs)], measure)
-    reached, _ = rungs_reached(values, one, limits, measure.better)
-    return [int(n) for n in np.bincount(reached + 1, minlength=len(rungs) + 1)]
-
-
-def _may_be_counted(
-    latest: dict[UUID, int], of: Hashable, asked: Hashable
-) -> tuple[dict[UUID, int], bool]:
-    """The scores by child that may be counted, and whether it was refused (see `disclosure`)."""
-    if len(latest) < FEWEST_TOLD:
-        return latest, False
-    group = COUNTED.group_to_count(of, asked, frozenset(latest), timezone.now())
-    return {one: value for one, value in latest.items() if group and one in group}, group is None
-
-
-def ladder_preview(
-    staff: Staff,
-    test_id: UUID,
-    *,
-    year_group_id: UUID | None,
-    ages: tuple[int, int] | None,
-    sex: str,
-    variant: str,
-    printed: str,
-    rungs: list[dict[str, Any]],
-    seconds: int | None,
-    course: str,
-    today: date,
-) -> dict[str, Any]:
-    """A ladder before it is kept: its rungs, what is wrong with it, its lane, and how many children
-    of this school would have reached each rung last year, small numbers told together: no child can
-    be read out of it, nor out of several of them (`disclosure`). Seven queries at most. Raises
-    NotFound, or EntryError for ranges that cannot be read."""
-    version = newest_protocol(staff, test_id)
-    if year_group_id and not staff.school.year_groups.filter(pk=year_group_id).exists():
-        raise NotFound("year group")
-    measure, key = version.measure, ladder_key(version, variant, seconds, course)
-    draft = draft_rungs(version, printed, rungs)
-    kept, faults = draft.rungs, list(draft.findings)
-    faults += ladder_findings(version, Benchmark(kept, key))
-    in_order = not any(fault.fault is Fault.OUT_OF_ORDER for fault in faults)
-    last_year = [
-        score
-        for score in school_scores(staff, version, today - LAST_YEAR)
-        if _is_of(score, year_group_id, ages, sex)
-    ]
-    latest, nested = _may_be_counted(
-        {score.pupil_id: score.value for score in last_year if score.key == key},
-        (test_id, key), (year_group_id, ages, sex),
-    )  # fmt: skip
-    other = sum(s.key != key and s.key.variant == variant for s in last_year)
-    reached = _on_rungs(list(latest.values()) if in_order else [], kept, measure)
-    lane = {
-        "better": measure.better.value,
-        "variant": variant,
-        "rungs": rung_marks(kept, measure),
-        "earlier": [],
-        "today": None,
-        "best": None,
-        "band": None,
-    }
-    put_to_scale([lane], measure.kind)
-    return {
-        "rungs": [
-            {
-                "name": rung.name,
-                "typed": format_number(rung.threshold, measure),
-                "shown": format_value(rung.threshold, measure),
-                "beyond": rung.beyond,
-            }
-            for rung in kept
-        ],
-        "reached": [
-            {"from_rung": first - 1, "to_rung": last - 1, "children": children}
-            for first, last, children in told_together(reached)
-        ],
-        "scored": len(latest) if len(latest) >= FEWEST_TOLD else 0,
-        "few": 0 < len(latest) < FEWEST_TOLD,
-        "nested": nested,
-        "other": other if other >= FEWEST_TOLD and not nested else 0,
-        "findings": [{"fault": f.fault.value, "rung": f.rung, "words": f.words} for f in faults],
-        "lane": lane,
-    }

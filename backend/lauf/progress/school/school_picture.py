@@ -6,8 +6,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import date
 from fractions import Fraction
-from typing import Any, Final
+from typing import Final
 from uuid import UUID
+
+from typing_extensions import TypedDict
 
 from lauf.lessons.queries import calendar_of
 from lauf.people.models import Pupil, Staff, YearGroup
@@ -23,7 +25,53 @@ from lauf.rules.reading.rounding import whole
 _TERMS: Final = 3
 
 
-def school_picture(staff: Staff, today: date) -> dict[str, Any]:
+class PictureYear(TypedDict):
+    """A year group in a term; nothing of it is told where it, or a part of it, is too small."""
+
+    name: str
+    told: bool
+    children: int
+    took_part: int
+    compared: int
+    better: int
+    steady: int
+    lower: int
+    chance: int
+
+
+class PictureTerm(TypedDict):
+    """A term by its year groups."""
+
+    name: str
+    starts: date
+    ends: date
+    year_groups: list[PictureYear]
+
+
+class PictureTest(TypedDict):
+    """A test in the school of now."""
+
+    test_id: UUID
+    test: str
+    n: int
+    at_top: int
+    at_floor: int
+    fits: bool
+    words: str
+    better: int
+    steady: int
+    lower: int
+
+
+class SchoolPicture(TypedDict):
+    """The school without names; groups of fewer than `fewest` are not told."""
+
+    fewest: int
+    terms: list[PictureTerm]
+    tests: list[PictureTest]
+
+
+def school_picture(staff: Staff, today: date) -> SchoolPicture:
     """By year group and term: how many children have a score, and how many changed beyond
     day-to-day variation; by test: how it fits. Groups of fewer than five are left out, and so is
     every name and every body measurement. Eleven queries. Raises Denied."""
@@ -44,7 +92,7 @@ def school_picture(staff: Staff, today: date) -> dict[str, Any]:
         year = one.last_class.year_group
         years[year.id] = year
         by_year.setdefault(year.id, []).append(one)
-    terms = [
+    terms: list[PictureTerm] = [
         {
             "name": names.get(span.starts, "these weeks"),
             "starts": span.starts,
@@ -80,24 +128,27 @@ class _Sum:
             self.children.add(pupil.id)
 
 
-def _year(name: str, children: Sequence[Pupil], stories: Stories, span: Span) -> dict[str, Any]:
+def _year(name: str, children: Sequence[Pupil], stories: Stories, span: Span) -> PictureYear:
     """A year group in a term; `told` is false where it is too small to be told."""
     told = len(children) >= FEWEST_TOLD
-    row: dict[str, Any] = {
+    row: PictureYear = {
         "name": name, "told": told, "children": 0, "took_part": 0, "compared": 0, "better": 0,
         "steady": 0, "lower": 0, "chance": 0,
     }  # fmt: skip
     if not told:
         return row
-    measured, summed = set(), dict(row, children=len(children))
+    measured = set()
+    summed: PictureYear = {**row, "children": len(children)}
     for test_id, protocol in stories.protocols.items():
         one = _Sum()
         for child in children:
             one.add(child, stories, test_id, span)
         found = summarise_class(one.values, one.changes, protocol.measure)
         measured |= one.children
-        for part in ("compared", "better", "steady", "lower"):
-            summed[part] += getattr(found, part)
+        summed["compared"] += found.compared
+        summed["better"] += found.better
+        summed["steady"] += found.steady
+        summed["lower"] += found.lower
     # Some of them without a score are as easy to know as too small a group.
     few = 0 < len(measured) < FEWEST_TOLD
     few = few or 0 < summed["compared"] < FEWEST_TOLD
@@ -106,9 +157,9 @@ def _year(name: str, children: Sequence[Pupil], stories: Stories, span: Span) ->
     return {**summed, "took_part": len(measured), "chance": whole(Fraction(summed["compared"], 10))}
 
 
-def _tests(stories: Stories, pupils: Sequence[Pupil], span: Span) -> list[dict[str, Any]]:
+def _tests(stories: Stories, pupils: Sequence[Pupil], span: Span) -> list[PictureTest]:
     """How each test of these days fits the school's children."""
-    rows = []
+    rows: list[PictureTest] = []
     for test_id, protocol in stories.protocols.items():
         one = _Sum()
         for child in pupils:

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict
-from datetime import date
+from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
+from typing_extensions import TypedDict
+
+from lauf.catalogue.protocol import VariantEntry
 from lauf.catalogue.queries import for_everybody, sees
 from lauf.compiled import Compiled
 from lauf.judgement.bench import judge_for
 from lauf.judgement.judge import Judge
-from lauf.judgement.picture import lane_of, put_to_scale, variant_of
+from lauf.judgement.picture import Lane, lane_of, put_to_scale, variant_of
 from lauf.judgement.questions import Asked, ask, asked_in, in_turn
 from lauf.judgement.rows import by_pupil, scores
 from lauf.judgement.said import shown_of
@@ -32,11 +34,13 @@ from lauf.records.queries import (
     Row,
     class_history,
 )
-from lauf.rules.judging.comparability import CONDITION_WORDS, COURSE, condition_shown
+from lauf.rules.judging.comparability import CONDITION_WORDS, condition_shown, course_mm
 from lauf.rules.reading.entry import (
     REASON_WORDS,
+    Choice,
     EntryError,
     NotDone,
+    QuickCheck,
     accepted_words,
     entry_words,
     quick_check,
@@ -55,7 +59,123 @@ _PUPILS = Compiled(
 )
 
 
-def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
+class Score(TypedDict):
+    """A score as it is shown, beside what was typed."""
+
+    id: UUID
+    typed: str
+    shown: str
+    value: int | None
+    reason: str | None
+    estimate: bool
+    variant: str
+    wave: int | None
+    conditions: dict[str, int | str]
+    corrected: bool
+    # Something is asked about it: it takes no part in anything until that is settled.
+    open: bool
+
+
+class TryRow(TypedDict):
+    """One try of a test."""
+
+    number: int
+    head: UUID | None
+    score: Score | None
+
+
+class Flag(TypedDict):
+    """A question about a score, settled or not."""
+
+    code: str
+    words: str
+    settled: bool
+
+
+class Child(TypedDict):
+    """A child's row in a test: today's score, what is said of it, and its lane."""
+
+    pupil_id: UUID
+    number: int
+    name: str
+    medical_note: str
+    wave: int
+    variant: str
+    head: UUID | None
+    score: Score | None
+    tries: list[TryRow]
+    words: list[str]
+    target: str | None
+    flags: list[Flag]
+    lane: Lane
+    care: KeptFrom | None
+
+
+class ConditionRow(TypedDict):
+    """A free condition as it stands for the class."""
+
+    code: str
+    words: str
+    value: int | str
+    shown: str
+    usual: str
+
+
+class ReasonRow(TypedDict):
+    """A reason for no score, with the key that says so."""
+
+    key: str
+    code: str
+    words: str
+
+
+class ClassLanes(TypedDict):
+    """A class in one test."""
+
+    activity_id: UUID
+    lesson_id: UUID
+    class_id: UUID
+    class_name: str
+    test: str
+    private: bool
+    kind: str
+    unit: str
+    seconds: int | None
+    closed_at: datetime | None
+    waves: int
+    tries: int
+    merge: str
+    of: int | None
+    better: str
+    laps: int | None
+    # The test's own maximum in canonical units, at which a hold ends; and as it is typed.
+    cap: int | None
+    cap_typed: str
+    conditions: list[ConditionRow]
+    variants: list[VariantEntry]
+    accepted: str
+    quick_check: QuickCheck
+    reasons: list[ReasonRow]
+    children: list[Child]
+
+
+class WallScore(TypedDict):
+    """What the hall's wall may show of a child."""
+
+    name: str
+    shown: str
+
+
+class Reading(TypedDict):
+    """How an entry would be kept, or what is wrong with it."""
+
+    words: str
+    problem: str
+    accepted: str
+    choices: list[Choice]
+
+
+def class_lanes(staff: Staff, activity_id: UUID) -> ClassLanes:
     """Every child of the class with today's score and its lane, in list order.
 
     Seven queries, whatever the class size and the number of earlier occasions (one more where
@@ -65,7 +185,7 @@ def class_lanes(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     return _lanes(staff, activity_id, anew=False)
 
 
-def _lanes(staff: Staff, activity_id: UUID, *, anew: bool) -> dict[str, Any]:
+def _lanes(staff: Staff, activity_id: UUID, *, anew: bool) -> ClassLanes:
     activity = activity_of(staff, activity_id)
     protocol, lesson = activity.protocol, activity.lesson
     day = day_of(lesson)
@@ -81,15 +201,25 @@ def _lanes(staff: Staff, activity_id: UUID, *, anew: bool) -> dict[str, Any]:
     grouped = by_pupil(history)
     kept_from = LessonCare(lesson, [protocol]).kept_from(protocol)
     lanes = [
-        _child(index, pupil, grouped.get(pupil[0], []), activity, day, judge, asked, heads)
-        | {"care": care_row(kept_from.get(pupil[0]))}
+        _child(
+            index,
+            pupil,
+            grouped.get(pupil[0], []),
+            activity,
+            day,
+            judge,
+            asked,
+            heads,
+            kept_from.get(pupil[0]),
+        )
         for index, pupil in enumerate(pupils)
     ]
     put_to_scale([child["lane"] for child in lanes], judge.measure.kind)
     return {
         "activity_id": activity.id,
         "lesson_id": lesson.id,
-        "school_class": lesson.school_class,
+        "class_id": lesson.school_class_id,
+        "class_name": lesson.school_class.name,
         "test": protocol.test.name,
         "private": protocol.test.private,
         "kind": protocol.kind,
@@ -107,13 +237,13 @@ def _lanes(staff: Staff, activity_id: UUID, *, anew: bool) -> dict[str, Any]:
         "conditions": condition_rows(activity),
         "variants": protocol.variants,
         "accepted": accepted_words(judge.measure),
-        "quick_check": asdict(quick_check(judge.measure)),
+        "quick_check": quick_check(judge.measure),
         "reasons": reason_rows(judge.measure),
         "children": lanes,
     }
 
 
-def wall_scores(staff: Staff, activity_id: UUID) -> list[dict[str, Any]]:
+def wall_scores(staff: Staff, activity_id: UUID) -> list[WallScore]:
     """What everybody in the hall may look at: each child's name and today's score, in list order;
     nobody's of a test that is not for everybody. Eight queries, as `class_lanes`. Raises
     NotFound."""
@@ -127,29 +257,33 @@ def wall_scores(staff: Staff, activity_id: UUID) -> list[dict[str, Any]]:
     ]
 
 
-def reading(staff: Staff, activity_id: UUID, typed: str) -> dict[str, Any]:
+def reading(staff: Staff, activity_id: UUID, typed: str) -> Reading:
     """How an entry for the activity would be kept, in words, before it is. Raises NotFound. Two
     queries."""
     activity = activity_of(staff, activity_id)
     measure = activity.protocol.measure_with(conditions_of(activity, {}))
-    said = {"words": "", "problem": "", "accepted": "", "choices": ()}
     try:
-        return {**said, "words": entry_words(read_entry(typed, measure), measure)}
+        words = entry_words(read_entry(typed, measure), measure)
     except EntryError as error:
-        choices = [asdict(choice) for choice in error.choices]
-        return {**said, "problem": error.message, "accepted": error.accepted, "choices": choices}
+        return Reading(
+            words="",
+            problem=error.message,
+            accepted=error.accepted,
+            choices=list(error.choices),
+        )
+    return Reading(words=words, problem="", accepted="", choices=[])
 
 
 def _laps_to_run(activity: Activity) -> int | None:
     """Whole laps of the activity's course for the distance of its test, None without a distance."""
     protocol = activity.protocol
-    course = conditions_of(activity, {}).get(COURSE)
+    course = course_mm(conditions_of(activity, {}))
     if not protocol.target_mm or not course:
         return None
     return plan_laps(protocol.target_mm, course).whole
 
 
-def condition_rows(activity: Activity) -> list[dict[str, Any]]:
+def condition_rows(activity: Activity) -> list[ConditionRow]:
     """The free conditions of an activity as they stand for the class."""
     held = conditions_of(activity, {})
     return [
@@ -174,7 +308,8 @@ def _child(
     judge: Judge,
     asked: Mapping[UUID, Sequence[Asked]],
     heads: dict[tuple[UUID, int], UUID],
-) -> dict[str, Any]:
+    care: KeptFrom | None,
+) -> Child:
     pupil_id, given, family, note, sex, born = pupil
     who = Who(sex, born)
     earlier = [row for row in history if row.activity_id != activity.id]
@@ -207,12 +342,8 @@ def _child(
             for one in (asked.get(today.id, ()) if today else ())
         ],
         "lane": lane_of(judge, today, earlier, variant, who, day),
+        "care": care,
     }
-
-
-def care_row(kept: KeptFrom | None) -> dict[str, Any] | None:
-    """What a child is kept from, as its cell says it."""
-    return None if kept is None else kept._asdict()
 
 
 def _try_numbers(tries: int, made: Sequence[Row]) -> range:
@@ -223,7 +354,7 @@ def _try_numbers(tries: int, made: Sequence[Row]) -> range:
     return range(1, max(tries, most, wanted if tries > 1 else 1) + 1)
 
 
-def reason_rows(measure: Measure) -> list[dict[str, str]]:
+def reason_rows(measure: Measure) -> list[ReasonRow]:
     """The reasons for no score, each with what to type for it."""
     return [
         {"key": typed, "code": reason.value, "words": REASON_WORDS[reason]}
@@ -231,7 +362,7 @@ def reason_rows(measure: Measure) -> list[dict[str, str]]:
     ]
 
 
-def score_row(row: Row, judge: Judge) -> dict[str, Any]:
+def score_row(row: Row, judge: Judge) -> Score:
     """A score as it is shown, beside what was typed."""
     return {
         "id": row.id,
@@ -248,7 +379,7 @@ def score_row(row: Row, judge: Judge) -> dict[str, Any]:
     }
 
 
-def child_after(staff: Staff, activity_id: UUID, pupil_id: UUID) -> dict[str, Any]:
+def child_after(staff: Staff, activity_id: UUID, pupil_id: UUID) -> Child:
     """One child of `class_lanes`, for the answer to a write, which is in one transaction with it:
     what is to be asked about the scores of the activity is asked. Two queries more, and up to three
     where that changes."""

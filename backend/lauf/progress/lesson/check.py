@@ -2,15 +2,43 @@
 
 from __future__ import annotations
 
-from typing import Any
+from datetime import datetime
 from uuid import UUID
 
+from typing_extensions import TypedDict
+
 from lauf.people.models import Staff
-from lauf.progress.lanes import class_lanes
+from lauf.progress.lesson.lanes import Child, class_lanes
 from lauf.records.models import Attempt
 
 
-def check_list(staff: Staff, activity_id: UUID) -> dict[str, Any]:
+class Correction(TypedDict):
+    """An entry that another one took the place of."""
+
+    pupil_id: UUID
+    name: str
+    was: str
+    now: str
+    by: str
+    at: datetime
+    why: str
+
+
+class CheckList(TypedDict):
+    """Who is missing in a test, what wants a look, and what was corrected."""
+
+    activity_id: UUID
+    lesson_id: UUID
+    test: str
+    closed_at: datetime | None
+    recorded: int
+    children: list[Child]
+    missing: list[UUID]
+    odd: list[UUID]
+    corrections: list[Correction]
+
+
+def check_list(staff: Staff, activity_id: UUID) -> CheckList:
     """Who is missing, what wants a look, and what was corrected by whom.
 
     Seven queries. Raises NotFound.
@@ -19,7 +47,7 @@ def check_list(staff: Staff, activity_id: UUID) -> dict[str, Any]:
     children = board["children"]
     open_flags = [c for c in children if any(not flag["settled"] for flag in c["flags"])]
     chain = Attempt.objects.filter(activity=activity_id, successor__isnull=False)
-    corrections = [
+    corrections: list[Correction] = [
         {
             "pupil_id": old.pupil_id,
             "name": old.pupil.name,
@@ -34,7 +62,10 @@ def check_list(staff: Staff, activity_id: UUID) -> dict[str, Any]:
         )
     ]
     return {
-        **{name: board[name] for name in ("activity_id", "lesson_id", "test", "closed_at")},
+        "activity_id": board["activity_id"],
+        "lesson_id": board["lesson_id"],
+        "test": board["test"],
+        "closed_at": board["closed_at"],
         "recorded": sum(1 for child in children if child["score"]),
         "children": children,
         "missing": [c["pupil_id"] for c in children if c["score"] is None],

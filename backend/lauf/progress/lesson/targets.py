@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from fractions import Fraction
-from typing import Any
+from typing import cast
 from uuid import UUID
+
+from typing_extensions import TypedDict
 
 from lauf.catalogue.queries import ladders_of
 from lauf.errors import Refused
@@ -13,23 +15,74 @@ from lauf.judgement.judge import Judge
 from lauf.judgement.rows import scores
 from lauf.judgement.who import Who
 from lauf.lessons.models import Activity, PlanBlock
-from lauf.lessons.queries import activity_of, calls_of, day_of, weights_of
+from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import Staff
 from lauf.records.queries import Row, counting, rows
 from lauf.rules.judging.ladders import Rung
 from lauf.rules.judging.targets import MOST_A_SECOND, rep_target
-from lauf.rules.planning.block_kinds import BLOCK_KINDS
-from lauf.rules.planning.blocks import BlockKind
+from lauf.rules.planning.blocks import (
+    USUAL_TARGET,
+    BeatsEntry,
+    BlockKind,
+    RepTargetEntry,
+    calls_of,
+    weights_of,
+)
 from lauf.rules.reading.levels import Reps, moved_up, weights_typed
 from lauf.rules.reading.quantities import Kind, decimal
 
 #: What is counted where the plan names no movements.
 ANY = "reps"
-#: How long a target lasts where neither plan nor test says so.
-_USUAL: int = BLOCK_KINDS[BlockKind.REP_TARGET].defaults["seconds"]
 
 
-def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> dict[str, Any]:
+class Stands(TypedDict):
+    """Where a child stands on the way to the rungs; `a_minute` is what is still needed for the next
+    one."""
+
+    carried: int
+    reps: list[int]
+    total: int
+    reason: str | None
+    rung: str | None
+    next_rung: str | None
+    needed: int | None
+    a_minute: str | None
+    projected: int | None
+
+
+class TargetChild(Stands):
+    """One child in a rep target; `offered` is what was counted before of the movement that is
+    carried in, until it is."""
+
+    pupil_id: UUID
+    number: int
+    name: str
+    offered: int | None
+    # Whether what is offered is a guess.
+    offered_about: bool
+    # Movements done at a higher level than ever before, in words.
+    moved_up: list[str]
+
+
+class TargetPage(TypedDict):
+    """A rep target while it is on: seconds, and every child."""
+
+    activity_id: UUID
+    seconds: int
+    left: int
+    names: list[str]
+    carries: str
+    # How many of the movement that is carried in were called to a beat: no more can be carried in.
+    called: int | None
+    # Easier, usual and harder reps are counted apart, and what one of each counts.
+    apart: bool
+    weights: str
+    # Reps a second that nobody beats: more in the time that passed are asked about.
+    most_a_second: float
+    children: list[TargetChild]
+
+
+def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> TargetPage:
     """Every child of a class in a rep target after `elapsed` seconds, with what was counted before
     of the movement carried in. Five queries, two more where something is carried in, two where
     levels are counted apart. Raises NotFound, or Refused for a test that is no total."""
@@ -37,11 +90,12 @@ def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> dict[str, Any]
     protocol, lesson = activity.protocol, activity.lesson
     if protocol.kind != Kind.TOTAL:
         raise Refused(f"{protocol.test.name} is not a total over movements.")
-    block = PlanBlock.objects.filter(activity=activity).first()
-    settings: dict[str, Any] = block.settings if block else {}
-    seconds: int = settings.get("seconds") or protocol.seconds or _USUAL
-    names: list[str] = [name.strip() for name in settings.get("names") or () if name.strip()]
-    carries: str = (settings.get("carries") or "").strip()
+    block = PlanBlock.objects.filter(activity=activity, kind=BlockKind.REP_TARGET).first()
+    kept: object = block.settings if block else {}
+    settings = cast("RepTargetEntry", kept)
+    seconds = settings.get("seconds") or protocol.seconds or USUAL_TARGET
+    names = [name.strip() for name in settings.get("names") or () if name.strip()]
+    carries = (settings.get("carries") or "").strip()
     rose = _Risen(activity, names, apart=bool(settings.get("apart")))
     called = _Called(staff.school_id, block, carries)
     ladders = ladders_of(protocol.test_id, lesson.year_group_id)
@@ -54,12 +108,17 @@ def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> dict[str, Any]
         variant = row.variant if row else judge.protocol.usual_variant
         ladder = judge.ladder(variant, Who(pupil.sex, pupil.born), day_of(lesson))
         stands = _stands(row, ladder.rungs if ladder else (), seconds, elapsed, carries or ANY)
-        stands["moved_up"] = rose.of(pupil.id, row)
         offered = None if stands["carried"] else called.counted.get(pupil.id)
-        children.append(
-            {"pupil_id": pupil.id, "number": number, "name": pupil.name, "offered": offered,
-             "offered_about": offered is not None and pupil.id in called.about, **stands}
-        )  # fmt: skip
+        child: TargetChild = {
+            **stands,
+            "pupil_id": pupil.id,
+            "number": number,
+            "name": pupil.name,
+            "offered": offered,
+            "offered_about": offered is not None and pupil.id in called.about,
+            "moved_up": rose.of(pupil.id, row),
+        }
+        children.append(child)
     return {
         "activity_id": activity.id,
         "seconds": seconds,
@@ -132,7 +191,7 @@ class _Called:
         same = [one for one in before if _movement(one) == carries.lower()]
         if not same:
             return
-        self.most = sum(len(calls_of(one.settings)) for one in same)
+        self.most = sum(len(calls_of(cast("BeatsEntry", one.settings))) for one in same)
         activities = [one.activity for one in same if one.activity]
         for row in scores(rows(counting().filter(activity__in=activities)), school_id):
             if row.value is not None:
@@ -147,7 +206,7 @@ def _movement(block: PlanBlock) -> str:
 
 def _stands(
     row: Row | None, rungs: Sequence[Rung], seconds: int, elapsed: int, carries: str
-) -> dict[str, Any]:
+) -> Stands:
     """Where one child stands on the way to the rungs."""
     value = row.kept if row else None
     parts = row.parts if row else {}

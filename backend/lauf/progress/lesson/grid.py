@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass, field
+from dataclasses import dataclass, field
+from datetime import date, datetime
 from statistics import median
-from typing import Any
 from uuid import UUID
 
+from typing_extensions import TypedDict
+
+from lauf.catalogue.protocol import VariantEntry
 from lauf.catalogue.queries import sees
 from lauf.errors import Refused
 from lauf.judgement.bench import judges_for
@@ -17,20 +20,114 @@ from lauf.judgement.rows import scores
 from lauf.judgement.who import Who
 from lauf.judgement.words import OPEN_WORDS, change_words, rung_words
 from lauf.lessons.models import Activity, Lesson
-from lauf.lessons.queries import LessonCare, activities_of, day_of, lesson_of, lessons_of
+from lauf.lessons.queries import KeptFrom, LessonCare, activities_of, day_of, lesson_of, lessons_of
 from lauf.people.models import Staff
-from lauf.progress.lanes import care_row, condition_rows, reason_rows, score_row
+from lauf.progress.lesson.lanes import (
+    ConditionRow,
+    ReasonRow,
+    Score,
+    condition_rows,
+    reason_rows,
+    score_row,
+)
 from lauf.records.queries import Row, lesson_rows
 from lauf.rules.judging.change import Change
 from lauf.rules.judging.summaries import ClassSummary, between_words, mean_words, summarise_class
-from lauf.rules.reading.entry import accepted_words, quick_check
+from lauf.rules.reading.entry import QuickCheck, accepted_words, quick_check
 from lauf.rules.reading.kinds import format_value
 from lauf.rules.reading.quantities import Measure
 
-Cell = dict[str, Any]
+
+class SittingRow(TypedDict):
+    """A battery given to a class."""
+
+    id: UUID
+    battery_id: UUID | None
+    battery: str
+    class_id: UUID
+    class_name: str
+    on: date
+    closed: bool
 
 
-def sittings(staff: Staff, class_id: UUID | None = None) -> list[dict[str, Any]]:
+class EarlierSitting(TypedDict):
+    """A sitting to compare with."""
+
+    id: UUID
+    on: date
+
+
+class GridTest(TypedDict):
+    """A test of the grid: its head and foot."""
+
+    activity_id: UUID
+    test_id: UUID
+    test: str
+    private: bool
+    kind: str
+    unit: str
+    of: int | None
+    tries: int
+    variants: list[VariantEntry]
+    conditions: list[ConditionRow]
+    accepted: str
+    quick_check: QuickCheck
+    reasons: list[ReasonRow]
+    recorded: int
+    n: int
+    median: str | None
+    median_then: str | None
+    middle_half: str | None
+    better: int
+    steady: int
+    lower: int
+    mean_change: str | None
+    # How many arrows chance alone would give.
+    chance: str | None
+    misfit: str | None
+
+
+class GridCell(TypedDict):
+    """A child in a test of the grid."""
+
+    activity_id: UUID
+    head: UUID | None
+    # The form a score typed now is of, unless another is chosen.
+    variant: str
+    score: Score | None
+    rung: str
+    change: str
+    verdict: str
+    then: str
+    care: KeptFrom | None
+
+
+class GridChild(TypedDict):
+    """A child's row of the grid."""
+
+    pupil_id: UUID
+    number: int
+    name: str
+    medical_note: str
+    cells: list[GridCell]
+
+
+class BatteryGrid(TypedDict):
+    """Every child and test of a lesson."""
+
+    lesson_id: UUID
+    battery: str
+    class_id: UUID
+    class_name: str
+    on: date
+    closed_at: datetime | None
+    sittings: list[EarlierSitting]
+    compared_with: UUID | None
+    tests: list[GridTest]
+    children: list[GridChild]
+
+
+def sittings(staff: Staff, class_id: UUID | None = None) -> list[SittingRow]:
     """The batteries given to the classes in scope, newest first. One query."""
     found = lessons_of(staff).filter(battery__isnull=False)
     if class_id is not None:
@@ -49,9 +146,7 @@ def sittings(staff: Staff, class_id: UUID | None = None) -> list[dict[str, Any]]
     ]
 
 
-def battery_grid(
-    staff: Staff, lesson_id: UUID, compared_with: UUID | None = None
-) -> dict[str, Any]:
+def battery_grid(staff: Staff, lesson_id: UUID, compared_with: UUID | None = None) -> BatteryGrid:
     """Every child and test of a lesson, of a battery with the change since an earlier sitting (the
     one before, if none is named). Nine queries, one more where lengths were measured in
     hands or steps, and up to three for what children are kept from. Raises NotFound, or Refused for
@@ -79,7 +174,7 @@ def battery_grid(
         "id", "given_name", "family_name", "medical_note", "sex", "born"
     )
     care = LessonCare(lesson, [activity.protocol for activity in activities])
-    children = []
+    children: list[GridChild] = []
     for number, (pupil, given, family, note, sex, born) in enumerate(pupils, 1):
         who = Who(sex, born)
         children.append(
@@ -89,8 +184,7 @@ def battery_grid(
                 "name": f"{given} {family}".strip(),
                 "medical_note": note,
                 "cells": [
-                    column.cell(pupil, who)
-                    | {"care": care_row(care.of(pupil, column.activity.protocol))}
+                    column.cell(pupil, who, care.of(pupil, column.activity.protocol))
                     for column in columns
                 ],
             }
@@ -99,7 +193,7 @@ def battery_grid(
         "lesson_id": lesson.id,
         "battery": lesson.battery.name if lesson.battery else "",
         "class_name": lesson.school_class.name,
-        "school_class": lesson.school_class,
+        "class_id": lesson.school_class_id,
         "on": day_of(lesson),
         "closed_at": lesson.closed_at,
         "sittings": [{"id": one.id, "on": day_of(one)} for one in others],
@@ -121,10 +215,10 @@ class _Column:
     heads: dict[UUID, UUID] = field(default_factory=dict)
     changes: list[Change] = field(default_factory=list)
 
-    def cell(self, pupil: UUID, who: Who) -> Cell:
+    def cell(self, pupil: UUID, who: Who, care: KeptFrom | None) -> GridCell:
         """One child: the score, its rung, and the change since the earlier sitting."""
         judge, now, then = self.judge, self.now.get(pupil), self.then.get(pupil)
-        cell: Cell = {
+        cell: GridCell = {
             "activity_id": self.activity.id,
             "head": self.heads.get(pupil),
             "variant": variant_of(now, [then] if then else [], judge),
@@ -133,6 +227,7 @@ class _Column:
             "change": "",
             "verdict": "",
             "then": "",
+            "care": care,
         }
         if then is not None and then.value is not None:
             cell["then"] = format_value(then.value, judge.measure)
@@ -155,7 +250,7 @@ class _Column:
             self.changes.append(change)
         return cell
 
-    def summary(self) -> dict[str, Any]:
+    def summary(self) -> GridTest:
         """The test's head and foot; after the cells of every child."""
         protocol, measure = self.activity.protocol, self.judge.measure
         values = [row.value for row in self.now.values() if row.value is not None]
@@ -173,7 +268,7 @@ class _Column:
             "variants": protocol.variants,
             "conditions": condition_rows(self.activity),
             "accepted": accepted_words(measure),
-            "quick_check": asdict(quick_check(measure)),
+            "quick_check": quick_check(measure),
             "reasons": reason_rows(measure),
             "recorded": len(self.now),
             "n": summary.n,

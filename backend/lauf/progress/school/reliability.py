@@ -6,16 +6,16 @@ from collections import defaultdict
 from collections.abc import Sequence
 from datetime import date
 from fractions import Fraction
-from typing import Any
 from uuid import UUID
 
 from django.db.models import Q
+from typing_extensions import TypedDict
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import for_everybody, newest_protocol, seen
 from lauf.judgement.judge import Judge
 from lauf.people.models import Staff
-from lauf.progress.benchmarks import school_scores
+from lauf.progress.school.benchmarks import school_scores
 from lauf.records.models import Attempt
 from lauf.rules.judging.change import pair_up
 from lauf.rules.judging.comparability import Key
@@ -31,7 +31,23 @@ from lauf.rules.reading.quantities import Better, Measure, decimal, to_step
 from lauf.rules.reading.rounding import fixed, percent
 
 
-def test_reliability(staff: Staff, test_id: UUID) -> list[dict[str, Any]]:
+class FormReliability(TypedDict):
+    """How far a form of a test repeats itself in this school; `why_not` where too few did it twice
+    within two weeks."""
+
+    form: str
+    pairs: int
+    icc: str
+    error: str
+    cv: str
+    learning: str
+    words: str
+    why_not: str
+    # What two counters say of the same child, "" where too few were counted twice.
+    counters: str
+
+
+def test_reliability(staff: Staff, test_id: UUID) -> list[FormReliability]:
     """Each form of a test with what children say of it who did it twice within two weeks, and what
     two counters say of the same child, in the whole school; none of a body measurement. Six
     queries. Raises NotFound."""
@@ -43,7 +59,7 @@ def test_reliability(staff: Staff, test_id: UUID) -> list[dict[str, Any]]:
         mine[score.on] = best(score.value, mine.get(score.on, score.value))
     judge = Judge(version, (), {})
     counted = _counted_twice(staff, version)
-    rows = []
+    rows: list[FormReliability] = []
     for code in version.variant_codes:
         children = days.get(judge.usual_key(code), {})
         pairs = [
@@ -53,9 +69,7 @@ def test_reliability(staff: Staff, test_id: UUID) -> list[dict[str, Any]]:
         ]
         form = judge.variants[code].name if code in judge.variants else ""
         counters = _counters_words(version, counted.get(code, ()))
-        rows.append(
-            {"form": form, "pairs": len(pairs), "counters": counters} | _words(version, pairs)
-        )
+        rows.append(_row(version, form, pairs, counters))
     return rows
 
 
@@ -93,11 +107,17 @@ def _amount(exact: float, measure: Measure) -> str:
     return format_difference(to_step(Fraction(abs(exact)), measure.resolution), measure)
 
 
-def _words(version: ProtocolVersion, pairs: Sequence[tuple[int, int]]) -> dict[str, str]:
+def _row(
+    version: ProtocolVersion, form: str, pairs: Sequence[tuple[int, int]], counters: str
+) -> FormReliability:
     found: Reliability | None = reliability(pairs)
-    nothing = dict.fromkeys(("icc", "error", "cv", "learning", "words", "why_not"), "")
+    row: FormReliability = {
+        "form": form, "pairs": len(pairs), "counters": counters, "icc": "", "error": "", "cv": "",
+        "learning": "", "words": "", "why_not": "",
+    }  # fmt: skip
     if found is None:
-        return nothing | {"why_not": f"{PAIRS_NEEDED} pairs within two weeks are needed"}
+        row["why_not"] = f"{PAIRS_NEEDED} pairs within two weeks are needed"
+        return row
     measure = version.measure
 
     icc = found.icc
@@ -108,7 +128,8 @@ def _words(version: ProtocolVersion, pairs: Sequence[tuple[int, int]]) -> dict[s
         if not step
         else (f"{_amount(gained, measure)} {'better' if gained > 0 else 'lower'}")
     )
-    return nothing | {
+    return {
+        **row,
         "icc": "" if icc is None else decimal(Fraction(icc), 2).replace("-", "−"),
         "error": _amount(found.typical_error, measure),
         "cv": "" if found.cv is None else f"{decimal(Fraction(found.cv * 100), 1)} %",

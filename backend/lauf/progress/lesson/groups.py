@@ -7,6 +7,8 @@ from collections import defaultdict
 from typing import Any
 from uuid import UUID
 
+from typing_extensions import TypedDict
+
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import newest_protocol
 from lauf.errors import Refused
@@ -22,9 +24,18 @@ from lauf.rules.reading.words import plural
 MOST_GROUPS = 12
 
 
+class GroupProposal(TypedDict):
+    """Groups for stations, as a plan's block takes them, and what they were made by."""
+
+    how: GroupsBy
+    names: list[str]
+    members: list[list[UUID]]
+    words: str
+
+
 def propose_groups(
     staff: Staff, lesson_id: UUID, how: GroupsBy, number: int, seed: int, test_id: UUID | None
-) -> dict[str, Any]:
+) -> GroupProposal:
     """Groups for a lesson's class; nothing is kept. Balanced groups go by the last score of each
     child in a test. Five queries at most. Raises NotFound, or Refused for groups that cannot be."""
     lesson = lesson_of(staff, lesson_id)
@@ -79,7 +90,7 @@ def _last_scores(
     return by_key[key], f" ({variant.name})" if variant else ""
 
 
-def _by_house(pupils: list[Any]) -> dict[str, Any]:
+def _by_house(pupils: list[Any]) -> GroupProposal:
     houses: dict[str, list[UUID]] = {}
     for pupil in sorted(pupils, key=lambda one: one.house.name if one.house else "￿"):
         houses.setdefault(pupil.house.name if pupil.house else "No house", []).append(pupil.id)
@@ -88,7 +99,7 @@ def _by_house(pupils: list[Any]) -> dict[str, Any]:
     return _answer(GroupsBy.HOUSE, list(houses), list(houses.values()), "By house.")
 
 
-def _by_own(pupils: list[Any]) -> dict[str, Any]:
+def _by_own(pupils: list[Any]) -> GroupProposal:
     groups: dict[str, list[UUID]] = {}
     for pupil in sorted(pupils, key=lambda one: one.group or "\uffff"):
         groups.setdefault(pupil.group or "No group", []).append(pupil.id)
@@ -100,5 +111,5 @@ def _by_own(pupils: list[Any]) -> dict[str, Any]:
 
 def _answer(
     how: GroupsBy, names: list[str], members: list[list[UUID]], words: str
-) -> dict[str, Any]:
+) -> GroupProposal:
     return {"how": how, "names": names, "members": members, "words": words}

@@ -11,7 +11,7 @@ from lauf.judgement.said import Said
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import activities_of, day_of, lesson_of
 from lauf.people.models import Pupil, Staff
-from lauf.progress.pulse import pulses_found
+from lauf.progress.lesson.pulse import pulses_found
 from lauf.progress.stories import Stories, stories_of
 from lauf.rules.judging.aims import ADDS_UP
 from lauf.rules.judging.change import Verdict

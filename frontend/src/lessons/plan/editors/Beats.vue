@@ -2,12 +2,12 @@
 /** What is called to a beat: by a metre, or at the times of a list, typed, tapped or read. */
 import { useAsyncState } from "@vueuse/core";
 import { computed, ref } from "vue";
-import type { Schemas } from "../../api/client";
-import { useTests } from "../../catalogue/useTests";
-import { forgetSound, keepSound, soundOf } from "../../parts/sound/music";
-import TapAlong from "./TapAlong.vue";
+import type { EntryOf } from "../blocks";
+import { useTests } from "../../../catalogue/useTests";
+import { forgetSound, keepSound, soundOf } from "../../../parts/sound/music";
+import TapAlong from "../TapAlong.vue";
 
-const form = defineModel<Schemas["BlockEntry"]>({ required: true });
+const form = defineModel<EntryOf<"beats">>({ required: true });
 const props = defineProps<{ blockId: string | null }>();
 const tests = useTests();
 const counted = computed(() => tests.data.value?.filter((one) => one.called) ?? []);

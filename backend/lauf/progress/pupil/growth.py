@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import date
 from fractions import Fraction
-from typing import Any
 from uuid import UUID
+
+from typing_extensions import TypedDict
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import Norm, norms_for
@@ -26,7 +27,34 @@ from lauf.rules.reading.rounding import whole
 _SAME_TIME_DAYS = 60
 
 
-def growth_record(staff: Staff, pupil_id: UUID) -> dict[str, Any]:
+class Measured(TypedDict):
+    """A measurement on a day."""
+
+    on: date
+    shown: str
+    centile: str
+
+
+class MeasuredTest(TypedDict):
+    """A child's measurements in one test."""
+
+    test: str
+    readings: list[Measured]
+    yearly: str | None
+    moved: str | None
+
+
+class GrowthRecord(TypedDict):
+    """A child's height and weight."""
+
+    pupil_id: UUID
+    tests: list[MeasuredTest]
+    bmi: list[Measured]
+    sources: list[str]
+    caution: str
+
+
+def growth_record(staff: Staff, pupil_id: UUID) -> GrowthRecord:
     """Heights and weights with growth a year, body mass index and centiles. Five queries. Raises
     NotFound, or Denied without the growth permission."""
     pupil = pupil_of(staff, pupil_id)
@@ -59,7 +87,7 @@ def growth_record(staff: Staff, pupil_id: UUID) -> dict[str, Any]:
 
 def _measured(
     protocol: ProtocolVersion, mine: Sequence[Row], chart: Norm | None, who: Who
-) -> dict[str, Any]:
+) -> MeasuredTest:
     measure = protocol.measure
     last = mine[-1]
     earlier = next((r for r in mine if growth_a_year((r.on, 0), (last.on, 0)) is not None), None)
@@ -96,9 +124,9 @@ def _standing(chart: Norm | None, value: int, on: date, who: Who) -> str:
 
 def _bmi(
     heights: Sequence[Row], weights: Sequence[Row], chart: Norm | None, who: Who
-) -> list[dict[str, Any]]:
+) -> list[Measured]:
     """kg/m² of each weight with the height nearest in time, within two months."""
-    found = []
+    found: list[Measured] = []
     for weight in weights:
         near = min(heights, key=lambda row: abs((row.on - weight.on).days), default=None)
         if near is None or abs((near.on - weight.on).days) > _SAME_TIME_DAYS:

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from datetime import timedelta
-from typing import Any, NamedTuple
+from dataclasses import dataclass
+from datetime import date, timedelta
 from uuid import UUID
+
+from typing_extensions import TypedDict
 
 from lauf.catalogue.queries import seen
 from lauf.judgement.bench import judge_for
-from lauf.judgement.picture import lane_of, put_to_scale
+from lauf.judgement.picture import Lane, lane_of, put_to_scale
 from lauf.judgement.rows import scores
 from lauf.judgement.said import Said
 from lauf.judgement.who import Who
@@ -28,15 +30,30 @@ from lauf.rules.judging.explanation import (
 from lauf.rules.reading.kinds import format_value
 
 
-class Step(NamedTuple):
-    """One line of a working, and where it comes from."""
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One line of a working: what it is about, its words, and where it comes from."""
 
     what: str
     words: str
     source: str = ""
 
 
-def why(staff: Staff, attempt_id: UUID) -> dict[str, Any]:
+class Why(TypedDict):
+    """The working of a score, from what was typed to the next aim."""
+
+    attempt_id: UUID
+    pupil_id: UUID
+    name: str
+    test: str
+    on: date
+    shown: str
+    words: list[str]
+    lane: Lane | None
+    steps: list[Step]
+
+
+def why(staff: Staff, attempt_id: UUID) -> Why:
     """The working of the score that an entry belongs to, in the order it is reasoned. Nine queries,
     and one more where lengths were measured in hands or steps. Raises NotFound."""
     asked = attempt_of(staff, attempt_id)
@@ -50,23 +67,26 @@ def why(staff: Staff, attempt_id: UUID) -> dict[str, Any]:
     place = next((n for n, row in enumerate(mine) if row.activity_id == kept.activity_id), None)
     judge = judge_for(protocol, lesson.year_group_id, kept.on + timedelta(days=1))
     who = Who(pupil.sex, pupil.born)
-    answer: dict[str, Any] = {
+    answer: Why = {
         "attempt_id": kept.id, "pupil_id": pupil.id, "name": pupil.name,
         "test": protocol.test.name, "on": kept.on, "shown": "", "words": [], "lane": None,
+        "steps": [],
     }  # fmt: skip
-    steps = [_entry(kept)]
+    steps = answer["steps"]
+    steps.append(_entry(kept))
     if place is None:
-        return {**answer, "shown": "taken back", "steps": [one._asdict() for one in steps]}
+        answer["shown"] = "taken back"
+        return answer
     row, earlier = mine[place], mine[:place]
     said = Said(judge, row, earlier, who)
-    answer |= {"shown": said.shown, "words": said.words}
+    answer["shown"], answer["words"] = said.shown, said.words
     if row.value is not None:
         steps += _measured(said, protocol.number)
-        answer["lane"] = lane_of(judge, row, earlier, row.variant, who, row.on)
-        put_to_scale([answer["lane"]], judge.measure.kind)
+        answer["lane"] = lane = lane_of(judge, row, earlier, row.variant, who, row.on)
+        put_to_scale([lane], judge.measure.kind)
     elif row.is_open:
         steps += [Step("Asked", words) for words in _asked(row.id)]
-    return {**answer, "steps": [one._asdict() for one in steps]}
+    return answer
 
 
 def _asked(attempt_id: UUID) -> list[str]:

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime
-from typing import Any, Final
+from typing import Final
 from uuid import UUID
 
 from lauf.judgement.who import Who
 from lauf.lessons.models import Conduct, Lesson
 from lauf.lessons.queries import day_of, lesson_of, really_done
-from lauf.people.models import Staff
+from lauf.people.models import Pupil, Staff
 from lauf.records.models import WITHDRAWN, PulseReading
 from lauf.records.queries import reason_words
 from lauf.rules.body import pulse as rules
@@ -22,11 +22,6 @@ from lauf.rules.planning.block_kinds import BLOCK_KINDS
 from lauf.rules.planning.blocks import BlockKind
 from lauf.rules.reading.quantities import decimal
 from lauf.rules.reading.rounding import whole
-
-_READINGS: Final = (
-    "id", "pupil_id", "position", "moment", "label", "waited", "typed", "beats", "seconds",
-    "reason", "confirmed", "succeeds_id",
-)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,16 +84,13 @@ def pulse_page(staff: Staff, lesson_id: UUID, formula: Formula = Formula.TANAKA)
     lesson = lesson_of(staff, lesson_id)
     day = day_of(lesson)
     rows, columns = _taken_in(lesson)
-    by_child: dict[UUID, list[dict[str, Any]]] = defaultdict(list)
-    named = {column.position: column.label for column in columns}
+    by_child: dict[UUID, list[PulseReading]] = defaultdict(list)
     for row in rows:
-        by_child[row["pupil_id"]].append({**row, "label": named.get(row["position"], "")})
-    pupils = lesson.school_class.pupils.values(
-        "id", "given_name", "family_name", "medical_note", "sex", "born"
-    )
+        by_child[row.pupil_id].append(row)
+    named = {column.position: column.label for column in columns}
     children = [
-        _child(number, dict(pupil), by_child[pupil["id"]], day, formula)
-        for number, pupil in enumerate(pupils, 1)
+        _child(number, pupil, by_child[pupil.id], named, day, formula)
+        for number, pupil in enumerate(lesson.school_class.pupils.all(), 1)
     ]
     moments = _of_class(columns, rows)
     return PulsePage(
@@ -120,16 +112,16 @@ def pulses_found(lesson: Lesson, children: int) -> list[str]:
     """What the pulses of a lesson showed, of its class of so many children as a whole: sentences to
     be read aloud, none where few or none were taken. Four queries."""
     rows, columns = _taken_in(lesson)
-    counted = {row["pupil_id"] for row in rows if row["beats"] is not None}
+    counted = {row.pupil_id for row in rows if row.beats is not None}
     return pulses_aloud(_of_class(columns, rows), len(counted), children)
 
 
-def _taken_in(lesson: Lesson) -> tuple[list[dict[str, Any]], list[PulseColumn]]:
+def _taken_in(lesson: Lesson) -> tuple[list[PulseReading], list[PulseColumn]]:
     """The readings of a lesson that stand, and the moments they were taken at. Four queries."""
     rows = list(
-        PulseReading.objects.filter(lesson=lesson, successor=None)
-        .order_by("position", "recorded_at")
-        .values(*_READINGS)
+        PulseReading.objects.filter(lesson=lesson, successor=None).order_by(
+            "position", "recorded_at"
+        )
     )
     conduct = Conduct.objects.filter(lesson=lesson).first()
     done = really_done(conduct)
@@ -150,7 +142,7 @@ def pulse_child_after(
 
 
 def _columns(
-    blocks: Sequence[tuple[str, str]], tests: Iterable[str], rows: Sequence[dict[str, Any]]
+    blocks: Sequence[tuple[str, str]], tests: Iterable[str], rows: Sequence[PulseReading]
 ) -> list[PulseColumn]:
     """The moments of the lesson in order: those of the plan's pulse checks, or the usual ones where
     it has hardly any; and those that were recorded besides."""
@@ -160,12 +152,12 @@ def _columns(
         planned = [*usual, (Moment.RECOVERY, "")]
     places: dict[int, tuple[str, str]] = dict(enumerate(planned))
     for row in rows:
-        if row["reason"] == WITHDRAWN:
+        if row.reason == WITHDRAWN:
             continue
-        here = places.get(row["position"])
+        here = places.get(row.position)
         # What was really done is named, whatever was planned when the pulse was taken.
-        if here is None or here[0] != row["moment"]:
-            places[row["position"]] = row["moment"], row["label"]
+        if here is None or here[0] != row.moment:
+            places[row.position] = row.moment, row.label
     return [
         PulseColumn(position, Moment(moment), label, moment_words(Moment(moment), label), 0, None)
         for position, (moment, label) in sorted(places.items())
@@ -191,16 +183,16 @@ def _planned_moments(blocks: Sequence[tuple[str, str]]) -> list[tuple[Moment, st
     return found
 
 
-def _of_class(columns: Sequence[PulseColumn], rows: Sequence[dict[str, Any]]) -> list[ClassPulse]:
+def _of_class(columns: Sequence[PulseColumn], rows: Sequence[PulseReading]) -> list[ClassPulse]:
     """The pulses of the class in every column."""
     found = []
     for column in columns:
         taken = [
             row for row in rows
-            if row["position"] == column.position and row["beats"] is not None
+            if row.position == column.position and row.beats is not None
         ]  # fmt: skip
-        rates = tuple(whole(rules.bpm(row["beats"], row["seconds"])) for row in taken)
-        shortest = min((row["seconds"] for row in taken), default=60)
+        rates = tuple(whole(rules.bpm(row.beats or 0, row.seconds or 60)) for row in taken)
+        shortest = min((row.seconds or 60 for row in taken), default=60)
         found.append(ClassPulse(column.moment, column.label, rates, shortest))
     return found
 
@@ -214,41 +206,42 @@ def moment_words(moment: Moment, label: str) -> str:
 
 def _child(
     number: int,
-    pupil: dict[str, Any],
-    rows: Sequence[dict[str, Any]],
+    pupil: Pupil,
+    rows: Sequence[PulseReading],
+    named: Mapping[int, str],
     day: date,
     formula: Formula,
 ) -> PulseChild:
-    age = Who(pupil["sex"], pupil["born"]).decimal_age(day)
+    age = Who(pupil.sex, pupil.born).decimal_age(day)
     made: list[Reading] = []
     readings = []
     for row in rows:
         taken = None
-        if row["beats"] is not None:
-            taken = Reading(Moment(row["moment"]), row["beats"], row["seconds"], row["label"],
-                            row["waited"])  # fmt: skip
-        flags = () if taken is None or row["confirmed"] else rules.flags(taken, made)
+        if row.beats is not None:
+            label = named.get(row.position, "")
+            taken = Reading(Moment(row.moment), row.beats, row.seconds or 60, label, row.waited)
+        flags = () if taken is None or row.confirmed else rules.flags(taken, made)
         readings.append(
             PulseRow(
-                id=row["id"],
-                position=row["position"],
-                typed=row["typed"],
-                seconds=row["seconds"],
+                id=row.id,
+                position=row.position,
+                typed=row.typed,
+                seconds=row.seconds,
                 rate=whole(taken.rate) if taken else None,
-                shown=_shown(taken, row["reason"]),
-                taken_back=row["reason"] == WITHDRAWN,
-                reason=row["reason"],
-                confirmed=row["confirmed"],
+                shown=_shown(taken, row.reason),
+                taken_back=row.reason == WITHDRAWN,
+                reason=row.reason,
+                confirmed=row.confirmed,
                 flags=list(flags),
             )
         )
         if taken:
             made.append(taken)
     return PulseChild(
-        pupil_id=pupil["id"],
+        pupil_id=pupil.id,
         number=number,
-        name=f"{pupil['given_name']} {pupil['family_name']}".strip(),
-        medical_note=pupil["medical_note"],
+        name=pupil.name,
+        medical_note=pupil.medical_note,
         readings=readings,
         words=_words(made, age, formula),
     )

@@ -4,24 +4,53 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
-from typing import Any
 from uuid import UUID
 
 from django.db.models import Exists, OuterRef
+from typing_extensions import TypedDict
 
 from lauf.catalogue.queries import sees
 from lauf.lessons.models import Activity, Lesson
 from lauf.lessons.queries import lesson_of
 from lauf.people.models import Pupil, Staff
-from lauf.progress.pulse import moment_words
+from lauf.progress.lesson.pulse import moment_words
 from lauf.records.models import WITHDRAWN, PulseReading, Question
 from lauf.records.queries import counting
 from lauf.rules.body.pulse import Moment
 
-Waits = dict[str, Any]
+
+class TestWaits(TypedDict):
+    """A test of a lesson: how many children have a score, have none, and want a look."""
+
+    activity_id: UUID
+    test: str
+    kind: str
+    # Of body measurements: on no wall and in no file.
+    private: bool
+    recorded: int
+    missing: int
+    odd: int
 
 
-def lesson_results(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
+class PulseBlanks(TypedDict):
+    """Who has no pulse at a moment at which others have one."""
+
+    moment: str
+    names: list[str]
+
+
+class LessonResults(TypedDict):
+    """What a lesson has, what is missing, and what wants a look."""
+
+    lesson_id: UUID
+    tests: list[TestWaits]
+    missing: int
+    odd: int
+    pulses: int
+    pulse_blanks: list[PulseBlanks]
+
+
+def lesson_results(staff: Staff, lesson_id: UUID) -> LessonResults:
     """Every test of a lesson with what waits in it, how many pulses were taken, and whose are blank
     at a moment at which others have one. As many queries as `waiting_in`, and three. Raises
     NotFound."""
@@ -52,10 +81,10 @@ def lesson_results(staff: Staff, lesson_id: UUID) -> dict[str, Any]:
     }
 
 
-def waiting_in(staff: Staff, lessons: Sequence[Lesson]) -> Mapping[UUID, list[Waits]]:
+def waiting_in(staff: Staff, lessons: Sequence[Lesson]) -> Mapping[UUID, list[TestWaits]]:
     """By lesson, every test in it with how many scores are there, missing, and want a look. Three
     queries, however many lessons and children."""
-    found: dict[UUID, list[Waits]] = defaultdict(list)
+    found: dict[UUID, list[TestWaits]] = defaultdict(list)
     activities = [
         activity
         for activity in Activity.objects.filter(lesson__in=[one.id for one in lessons])

@@ -1,0 +1,36 @@
+"""Shapes that queries of several rooms answer with."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated
+from uuid import UUID
+
+from pydantic import AfterValidator, AwareDatetime
+from typing_extensions import TypedDict
+
+from lauf.rules.reading.clocks import EARLIEST, LATEST
+
+
+def _is_of_this_age(moment: datetime) -> datetime:
+    if not EARLIEST <= moment <= LATEST:
+        raise ValueError(f"a time lies between {EARLIEST:%Y} and {LATEST:%Y}")
+    return moment
+
+
+def _is_day_of_this_age(day: date) -> date:
+    if not EARLIEST.date() <= day <= LATEST.date():
+        raise ValueError(f"a day lies between {EARLIEST:%Y} and {LATEST:%Y}")
+    return day
+
+
+#: A moment and a day as they may be sent: what calendars and clocks can count with.
+Instant = Annotated[AwareDatetime, AfterValidator(_is_of_this_age)]
+Day = Annotated[date, AfterValidator(_is_day_of_this_age)]
+
+
+class Named(TypedDict):
+    """Something by its id and name."""
+
+    id: UUID
+    name: str

@@ -1,0 +1,1 @@
+"""The pages of one child."""

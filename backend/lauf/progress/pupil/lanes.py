@@ -1,0 +1,197 @@
+"""A child's lanes in a test: one a form, with what the latest score says."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Final
+from uuid import UUID
+
+from typing_extensions import TypedDict
+
+from lauf.catalogue.models import ProtocolVersion
+from lauf.judgement.judge import Judge, Placed
+from lauf.judgement.picture import Lane, lane_of, put_to_scale
+from lauf.judgement.said import shown_of
+from lauf.judgement.who import Who
+from lauf.judgement.words import sure_words
+from lauf.people.models import Pupil
+from lauf.progress.stories import Stories
+from lauf.records.queries import Row
+from lauf.rules.judging.change import band_steps, smallest_change
+from lauf.rules.judging.norms import change_of_standing
+from lauf.rules.judging.summaries import amount_words, signed_words
+from lauf.rules.judging.trends import Trend, trend
+from lauf.rules.reading.kinds import format_difference
+from lauf.rules.reading.quantities import Better
+from lauf.rules.reading.rounding import fixed
+
+_MONTH: Final = 30.4375 / 7
+
+
+class NormRow(TypedDict):
+    """Where a child stands in published norms."""
+
+    name: str
+    words: str
+    why_not: str | None
+    moved: str | None
+    # What children of the same standing gain in that time, and what is beyond it.
+    gain: str | None
+    source: str
+    population: str
+    year: int
+    standing: str
+
+
+class PupilLane(TypedDict):
+    """One form of a test: its lane and what the latest score says, `then` the one it is compared
+    with."""
+
+    attempt_id: UUID
+    variant: str
+    lane: Lane
+    latest_on: date
+    shown: str
+    then: str
+    best: str | None
+    target: str | None
+    rung_name: str
+    verdict: str
+    change: str
+    words: list[str]
+    band_words: str | None
+    # How sure the last change is, and what the trend was worked out by: for who asks.
+    sure: str | None
+    trend: str | None
+    trend_statistics: str | None
+    norms: list[NormRow]
+    ladder_source: str
+
+
+def lanes_of(pupil: Pupil, protocol: ProtocolVersion, stories: Stories) -> list[PupilLane]:
+    """A child's lanes in a test, one a form of it, the one done last first."""
+    mine = stories.of(pupil, protocol.test_id)
+    by_form: dict[str, list[int]] = {}
+    for place, row in enumerate(mine):
+        if row.value is not None:
+            by_form.setdefault(row.variant, []).append(place)
+    lanes = [
+        _lane(stories, pupil, mine, places)
+        for places in sorted(by_form.values(), key=lambda places: -places[-1])
+    ]
+    put_to_scale([entry["lane"] for entry in lanes], protocol.measure.kind)
+    return lanes
+
+
+def _lane(stories: Stories, pupil: Pupil, mine: list[Row], places: list[int]) -> PupilLane:
+    """The lane of one form of a test: its scores stand at `places`, the last of them is what it
+    shows, judged as it is everywhere else."""
+    said = stories.said(pupil, mine, places[-1])
+    last, now, who = said.row, said.judge, said.who
+    same = [mine[place] for place in places]
+    key = now.key(last)
+    over_time = trend([
+        ((r.on - same[0].on).days, float(r.value or 0))
+        for r in same if now.key(r) == key and not r.estimate
+    ])  # fmt: skip
+    return {
+        "attempt_id": last.id,
+        "variant": said.form,
+        "lane": lane_of(now, last, same[:-1], last.variant, who, last.on),
+        "latest_on": last.on,
+        "shown": said.shown,
+        "best": said.best_shown or None,
+        "target": said.target or None,
+        "then": "" if said.before is None else shown_of(said.before, now),
+        "rung_name": said.rung_words,
+        "verdict": said.change.verdict.value,
+        "change": said.change_words,
+        "words": said.words,
+        "band_words": _band_words(now, last, who),
+        "sure": sure_words(now, last, said.earlier, who),
+        "trend": _trend_words(over_time, now),
+        "trend_statistics": _trend_statistics(over_time, now),
+        "norms": [_norm_row(p, now, same, who) for p in now.placed(last, who)],
+        "ladder_source": now.ladder_source(last.variant, who, last.on),
+    }
+
+
+def _band_words(judge: Judge, row: Row, who: Who) -> str | None:
+    """Day-to-day variation of a test at a child's level, with what it is known from."""
+    if judge.measures_only or row.value is None:
+        return None
+    measure = judge.measure
+    error = judge.error(judge.key(row), who.age(row.on))
+    steps = band_steps(smallest_change(error.at(row.value)), measure.resolution)
+    if not steps:
+        step = format_difference(measure.resolution, measure)
+        return f"Day-to-day variation is under {step}, {error.source}."
+    return f"Day-to-day variation ±{format_difference(steps, measure)}, {error.source}."
+
+
+def _trend_words(found: Trend | None, judge: Judge) -> str | None:
+    """ "about 12 s faster a month"; "no clear trend yet"; None without enough attempts."""
+    if found is None or judge.measures_only:
+        return None
+    if not found.clear:
+        return "no clear trend yet"
+    a_month = abs(found.slope * _MONTH)
+    measure = judge.measure
+    amount = amount_words(a_month, measure)
+    if measure.better is Better.DOWN:
+        words = "faster" if found.slope < 0 else "slower"
+    else:
+        words = "more" if found.slope > 0 else "less"
+    return f"about {amount} {words} a month"
+
+
+def _trend_statistics(found: Trend | None, judge: Judge) -> str | None:
+    if found is None or judge.measures_only:
+        return None
+    ends = sorted((found.low * _MONTH, found.high * _MONTH))
+    slope, low, high = signed_words([found.slope * _MONTH, *ends], judge.measure)
+    return (
+        f"Theil–Sen slope {slope} a month (90 %: {low} to {high}); Kendall's "
+        f"tau {fixed(found.tau, 2)}".replace("-", "−")
+    )
+
+
+def _gain_words(
+    placed: Placed, first: Placed | None, judge: Judge, same: list[Row], who: Who
+) -> str | None:
+    """What a change is worth for the age: what children of the first standing gain in that time,
+    and what is beyond it; None where the norm does not say."""
+    then, now = same[0], same[-1]
+    if first is None or first.standing.z is None or then.value is None or now.value is None:
+        return None
+    usual = placed.norm.score_of(first.standing.z, who.decimal_age(now.on), who.sex)
+    band = judge.band(judge.key(now), now.value, who.age(now.on))
+    if usual is None or now.on == then.on:
+        return None
+    sign, measure = judge.measure.better.sign, judge.measure
+    expected, beyond = (usual - then.value) * sign, (now.value - usual) * sign
+    gain = f"{amount_words(abs(expected), measure)} {'better' if expected >= 0 else 'less'}"
+    known = f"±{amount_words(band, measure)}"
+    if abs(beyond) < band:
+        return f"{gain} is usual for the age since then; no more and no less than that, {known}"
+    more = f"{amount_words(abs(beyond), measure)} {'more' if beyond > 0 else 'less'} than that"
+    return f"{gain} is usual for the age since then; {more}, {known}"
+
+
+def _norm_row(placed: Placed, judge: Judge, same: list[Row], who: Who) -> NormRow:
+    norm, standing = placed
+    moved = None
+    first = next((p for p in judge.placed(same[0], who) if p.norm.id == norm.id), None)
+    if first and len(same) > 1:
+        moved = change_of_standing(first.standing, standing)
+    return {
+        "name": norm.name,
+        "words": standing.words,
+        "why_not": standing.why_not,
+        "moved": moved,
+        "gain": _gain_words(placed, first, judge, same, who),
+        "source": norm.source,
+        "population": norm.population,
+        "year": norm.year,
+        "standing": norm.standing,
+    }

@@ -1,0 +1,86 @@
+<script setup lang="ts">
+/** Movements that are counted together, and the test of a total that they count for. */
+import { computed } from "vue";
+import { useTests } from "../../../catalogue/useTests";
+import type { EntryOf } from "../blocks";
+import SecondsField from "../SecondsField.vue";
+
+const form = defineModel<EntryOf<"rep_target">>({ required: true });
+const tests = useTests();
+const totals = computed(() => tests.data.value?.filter((one) => one.kind === "total") ?? []);
+/** How long the test runs that the target counts for, null for none. */
+const itsOwn = computed(() => {
+  const { test_id } = form.value;
+  return test_id ? (totals.value.find((one) => one.id === test_id)?.seconds ?? null) : null;
+});
+
+/** A target runs as long as the test that it counts for. */
+function countFor(id: string | null) {
+  form.value.test_id = id;
+  if (itsOwn.value !== null) form.value.seconds = itsOwn.value;
+}
+function listed(text: string): string[] {
+  return text
+    .split(",")
+    .map((name) => name.trim())
+    .filter(Boolean);
+}
+</script>
+
+<template>
+  <SecondsField v-model="form.seconds" :disabled="itsOwn !== null && itsOwn === form.seconds">
+    <span v-if="itsOwn !== null" class="quiet">the time of its test</span>
+  </SecondsField>
+  <v-select
+    :model-value="form.test_id"
+    :items="totals"
+    item-title="name"
+    item-value="id"
+    label="Counts for"
+    clearable
+    class="wide"
+    @update:model-value="countFor"
+  />
+  <label class="labelled grow">
+    Movements, with commas
+    <input
+      class="field"
+      :value="(form.names ?? []).join(', ')"
+      @change="form.names = listed(($event.target as HTMLInputElement).value)"
+    />
+  </label>
+  <label class="labelled">
+    Carried in from the warm-up
+    <select v-model="form.carries" class="field">
+      <option value="">nothing</option>
+      <option v-for="name in form.names ?? []" :key="name" :value="name">{{ name }}</option>
+    </select>
+  </label>
+  <label class="line">
+    <input v-model="form.apart" type="checkbox" />
+    count easier, usual and harder ones apart
+  </label>
+  <label v-if="form.apart" class="labelled">
+    One of each counts
+    <input
+      v-model.lazy.trim="form.weights"
+      class="field"
+      maxlength="30"
+      placeholder="1/1/1"
+      size="8"
+    />
+  </label>
+</template>
+
+<style scoped>
+.wide {
+  min-width: 320px;
+}
+.grow {
+  flex: 1;
+  min-width: 200px;
+}
+.grow .field {
+  width: 100%;
+}
+</style>
