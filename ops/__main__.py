@@ -194,7 +194,7 @@ def _lint_steps() -> list[tuple[str, list[str], Path]]:
         ("ruff", [python, "-m", "ruff", "check", "."], ROOT),
         ("ruff format", [python, "-m", "ruff", "format", "--check", "."], ROOT),
         ("mypy", [python, "-m", "mypy"], ROOT),
-        ("vulture", [python, "-m", "vulture"], ROOT),
+        ("vulture", [python, "-m", "ops.dead_code"], ROOT),
         (
             "xenon",  # no function is a tangle
             [str(build.VENV / "bin" / "xenon"), "-b", "C", "-e", "*/migrations/*", *PYTHON_ROOMS],

@@ -76,7 +76,9 @@ class Cluster:
             self._take_over()
             until_it_runs.callback(self._stop)
             self._begin()
-            roles.provide_role(self, may_make_databases=self._throwaway)
+            roles.provide_role(
+                self.ask, self.application_password, may_make_databases=self._throwaway
+            )
             self._open = until_it_runs.pop_all()
         return self
 
@@ -145,7 +147,7 @@ class Cluster:
 
     def ensure_database(self, database: str) -> None:
         """A database that belongs to the application's role, without that role being more."""
-        roles.provide_database(self, database)
+        roles.provide_database(self.ask, database)
 
     @property
     def programs(self) -> Path:

@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Final
-
-if TYPE_CHECKING:
-    from ops.cluster import Cluster
+from typing import Final, Protocol
 
 APPLICATION: Final = "lauf_app"
 #: Databases from before the application had a role of its own belong to the superuser.
@@ -28,13 +25,19 @@ ALTER SCHEMA public OWNER TO lauf_app;
 """
 
 
-def provide_role(cluster: Cluster, *, may_make_databases: bool) -> None:
+class Ask(Protocol):
+    """Asks a database as the superuser: statements, with values for `:'name'`; lines of answers."""
+
+    def __call__(self, database: str, sql: str, **variables: str) -> list[str]: ...
+
+
+def provide_role(ask: Ask, password: str, *, may_make_databases: bool) -> None:
     """The role, with the password that is written down; making databases is for checks, and so is
     ending what is at work in one that goes away, PostgreSQL's own tidying up included."""
     may = "CREATEDB" if may_make_databases else "NOCREATEDB"
     ends = "GRANT" if may_make_databases else "REVOKE"
     of = "TO" if may_make_databases else "FROM"
-    cluster.ask(
+    ask(
         "postgres",
         f"""
         SELECT 'CREATE ROLE {APPLICATION}'
@@ -42,19 +45,19 @@ def provide_role(cluster: Cluster, *, may_make_databases: bool) -> None:
         ALTER ROLE {APPLICATION} LOGIN NOSUPERUSER {may} NOCREATEROLE PASSWORD :'password';
         {ends} pg_signal_backend {of} {APPLICATION};
         """,
-        password=cluster.application_password,
+        password=password,
     )
 
 
-def provide_database(cluster: Cluster, database: str) -> None:
+def provide_database(ask: Ask, database: str) -> None:
     """A database of that name that belongs to the role, with all that is in it."""
-    owners = cluster.ask(
+    owners = ask(
         "postgres",
         "SELECT pg_get_userbyid(datdba) FROM pg_database WHERE datname = :'name';",
         name=database,
     )
     if not owners:
-        cluster.ask("postgres", f'CREATE DATABASE "{database}" OWNER {APPLICATION};')
+        ask("postgres", f'CREATE DATABASE "{database}" OWNER {APPLICATION};')
     elif owners != [APPLICATION]:
-        cluster.ask(database, _HAND_OVER)
-        cluster.ask("postgres", f'ALTER DATABASE "{database}" OWNER TO {APPLICATION};')
+        ask(database, _HAND_OVER)
+        ask("postgres", f'ALTER DATABASE "{database}" OWNER TO {APPLICATION};')

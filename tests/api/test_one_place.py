@@ -67,7 +67,7 @@ JSON_BORDER = {
     "demo/games.py": "files of schools far away",
     "exchange/games/files.py": "files of games, as they were signed",
     "exchange/games/signing.py": "what is signed, byte for byte",
-    "exchange/lists/files.py": "answers from a process of its own",
+    "exchange/lists/in_process.py": "answers from a process of its own",
     "exchange/package/tables.py": "a package's description",
     "exchange/package/unpack.py": "a package's description",
     "exchange/package/write.py": "a package's description",

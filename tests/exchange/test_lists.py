@@ -10,8 +10,9 @@ from hypothesis import strategies as st
 
 from lauf.exchange.lists.columns import Column
 from lauf.exchange.lists.dates import Order, read_date
-from lauf.exchange.lists.files import Unreadable, read_file, read_text
+from lauf.exchange.lists.files import read_file, read_text
 from lauf.exchange.lists.reading import read_list, split_name
+from lauf.exchange.lists.tables import Unreadable
 from tests.exchange.lists import CHILDREN, Office, offices, packed, plain, sheet
 
 TODAY = date(2026, 11, 26)

@@ -12,7 +12,7 @@ import sys
 from pathlib import Path
 
 from lauf.errors import Refused
-from lauf.exchange.lists.files import read_for_list
+from lauf.exchange.lists.in_process import read_for_list
 from lauf.sandbox.run import read_apart
 
 

@@ -6362,7 +6362,7 @@ export interface components {
          */
         BeatsEntry: {
             /** Label */
-            label: string;
+            label?: string;
             /** Id */
             id?: string | null;
             /** Test Id */
@@ -6409,7 +6409,7 @@ export interface components {
          */
         CoolDownEntry: {
             /** Label */
-            label: string;
+            label?: string;
             /** Id */
             id?: string | null;
             /** Test Id */
@@ -6462,7 +6462,7 @@ export interface components {
          */
         IntervalsEntry: {
             /** Label */
-            label: string;
+            label?: string;
             /** Id */
             id?: string | null;
             /** Test Id */
@@ -6497,7 +6497,7 @@ export interface components {
          */
         OpenEntry: {
             /** Label */
-            label: string;
+            label?: string;
             /** Id */
             id?: string | null;
             /** Test Id */
@@ -6568,7 +6568,7 @@ export interface components {
          */
         PulseEntry: {
             /** Label */
-            label: string;
+            label?: string;
             /** Id */
             id?: string | null;
             /** Test Id */
@@ -6597,7 +6597,7 @@ export interface components {
          */
         RepTargetEntry: {
             /** Label */
-            label: string;
+            label?: string;
             /** Id */
             id?: string | null;
             /** Test Id */
@@ -6643,7 +6643,7 @@ export interface components {
          */
         StationsEntry: {
             /** Label */
-            label: string;
+            label?: string;
             /** Id */
             id?: string | null;
             /** Test Id */
@@ -6676,7 +6676,7 @@ export interface components {
          */
         TestEntry: {
             /** Label */
-            label: string;
+            label?: string;
             /** Id */
             id?: string | null;
             /** Test Id */
@@ -6707,7 +6707,7 @@ export interface components {
          */
         WarmUpEntry: {
             /** Label */
-            label: string;
+            label?: string;
             /** Id */
             id?: string | null;
             /** Test Id */
@@ -9315,6 +9315,16 @@ export interface components {
             closes_on: string;
             /** Tests */
             tests: string[];
+            /** Schools */
+            schools: components["schemas"]["PlaceRow"][];
+            /** Bands */
+            bands: components["schemas"]["BandRow"][];
+            /** Houses */
+            houses: components["schemas"]["SchoolHouses"][];
+            /** Files */
+            files: components["schemas"]["FileRow"][];
+            /** Notes */
+            notes: components["schemas"]["GamesNote"][];
             /** May Manage */
             may_manage: boolean;
             /** Organised Here */
@@ -9334,16 +9344,6 @@ export interface components {
             /** Fewest */
             fewest: number;
             own: components["schemas"]["OwnSums"];
-            /** Schools */
-            schools: components["schemas"]["PlaceRow"][];
-            /** Bands */
-            bands: components["schemas"]["BandRow"][];
-            /** Houses */
-            houses: components["schemas"]["SchoolHouses"][];
-            /** Files */
-            files: components["schemas"]["FileRow"][];
-            /** Notes */
-            notes: components["schemas"]["GamesNote"][];
         };
         /**
          * GroupSums

@@ -9,7 +9,7 @@ from enum import StrEnum
 from typing import Final
 
 from lauf.exchange.lists.dates import looks_like_date
-from lauf.exchange.lists.files import Table
+from lauf.exchange.lists.tables import Table
 
 
 class Column(StrEnum):

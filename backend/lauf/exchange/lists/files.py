@@ -1,6 +1,6 @@
 """A file or pasted cells as a table of text, whatever its encoding, separator and line ends.
 
-Only the table that was chosen is read. `read_for_list` runs in a process of its own
+Only the table that was chosen is read. Lists are read in a process of their own
 (`lauf.sandbox`), so nothing here knows Django; every bound that is met is said.
 """
 
@@ -9,53 +9,18 @@ from __future__ import annotations
 import csv
 import io
 import zipfile
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from itertools import islice
 from typing import Final
 
-from lauf.errors import Refused
-from lauf.plain_json import JsonObject
+from lauf.exchange.lists.tables import MOST_SHEETS, ListFile, Table, Unreadable, chosen, squared
 
-MOST_ROWS: Final = 5_000
-MOST_COLUMNS: Final = 60
-#: Letters of one cell, and of all cells together.
-MOST_LETTERS: Final = 5_000
-MOST_TEXT: Final = 5_000_000
 #: Files of a zip, and tables of a file.
 MOST_MEMBERS: Final = 500
-MOST_SHEETS: Final = 100
 #: Bytes that a packed file unpacks to.
 LARGEST: Final = 20_000_000
 #: Letters or rows from which one sees that a table is not empty.
 _BEGINNING: Final = 4_000
 _SEPARATORS: Final = "\t;,|"
-Table = list[list[str]]
-
-
-class Unreadable(Refused):
-    """No table can be read from it; the message says what is accepted."""
-
-
-@dataclass(frozen=True, slots=True)
-class ListFile:
-    """The names of a file's tables that are not empty, and the cells of the one that was chosen:
-    text, rows of equal length."""
-
-    sheets: Sequence[str]
-    cells: Table
-
-    def sheet_name(self, sheet: int) -> str:
-        """What the chosen table is called, "" where it has no name."""
-        return self.sheets[sheet] if sheet < len(self.sheets) else ""
-
-
-def read_for_list(data: bytes, *, name: str, sheet: int, pasted: bool) -> JsonObject:
-    """`read_file` as it is asked for from outside the process."""
-    from lauf.exchange.lists.roster import read_any  # it reads its files by this module
-
-    found = ListFile([""], read_text(data.decode())) if pasted else read_any(data, name, sheet)
-    return {"sheets": list(found.sheets), "cells": found.cells}
 
 
 def read_file(data: bytes, name: str = "", sheet: int = 0) -> ListFile:
@@ -66,15 +31,6 @@ def read_file(data: bytes, name: str = "", sheet: int = 0) -> ListFile:
     if data[:8] == b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1":
         raise Unreadable("This is a spreadsheet of the old kind: save it as XLSX or CSV.")
     return ListFile([name], read_text(decoded(data)))
-
-
-def chosen(names: Sequence[str], sheet: int) -> int:
-    """Which of the tables that are not empty is read. Raises Unreadable."""
-    if not names:
-        raise Unreadable("The list is empty: paste cells, or choose a CSV or XLSX file.")
-    if not 0 <= sheet < len(names):
-        raise Unreadable(f"The file has no sheet {sheet + 1}: it has {len(names)}.")
-    return sheet
 
 
 def decoded(data: bytes) -> str:
@@ -179,37 +135,3 @@ def _workbook(data: bytes, sheet: int) -> ListFile:
     from lauf.exchange.lists.workbook import read_workbook
 
     return read_workbook(data, sheet)
-
-
-def squared(rows: Iterable[Sequence[str]]) -> Table:
-    """Rows of equal length, without empty ones at the end and empty columns at the right; spaces of
-    all kinds taken off the ends. Raises Unreadable for more than can be a list of a school."""
-    found: Table = []
-    letters = 0
-    for row in rows:
-        if len(found) > MOST_ROWS:
-            raise Unreadable(f"A list has at most {MOST_ROWS} rows.")
-        cells = row[:MOST_COLUMNS]
-        if any(len(cell) > MOST_LETTERS for cell in cells):
-            raise Unreadable(f"A cell has at most {MOST_LETTERS} letters.")
-        letters += sum(map(len, cells))
-        if letters > MOST_TEXT:
-            raise Unreadable(f"A list has at most {MOST_TEXT:,} letters in all its cells.")
-        found.append([_clean(cell) for cell in cells])
-    while found and not any(found[-1]):
-        found.pop()
-    width = max((len(row) - _empty_end(row) for row in found), default=0)
-    return [(row + [""] * width)[:width] for row in found]
-
-
-def _clean(cell: str) -> str:
-    return " ".join(cell.replace("\ufeff", "").replace("\u200b", "").split())
-
-
-def _empty_end(row: list[str]) -> int:
-    count = 0
-    for cell in reversed(row):
-        if cell:
-            break
-        count += 1
-    return count

@@ -11,7 +11,7 @@ from typing import Final
 
 from lauf.exchange.lists.columns import Column, Head, head_of, plain, sex_of
 from lauf.exchange.lists.dates import Order, order_of, read_date
-from lauf.exchange.lists.files import Table
+from lauf.exchange.lists.tables import Table
 from lauf.rules.reading.words import CONTROLS
 
 LONGEST_NAME: Final = 60

@@ -12,14 +12,8 @@ import zipfile
 from collections.abc import Mapping
 from typing import Final
 
-from lauf.exchange.lists.files import (
-    ListFile,
-    Table,
-    decoded,
-    names_in,
-    read_file,
-    read_text,
-)
+from lauf.exchange.lists.files import decoded, names_in, read_file, read_text
+from lauf.exchange.lists.tables import ListFile, Table
 
 #: Heads of the table that it becomes, as any list has them.
 HEADS: Final = ["Pupil number", "First name", "Last name", "Date of birth", "Sex", "Year", "Class"]

@@ -13,7 +13,7 @@ from typing import Any, Final
 
 from openpyxl import load_workbook
 
-from lauf.exchange.lists.files import (
+from lauf.exchange.lists.tables import (
     MOST_COLUMNS,
     MOST_ROWS,
     MOST_SHEETS,

@@ -14,10 +14,11 @@ from uuid import UUID
 from lauf.errors import NotFound, Refused
 from lauf.exchange.lists.columns import Column
 from lauf.exchange.lists.dates import Order
-from lauf.exchange.lists.files import ListFile, Table, read_for_list
+from lauf.exchange.lists.in_process import read_for_list
 from lauf.exchange.lists.matching import Decision, Fate, Known, Match, match
 from lauf.exchange.lists.places import Year, named, names_a_class, year_named
 from lauf.exchange.lists.reading import Person, ReadList, read_list
+from lauf.exchange.lists.tables import ListFile, Table
 from lauf.people.actions import LARGEST_CLASS
 from lauf.people.models import Pupil, Staff
 from lauf.people.permissions import May, demand
