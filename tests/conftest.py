@@ -5,7 +5,7 @@ from __future__ import annotations
 import gc
 import os
 from collections.abc import Iterator
-from typing import Any
+from typing import Any, Final
 
 import pytest
 from hypothesis import settings
@@ -21,6 +21,27 @@ os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """Those that take longest first: at the end nobody waits for one of them alone."""
     items.sort(key=lambda item: "/ops/" not in item.nodeid)
+
+
+#: Seconds of all tests of a kind, by its folder, and how many there are.
+_TAKEN: Final[dict[str, list[float]]] = {}
+
+
+def pytest_runtest_logreport(report: pytest.TestReport) -> None:
+    """What each kind of test takes is summed up: in the process that tells of them all."""
+    kind = report.nodeid.split("/")[1]
+    taken = _TAKEN.setdefault(kind, [0.0, 0])
+    taken[0] += report.duration
+    taken[1] += report.when == "call"
+
+
+def pytest_terminal_summary(
+    terminalreporter: pytest.TerminalReporter, config: pytest.Config
+) -> None:
+    """Seconds by kind, the longest first, and what the order was drawn by."""
+    terminalreporter.write_line(f"--randomly-seed={config.getoption('randomly_seed', None)}")
+    for kind, (seconds, tests) in sorted(_TAKEN.items(), key=lambda one: -one[1][0]):
+        terminalreporter.write_line(f"{kind:10} {seconds:6.0f} s {tests:5.0f} tests")
 
 
 def pytest_collection_finish() -> None:

@@ -29,7 +29,7 @@ def paper(person: Person, path: str, body: Any = None) -> list[str]:
     begun = person.ask("POST", path, body)
     assert begun.status_code == 200, begun.content
     at = f"/api/handouts/{begun.json()['id']}"
-    state = wait_for(lambda: get(person, at), lambda found: found["ready"], seconds=120)
+    state = wait_for(lambda: get(person, at), lambda found: found["ready"])
     assert state["ready"] and state["done"] == state["of"] and not state["problem"]
     file = person.ask("GET", f"{at}/file")
     assert file["Content-Type"] == "application/pdf" and "no-store" in file["Cache-Control"]

@@ -20,7 +20,7 @@ OWN_ENDS = (401, 404, 404, 404, 204, 204)
 def a_handout(staff: Staff) -> jobs.Job:
     """A file that is ready to be fetched."""
     job = jobs.begin(staff.id, "A page.pdf", ["<p>A page</p>"])
-    assert wait_for(lambda: job.file, bool, seconds=60)
+    assert wait_for(lambda: job.file, bool)
     return job
 
 

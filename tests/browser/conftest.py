@@ -21,11 +21,11 @@ from tests.support.served import (
     Served,
     served,
 )
+from tests.support.waits import LIMIT_MS
 
 PHONE: ViewportSize = {"width": 360, "height": 740}
 AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
-# A busy machine may take a while; waiting ends as soon as the thing is there.
-expect.set_options(timeout=20_000)
+expect.set_options(timeout=LIMIT_MS)
 
 
 @pytest.fixture(scope="session")
@@ -68,6 +68,7 @@ class Visit:
         self.errors: list[str] = []
         # Without movement on screen nobody waits for it to end.
         self.context = browser.new_context(**{"reduced_motion": "reduce", **context})
+        self.context.set_default_timeout(LIMIT_MS)
         self.page: Page = self.context.new_page()
         self.page.on("pageerror", lambda error: self.errors.append(str(error)))
         self.page.on(
@@ -135,9 +136,8 @@ class Visit:
             self.type_sign_in(username)
         else:
             self.page.goto(self.url)
-        # Passwords are hashed with the lowest claim on the processor.
         today = self.page.get_by_role("heading", level=1)
-        expect(today).to_contain_text("day", timeout=120_000)
+        expect(today).to_contain_text("day")
         self._remember_session(username)
 
     def be(self, username: str = "demo") -> None:

@@ -11,6 +11,7 @@ from playwright.sync_api import Page, expect, sync_playwright
 
 from tests.support.hall import skip_to, type_in
 from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, ROOT, make_template, served
+from tests.support.waits import LIMIT_MS
 
 FOLDER = ROOT / "docs" / "screenshots"
 TEMPLATE = "lauf_shots"
@@ -164,7 +165,7 @@ def made(page: Page, button: str | re.Pattern[str]) -> Image.Image:
     """The first page of a hand-out."""
     page.get_by_role("button", name=button).click()
     link = page.get_by_role("link", name="Save")
-    link.wait_for(timeout=120_000)
+    link.wait_for(timeout=LIMIT_MS)
     with page.expect_download() as download:
         link.click()
     return pypdfium2.PdfDocument(download.value.path())[0].render(scale=1.3).to_pil()

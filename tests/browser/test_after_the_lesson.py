@@ -27,7 +27,7 @@ def heron(one: Any) -> dict[str, Any]:
 def saved_pdf(page: Page) -> list[str]:
     """The text of each page of the file that the page offers to save."""
     link = page.get_by_role("link", name="Save")
-    expect(link).to_be_visible(timeout=120_000)
+    expect(link).to_be_visible()
     with page.expect_download() as download:
         link.click()
     return pages_of(Path(download.value.path()).read_bytes())

@@ -167,7 +167,7 @@ def test_an_undo_sent_while_the_grid_is_being_fetched_stays_on_the_screen(
     route, response = read[0]
     route.fulfill(response=response)
     # Before the grid is asked for again by itself, every 20 s.
-    expect(page.get_by_test_id("filled")).to_have_text("0 / 60", timeout=15_000)
+    expect(page.get_by_test_id("filled")).to_have_text("0 / 60")
 
 
 def test_tries_conditions_and_a_question_in_capture(visit: Any, lauf: Served) -> None:

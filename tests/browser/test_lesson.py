@@ -137,7 +137,7 @@ def test_a_lesson_is_conducted_and_the_projector_follows(visit: Any, lauf: Serve
         JOIN lessons_activity a ON a.id = r.activity_id WHERE a.lesson_id = ({LESSON})
         ORDER BY r.wave
     """
-    expect(page.get_by_test_id("block")).to_contain_text("Water", timeout=20_000)
+    expect(page.get_by_test_id("block")).to_contain_text("Water")
     page.get_by_role("button", name="Pause").click()
     expect(page.get_by_test_id("paused")).to_be_visible()
     found = wait_for(lambda: lauf.sql(runs), lambda rows: len(rows) == 2)

@@ -147,7 +147,7 @@ def test_answers_that_overtake_each_other_leave_what_is_kept(visit: Any, lauf: S
     assert [row[1] for row in rows] == ["152 181", "152 184"]
     # Both are answered; what is shown at last is what is kept, without another press.
     assert len(held) == 2
-    expect(page.locator("[data-state=saved]")).to_have_count(2, timeout=10_000)
+    expect(page.locator("[data-state=saved]")).to_have_count(2)
     expect(page.get_by_test_id("best")).to_have_text("32 cm")
 
 

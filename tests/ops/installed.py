@@ -16,9 +16,9 @@ from typing import Any
 from ops.network import free_port
 from ops.processes import postgres_on
 from tests.support.served import ROOT, wait_for
+from tests.support.waits import LIMIT_S
 
 #: Seconds a first start may take where everything else is busy too; waiting ends when it is there.
-_LONG = 300
 
 
 def own_environment() -> dict[str, str]:
@@ -74,7 +74,9 @@ class Installed:
         return "\n".join(self.lines)
 
     def heard(self, words: str, times: int = 1) -> None:
-        found = wait_for(lambda: self.said.count(words) >= times or self.ended, bool, seconds=_LONG)
+        found = wait_for(
+            lambda: self.said.count(words) >= times or self.ended, bool, seconds=LIMIT_S
+        )
         assert found and self.said.count(words) >= times, self.said
 
     @property
@@ -85,14 +87,14 @@ class Installed:
         """What it says when it does not start."""
         self.start(*words, wait=False)
         assert self._process is not None
-        assert self._process.wait(_LONG) == 1, self.said
+        assert self._process.wait(LIMIT_S) == 1, self.said
         wait_for(lambda: self.said, bool)
         return self.said
 
     def stop(self) -> None:
         if self._process is not None and not self.ended:
             self._process.send_signal(signal.SIGTERM)
-            self._process.wait(_LONG)
+            self._process.wait(LIMIT_S)
 
     def kill(self) -> None:
         """The launcher alone, and nothing gets a chance to tidy up."""
@@ -135,7 +137,7 @@ class Installed:
     def ask(self, path: str) -> tuple[int, Any]:
         """Status and answer; 0 where nobody answers."""
         try:
-            with urllib.request.urlopen(self.url + path, timeout=20) as answer:
+            with urllib.request.urlopen(self.url + path, timeout=LIMIT_S) as answer:
                 return answer.status, json.loads(answer.read())
         except urllib.error.HTTPError as error:
             return error.code, json.loads(error.read() or b"{}")

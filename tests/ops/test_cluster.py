@@ -22,6 +22,7 @@ from ops.cluster import Cluster
 from ops.machine import Lacking, postgres_programs
 from ops.processes import postgres_on
 from tests.support.served import wait_for
+from tests.support.waits import LIMIT_S
 
 
 @pytest.fixture
@@ -168,7 +169,7 @@ def test_only_what_is_proved_to_be_ours_is_signalled(state: Path) -> None:
             assert other.poll() is None
         assert other.poll() is None
     finally:
-        other.communicate(b"\n", timeout=30)
+        other.communicate(b"\n", timeout=LIMIT_S)
     assert other.returncode == 0, "it ended by itself"
 
 
@@ -244,7 +245,7 @@ def test_the_application_is_no_superuser_and_no_command_line_holds_a_password(
             assert connection.execute("SELECT current_user").fetchone() == ("lauf_app",)
             with pytest.raises(psycopg.errors.InsufficientPrivilege):
                 connection.execute("COPY (SELECT 1) TO PROGRAM 'true'")
-    said, _ = watching.communicate("\n", timeout=60)
+    said, _ = watching.communicate("\n", timeout=LIMIT_S)
     seen.update(json.loads(said))
     passwords = json.loads((state / "postgres.json").read_text())
     assert any("initdb" in line for line in seen), "it was watched"

@@ -13,6 +13,7 @@ import psycopg
 import pytest
 
 from tests.support.served import Served, admin, database_url, served
+from tests.support.waits import LIMIT_S
 from tests.support.writers import Device, Toll, Writers
 
 
@@ -85,7 +86,7 @@ def test_who_cannot_be_served_now_is_told_to_come_again_and_is_served_then(
         found: Counter[tuple[int, bool]] = Counter()
 
         def save() -> None:
-            connection = http.client.HTTPConnection("127.0.0.1", lauf.port, timeout=60)
+            connection = http.client.HTTPConnection("127.0.0.1", lauf.port, timeout=LIMIT_S)
             cookies = {one.name: one.value or "" for one in device.jar}
             connection.request(
                 "PUT", f"/api/activities/{writers.activity}/conditions",

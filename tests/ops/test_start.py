@@ -17,6 +17,7 @@ from ops.processes import postgres_on
 from ops.serving import Serving, Wish
 from tests.ops.installed import Installed
 from tests.support.served import wait_for
+from tests.support.waits import LIMIT_S
 
 
 def test_what_dies_is_started_again_and_said(lauf: Installed) -> None:
@@ -203,7 +204,7 @@ def test_two_that_prepare_at_once_do_it_one_after_the_other(lauf: Installed) -> 
                                  stdout=subprocess.PIPE, stderr=subprocess.STDOUT)
                 for _ in range(2)
             ]  # fmt: skip
-            said = [one.communicate(timeout=120)[0] for one in both]
+            said = [one.communicate(timeout=LIMIT_S)[0] for one in both]
             assert [one.returncode for one in both] == [0, 0], said
             assert sum("waiting for another start" in one for one in said) >= 1
             with psycopg.connect(cluster.url("lauf_demo")) as connection:

@@ -19,6 +19,7 @@ from psycopg.conninfo import conninfo_to_dict, make_conninfo
 
 from ops.network import free_port
 from ops.serving import server_command
+from tests.support.waits import LIMIT_S
 
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = "/usr/bin/chromium-headless-shell"
@@ -120,13 +121,12 @@ class Served:
                 return
 
     def _wait_until_healthy(self) -> None:
-        # However busy the machine and whoever else asks: it ends as soon as it answers.
-        deadline = time.monotonic() + 180
+        deadline = time.monotonic() + LIMIT_S
         while time.monotonic() < deadline:
             if not self.runs:
                 raise ServerEnded("the server ended while starting")
             try:
-                urllib.request.urlopen(f"{self.url}/api/health", timeout=30).close()
+                urllib.request.urlopen(f"{self.url}/api/health", timeout=LIMIT_S).close()
                 return
             except OSError:
                 time.sleep(0.05)
@@ -145,7 +145,7 @@ class Served:
     def stop(self) -> None:
         if self._process and self.runs:
             self._process.terminate()
-            self._process.wait(15)
+            self._process.wait(LIMIT_S)
 
     def begin_anew(self, template: str) -> None:
         """Put a fresh copy of the template under the running server, which notices only that its
@@ -201,7 +201,7 @@ def served(template: str, *, demo: bool = True) -> Iterator[Served]:
         drop(lauf.database)
 
 
-def wait_for(ask: Any, good: Any, *, seconds: float = 15) -> Any:
+def wait_for(ask: Any, good: Any, *, seconds: float = LIMIT_S) -> Any:
     """Ask until it is so; at most some seconds."""
     deadline = time.monotonic() + seconds
     while not good(found := ask()) and time.monotonic() < deadline:

@@ -16,6 +16,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from tests.support.served import Served, wait_for
+from tests.support.waits import LIMIT_S
 
 WRITERS = 8
 
@@ -61,12 +62,13 @@ class Device:
             data=None if body is None else json.dumps(body).encode(),
             headers={"Content-Type": "application/json", "X-CSRFToken": token},
         )
-        with self.opener.open(request, timeout=30) as answer:
+        with self.opener.open(request, timeout=LIMIT_S) as answer:
             return json.load(answer)
 
     def surely(self, method: str, path: str, body: Any = None) -> Any:
-        """Until it is answered, at most two minutes. What the server refuses is an error."""
-        deadline = time.monotonic() + 120
+        """Until it is answered, as long as anything is waited for. What the server refuses is an
+        error."""
+        deadline = time.monotonic() + LIMIT_S
         while True:
             try:
                 return self.ask(method, path, body)
@@ -125,7 +127,7 @@ class Writers:
     def go_on(self, more: int) -> None:
         """Until so many more are acknowledged."""
         wanted = self.acknowledged + more
-        wait_for(lambda: self.acknowledged >= wanted or self._failed, bool, seconds=90)
+        wait_for(lambda: self.acknowledged >= wanted or self._failed, bool)
         assert self._failed == [] and self.acknowledged >= wanted
 
     def _write(self, series: _Series) -> None:

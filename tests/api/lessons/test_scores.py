@@ -16,6 +16,7 @@ from lauf.lessons.models import Run
 from lauf.people.models import Pupil
 from lauf.records.models import Attempt
 from tests.api.conftest import Person, World
+from tests.support.waits import LIMIT_S
 
 
 def test_a_score_moves_the_childs_lane(world: World) -> None:
@@ -344,7 +345,7 @@ def test_the_same_moment_on_two_connections_keeps_one_score(
     world = transactional_world
     path = f"/api/activities/{world.activity.id}/attempts"
     answers: list[int] = []
-    barrier = threading.Barrier(10, timeout=60)
+    barrier = threading.Barrier(10, timeout=LIMIT_S)
 
     def send(number: int) -> None:
         client = Client()

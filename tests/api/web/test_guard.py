@@ -19,6 +19,7 @@ from lauf.sandbox.run import CLIENT_GONE
 from lauf.web import guard, protocol
 from lauf.web.asgi import OneThread
 from tests.support.served import wait_for
+from tests.support.waits import LIMIT_S
 
 MB = 1_000_000
 
@@ -56,7 +57,7 @@ class Running:
     def ask(
         self, body: bytes, path: str = "/api/x", headers: dict[str, str] | None = None
     ) -> tuple[int, http.client.HTTPResponse]:
-        connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=30)
+        connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=LIMIT_S)
         connection.request("POST", path, body, headers or {})
         answer = connection.getresponse()
         answer.read()

@@ -18,6 +18,7 @@ from lauf.people.models import Staff
 from lauf.web import hashing, throttling
 from tests.api.conftest import PASSWORD, World
 from tests.support.served import wait_for
+from tests.support.waits import LIMIT_S
 
 WRONG = "not-the-password"
 _addresses = count(1)
@@ -180,7 +181,7 @@ def test_hashing_holds_no_connection_and_strangers_wait_for_themselves_alone(
         people = [threading.Thread(target=one, args=(Client(), f"nobody{n}")) for n in range(24)]
         for person in people:
             person.start()
-        assert Slow.at_work.acquire(timeout=60)
+        assert Slow.at_work.acquire(timeout=LIMIT_S)
         # Meanwhile scores are taken, and whoever waits too long for a turn is told so.
         assert world.post(world.pupils[0], "21").status_code == 200
         wait_for(lambda: len(found), lambda number: number == 23)
@@ -188,7 +189,7 @@ def test_hashing_holds_no_connection_and_strangers_wait_for_themselves_alone(
         # A device that is known has a turn of its own.
         teacher = threading.Thread(target=one, args=(known, "teacher"))
         teacher.start()
-        assert Slow.at_work.acquire(timeout=60)
+        assert Slow.at_work.acquire(timeout=LIMIT_S)
         Slow.may_end.set()
         for person in (teacher, *people):
             person.join(60)
