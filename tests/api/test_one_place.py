@@ -71,7 +71,7 @@ JSON_BORDER = {
     "exchange/package/tables.py": "a package's description",
     "exchange/package/unpack.py": "a package's description",
     "exchange/package/write.py": "a package's description",
-    "exchange/queries/whole.py": "a child's own file",
+    "exchange/queries/pupil_archive.py": "a child's own file",
     "sandbox/child.py": "answers to another process",
 }
 

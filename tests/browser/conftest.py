@@ -55,7 +55,7 @@ def chromium() -> Iterator[Browser]:
         browser.close()
 
 
-#: Who signed in before in this process: the cookies, and the session the server knew them by.
+#: Subject signed in before in this process: the cookies, and the session the server knew them by.
 _SESSIONS: dict[str, tuple[Any, ...]] = {}
 
 

@@ -18,7 +18,7 @@ from tests.ops.installed import Installed
 from tests.ops.test_cluster import live_in
 
 ROOT = [] if os.geteuid() == 0 else ["sudo"]
-NOBODY = pwd.getpwnam("nobody").pw_uid
+UNKNOWN = pwd.getpwnam("nobody").pw_uid
 
 
 def owners(folder: Path) -> dict[str, tuple[int, int, int]]:
@@ -92,7 +92,7 @@ def test_a_folder_that_is_read_only_is_said_to_be(read_only: Path) -> None:
 def test_another_users_folder_is_said_to_be_theirs(tmp_path: Path) -> None:
     (tmp_path / ".lauf").mkdir()
     with pytest.raises(Lacking, match=f"belong to {name_of(os.geteuid())}, and you are nobody"):
-        check_place(tmp_path, me=NOBODY)
+        check_place(tmp_path, me=UNKNOWN)
     check_place(tmp_path)
 
 

@@ -104,7 +104,7 @@ class Hands:
 class Sheet:
     """A way that is typed in, as the hands see it."""
 
-    #: Who is typed, in the order of the paper, and what for each.
+    #: Subject is typed, in the order of the paper, and what for each.
     order: list[str]
     value: dict[str, str]
     #: The child the typing is at; "" for nobody.

@@ -31,13 +31,14 @@ def _worded(words: Mapping[Any, str]) -> Rows:
 
 VOCABULARY: Final[dict[str, tuple[str, Rows]]] = {
     "KINDS": (
-        "The kinds of score, each with the units it may be shown in.",
+        "The kinds of score: the units each may be shown in, and the keys it needs on a pad.",
         [
             {
                 "code": str(kind),
                 "words": one.name,
                 "units": list(one.units),
                 "noise_grows": one.noise_grows,
+                "pad": list(one.pad),
             }
             for kind, one in KINDS.items()
         ],

@@ -13,7 +13,7 @@ import numpy as np
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import Norm, key_conditions
-from lauf.judgement.who import NOBODY, Who
+from lauf.judgement.subject import UNKNOWN, Subject
 from lauf.records.queries import Row
 from lauf.rules.judging.change import (
     Change,
@@ -121,14 +121,14 @@ class Judge:
         """MDC90 in canonical units at a level of score."""
         return smallest_change(self.error(key, age).at(level))
 
-    def ladder(self, variant: str, who: Who, on: date) -> Benchmark | None:
+    def ladder(self, variant: str, who: Subject, on: date) -> Benchmark | None:
         """The ladder that fits a child on a day."""
         asked = (variant, who.sex, who.age(on) if self._by_age else None)
         if asked not in self._picked:
             self._picked[asked] = pick_ladder(self.ladders, *asked)
         return self._picked[asked]
 
-    def rung(self, row: Row, who: Who) -> Judgement:
+    def rung(self, row: Row, who: Subject) -> Judgement:
         """The rung of a measured score, or why it cannot be judged."""
         if row.value is None:
             why = "no hand or step measured yet" if row.informal else "no score"
@@ -140,7 +140,7 @@ class Judge:
             return Judgement(why_not="no ladder for this year group and variant")
         return judge(row.value, to_ladder(self.key(row)), ladder, self.measure)
 
-    def placed(self, row: Row, who: Who) -> list[Placed]:
+    def placed(self, row: Row, who: Subject) -> list[Placed]:
         """The score in every norm of the test: a standing, or why there is none."""
         if row.value is None:
             return []
@@ -160,7 +160,7 @@ class Judge:
                 found.append(Placed(norm, standing))
         return found
 
-    def change(self, row: Row, earlier: Sequence[Row], who: Who = NOBODY) -> Change:
+    def change(self, row: Row, earlier: Sequence[Row], who: Subject = UNKNOWN) -> Change:
         """The score beside the last measured one under the same key; a harder variant than ever
         before counts as moved up, other keys are not compared."""
         if row.value is None or self.measures_only:
@@ -187,11 +187,11 @@ class Judge:
         """Of these rows those under a key."""
         return [row for row in rows if self.key(row) == key]
 
-    def ladder_source(self, variant: str, who: Who, on: date) -> str:
+    def ladder_source(self, variant: str, who: Subject, on: date) -> str:
         ladder = self.ladder(variant, who, on)
         return ladder.source if ladder else "no ladder for this year group and variant"
 
-    def target(self, row: Row, earlier: Sequence[Row], who: Who) -> int | None:
+    def target(self, row: Row, earlier: Sequence[Row], who: Subject) -> int | None:
         """The child's next target after this score, None at the top or without one."""
         if row.value is None or self.measures_only:
             return None
@@ -204,7 +204,7 @@ class Judge:
             measure = self.protocol.measure_with(row.conditions)
         return next_target(best, *self.aim_from(best, row, who), measure)
 
-    def aim_from(self, best: int, row: Row, who: Who) -> tuple[int | None, float]:
+    def aim_from(self, best: int, row: Row, who: Subject) -> tuple[int | None, float]:
         """What a next target is made from: where the next rung begins, None without one, and what
         counts as a change at the best so far."""
         key, ladder = self.key(row), self.ladder(row.variant, who, row.on)
@@ -238,7 +238,7 @@ class Judge:
         row: Row,
         earlier: Sequence[Row],
         class_z: float | None,
-        who: Who = NOBODY,
+        who: Subject = UNKNOWN,
         ran_ms: int | None = None,
     ) -> tuple[Flag, ...]:
         """The soft flags on one score. `ran_ms` is how long the clock of its activity ran."""

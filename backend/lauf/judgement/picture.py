@@ -9,7 +9,7 @@ from datetime import date
 from typing_extensions import TypedDict
 
 from lauf.judgement.judge import Judge
-from lauf.judgement.who import Who
+from lauf.judgement.subject import Subject
 from lauf.records.queries import Row
 from lauf.rules.judging.comparability import Key
 from lauf.rules.judging.ladders import Rung
@@ -50,7 +50,7 @@ class Lane(TypedDict):
 
 
 def lane_of(
-    judge: Judge, today: Row | None, earlier: Sequence[Row], variant: str, who: Who, on: date
+    judge: Judge, today: Row | None, earlier: Sequence[Row], variant: str, who: Subject, on: date
 ) -> Lane:
     """One lane: a child's scores in one test under one key."""
     measure = judge.measure

@@ -17,10 +17,10 @@ from django.utils import timezone
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.compiled import Compiled
-from lauf.judgement.bench import judges_for
 from lauf.judgement.judge import Judge
+from lauf.judgement.judges import judges_for
 from lauf.judgement.rows import by_pupil, by_test, scores
-from lauf.judgement.who import NOBODY, Who
+from lauf.judgement.subject import UNKNOWN, Subject
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import day_of, longest_run_ms
 from lauf.people.models import Pupil, School, SchoolClass
@@ -66,7 +66,7 @@ def in_turn(activity_id: UUID) -> None:
 
 @transaction.atomic
 def ask(
-    activity: Activity, judge: Judge, history: Sequence[Row], children: Mapping[UUID, Who]
+    activity: Activity, judge: Judge, history: Sequence[Row], children: Mapping[UUID, Subject]
 ) -> list[Row]:
     """Ask what is to be asked about the scores of an activity, and no longer what is not.
 
@@ -134,7 +134,7 @@ def _flags(
     judge: Judge,
     now: Sequence[Row],
     earlier: Mapping[UUID, Sequence[Row]],
-    children: Mapping[UUID, Who],
+    children: Mapping[UUID, Subject],
     ran_ms: int | None = None,
 ) -> dict[UUID, tuple[Flag, ...]]:
     """What is to be asked about the scores of one activity, by attempt. `ran_ms` is how long its
@@ -145,7 +145,7 @@ def _flags(
             row,
             earlier.get(row.pupil_id, ()),
             z_scores.get(row.id),
-            children.get(row.pupil_id, NOBODY),
+            children.get(row.pupil_id, UNKNOWN),
             ran_ms,
         )
         for row in now
@@ -164,7 +164,7 @@ def ask_about_all(school: School, since: date) -> None:
 def _ask_about_class(school_class: SchoolClass, since: date) -> None:
     pupils = Pupil.objects.filter(school_class=school_class)
     children = {
-        pupil: Who(sex, born) for pupil, sex, born in pupils.values_list("id", "sex", "born")
+        pupil: Subject(sex, born) for pupil, sex, born in pupils.values_list("id", "sex", "born")
     }
     mine = counting().filter(pupil__school_class=school_class)
     versions: dict[UUID, ProtocolVersion] = {
@@ -196,7 +196,7 @@ def _ask_about_class(school_class: SchoolClass, since: date) -> None:
 
 
 def _of_a_test(
-    judge: Judge, history: Iterable[Row], children: Mapping[UUID, Who], since: date
+    judge: Judge, history: Iterable[Row], children: Mapping[UUID, Subject], since: date
 ) -> Iterable[tuple[UUID, Flag]]:
     """A class's scores in a test, activity by activity as they were done: each beside the earlier
     ones that nothing is asked of."""

@@ -7,7 +7,7 @@ from fractions import Fraction
 from typing import Final
 
 from lauf.judgement.judge import Judge
-from lauf.judgement.who import NOBODY, Who
+from lauf.judgement.subject import UNKNOWN, Subject
 from lauf.records.queries import Row, reason_words
 from lauf.rules.judging.change import Change, Verdict, probability_better, verdict_words
 from lauf.rules.judging.comparability import (
@@ -40,7 +40,9 @@ def rung_words(judge: Judge, found: Judgement, ladder: Benchmark | None) -> list
     return [*words, f"{amount} {more} to {following}"]
 
 
-def score_words(judge: Judge, row: Row, earlier: Sequence[Row], who: Who = NOBODY) -> list[str]:
+def score_words(
+    judge: Judge, row: Row, earlier: Sequence[Row], who: Subject = UNKNOWN
+) -> list[str]:
     """Everything said of one score."""
     if row.reason:
         distance = row.parts.get("distance_mm")
@@ -78,7 +80,7 @@ def _practice_counts(judge: Judge, row: Row, earlier: Sequence[Row], change: Cha
     return len({old.on for old in same}) == 1
 
 
-def _run_words(judge: Judge, row: Row, who: Who) -> list[str]:
+def _run_words(judge: Judge, row: Row, who: Subject) -> list[str]:
     """What a run says besides its score: pace and halves of a time over a set distance; metres,
     speed and estimate of a staged run."""
     if row.value is None:
@@ -120,7 +122,7 @@ def change_words(judge: Judge, row: Row, earlier: Sequence[Row], change: Change)
     return verdict_words(change, judge.measure)
 
 
-def sure_words(judge: Judge, row: Row, earlier: Sequence[Row], who: Who) -> str | None:
+def sure_words(judge: Judge, row: Row, earlier: Sequence[Row], who: Subject) -> str | None:
     """How sure a change is: the probability of a real one in the better direction. None where
     nothing was compared."""
     change = judge.change(row, earlier, who)

@@ -15,7 +15,7 @@ from lauf.lessons.queries import calendar_of
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import class_of
 from lauf.progress.board_columns import BoardCell, BoardTest, Column
-from lauf.progress.stories import stories_of
+from lauf.progress.histories import histories_of
 from lauf.records.models import WITHDRAWN, PulseReading, SetAside
 from lauf.rules.body.pulse import Moment, bpm
 from lauf.rules.judging.attention import Need, Note, notes_on
@@ -96,11 +96,11 @@ def class_board(
     group = class_of(staff, class_id)
     span = span or term_of(today, calendar_of(group.school).terms)
     pupils = list(group.pupils.select_related("house"))
-    stories = stories_of(staff, pupils, span.ends, group.id)
+    histories = histories_of(staff, pupils, span.ends, group.id)
     columns = [
-        Column(version, stories, span, beside)
-        for version in stories.protocols.values()
-        if any(span.holds(row.on) for one in pupils for row in stories.of(one, version.test_id))
+        Column(version, histories, span, beside)
+        for version in histories.protocols.values()
+        if any(span.holds(row.on) for one in pupils for row in histories.of(one, version.test_id))
     ]
     resting = _resting(pupils, span)
     aside = {

@@ -13,10 +13,10 @@ from typing_extensions import TypedDict
 
 from lauf.catalogue.models import FAMILIES, ProtocolVersion
 from lauf.judgement.judge import Judge
-from lauf.judgement.said import Said, shown_of
+from lauf.judgement.statements import Statement, shown_of
 from lauf.judgement.words import OPEN_WORDS
 from lauf.people.models import Pupil
-from lauf.progress.stories import Stories
+from lauf.progress.histories import Histories
 from lauf.records.queries import Row, reason_words
 from lauf.rules.judging.attention import Seen
 from lauf.rules.judging.change import Change, Verdict
@@ -79,7 +79,7 @@ class Column:
     """One test of the board, with what its cells have found so far."""
 
     version: ProtocolVersion
-    stories: Stories
+    histories: Histories
     span: Span
     beside: Span | None
     values: list[int] = field(default_factory=list)
@@ -91,7 +91,7 @@ class Column:
     def cell(self, pupil: Pupil) -> tuple[BoardCell, Seen]:
         """The latest score of these days beside the one it is compared with, and what it says of
         the child."""
-        mine = self.stories.of(pupil, self.version.test_id)
+        mine = self.histories.of(pupil, self.version.test_id)
         here = [row for row in mine if row.on >= self.span.starts]
         now = next((row for row in reversed(here) if row.value is not None), None)
         cell: BoardCell = {
@@ -128,14 +128,14 @@ class Column:
             **_neighbours(said.judge, now.variant),
         )  # fmt: skip
 
-    def _said(self, pupil: Pupil, mine: Sequence[Row], now: Row) -> Said:
+    def _said(self, pupil: Pupil, mine: Sequence[Row], now: Row) -> Statement:
         place = mine.index(now)
         if self.beside is None:
-            return self.stories.said(pupil, mine, place)
+            return self.histories.said(pupil, mine, place)
         then = [row for row in mine[:place] if self.beside.holds(row.on)]
-        return self.stories.said(pupil, [*then, now], len(then))
+        return self.histories.said(pupil, [*then, now], len(then))
 
-    def _count(self, said: Said) -> None:
+    def _count(self, said: Statement) -> None:
         self.values.append(said.row.value or 0)
         self.changes.append(said.change)
         self.forms[said.row.variant] += 1

@@ -12,7 +12,7 @@ from django.utils import timezone
 from ninja import Field, Router, Status
 from ninja.errors import HttpError
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.people import actions
 from lauf.people.actions import change_password, end_sessions, hashed_password
@@ -28,7 +28,7 @@ router = Router(tags=["session"])
 
 @router.get("/session/account", response=Account)
 def get_account(request: HttpRequest) -> Account:
-    return own_account(asker(request), request.session.session_key or "")
+    return own_account(signed_in_staff(request), request.session.session_key or "")
 
 
 class PasswordChange(Schema):
@@ -41,7 +41,7 @@ def set_own_password(
     request: HttpRequest, response: HttpResponse, change: PasswordChange
 ) -> Session:
     """One's own password; every other session of one's own ends."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     with sign_in_door(request, staff.username):
         _demand_password(staff, change.old)
     password = in_turn(hashed_password, change.new, staff, known=True)
@@ -52,7 +52,7 @@ def set_own_password(
 @router.delete("/session/others", response=Session)
 def end_other_sessions(request: HttpRequest, response: HttpResponse) -> Session:
     """Sign out everywhere but here."""
-    begin(request, response, end_sessions(asker(request)))
+    begin(request, response, end_sessions(signed_in_staff(request)))
     return session_of(request)
 
 
@@ -64,7 +64,7 @@ def _demand_password(staff: Staff, password: str) -> None:
 @router.delete("/session/devices/{device_id}", response=Account)
 def end_device(request: HttpRequest, device_id: UUID) -> Account:
     """Sign one of one's own devices out."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.end_sign_in(staff, device_id)
     return own_account(staff, request.session.session_key or "")
 
@@ -92,7 +92,7 @@ class Papers(Schema):
 
 @router.post("/session/second-factor", response=Secret)
 def begin_second_factor(request: HttpRequest, given: OwnPassword) -> Secret:
-    staff = asker(request)
+    staff = signed_in_staff(request)
     with sign_in_door(request, staff.username):
         _demand_password(staff, given.password)
     uri = actions.begin_second_factor(staff)
@@ -102,7 +102,7 @@ def begin_second_factor(request: HttpRequest, given: OwnPassword) -> Secret:
 @router.put("/session/second-factor", response=Papers)
 def prove_second_factor(request: HttpRequest, given: Code) -> Papers:
     """The first code: from now on one is asked for."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     with sign_in_door(request, staff.username):
         codes = actions.prove_second_factor(staff, given.code, timezone.now())
     request.session[MISSING] = False
@@ -118,7 +118,7 @@ class PasswordAndCode(OwnPassword):
 @router.post("/session/second-factor/away", response={204: None})
 def take_second_factor_away(request: HttpRequest, given: PasswordAndCode) -> Any:
     """Who has the password alone does not get rid of what is asked for beside it."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     with sign_in_door(request, staff.username):
         _demand_password(staff, given.password)
     with code_door(request, f"second factor of {staff.pk}", staff.username):
@@ -135,5 +135,5 @@ class CalendarAddress(Schema):
 @router.post("/session/calendar", response=CalendarAddress)
 def new_calendar_address(request: HttpRequest) -> CalendarAddress:
     """A new address for the own calendar; an earlier one shows nothing any more."""
-    token = actions.new_calendar_address(asker(request))
+    token = actions.new_calendar_address(signed_in_staff(request))
     return CalendarAddress(url=request.build_absolute_uri(f"/api/calendar/{token}.ics"))

@@ -18,12 +18,12 @@ from lauf.errors import Clash, Denied, IdTaken, NotFound, Refused
 from lauf.rules.reading.entry import EntryError
 from lauf.rules.reading.words import CONTROLS
 from lauf.web.account import router as account
+from lauf.web.database_errors import unavailable
 from lauf.web.health import health
 from lauf.web.private_links import router as private_links
 from lauf.web.session import router as session
 from lauf.web.session import signed_in
 from lauf.web.throttling import TooMany
-from lauf.web.unavailable import unavailable
 
 #: What a file, pasted cells or an entry hold is read by a reader of their own.
 _READ_ELSEWHERE: Final = frozenset({"text", "data", "typed"})

@@ -17,7 +17,7 @@ from django.http import HttpRequest
 from django.http.response import HttpResponseBase
 from django.urls import get_resolver
 
-from lauf.web.guard import Application, Guard
+from lauf.web.overload import Application, Guard
 
 
 class OneThread(ASGIHandler):

@@ -10,7 +10,7 @@ from urllib.parse import unquote, urlsplit
 from csp.constants import NONCE, SELF
 from psycopg.conninfo import conninfo_to_dict
 
-from lauf.web.guard import LARGEST_SCHOOL
+from lauf.web.overload import LARGEST_SCHOOL
 
 ROOT = Path(__file__).resolve().parents[3]
 

@@ -27,7 +27,7 @@ def page(request: HttpRequest, **_: str) -> HttpResponse:
     return answer
 
 
-handler500 = "lauf.web.unavailable.failed"
+handler500 = "lauf.web.database_errors.failed"
 urlpatterns = [
     path("api/", api.urls),
     path("", page),

@@ -7125,6 +7125,8 @@ export interface components {
             waves: number;
             /** Tries */
             tries: number;
+            /** Most Tries */
+            most_tries: number;
             /** Merge */
             merge: string;
             /** Of */

@@ -1,77 +1,89 @@
 /** Made from the rules by `manage.py api_schema`: never typed by hand. */
-/** The kinds of score, each with the units it may be shown in. */
+/** The kinds of score: the units each may be shown in, and the keys it needs on a pad. */
 export const KINDS = [
   {
     code: "count",
     words: "Count of reps",
     units: ["reps"],
     noise_grows: false,
+    pad: [],
   },
   {
     code: "time",
     words: "Time, held or taken",
     units: ["s"],
     noise_grows: true,
+    pad: [":", "."],
   },
   {
     code: "length",
     words: "Length",
     units: ["cm", "m", "mm"],
     noise_grows: true,
+    pad: [".", "'"],
   },
   {
     code: "marks",
     words: "Difference of two marks",
     units: ["cm"],
     noise_grows: true,
+    pad: [".", " "],
   },
   {
     code: "offset",
     words: "Distance from zero, with a sign",
     units: ["cm"],
     noise_grows: false,
+    pad: ["-", "+"],
   },
   {
     code: "sides",
     words: "Yes or no, each side",
     units: ["sides"],
     noise_grows: false,
+    pad: [],
   },
   {
     code: "hits",
     words: "Hits out of N",
     units: ["hits"],
     noise_grows: false,
+    pad: ["x", "o"],
   },
   {
     code: "stage",
     words: "Stage and shuttle",
     units: ["shuttles"],
     noise_grows: false,
+    pad: ["."],
   },
   {
     code: "laps",
     words: "Laps and part of a lap",
     units: ["m"],
     noise_grows: true,
+    pad: ["+", "."],
   },
   {
     code: "total",
     words: "Total over movements",
     units: ["reps"],
     noise_grows: false,
+    pad: ["+", "c"],
   },
   {
     code: "mass",
     words: "Weight",
     units: ["kg"],
     noise_grows: false,
+    pad: ["."],
   },
   {
     code: "pulse",
     words: "Pulse",
     units: ["bpm"],
     noise_grows: false,
+    pad: ["/"],
   },
 ] as const;
 /** What may differ from one attempt to another. */

@@ -17,20 +17,3 @@ export function quickProblem(typed: string, quick: Quick, reasons: string[]): st
   }
   return null;
 }
-
-/** The keys a pad needs beside the digits, for each kind of score. */
-const PAD_KEYS: Record<string, string[]> = {
-  time: [":", "."],
-  length: [".", "'"],
-  marks: [".", "␣"],
-  offset: ["-", "+"],
-  stage: ["."],
-  laps: ["+", "."],
-  total: ["+", "c"],
-  mass: ["."],
-  pulse: ["/"],
-  reps: ["-", "c"],
-};
-export function padKeys(kind: string): string[] {
-  return PAD_KEYS[kind] ?? [];
-}

@@ -30,8 +30,6 @@ export interface Written {
   more?: Partial<Entry>;
 }
 const WORST: State[] = ["refused", "waiting", "saving", "saved", "empty"];
-/** A go beside the others: the server keeps so many more than the test asks for. */
-const SPARE_TRIES = 6;
 
 export function useTest(activity: () => Activity) {
   const id = activity().id;
@@ -103,14 +101,14 @@ export function useTest(activity: () => Activity) {
   /** One more try beside those there are; its number, or null where there is no room for more. */
   function anotherGo(row: Row): number | null {
     const next = row.cells.length + 1;
-    if (next > (board.value?.tries ?? 1) + SPARE_TRIES) return null;
+    if (next > (board.value?.most_tries ?? 1)) return null;
     goes.set(row.child.pupil_id, next);
     return next;
   }
 
   /** The same go for everybody; false where there is no room for it. */
   function openGo(slot: number): boolean {
-    if (slot > (board.value?.tries ?? 1) + SPARE_TRIES) return false;
+    if (slot > (board.value?.most_tries ?? 1)) return false;
     for (const { child } of rows.value) {
       goes.set(child.pupil_id, Math.max(slot, goes.get(child.pupil_id) ?? 0));
     }

@@ -17,7 +17,7 @@ from lauf.catalogue.models import Test as Known
 from lauf.catalogue.queries import benchmark_key
 from lauf.catalogue.ready import READY, RUNG_NAMES, Ready
 from lauf.judgement.judge import Judge
-from lauf.judgement.who import Who
+from lauf.judgement.subject import Subject
 from lauf.judgement.words import score_words, sure_words
 from lauf.people.models import School
 from lauf.records.queries import Row
@@ -27,7 +27,7 @@ from lauf.rules.reading.quantities import to_step, unit_size
 
 DAY = date(2026, 9, 7)
 #: A child of eight.
-WHO = Who("female", date(2018, 2, 3))
+WHO = Subject("female", date(2018, 2, 3))
 #: Words a reader would stumble over.
 _ODD = re.compile(
     r"[−+]0(?![.\d:])"  # nothing gained or lost with a sign

@@ -16,7 +16,7 @@ from psycopg.errors import QueryCanceled
 
 from lauf.exchange.queries.scores import harmless
 from lauf.people.models import Invitation, Pupil, Staff
-from lauf.web.unavailable import unavailable
+from lauf.web.database_errors import unavailable
 from tests.api.conftest import MANY, PASSWORD, World
 from tests.api.web.test_account import send, signed_in
 

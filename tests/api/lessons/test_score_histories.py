@@ -39,7 +39,7 @@ FORMS: Final = {"full": "full", "knees": "on the knees", "": ""}
 
 
 @dataclass(frozen=True)
-class Said:
+class Statement:
     """What was on screen of a score when it was kept."""
 
     head: str
@@ -98,7 +98,7 @@ class AnyMeaning(RuleBasedStateMachine):
         row = person("Brook", (self.challenge, ""))
         self.ask("PUT", f"{self.week}/rival", row)
         self.there: list[There] = []
-        self.said: dict[tuple[str, int], Said] = {}
+        self.said: dict[tuple[str, int], Statement] = {}
         #: The course of the challenge's newest entry.
         self.course: int | None = None
         self.a_lesson()
@@ -195,7 +195,7 @@ class AnyMeaning(RuleBasedStateMachine):
             # More than anybody does in so little time: nothing is kept.
             assert answer.status_code == 422, answer.content
             return
-        self.said[one.id, child] = Said(
+        self.said[one.id, child] = Statement(
             body["id"], typed, variant, one.course, wave, one.version, one.seconds
         )
         self.what_is_asked(one.id)
@@ -337,7 +337,7 @@ class AnyMeaning(RuleBasedStateMachine):
                 assert (row["wave"], row["value"]) == (str(one.wave or ""), one.number)
 
     @staticmethod
-    def tells(score: dict[str, Any], one: Said) -> None:
+    def tells(score: dict[str, Any], one: Statement) -> None:
         assert (score["id"], score["typed"], score["variant"], score["wave"]) == (
             one.head, one.typed, one.form, one.wave,
         )  # fmt: skip

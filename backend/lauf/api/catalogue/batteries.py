@@ -8,7 +8,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Field, Router, Status
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.api.shared import Made
 from lauf.catalogue import actions, queries
@@ -24,9 +24,9 @@ class NewBattery(Schema):
 
 @router.get("/batteries", response=list[BatteryRow])
 def list_batteries(request: HttpRequest) -> list[BatteryRow]:
-    return queries.battery_list(asker(request))
+    return queries.battery_list(signed_in_staff(request))
 
 
 @router.post("/batteries", response={201: Made})
 def make_battery(request: HttpRequest, new: NewBattery) -> Any:
-    return Status(201, actions.make_battery(asker(request), new.name, new.test_ids))
+    return Status(201, actions.make_battery(signed_in_staff(request), new.name, new.test_ids))

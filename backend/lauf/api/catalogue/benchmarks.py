@@ -9,7 +9,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Field, Router
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.api.shared import Sex
 from lauf.catalogue.queries.ladders import RungEntry
@@ -35,11 +35,11 @@ class LadderDraft(Schema):
 
 @router.get("/tests/{test_id}/benchmarks", response=BenchmarksPage)
 def get_benchmarks(request: HttpRequest, test_id: UUID) -> BenchmarksPage:
-    return benchmarks.benchmarks_page(asker(request), test_id)
+    return benchmarks.benchmarks_page(signed_in_staff(request), test_id)
 
 
 @router.post("/tests/{test_id}/ladder-preview", response=LadderPreview)
 def preview_ladder(request: HttpRequest, test_id: UUID, draft: LadderDraft) -> LadderPreview:
     """What a ladder would say of last year's scores; nothing is kept."""
     today = timezone.localdate()
-    return ladder_preview(asker(request), test_id, today=today, **draft.model_dump())
+    return ladder_preview(signed_in_staff(request), test_id, today=today, **draft.model_dump())

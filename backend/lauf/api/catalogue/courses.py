@@ -8,7 +8,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Field, Router, Status
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.api.shared import Made
 from lauf.catalogue import actions, courses, queries
@@ -53,14 +53,14 @@ class StepAnswer(Schema):
 
 @router.get("/courses", response=list[CourseRow])
 def list_courses(request: HttpRequest) -> list[CourseRow]:
-    return queries.course_list(asker(request))
+    return queries.course_list(signed_in_staff(request))
 
 
 @router.post("/courses", response={201: Made})
 def make_course(request: HttpRequest, entry: CourseEntry) -> Any:
     lap_mm = 0 if entry.steps else courses.read_metres(entry.lap, "lap")
     made = actions.save_course(
-        asker(request), course_id=None, name=entry.name, lap_mm=lap_mm,
+        signed_in_staff(request), course_id=None, name=entry.name, lap_mm=lap_mm,
         steps=entry.steps, step_mm=entry.step_mm,
     )  # fmt: skip
     return Status(201, made)
@@ -68,7 +68,7 @@ def make_course(request: HttpRequest, entry: CourseEntry) -> Any:
 
 @router.delete("/courses/{course_id}", response={204: None})
 def delete_course(request: HttpRequest, course_id: UUID) -> Any:
-    actions.delete_course(asker(request), course_id)
+    actions.delete_course(signed_in_staff(request), course_id)
     return Status(204, None)
 
 

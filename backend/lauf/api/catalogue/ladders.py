@@ -8,7 +8,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Field, Router, Status
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.api.shared import Made, Sex
 from lauf.catalogue import actions
@@ -38,21 +38,25 @@ class Copies(Schema):
 
 @router.post("/tests/{test_id}/ladders", response={201: Made})
 def make_ladder(request: HttpRequest, test_id: UUID, entry: LadderEntry) -> Any:
-    made = actions.save_ladder(asker(request), test_id, ladder_id=None, **entry.model_dump())
+    made = actions.save_ladder(
+        signed_in_staff(request), test_id, ladder_id=None, **entry.model_dump()
+    )
     return Status(201, made)
 
 
 @router.put("/tests/{test_id}/ladders/{ladder_id}", response=Made)
 def change_ladder(request: HttpRequest, test_id: UUID, ladder_id: UUID, entry: LadderEntry) -> Any:
-    return actions.save_ladder(asker(request), test_id, ladder_id=ladder_id, **entry.model_dump())
+    return actions.save_ladder(
+        signed_in_staff(request), test_id, ladder_id=ladder_id, **entry.model_dump()
+    )
 
 
 @router.delete("/ladders/{ladder_id}", response={204: None})
 def delete_ladder(request: HttpRequest, ladder_id: UUID) -> Any:
-    actions.delete_ladder(asker(request), ladder_id)
+    actions.delete_ladder(signed_in_staff(request), ladder_id)
     return Status(204, None)
 
 
 @router.post("/ladders/{ladder_id}/copy", response=list[Made])
 def copy_ladder(request: HttpRequest, ladder_id: UUID, copies: Copies) -> Any:
-    return actions.copy_ladder(asker(request), ladder_id, copies.year_group_ids)
+    return actions.copy_ladder(signed_in_staff(request), ladder_id, copies.year_group_ids)

@@ -8,7 +8,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Field, Router, Status
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.api.shared import Made
 from lauf.catalogue import actions, queries
@@ -34,15 +34,17 @@ class NormFile(Schema):
 @router.post("/tests/{test_id}/norms/preview", response=NormPreview)
 def preview_norm(request: HttpRequest, test_id: UUID, file: NormFile) -> NormPreview:
     """What a file holds and every fault by row and column; nothing is kept."""
-    return queries.norm_preview(asker(request), test_id, file.text, at_points=file.at_points)
+    return queries.norm_preview(
+        signed_in_staff(request), test_id, file.text, at_points=file.at_points
+    )
 
 
 @router.post("/tests/{test_id}/norms", response={201: Made})
 def import_norm(request: HttpRequest, test_id: UUID, file: NormFile) -> Any:
-    return Status(201, actions.import_norm(asker(request), test_id, **file.model_dump()))
+    return Status(201, actions.import_norm(signed_in_staff(request), test_id, **file.model_dump()))
 
 
 @router.delete("/norms/{norm_id}", response={204: None})
 def delete_norm(request: HttpRequest, norm_id: UUID) -> Any:
-    actions.delete_norm(asker(request), norm_id)
+    actions.delete_norm(signed_in_staff(request), norm_id)
     return Status(204, None)

@@ -10,7 +10,7 @@ from django.utils import timezone
 from ninja import Field, Router, Status
 from pydantic import ValidationError
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.api.shared import Made
 from lauf.catalogue.protocol import Protocol
@@ -67,24 +67,26 @@ class Yes(Schema):
 
 @router.get("/games", response=GamesList)
 def list_games(request: HttpRequest) -> GamesList:
-    return queries.games_list(asker(request))
+    return queries.games_list(signed_in_staff(request))
 
 
 @router.post("/games", response={201: Made})
 def make_games(request: HttpRequest, given: NewGames) -> Any:
-    return Status(201, actions.make_games(asker(request), actions.GamesWish(**given.model_dump())))
+    return Status(
+        201, actions.make_games(signed_in_staff(request), actions.GamesWish(**given.model_dump()))
+    )
 
 
 @router.post("/games/look", response=GamesSeen)
 def look_at_games(request: HttpRequest, file: SentFile) -> GamesSeen:
     """What a games file asks, before it is joined; nothing is kept."""
-    return queries.games_seen(asker(request), open_games(file.text))
+    return queries.games_seen(signed_in_staff(request), open_games(file.text))
 
 
 @router.post("/games/join", response={201: Made})
 def join_games(request: HttpRequest, file: SentFile) -> Any:
     opened = open_games(file.text)
-    return Status(201, actions.join_games(asker(request), opened, _protocols(opened)))
+    return Status(201, actions.join_games(signed_in_staff(request), opened, _protocols(opened)))
 
 
 def _protocols(opened: Opened[GamesBody]) -> list[Protocol]:
@@ -97,13 +99,13 @@ def _protocols(opened: Opened[GamesBody]) -> list[Protocol]:
 
 @router.get("/games/{games_id}", response=GamesPage)
 def get_games(request: HttpRequest, games_id: UUID) -> GamesPage:
-    return queries.games_page(asker(request), games_id)
+    return queries.games_page(signed_in_staff(request), games_id)
 
 
 @router.post("/games/{games_id}/join", response={201: Made})
 def join_games_here(request: HttpRequest, games_id: UUID) -> Any:
     """Join games that another school on this Lauf opens to all on it."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     opened = open_games(queries.open_file(staff, games_id))
     return Status(201, actions.join_games(staff, opened, _protocols(opened)))
 
@@ -111,20 +113,22 @@ def join_games_here(request: HttpRequest, games_id: UUID) -> Any:
 @router.get("/games/{games_id}/file", response=GamesText)
 def get_games_file(request: HttpRequest, games_id: UUID) -> GamesText:
     """The games as a file for other schools, as the organiser signed them."""
-    return queries.games_text(asker(request), games_id)
+    return queries.games_text(signed_in_staff(request), games_id)
 
 
 @router.post("/games/{games_id}/result", response=GamesText)
 def hand_in(request: HttpRequest, games_id: UUID) -> GamesText:
     """This school's result as it stands now, as a file for the organiser."""
-    games, text, delivered = actions.hand_in(asker(request), games_id, timezone.localdate())
+    games, text, delivered = actions.hand_in(
+        signed_in_staff(request), games_id, timezone.localdate()
+    )
     name = queries.file_name(games, f"result {games.handed_in} {games.school.name}")
     return {"name": name, "text": text, "delivered": delivered}
 
 
 @router.post("/games/{games_id}/results", response=Taken)
 def take_result(request: HttpRequest, games_id: UUID, file: SentFile) -> Any:
-    staff = asker(request)
+    staff = signed_in_staff(request)
     words = actions.take_result(staff, games_id, file.text)
     return {"words": words, "page": queries.games_page(staff, games_id)}
 
@@ -132,7 +136,7 @@ def take_result(request: HttpRequest, games_id: UUID, file: SentFile) -> Any:
 @router.put("/games/{games_id}/schools/{school_id}", response=GamesPage)
 def know_school(request: HttpRequest, games_id: UUID, school_id: UUID, known: Yes) -> GamesPage:
     """Its check digits were compared: the school is the one it says."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.know_school(staff, games_id, school_id, known=known.yes)
     return queries.games_page(staff, games_id)
 
@@ -140,7 +144,7 @@ def know_school(request: HttpRequest, games_id: UUID, school_id: UUID, known: Ye
 @router.put("/games/{games_id}/results/{result_id}", response=GamesPage)
 def let_in(request: HttpRequest, games_id: UUID, result_id: UUID, late: Yes) -> GamesPage:
     """Count a result although it came late."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.let_in(staff, games_id, result_id, count=late.yes)
     return queries.games_page(staff, games_id)
 
@@ -148,6 +152,6 @@ def let_in(request: HttpRequest, games_id: UUID, result_id: UUID, late: Yes) -> 
 @router.delete("/games/{games_id}/results/{result_id}", response=GamesPage)
 def remove_result(request: HttpRequest, games_id: UUID, result_id: UUID) -> GamesPage:
     """Remove a result file, such as one that was sent by mistake."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.remove_result(staff, games_id, result_id)
     return queries.games_page(staff, games_id)

@@ -8,7 +8,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Field, Router
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.api.shared import Made
 from lauf.challenges import actions, queries
@@ -59,17 +59,17 @@ class SetChoice(Schema):
 
 @router.get("/classes/{class_id}/series", response=Series)
 def get_series(request: HttpRequest, class_id: UUID) -> Series:
-    return queries.series(asker(request), class_id)
+    return queries.series(signed_in_staff(request), class_id)
 
 
 @router.get("/ready-sets", response=list[ReadySet])
 def list_ready_sets(request: HttpRequest) -> list[ReadySet]:
-    return queries.ready_sets(asker(request))
+    return queries.ready_sets(signed_in_staff(request))
 
 
 @router.put("/weeks/{week_id}/rival", response=WeekPage)
 def set_rival(request: HttpRequest, week_id: UUID, row: RivalRow) -> WeekPage:
-    staff = asker(request)
+    staff = signed_in_staff(request)
     marks = [actions.Mark(**mark.model_dump()) for mark in row.marks]
     wish = actions.RivalWish(**row.model_dump(exclude={"marks"}))
     actions.set_rival(staff, week_id, wish, marks)
@@ -79,19 +79,19 @@ def set_rival(request: HttpRequest, week_id: UUID, row: RivalRow) -> WeekPage:
 @router.get("/weeks/{week_id}/sheet", response=SetSheet)
 def get_set_sheet(request: HttpRequest, week_id: UUID, on: Day) -> SetSheet:
     """The challenges of one day as a set."""
-    return queries.set_sheet(asker(request), week_id, on)
+    return queries.set_sheet(signed_in_staff(request), week_id, on)
 
 
 @router.post("/weeks/{week_id}/hold", response=Made)
 def hold_set(request: HttpRequest, week_id: UUID, choice: SetChoice) -> Any:
     """A lesson of today in which a class does the challenges of a day one after the other."""
-    return actions.hold_set(asker(request), week_id, choice.class_id, choice.on)
+    return actions.hold_set(signed_in_staff(request), week_id, choice.class_id, choice.on)
 
 
 @router.get("/activities/{activity_id}/rivals", response=list[PerformingRival])
 def get_rivals(request: HttpRequest, activity_id: UUID) -> list[PerformingRival]:
     """Whose mark is made in what a class does in a test of a lesson."""
-    return queries.rivals_in(asker(request), activity_id)
+    return queries.rivals_in(signed_in_staff(request), activity_id)
 
 
 @router.put("/activities/{activity_id}/rivals/{challenge_id}", response=list[PerformingRival])
@@ -99,6 +99,6 @@ def make_mark(
     request: HttpRequest, activity_id: UUID, challenge_id: UUID, mark: LiveMark
 ) -> list[PerformingRival]:
     """The mark of somebody who performs with the class, as it was made."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.make_mark(staff, activity_id, challenge_id, **mark.model_dump())
     return queries.rivals_in(staff, activity_id)

@@ -8,7 +8,7 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.exchange import queries
 
 router = Router(tags=["exchange"])
@@ -27,26 +27,28 @@ def file_answer(name: str, content: str | bytes, kind: str) -> HttpResponse:
 
 @router.get("/activities/{activity_id}/scores.csv", url_name="scores_csv")
 def get_scores_csv(request: HttpRequest, activity_id: UUID) -> HttpResponse:
-    return file_answer(*queries.scores_csv(asker(request), activity_id), "text/csv; charset=utf-8")
+    return file_answer(
+        *queries.scores_csv(signed_in_staff(request), activity_id), "text/csv; charset=utf-8"
+    )
 
 
 @router.get("/classes/{class_id}/scores.xlsx", url_name="class_xlsx")
 def get_class_workbook(request: HttpRequest, class_id: UUID) -> HttpResponse:
-    return file_answer(*queries.class_workbook(asker(request), class_id), _XLSX)
+    return file_answer(*queries.class_workbook(signed_in_staff(request), class_id), _XLSX)
 
 
 @router.get("/lessons/{lesson_id}/grid.xlsx", url_name="battery_xlsx")
 def get_battery_workbook(request: HttpRequest, lesson_id: UUID) -> HttpResponse:
-    return file_answer(*queries.battery_workbook(asker(request), lesson_id), _XLSX)
+    return file_answer(*queries.battery_workbook(signed_in_staff(request), lesson_id), _XLSX)
 
 
 @router.get("/school/package.zip", url_name="school_package")
 def get_package(request: HttpRequest) -> HttpResponse:
     """The whole school as a data package."""
-    return file_answer(*queries.whole_school(asker(request)), "application/zip")
+    return file_answer(*queries.whole_school(signed_in_staff(request)), "application/zip")
 
 
 @router.get("/pupils/{pupil_id}/everything.zip", url_name="child_file")
 def get_child_file(request: HttpRequest, pupil_id: UUID) -> HttpResponse:
     """All that is kept about one child."""
-    return file_answer(*queries.child_file(asker(request), pupil_id), "application/zip")
+    return file_answer(*queries.child_file(signed_in_staff(request), pupil_id), "application/zip")

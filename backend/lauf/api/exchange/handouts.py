@@ -9,7 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Field, Router
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.exchange.files import file_answer
 from lauf.api.shape import Schema
 from lauf.errors import NotFound
@@ -46,7 +46,7 @@ class ReportWish(Schema):
 @router.post("/classes/{class_id}/reports", response=Handout)
 def make_reports(request: HttpRequest, class_id: UUID, wish: ReportWish) -> Handout:
     """A page a child for its family."""
-    staff, span = asker(request), _span(wish.since, wish.until)
+    staff, span = signed_in_staff(request), _span(wish.since, wish.until)
     made = queries.family_reports(staff, class_id, timezone.localdate(), span, wish.pupil_ids)
     return _begun(staff, made)
 
@@ -59,14 +59,14 @@ class ClassListWish(Schema):
 @router.post("/classes/{class_id}/class-list", response=Handout)
 def make_class_list(request: HttpRequest, class_id: UUID, wish: ClassListWish) -> Handout:
     """A class over its tests, for the class teacher."""
-    staff, span = asker(request), _span(wish.since, wish.until)
+    staff, span = signed_in_staff(request), _span(wish.since, wish.until)
     return _begun(staff, queries.class_list(staff, class_id, timezone.localdate(), span))
 
 
 @router.post("/school/head-page", response=Handout)
 def make_head_page(request: HttpRequest) -> Handout:
     """The school without names."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     return _begun(staff, queries.head_pages(staff, timezone.localdate()))
 
 
@@ -75,7 +75,7 @@ def get_awards(
     request: HttpRequest, class_id: UUID, since: Day | None = None, until: Day | None = None
 ) -> Awards:
     span = _span(since, until)
-    return queries.award_proposals(asker(request), class_id, timezone.localdate(), span)
+    return queries.award_proposals(signed_in_staff(request), class_id, timezone.localdate(), span)
 
 
 class CertificateEntry(Schema):
@@ -94,7 +94,7 @@ class CertificateWish(Schema):
 @router.post("/classes/{class_id}/certificates", response=Handout)
 def make_certificates(request: HttpRequest, class_id: UUID, wish: CertificateWish) -> Handout:
     """A page a certificate that was agreed to."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     wanted = [queries.Certificate(one.pupil_id, one.words) for one in wish.items]
     made = queries.certificates(
         staff, class_id, wanted, wish.title, wish.drawing, timezone.localdate()
@@ -113,7 +113,7 @@ class SheetWish(Schema):
 @router.post("/classes/{class_id}/sheets", response=Handout)
 def make_sheet(request: HttpRequest, class_id: UUID, wish: SheetWish) -> Handout:
     """A recording sheet in the order of entry."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     made = queries.recording_sheet(
         staff, class_id, wish.kind, wish.of, timezone.localdate(), earlier=wish.earlier
     )
@@ -123,13 +123,13 @@ def make_sheet(request: HttpRequest, class_id: UUID, wish: SheetWish) -> Handout
 @router.get("/handouts/{handout_id}", response=Handout)
 def get_handout(request: HttpRequest, handout_id: UUID) -> Handout:
     """How far it is."""
-    return jobs.job_of(asker(request).id, handout_id).state
+    return jobs.job_of(signed_in_staff(request).id, handout_id).state
 
 
 @router.get("/handouts/{handout_id}/file", url_name="handout_file")
 def get_handout_file(request: HttpRequest, handout_id: UUID) -> HttpResponse:
     """The PDF."""
-    job = jobs.job_of(asker(request).id, handout_id)
+    job = jobs.job_of(signed_in_staff(request).id, handout_id)
     if job.file is None:
         raise NotFound("file yet")
     return file_answer(job.name, job.file, "application/pdf")
@@ -144,10 +144,10 @@ def write_family_line(
     request: HttpRequest, pupil_id: UUID, entry: FamilyLineEntry
 ) -> dict[str, str]:
     """The teacher's line in a child's report; an empty one takes it away."""
-    return {"text": actions.write_family_line(asker(request), pupil_id, entry.text)}
+    return {"text": actions.write_family_line(signed_in_staff(request), pupil_id, entry.text)}
 
 
 @router.get("/classes/{class_id}/family-lines", response=list[FamilyLineRow])
 def get_family_lines(request: HttpRequest, class_id: UUID) -> list[FamilyLineRow]:
     """The teacher's line of each child of a class."""
-    return queries.family_lines(asker(request), class_id)
+    return queries.family_lines(signed_in_staff(request), class_id)

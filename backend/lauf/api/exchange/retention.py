@@ -9,7 +9,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Field, Router
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.exchange import actions, queries
 from lauf.exchange.queries.backups import Backups
@@ -19,7 +19,7 @@ router = Router(tags=["exchange"])
 
 @router.get("/school/backups", response=Backups)
 def get_backups(request: HttpRequest) -> Backups:
-    return queries.backups(asker(request), timezone.now())
+    return queries.backups(signed_in_staff(request), timezone.now())
 
 
 class Erased(Schema):
@@ -33,7 +33,7 @@ class Erased(Schema):
 @router.post("/pupils/{pupil_id}/erase", response=Erased)
 def erase(request: HttpRequest, pupil_id: UUID) -> Erased:
     """Everything that says who a child was goes for good."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     erased = actions.erase_pupil(staff, pupil_id)
     until = queries.backups(staff, timezone.now())["last_until"]
     return Erased(entries=erased.entries, stay=erased.stay, backups_until=until)
@@ -49,7 +49,7 @@ class DueLeaver(Schema):
 @router.get("/school/leavers-due", response=list[DueLeaver])
 def leavers_due(request: HttpRequest) -> list[DueLeaver]:
     """Leavers whose record was kept as long as the school keeps one."""
-    found = actions.due_to_go(asker(request), timezone.localdate())
+    found = actions.due_to_go(signed_in_staff(request), timezone.localdate())
     return [
         DueLeaver(id=one.id, name=one.name, left_on=one.left_on, left_from=str(one.left_from))
         for one in found
@@ -68,5 +68,5 @@ class Count(Schema):
 @router.post("/school/leavers-due", response=Count)
 def erase_due(request: HttpRequest, choice: LeaverChoice) -> dict[str, int]:
     """Erase those that were shown."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     return {"number": actions.erase_due(staff, choice.pupil_ids, timezone.localdate())}

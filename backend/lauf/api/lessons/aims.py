@@ -7,7 +7,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Field, Router
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.progress.lesson import aims
 from lauf.progress.lesson.aims import ClassAims
@@ -28,13 +28,13 @@ class NewAim(Schema):
 
 @router.get("/activities/{activity_id}/aims", response=ClassAims)
 def get_aims(request: HttpRequest, activity_id: UUID) -> ClassAims:
-    return aims.class_aims(asker(request), activity_id)
+    return aims.class_aims(signed_in_staff(request), activity_id)
 
 
 @router.post("/activities/{activity_id}/aims", response=ClassAims)
 def accept_proposed(request: HttpRequest, activity_id: UUID) -> ClassAims:
     """What is proposed becomes what is said, for all who have said nothing."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.accept_proposed(staff, activity_id, aims.proposals(staff, activity_id))
     return aims.class_aims(staff, activity_id)
 
@@ -42,7 +42,7 @@ def accept_proposed(request: HttpRequest, activity_id: UUID) -> ClassAims:
 @router.put("/activities/{activity_id}/aims/{pupil_id}", response=ClassAims)
 def say_aim(request: HttpRequest, activity_id: UUID, pupil_id: UUID, new: NewAim) -> ClassAims:
     """What one child says; nothing typed takes it back."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.say_aim(staff, activity_id, pupil_id, new.typed, new.variant)
     return aims.class_aims(staff, activity_id)
 
@@ -50,6 +50,6 @@ def say_aim(request: HttpRequest, activity_id: UUID, pupil_id: UUID, new: NewAim
 @router.put("/activities/{activity_id}/group-aims", response=ClassAims)
 def say_group_aim(request: HttpRequest, activity_id: UUID, new: NewGroupAim) -> ClassAims:
     """What a group says it will do together; nothing typed takes it back."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.say_group_aim(staff, activity_id, new.group, new.typed)
     return aims.class_aims(staff, activity_id)

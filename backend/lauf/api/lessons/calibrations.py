@@ -8,7 +8,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Field, Router, Status
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.records import actions
 
@@ -32,4 +32,4 @@ class CalibrationRow(Schema):
 
 @router.post("/calibrations", response={201: CalibrationRow})
 def calibrate(request: HttpRequest, new: NewCalibration) -> Any:
-    return Status(201, actions.calibrate(asker(request), **new.model_dump()))
+    return Status(201, actions.calibrate(signed_in_staff(request), **new.model_dump()))

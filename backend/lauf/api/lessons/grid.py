@@ -7,7 +7,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Router
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.people.actions import look_at_class
 from lauf.progress.lesson import grid
 from lauf.progress.lesson.grid import BatteryGrid, SittingRow
@@ -17,14 +17,14 @@ router = Router(tags=["batteries"])
 
 @router.get("/sittings", response=list[SittingRow])
 def list_sittings(request: HttpRequest) -> list[SittingRow]:
-    return grid.sittings(asker(request))
+    return grid.sittings(signed_in_staff(request))
 
 
 @router.get("/lessons/{lesson_id}/grid", response=BatteryGrid)
 def get_grid(
     request: HttpRequest, lesson_id: UUID, compared_with: UUID | None = None
 ) -> BatteryGrid:
-    staff = asker(request)
+    staff = signed_in_staff(request)
     found = grid.battery_grid(staff, lesson_id, compared_with)
     bodies = [test["test"] for test in found["tests"] if test["private"]]
     if bodies:

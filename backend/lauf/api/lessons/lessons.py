@@ -8,7 +8,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Field, Router, Status
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.api.shared import Made
 from lauf.lessons import actions, queries
@@ -40,48 +40,50 @@ class LessonChange(Schema):
 
 @router.get("/lessons/suggested", response=list[Suggestion])
 def suggest_lessons(request: HttpRequest, at: Instant) -> list[Suggestion]:
-    return queries.suggested_lessons(asker(request), at)
+    return queries.suggested_lessons(signed_in_staff(request), at)
 
 
 @router.post("/lessons", response={201: Made})
 def plan_lesson(request: HttpRequest, new: NewLesson) -> Any:
     fields = new.model_dump()
-    return Status(201, actions.plan_lesson(asker(request), lesson_id=fields.pop("id"), **fields))
+    return Status(
+        201, actions.plan_lesson(signed_in_staff(request), lesson_id=fields.pop("id"), **fields)
+    )
 
 
 @router.get("/classes/{class_id}/lessons", response=list[PastLesson])
 def list_lessons(request: HttpRequest, class_id: UUID) -> list[PastLesson]:
-    return queries.class_lessons(asker(request), class_id)
+    return queries.class_lessons(signed_in_staff(request), class_id)
 
 
 @router.get("/lessons/{lesson_id}", response=LessonPage)
 def get_lesson(request: HttpRequest, lesson_id: UUID) -> LessonPage:
-    return queries.lesson_page(asker(request), lesson_id)
+    return queries.lesson_page(signed_in_staff(request), lesson_id)
 
 
 @router.put("/lessons/{lesson_id}", response=LessonPage)
 def change_lesson(request: HttpRequest, lesson_id: UUID, change: LessonChange) -> LessonPage:
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.change_lesson(staff, lesson_id, **change.model_dump())
     return queries.lesson_page(staff, lesson_id)
 
 
 @router.delete("/lessons/{lesson_id}", response={204: None})
 def delete_lesson(request: HttpRequest, lesson_id: UUID) -> Any:
-    actions.delete_lesson(asker(request), lesson_id)
+    actions.delete_lesson(signed_in_staff(request), lesson_id)
     return Status(204, None)
 
 
 @router.post("/lessons/{lesson_id}/close", response=LessonPage)
 def close_lesson(request: HttpRequest, lesson_id: UUID) -> LessonPage:
-    actions.close_lesson(asker(request), lesson_id)
-    return queries.lesson_page(asker(request), lesson_id)
+    actions.close_lesson(signed_in_staff(request), lesson_id)
+    return queries.lesson_page(signed_in_staff(request), lesson_id)
 
 
 @router.post("/lessons/{lesson_id}/reopen", response=LessonPage)
 def reopen_lesson(request: HttpRequest, lesson_id: UUID) -> LessonPage:
-    actions.reopen_lesson(asker(request), lesson_id)
-    return queries.lesson_page(asker(request), lesson_id)
+    actions.reopen_lesson(signed_in_staff(request), lesson_id)
+    return queries.lesson_page(signed_in_staff(request), lesson_id)
 
 
 class Conditions(Schema):
@@ -90,7 +92,7 @@ class Conditions(Schema):
 
 @router.put("/activities/{activity_id}/conditions", response=Conditions)
 def set_conditions(request: HttpRequest, activity_id: UUID, given: Conditions) -> Any:
-    return actions.set_conditions(asker(request), activity_id, given.conditions)
+    return actions.set_conditions(signed_in_staff(request), activity_id, given.conditions)
 
 
 class Retest(Schema):
@@ -102,7 +104,7 @@ class Retest(Schema):
 
 @router.post("/lessons/{lesson_id}/copy", response={201: Made})
 def copy_lesson(request: HttpRequest, lesson_id: UUID, retest: Retest) -> Any:
-    staff, copy_id = asker(request), retest.id
+    staff, copy_id = signed_in_staff(request), retest.id
     made = actions.copy_lesson(staff, lesson_id, starts_at=retest.starts_at, copy_id=copy_id)
     return Status(201, made)
 
@@ -119,5 +121,5 @@ class Added(Schema):
 @router.post("/lessons/{lesson_id}/activities", response={201: Added})
 def add_activity(request: HttpRequest, lesson_id: UUID, another: AnotherTest) -> Any:
     """Another test, decided on the spot."""
-    made = actions.add_activity(asker(request), lesson_id, another.test_id)
+    made = actions.add_activity(signed_in_staff(request), lesson_id, another.test_id)
     return Status(201, {"id": made.id, "test": made.protocol.test.name})

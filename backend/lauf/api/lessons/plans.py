@@ -9,7 +9,7 @@ from django.http import HttpRequest
 from ninja import Field, Path, Router, Status
 from pydantic import Discriminator
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.lessons import actions, queries
 from lauf.lessons.queries.plans import PlanPage
@@ -29,12 +29,12 @@ class Plan(Schema):
 
 @router.get("/lessons/{lesson_id}/plan", response=PlanPage)
 def get_plan(request: HttpRequest, lesson_id: UUID) -> PlanPage:
-    return queries.plan_page(asker(request), lesson_id)
+    return queries.plan_page(signed_in_staff(request), lesson_id)
 
 
 @router.put("/lessons/{lesson_id}/plan", response=PlanPage)
 def save_plan(request: HttpRequest, lesson_id: UUID, plan: Plan) -> PlanPage:
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.save_plan(staff, lesson_id, based_on=plan.based_on, entries=plan.blocks)
     return queries.plan_page(staff, lesson_id)
 
@@ -42,26 +42,26 @@ def save_plan(request: HttpRequest, lesson_id: UUID, plan: Plan) -> PlanPage:
 @router.post("/lessons/{lesson_id}/plan/preview", response=PlanPage)
 def preview_plan(request: HttpRequest, lesson_id: UUID, plan: Plan) -> PlanPage:
     """What a plan would take; nothing is kept."""
-    return queries.plan_page(asker(request), lesson_id, plan.blocks)
+    return queries.plan_page(signed_in_staff(request), lesson_id, plan.blocks)
 
 
 @router.post("/lessons/{lesson_id}/plan/order", response=PlanPage)
 def propose_order(request: HttpRequest, lesson_id: UUID, plan: Plan) -> PlanPage:
     """The same blocks in a good order; nothing is kept."""
-    return queries.in_good_order(asker(request), lesson_id, plan.blocks)
+    return queries.in_good_order(signed_in_staff(request), lesson_id, plan.blocks)
 
 
 @router.post("/lessons/{lesson_id}/plan/fit", response=PlanPage)
 def propose_fit(request: HttpRequest, lesson_id: UUID, plan: Plan) -> PlanPage:
     """The same blocks fitted to the lesson's time; nothing is kept."""
-    return queries.fitted(asker(request), lesson_id, plan.blocks)
+    return queries.fitted(signed_in_staff(request), lesson_id, plan.blocks)
 
 
 @router.get("/lessons/{lesson_id}/stations/{block}", response=StationsPage)
 def get_stations(
     request: HttpRequest, lesson_id: UUID, block: Annotated[int, Path(ge=0, le=1000)]
 ) -> StationsPage:
-    return queries.stations_page(asker(request), lesson_id, block)
+    return queries.stations_page(signed_in_staff(request), lesson_id, block)
 
 
 class TemplateChoice(Schema):
@@ -74,24 +74,24 @@ class TemplateName(Schema):
 
 @router.get("/templates", response=list[TemplateRow])
 def list_templates(request: HttpRequest) -> list[TemplateRow]:
-    return queries.template_list(asker(request))
+    return queries.template_list(signed_in_staff(request))
 
 
 @router.post("/lessons/{lesson_id}/plan/template", response=PlanPage)
 def propose_template(request: HttpRequest, lesson_id: UUID, choice: TemplateChoice) -> PlanPage:
     """A template as this lesson's plan; nothing is kept."""
-    return queries.from_template(asker(request), lesson_id, choice.code)
+    return queries.from_template(signed_in_staff(request), lesson_id, choice.code)
 
 
 @router.post("/lessons/{lesson_id}/template", response={201: list[TemplateRow]})
 def save_template(request: HttpRequest, lesson_id: UUID, given: TemplateName) -> Any:
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.save_template(staff, lesson_id, given.name)
     return Status(201, queries.template_list(staff))
 
 
 @router.delete("/templates/{code}", response=list[TemplateRow])
 def delete_template(request: HttpRequest, code: str) -> list[TemplateRow]:
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.delete_template(staff, code)
     return queries.template_list(staff)

@@ -10,7 +10,7 @@ from django.http import HttpRequest
 from ninja import Field, Router
 from pydantic import AwareDatetime
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.api.shared import taken_at
 from lauf.progress.lesson.pulse import PulseChild, PulsePage, pulse_child_after, pulse_page
@@ -43,7 +43,7 @@ class NewPulse(Schema):
 def get_pulse(
     request: HttpRequest, lesson_id: UUID, formula: Formula = Formula.TANAKA
 ) -> PulsePage:
-    return pulse_page(asker(request), lesson_id, formula)
+    return pulse_page(signed_in_staff(request), lesson_id, formula)
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +57,7 @@ class RecordedPulse(PulseChild):
 def record_pulse(
     request: HttpRequest, lesson_id: UUID, new: NewPulse, formula: Formula = Formula.TANAKA
 ) -> RecordedPulse:
-    staff, sent = asker(request), new.model_dump()
+    staff, sent = signed_in_staff(request), new.model_dump()
     sent["recorded_at"], device_clock = taken_at(new.recorded_at)
     actions.record_pulse(staff, lesson_id, reading_id=sent.pop("id"), **sent)
     child = pulse_child_after(staff, lesson_id, new.pupil_id, formula)

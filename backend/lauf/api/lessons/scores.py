@@ -10,7 +10,7 @@ from django.http import HttpRequest
 from ninja import Field, Query, Router
 from pydantic import AwareDatetime
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.api.shared import taken_at
 from lauf.people.actions import look_at_class
@@ -50,7 +50,7 @@ class Confirmation(Schema):
 
 @router.get("/activities/{activity_id}/lanes", response=ClassLanes)
 def get_lanes(request: HttpRequest, activity_id: UUID) -> ClassLanes:
-    staff = asker(request)
+    staff = signed_in_staff(request)
     found = lanes.class_lanes(staff, activity_id)
     if found["private"]:
         look_at_class(staff, found["class_id"], found["class_name"], found["test"])
@@ -60,7 +60,7 @@ def get_lanes(request: HttpRequest, activity_id: UUID) -> ClassLanes:
 @router.get("/activities/{activity_id}/wall", response=list[WallScore])
 def get_wall(request: HttpRequest, activity_id: UUID) -> list[WallScore]:
     """Names and scores as the hall's wall may show them: never a body measurement."""
-    return lanes.wall_scores(asker(request), activity_id)
+    return lanes.wall_scores(signed_in_staff(request), activity_id)
 
 
 class RecordedChild(Child):
@@ -73,7 +73,7 @@ class RecordedChild(Child):
 def record_attempt(request: HttpRequest, activity_id: UUID, new: NewAttempt) -> RecordedChild:
     fields = new.model_dump()
     fields["recorded_at"], device_clock = taken_at(new.recorded_at)
-    staff = asker(request)
+    staff = signed_in_staff(request)
     with transaction.atomic():
         actions.record_attempt(staff, activity_id, attempt_id=fields.pop("id"), **fields)
         child = lanes.child_after(staff, activity_id, new.pupil_id)
@@ -84,17 +84,17 @@ def record_attempt(request: HttpRequest, activity_id: UUID, new: NewAttempt) -> 
 def read_typed(
     request: HttpRequest, activity_id: UUID, typed: Annotated[str, Query(max_length=200)]
 ) -> Reading:
-    return lanes.reading(asker(request), activity_id, typed)
+    return lanes.reading(signed_in_staff(request), activity_id, typed)
 
 
 @router.get("/activities/{activity_id}/check", response=CheckList)
 def get_check(request: HttpRequest, activity_id: UUID) -> CheckList:
-    return check.check_list(asker(request), activity_id)
+    return check.check_list(signed_in_staff(request), activity_id)
 
 
 @router.post("/attempts/{attempt_id}/confirm", response=Child)
 def confirm_flag(request: HttpRequest, attempt_id: UUID, body: Confirmation) -> Child:
-    staff = asker(request)
+    staff = signed_in_staff(request)
     with transaction.atomic():
         attempt = actions.confirm_flag(staff, attempt_id, body.flag).attempt
         return lanes.child_after(staff, attempt.activity_id, attempt.pupil_id)

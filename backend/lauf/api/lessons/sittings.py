@@ -8,7 +8,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.api.shared import Made
 from lauf.lessons import actions
@@ -22,4 +22,4 @@ class Sitting(Schema):
 
 @router.post("/batteries/{battery_id}/sittings", response={201: Made})
 def start_sitting(request: HttpRequest, battery_id: UUID, given: Sitting) -> Any:
-    return Status(201, actions.start_sitting(asker(request), battery_id, given.class_id))
+    return Status(201, actions.start_sitting(signed_in_staff(request), battery_id, given.class_id))

@@ -9,7 +9,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Field, Router, Status
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.lessons import actions, queries
 from lauf.lessons.queries.timetable import SlotRow
@@ -34,18 +34,18 @@ class ClassTimetable(Schema):
 @router.get("/timetable", response=list[SlotRow])
 def get_timetable(request: HttpRequest) -> list[SlotRow]:
     """The weekly lessons of every class in scope."""
-    return queries.timetable(asker(request))
+    return queries.timetable(signed_in_staff(request))
 
 
 @router.get("/classes/{class_id}/timetable", response=list[SlotRow])
 def get_class_timetable(request: HttpRequest, class_id: UUID) -> list[SlotRow]:
-    return queries.timetable(asker(request), class_id)
+    return queries.timetable(signed_in_staff(request), class_id)
 
 
 @router.put("/classes/{class_id}/timetable", response=list[SlotRow])
 def set_timetable(request: HttpRequest, class_id: UUID, entry: ClassTimetable) -> list[SlotRow]:
     """All weekly lessons of a class."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     rows = [actions.SlotEntry(**one.model_dump()) for one in entry.rows]
     actions.set_timetable(staff, class_id, rows)
     return queries.timetable(staff, class_id)
@@ -60,5 +60,7 @@ class AllowEntry(Schema):
 @router.put("/lessons/{lesson_id}/allowed", response={204: None})
 def allow(request: HttpRequest, lesson_id: UUID, entry: AllowEntry) -> Any:
     """The teacher's word that a child does, in this lesson, what it is otherwise kept from."""
-    actions.allow(asker(request), lesson_id, entry.pupil_id, entry.what, allowed=entry.allowed)
+    actions.allow(
+        signed_in_staff(request), lesson_id, entry.pupil_id, entry.what, allowed=entry.allowed
+    )
     return Status(204, None)

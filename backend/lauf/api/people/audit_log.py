@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.people import queries
 from lauf.people.queries.school import ChangeRow
 
@@ -17,4 +17,4 @@ def get_log(
     request: HttpRequest, before: int | None = None, sensitive: bool = False
 ) -> list[ChangeRow]:
     """The newest lines of the log, or those before a line; all, or of sensitive things alone."""
-    return queries.change_log(asker(request), before, sensitive=sensitive)
+    return queries.change_log(signed_in_staff(request), before, sensitive=sensitive)

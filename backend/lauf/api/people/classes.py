@@ -8,7 +8,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Field, Router, Status
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.api.shared import Made
 from lauf.people import actions, queries
@@ -25,17 +25,17 @@ class NewClass(Schema):
 
 @router.get("/classes", response=ClassList)
 def list_classes(request: HttpRequest) -> ClassList:
-    return queries.class_list(asker(request))
+    return queries.class_list(signed_in_staff(request))
 
 
 @router.post("/classes", response={201: Made})
 def add_class(request: HttpRequest, new: NewClass) -> Any:
-    return Status(201, actions.add_class(asker(request), **new.model_dump()))
+    return Status(201, actions.add_class(signed_in_staff(request), **new.model_dump()))
 
 
 @router.get("/classes/{class_id}", response=ClassPage)
 def get_class(request: HttpRequest, class_id: UUID) -> ClassPage:
-    return queries.class_page(asker(request), class_id)
+    return queries.class_page(signed_in_staff(request), class_id)
 
 
 class ClassChange(Schema):
@@ -46,7 +46,7 @@ class ClassChange(Schema):
 
 @router.put("/classes/{class_id}", response=ClassPage)
 def change_class(request: HttpRequest, class_id: UUID, change: ClassChange) -> ClassPage:
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.change_class(staff, class_id, **change.model_dump())
     return queries.class_page(staff, class_id)
 
@@ -54,7 +54,7 @@ def change_class(request: HttpRequest, class_id: UUID, change: ClassChange) -> C
 @router.delete("/classes/{class_id}", response={204: None})
 def remove_class(request: HttpRequest, class_id: UUID) -> Any:
     """Only one that nobody is in, and nothing was kept in."""
-    actions.remove_class(asker(request), class_id)
+    actions.remove_class(signed_in_staff(request), class_id)
     return Status(204, None)
 
 
@@ -71,7 +71,7 @@ class ClassGroups(Schema):
 
 @router.put("/classes/{class_id}/groups", response=ClassPage)
 def set_groups(request: HttpRequest, class_id: UUID, entry: ClassGroups) -> ClassPage:
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.set_groups(staff, class_id, {one.pupil_id: one.group for one in entry.rows})
     return queries.class_page(staff, class_id)
 
@@ -82,6 +82,6 @@ class ClassOrder(Schema):
 
 @router.put("/classes/{class_id}/order", response=ClassPage)
 def set_order(request: HttpRequest, class_id: UUID, order: ClassOrder) -> ClassPage:
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.set_order(staff, class_id, order.pupils)
     return queries.class_page(staff, class_id)

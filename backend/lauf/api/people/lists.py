@@ -10,7 +10,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Field, Router
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.errors import Refused
 from lauf.exchange import actions, queries
@@ -68,13 +68,13 @@ def _wish(given: PeopleList) -> ListWish:
 @router.post("/lists/preview", response=ListPreview)
 def preview_list(request: HttpRequest, given: PeopleList) -> ListPreview:
     """What a list would do, row by row; nothing is kept."""
-    return queries.preview_list(asker(request), _wish(given), timezone.localdate())
+    return queries.preview_list(signed_in_staff(request), _wish(given), timezone.localdate())
 
 
 @router.post("/lists", response=ListKept)
 def keep_list(request: HttpRequest, given: AgreedList) -> dict[str, int]:
     """Keep what was shown, in one go."""
-    staff: Staff = asker(request)
+    staff: Staff = signed_in_staff(request)
     return actions.keep_list(
         staff, _wish(given), timezone.localdate(), agreement=given.agreement,
         leavers=given.leavers,

@@ -8,7 +8,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Field, Router
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.people import actions, queries
 from lauf.people.queries.move_up import MoveUpPreview
@@ -43,13 +43,13 @@ class MoveUpEntry(Schema):
 
 @router.get("/school/move-up", response=MoveUpPreview)
 def move_up_preview(request: HttpRequest) -> MoveUpPreview:
-    return queries.move_up_preview(asker(request))
+    return queries.move_up_preview(signed_in_staff(request))
 
 
 @router.post("/school/move-up", response=MoveUpPreview)
 def move_up(request: HttpRequest, entry: MoveUpEntry) -> MoveUpPreview:
     """The whole school goes up a year."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.move_up(
         staff,
         [actions.ClassMove(one.class_id, one.name, one.year_group_id) for one in entry.moves],
@@ -64,6 +64,6 @@ def move_up(request: HttpRequest, entry: MoveUpEntry) -> MoveUpPreview:
 @router.delete("/school/move-up", response=MoveUpPreview)
 def undo_move_up(request: HttpRequest) -> MoveUpPreview:
     """Back to where everybody was, until the first score of the new year."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.undo_move_up(staff)
     return queries.move_up_preview(staff)

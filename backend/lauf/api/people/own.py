@@ -10,7 +10,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router, Status
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.people import actions
 from lauf.people.queries import pupil_of
@@ -22,7 +22,7 @@ router = Router(tags=["progress"])
 @router.get("/pupils/{pupil_id}/own", response=OwnPage)
 def get_own_page(request: HttpRequest, pupil_id: UUID) -> OwnPage:
     """The child's own page, on the teacher's device."""
-    staff = asker(request)
+    staff = signed_in_staff(request)
     return own_page(pupil_of(staff, pupil_id), staff, timezone.localdate())
 
 
@@ -36,12 +36,12 @@ class OwnCode(Schema):
 @router.post("/pupils/{pupil_id}/own-code", response=OwnCode)
 def open_own_page(request: HttpRequest, pupil_id: UUID) -> OwnCode:
     """A new code; the one before opens nothing any more."""
-    made = actions.open_own_page(asker(request), pupil_id, timezone.now())
+    made = actions.open_own_page(signed_in_staff(request), pupil_id, timezone.now())
     return OwnCode(code=made.code, until=made.until)
 
 
 @router.delete("/pupils/{pupil_id}/own-code", response={204: None})
 def close_own_page(request: HttpRequest, pupil_id: UUID) -> Any:
     """No code opens the page any more."""
-    actions.close_own_page(asker(request), pupil_id)
+    actions.close_own_page(signed_in_staff(request), pupil_id)
     return Status(204, None)

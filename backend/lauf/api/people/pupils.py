@@ -9,7 +9,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Field, Router, Status
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.api.shared import ClassChoice, Made, Sex
 from lauf.people import actions
@@ -31,7 +31,7 @@ class CareEntry(Schema):
 def set_care(request: HttpRequest, pupil_id: UUID, entry: CareEntry) -> Any:
     exclusions = {one["what"]: one.get("until") for one in entry.exclusions}
     return actions.set_care(
-        asker(request), pupil_id, measuring=entry.measuring, exclusions=exclusions
+        signed_in_staff(request), pupil_id, measuring=entry.measuring, exclusions=exclusions
     )
 
 
@@ -50,20 +50,20 @@ class PupilEntry(Schema):
 
 @router.post("/classes/{class_id}/pupils", response={201: Made})
 def add_pupil(request: HttpRequest, class_id: UUID, entry: PupilEntry) -> Any:
-    return Status(201, actions.add_pupil(asker(request), class_id, **entry.model_dump()))
+    return Status(201, actions.add_pupil(signed_in_staff(request), class_id, **entry.model_dump()))
 
 
 @router.put("/pupils/{pupil_id}/details", response=Made)
 def change_pupil(request: HttpRequest, pupil_id: UUID, entry: PupilEntry) -> Any:
-    return actions.change_pupil(asker(request), pupil_id, **entry.model_dump())
+    return actions.change_pupil(signed_in_staff(request), pupil_id, **entry.model_dump())
 
 
 @router.post("/pupils/{pupil_id}/move", response=Made)
 def move_pupil(request: HttpRequest, pupil_id: UUID, choice: ClassChoice) -> Any:
     """Into another class, or back after having left."""
-    return actions.move(asker(request), pupil_id, choice.class_id)
+    return actions.move(signed_in_staff(request), pupil_id, choice.class_id)
 
 
 @router.post("/pupils/{pupil_id}/leave", response=Made)
 def leave(request: HttpRequest, pupil_id: UUID) -> Any:
-    return actions.leave(asker(request), pupil_id, on=timezone.localdate())
+    return actions.leave(signed_in_staff(request), pupil_id, on=timezone.localdate())

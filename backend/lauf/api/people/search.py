@@ -7,7 +7,7 @@ from typing import Annotated
 from django.http import HttpRequest
 from ninja import Query, Router
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.people import queries
 from lauf.people.queries.scope import Hits
 
@@ -17,4 +17,4 @@ router = Router(tags=["people"])
 @router.get("/search", response=Hits)
 def search(request: HttpRequest, q: Annotated[str, Query(max_length=100)]) -> Hits:
     """Children and classes by any part of their names."""
-    return queries.search(asker(request), q)
+    return queries.search(signed_in_staff(request), q)

@@ -10,7 +10,7 @@ import segno
 from django.http import HttpRequest
 from ninja import Field, Router, Status
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.people.mail import mailed_link
 from lauf.api.shape import Schema
 from lauf.people import actions, queries
@@ -74,7 +74,7 @@ def _link(request: HttpRequest, person: kept.Staff, token: str) -> StaffLink:
 def invite(request: HttpRequest, new: NewStaff) -> Any:
     """Let somebody into the school: the answer is the link to hand over."""
     person, token = actions.invite(
-        asker(request), username=new.username, name=new.name, role=new.role,
+        signed_in_staff(request), username=new.username, name=new.name, role=new.role,
         class_ids=new.class_ids, rights=new.rights(), email=new.email,
     )  # fmt: skip
     return Status(201, _link(request, person, token))
@@ -83,13 +83,13 @@ def invite(request: HttpRequest, new: NewStaff) -> Any:
 @router.post("/staff/{staff_id}/link", response=StaffLink)
 def link_anew(request: HttpRequest, staff_id: UUID) -> StaffLink:
     """A new link, for the first or for a lost password; the one before is worth nothing."""
-    person, token = actions.link_anew(asker(request), staff_id)
+    person, token = actions.link_anew(signed_in_staff(request), staff_id)
     return _link(request, person, token)
 
 
 @router.put("/staff/{staff_id}", response=SchoolSettings)
 def change_staff(request: HttpRequest, staff_id: UUID, change: StaffChange) -> SchoolSettings:
-    staff = asker(request)
+    staff = signed_in_staff(request)
     actions.change_staff(
         staff, staff_id, name=change.name, role=change.role, class_ids=change.class_ids,
         rights=change.rights(), is_active=change.is_active, email=change.email,

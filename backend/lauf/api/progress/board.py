@@ -8,7 +8,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.people.shapes import Day
 from lauf.progress import board
 from lauf.progress.board import ClassBoard
@@ -27,4 +27,4 @@ def get_board(
     today = timezone.localdate()
     span = Span(since, until or today) if since else None
     beside = Span(beside_since, beside_until) if beside_since and beside_until else None
-    return board.class_board(asker(request), class_id, today, span, beside)
+    return board.class_board(signed_in_staff(request), class_id, today, span, beside)

@@ -8,7 +8,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.progress.pupil.next_steps import NextSteps, next_steps
 
 router = Router(tags=["progress"])
@@ -17,4 +17,4 @@ router = Router(tags=["progress"])
 @router.get("/classes/{class_id}/next", response=NextSteps)
 def get_next(request: HttpRequest, class_id: UUID) -> NextSteps:
     """What to test next, when, and for whom another form fits."""
-    return next_steps(asker(request), class_id, timezone.localdate())
+    return next_steps(signed_in_staff(request), class_id, timezone.localdate())

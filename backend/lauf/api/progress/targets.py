@@ -8,7 +8,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Field, Query, Router
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.progress.lesson import groups, targets
 from lauf.progress.lesson.groups import GroupProposal
@@ -28,7 +28,7 @@ class GroupWish(Schema):
 @router.post("/lessons/{lesson_id}/plan/groups", response=GroupProposal)
 def propose_groups(request: HttpRequest, lesson_id: UUID, wish: GroupWish) -> GroupProposal:
     """Groups of the class for stations; nothing is kept."""
-    return groups.propose_groups(asker(request), lesson_id, **wish.model_dump())
+    return groups.propose_groups(signed_in_staff(request), lesson_id, **wish.model_dump())
 
 
 @router.get("/activities/{activity_id}/target", response=TargetPage)
@@ -36,4 +36,4 @@ def get_target(
     request: HttpRequest, activity_id: UUID, elapsed: Annotated[int, Query(ge=0, le=86_400)] = 0
 ) -> TargetPage:
     """A rep target after so many seconds."""
-    return targets.target_page(asker(request), activity_id, elapsed)
+    return targets.target_page(signed_in_staff(request), activity_id, elapsed)

@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router
 
-from lauf.api.asker import asker
+from lauf.api.authentication import signed_in_staff
 from lauf.progress import today
 from lauf.progress.today import Today
 
@@ -15,4 +15,4 @@ router = Router(tags=["progress"])
 
 @router.get("/today", response=Today)
 def get_today(request: HttpRequest) -> Today:
-    return today.today_page(asker(request), timezone.now())
+    return today.today_page(signed_in_staff(request), timezone.now())

@@ -16,7 +16,7 @@ from lauf.catalogue.queries import newest_protocol
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
 from lauf.challenges.queries import challenge_of, week_of
 from lauf.errors import NotFound, Refused
-from lauf.people.actions import is_new, log
+from lauf.people.actions import log, save_once
 from lauf.people.models import Change, Staff
 from lauf.people.permissions import demand_own
 from lauf.people.queries import class_of
@@ -73,7 +73,7 @@ def make_week(
         pause=_pause(pause),
         by=staff,
     )
-    if not is_new(week, ("name", "starts_on", "ends_on")):
+    if not save_once(week, ("name", "starts_on", "ends_on")):
         return week_of(staff, week.id)
     week.classes.set(classes)
     log(staff, Change.What.CHALLENGE, f"Challenge week {label} made", week.id)

@@ -11,10 +11,10 @@ from lauf.catalogue.queries import ladders_for
 from lauf.challenges.models import Challenge
 from lauf.challenges.queries.rivals import mark_for
 from lauf.challenges.queries.weeks import pupils_in
-from lauf.judgement.bench import Judges
 from lauf.judgement.judge import Judge
+from lauf.judgement.judges import Judges
 from lauf.judgement.rows import by_pupil, by_test, scores
-from lauf.judgement.who import Who
+from lauf.judgement.subject import Subject
 from lauf.lessons.models import Activity
 from lauf.people.models import Pupil, Staff
 from lauf.records.queries import Row, counting, rows
@@ -148,7 +148,7 @@ def _with_scores(
     best = max(values, key=lambda value: value * sign)
     before = [row for row in valued if row.on < challenge.on]
     earlier = judge.best(before, key)
-    who = Who(pupil.sex, pupil.born)
+    who = Subject(pupil.sex, pupil.born)
     mark = mark_for(challenge, judge, sure[-1], before, who)
     result = mark.against(best, key, judge) if mark else RivalResult(None, "")
     place = _rung(judge, same, key, who)
@@ -183,12 +183,12 @@ def _with_scores(
     )
 
 
-def _rung_name(judge: Judge, row: Row, place: int, who: Who) -> str:
+def _rung_name(judge: Judge, row: Row, place: int, who: Subject) -> str:
     ladder = judge.ladder(row.variant, who, row.on)
     return ladder.rungs[place].name if ladder and 0 <= place < len(ladder.rungs) else ""
 
 
-def _rung(judge: Judge, found: Sequence[Row], key: Any, who: Who) -> int:
+def _rung(judge: Judge, found: Sequence[Row], key: Any, who: Subject) -> int:
     """The highest rung reached in scores under a key: its place, −1 for none."""
     places = [
         judge.rung(row, who).reached

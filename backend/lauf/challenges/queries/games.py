@@ -13,7 +13,7 @@ from lauf.challenges.models import Games, GamesKey, GamesResult, GamesTest
 from lauf.errors import NotFound
 from lauf.judgement.judge import Judge
 from lauf.judgement.rows import scores
-from lauf.judgement.who import Who
+from lauf.judgement.subject import Subject
 from lauf.people.models import Pupil, Staff
 from lauf.plain_json import JsonObject
 from lauf.records.queries import Row, counting, rows
@@ -79,7 +79,7 @@ def _children(games: Games, bands: Sequence[AgeBand]) -> list[_Child]:
     found = []
     on_roll = Pupil.objects.filter(school=games.school_id, school_class__isnull=False)
     for pupil in on_roll.select_related("school_class__year_group", "house"):
-        age = Who(born=pupil.born).age(games.starts_on)
+        age = Subject(born=pupil.born).age(games.starts_on)
         if age is None and pupil.school_class is not None:
             age = pupil.school_class.year_group.age
         band = next((n for n, one in enumerate(bands) if age and one.holds(age)), None)

@@ -15,7 +15,7 @@ from lauf.challenges.models import Challenge
 from lauf.errors import NotFound
 from lauf.judgement.judge import Judge
 from lauf.judgement.rows import by_pupil, scores
-from lauf.judgement.who import Who
+from lauf.judgement.subject import Subject
 from lauf.people.models import House, Pupil, SchoolClass, Staff
 from lauf.records.queries import Row, counting, rows
 from lauf.rules.contests.rivals import RivalKind, RivalResult, against_rival
@@ -40,7 +40,7 @@ class ChildMark(NamedTuple):
 
 
 def mark_for(
-    challenge: Challenge, judge: Judge, last: Row, before: Sequence[Row], who: Who
+    challenge: Challenge, judge: Judge, last: Row, before: Sequence[Row], who: Subject
 ) -> ChildMark | None:
     """The mark for a child whose last score in the challenge is `last` and whose earlier ones are
     `before`; None without a rival, while its mark is still to be made, and for a child without an

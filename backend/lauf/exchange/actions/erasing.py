@@ -16,7 +16,6 @@ from lauf.lessons.models import Allowed
 from lauf.people.models import Change, Exclusion, Merge, OwnPage, Pupil, Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import pupil_of
-from lauf.records.door import door
 from lauf.records.models import (
     Aim,
     Attempt,
@@ -28,6 +27,7 @@ from lauf.records.models import (
     SetAside,
     Settlement,
 )
+from lauf.records.rewriting import rewriting
 from lauf.rules.reading.words import plural
 
 _NOBODY = "A child that was erased"
@@ -53,7 +53,7 @@ def erase_pupil(staff: Staff, pupil_id: UUID) -> Erased:
     entries += PulseReading.objects.filter(pupil__in=ids).count()
     stay = staff.school.scores_outlive and entries > 0
     kept = "stay as numbers of nobody" if stay else "went"
-    with door(staff, f"A child was erased; {plural(entries, 'entry', 'entries')} {kept}"):
+    with rewriting(staff, f"A child was erased; {plural(entries, 'entry', 'entries')} {kept}"):
         about = Change.objects.filter(school_id=staff.school_id, about__in=[str(i) for i in ids])
         about.update(words=_NOBODY, about="")
         for model in (Exclusion, Allowed, Aim, Calibration, SetAside, FamilyLine, OwnPage):

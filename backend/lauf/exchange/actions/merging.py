@@ -16,8 +16,8 @@ from lauf.errors import NotFound, Refused
 from lauf.people.models import Merge, Pupil, Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import pupil_of
-from lauf.records.door import door
 from lauf.records.models import Aim, Attempt, Calibration, PulseReading
+from lauf.records.rewriting import rewriting
 from lauf.rules.reading.words import plural
 
 #: What belongs to a child, and the field that says so; under these names in `Merge.moved`.
@@ -52,7 +52,7 @@ def merge_pupils(staff: Staff, kept_id: UUID, double_id: UUID) -> Merge:
     _demand_apart(kept, double)
     moved: dict[str, list[str]] = {}
     words = f"A second record, {double.name}, made part of {kept.name}"
-    with door(staff, words, kept.id):
+    with rewriting(staff, words, kept.id):
         for name, (_, field) in _OF_A_CHILD.items():
             rows = rows_of(name, **{field: double})
             if name == "aims":  # one a test of a lesson: what the first record said stays
@@ -119,7 +119,7 @@ def part_pupils(staff: Staff, merge_id: UUID) -> Pupil:
     double = merge.double
     count = sum(len(ids) for ids in merge.moved.values())
     words = f"{double.name} and {merge.kept.name} are two again; {plural(count, 'row')} went back"
-    with door(staff, words, merge.kept.id):
+    with rewriting(staff, words, merge.kept.id):
         for name, (_, field) in _OF_A_CHILD.items():
             rows_of(name, pk__in=merge.moved.get(name, [])).update(**{field: double})
     double.merged_into = None

@@ -23,9 +23,9 @@ from lauf.exchange.queries.handouts import (
 )
 from lauf.exchange.queries.list_preview import preview_list
 from lauf.exchange.queries.lists import ListWish
+from lauf.exchange.queries.pupil_archive import child_file, whole_school
 from lauf.exchange.queries.recording import SheetKind, recording_sheet
 from lauf.exchange.queries.scores import scores_csv
-from lauf.exchange.queries.whole import child_file, whole_school
 from lauf.exchange.queries.workbooks import battery_workbook, class_workbook
 
 __all__ = [

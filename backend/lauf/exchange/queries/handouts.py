@@ -26,10 +26,10 @@ from lauf.lessons.queries import calendar_of
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import class_of
 from lauf.progress.board import class_board, term_of
+from lauf.progress.histories import Histories, histories_of
 from lauf.progress.pupil.lanes import lanes_of
 from lauf.progress.pupil.record import OverallStatement, overall_of, year_so_far
 from lauf.progress.school.school_picture import school_picture
-from lauf.progress.stories import Stories, stories_of
 from lauf.records.models import FamilyLine
 from lauf.rules.contests.awards import AWARD_RULES, Award, Fact, awards
 from lauf.rules.judging.attention import joined
@@ -105,40 +105,42 @@ def report_children(
         pupils = [one for one in pupils if one.id in set(only)]
     if not pupils:
         raise Refused("Choose at least one child.")
-    stories = stories_of(staff, pupils, span.ends)
+    histories = histories_of(staff, pupils, span.ends)
     lines = {
         one.pupil_id: one
         for one in FamilyLine.objects.filter(pupil__in=pupils).select_related("by")
     }
-    given = _given(stories, pupils, span)
+    given = _given(histories, pupils, span)
     return group.name, [
-        _report(one, group.name, stories, span, given, lines.get(one.id)) for one in pupils
+        _report(one, group.name, histories, span, given, lines.get(one.id)) for one in pupils
     ]
 
 
-def _given(stories: Stories, pupils: Sequence[Pupil], span: Span) -> dict[UUID, ProtocolVersion]:
+def _given(
+    histories: Histories, pupils: Sequence[Pupil], span: Span
+) -> dict[UUID, ProtocolVersion]:
     """The tests that the class was given in these days."""
     return {
         test_id: protocol
-        for test_id, protocol in stories.protocols.items()
-        if any(span.holds(row.on) for one in pupils for row in stories.of(one, test_id))
+        for test_id, protocol in histories.protocols.items()
+        if any(span.holds(row.on) for one in pupils for row in histories.of(one, test_id))
     }
 
 
 def _report(
-    pupil: Pupil, class_name: str, stories: Stories, span: Span,
+    pupil: Pupil, class_name: str, histories: Histories, span: Span,
     given: dict[UUID, ProtocolVersion], line: FamilyLine | None,
 ) -> Report:  # fmt: skip
     tests: list[ReportTest] = []
     better, aims, missing = [], [], []
     compared = False
     for test_id, protocol in given.items():
-        place = stories.latest(pupil, test_id, span.starts)
+        place = histories.latest(pupil, test_id, span.starts)
         if place is None:
             missing.append(protocol.test.name)
             continue
-        said = stories.said(pupil, stories.of(pupil, test_id), place)
-        lane = lanes_of(pupil, protocol, stories)[0]
+        said = histories.said(pupil, histories.of(pupil, test_id), place)
+        lane = lanes_of(pupil, protocol, histories)[0]
         name = protocol.test.name
         tests.append(
             {
@@ -168,7 +170,7 @@ def _report(
         "compared": compared,
         "next": aims[:_AIMS],
         "missing": joined(missing),
-        "overall": overall_of(pupil, stories, year_so_far(pupil.school, span.ends)),
+        "overall": overall_of(pupil, histories, year_so_far(pupil.school, span.ends)),
         "line": line.text if line else "",
         "teacher": line.by.name if line else "",
     }
@@ -221,9 +223,9 @@ def award_proposals(staff: Staff, class_id: UUID, today: date, span: Span | None
     group = class_of(staff, class_id)
     span = span or term_of(today, calendar_of(group.school).terms)
     pupils = list(group.pupils.all())
-    stories = stories_of(staff, pupils, span.ends)
-    given = _given(stories, pupils, span)
-    facts = {one.id: _facts(one, stories, span, given) for one in pupils}
+    histories = histories_of(staff, pupils, span.ends)
+    given = _given(histories, pupils, span)
+    facts = {one.id: _facts(one, histories, span, given) for one in pupils}
     found = awards(facts, len(given))
     return {
         "class_id": group.id,
@@ -245,16 +247,16 @@ def award_proposals(staff: Staff, class_id: UUID, today: date, span: Span | None
 
 
 def _facts(
-    pupil: Pupil, stories: Stories, span: Span, given: dict[UUID, ProtocolVersion]
+    pupil: Pupil, histories: Histories, span: Span, given: dict[UUID, ProtocolVersion]
 ) -> list[Fact]:
     facts = []
     for test_id, protocol in given.items():
-        place = stories.latest(pupil, test_id, span.starts)
+        place = histories.latest(pupil, test_id, span.starts)
         if place is None:
             continue
-        mine = stories.of(pupil, test_id)
-        said = stories.said(pupil, mine, place)
-        before = [stories.said(pupil, mine, n) for n in range(place) if mine[n].value is not None]
+        mine = histories.of(pupil, test_id)
+        said = histories.said(pupil, mine, place)
+        before = [histories.said(pupil, mine, n) for n in range(place) if mine[n].value is not None]
         reached = max((one.rung for one in before if one.rung is not None), default=-1)
         # A first score is no step up: there is nothing it went up from.
         new = bool(before) and said.rung is not None and said.rung > reached
@@ -312,10 +314,10 @@ def class_list(staff: Staff, class_id: UUID, today: date, span: Span | None = No
     statements = []
     if group.school.scheme:
         pupils = list(group.pupils.select_related("school"))
-        stories = stories_of(staff, pupils, board["until"])
+        histories = histories_of(staff, pupils, board["until"])
         year = year_so_far(group.school, board["until"])
         for pupil in pupils:
-            found = overall_of(pupil, stories, year)
+            found = overall_of(pupil, histories, year)
             statements.append((found["words"] or "–") if found else "")
     page = class_list_page(board, f"{group.name}: all tests", group.school.name, statements)
     return Pages(f"{group.name} class list.pdf", [page])

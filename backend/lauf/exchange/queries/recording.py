@@ -27,7 +27,7 @@ from lauf.exchange.queries.handouts import Pages
 from lauf.lessons.queries import asked_by
 from lauf.people.models import Exclusion, Pupil, SchoolClass, Staff
 from lauf.people.queries import class_of
-from lauf.progress.stories import Stories, stories_of
+from lauf.progress.histories import Histories, histories_of
 from lauf.rules.planning.care import Care
 from lauf.rules.reading.entry import REASON_WORDS, accepted_words, reason_keys
 from lauf.rules.reading.kinds import format_value
@@ -73,14 +73,14 @@ def recording_sheet(
         raise Refused("Say which test, battery or week the sheet is for.")
     sheet = _MAKERS[kind](staff, of)
     pupils = list(group.pupils.all())
-    stories = stories_of(staff, pupils, today) if earlier else None
+    histories = histories_of(staff, pupils, today) if earlier else None
     kept_from = _kept_from(pupils, sheet.tests, today)
     rows = [
         {
             "number": number,
             "name": pupil.name,
             "kept_from": pupil.id in kept_from,
-            "cells": [_best(stories, pupil, test) for test in sheet.tests],
+            "cells": [_best(histories, pupil, test) for test in sheet.tests],
         }
         for number, pupil in enumerate(pupils, 1)
     ]
@@ -191,14 +191,14 @@ def _headed(protocol: ProtocolVersion) -> str:
     return f"{protocol.test.name} ({protocol.unit})" if protocol.unit else protocol.test.name
 
 
-def _best(stories: Stories | None, pupil: Pupil, protocol: ProtocolVersion | None) -> str:
+def _best(histories: Histories | None, pupil: Pupil, protocol: ProtocolVersion | None) -> str:
     """The best so far, for its box; "" where it is not wanted or there is none."""
-    if stories is None or protocol is None or protocol.test_id not in stories.protocols:
+    if histories is None or protocol is None or protocol.test_id not in histories.protocols:
         return ""
-    place = stories.latest(pupil, protocol.test_id)
+    place = histories.latest(pupil, protocol.test_id)
     if place is None:
         return ""
-    return stories.said(pupil, stories.of(pupil, protocol.test_id), place).best_shown
+    return histories.said(pupil, histories.of(pupil, protocol.test_id), place).best_shown
 
 
 def _kept_from(

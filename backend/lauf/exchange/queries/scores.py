@@ -10,7 +10,7 @@ from uuid import UUID
 
 from lauf.catalogue.queries import for_everybody, sees
 from lauf.errors import Denied
-from lauf.exchange.sheets import score_sheet
+from lauf.exchange.score_sheet import score_sheet
 from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import Staff
 

@@ -17,15 +17,15 @@ from openpyxl.worksheet.worksheet import Worksheet
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import for_everybody, seen
-from lauf.exchange.sheets import everyday, unit_of
+from lauf.exchange.score_sheet import everyday, unit_of
 from lauf.judgement.rows import scores
-from lauf.judgement.said import shown_of
+from lauf.judgement.statements import shown_of
 from lauf.lessons.models import Activity
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import class_of
+from lauf.progress.histories import Histories, histories_of
 from lauf.progress.lesson.grid import GridTest, battery_grid
 from lauf.progress.lesson.lanes import Score
-from lauf.progress.stories import Stories, stories_of
 from lauf.records.queries import Row, counting, reason_words, rows
 from lauf.rules.reading.entry import sides_words
 from lauf.rules.reading.quantities import Kind
@@ -116,25 +116,25 @@ def battery_workbook(staff: Staff, lesson_id: UUID) -> tuple[str, bytes]:
 
 def _what_it_says(book: Workbook, staff: Staff, pupils: Sequence[Pupil], class_id: UUID) -> None:
     """The sheet of what is said of each child's latest score in every test."""
-    stories = stories_of(staff, pupils, timezone.localdate(), class_id)
+    histories = histories_of(staff, pupils, timezone.localdate(), class_id)
     heads = [
         head
-        for one in stories.protocols.values()
+        for one in histories.protocols.values()
         for head in (one.test.name, "Rung", "Change", "Since", "Best", "Next aim")
     ]
     lines = []
     for number, one in enumerate(pupils, 1):
-        cells = [cell for test in stories.protocols for cell in _said(stories, one, test)]
+        cells = [cell for test in histories.protocols for cell in _said(histories, one, test)]
         lines.append([number, one.name, *cells])
     _sheet(book, "What it says", ["No.", "Child", *heads], lines)
 
 
-def _said(stories: Stories, pupil: Pupil, test: UUID) -> list[str]:
+def _said(histories: Histories, pupil: Pupil, test: UUID) -> list[str]:
     """What is said of a child's latest score in a test, as on every screen."""
-    place = stories.latest(pupil, test)
+    place = histories.latest(pupil, test)
     if place is None:
         return [""] * 6
-    said = stories.said(pupil, stories.of(pupil, test), place)
+    said = histories.said(pupil, histories.of(pupil, test), place)
     before = said.before
     then = "" if before is None else shown_of(before, said.judge)
     shown = f"{said.shown} ~" if said.row.estimate else said.shown

@@ -16,7 +16,7 @@ from lauf.lessons.actions.plans import keep_revision, save_plan
 from lauf.lessons.models import Activity, Lesson, PlanBlock, Run
 from lauf.lessons.queries.entries import kept_entry, saved_entries, tests_alone
 from lauf.lessons.queries.lessons import activity_of, conditions_of, is_used, lesson_of
-from lauf.people.actions import is_new, log
+from lauf.people.actions import log, save_once
 from lauf.people.models import Change, Staff
 from lauf.people.queries import class_of
 from lauf.rules.judging.comparability import FreeConditions
@@ -55,7 +55,7 @@ def plan_lesson(
         starts_at=starts_at,
         minutes=_minutes(minutes),
     )
-    if not is_new(lesson, ("school_class_id", "starts_at", "place", "minutes")):
+    if not save_once(lesson, ("school_class_id", "starts_at", "place", "minutes")):
         return lesson_of(staff, lesson.id)
     Activity.objects.bulk_create(
         Activity(lesson=lesson, position=place, protocol=protocol)
@@ -236,7 +236,7 @@ def copy_lesson(
         minutes=source.minutes,
         plan_revision=1,
     )
-    if not is_new(copy, ("school_class_id", "starts_at")):
+    if not save_once(copy, ("school_class_id", "starts_at")):
         return lesson_of(staff, copy.id)
     activities = {
         activity.id: Activity(

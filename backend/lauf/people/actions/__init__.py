@@ -15,6 +15,11 @@ from lauf.people.actions.account import (
     take_second_factor_away,
     use_code,
 )
+from lauf.people.actions.audit_log import (
+    log,
+    look_at,
+    look_at_class,
+)
 from lauf.people.actions.care import (
     set_care,
 )
@@ -26,19 +31,14 @@ from lauf.people.actions.classes import (
     set_groups,
     set_order,
 )
-from lauf.people.actions.log import (
-    log,
-    look_at,
-    look_at_class,
+from lauf.people.actions.idempotency import (
+    save_once,
 )
 from lauf.people.actions.move_up import (
     ClassMove,
     NewClass,
     move_up,
     undo_move_up,
-)
-from lauf.people.actions.once import (
-    is_new,
 )
 from lauf.people.actions.own_page import (
     Opened,
@@ -99,7 +99,6 @@ __all__ = [
     "hashed_password",
     "invite",
     "invited",
-    "is_new",
     "leave",
     "link_anew",
     "log",
@@ -113,6 +112,7 @@ __all__ = [
     "prove_second_factor",
     "remove_class",
     "require_second_factor",
+    "save_once",
     "set_care",
     "set_details",
     "set_groups",

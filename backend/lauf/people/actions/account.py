@@ -15,10 +15,10 @@ from django.db.models import F
 from django.utils import timezone
 
 from lauf.errors import NotFound, Refused
-from lauf.people.actions.log import log
+from lauf.people.actions.audit_log import log
 from lauf.people.models import Change, SecondFactor, SignIn, Staff
 from lauf.people.permissions import May, demand
-from lauf.people.proofs import proof_of
+from lauf.people.tokens import token_hash
 
 #: Codes on paper that are handed out, and how many letters one has.
 _PAPERS: Final = 10
@@ -88,7 +88,7 @@ def prove_second_factor(staff: Staff, code: str, now: datetime) -> list[str]:
         raise Refused(WRONG_CODE)
     papers = [base64.b32encode(secrets.token_bytes(5)).decode().lower() for _ in range(_PAPERS)]
     factor.proved_at, factor.last_step = now, step
-    factor.papers = [proof_of(paper) for paper in papers]
+    factor.papers = [token_hash(paper) for paper in papers]
     factor.save()
     log(staff, Change.What.STAFF, f"{staff.name} has a second factor now", staff.id)
     return papers
@@ -116,7 +116,7 @@ def use_code(staff: Staff, code: str, now: datetime) -> bool:
     """Whether a code lets a person in: one of now, or one on paper; each works once."""
     factor = SecondFactor.objects.select_for_update().get(staff=staff, proved_at__isnull=False)
     step = _step_of(factor, code, now)
-    paper = proof_of(code.strip().lower())
+    paper = token_hash(code.strip().lower())
     if step is not None:
         factor.last_step = step
     elif paper in factor.papers:
@@ -167,7 +167,7 @@ def new_calendar_address(staff: Staff) -> str:
     """The private part of the address of one's own calendar; an earlier address shows nothing any
     more."""
     token = secrets.token_urlsafe(24)
-    staff.calendar_proof = proof_of(token)
+    staff.calendar_proof = token_hash(token)
     staff.save(update_fields=["calendar_proof"])
     log(staff, Change.What.STAFF, f"{staff.name} has a new calendar address", staff.id)
     return token
@@ -175,7 +175,7 @@ def new_calendar_address(staff: Staff) -> str:
 
 def calendar_owner(token: str) -> Staff:
     """Whose calendar an address shows. Raises NotFound. One query."""
-    asked = Staff.objects.filter(calendar_proof=proof_of(token), is_active=True)
+    asked = Staff.objects.filter(calendar_proof=token_hash(token), is_active=True)
     found = asked.select_related("school").first()
     if found is None or not token:
         raise NotFound("calendar")

@@ -9,7 +9,7 @@ from uuid import UUID
 from django.db import transaction
 
 from lauf.errors import Refused
-from lauf.people.actions.log import log
+from lauf.people.actions.audit_log import log
 from lauf.people.models import Change, Exclusion, Pupil, Staff
 from lauf.people.queries import pupil_of
 from lauf.rules.planning.care import CARE_WORDS, EXCLUSIONS, Care

@@ -12,7 +12,7 @@ from django.db.models import ProtectedError
 from django.utils import timezone
 
 from lauf.errors import NotFound, Refused
-from lauf.people.actions.log import log
+from lauf.people.actions.audit_log import log
 from lauf.people.models import Change, Pupil, SchoolClass, Staff, YearGroup
 from lauf.people.permissions import May, demand
 from lauf.people.queries import class_of

@@ -11,8 +11,8 @@ from django.db import transaction
 from django.utils import timezone
 
 from lauf.errors import NotFound, Refused
+from lauf.people.actions.audit_log import log
 from lauf.people.actions.classes import class_label
-from lauf.people.actions.log import log
 from lauf.people.models import Change, MoveUp, Pupil, School, SchoolClass, Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import is_scored_since, last_move_up

@@ -9,8 +9,8 @@ from uuid import UUID
 
 from lauf.errors import NotFound
 from lauf.people.models import OwnPage, Pupil, Staff
-from lauf.people.proofs import proof_of
 from lauf.people.queries import pupil_of
+from lauf.people.tokens import token_hash
 
 #: How long a code opens the page.
 _DAYS: Final = 14
@@ -33,7 +33,7 @@ def open_own_page(staff: Staff, pupil_id: UUID, now: datetime) -> Opened:
     code = "".join(secrets.choice(_SIGNS) for _ in range(_LENGTH))
     until = now + timedelta(days=_DAYS)
     OwnPage.objects.update_or_create(
-        pupil=pupil, defaults={"proof": proof_of(code), "until": until, "by": staff}
+        pupil=pupil, defaults={"proof": token_hash(code), "until": until, "by": staff}
     )
     return Opened(code, until)
 
@@ -46,7 +46,7 @@ def close_own_page(staff: Staff, pupil_id: UUID) -> None:
 def opened_by(code: str, now: datetime) -> tuple[Pupil, Staff]:
     """The child whose page a code opens, and who gave it. Raises NotFound: too late, closed, gone
     with whoever gave it, or never a code. One query."""
-    proof = proof_of(code.strip().upper())
+    proof = token_hash(code.strip().upper())
     found = (
         OwnPage.objects.filter(
             proof=proof, until__gt=now, by__is_active=True, pupil__school_class__isnull=False

@@ -9,7 +9,7 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from lauf.errors import NotFound, Refused
-from lauf.people.actions.log import log
+from lauf.people.actions.audit_log import log
 from lauf.people.models import Change, House, Pupil, SchoolClass, Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import class_of, pupil_of

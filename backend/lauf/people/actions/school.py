@@ -12,7 +12,7 @@ from django.db import transaction
 from django.db.models import ProtectedError
 
 from lauf.errors import NotFound, Refused
-from lauf.people.actions.log import log
+from lauf.people.actions.audit_log import log
 from lauf.people.models import Change, House, School, Staff, Term, TermKind, YearGroup
 from lauf.people.models.school import MOST_IDLE_DAYS
 from lauf.people.permissions import May, demand

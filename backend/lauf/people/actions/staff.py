@@ -16,7 +16,7 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from lauf.errors import NotFound, Refused
-from lauf.people.actions.log import log
+from lauf.people.actions.audit_log import log
 from lauf.people.models import (
     Change,
     Invitation,
@@ -27,7 +27,7 @@ from lauf.people.models import (
     Staff,
 )
 from lauf.people.permissions import RIGHTS_WORDS, May, Rights, demand, rights_of
-from lauf.people.proofs import proof_of
+from lauf.people.tokens import token_hash
 from lauf.people.usernames import written_plainly
 
 #: How long a link lets somebody in.
@@ -96,7 +96,7 @@ def _link(head: Staff, person: Staff) -> str:
     Invitation.objects.update_or_create(
         staff=person,
         defaults={
-            "proof": proof_of(token), "by": head, "expires_at": timezone.now() + LINK_LASTS,
+            "proof": token_hash(token), "by": head, "expires_at": timezone.now() + LINK_LASTS,
         },
     )  # fmt: skip
     return token
@@ -106,7 +106,7 @@ def invited(token: str) -> Staff:
     """Whom a link lets in. Raises Refused for one that was used, is too old, or never was. One
     query."""
     found = (
-        Invitation.objects.filter(proof=proof_of(token), expires_at__gt=timezone.now())
+        Invitation.objects.filter(proof=token_hash(token), expires_at__gt=timezone.now())
         .select_related("staff__school")
         .first()
     )
@@ -120,7 +120,7 @@ def welcome(token: str, password: str) -> Staff:
     """Take up a link with a password as `hashed_password` makes it: it works once. Sessions from
     before end. Raises Refused."""
     person = invited(token)
-    taken, _ = Invitation.objects.filter(staff=person, proof=proof_of(token)).delete()
+    taken, _ = Invitation.objects.filter(staff=person, proof=token_hash(token)).delete()
     if not taken:
         raise Refused(NO_LINK)
     person.password = password

@@ -9,11 +9,11 @@ from uuid import UUID
 from typing_extensions import TypedDict
 
 from lauf.errors import Refused
-from lauf.judgement.bench import judge_for
 from lauf.judgement.judge import Judge
+from lauf.judgement.judges import judge_for
 from lauf.judgement.picture import variant_of
 from lauf.judgement.rows import by_pupil, scores
-from lauf.judgement.who import Who
+from lauf.judgement.subject import Subject
 from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import Pupil, Staff
 from lauf.records.models import Aim, GroupAim
@@ -87,7 +87,7 @@ def class_aims(staff: Staff, activity_id: UUID) -> ClassAims:
     for one in children:
         if one.aim and _comparable(one) and one.now and one.now.value is not None:
             pairs.append((one.now.value, one.aim.value))
-            age = Who(one.pupil.sex, one.pupil.born).age(one.now.on)
+            age = Subject(one.pupil.sex, one.pupil.born).age(one.now.on)
             bands.append(judge.band(judge.key(one.now), one.now.value, age))
     return {
         "activity_id": activity_id,
@@ -146,7 +146,7 @@ def _children(staff: Staff, activity_id: UUID) -> tuple[Judge, list[_Child]]:
         earlier = [row for row in mine if row.activity_id != activity.id]
         now = next((row for row in mine if row.activity_id == activity.id), None)
         aim = aims.get(pupil.id)
-        who = Who(pupil.sex, pupil.born)
+        who = Subject(pupil.sex, pupil.born)
         last = next((row for row in reversed(earlier) if row.value is not None), None)
         proposed = judge.target(last, [row for row in earlier if row is not last], who) if (
             last is not None

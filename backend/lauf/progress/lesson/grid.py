@@ -13,11 +13,11 @@ from typing_extensions import TypedDict
 from lauf.catalogue.protocol import VariantEntry
 from lauf.catalogue.queries import sees
 from lauf.errors import Refused
-from lauf.judgement.bench import judges_for
 from lauf.judgement.judge import Judge
+from lauf.judgement.judges import judges_for
 from lauf.judgement.picture import variant_of
 from lauf.judgement.rows import scores
-from lauf.judgement.who import Who
+from lauf.judgement.subject import Subject
 from lauf.judgement.words import OPEN_WORDS, change_words, rung_words
 from lauf.lessons.models import Activity, Lesson
 from lauf.lessons.queries import KeptFrom, LessonCare, activities_of, day_of, lesson_of, lessons_of
@@ -176,7 +176,7 @@ def battery_grid(staff: Staff, lesson_id: UUID, compared_with: UUID | None = Non
     care = LessonCare(lesson, [activity.protocol for activity in activities])
     children: list[GridChild] = []
     for number, (pupil, given, family, note, sex, born) in enumerate(pupils, 1):
-        who = Who(sex, born)
+        who = Subject(sex, born)
         children.append(
             {
                 "pupil_id": pupil,
@@ -215,7 +215,7 @@ class _Column:
     heads: dict[UUID, UUID] = field(default_factory=dict)
     changes: list[Change] = field(default_factory=list)
 
-    def cell(self, pupil: UUID, who: Who, care: KeptFrom | None) -> GridCell:
+    def cell(self, pupil: UUID, who: Subject, care: KeptFrom | None) -> GridCell:
         """One child: the score, its rung, and the change since the earlier sitting."""
         judge, now, then = self.judge, self.now.get(pupil), self.then.get(pupil)
         cell: GridCell = {

@@ -12,13 +12,13 @@ from typing_extensions import TypedDict
 from lauf.catalogue.protocol import VariantEntry
 from lauf.catalogue.queries import for_everybody, sees
 from lauf.compiled import Compiled
-from lauf.judgement.bench import judge_for
 from lauf.judgement.judge import Judge
+from lauf.judgement.judges import judge_for
 from lauf.judgement.picture import Lane, lane_of, put_to_scale, variant_of
 from lauf.judgement.questions import Asked, ask, asked_in, in_turn
 from lauf.judgement.rows import by_pupil, scores
-from lauf.judgement.said import shown_of
-from lauf.judgement.who import Who
+from lauf.judgement.statements import shown_of
+from lauf.judgement.subject import Subject
 from lauf.judgement.words import score_words
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import (
@@ -35,6 +35,7 @@ from lauf.records.queries import (
     class_history,
 )
 from lauf.rules.judging.comparability import CONDITION_WORDS, condition_shown, course_mm
+from lauf.rules.judging.tries import SPARE_TRIES
 from lauf.rules.reading.entry import (
     REASON_WORDS,
     Choice,
@@ -144,6 +145,8 @@ class ClassLanes(TypedDict):
     closed_at: datetime | None
     waves: int
     tries: int
+    # How many goes of a child are kept at most.
+    most_tries: int
     merge: str
     of: int | None
     better: str
@@ -195,7 +198,7 @@ def _lanes(staff: Staff, activity_id: UUID, *, anew: bool) -> ClassLanes:
     heads = {(r.pupil_id, r.try_number): r.id for r in found if r.activity_id == activity.id}
     pupils = _PUPILS.rows(lesson.school_class_id)
     if anew:
-        whos = {pupil: Who(sex, born) for pupil, *_, sex, born in pupils}
+        whos = {pupil: Subject(sex, born) for pupil, *_, sex, born in pupils}
         history = ask(activity, judge, history, whos)
     asked = asked_in(activity.id)
     grouped = by_pupil(history)
@@ -228,6 +231,7 @@ def _lanes(staff: Staff, activity_id: UUID, *, anew: bool) -> ClassLanes:
         "closed_at": lesson.closed_at,
         "waves": protocol.waves,
         "tries": protocol.tries,
+        "most_tries": protocol.tries + SPARE_TRIES,
         "merge": protocol.merge,
         "of": protocol.of,
         "better": protocol.better,
@@ -311,7 +315,7 @@ def _child(
     care: KeptFrom | None,
 ) -> Child:
     pupil_id, given, family, note, sex, born = pupil
-    who = Who(sex, born)
+    who = Subject(sex, born)
     earlier = [row for row in history if row.activity_id != activity.id]
     today = next((row for row in history if row.activity_id == activity.id), None)
     waves = activity.protocol.waves

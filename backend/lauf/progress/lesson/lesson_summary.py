@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from lauf.catalogue.queries import for_everybody, sees
-from lauf.judgement.said import Said
+from lauf.judgement.statements import Statement
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import activities_of, day_of, lesson_of
 from lauf.people.models import Pupil, Staff
+from lauf.progress.histories import Histories, histories_of
 from lauf.progress.lesson.pulse import pulses_found
-from lauf.progress.stories import Stories, stories_of
 from lauf.rules.judging.aims import ADDS_UP
 from lauf.rules.judging.change import Verdict
 from lauf.rules.judging.spoken_summary import aloud
@@ -52,10 +52,10 @@ def lesson_summary(staff: Staff, lesson_id: UUID) -> LessonSummary:
     lengths were measured in hands or steps. Raises NotFound."""
     lesson = lesson_of(staff, lesson_id)
     pupils = list(lesson.school_class.pupils.select_related("school_class"))
-    stories = stories_of(staff, pupils, day_of(lesson), lesson.school_class_id)
+    histories = histories_of(staff, pupils, day_of(lesson), lesson.school_class_id)
     public = for_everybody(staff)
     tests = [
-        _test(activity, _said(stories, pupils, activity), len(pupils))
+        _test(activity, _said(histories, pupils, activity), len(pupils))
         for activity in activities_of(lesson)
         if sees(public, activity.protocol.test)
     ]
@@ -63,18 +63,18 @@ def lesson_summary(staff: Staff, lesson_id: UUID) -> LessonSummary:
     return LessonSummary(lesson.id, [one for one in tests if one.aloud], pulses)
 
 
-def _said(stories: Stories, pupils: Sequence[Pupil], activity: Activity) -> list[Said]:
+def _said(histories: Histories, pupils: Sequence[Pupil], activity: Activity) -> list[Statement]:
     """The measured scores of an activity, judged."""
     found = []
     for pupil in pupils:
-        mine = stories.of(pupil, activity.protocol.test_id)
+        mine = histories.of(pupil, activity.protocol.test_id)
         for place, row in enumerate(mine):
             if row.activity_id == activity.id and row.value is not None:
-                found.append(stories.said(pupil, mine, place))
+                found.append(histories.said(pupil, mine, place))
     return found
 
 
-def _test(activity: Activity, found: Sequence[Said], children: int) -> TestSummary:
+def _test(activity: Activity, found: Sequence[Statement], children: int) -> TestSummary:
     protocol = activity.protocol
     measure, name = protocol.measure, protocol.test.name
     changes = [said.change for said in found]

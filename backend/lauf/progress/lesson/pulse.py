@@ -9,7 +9,7 @@ from datetime import date, datetime
 from typing import Final
 from uuid import UUID
 
-from lauf.judgement.who import Who
+from lauf.judgement.subject import Subject
 from lauf.lessons.models import Conduct, Lesson
 from lauf.lessons.queries import day_of, lesson_of, really_done
 from lauf.people.models import Pupil, Staff
@@ -212,7 +212,7 @@ def _child(
     day: date,
     formula: Formula,
 ) -> PulseChild:
-    age = Who(pupil.sex, pupil.born).decimal_age(day)
+    age = Subject(pupil.sex, pupil.born).decimal_age(day)
     made: list[Reading] = []
     readings = []
     for row in rows:

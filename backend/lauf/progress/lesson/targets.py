@@ -13,7 +13,7 @@ from lauf.catalogue.queries import ladders_of
 from lauf.errors import Refused
 from lauf.judgement.judge import Judge
 from lauf.judgement.rows import scores
-from lauf.judgement.who import Who
+from lauf.judgement.subject import Subject
 from lauf.lessons.models import Activity, PlanBlock
 from lauf.lessons.queries import activity_of, day_of
 from lauf.people.models import Staff
@@ -106,7 +106,7 @@ def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> TargetPage:
     for number, pupil in enumerate(lesson.school_class.pupils.all(), 1):
         row = found.get(pupil.id)
         variant = row.variant if row else judge.protocol.usual_variant
-        ladder = judge.ladder(variant, Who(pupil.sex, pupil.born), day_of(lesson))
+        ladder = judge.ladder(variant, Subject(pupil.sex, pupil.born), day_of(lesson))
         stands = _stands(row, ladder.rungs if ladder else (), seconds, elapsed, carries or ANY)
         offered = None if stands["carried"] else called.counted.get(pupil.id)
         child: TargetChild = {

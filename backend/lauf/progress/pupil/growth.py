@@ -12,7 +12,7 @@ from typing_extensions import TypedDict
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import Norm, norms_for
 from lauf.judgement.rows import scores
-from lauf.judgement.who import Who
+from lauf.judgement.subject import Subject
 from lauf.people.models import Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import pupil_of
@@ -67,7 +67,7 @@ def growth_record(staff: Staff, pupil_id: UUID) -> GrowthRecord:
         for version in versions.select_related("test__school").order_by("number")
     }
     norms = norms_for(protocols)
-    who = Who(pupil.sex, pupil.born)
+    who = Subject(pupil.sex, pupil.born)
     tests = []
     by_slug: dict[str, list[Row]] = {}
     for test_id, protocol in sorted(protocols.items(), key=lambda item: item[1].test.name):
@@ -86,7 +86,7 @@ def growth_record(staff: Staff, pupil_id: UUID) -> GrowthRecord:
 
 
 def _measured(
-    protocol: ProtocolVersion, mine: Sequence[Row], chart: Norm | None, who: Who
+    protocol: ProtocolVersion, mine: Sequence[Row], chart: Norm | None, who: Subject
 ) -> MeasuredTest:
     measure = protocol.measure
     last = mine[-1]
@@ -115,7 +115,7 @@ def _measured(
     }
 
 
-def _standing(chart: Norm | None, value: int, on: date, who: Who) -> str:
+def _standing(chart: Norm | None, value: int, on: date, who: Subject) -> str:
     if chart is None:
         return ""
     found = chart.of(value, who.decimal_age(on), who.sex)
@@ -123,7 +123,7 @@ def _standing(chart: Norm | None, value: int, on: date, who: Who) -> str:
 
 
 def _bmi(
-    heights: Sequence[Row], weights: Sequence[Row], chart: Norm | None, who: Who
+    heights: Sequence[Row], weights: Sequence[Row], chart: Norm | None, who: Subject
 ) -> list[Measured]:
     """kg/m² of each weight with the height nearest in time, within two months."""
     found: list[Measured] = []

@@ -11,11 +11,11 @@ from typing_extensions import TypedDict
 from lauf.catalogue.models import ProtocolVersion
 from lauf.judgement.judge import Judge, Placed
 from lauf.judgement.picture import Lane, lane_of, put_to_scale
-from lauf.judgement.said import shown_of
-from lauf.judgement.who import Who
+from lauf.judgement.statements import shown_of
+from lauf.judgement.subject import Subject
 from lauf.judgement.words import sure_words
 from lauf.people.models import Pupil
-from lauf.progress.stories import Stories
+from lauf.progress.histories import Histories
 from lauf.records.queries import Row
 from lauf.rules.judging.change import band_steps, smallest_change
 from lauf.rules.judging.norms import change_of_standing
@@ -68,25 +68,25 @@ class PupilLane(TypedDict):
     ladder_source: str
 
 
-def lanes_of(pupil: Pupil, protocol: ProtocolVersion, stories: Stories) -> list[PupilLane]:
+def lanes_of(pupil: Pupil, protocol: ProtocolVersion, histories: Histories) -> list[PupilLane]:
     """A child's lanes in a test, one a form of it, the one done last first."""
-    mine = stories.of(pupil, protocol.test_id)
+    mine = histories.of(pupil, protocol.test_id)
     by_form: dict[str, list[int]] = {}
     for place, row in enumerate(mine):
         if row.value is not None:
             by_form.setdefault(row.variant, []).append(place)
     lanes = [
-        _lane(stories, pupil, mine, places)
+        _lane(histories, pupil, mine, places)
         for places in sorted(by_form.values(), key=lambda places: -places[-1])
     ]
     put_to_scale([entry["lane"] for entry in lanes], protocol.measure.kind)
     return lanes
 
 
-def _lane(stories: Stories, pupil: Pupil, mine: list[Row], places: list[int]) -> PupilLane:
+def _lane(histories: Histories, pupil: Pupil, mine: list[Row], places: list[int]) -> PupilLane:
     """The lane of one form of a test: its scores stand at `places`, the last of them is what it
     shows, judged as it is everywhere else."""
-    said = stories.said(pupil, mine, places[-1])
+    said = histories.said(pupil, mine, places[-1])
     last, now, who = said.row, said.judge, said.who
     same = [mine[place] for place in places]
     key = now.key(last)
@@ -116,7 +116,7 @@ def _lane(stories: Stories, pupil: Pupil, mine: list[Row], places: list[int]) ->
     }
 
 
-def _band_words(judge: Judge, row: Row, who: Who) -> str | None:
+def _band_words(judge: Judge, row: Row, who: Subject) -> str | None:
     """Day-to-day variation of a test at a child's level, with what it is known from."""
     if judge.measures_only or row.value is None:
         return None
@@ -157,7 +157,7 @@ def _trend_statistics(found: Trend | None, judge: Judge) -> str | None:
 
 
 def _gain_words(
-    placed: Placed, first: Placed | None, judge: Judge, same: list[Row], who: Who
+    placed: Placed, first: Placed | None, judge: Judge, same: list[Row], who: Subject
 ) -> str | None:
     """What a change is worth for the age: what children of the first standing gain in that time,
     and what is beyond it; None where the norm does not say."""
@@ -178,7 +178,7 @@ def _gain_words(
     return f"{gain} is usual for the age since then; {more}, {known}"
 
 
-def _norm_row(placed: Placed, judge: Judge, same: list[Row], who: Who) -> NormRow:
+def _norm_row(placed: Placed, judge: Judge, same: list[Row], who: Subject) -> NormRow:
     norm, standing = placed
     moved = None
     first = next((p for p in judge.placed(same[0], who) if p.norm.id == norm.id), None)

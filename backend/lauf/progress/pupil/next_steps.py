@@ -8,12 +8,12 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
-from lauf.judgement.said import Said
+from lauf.judgement.statements import Statement
 from lauf.lessons.queries import calendar_of
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import class_of
 from lauf.progress.board import class_board
-from lauf.progress.stories import stories_of
+from lauf.progress.histories import histories_of
 from lauf.rules.judging.forms import FormStep, Standing, easier_form, harder_form
 from lauf.rules.planning.school_days import is_due_again
 
@@ -57,23 +57,23 @@ def next_steps(staff: Staff, class_id: UUID, today: date) -> NextSteps:
     body measurement. As many queries as `class_board`, and nine. Raises NotFound."""
     group = class_of(staff, class_id)
     pupils = list(group.pupils.all())
-    stories = stories_of(staff, pupils, today, group.id)
+    histories = histories_of(staff, pupils, today, group.id)
     terms = calendar_of(group.school).terms
     board = class_board(staff, class_id, today)
     this_term = {one["test_id"]: place for place, one in enumerate(board["tests"])}
     rows = []
-    for test_id, protocol in stories.protocols.items():
+    for test_id, protocol in histories.protocols.items():
         days = [
-            stories.of(one, test_id)[place].on
+            histories.of(one, test_id)[place].on
             for one in pupils
-            if (place := stories.latest(one, test_id)) is not None
+            if (place := histories.latest(one, test_id)) is not None
         ]
         if 2 * len(days) < len(pupils):
             continue
         latest = [
-            (one, stories.said(one, stories.of(one, test_id), place))
+            (one, histories.said(one, histories.of(one, test_id), place))
             for one in pupils
-            if (place := stories.latest(one, test_id)) is not None
+            if (place := histories.latest(one, test_id)) is not None
         ]
         last = max(days)
         place_now = this_term.get(test_id)
@@ -95,7 +95,7 @@ def next_steps(staff: Staff, class_id: UUID, today: date) -> NextSteps:
 
 
 def _moving(
-    latest: Sequence[tuple[Pupil, Said]],
+    latest: Sequence[tuple[Pupil, Statement]],
     step: Callable[[Sequence[str], Standing], FormStep | None],
 ) -> list[FormFor]:
     """The children for whom another form fits, with its name and why."""

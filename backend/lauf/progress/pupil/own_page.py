@@ -8,8 +8,8 @@ from typing_extensions import TypedDict
 
 from lauf.judgement.picture import Lane
 from lauf.people.models import Pupil, Staff
+from lauf.progress.histories import histories_of
 from lauf.progress.pupil.lanes import lanes_of
-from lauf.progress.stories import stories_of
 
 
 class OwnLane(TypedDict):
@@ -34,11 +34,11 @@ class OwnPage(TypedDict):
 def own_page(pupil: Pupil, staff: Staff, today: date) -> OwnPage:
     """What a child sees of itself: the given name, own lanes and next aims, nothing else and nobody
     else. Ten queries."""
-    stories = stories_of(staff, [pupil], today)
+    histories = histories_of(staff, [pupil], today)
     lanes: list[OwnLane] = []
-    for test_id, protocol in stories.protocols.items():
-        found = lanes_of(pupil, protocol, stories)
-        if stories.latest(pupil, test_id) is None or not found:
+    for test_id, protocol in histories.protocols.items():
+        found = lanes_of(pupil, protocol, histories)
+        if histories.latest(pupil, test_id) is None or not found:
             continue
         newest = found[0]
         lanes.append(

@@ -10,13 +10,13 @@ from django.utils import timezone
 from typing_extensions import TypedDict
 
 from lauf.catalogue.models import FAMILIES, ProtocolVersion
-from lauf.judgement.said import shown_of
+from lauf.judgement.statements import shown_of
 from lauf.lessons.queries import Calendar, calendar_of
 from lauf.people.models import Pupil, School, Staff
 from lauf.people.queries import pupil_of
+from lauf.progress.histories import Histories, histories_of
 from lauf.progress.lesson.lanes import Score, score_row
 from lauf.progress.pupil.lanes import PupilLane, lanes_of
-from lauf.progress.stories import Stories, stories_of
 from lauf.records.models import WITHDRAWN, Attempt, PulseReading
 from lauf.rules.body.ages import decimal_age, school_year
 from lauf.rules.body.pulse import Moment, bpm
@@ -100,12 +100,12 @@ def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> PupilRecord:
     """One child's lanes and the history of every test in time, its pulses, and the overall
     statement where the school wants one. Ten queries. Raises NotFound."""
     pupil = pupil_of(staff, pupil_id)
-    stories = stories_of(staff, [pupil], today)
+    histories = histories_of(staff, [pupil], today)
     corrected = _corrections(pupil)
     calendar = calendar_of(pupil.school)
     tests = [
-        _test_record(pupil, protocol, stories, corrected, today, calendar)
-        for protocol in stories.protocols.values()
+        _test_record(pupil, protocol, histories, corrected, today, calendar)
+        for protocol in histories.protocols.values()
     ]
     # What was done last comes first.
     tests.sort(key=lambda test: (-max(e["on"].toordinal() for e in test["history"]), test["test"]))
@@ -120,7 +120,7 @@ def pupil_record(staff: Staff, pupil_id: UUID, today: date) -> PupilRecord:
         "medical_note": pupil.medical_note,
         "tests": tests,
         "pulses": pulses_of(pupil),
-        "overall": overall_of(pupil, stories, year_so_far(pupil.school, today)),
+        "overall": overall_of(pupil, histories, year_so_far(pupil.school, today)),
     }
 
 
@@ -130,18 +130,18 @@ def year_so_far(school: School, today: date) -> Span:
     return Span(date(school_year(today, cut_off), cut_off.month, cut_off.day), today)
 
 
-def overall_of(pupil: Pupil, stories: Stories, span: Span) -> OverallStatement | None:
+def overall_of(pupil: Pupil, histories: Histories, span: Span) -> OverallStatement | None:
     """The school's own statement over a child's latest scores of these days, with its working; None
     where the school wants none. No query."""
     scheme = read_scheme(pupil.school.scheme)
     if scheme is None:
         return None
     standings = []
-    for test_id, protocol in stories.protocols.items():
-        place = stories.latest(pupil, test_id, span.starts)
+    for test_id, protocol in histories.protocols.items():
+        place = histories.latest(pupil, test_id, span.starts)
         if place is None:
             continue
-        said = stories.said(pupil, stories.of(pupil, test_id), place)
+        said = histories.said(pupil, histories.of(pupil, test_id), place)
         if said.ladder is not None:
             standings.append(Standing(protocol.test.name, said.rung, said.rung_name))
     found = overall(scheme, standings)
@@ -195,15 +195,15 @@ def _corrections(pupil: Pupil) -> dict[UUID, HistoryCorrection]:
 def _test_record(
     pupil: Pupil,
     protocol: ProtocolVersion,
-    stories: Stories,
+    histories: Histories,
     corrected: Mapping[UUID, HistoryCorrection],
     today: date,
     calendar: Calendar,
 ) -> TestRecord:
-    mine = stories.of(pupil, protocol.test_id)
+    mine = histories.of(pupil, protocol.test_id)
     entries: list[HistoryEntry] = []
     for place, row in enumerate(mine):
-        said = stories.said(pupil, mine, place)
+        said = histories.said(pupil, mine, place)
         entries.append(
             {
                 "id": row.id,
@@ -221,6 +221,6 @@ def _test_record(
         "test": protocol.test.name,
         "family_words": dict(FAMILIES)[protocol.test.family],
         "due": is_due_again(mine[-1].on, today, calendar.terms),
-        "lanes": lanes_of(pupil, protocol, stories),
+        "lanes": lanes_of(pupil, protocol, histories),
         "history": entries[::-1],
     }

@@ -15,7 +15,7 @@ from lauf.lessons.queries import calendar_of
 from lauf.people.models import Pupil, Staff, YearGroup
 from lauf.people.permissions import May, demand
 from lauf.progress.board import term_of
-from lauf.progress.stories import Stories, stories_of
+from lauf.progress.histories import Histories, histories_of
 from lauf.rules.judging.change import Change
 from lauf.rules.judging.summaries import FEWEST_TOLD, MISFIT_SHARE, summarise_class
 from lauf.rules.planning.school_days import Span
@@ -81,7 +81,7 @@ def school_picture(staff: Staff, today: date) -> SchoolPicture:
         .select_related("school_class__year_group")
         .order_by("school_class__year_group__position")
     )
-    stories = stories_of(staff, pupils, today)
+    histories = histories_of(staff, pupils, today)
     calendar = calendar_of(staff.school)
     past = [span for span in calendar.terms if span.ends < today and not span.holds(today)]
     spans = [*past[-(_TERMS - 1) :], term_of(today, calendar.terms)]
@@ -98,13 +98,13 @@ def school_picture(staff: Staff, today: date) -> SchoolPicture:
             "starts": span.starts,
             "ends": span.ends,
             "year_groups": [
-                _year(years[year].name, children, stories, span)
+                _year(years[year].name, children, histories, span)
                 for year, children in by_year.items()
             ],
         }
         for span in spans
     ]
-    return {"terms": terms, "tests": _tests(stories, pupils, spans[-1]), "fewest": FEWEST_TOLD}
+    return {"terms": terms, "tests": _tests(histories, pupils, spans[-1]), "fewest": FEWEST_TOLD}
 
 
 @dataclass(slots=True)
@@ -115,20 +115,20 @@ class _Sum:
     changes: list[Change] = field(default_factory=list)
     children: set[UUID] = field(default_factory=set)
 
-    def add(self, pupil: Pupil, stories: Stories, test_id: UUID, span: Span) -> None:
+    def add(self, pupil: Pupil, histories: Histories, test_id: UUID, span: Span) -> None:
         """The child's latest score in these days beside the one before."""
-        mine = stories.of(pupil, test_id)
+        mine = histories.of(pupil, test_id)
         places = [
             place for place, row in enumerate(mine) if span.holds(row.on) and row.value is not None
         ]
         if places:
-            said = stories.said(pupil, mine, places[-1])
+            said = histories.said(pupil, mine, places[-1])
             self.values.append(said.row.value or 0)
             self.changes.append(said.change)
             self.children.add(pupil.id)
 
 
-def _year(name: str, children: Sequence[Pupil], stories: Stories, span: Span) -> PictureYear:
+def _year(name: str, children: Sequence[Pupil], histories: Histories, span: Span) -> PictureYear:
     """A year group in a term; `told` is false where it is too small to be told."""
     told = len(children) >= FEWEST_TOLD
     row: PictureYear = {
@@ -139,10 +139,10 @@ def _year(name: str, children: Sequence[Pupil], stories: Stories, span: Span) ->
         return row
     measured = set()
     summed: PictureYear = {**row, "children": len(children)}
-    for test_id, protocol in stories.protocols.items():
+    for test_id, protocol in histories.protocols.items():
         one = _Sum()
         for child in children:
-            one.add(child, stories, test_id, span)
+            one.add(child, histories, test_id, span)
         found = summarise_class(one.values, one.changes, protocol.measure)
         measured |= one.children
         summed["compared"] += found.compared
@@ -157,13 +157,13 @@ def _year(name: str, children: Sequence[Pupil], stories: Stories, span: Span) ->
     return {**summed, "took_part": len(measured), "chance": whole(Fraction(summed["compared"], 10))}
 
 
-def _tests(stories: Stories, pupils: Sequence[Pupil], span: Span) -> list[PictureTest]:
+def _tests(histories: Histories, pupils: Sequence[Pupil], span: Span) -> list[PictureTest]:
     """How each test of these days fits the school's children."""
     rows: list[PictureTest] = []
-    for test_id, protocol in stories.protocols.items():
+    for test_id, protocol in histories.protocols.items():
         one = _Sum()
         for child in pupils:
-            one.add(child, stories, test_id, span)
+            one.add(child, histories, test_id, span)
         found = summarise_class(one.values, one.changes, protocol.measure)
         if found.n < FEWEST_TOLD:
             continue

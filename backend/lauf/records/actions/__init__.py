@@ -2,7 +2,6 @@
 
 from lauf.records.actions.aims import accept_proposed, say_aim, say_group_aim
 from lauf.records.actions.attempts import (
-    SPARE_TRIES,
     confirm_flag,
     record_attempt,
 )
@@ -15,7 +14,6 @@ from lauf.records.actions.pulses import (
 )
 
 __all__ = [
-    "SPARE_TRIES",
     "accept_proposed",
     "calibrate",
     "confirm_flag",

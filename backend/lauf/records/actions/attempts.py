@@ -18,12 +18,10 @@ from lauf.records.models import WITHDRAWN, Attempt, Question, RepeatSummary, Set
 from lauf.records.queries import attempt_of
 from lauf.rules.judging.comparability import WEIGHTS, FreeConditions
 from lauf.rules.judging.plausibility import FlagCode
+from lauf.rules.judging.tries import SPARE_TRIES
 from lauf.rules.reading.clocks import shown_at
 from lauf.rules.reading.entry import LONGEST_ENTRY, read_entry
 from lauf.rules.reading.quantities import Kind
-
-#: A fall is jumped again: tries beyond the protocol's own, for the void ones.
-SPARE_TRIES: Final = 6
 
 
 def record_attempt(

@@ -10,6 +10,9 @@ from typing import Final
 
 from lauf.rules.reading.quantities import Better, to_step
 
+#: A fall is jumped again: tries beyond the protocol's own, for the void ones.
+SPARE_TRIES: Final = 6
+
 
 class Merge(StrEnum):
     """How the tries of a child become one score."""

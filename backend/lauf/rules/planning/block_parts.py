@@ -19,7 +19,7 @@ from lauf.rules.planning.blocks import (
     OpenEntry,
     PulseEntry,
     RepTargetEntry,
-    Said,
+    SayEntry,
     StationsEntry,
     TestEntry,
     TrialPlan,
@@ -91,7 +91,7 @@ def _seconds(entry: _Timed) -> int:
     return entry.get("seconds") or 0
 
 
-def _say(block: Block[Said]) -> str:
+def _say(block: Block[SayEntry]) -> str:
     """What is said at the start; nothing for the block's own name. Raises ValueError for more than
     what is kept."""
     return fitting(block.entry.get("say") or "", 120, "What is said")

@@ -90,13 +90,13 @@ class _Entry(TypedDict):
     closed: NotRequired[bool | None]
 
 
-class Said(_Entry):
+class SayEntry(_Entry):
     """`say` is said at the start, instead of the block's name."""
 
     say: NotRequired[Name | None]
 
 
-class OpenEntry(Said):
+class OpenEntry(SayEntry):
     """A stretch of time for one thing."""
 
     kind: Literal[BlockKind.BRIEFING, BlockKind.STRETCH, BlockKind.WATER, BlockKind.REPORT]
@@ -122,7 +122,7 @@ class PulseEntry(_Entry):
     waits: NotRequired[bool | None]
 
 
-class TestEntry(Said):
+class TestEntry(SayEntry):
     """Where no seconds to set up, to get ready or between goes are given, they are the test's own.
     Unless `waits` is False, each go waits until somebody says that all are ready."""
 
@@ -133,14 +133,14 @@ class TestEntry(Said):
     waits: NotRequired[bool | None]
 
 
-class IntervalsEntry(Said):
+class IntervalsEntry(SayEntry):
     """Movements, each with its efforts."""
 
     kind: Literal[BlockKind.INTERVALS]
     movements: NotRequired[Annotated[list[MovementEntry], MaxLen(20)] | None]
 
 
-class BeatsEntry(Said):
+class BeatsEntry(SayEntry):
     """A movement called to a beat: `calls` of them, one every so many beats of `bpm` a minute; or
     by `times`, a line each. `seconds`: the music goes on at least so long."""
 
@@ -153,7 +153,7 @@ class BeatsEntry(Said):
     seconds: NotRequired[Seconds | None]
 
 
-class RepTargetEntry(Said):
+class RepTargetEntry(SayEntry):
     """Movements that are counted together; `carries` is the one that counts from the warm-up on.
     Where levels are counted `apart`, `weights` is what one of each counts, as typed."""
 
@@ -165,7 +165,7 @@ class RepTargetEntry(Said):
     weights: NotRequired[Annotated[str, MaxLen(30)] | None]
 
 
-class StationsEntry(Said):
+class StationsEntry(SayEntry):
     """Stations, `work` seconds at each, `change` seconds to move on, so many rounds, and the groups
     that go round."""
 
@@ -177,7 +177,7 @@ class StationsEntry(Said):
     groups: NotRequired[Groups | None]
 
 
-class CoolDownEntry(Said):
+class CoolDownEntry(SayEntry):
     """Steps to walk, a squat to hold, and a stretch of `seconds`."""
 
     kind: Literal[BlockKind.COOL_DOWN]

@@ -36,6 +36,7 @@ class ScoreKind:
     noise_grows  day-to-day variation is a share of the score (times of runs, jumps, holds)
     any_course   a distance, or a time over a fixed one: compared whatever the course
     separates    several things are typed in a row, so that a comma may stand between them
+    pad          keys that an entry needs beside the digits
     """
 
     name: str
@@ -51,6 +52,7 @@ class ScoreKind:
     noise_grows: bool = False
     any_course: bool = False
     separates: bool = False
+    pad: tuple[str, ...] = ()
 
 
 def _number(value: int, _: Measure) -> str:
@@ -157,27 +159,28 @@ KINDS: Final[dict[Kind, ScoreKind]] = {
         _time, _seconds_apart, signs=":.,½¼¾+'\"’′”″/",
         words="minutes?|mins?|m|seconds?|secs?|s|and|laps?|metres?|meters?|kms?|yds?|yards?|"
         "miles?|run",
-        noise_grows=True, any_course=True,
+        noise_grows=True, any_course=True, pad=(":", "."),
     ),
     Kind.LENGTH: ScoreKind(
         "Length", ("cm", "m", "mm"), Dimension.MILLIMETRES,
         lengths.read_length_entry,
         "a length such as 127, 127cm, 1.27m or 4ft 2in, from {low} to {high}",
         _length, _length_apart, signs=_LENGTH_SIGNS, words=_LENGTH_WORDS, noise_grows=True,
+        pad=(".", "'"),
     ),
     Kind.MARKS: ScoreKind(
         "Difference of two marks", ("cm",), Dimension.MILLIMETRES,
         lengths.read_marks,
         "the two marks, standing then jumping, such as 142 171, or the difference alone",
         _length, _length_apart, signs=f"{_LENGTH_SIGNS}>→;", words=f"{_LENGTH_WORDS}|to|then",
-        noise_grows=True, separates=True,
+        noise_grows=True, separates=True, pad=(".", " "),
     ),
     Kind.OFFSET: ScoreKind(
         "Distance from zero, with a sign", ("cm",), Dimension.MILLIMETRES,
         lengths.read_offset,
         "the distance from zero, such as -5, 0 or +3, from {low} to {high}",
         _offset, _length_apart, signs=f"{_LENGTH_SIGNS}+",
-        words=f"{_LENGTH_WORDS}|past|beyond|over|short",
+        words=f"{_LENGTH_WORDS}|past|beyond|over|short", pad=("-", "+"),
     ),
     Kind.SIDES: ScoreKind(
         "Yes or no, each side", ("sides",), Dimension.NUMBER,
@@ -192,39 +195,40 @@ KINDS: Final[dict[Kind, ScoreKind]] = {
         counted.read_hits,
         "the hits, such as 7 or 7/{of}; or every shot, x a hit and o a miss",
         _hits, _number, signs=".,;xo×/✓✔☑✗✘☒yn", words="of|out of|hits?", bare=True,
-        separates=True,
+        separates=True, pad=("x", "o"),
     ),
     Kind.STAGE: ScoreKind(
         "Stage and shuttle", ("shuttles",), Dimension.NUMBER,
         counted.read_stage,
         "the last completed stage and shuttle, such as 4.6",
         _stage, _shuttles_apart, signs=".,:/", words="stage|level|shuttles?", bare=True,
-        any_course=True,
+        any_course=True, pad=(".",),
     ),
     Kind.LAPS: ScoreKind(
         "Laps and part of a lap", ("m",), Dimension.MILLIMETRES,
         laps.read_laps, "laps and what is beyond, such as 7, 7+12m or 7.5",
         _laps, _metres_apart, signs=f"{_LENGTH_SIGNS}+", words=f"laps?|{_LENGTH_WORDS}",
-        noise_grows=True, any_course=True,
+        noise_grows=True, any_course=True, pad=("+", "."),
     ),
     Kind.TOTAL: ScoreKind(
         "Total over movements", ("reps",), Dimension.NUMBER,
         counted.read_total,
         "a total, or its parts such as 50+60+40 (c40 for carried in, 20e/10/5h for easier, usual "
         "and harder ones), up to {high}",
-        _number, _number, signs="ceuh+/,", words="by", bare=True,
+        _number, _number, signs="ceuh+/,", words="by", bare=True, pad=("+", "c"),
     ),
     Kind.MASS: ScoreKind(
         "Weight", ("kg",), Dimension.GRAMS,
         masses.read_mass, "a weight such as 31.5, 31.5kg or 69lb, from {low} to "
         "{high}",
-        _mass, _mass_apart, signs=".,½¼¾/", words=_MASS_WORDS,
+        _mass, _mass_apart, signs=".,½¼¾/", words=_MASS_WORDS, pad=(".",),
     ),
     Kind.PULSE: ScoreKind(
         "Pulse", ("bpm",), Dimension.BEATS,
         counted.read_pulse,
         "beats a minute from {low} to {high}, or beats in a time, such as 22/10s",
         _number, _beats_apart, signs="/×x", words="bpm|a minute|beats?|in|seconds?|secs?|s",
+        pad=("/",),
     ),
 }  # fmt: skip
 

@@ -9,7 +9,7 @@ const capital = (name: string) => name.charAt(0).toUpperCase() + name.slice(1);
 export function movementWithPulse(): Entry[] {
   const intervals = fresh("intervals");
   const movements = intervals.movements?.slice(0, 1) ?? [];
-  const name = movements[0]?.name ?? intervals.label;
+  const name = movements[0]?.name ?? "";
   return [
     { ...intervals, movements, label: capital(name) },
     { ...fresh("pulse"), label: pulseAfter(name) },

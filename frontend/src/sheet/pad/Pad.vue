@@ -2,7 +2,7 @@
 /** Keys large enough for a thumb in a hall; the kind of score says which there are. */
 import { computed } from "vue";
 import type { Schemas } from "../../api/client";
-import { padKeys } from "../check";
+import { KINDS } from "../../api/vocabulary";
 
 const props = defineProps<{
   name: string;
@@ -14,9 +14,13 @@ const props = defineProps<{
   variant: string;
   wave: number | null;
   tryWords: string;
+  /** Keys beside the digits, where they are not those of the kind. */
+  beside?: readonly string[];
 }>();
 const emit = defineEmits<{ press: [key: string]; type: [text: string] }>();
-const extra = computed(() => (props.kind === "hits" ? ["x", "o"] : padKeys(props.kind)));
+const extra = computed<readonly string[]>(
+  () => props.beside ?? KINDS.find((one) => one.code === props.kind)?.pad ?? [],
+);
 /** Four in a row: digits, and at the right what goes with them. */
 const keys = computed(() => [
   ...["1", "2", "3", "back"],
@@ -24,8 +28,8 @@ const keys = computed(() => [
   ...["7", "8", "9", extra.value[0] ?? ""],
   ...[extra.value[1] ?? "", "0"],
 ]);
-const LABELS: Record<string, string> = { back: "Rub out", "~": "Estimate", "␣": "Space" };
-const FACES: Record<string, string> = { back: "⌫", x: "● hit", o: "○ miss" };
+const LABELS: Record<string, string> = { back: "Rub out", "~": "Estimate", " ": "Space" };
+const FACES: Record<string, string> = { back: "⌫", " ": "␣", x: "● hit", o: "○ miss" };
 const shots = computed(() => (/^[xo]+$/.test(props.typed) ? props.typed : ""));
 const hits = computed(() => [...shots.value].filter((one) => one === "x").length);
 const SIDES = [
@@ -36,7 +40,7 @@ const SIDES = [
 ];
 function press(key: string) {
   if (props.kind !== "hits" || (key !== "x" && key !== "o")) {
-    emit("press", key === "␣" ? " " : key);
+    emit("press", key);
   } else if (props.of === null || shots.value.length < props.of) emit("type", shots.value + key);
 }
 </script>

@@ -32,6 +32,8 @@ function told(one: Schemas["TargetChild"]): string {
   return [...(carried ? [`${carried} carried in`] : []), ...done].join(", ");
 }
 const isHere = (index: number) => !cursor.rested.value && index === cursor.row.value;
+/** One less, and what is carried in. */
+const KEYS = ["-", "c"];
 </script>
 
 <template>
@@ -164,7 +166,8 @@ const isHere = (index: number) => !cursor.rested.value && index === cursor.row.v
     </section>
     <InZone v-if="pad && child" name="pad">
       <Pad
-        kind="reps"
+        kind="total"
+        :beside="KEYS"
         try-words=""
         variant=""
         :name="child.name"

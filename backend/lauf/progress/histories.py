@@ -12,18 +12,18 @@ from uuid import UUID
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import for_everybody, seen
 from lauf.compiled import Compiled, CompiledModel
-from lauf.judgement.bench import Judges, judges_for
 from lauf.judgement.judge import Judge
+from lauf.judgement.judges import Judges, judges_for
 from lauf.judgement.rows import scores
-from lauf.judgement.said import Said
-from lauf.judgement.who import Who
+from lauf.judgement.statements import Statement
+from lauf.judgement.subject import Subject
 from lauf.lessons.models import Activity
 from lauf.people.models import Pupil, Staff
 from lauf.records.queries import Row, class_rows, counting, rows
 
 
 @dataclass(frozen=True, slots=True)
-class Stories:
+class Histories:
     """Scores by child and test, and what judges them.
 
     protocols   the newest version of each test that there is a score in, in order of their names
@@ -43,10 +43,10 @@ class Stories:
         year = self._years.get(row.activity_id, pupil.last_class.year_group_id)
         return self._judges.of(row.test_id, year)
 
-    def said(self, pupil: Pupil, mine: Sequence[Row], place: int) -> Said:
+    def said(self, pupil: Pupil, mine: Sequence[Row], place: int) -> Statement:
         """What is said of one of a child's scores in a test beside those before it."""
         row = mine[place]
-        return Said(self.judge(pupil, row), row, mine[:place], Who(pupil.sex, pupil.born))
+        return Statement(self.judge(pupil, row), row, mine[:place], Subject(pupil.sex, pupil.born))
 
     def latest(self, pupil: Pupil, test_id: UUID, since: date | None = None) -> int | None:
         """The place of the latest measured score (since a day), None without one."""
@@ -59,9 +59,9 @@ class Stories:
         return None
 
 
-def stories_of(
+def histories_of(
     staff: Staff, pupils: Collection[Pupil], until: date, class_id: UUID | None = None
-) -> Stories:
+) -> Histories:
     """What counts of these children up to a day, without any body measurement; `class_id` where
     they are a whole class. Six queries (eight for a class), one more where lengths were measured in
     hands or steps, and up to four a test on the first read of a day (`records.queries`)."""
@@ -78,7 +78,7 @@ def stories_of(
         by_place[row.pupil_id, row.test_id].append(row)
     judged = {*years.values(), *(one.last_class.year_group_id for one in pupils)}
     judges = judges_for(protocols, until + timedelta(days=1), judged)
-    return Stories(protocols, judges, years, dict(by_place))
+    return Histories(protocols, judges, years, dict(by_place))
 
 
 _YEARS = Compiled(

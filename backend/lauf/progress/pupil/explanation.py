@@ -10,11 +10,11 @@ from uuid import UUID
 from typing_extensions import TypedDict
 
 from lauf.catalogue.queries import seen
-from lauf.judgement.bench import judge_for
+from lauf.judgement.judges import judge_for
 from lauf.judgement.picture import Lane, lane_of, put_to_scale
 from lauf.judgement.rows import scores
-from lauf.judgement.said import Said
-from lauf.judgement.who import Who
+from lauf.judgement.statements import Statement
+from lauf.judgement.subject import Subject
 from lauf.judgement.words import sure_words
 from lauf.people.models import Staff
 from lauf.records.models import Attempt, Question
@@ -53,7 +53,7 @@ class Why(TypedDict):
     steps: list[Step]
 
 
-def why(staff: Staff, attempt_id: UUID) -> Why:
+def explain(staff: Staff, attempt_id: UUID) -> Why:
     """The working of the score that an entry belongs to, in the order it is reasoned. Nine queries,
     and one more where lengths were measured in hands or steps. Raises NotFound."""
     asked = attempt_of(staff, attempt_id)
@@ -66,7 +66,7 @@ def why(staff: Staff, attempt_id: UUID) -> Why:
     mine = scores(rows(found.filter(protocol__test=protocol.test_id)), staff.school_id)
     place = next((n for n, row in enumerate(mine) if row.activity_id == kept.activity_id), None)
     judge = judge_for(protocol, lesson.year_group_id, kept.on + timedelta(days=1))
-    who = Who(pupil.sex, pupil.born)
+    who = Subject(pupil.sex, pupil.born)
     answer: Why = {
         "attempt_id": kept.id, "pupil_id": pupil.id, "name": pupil.name,
         "test": protocol.test.name, "on": kept.on, "shown": "", "words": [], "lane": None,
@@ -78,7 +78,7 @@ def why(staff: Staff, attempt_id: UUID) -> Why:
         answer["shown"] = "taken back"
         return answer
     row, earlier = mine[place], mine[:place]
-    said = Said(judge, row, earlier, who)
+    said = Statement(judge, row, earlier, who)
     answer["shown"], answer["words"] = said.shown, said.words
     if row.value is not None:
         steps += _measured(said, protocol.number)
@@ -103,7 +103,7 @@ def _entry(kept: Attempt) -> Step:
     return Step("Entry as typed", words, f"{by}written down by {kept.recorded_by.name}")
 
 
-def _measured(said: Said, version: int) -> Iterator[Step]:
+def _measured(said: Statement, version: int) -> Iterator[Step]:
     judge, row, measure = said.judge, said.row, said.judge.measure
     assert row.value is not None
     if len(row.tries) > 1:
@@ -126,7 +126,7 @@ def _measured(said: Said, version: int) -> Iterator[Step]:
     yield from _next(said)
 
 
-def _rung(said: Said) -> Step:
+def _rung(said: Statement) -> Step:
     if said.ladder is None:
         return Step("Rung", f"not judged: {said.judged.why_not}")
     value = said.row.value or 0
@@ -134,7 +134,7 @@ def _rung(said: Said) -> Step:
     return Step("Rung", words or said.rung_words, said.ladder.source)
 
 
-def _change(said: Said) -> Iterator[Step]:
+def _change(said: Statement) -> Iterator[Step]:
     judge, row, change = said.judge, said.row, said.change
     level = (said.before or row).value or 0
     variation = error_words(said.error, level, judge.measure)
@@ -154,7 +154,7 @@ def _change(said: Said) -> Iterator[Step]:
     yield Step("Change", words, f"{source}; {sure}" if sure else source)
 
 
-def _next(said: Said) -> Iterator[Step]:
+def _next(said: Statement) -> Iterator[Step]:
     judge, row = said.judge, said.row
     best = judge.best([*said.earlier, row], judge.key(row))
     if best is None:

@@ -10,7 +10,7 @@ from django.db import IntegrityError, transaction
 from lauf.errors import IdTaken
 
 
-def is_new(row: Any, content: Sequence[str]) -> bool:
+def save_once(row: Any, content: Sequence[str]) -> bool:
     """Keep a row whose id came from the device, and say whether it was not there yet.
 
     content  fields that the same row sent again has the same; raises IdTaken for another row

@@ -16,7 +16,7 @@ import uvicorn
 from asgiref.sync import SyncToAsync
 
 from lauf.sandbox.run import CLIENT_GONE
-from lauf.web import guard, protocol
+from lauf.web import overload, protocol
 from lauf.web.asgi import OneThread
 from tests.support.served import wait_for
 from tests.support.waits import LIMIT_S
@@ -25,7 +25,7 @@ MB = 1_000_000
 
 
 class Behind:
-    """The application behind the guard: it says how much it was sent, when it is let."""
+    """The application behind the overload: it says how much it was sent, when it is let."""
 
     def __init__(self) -> None:
         self.sizes: list[int] = []
@@ -67,11 +67,11 @@ class Running:
 
 @pytest.fixture
 def running(monkeypatch: pytest.MonkeyPatch) -> Iterator[Running]:
-    monkeypatch.setattr(guard, "AT_ONCE", 2)
+    monkeypatch.setattr(overload, "AT_ONCE", 2)
     behind = Behind()
     with closing(socket.create_server(("127.0.0.1", 0))) as listening:
         config = uvicorn.Config(
-            guard.Guard(behind, lambda cookie: b"known" in cookie),
+            overload.Guard(behind, lambda cookie: b"known" in cookie),
             http=protocol.PromptProtocol,
             lifespan="off",
             log_level="critical",
@@ -117,19 +117,19 @@ def test_a_large_request_is_refused_by_what_it_says_or_as_it_comes(running: Runn
 
 
 def test_what_fits_arrives_whole(running: Running) -> None:
-    for size in (0, 1, guard.LARGEST):
+    for size in (0, 1, overload.LARGEST):
         assert running.ask(b"x" * size)[0] == 200
     with running.connect() as one:
         # Refused by what it says: who goes on sending would find the line cut.
         head = b"POST /api/x HTTP/1.1\r\nHost: x\r\nContent-Length: %d\r\n\r\n"
-        one.sendall(head % (guard.LARGEST + 1))
+        one.sendall(head % (overload.LARGEST + 1))
         assert b"413" in read_all(one).split(b"\r\n")[0]
-    assert running.ask(b"x" * guard.LARGEST_FILE, "/api/tests/t/norms")[0] == 200
-    assert running.behind.sizes == [0, 1, guard.LARGEST, guard.LARGEST_FILE]
+    assert running.ask(b"x" * overload.LARGEST_FILE, "/api/tests/t/norms")[0] == 200
+    assert running.behind.sizes == [0, 1, overload.LARGEST, overload.LARGEST_FILE]
 
 
 def test_a_slow_sender_is_not_waited_for(running: Running, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(guard, "LONGEST_SENDING", 0.3)
+    monkeypatch.setattr(overload, "LONGEST_SENDING", 0.3)
     monkeypatch.setattr(protocol, "LONGEST_HEAD", 0.3)
     with running.connect() as one:
         one.sendall(b"POST /x HTTP/1.1\r\nHost: x\r\nContent-Length: 10\r\n\r\nabc")
@@ -151,7 +151,7 @@ def test_a_slow_sender_is_not_waited_for(running: Running, monkeypatch: pytest.M
 def test_who_waits_too_long_for_a_turn_is_told_when_to_come_again(
     running: Running, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(guard, "LONGEST_WAIT", 0.3)
+    monkeypatch.setattr(overload, "LONGEST_WAIT", 0.3)
     running.behind.may_answer.clear()
     found: list[tuple[int, http.client.HTTPResponse]] = []
     people = [threading.Thread(target=lambda: found.append(running.ask(b"x"))) for _ in range(6)]
@@ -185,7 +185,7 @@ def test_doors_and_files_have_queues_of_their_own(
             person.start()
         return people
 
-    door, waiting = guard.DOOR[0], guard.DOOR[1]
+    door, waiting = overload.DOOR[0], overload.DOOR[1]
     asking = ask("/api/session", 100)
     # Two are let in, forty wait, and the others are sent away at once.
     wait_for(lambda: len(found["/api/session"]), lambda n: n == 100 - door - waiting)
@@ -221,7 +221,7 @@ def test_doors_and_files_have_queues_of_their_own(
     ],
 )  # fmt: skip
 def test_which_queue_a_request_waits_in(method: str, path: str, queue: str) -> None:
-    standing = guard.Guard(Behind())
+    standing = overload.Guard(Behind())
     scope = {"method": method, "path": path, "headers": []}
     assert standing._queue(scope) is getattr(standing, queue)
 

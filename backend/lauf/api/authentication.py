@@ -9,6 +9,6 @@ from django.http import HttpRequest
 from lauf.people.models import Staff
 
 
-def asker(request: HttpRequest) -> Staff:
+def signed_in_staff(request: HttpRequest) -> Staff:
     """The signed-in person of a request that has passed the API's sign-in check."""
     return cast("Staff", request.user)

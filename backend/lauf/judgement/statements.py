@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from functools import cached_property
 
 from lauf.judgement.judge import Judge
-from lauf.judgement.who import Who
+from lauf.judgement.subject import Subject
 from lauf.judgement.words import change_words, rung_words, score_words
 from lauf.records.queries import Row, reason_words
 from lauf.rules.judging.change import Change, TypicalError, Verdict
@@ -16,11 +16,11 @@ from lauf.rules.reading.kinds import format_value
 from lauf.rules.reading.quantities import Kind
 
 
-class Said:
+class Statement:
     """A score judged beside the earlier ones of its child and test. What is asked for is worked out
     once, when it is asked for."""
 
-    def __init__(self, judge: Judge, row: Row, earlier: Sequence[Row], who: Who) -> None:
+    def __init__(self, judge: Judge, row: Row, earlier: Sequence[Row], who: Subject) -> None:
         self.judge, self.row, self.earlier, self.who = judge, row, earlier, who
 
     @property

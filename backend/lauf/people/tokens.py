@@ -5,6 +5,6 @@ from __future__ import annotations
 import hashlib
 
 
-def proof_of(secret: str) -> str:
+def token_hash(secret: str) -> str:
     """SHA-256 of a secret that nobody can guess, as 64 letters: what is kept of it."""
     return hashlib.sha256(secret.encode()).hexdigest()

@@ -13,7 +13,7 @@ from lauf.people.models import Change, Staff
 
 
 @contextmanager
-def door(staff: Staff, words: str, about: UUID | None = None) -> Iterator[None]:
+def rewriting(staff: Staff, words: str, about: UUID | None = None) -> Iterator[None]:
     """Within it rows of attempts, pulses, calibrations, settlements and points may change hands or
     go for good. Who opened it and why is on record, in the same transaction; nothing else in Lauf
     opens it."""

@@ -8,7 +8,7 @@ from typing import Final, NamedTuple
 from lauf.rules.body.ages import age_in_years, decimal_age
 
 
-class Who(NamedTuple):
+class Subject(NamedTuple):
     """What a benchmark may ask of a child."""
 
     sex: str = ""
@@ -23,4 +23,4 @@ class Who(NamedTuple):
 
 
 #: A child of whom nothing is known.
-NOBODY: Final = Who()
+UNKNOWN: Final = Subject()
