@@ -57,7 +57,7 @@ class PasswordBackend(ModelBackend):
         if username is None or password is None:
             return None
         staff = staff_named(username)
-        known = is_known(request, {"username": username})
+        known = request is not None and is_known(request, username)
         if staff is None:
             # A name that is not there takes as long as one that is.
             in_turn(make_password, password, known=known)

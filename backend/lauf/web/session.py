@@ -8,11 +8,10 @@ import time
 from typing import Annotated, Any, Final
 from uuid import UUID
 
-from axes.handlers.proxy import AxesProxyHandler
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.db import transaction
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from django.views.decorators.csrf import ensure_csrf_cookie
 from ninja import Field, Router
@@ -40,15 +39,10 @@ from lauf.people.queries import setup_needed
 from lauf.people.usernames import folded
 from lauf.web.devices import is_tablet, remember
 from lauf.web.hashing import in_turn
-from lauf.web.throttling import LOCKED_OUT, code_door, make_known, secret_door, sign_in_door
+from lauf.web.throttling import code_door, make_known, secret_door, sign_in_door
 
 router = Router(tags=["session"])
 _BACKEND: Final = "lauf.web.hashing.PasswordBackend"
-
-
-def locked_out(*_: Any, **__: Any) -> JsonResponse:
-    """What axes answers to the wrong password that locks a name out."""
-    return JsonResponse({"message": LOCKED_OUT}, status=429)
 
 
 class Person(Schema):
@@ -135,8 +129,6 @@ def sign_in(request: HttpRequest, response: HttpResponse, given: SignIn) -> Sess
     same_site(request)
     credentials = {"username": folded(given.username), "password": given.password}
     with sign_in_door(request, credentials["username"]):
-        if not AxesProxyHandler.is_allowed(request, credentials):
-            raise HttpError(429, LOCKED_OUT)
         person = authenticate(request, **credentials)
         if person is None:
             raise HttpError(401, "That user name and password do not go together.")

@@ -1,6 +1,7 @@
 """Throttling of what is open to everybody: how often a password, a code or a link may be wrong.
 
-Guesses are counted in this process, for a quarter of an hour: by name, by address and in all.
+Guesses are counted in this process, for a quarter of an hour: by name and address, by each of the
+two, and in all. It is the one lock-out there is.
 Devices on which somebody has signed in before are counted for themselves, so that a stranger who
 guesses a teacher's name locks strangers out and not the teacher. (After "device cookies", OWASP.)
 What nobody can guess (a link, a child's code, a calendar's address) always opens, however many
@@ -11,7 +12,7 @@ from __future__ import annotations
 
 import hashlib
 import ipaddress
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from contextlib import contextmanager
 from http.cookies import CookieError, SimpleCookie
 from typing import Final, TypedDict, cast
@@ -46,7 +47,8 @@ def _times(number: int) -> RateLimitItem:
     return RateLimitItemPerMinute(number, MINUTES)
 
 
-#: Wrong guesses in a quarter of an hour.
+#: Wrong guesses in a quarter of an hour; the first by a name from one address.
+BY_NAME_THERE: Final = _times(5)
 BY_DEVICE: Final = _times(10)
 BY_NAME: Final = _times(30)
 BY_ADDRESS: Final = _times(60)
@@ -105,10 +107,9 @@ def is_known_device(header: bytes) -> bool:
     return COOKIE in cookies and bool(_held(cookies[COOKIE].value))
 
 
-def is_known(request: HttpRequest | None, credentials: Mapping[str, object] | None) -> bool:
+def is_known(request: HttpRequest, username: str) -> bool:
     """Whether the person of that name has signed in on this device before."""
-    name = _named(str((credentials or {}).get("username", "")))
-    return request is not None and name in _device(request).get("names", ())
+    return _named(username) in _device(request).get("names", ())
 
 
 def make_known(request: HttpRequest, response: HttpResponse, username: str) -> None:
@@ -131,9 +132,10 @@ _Counts = list[tuple[RateLimitItem, str, str]]
 
 
 def _of_sign_in(request: HttpRequest, username: str) -> _Counts:
-    if is_known(request, {"username": username}):
+    if is_known(request, username):
         return [(BY_DEVICE, "device", _device(request)["id"] + _named(username))]
     return [
+        (BY_NAME_THERE, "name there", _named(username) + _address(request)),
         (BY_NAME, "name", _named(username)),
         (BY_ADDRESS, "address", _address(request)),
         (IN_ALL, "all", ""),
@@ -141,7 +143,7 @@ def _of_sign_in(request: HttpRequest, username: str) -> _Counts:
 
 
 def _of_code(request: HttpRequest, what: str, username: str = "") -> _Counts:
-    if username and is_known(request, {"username": username}):
+    if username and is_known(request, username):
         return [(BY_DEVICE, what, _device(request)["id"])]
     return [(CODES_BY_ADDRESS, what, _address(request)), (CODES_IN_ALL, f"{what} in all", "")]
 
