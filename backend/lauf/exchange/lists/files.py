@@ -9,10 +9,10 @@ from __future__ import annotations
 import csv
 import io
 import zipfile
-from itertools import islice
 from typing import Final
 
 from lauf.exchange.lists.tables import MOST_SHEETS, ListFile, Table, Unreadable, chosen, squared
+from lauf.rules.reading.separated import cells_of
 
 #: Files of a zip, and tables of a file.
 MOST_MEMBERS: Final = 500
@@ -20,7 +20,6 @@ MOST_MEMBERS: Final = 500
 LARGEST: Final = 20_000_000
 #: Letters or rows from which one sees that a table is not empty.
 _BEGINNING: Final = 4_000
-_SEPARATORS: Final = "\t;,|"
 
 
 def read_file(data: bytes, name: str = "", sheet: int = 0) -> ListFile:
@@ -62,37 +61,11 @@ def read_text(text: str) -> Table:
     """Pasted cells or the text of a CSV file as a table. Raises Unreadable."""
     if "\0" in text:
         raise Unreadable("This is no list: paste cells, or choose a CSV or XLSX file.")
-    # A first line may name the separator for spreadsheets.
-    first, _, rest = text.partition("\n")
-    if first.strip().lower() in {f"sep={one}" for one in _SEPARATORS}:
-        text, separator = rest, first.strip()[4]
-    else:
-        separator = _separator(text)
     try:
-        rows = list(csv.reader(io.StringIO(text, newline=None), delimiter=separator))
+        rows = cells_of(text)
     except csv.Error as error:
         raise Unreadable(f"This is no table of cells: {error}.") from error
     return squared(rows)
-
-
-def _separator(text: str) -> str:
-    """The separator that cuts the most rows into the same number of cells, more than one. Rows end
-    as they do when the table is read: a line end of another kind stands inside a cell."""
-    best, score = ",", 0.0
-    for separator in _SEPARATORS:
-        rows = csv.reader(io.StringIO(text, newline=None), delimiter=separator)
-        try:
-            widths = [len(row) for row in islice(filter(any, rows), 60)]
-        except csv.Error:
-            continue
-        counts = {width: widths.count(width) for width in set(widths) if width > 1}
-        if not counts:
-            continue
-        width = max(counts, key=lambda one: (counts[one], one))
-        found = counts[width] + width / 100
-        if found > score + 0.001:
-            best, score = separator, found
-    return best
 
 
 def _packed(data: bytes, sheet: int) -> ListFile:

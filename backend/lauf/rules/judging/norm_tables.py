@@ -10,13 +10,13 @@ Two forms, told apart by their head (any order, upper or lower case):
 from __future__ import annotations
 
 import csv
-import io
 import re
 from dataclasses import dataclass
 from typing import Final
 
 from lauf.rules.judging.norms import LmsRow, LmsTable, PercentileTable
 from lauf.rules.reading.quantities import Better
+from lauf.rules.reading.separated import cells_of
 
 SEXES: Final = {
     "girl": "female", "girls": "female", "female": "female", "f": "female",
@@ -82,12 +82,7 @@ def read_table(text: str, better: Better = Better.UP, *, at_points: bool = False
 def _cells(text: str) -> list[list[str]] | TableFault:
     """The rows of the file, at least one; or why there are none."""
     try:
-        dialect = csv.Sniffer().sniff(text[:2000], delimiters=",;\t")
-    except csv.Error:
-        dialect = csv.get_dialect("excel")  # type: ignore[assignment]
-    try:
-        # Lines end in any of the three ways.
-        rows = list(csv.reader(io.StringIO(text, newline=None), dialect))
+        rows = cells_of(text)
     except csv.Error as problem:
         return TableFault(1, "", f"This is not a table of cells: {problem}.")
     return rows or TableFault(1, "", "The file is empty.")
