@@ -5,11 +5,14 @@ from __future__ import annotations
 import inspect
 import re
 import sys
+import tomllib
 from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import is_dataclass
 from pathlib import Path
 
+import pytest
+from django.test import Client
 from pydantic import BaseModel
 from typing_extensions import is_typeddict
 
@@ -100,3 +103,19 @@ def test_history_imports_no_rules() -> None:
     for path in HOUSE.glob("*/migrations/*.py"):
         imported = re.findall(r"^\s*(?:from|import) (lauf\S*)", path.read_text(), re.MULTILINE)
         assert imported == [], path
+
+
+@pytest.mark.django_db
+def test_versions_have_dates_and_the_one_served_is_the_newest() -> None:
+    root = HOUSE.parents[1]
+    told = (root / "CHANGELOG.md").read_text()
+    released = re.findall(r"^## (\d+)\.(\d+)\.(\d+), (\d{4}-\d\d-\d\d)$", told, re.MULTILINE)
+    assert len(released) == told.count("\n## ") - 1, "beside what is not released yet"
+    versions = [tuple(map(int, one[:3])) for one in released]
+    assert versions == sorted(versions, reverse=True)
+    assert [one[3] for one in released] == sorted((one[3] for one in released), reverse=True)
+    assert [int(one) for one in re.findall(r"\d+", lauf.__version__)] > [*versions[0]]
+    assert tomllib.loads((root / "pyproject.toml").read_text())["project"]["version"] == (
+        lauf.__version__
+    )
+    assert Client().get("/api/health").json()["version"] == lauf.__version__

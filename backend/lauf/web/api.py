@@ -12,6 +12,7 @@ from ninja import NinjaAPI, Status
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.parser import Parser
 
+from lauf import __version__
 from lauf.api import catalogue, challenges, exchange, lessons, people, progress
 from lauf.api.shape import Schema
 from lauf.errors import Clash, Denied, IdTaken, NotFound, Refused
@@ -84,8 +85,10 @@ for router in (
 
 
 class Health(Schema):
-    """Whether the database answers, and whether it can keep anything."""
+    """The version that is served, whether the database answers, and whether it can keep
+    anything."""
 
+    version: str
     database: bool
     writing: bool
 
@@ -93,7 +96,7 @@ class Health(Schema):
 @api.get("/health", auth=None, response={200: Health, 503: Health}, tags=["service"])
 def get_health(request: HttpRequest) -> Any:
     found = health()
-    return Status(200 if found["writing"] else 503, found)
+    return Status(200 if found["writing"] else 503, {"version": __version__, **found})
 
 
 def _answer(request: HttpRequest, status: int, message: str, **more: Any) -> HttpResponse:

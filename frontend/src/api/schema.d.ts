@@ -3204,9 +3204,12 @@ export interface components {
     schemas: {
         /**
          * Health
-         * @description Whether the database answers, and whether it can keep anything.
+         * @description The version that is served, whether the database answers, and whether it can keep
+         *     anything.
          */
         Health: {
+            /** Version */
+            version: string;
             /** Database */
             database: boolean;
             /** Writing */
