@@ -13,6 +13,7 @@ from pathlib import Path
 
 from ops import backup as backups
 from ops import build, schema
+from ops import mutate as mutants
 from ops.cluster import Cluster
 from ops.machine import (
     ROOT,
@@ -49,6 +50,9 @@ def main() -> int:
         choices=["draws", "hands"],
         help="only what an entry draws, or the model of hands (5,000 presses a way)",
     )
+    mutate = commands.add_parser("mutate", help="break the code on purpose: do the tests notice?")
+    mutate.add_argument("which", choices=[*mutants.ROOMS, mutants.FRONT_END])
+    mutate.add_argument("--since", metavar="COMMIT", help="only what was changed since then")
     commands.add_parser("schema", help="write the tables of an empty Lauf anew")
     commands.add_parser("shots", help="refresh docs/screenshots from the demo data")
     backup = commands.add_parser("backup", help="write everything into a file, while serving too")
@@ -73,6 +77,8 @@ def main() -> int:
             case "restore":
                 build.ensure_python(checks=False)
                 return backups.command_restore(asked.file, demo=asked.demo, sure=asked.yes)
+            case "mutate":
+                return mutants.mutate(asked.which, asked.since)
             case "schema":
                 return write_schema()
             case "bench":

@@ -59,6 +59,17 @@ def ensure_python(*, checks: bool) -> None:
     _stamp(slots[-1], stamps[slots[-1]])
 
 
+def ensure_mutation() -> None:
+    """What `./lauf mutate` needs on top of the checks."""
+    file = ROOT / "requirements" / "mutate.txt"
+    if _stamped("mutation", _digest([file])):
+        return
+    say("installing what breaks code on purpose")
+    command = [str(PYTHON), "-m", "pip", "install", "-q", "--disable-pip-version-check"]
+    run([*command, "-r", str(file), "--require-hashes"], "installing Python packages")
+    _stamp("mutation", _digest([file]))
+
+
 def ensure_front_end() -> None:
     """node_modules and the built front end."""
     ensure_node_modules()

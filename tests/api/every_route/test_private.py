@@ -213,7 +213,7 @@ def test_nested_questions_tell_of_no_single_child(world: World) -> None:
     assert again["scored"] == 12
     # The next day it is another question.
     later = timezone.now() + timedelta(days=1, minutes=1)
-    with patch("lauf.progress.school.benchmarks.timezone.now", return_value=later):
+    with patch("lauf.progress.school.ladder_preview.timezone.now", return_value=later):
         eight = preview(world.colleague, test, year_group_id=year, ages=[8, 8])
         assert (eight["scored"], eight["nested"]) == (11, False)
         assert preview(world.colleague, test, year_group_id=year)["nested"]

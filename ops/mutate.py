@@ -1,0 +1,139 @@
+"""`./lauf mutate`: the code is broken on purpose, one small change at a time. What no test notices
+is told: it is a hole in the tests, or a change that changes nothing.
+
+Python by mutmut, in a copy of its own; the front end by Stryker, in its folder.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import subprocess
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Final
+
+from ops import build
+from ops.cluster import Cluster
+from ops.machine import ROOT, STATE, say
+
+
+@dataclass(frozen=True, slots=True)
+class Room:
+    """Code that is broken, the tests that should notice, and whether they need a database."""
+
+    code: str
+    tests: tuple[str, ...]
+    database: bool = True
+
+
+ROOMS: Final = {
+    "rules": Room("lauf/rules/*", ("tests/rules",), database=False),
+    "judgement": Room(
+        "lauf/judgement/*",
+        ("tests/api/catalogue", "tests/api/lessons", "tests/api/progress", "tests/api/people"),
+    ),
+    "actions": Room("lauf/*/actions/*", ("tests/api",)),
+}
+FRONT_END: Final = "front-end"
+#: Tests that look at the house itself, which is another one here.
+_NOT_HERE: Final = ("tests/api/test_one_place.py", "tests/api/test_migrations.py")
+
+
+def mutate(which: str, since: str | None) -> int:
+    """Break a room, or of it only what was changed since a commit. 0 when all could be tried."""
+    build.ensure_python(checks=True)
+    build.ensure_front_end()
+    if which != FRONT_END:
+        build.ensure_mutation()
+    if which == FRONT_END:
+        return _stryker(_changed(since, "frontend/src/") if since else [])
+    room = ROOMS[which]
+    wanted = [room.code]
+    if since:
+        wanted = [
+            path.removeprefix("backend/")
+            for path in _changed(since, "backend/lauf/")
+            if Path(path.removeprefix("backend/")).match(room.code)
+        ]
+    if not wanted:
+        say("nothing of it was changed")
+        return 0
+    place = _copy(which, room, wanted)
+    if not room.database:
+        return _mutmut(place, build.environment(PYTHONPATH=""))
+    with Cluster("mutate-postgres", throwaway=True) as cluster:
+        cluster.ensure_database("lauf")
+        variables = {
+            "LAUF_DATABASE_URL": cluster.url("lauf"),
+            "LAUF_SECRET_KEY": "of nothing that is kept",
+            "LAUF_SETUP_CODE": "test-code",
+            "LAUF_DEMO": "1",
+        }
+        return _mutmut(place, build.environment(PYTHONPATH="", **variables))
+
+
+def _changed(since: str, folder: str) -> list[str]:
+    told = subprocess.run(
+        ["git", "diff", "--name-only", "--diff-filter=d", since, "--", folder],
+        cwd=ROOT, check=True, capture_output=True, text=True,
+    )  # fmt: skip
+    return told.stdout.split()
+
+
+def _copy(which: str, room: Room, wanted: Sequence[str]) -> Path:
+    """A copy of the code and its tests, set up for mutmut. What was tried before is not tried again
+    while it is the same."""
+    place = STATE / "mutate" / which
+    place.mkdir(parents=True, exist_ok=True)
+    for source, name in ((ROOT / "backend" / "lauf", "lauf"), (ROOT / "tests", "tests"),
+                         (ROOT / "ops", "ops")):  # fmt: skip
+        shutil.rmtree(place / name, ignore_errors=True)
+        shutil.copytree(source, place / name, ignore=shutil.ignore_patterns("__pycache__"))
+    plugins = ["no:randomly", "no:cacheprovider"] + ([] if room.database else ["no:django"])
+    words = [word for plugin in plugins for word in ("-p", plugin)]
+    words += [word for one in _NOT_HERE for word in ("--ignore", one)] if room.database else []
+    told = {
+        "source_paths": ["lauf"],
+        "only_mutate": list(wanted),
+        "do_not_mutate": ["lauf/*/migrations/*"],
+        "also_copy": ["ops"],
+        "pytest_add_cli_args": words,
+        "pytest_add_cli_args_test_selection": list(room.tests),
+        "mutate_only_covered_lines": True,
+        "process_isolation": "forkserver" if room.database else "fork",
+    }
+    lines = [f"{name} = {json.dumps(value)}" for name, value in told.items()]
+    settings = '[tool.pytest.ini_options]\nDJANGO_SETTINGS_MODULE = "tests.settings"\n'
+    (place / "pyproject.toml").write_text(
+        "\n".join(["[tool.mutmut]", *lines, "", settings if room.database else ""])
+    )
+    return place
+
+
+def _mutmut(place: Path, variables: dict[str, str]) -> int:
+    python = str(build.PYTHON)
+    cores = str(max(1, (os.cpu_count() or 2) - 1))
+    done = subprocess.call(
+        [python, "-m", "mutmut", "run", "--max-children", cores], cwd=place, env=variables
+    )
+    subprocess.call(
+        [python, "-m", "mutmut", "export-cicd-stats"],
+        cwd=place, env=variables, stdout=subprocess.DEVNULL,
+    )  # fmt: skip
+    subprocess.call([python, "-m", "mutmut", "results"], cwd=place, env=variables)
+    stats = json.loads((place / "mutants" / "mutmut-cicd-stats.json").read_text())
+    tried = stats["killed"] + stats["survived"] + stats["timeout"]
+    noticed = stats["killed"] + stats["timeout"]
+    say(f"{noticed} of {tried} changes were noticed: {100 * noticed / max(1, tried):.1f} %")
+    return done
+
+
+def _stryker(files: Sequence[str]) -> int:
+    wanted = [path.removeprefix("frontend/") for path in files]
+    only = ["--mutate", ",".join(wanted)] if wanted else []
+    return subprocess.call(
+        ["npx", "stryker", "run", *only], cwd=build.FRONT_END, env=build.environment()
+    )
