@@ -1,3 +1,4 @@
+import prettier from "eslint-config-prettier";
 import pluginVue from "eslint-plugin-vue";
 import tseslint from "typescript-eslint";
 
@@ -7,7 +8,15 @@ export default tseslint.config(
   ...pluginVue.configs["flat/recommended"],
   {
     languageOptions: {
-      parserOptions: { projectService: true, extraFileExtensions: [".vue"] },
+      parserOptions: {
+        project: "./tsconfig.json",
+        tsconfigRootDir: import.meta.dirname,
+        extraFileExtensions: [".vue"],
+      },
+    },
+    rules: {
+      "@typescript-eslint/restrict-template-expressions": ["error", { allowNumber: true }],
+      "@typescript-eslint/no-confusing-void-expression": ["error", { ignoreArrowShorthand: true }],
     },
   },
   {
@@ -15,4 +24,14 @@ export default tseslint.config(
     languageOptions: { parserOptions: { parser: tseslint.parser } },
     rules: { "vue/multi-word-component-names": "off" },
   },
+  {
+    // What is not there fails a test by itself.
+    files: ["**/*.test.ts", "**/*.model.ts"],
+    rules: {
+      "@typescript-eslint/no-non-null-assertion": "off",
+      "@typescript-eslint/require-await": "off",
+    },
+  },
+  // What prettier lays out is its own.
+  prettier,
 );

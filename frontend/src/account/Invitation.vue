@@ -2,7 +2,7 @@
 /** A link was opened: whose it is, and a password of one's own. */
 import { ref } from "vue";
 import { useRouter } from "vue-router";
-import { answer, client, type Schemas } from "../api/client";
+import { answer, client, type Schemas, wordsOf } from "../api/client";
 import { useSession } from "./session";
 
 const session = useSession();
@@ -15,7 +15,7 @@ const busy = ref(true);
 
 answer(client.POST("/api/welcome", { body: { token } }))
   .then((found) => (who.value = found))
-  .catch((error: Error) => (problem.value = error.message))
+  .catch((error: unknown) => (problem.value = wordsOf(error)))
   .finally(() => (busy.value = false));
 
 async function enter() {

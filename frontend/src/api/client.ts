@@ -71,8 +71,8 @@ export async function answer<T>(asked: Promise<Answer<T>>): Promise<T> {
     got.response.status,
     typeof said.message === "string" ? said.message : "Something went wrong on the server.",
     typeof said.accepted === "string" ? said.accepted : "",
-    (said.choices as ApiError["choices"]) ?? [],
-    (said.current as Current) ?? null,
+    (said.choices as ApiError["choices"] | undefined) ?? [],
+    (said.current as Current | undefined) ?? null,
     said.sure === true,
     1000 * (Number(got.response.headers.get("Retry-After")) || 0),
   );

@@ -87,7 +87,7 @@ watch(
 watch(usePreferredDark(), () => theme.change(wantedTheme()));
 function toggleTheme() {
   const name = dark.value ? "light" : "dark";
-  theme.change(name);
+  void theme.change(name);
   rememberTheme(name);
 }
 

@@ -14,6 +14,7 @@ function inHall(more: Record<string, string>) {
 
 export const router = createRouter({
   history: createWebHistory("/"),
+  // eslint-disable-next-line @typescript-eslint/no-deprecated -- its successor is an experiment
   scrollBehavior: (_to, _from, kept) => kept ?? { top: 0 },
   routes: [
     { path: "/", name: "today", component: () => import("../progress/Today.vue") },

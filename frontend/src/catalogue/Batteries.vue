@@ -79,8 +79,8 @@ async function give(batteryId: string) {
     <form v-if="making" class="board stack mb-4" @submit.prevent="make">
       <v-text-field v-model="form.name" label="Name, such as Autumn term check" />
       <v-autocomplete
-        auto-select-first
         v-model="form.test_ids"
+        auto-select-first
         :items="tests.data.value ?? []"
         item-title="name"
         item-value="id"

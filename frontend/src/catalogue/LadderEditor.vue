@@ -17,25 +17,32 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ kept: []; leave: []; change: [ladder: Schemas["LadderRow"]] }>();
 
-interface Rung {
-  name: string;
-  at: string;
-  beyond: boolean;
+interface LadderForm {
+  whose: string;
+  from: number;
+  to: number;
+  sex: "" | "female" | "male";
+  /** The clock and course it was written for: the test's own unless changed. */
+  seconds: number | null | "";
+  course: string;
+  source: string;
+  printed: string;
+  rungs: { name: string; at: string; beyond: boolean }[];
 }
 const NAMES = ["Near line", "Centre line", "Far line", "End wall"];
 const old = props.ladder;
-const form = reactive({
-  whose: (old ? (old.year_group_id ?? "ages") : (props.page.year_groups[0]?.id ?? "")) as string,
+const form = reactive<LadderForm>({
+  whose: old ? (old.year_group_id ?? "ages") : (props.page.year_groups[0]?.id ?? ""),
   from: old?.ages?.[0] ?? 7,
   to: old?.ages?.[1] ?? 8,
   sex: (old?.sex ?? "") as "" | "female" | "male",
-  /** The clock and course it was written for: the test's own unless changed. */
-  seconds: (old ? old.seconds : props.page.seconds) as number | null | "",
+  seconds: old ? old.seconds : props.page.seconds,
   course: old?.course ?? props.page.course ?? "",
   source: old?.source ?? "the school's own",
   printed: "",
-  rungs: (old?.rungs.map((rung) => ({ name: rung.name, at: rung.typed, beyond: rung.beyond })) ??
-    NAMES.map((name) => ({ name, at: "", beyond: false }))) as Rung[],
+  rungs:
+    old?.rungs.map((rung) => ({ name: rung.name, at: rung.typed, beyond: rung.beyond })) ??
+    NAMES.map((name) => ({ name, at: "", beyond: false })),
 });
 const draft = useDraft(
   form,

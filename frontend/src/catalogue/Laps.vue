@@ -14,7 +14,7 @@ const courses = useQuery({
 });
 const form = reactive({
   distance: "1 mile",
-  by: "lap" as "lap" | "steps",
+  by: "lap",
   lap: "84m",
   steps: "26",
   step_mm: 1000,

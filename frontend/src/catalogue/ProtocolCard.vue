@@ -25,7 +25,7 @@ const how = computed(() => card.value?.protocol);
 const tries = computed(() => {
   const one = how.value;
   if (!one) return "";
-  if ((one.tries ?? 1) < 2) return "one try";
+  if (one.tries < 2) return "one try";
   return `${one.tries} tries, ${MERGES.find((merge) => merge.code === one.merge)?.words} counts`;
 });
 </script>

@@ -4,7 +4,7 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { watchDebounced } from "@vueuse/core";
 import { computed, reactive, ref, watch } from "vue";
 import { useRouter } from "vue-router";
-import { answer, client, type Schemas } from "../api/client";
+import { answer, client, wordsOf, type Schemas } from "../api/client";
 import DraftNote from "../parts/form/DraftNote.vue";
 import LoadState from "../parts/LoadState.vue";
 import { useDraft } from "../parts/form/useDraft";
@@ -70,7 +70,7 @@ watchDebounced(
     );
     const [found, odd] = await looking.then(
       (said) => [said, ""] as const,
-      (error: Error) => [null, error.message] as const,
+      (error: unknown) => [null, wordsOf(error)] as const,
     );
     if (look !== looks) return; // another look was taken meanwhile
     effects.value = found;

@@ -27,7 +27,7 @@ const LIMITS: { field: Limit; words: string; placeholder?: string }[] = [
   { field: "cap", words: "The test's own maximum", placeholder: "none" },
   { field: "resolution", words: "Step" },
 ];
-const unit = computed(() => form.value.unit ?? "reps");
+const unit = computed(() => form.value.unit);
 const size = computed(() => unitSize(unit.value));
 const grows = computed(() => form.value.error_share != null);
 const byAge = computed(() =>

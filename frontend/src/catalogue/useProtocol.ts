@@ -71,7 +71,7 @@ export function useProtocol(isNew: boolean) {
   );
   /** Another kind of score was chosen: its units, and what a test of it varies by to begin with. */
   function kindChosen() {
-    if (!units.value.includes(form.unit ?? "")) form.unit = units.value[0] ?? "reps";
+    if (!units.value.includes(form.unit)) form.unit = units.value[0] ?? "reps";
     form.bounds_by_age = [];
     if (isNew) Object.assign(form, startingNoise(form.kind, form.unit));
   }

@@ -90,7 +90,10 @@ const keeping = useMutation({
     draft.forget();
     const asked = new Set(props.challenges.map((one) => one.id));
     const without = week.challenges.filter((one) => asked.has(one.id) && !one.rival);
-    if (!kind.value || !without.length) return emit("kept", week);
+    if (!kind.value || !without.length) {
+      emit("kept", week);
+      return;
+    }
     const tests = without.map((one) => one.test).join(", ");
     left.value = `Kept. No rival yet in ${tests}: fewer than five children have a score there.`;
     return queries.invalidateQueries();

@@ -43,7 +43,7 @@ const wish = computed(() => ({
     .filter((one) => LOADS.includes(one as Load)) as Load[],
 }));
 function change(more: Record<string, unknown>) {
-  void router.replace({ query: { ...wish.value, ...more } as never });
+  void router.replace({ query: { ...wish.value, ...more } });
 }
 function another() {
   change({ number: 1 + Math.floor(Math.random() * LARGEST) });
@@ -111,8 +111,9 @@ function move() {
   const from = game.value.places[mine] ?? 1;
   // Who is there begins anew: all play until the time is up.
   const reached = Math.min(squares.length, (from === squares.length ? 1 : from) + die);
-  const square = squares[reached - 1]!;
-  const landed = squares[square.to - 1]!;
+  const square = squares[reached - 1];
+  const landed = squares[(square?.to ?? 0) - 1];
+  if (!square || !landed) return;
   game.value.places[mine] = square.to;
   game.value.die = die;
   game.value.turn = (mine + 1) % game.value.teams;

@@ -12,7 +12,7 @@ const props = defineProps<{ weekId: string }>();
 // Dark for the projector; the floor of before when it is left.
 const theme = useTheme();
 const floor = theme.global.name.value;
-theme.change("dark");
+void theme.change("dark");
 onBeforeUnmount(() => theme.change(floor));
 const page = useQuery({
   queryKey: ["week-wall", props.weekId],

@@ -71,6 +71,7 @@ const making = useMutation({
       ...form,
       id: id.value,
       class_id: class_id ?? "",
+      // eslint-disable-next-line @typescript-eslint/no-unnecessary-type-conversion -- an emptied field is text
       minutes: Number(form.minutes),
       starts_at: new Date(starts_at).toISOString(),
     };

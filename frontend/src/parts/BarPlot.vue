@@ -19,17 +19,19 @@ const box = useTemplateRef<HTMLElement>("box");
 const theme = useTheme();
 let plot: EChartsType | null = null;
 
+/** A colour of the theme as it stands in CSS. */
+const plain = (colour: unknown) => (typeof colour === "string" ? colour : "");
 function draw() {
   const colours = theme.global.current.value.colors;
-  const line = String(colours.line ?? colours.primary);
-  const ink = String(colours["on-background"]);
-  const floor = String(colours.surface);
+  const line = plain(colours.line ?? colours.primary);
+  const ink = plain(colours["on-background"]);
+  const floor = plain(colours.surface);
   plot?.setOption(
     {
       animation: false,
       textStyle: { fontFamily: "Atkinson Hyperlegible", color: ink },
-      color: [line, String(colours.chalk ?? "#777"), floor],
-      aria: { enabled: true, decal: { show: props.stacked === true } },
+      color: [line, plain(colours.chalk ?? "#777"), floor],
+      aria: { enabled: true, decal: { show: props.stacked } },
       legend: props.stacked ? { bottom: 0, textStyle: { color: ink } } : undefined,
       grid: { left: 4, right: 12, top: 8, bottom: props.stacked ? 30 : 4, containLabel: true },
       xAxis: { type: "value", max: 100, axisLabel: { color: ink } },

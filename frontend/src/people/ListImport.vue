@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Children from the office's list: pasted or a file, shown row by row, kept once it is agreed to. */
+import { forget } from "../parts/forget";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { answer, client } from "../api/client";
@@ -44,7 +45,7 @@ function whatItDoes(row: Row): string {
 }
 function decide(row: Row, decision: string) {
   if (decision) said.decisions[row.row] = decision;
-  else delete said.decisions[row.row];
+  else forget(said.decisions, row.row);
 }
 /** Where rows go that name no class: one there is, or "new". */
 const makesNew = ref(Boolean(said.new_class));

@@ -58,7 +58,7 @@ export function useListImport() {
     begin({ text });
   }
 
-  const body = computed(() => ({ ...given, ...said }) as Schemas["PeopleList"]);
+  const body = computed(() => ({ ...given, ...said }));
   let asked = 0;
   async function look() {
     const mine = ++asked;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One test of a lesson: what is odd, who is missing, what was corrected, every score. */
+import { forget } from "../parts/forget";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, reactive, ref } from "vue";
 import { answer, client, wordsOf, type Schemas } from "../api/client";
@@ -49,10 +50,10 @@ const busy = new Set<string>();
 async function attempt(child: Schemas["Child"], step: () => Promise<unknown>) {
   if (busy.has(child.pupil_id)) return;
   busy.add(child.pupil_id);
-  delete problems[child.pupil_id];
+  forget(problems, child.pupil_id);
   try {
     await step();
-    delete typed[child.pupil_id];
+    forget(typed, child.pupil_id);
     correcting.value = null;
     await refresh();
   } catch (error) {

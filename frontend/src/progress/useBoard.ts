@@ -18,7 +18,7 @@ export function useBoard(classId: string) {
     family: "",
     house: "",
     group: "",
-    order: "list" as Order,
+    order: "list",
     hidden: false,
   });
   const query = computed(() => {

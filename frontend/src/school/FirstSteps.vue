@@ -11,7 +11,11 @@ import { useSchool } from "./useSchool";
 
 const page = useSchool();
 const school = computed(() => page.data.value);
-const STEPS = [
+interface Step {
+  name: string;
+  help: string;
+}
+const STEPS: [Step, ...Step[]] = [
   { name: "School", help: "The name stands on what you print. Most schools begin in September." },
   { name: "Year groups", help: "Benchmarks go by them. Choose a way, or write your own." },
   { name: "Houses", help: "For points and teams. A school without houses leaves this out." },
@@ -20,7 +24,7 @@ const STEPS = [
   { name: "Staff", help: "Each gets a link by which they set a password of their own." },
 ];
 const at = ref(0);
-const step = computed(() => STEPS[at.value]!);
+const step = computed(() => STEPS[at.value] ?? STEPS[0]);
 function on() {
   at.value = Math.min(STEPS.length - 1, at.value + 1);
   document.querySelector("main")?.focus();

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The whole school goes up a year: shown first, with exceptions, and taken back in one press. */
+import { forget } from "../parts/forget";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -51,7 +52,7 @@ const leavers = computed(() =>
   ),
 );
 function except(pupil: string, to: string) {
-  if (to === "along") delete exceptions.value[pupil];
+  if (to === "along") forget(exceptions.value, pupil);
   else exceptions.value[pupil] = to;
 }
 const exceptionsOf = (group: Schemas["MovingClass"]) =>

@@ -12,8 +12,8 @@ import { useSession } from "../account/session";
 const props = defineProps<{ school: Schemas["SchoolSettings"] }>();
 const queries = useQueryClient();
 const session = useSession();
-const form = reactive({
-  keep_years: props.school.keep_years as number | string | null,
+const form = reactive<{ keep_years: number | string | null; scores_outlive: boolean }>({
+  keep_years: props.school.keep_years,
   scores_outlive: props.school.scores_outlive,
 });
 const keeping = useSetting((body: typeof form) => {

@@ -137,7 +137,8 @@ function state(person: Person): string {
 const address = () => (link.value ? window.location.origin + link.value.path : "");
 const isHere = ["127.0.0.1", "localhost", "[::1]"].includes(window.location.hostname);
 async function copy() {
-  await navigator.clipboard?.writeText(address());
+  // There is none where the page came without TLS.
+  await (navigator.clipboard as Clipboard | undefined)?.writeText(address());
 }
 function print() {
   window.print();

@@ -51,7 +51,10 @@ export function useCursor(ground: Cells) {
   /** The first empty cell, or rest. */
   function first() {
     for (const [r, c] of cells()) {
-      if (ground.isEmpty(r, c)) return go(r, c);
+      if (ground.isEmpty(r, c)) {
+        go(r, c);
+        return;
+      }
     }
     rest();
   }

@@ -45,10 +45,10 @@ export class Server {
     return answer.catch(() => undefined).then(() => Promise.reject(new ApiError(0, "no answer")));
   }
   private receive(body: NewAttempt, at: string): Promise<unknown> {
-    const place = { pupilId: body.pupil_id, at, slot: body.try_number ?? 1 };
+    const place = { pupilId: body.pupil_id, at, slot: body.try_number };
     const chain = this.chain(keyOf(place));
     if (chain.some((one) => one.id === body.id)) return Promise.resolve(this.state(place));
-    let typed: string | null = body.typed ?? "";
+    let typed: string | null = body.typed;
     if (body.withdrawn) typed = null;
     else if (body.restores) {
       const found = chain.find((one) => one.id === body.restores);

@@ -38,7 +38,9 @@ type Step = Change[];
 
 /** Where somebody goes to settle an entry that was made on this page. */
 function pageOf({ at }: Place, kind: Job["kind"]): string {
-  const lesson = /^\/lessons\/[^/]+/.exec(globalThis.location?.pathname ?? "")?.[0];
+  const lesson = /^\/lessons\/[^/]+/.exec(
+    (globalThis.location as Location | undefined)?.pathname ?? "",
+  )?.[0];
   if (!lesson) return "";
   return kind === "pulse" ? `${lesson}/hall?block=pulses` : `${lesson}/hall?activity=${at}`;
 }
@@ -336,8 +338,10 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
       [...jobs.value.values()]
         .map((list) => list.at(-1))
         .filter((job): job is Job & { refusal: Refusal } => Boolean(job?.refusal))
-        .map((job) => ({ job, refusal: job.refusal, place: source.placeOf(job)! }))
-        .filter(({ place }) => isOwn(place)),
+        .flatMap((job) => {
+          const place = source.placeOf(job);
+          return place && isOwn(place) ? [{ job, refusal: job.refusal, place }] : [];
+        }),
     ),
     sync,
     source,

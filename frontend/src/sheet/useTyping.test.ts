@@ -53,9 +53,7 @@ function begin(adds: boolean) {
         accepted: "a number",
         counts: null,
       }),
-      changes: (row, _column, typed) => [
-        { place: PLACES[row]!, entry: { typed } as unknown as Entry },
-      ],
+      changes: (row, _column, typed) => [{ place: PLACES[row]!, entry: { typed } }],
       ...(adds && { isEmpty: () => true }),
       along: ref(false),
     });

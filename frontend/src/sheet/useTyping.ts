@@ -14,29 +14,29 @@ import type { Sheet } from "./useSheet";
 
 export interface Ground {
   sheet: Sheet;
-  names(): string[];
-  columns(row: number): number;
-  cellAt(row: number, column: number): Cell | null;
+  names: () => string[];
+  columns: (row: number) => number;
+  cellAt: (row: number, column: number) => Cell | null;
   /** Row and column of a place. */
-  find(place: Place): [number, number] | null;
+  find: (place: Place) => [number, number] | null;
   /** How the cell under the cursor is typed. */
-  form(column: number, row: number): Form | null;
+  form: (column: number, row: number) => Form | null;
   /** What an entry changes: its own cell first, and what goes with it. */
-  changes(row: number, column: number, typed: string): { place: Place; entry: Entry | null }[];
+  changes: (row: number, column: number, typed: string) => { place: Place; entry: Entry | null }[];
   /** What speaks against an entry beside the rules of its form. */
-  check?(row: number, column: number, typed: string): Wrong | null;
+  check?: (row: number, column: number, typed: string) => Wrong | null;
   /** Whether the typing comes to a cell by itself; without it, to those in which nothing stands. */
-  isEmpty?(row: number, column: number): boolean;
-  kept?(row: number, column: number): void;
-  tookBack?(place: Place): void;
+  isEmpty?: (row: number, column: number) => boolean;
+  kept?: (row: number, column: number) => void;
+  tookBack?: (place: Place) => void;
   /** What an open entry is corrected from; without it, what was typed. */
-  textOf?(cell: Cell): string;
+  textOf?: (cell: Cell) => string;
   /** What is to be filled in before the cell, as long as it is empty. */
-  before?(): HTMLElement | null;
+  before?: () => HTMLElement | null;
   /** Left (−1) and right (1), where a row has one column. */
-  turnAside?(step: -1 | 1): void;
-  turnVariant?(row: number, column: number): void;
-  turnWave?(row: number): void;
+  turnAside?: (step: -1 | 1) => void;
+  turnVariant?: (row: number, column: number) => void;
+  turnWave?: (row: number) => void;
   along: Ref<boolean>;
   /** Where on the screen the cell that is typed in comes to stand. */
   block?: ScrollLogicalPosition;
@@ -184,7 +184,7 @@ export function useTyping(ground: Ground) {
   }
   function give(keys: string[]) {
     while (keys.length && !matter.value) {
-      const key = keys.shift()!;
+      const key = keys.shift() ?? "";
       if (key !== KEPT) entry.typed.value += key;
       else {
         lastSaved = -Infinity;
@@ -200,7 +200,7 @@ export function useTyping(ground: Ground) {
     [placed, turning, early],
     () => {
       if (!placed.value || turning.value || !early.value) return;
-      const keys = [...early.value];
+      const keys = early.value.split("");
       early.value = "";
       give(keys);
     },

@@ -2,7 +2,7 @@
 import Dexie, { type Table } from "dexie";
 import type { ApiError, Schemas } from "../api/client";
 import { ASIDE } from "./aside";
-import { laneOf } from "./lane";
+import { laneOf, tryOf } from "./lane";
 
 /** Why the server would not take a write; it stays here until somebody decides. */
 export type Refusal = Pick<
@@ -78,8 +78,8 @@ export async function takeOver(store: Store): Promise<void> {
         localStorage.getItem(key) ?? "",
       ) as Job;
       if (kind !== "attempt" && kind !== "pulse") throw new Error("not an entry");
-      const slot = kind === "pulse" ? (body as NewPulse).position : (body as NewAttempt).try_number;
-      const lane = laneOf(at, (body as NewAttempt).pupil_id, slot ?? 1);
+      const slot = kind === "pulse" ? body.position : tryOf(body);
+      const lane = laneOf(at, body.pupil_id, slot);
       await store.put({ ...more, id: body.id, kind, at, by, order, body, lane } as Job);
     } catch (error) {
       // One cut off while it was written was never shown as kept; a full device keeps it there.

@@ -19,11 +19,11 @@ export type Told =
 export interface Surroundings {
   store: Store;
   /** Sends one write and answers what the server said; throws ApiError. */
-  send(job: Job): Promise<Answered>;
+  send: (job: Job) => Promise<Answered>;
   /** Only one tab at a time sends of a lane. */
-  alone?<T>(lane: string, work: () => Promise<T>): Promise<T>;
+  alone?: <T>(lane: string, work: () => Promise<T>) => Promise<T>;
   /** Tell the other tabs. */
-  tell?(told: Told): void;
+  tell?: (told: Told) => void;
   setTimeout?: (work: () => void, ms: number) => number;
   clearTimeout?: (timer: number) => void;
 }
@@ -253,7 +253,7 @@ export function createEngine(around: Surroundings) {
     /** Keep a write that was not taken here already: it is open until its person settles it. */
     putRefused(job: Omit<Job, "by" | "order">, refusal: Refusal) {
       fell.set(job.id, (job.body as Following).succeeds ?? null);
-      return put({ ...job, refusal } as Omit<Job, "by" | "order">);
+      return put({ ...job, refusal });
     },
     /** Let a refused write go. */
     dismiss(id: string) {

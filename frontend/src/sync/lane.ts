@@ -5,3 +5,7 @@ export function laneOf(at: string, pupilId: string, slot: number): string {
 
 /** The lane of a clock: its states, and what waits for it. */
 export const runLane = (id: string) => `run ${id}`;
+/** The go an entry is of; one that an earlier page kept may not say. */
+export function tryOf(body: { try_number?: number }): number {
+  return body.try_number ?? 1;
+}

@@ -62,7 +62,7 @@ type Sync = Engine & {
 let engine: Sync | null = null;
 
 export function useSync(): Sync {
-  engine ??= effectScope(true).run(begin)!;
+  engine ??= effectScope(true).run(begin) ?? begin();
   return engine;
 }
 
@@ -81,7 +81,7 @@ function begin(): Sync {
     remove: async (id) => (await device()).remove(id),
   };
   const made = createEngine({ store, send, alone, tell });
-  watch(data, (told) => told && made.told(told), { flush: "sync" });
+  watch(data, (told: Told | undefined) => told && made.told(told), { flush: "sync" });
   useEventListener(window, "online", () => made.wake());
   useEventListener(window, "pagehide", () => setAside(made.notYetKept()));
   // A database that does not open keeps nobody from working.

@@ -3,6 +3,7 @@
  * The lesson on one screen: a frame of fixed zones (strip, message line, tools, the way of taking
  * scores, drawer, pad) that keep their place and size whatever happens. The page does not scroll.
  */
+import { forget } from "../../parts/forget";
 import { useQueryClient } from "@tanstack/vue-query";
 import { useEventListener, useMediaQuery } from "@vueuse/core";
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from "vue";
@@ -46,9 +47,14 @@ onMounted(async () => {
   if (all.length > 1 && plain.length === all.length) await fetchBattery(queries, lessonId);
 });
 
+/** The hall is there once its lesson is. */
+function theLesson() {
+  if (!lesson.value) throw new Error("a hall without its lesson");
+  return lesson.value;
+}
 const results = useResults(lessonId);
 const hall = useHall(
-  () => lesson.value!,
+  theLesson,
   lead,
   (id) => results.data.value?.tests.find((one) => one.activity_id === id)?.missing === 0,
 );
@@ -57,7 +63,7 @@ const { zones, drawer, idle, begun, early, pulsesIn } = provideFrame(hall.ownSta
 /** A zone is where it is as long as it is shown. */
 function put(name: Zone, element: HTMLElement | null) {
   if (element) zones[name] = element;
-  else delete zones[name];
+  else forget(zones, name);
 }
 const messages = useTemplateRef<HTMLElement>("messages");
 const pad = useTemplateRef<HTMLElement>("pad");

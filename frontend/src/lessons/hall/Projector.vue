@@ -15,7 +15,7 @@ import { useMoment } from "./clock/useMoment";
 import { newer, useAir, useTimeline } from "./clock/useConductor";
 
 const props = defineProps<{ lessonId: string }>();
-useTheme().change("dark");
+void useTheme().change("dark");
 const query = useTimeline(props.lessonId);
 const heard = ref<conductor.Conduct | null>(null);
 const lost = ref(false);
@@ -78,7 +78,8 @@ function inGroup(group: string): string {
   return (found?.children ?? []).map((one) => one.name).join(", ");
 }
 let asking = false;
-useIntervalFn(async () => {
+useIntervalFn(() => void look(), 500);
+async function look() {
   if (asking) return;
   asking = true;
   try {
@@ -95,7 +96,7 @@ useIntervalFn(async () => {
   } finally {
     asking = false;
   }
-}, 500);
+}
 </script>
 
 <template>

@@ -255,9 +255,7 @@ export function useHall(
     return one.phase === "open" && (TALKS.has(block.kind) || (block.kind === "test" && !one.wave));
   });
   /** A test whose clock nobody calls: how long it takes shows while it is done. */
-  const isOwnClock = computed(
-    () => segment.value?.phase === "open" && (segment.value.wave ?? 0) > 0,
-  );
+  const isOwnClock = computed(() => segment.value?.phase === "open" && segment.value.wave > 0);
   /**
    * What is shown is timed by a clock of its own, and that is the one in the strip: a test that nobody
    * calls, while the plan is at it or where it was opened by hand.

@@ -94,7 +94,7 @@ it("keeps what was changed without a network once it is back", async () => {
 
 it("sends a test only once it is chosen", async () => {
   const plan = await begin();
-  plan.change([...plan.draft.value, { kind: "test", label: "", test_id: null } as Entry]);
+  plan.change([...plan.draft.value, { kind: "test", label: "", test_id: null }]);
   await kept();
   expect(server.revision).toBe(0);
   plan.replace(3, { ...plan.draft.value[3]!, test_id: "t" });

@@ -69,6 +69,7 @@ export function usePlan(lessonId: string) {
     saving.value = true;
     let kept: Page = page.value;
     try {
+      // eslint-disable-next-line @typescript-eslint/no-unnecessary-condition -- more is changed while it waits
       while (unsaved.value && whole.value) {
         const sent = draft.value;
         const body = { based_on: kept.revision, blocks: sent };

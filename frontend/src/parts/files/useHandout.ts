@@ -30,20 +30,21 @@ export function useHandout() {
   function ask() {
     const one = current.value;
     if (!one || one.ready || one.problem) return;
-    timer = window.setTimeout(async () => {
-      try {
-        const params = { path: { handout_id: one.id } };
-        current.value = await answer(client.GET("/api/handouts/{handout_id}", { params }));
-      } catch (error) {
-        if (!(error instanceof ApiError)) throw error;
-        // Without a network it goes on being made; a server that was started anew has forgotten it.
-        if (error.status === 404) {
-          current.value = null;
-          problem.value = "The server was started anew meanwhile: make it once more.";
-        }
+    timer = window.setTimeout(() => void look(one.id), EVERY_MS);
+  }
+  async function look(id: string) {
+    try {
+      const params = { path: { handout_id: id } };
+      current.value = await answer(client.GET("/api/handouts/{handout_id}", { params }));
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      // Without a network it goes on being made; a server that was started anew has forgotten it.
+      if (error.status === 404) {
+        current.value = null;
+        problem.value = "The server was started anew meanwhile: make it once more.";
       }
-      ask();
-    }, EVERY_MS);
+    }
+    ask();
   }
   onBeforeUnmount(() => window.clearTimeout(timer));
   const busy = computed(

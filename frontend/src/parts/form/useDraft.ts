@@ -1,4 +1,5 @@
 /** What is being typed into a long form, kept by the browser's tab: a reload loses nothing of it. */
+import { forget } from "../forget";
 import { ref, watch } from "vue";
 
 const ROOM = "lauf.draft.";
@@ -6,7 +7,7 @@ type Form = Record<string, unknown>;
 
 /** Put what was left into a form, and into the forms that it is made of. */
 function put(form: Form, left: Form) {
-  for (const name of Object.keys(form)) if (!(name in left)) delete form[name];
+  for (const name of Object.keys(form)) if (!(name in left)) forget(form, name);
   for (const [name, value] of Object.entries(left)) {
     const part = form[name];
     if (isForm(part) && isForm(value)) put(part, value);

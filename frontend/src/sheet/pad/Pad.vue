@@ -31,7 +31,7 @@ const keys = computed(() => [
 const LABELS: Record<string, string> = { back: "Rub out", "~": "Estimate", " ": "Space" };
 const FACES: Record<string, string> = { back: "⌫", " ": "␣", x: "● hit", o: "○ miss" };
 const shots = computed(() => (/^[xo]+$/.test(props.typed) ? props.typed : ""));
-const hits = computed(() => [...shots.value].filter((one) => one === "x").length);
+const hits = computed(() => shots.value.replaceAll("o", "").length);
 const SIDES = [
   { typed: "y y", words: "both" },
   { typed: "y n", words: "left only" },

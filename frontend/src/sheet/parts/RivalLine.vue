@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Whoever performs against the class, as one more at the end of the list. */
+import { forget } from "../../parts/forget";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
 import { answer, client, type ApiError, type Schemas } from "../../api/client";
@@ -45,8 +46,8 @@ async function send(challenge_id: string, typed: string, sure = false) {
 const { typed, wrong, type, keep } = useTypedFields(send);
 async function right(challenge_id: string) {
   await send(challenge_id, typed[challenge_id] ?? "", true);
-  delete typed[challenge_id];
-  delete wrong[challenge_id];
+  forget(typed, challenge_id);
+  forget(wrong, challenge_id);
 }
 /** A mark that was made is of the form it was made in: choosing another says it anew. */
 function choose(one: Performing, code: string) {

@@ -1,4 +1,5 @@
 /** A battery: every child's first try at each of its tests. */
+import { tryOf } from "../../sync/lane";
 import { useQuery, useQueryClient, type QueryClient } from "@tanstack/vue-query";
 import { useDebounceFn } from "@vueuse/core";
 import { computed, type Ref } from "vue";
@@ -28,7 +29,7 @@ const read = (lessonId: string, comparedWith?: string) =>
 
 /** Have the table of all tests on this device before it is opened. */
 export function fetchBattery(queries: QueryClient, lessonId: string): Promise<void> {
-  return queries.prefetchQuery({
+  return queries.query({
     queryKey: keyOf(lessonId),
     queryFn: () => read(lessonId),
     staleTime: 60_000,
@@ -86,7 +87,7 @@ export function useBattery(
       return inOtherTests(pupilId, typed, here.reasons, others);
     },
     placeOf(job) {
-      if (job.kind !== "attempt" || (job.body.try_number ?? 1) !== 1) return null;
+      if (job.kind !== "attempt" || tryOf(job.body) !== 1) return null;
       if (!activityIds().includes(job.at)) return null;
       return { pupilId: job.body.pupil_id, at: job.at, slot: 1 };
     },

@@ -1,4 +1,5 @@
 /** A class in one test: every child's tries. */
+import { tryOf } from "../../sync/lane";
 import { useQuery, useQueryClient, type QueryClient } from "@tanstack/vue-query";
 import { useDebounceFn } from "@vueuse/core";
 import { answer, client, type Schemas } from "../../api/client";
@@ -21,7 +22,7 @@ const read = (activityId: string) =>
 
 /** Have a test's sheet on this device before it is opened; without a network it is as it was. */
 export function fetchLanes(queries: QueryClient, activityId: string): Promise<void> {
-  return queries.prefetchQuery({
+  return queries.query({
     queryKey: keyOf(activityId),
     queryFn: () => read(activityId),
     staleTime: 60_000,
@@ -96,7 +97,7 @@ export function useLanes(activityId: string, openRun: () => string | null) {
       if (job.kind !== "attempt") return null;
       const isOther = () => others().some((one) => one.activity_id === job.at);
       if (job.at !== activityId && !isOther()) return null;
-      return { pupilId: job.body.pupil_id, at: job.at, slot: job.body.try_number ?? 1 };
+      return { pupilId: job.body.pupil_id, at: job.at, slot: tryOf(job.body) };
     },
     take({ at }, answered) {
       const child = answered as Child;
@@ -104,8 +105,7 @@ export function useLanes(activityId: string, openRun: () => string | null) {
       if (at === activityId && child.tries.length > 1) void allTries();
     },
     name: (pupilId) => childOf(pupilId)?.name ?? "",
-    saidOf: (job, child) =>
-      saidOf(child as Child, job.kind === "attempt" ? (job.body.try_number ?? 1) : 1),
+    saidOf: (job, child) => saidOf(child as Child, job.kind === "attempt" ? tryOf(job.body) : 1),
     questionsOf: (job, child) => questionsOf(source.placeOf(job), child as Child),
     async settle(question) {
       const child = await settleFlags(question.entryId, question.flags);

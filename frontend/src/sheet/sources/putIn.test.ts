@@ -9,7 +9,7 @@ it("is not undone by a page that was asked for before", async () => {
   queries.setQueryData(queryKey, { kept: [] as string[] });
   let answer: (page: { kept: string[] }) => void = () => undefined;
   const asked = queries
-    .fetchQuery({
+    .query({
       queryKey,
       queryFn: () => new Promise<{ kept: string[] }>((done) => (answer = done)),
     })

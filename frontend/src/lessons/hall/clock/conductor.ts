@@ -167,7 +167,8 @@ export function placeAt(plan: Timeline, state: Conduct, at: number): number {
 }
 /** Where the clock comes to stand next, going as it does now; null where nothing waits any more. */
 export function standsAt(plan: Timeline, state: Conduct): number | null {
-  const from = state.going_from_ms ?? 0;
+  // One that a device kept before there was such a thing has none.
+  const from = (state.going_from_ms as number | undefined) ?? 0;
   return plan.segments.find((one) => one.waits && one.from_ms > from)?.from_ms ?? null;
 }
 /** Whether the clock stands at a place that waits until somebody goes on. */

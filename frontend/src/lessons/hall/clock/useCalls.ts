@@ -69,12 +69,11 @@ export function useCalls({ plan, state, leading, record }: Called) {
     if (to >= plan.value.total_ms) lock.release();
   }
   function handOver(to: number) {
-    const end = Math.min(
-      to + AHEAD_MS,
-      (conductor.standsAt(plan.value!, state.value!) ?? Infinity) - 1,
-    );
-    music.follow(plan.value!, to, end);
-    for (const cue of conductor.passed(plan.value!, to, end)) {
+    if (!plan.value || !state.value) return;
+    const stands = conductor.standsAt(plan.value, state.value) ?? Infinity;
+    const end = Math.min(to + AHEAD_MS, stands - 1);
+    music.follow(plan.value, to, end);
+    for (const cue of conductor.passed(plan.value, to, end)) {
       if (ahead.has(cue.at_ms)) continue;
       const takeBack = playIn(cue.kind, cue.at_ms - to);
       if (takeBack) ahead.set(cue.at_ms, takeBack);

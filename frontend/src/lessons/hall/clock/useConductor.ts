@@ -33,7 +33,7 @@ export function useAir(lessonId: string, heard: (state: Conduct) => void) {
   const { data, post } = useBroadcastChannel<Conduct, Conduct>({
     name: `lauf.conduct.${lessonId}`,
   });
-  watch(data, (state) => state && heard(state), { flush: "sync" });
+  watch(data, (state: Conduct | undefined) => state && heard(state), { flush: "sync" });
   return (state: Conduct) => post(JSON.parse(JSON.stringify(state)) as Conduct);
 }
 

@@ -19,7 +19,7 @@ export function useMoment(
       each(moment);
     },
     () => conductor.goes(plan.value, state.value, at.value),
-    () => conductor.dueIn(plan.value!, state.value!, now()),
+    () => (plan.value && state.value ? conductor.dueIn(plan.value, state.value, now()) : Infinity),
   );
   // What was changed is seen as of now: by an older look a skip would be in what it left.
   watch(

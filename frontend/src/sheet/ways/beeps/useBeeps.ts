@@ -90,8 +90,8 @@ export function useBeeps(activity: () => Activity) {
       return;
     }
     // Tones go to the sound card ahead of time: a busy page does not delay them.
-    for (let place = last.value + 1; place < beeps.value.length; place += 1) {
-      const beep = beeps.value[place]!;
+    for (const [place, beep] of beeps.value.entries()) {
+      if (place <= last.value) continue;
       if (beep.at_ms - ms > AHEAD_MS) break;
       if (ahead.has(place)) continue;
       const nextStage = beeps.value[place + 1]?.stage !== beep.stage;
@@ -206,11 +206,11 @@ export function useBeeps(activity: () => Activity) {
     ...{ shown, running, ended, score, warned, start, undo, endAll, msNow },
     ...{ reasons, why },
     /** What stands of a child in this go: a stage and shuttle, or why there is none. */
-    scoreWords(row: Row): string {
+    scoreWords: (row: Row): string => {
       const is = score(row) ?? (run.value.startedAt === null ? reasonOf(row) : null);
       return reasons.value.find(({ key }) => key === is)?.words ?? is ?? "";
     },
-    tap(row: Row) {
+    tap: (row: Row) => {
       const { pupil_id } = row.child;
       const reason = why.value;
       why.value = "";

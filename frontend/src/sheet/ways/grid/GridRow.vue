@@ -48,8 +48,8 @@ const cells = computed(() => props.child.cells.map((_, column) => cellAt(props.r
       <input
         v-if="here === column"
         :ref="grid.field"
-        data-cell
         v-model="entry.typed.value"
+        data-cell
         class="field figure"
         :inputmode="pad ? 'none' : 'text'"
         v-bind="LITERAL"

@@ -50,8 +50,8 @@ const instead = computed(() => {
 });
 /** Why the child under the cursor is kept from the test. */
 const keptFrom = computed(() => {
-  const care = row.value?.child.care;
-  return care && !care.allowed ? `⊘ ${row.value?.child.name} ${care.words}` : "";
+  const { care = null, name = "" } = row.value?.child ?? {};
+  return care && !care.allowed ? `⊘ ${name} ${care.words}` : "";
 });
 const measured = ref<Row | null>(null);
 function measure(one: Row) {

@@ -66,8 +66,8 @@ const informal = computed(() => unitOf(child.value.score?.typed ?? ""));
         <input
           v-if="active && place === cursor.column.value"
           :ref="list.field"
-          data-cell
           v-model="entry.typed.value"
+          data-cell
           :inputmode="pad ? 'none' : 'text'"
           v-bind="LITERAL"
           :aria-label="many ? `Try ${place + 1} of ${child.name}` : `Score of ${child.name}`"

@@ -55,8 +55,8 @@ const { query, board, rows, sheet, done, variants } = test;
             Score of {{ row.child.name }}
             <input
               :ref="partner.field"
-              data-cell
               v-model="entry.typed.value"
+              data-cell
               class="field said"
               inputmode="none"
               v-bind="LITERAL"

@@ -42,7 +42,7 @@ async function listen() {
   }
 }
 void listen();
-useIntervalFn(listen, 2_000);
+useIntervalFn(() => void listen(), 2_000);
 
 const good = computed(() =>
   readings.value.flatMap((one) => (one.bpm ? [{ pupilId: one.pupil_id, bpm: one.bpm }] : [])),

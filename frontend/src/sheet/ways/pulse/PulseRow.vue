@@ -51,8 +51,8 @@ function questionOf(child: PulseChild, reading: PulseChild["readings"][number]) 
       <input
         v-if="here === column"
         :ref="pulsing.field"
-        data-cell
         v-model="entry.typed.value"
+        data-cell
         class="field beats"
         :inputmode="pad ? 'none' : 'numeric'"
         v-bind="LITERAL"

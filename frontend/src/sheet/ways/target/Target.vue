@@ -121,8 +121,8 @@ const KEYS = ["-", "c"];
                 <input
                   v-if="isHere(index)"
                   :ref="target.field"
-                  data-cell
                   v-model="entry.typed.value"
+                  data-cell
                   class="field reps"
                   :inputmode="pad ? 'none' : 'text'"
                   v-bind="LITERAL"

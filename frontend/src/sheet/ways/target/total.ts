@@ -56,7 +56,8 @@ export function added(typed: string, apart: boolean): Levels | null {
 export function withReps(before: Parts, movement: number, more: Levels): Parts | null {
   const reps = before.reps.map((one): Levels => [...one]);
   while (reps.length <= movement) reps.push([0, 0, 0]);
-  const sum = reps[movement]!.map((count, level) => count + more[level]!) as Levels;
+  const [easier, usual, harder] = reps[movement] ?? [0, 0, 0];
+  const sum: Levels = [easier + more[0], usual + more[1], harder + more[2]];
   if (sum.some((count) => count < 0)) return null;
   reps[movement] = sum;
   return { ...before, reps };
