@@ -37,6 +37,8 @@ from tests.upgrades.meant import MEANT, as_said_now
 STAGES = Path(__file__).parent / "stages"
 NAMES = sorted(file.name.removesuffix(".sql.xz") for file in STAGES.glob("*.sql.xz"))
 #: Tables that an upgrade may change or drop: nothing in them was written by anybody.
+#: The first stage that kept what is asked about a score.
+ASKS_FROM = 9
 NOT_KEPT = re.compile(r"django_|auth_|axes_")
 RENAMED = {"lessons_waverun": "lessons_run"}
 GONE = "frog-jumps-15"
@@ -80,7 +82,8 @@ def test_a_used_school_is_the_same_after_an_upgrade(stage: str, database: str) -
         after = rows(database)
         assert [*lost_or_changed(before, after, number)] == []
         the_tests_that_went_away(number)
-        what_is_asked_is_settled()
+        if number < ASKS_FROM:
+            what_is_asked_is_settled()
         pages = json.loads(lzma.decompress((STAGES / f"{stage}.pages.json.xz").read_bytes()))
         logging.disable(logging.WARNING)
         try:
