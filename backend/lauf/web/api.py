@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import json
+import pkgutil
+from collections.abc import Iterator
+from importlib import import_module
+from types import ModuleType
 from typing import Any, Final
 
 from django.core.exceptions import RequestDataTooBig
 from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
-from ninja import NinjaAPI, Status
+from ninja import NinjaAPI, Router, Status
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.parser import Parser
 
@@ -74,12 +78,22 @@ api = NinjaAPI(
     docs_url=None,
     openapi_url="/openapi.json",
 )
+
+
+def _routers(room: ModuleType) -> Iterator[Router]:
+    """The addresses of every module of a room."""
+    for found in pkgutil.iter_modules(room.__path__):
+        module = import_module(f"{room.__name__}.{found.name}")
+        if isinstance(router := getattr(module, "router", None), Router):
+            yield router
+
+
 _ROOMS = (people, catalogue, lessons, progress, challenges, exchange)
 for router in (
     session,
     account,
     private_links,
-    *(router for room in _ROOMS for router in room.ROUTERS),
+    *(router for room in _ROOMS for router in _routers(room)),
 ):
     api.add_router("", router)
 
