@@ -8,7 +8,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.test_ways import BOUNCE, KEPT, TARGET, activity_of, begin
+from tests.browser.hall.test_ways import BOUNCE, KEPT, TARGET, activity_of, begin
 from tests.support.hall import by_one_clock, cell, type_in
 from tests.support.served import Served, wait_for
 

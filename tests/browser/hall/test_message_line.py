@@ -10,7 +10,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, Route, expect
 
-from tests.browser.test_ways import begin
+from tests.browser.hall.test_ways import begin
 from tests.support.hall import by_one_clock, cell, rail
 from tests.support.served import Served
 

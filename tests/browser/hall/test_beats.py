@@ -10,7 +10,7 @@ from typing import Any
 
 from playwright.sync_api import FilePayload, Page, expect
 
-from tests.browser.test_ways import KEPT, TARGET, begin
+from tests.browser.hall.test_ways import KEPT, TARGET, begin
 from tests.support.hall import cell, rail, skip_to
 from tests.support.served import Served, wait_for
 

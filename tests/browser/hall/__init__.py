@@ -1,0 +1,1 @@
+"""The hall, used as a teacher uses it."""
