@@ -51,7 +51,7 @@ def routes(world: World, own: str) -> Routes:
     suggested = "/api/lessons/suggested?at=2026-03-10T09:00:00Z"
     run = {"wave": 1, "revision": 1, "anchor_ms": 1_000, "paused_ms": None}
     wrong = {"username": "nobody", "password": "wrong"}
-    # The fifth wrong password in a row locks that name out.
+    # Five wrong passwords in a row lock that name out.
     set_up = {"setup_code": "test-code", "school_name": "S", "name": "N", "username": "u"}
     score = world.body(pupil, "20")
     test = world.activity.protocol.test_id
@@ -232,7 +232,7 @@ def routes(world: World, own: str) -> Routes:
         ("DELETE", "/api/session/others"): ("/api/session/others", None, ANY_STAFF),
         ("GET", "/api/health"): ("/api/health", None, PUBLIC),
         ("GET", "/api/session"): ("/api/session", None, PUBLIC),
-        ("POST", "/api/session"): ("/api/session", wrong, (401, 401, 401, 401, 429, 429)),
+        ("POST", "/api/session"): ("/api/session", wrong, (401, 401, 401, 401, 401, 429)),
         ("POST", "/api/setup"): ("/api/setup", {**set_up, "password": PASSWORD}, (422,) * 6),
         ("GET", "/api/today"): ("/api/today", None, ANY_STAFF),
         ("GET", "/api/tests"): ("/api/tests", None, ANY_STAFF),
