@@ -49,11 +49,13 @@ _ORDER: Final = [code.value for code in FlagCode]
 
 def asked_in(activity_id: UUID) -> dict[UUID, list[Asked]]:
     """What is or was asked about the scores that count in an activity, by attempt. One query."""
+    return _by_attempt((attempt, Asked(*asked)) for attempt, *asked in _ASKED.rows(activity_id))
+
+
+def _by_attempt(asked: Iterable[tuple[UUID, Asked]]) -> dict[UUID, list[Asked]]:
     found: dict[UUID, list[Asked]] = defaultdict(list)
-    for attempt, *asked in _ASKED.rows(activity_id):
-        found[attempt].append(Asked(*asked))
-    for mine in found.values():
-        mine.sort(key=lambda one: _ORDER.index(one.flag))
+    for attempt, one in sorted(asked, key=lambda each: _ORDER.index(each[1].flag)):
+        found[attempt].append(one)
     return found
 
 
@@ -67,67 +69,64 @@ def in_turn(activity_id: UUID) -> None:
 @transaction.atomic
 def ask(
     activity: Activity, judge: Judge, history: Sequence[Row], children: Mapping[UUID, Subject]
-) -> list[Row]:
+) -> tuple[list[Row], dict[UUID, list[Asked]]]:
     """Ask what is to be asked about the scores of an activity, and no longer what is not.
 
     history     the scores of its class in it and before it
     children    what is known of each child
 
-    Returns the history as it counts then. One query (two of a test of times), and up to three more
-    where that changes.
+    Returns the history as it counts then, and what is or was asked, by attempt. One query (two
+    of a test of times), and up to three more where that changes.
     """
     now = [row.put(is_open=False) for row in history if row.activity_id == activity.id]
     earlier = by_pupil(row for row in history if row.activity_id != activity.id)
     ran_ms = longest_run_ms(activity.id) if judge.measure.kind is Kind.TIME else None
     wanted = _flags(judge, now, earlier, children, ran_ms)
     there = asked_in(activity.id)
-    settled = _keep(activity, wanted, there)
+    asked = _keep(activity, wanted, there)
     open_now = {
         attempt
-        for attempt, flags in wanted.items()
-        if any(flag.code.holds_out and (attempt, flag.code.value) not in settled for flag in flags)
+        for attempt, mine in asked.items()
+        if any(FlagCode(one.flag).holds_out and not one.settled for one in mine)
     }
-    return [
+    counted = [
         row.put(is_open=row.id in open_now) if row.activity_id == activity.id else row
         for row in history
     ]
+    return counted, asked
 
 
 def _keep(
     activity: Activity,
     wanted: Mapping[UUID, Sequence[Flag]],
     there: Mapping[UUID, Sequence[Asked]],
-) -> set[tuple[UUID, str]]:
-    """Bring what is kept to what is wanted; what is settled stays. Returns what is settled."""
+) -> dict[UUID, list[Asked]]:
+    """Bring what is kept to what is wanted; what is settled stays. Returns what is kept then."""
     kept = {(attempt, one.flag): one for attempt, all_ in there.items() for one in all_}
-    settled = {key for key, one in kept.items() if one.settled}
-    asked = {
-        (attempt, flag.code.value): flag.words
-        for attempt, flags in wanted.items()
-        for flag in flags
-    }
-    new = {
-        key: words
-        for key, words in asked.items()
-        if key not in settled and (key not in kept or kept[key].words != words)
-    }
-    gone = {
-        key for key, one in kept.items() if not one.settled and (key in new or key not in asked)
-    }
+    after = {key: one for key, one in kept.items() if one.settled}
+    for attempt, flags in wanted.items():
+        for flag in flags:
+            open_one = Asked(flag.code.value, flag.words, settled=False)
+            after.setdefault((attempt, open_one.flag), open_one)
+    gone = {key for key, one in kept.items() if after.get(key) != one}
+    new = {key: one for key, one in after.items() if kept.get(key) != one}
     if gone:
         Question.objects.filter(
             reduce(or_, (Q(attempt=attempt, flag=flag) for attempt, flag in gone))
         ).delete()
     if new:
         Question.objects.bulk_create(
-            [Question(attempt_id=key[0], flag=key[1], words=words) for key, words in new.items()]
+            [
+                Question(attempt_id=attempt, flag=one.flag, words=one.words)
+                for (attempt, _), one in new.items()
+            ]
         )
     if new.keys() ^ gone:
         # What repeat tests added up to since may hold them, or lack them.
         RepeatSummary.objects.filter(
             test=activity.protocol.test_id, before__gt=day_of(activity.lesson)
         ).delete()
-    return settled
+    return _by_attempt((attempt, one) for (attempt, _), one in after.items())
 
 
 def _flags(

@@ -8,7 +8,7 @@ from datetime import date
 from typing import NamedTuple
 from uuid import UUID
 
-from django.db.models import Q
+from django.db.models import Exists, OuterRef, Q
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.lessons.models import Allowed, Lesson
@@ -37,7 +37,7 @@ class _Said(NamedTuple):
 
 class LessonCare:
     """What the children of a lesson's class are kept from, on its day. Read once, for all of its
-    tests. Two queries, one more where one measures bodies; none where the tests ask for nothing of
+    tests. One query, one more where one measures bodies; none where the tests ask for nothing of
     the kind."""
 
     def __init__(
@@ -53,18 +53,22 @@ class LessonCare:
         if pupils is not None:
             children = Pupil.objects.filter(pk__in=pupils)
         day = day_of(lesson)
+        excluded = Exclusion.objects.filter(
+            Q(until=None) | Q(until__gte=day), pupil__in=children, what__in=wanted
+        )
+        rows = excluded.annotate(may=_allowed(lesson, OuterRef("pupil"), OuterRef("what")))
         found = [
-            (pupil, Care(what), until)
-            for pupil, what, until in Exclusion.objects.filter(
-                Q(until=None) | Q(until__gte=day), pupil__in=children, what__in=wanted
-            ).values_list("pupil_id", "what", "until")
+            (pupil, _Said(Care(what), until, may))
+            for pupil, what, until, may in rows.values_list("pupil_id", "what", "until", "may")
         ]
         if Care.MEASURING in wanted:
             refused = children.filter(measuring=Pupil.Consent.REFUSED)
-            found += [(one, Care.MEASURING, None) for one in refused.values_list("id", flat=True)]
-        allowed = set(Allowed.objects.filter(lesson=lesson).values_list("pupil_id", "what"))
-        for pupil, care, until in found:
-            said = _Said(care, until, (pupil, care.value) in allowed)
+            unless = refused.annotate(may=_allowed(lesson, OuterRef("pk"), Care.MEASURING.value))
+            found += [
+                (pupil, _Said(Care.MEASURING, None, may))
+                for pupil, may in unless.values_list("id", "may")
+            ]
+        for pupil, said in found:
             self._said.setdefault(pupil, []).append(said)
 
     def of(self, pupil: UUID, protocol: ProtocolVersion) -> KeptFrom | None:
@@ -85,6 +89,11 @@ class LessonCare:
         """Every child that is kept from what a test asks."""
         found = ((pupil, self.of(pupil, protocol)) for pupil in self._said)
         return {pupil: kept for pupil, kept in found if kept is not None}
+
+
+def _allowed(lesson: Lesson, pupil: OuterRef, what: OuterRef | str) -> Exists:
+    """Whether the teacher has said that a child does it in a lesson."""
+    return Exists(Allowed.objects.filter(lesson=lesson, pupil=pupil, what=what))
 
 
 def asked_by(protocol: ProtocolVersion) -> frozenset[Care]:

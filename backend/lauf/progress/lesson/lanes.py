@@ -15,7 +15,7 @@ from lauf.compiled import Compiled
 from lauf.judgement.judge import Judge
 from lauf.judgement.judges import judge_for
 from lauf.judgement.picture import Lane, lane_of, put_to_scale, variant_of
-from lauf.judgement.questions import Asked, ask, asked_in, in_turn
+from lauf.judgement.questions import Asked, ask, asked_in
 from lauf.judgement.rows import by_pupil, scores
 from lauf.judgement.statements import shown_of
 from lauf.judgement.subject import Subject
@@ -185,11 +185,10 @@ def class_lanes(staff: Staff, activity_id: UUID) -> ClassLanes:
     lengths were measured in hands or steps, and up to three where the test asks for something that
     children can be kept from). Raises NotFound.
     """
-    return _lanes(staff, activity_id, anew=False)
+    return _lanes(staff, activity_of(staff, activity_id), anew=False)
 
 
-def _lanes(staff: Staff, activity_id: UUID, *, anew: bool) -> ClassLanes:
-    activity = activity_of(staff, activity_id)
+def _lanes(staff: Staff, activity: Activity, *, anew: bool) -> ClassLanes:
     protocol, lesson = activity.protocol, activity.lesson
     day = day_of(lesson)
     judge = judge_for(protocol, lesson.year_group_id, day)
@@ -199,8 +198,9 @@ def _lanes(staff: Staff, activity_id: UUID, *, anew: bool) -> ClassLanes:
     pupils = _PUPILS.rows(lesson.school_class_id)
     if anew:
         whos = {pupil: Subject(sex, born) for pupil, *_, sex, born in pupils}
-        history = ask(activity, judge, history, whos)
-    asked = asked_in(activity.id)
+        history, asked = ask(activity, judge, history, whos)
+    else:
+        asked = asked_in(activity.id)
     grouped = by_pupil(history)
     kept_from = LessonCare(lesson, [protocol]).kept_from(protocol)
     lanes = [
@@ -383,10 +383,9 @@ def score_row(row: Row, judge: Judge) -> Score:
     }
 
 
-def child_after(staff: Staff, activity_id: UUID, pupil_id: UUID) -> Child:
-    """One child of `class_lanes`, for the answer to a write, which is in one transaction with it:
-    what is to be asked about the scores of the activity is asked. Two queries more, and up to three
-    where that changes."""
-    in_turn(activity_id)
-    children = _lanes(staff, activity_id, anew=True)["children"]
+def child_after(staff: Staff, activity: Activity, pupil_id: UUID) -> Child:
+    """One child of `class_lanes`, for the answer to a write, which is in one transaction with it
+    and `in_turn`: what is to be asked about the scores of the activity is asked. Six queries, and
+    up to three where that changes."""
+    children = _lanes(staff, activity, anew=True)["children"]
     return next(child for child in children if child["pupil_id"] == pupil_id)

@@ -53,9 +53,10 @@ def record_attempt(
     counted_by  the partner who said it
     run_id      the clock a time was taken by, which it is held against unless the teacher is `sure`
 
-    Sending the same id again returns what is stored. Raises EntryError for an unreadable score,
-    Clash when another entry counts, IdTaken for an id that came with another score, NotFound
-    outside the scope, Refused for an unknown variant, wave, try or condition.
+    The entry comes with its activity. Sending the same id again returns what is stored. Raises
+    EntryError for an unreadable score, Clash when another entry counts, IdTaken for an id that came
+    with another score, NotFound outside the scope, Refused for an unknown variant, wave, try or
+    condition.
     """
     activity = activity_of(staff, activity_id)
     said = None if restores else _Said(typed, variant, wave, try_number, withdrawn)
@@ -226,6 +227,7 @@ def _stored(
     same_place = (stored.activity_id, stored.pupil_id) == (activity.id, pupil_id)
     if not same_place or (said is not None and not said.is_of(stored)):
         raise IdTaken
+    stored.activity = activity
     return stored
 
 
@@ -233,7 +235,10 @@ def _counting(activity: Activity, pupil_id: UUID, try_number: int) -> Attempt | 
     attempts = Attempt.objects.filter(
         activity=activity, pupil_id=pupil_id, try_number=try_number, successor=None
     )
-    return attempts.select_related("recorded_by").first()
+    found = attempts.select_related("recorded_by").first()
+    if found is not None:
+        found.activity = activity
+    return found
 
 
 @transaction.atomic
