@@ -13,6 +13,7 @@ import urllib.request
 from pathlib import Path
 from typing import Any
 
+from lauf import __version__
 from ops.network import free_port
 from ops.processes import postgres_on
 from tests.support.served import ROOT, wait_for
@@ -148,7 +149,8 @@ class Installed:
         health = wait_for(
             lambda: self.ask("/api/health"), lambda found: found[0] == 200, seconds=60
         )
-        assert health == (200, {"database": True, "writing": True}), self.said
+        well = {"version": __version__, "database": True, "writing": True}
+        assert health == (200, well), self.said
 
     def remove(self) -> None:
         self.stop()
