@@ -182,7 +182,7 @@ def class_lanes(staff: Staff, activity_id: UUID) -> ClassLanes:
     """Every child of the class with today's score and its lane, in list order.
 
     Seven queries, whatever the class size and the number of earlier occasions (one more where
-    lengths were measured in hands or steps, and up to three where the test asks for something that
+    lengths were measured in hands or steps, and up to two where the test asks for something that
     children can be kept from). Raises NotFound.
     """
     return _lanes(staff, activity_of(staff, activity_id), anew=False)
@@ -385,7 +385,7 @@ def score_row(row: Row, judge: Judge) -> Score:
 
 def child_after(staff: Staff, activity: Activity, pupil_id: UUID) -> Child:
     """One child of `class_lanes`, for the answer to a write, which is in one transaction with it
-    and `in_turn`: what is to be asked about the scores of the activity is asked. Six queries, and
-    up to three where that changes."""
+    and `in_turn`: what is to be asked about the scores of the activity is asked. As many
+    queries as `class_lanes` without the first, and up to three where that changes."""
     children = _lanes(staff, activity, anew=True)["children"]
     return next(child for child in children if child["pupil_id"] == pupil_id)
