@@ -29,9 +29,9 @@ from lauf.lessons.models import Activity, Lesson
 from lauf.people.actions import create_school
 from lauf.people.models import Pupil, School, SchoolClass, Staff
 from lauf.progress.school.disclosure import COUNTED
-from lauf.records.actions import record_attempt
 from lauf.records.models import Attempt
 from lauf.web import throttling
+from tests.support.scores import record_attempt
 
 PASSWORD = "a-long-test-password"
 #: Many tries of one property within one test, and so within one transaction.

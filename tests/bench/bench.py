@@ -91,7 +91,7 @@ def class_lane_read() -> None:
     from lauf.lessons.models import Activity
     from lauf.people.models import Staff
     from lauf.progress.lesson.lanes import class_lanes
-    from lauf.records.actions import record_attempt
+    from tests.support.scores import record_attempt
 
     staff = Staff.objects.get(username="demo")
     activity = Activity.objects.select_related("lesson").get(

@@ -59,19 +59,14 @@ def _by_attempt(asked: Iterable[tuple[UUID, Asked]]) -> dict[UUID, list[Asked]]:
     return found
 
 
-def in_turn(activity_id: UUID) -> None:
-    """Until the transaction ends nobody else asks about scores of this activity: of two that are
-    kept at once the later one is judged beside both."""
-    turn = Activity.objects.select_for_update(of=("self",), no_key=True)
-    turn.filter(pk=activity_id).values_list("pk").first()
-
-
 @transaction.atomic
 def ask(
     activity: Activity, judge: Judge, history: Sequence[Row], children: Mapping[UUID, Subject]
 ) -> tuple[list[Row], dict[UUID, list[Asked]]]:
     """Ask what is to be asked about the scores of an activity, and no longer what is not.
 
+    activity    which the caller has in turn: of two scores that are kept at once the later one is
+                judged beside both
     history     the scores of its class in it and before it
     children    what is known of each child
 

@@ -20,9 +20,9 @@ from lauf.challenges.models import GamesKey
 from lauf.exchange.games.signing import check_digits, is_as_signed, signed
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.models import House, Pupil, SchoolClass
-from lauf.records.actions import record_attempt
 from tests.api.conftest import Person, World
 from tests.api.games import FarSchool, file_of, new_games, send
+from tests.support.scores import record_attempt
 
 ROOT = Path(__file__).resolve().parents[3]
 

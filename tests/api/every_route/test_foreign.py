@@ -17,10 +17,10 @@ from lauf.catalogue.models import BatteryTest, Ladder, ProtocolVersion
 from lauf.challenges.models import Challenge, ChallengeWeek
 from lauf.lessons.models import Activity, Conduct, Lesson, PlanBlock, Run
 from lauf.people.models import Pupil, SchoolClass
-from lauf.records.actions import record_attempt
 from lauf.records.models import Attempt, Calibration, PulseReading
 from tests.api.conftest import Person, World
 from tests.api.routes import routes
+from tests.support.scores import record_attempt
 
 #: No answer to anybody of this school holds it.
 NAME = "Quillifer"

@@ -20,12 +20,12 @@ from hypothesis import strategies as st
 
 from lauf.lessons.models import Activity, PlanBlock
 from lauf.progress.school.disclosure import COUNTED, Counted
-from lauf.records.actions import record_attempt
 from lauf.records.models import Attempt
 from lauf.rules.judging.summaries import FEWEST_TOLD
 from tests.api.conftest import Person, World
 from tests.api.routes import routes
 from tests.support.papers import pages_of
+from tests.support.scores import record_attempt
 
 #: The planted weight as it was typed, in grams, and as it would be shown in pounds.
 PLANTED = re.compile(r"\b47[.,]3\b|\b47300\b|\b104[.,]3\b")

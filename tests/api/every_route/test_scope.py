@@ -22,12 +22,12 @@ from lauf.challenges.actions import (
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.models import Pupil, YearGroup
-from lauf.records.actions import record_attempt
 from lauf.records.models import Settlement
 from lauf.rules.contests.rivals import RivalKind
 from tests.api.conftest import World
 from tests.api.weeks import POINTS
 from tests.api.weeks import person as their_mark
+from tests.support.scores import record_attempt
 
 
 @dataclass

@@ -13,8 +13,7 @@ from pydantic import AwareDatetime
 from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.api.shared import taken_at
-from lauf.judgement.questions import in_turn
-from lauf.lessons.queries import activity_of
+from lauf.lessons.queries import one_test_in_turn
 from lauf.people.actions import look_at_class
 from lauf.progress.lesson import check, lanes
 from lauf.progress.lesson.check import CheckList
@@ -77,9 +76,9 @@ def record_attempt(request: HttpRequest, activity_id: UUID, new: NewAttempt) -> 
     fields["recorded_at"], device_clock = taken_at(new.recorded_at)
     staff = signed_in_staff(request)
     with transaction.atomic():
-        in_turn(activity_id)
-        kept = actions.record_attempt(staff, activity_id, attempt_id=fields.pop("id"), **fields)
-        child = lanes.child_after(staff, kept.activity, new.pupil_id)
+        taken = one_test_in_turn(staff, activity_id)
+        actions.record_attempt(staff, taken, attempt_id=fields.pop("id"), **fields)
+        child = lanes.child_after(taken, new.pupil_id)
     return {**child, "device_clock": device_clock}
 
 
@@ -100,6 +99,5 @@ def confirm_flag(request: HttpRequest, attempt_id: UUID, body: Confirmation) -> 
     staff = signed_in_staff(request)
     with transaction.atomic():
         attempt = actions.confirm_flag(staff, attempt_id, body.flag).attempt
-        in_turn(attempt.activity_id)
-        activity = activity_of(staff, attempt.activity_id)
-        return lanes.child_after(staff, activity, attempt.pupil_id)
+        taken = one_test_in_turn(staff, attempt.activity_id)
+        return lanes.child_after(taken, attempt.pupil_id)

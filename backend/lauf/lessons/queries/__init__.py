@@ -38,6 +38,7 @@ from lauf.lessons.queries.lessons import (
     suggested_lessons,
     suggested_wave,
 )
+from lauf.lessons.queries.one_test import ListedChild, OneTest, one_test, one_test_in_turn
 from lauf.lessons.queries.planning import Planning, read_plan
 from lauf.lessons.queries.plans import fitted, in_good_order, plan_page
 from lauf.lessons.queries.stations import (
@@ -59,6 +60,8 @@ __all__ = [
     "Calendar",
     "KeptFrom",
     "LessonCare",
+    "ListedChild",
+    "OneTest",
     "Planning",
     "ToCome",
     "activities_of",
@@ -89,6 +92,8 @@ __all__ = [
     "longest_run_ms",
     "made_timeline",
     "members",
+    "one_test",
+    "one_test_in_turn",
     "plan_page",
     "read_plan",
     "really_done",

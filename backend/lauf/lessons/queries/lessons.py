@@ -102,12 +102,14 @@ def lessons_of(staff: Staff) -> QuerySet[Lesson]:
 
 class _InScope:
     """One of something of a lesson, if this person may see it. `to_lesson` leads from it to its
-    lesson. One query."""
+    lesson; `in_turn`: until the transaction ends nobody else reads it so. One query."""
 
-    def __init__(self, model: type[Model], to_lesson: str, *related: str) -> None:
+    def __init__(
+        self, model: type[Model], to_lesson: str, *related: str, in_turn: bool = False
+    ) -> None:
         def found(one: UUID, school: UUID, **more: UUID) -> QuerySet[Any]:
-            where = {f"{to_lesson}school": school, **more}
-            return model._default_manager.filter(pk=one, **where)
+            rows = model._default_manager.filter(pk=one, **{f"{to_lesson}school": school, **more})
+            return rows.select_for_update(of=("self",), no_key=True) if in_turn else rows
 
         teachers = f"{to_lesson}school_class__teachers"
         self._any = CompiledModel(model, found, UUID, UUID, related=related)
@@ -156,15 +158,24 @@ def activities_of(lesson: Lesson) -> list[Activity]:
     return found
 
 
-_ACTIVITY = _InScope(
-    Activity, "lesson__",
+_WITH_ACTIVITY: Final = (
     "lesson", "lesson__school_class", "protocol", "protocol__test", "protocol__test__school",
 )  # fmt: skip
+_ACTIVITY = _InScope(Activity, "lesson__", *_WITH_ACTIVITY)
+_ACTIVITY_IN_TURN = _InScope(Activity, "lesson__", *_WITH_ACTIVITY, in_turn=True)
 
 
 def activity_of(staff: Staff, activity_id: UUID) -> Activity:
     """One activity in scope, with lesson, class and protocol. Raises NotFound. One query."""
-    found: Activity | None = _ACTIVITY.first(staff, activity_id)
+    return _seen_activity(staff, _ACTIVITY.first(staff, activity_id))
+
+
+def activity_in_turn(staff: Staff, activity_id: UUID) -> Activity:
+    """The same; until the transaction ends nobody else has it in turn."""
+    return _seen_activity(staff, _ACTIVITY_IN_TURN.first(staff, activity_id))
+
+
+def _seen_activity(staff: Staff, found: Activity | None) -> Activity:
     if found is None or not sees(staff, found.protocol.test):
         raise NotFound("activity")
     return found

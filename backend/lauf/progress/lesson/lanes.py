@@ -4,14 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from datetime import date, datetime
-from typing import Any
 from uuid import UUID
 
 from typing_extensions import TypedDict
 
 from lauf.catalogue.protocol import VariantEntry
 from lauf.catalogue.queries import for_everybody, sees
-from lauf.compiled import Compiled
 from lauf.judgement.judge import Judge
 from lauf.judgement.judges import judge_for
 from lauf.judgement.picture import Lane, lane_of, put_to_scale, variant_of
@@ -23,13 +21,15 @@ from lauf.judgement.words import score_words
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import (
     KeptFrom,
-    LessonCare,
+    ListedChild,
+    OneTest,
     activity_of,
     conditions_of,
     day_of,
+    one_test,
     suggested_wave,
 )
-from lauf.people.models import Pupil, Staff
+from lauf.people.models import Staff
 from lauf.records.queries import (
     Row,
     class_history,
@@ -51,13 +51,6 @@ from lauf.rules.reading.entry import (
 from lauf.rules.reading.kinds import format_number, format_value
 from lauf.rules.reading.laps import plan_laps
 from lauf.rules.reading.quantities import Measure
-
-_PUPILS = Compiled(
-    lambda class_id: Pupil.objects.filter(school_class_id=class_id).values_list(
-        "id", "given_name", "family_name", "medical_note", "sex", "born"
-    ),
-    UUID,
-)
 
 
 class Score(TypedDict):
@@ -185,37 +178,36 @@ def class_lanes(staff: Staff, activity_id: UUID) -> ClassLanes:
     lengths were measured in hands or steps, and up to two where the test asks for something that
     children can be kept from). Raises NotFound.
     """
-    return _lanes(staff, activity_of(staff, activity_id), anew=False)
+    return _lanes(one_test(staff, activity_id), anew=False)
 
 
-def _lanes(staff: Staff, activity: Activity, *, anew: bool) -> ClassLanes:
+def _lanes(taken: OneTest, *, anew: bool) -> ClassLanes:
+    activity = taken.activity
     protocol, lesson = activity.protocol, activity.lesson
     day = day_of(lesson)
     judge = judge_for(protocol, lesson.year_group_id, day)
     found = class_history(lesson.school_class_id, activity.id, protocol.test_id, day)
-    history = scores(found, staff.school_id)
+    history = scores(found, lesson.school_id)
     heads = {(r.pupil_id, r.try_number): r.id for r in found if r.activity_id == activity.id}
-    pupils = _PUPILS.rows(lesson.school_class_id)
     if anew:
-        whos = {pupil: Subject(sex, born) for pupil, *_, sex, born in pupils}
+        whos = {child.id: Subject(child.sex, child.born) for child in taken.children}
         history, asked = ask(activity, judge, history, whos)
     else:
         asked = asked_in(activity.id)
     grouped = by_pupil(history)
-    kept_from = LessonCare(lesson, [protocol]).kept_from(protocol)
     lanes = [
         _child(
             index,
-            pupil,
-            grouped.get(pupil[0], []),
+            child,
+            grouped.get(child.id, []),
             activity,
             day,
             judge,
             asked,
             heads,
-            kept_from.get(pupil[0]),
+            taken.kept_from.get(child.id),
         )
-        for index, pupil in enumerate(pupils)
+        for index, child in enumerate(taken.children)
     ]
     put_to_scale([child["lane"] for child in lanes], judge.measure.kind)
     return {
@@ -305,7 +297,7 @@ def condition_rows(activity: Activity) -> list[ConditionRow]:
 
 def _child(
     index: int,
-    pupil: tuple[Any, ...],
+    child: ListedChild,
     history: list[Row],
     activity: Activity,
     day: date,
@@ -314,8 +306,7 @@ def _child(
     heads: dict[tuple[UUID, int], UUID],
     care: KeptFrom | None,
 ) -> Child:
-    pupil_id, given, family, note, sex, born = pupil
-    who = Subject(sex, born)
+    who = Subject(child.sex, child.born)
     earlier = [row for row in history if row.activity_id != activity.id]
     today = next((row for row in history if row.activity_id == activity.id), None)
     waves = activity.protocol.waves
@@ -323,18 +314,18 @@ def _child(
     made = (today.tries or (today,)) if today else ()
     target = judge.target(today, earlier, who) if today else None
     return {
-        "pupil_id": pupil_id,
+        "pupil_id": child.id,
         "number": index + 1,
-        "name": f"{given} {family}".strip(),
-        "medical_note": note,
+        "name": child.name,
+        "medical_note": child.medical_note,
         "wave": today.wave if today and today.wave else suggested_wave(index, waves),
         "variant": variant,
-        "head": heads.get((pupil_id, 1)),
+        "head": heads.get((child.id, 1)),
         "score": score_row(today, judge) if today else None,
         "tries": [
             {
                 "number": number,
-                "head": heads.get((pupil_id, number)),
+                "head": heads.get((child.id, number)),
                 "score": next((score_row(r, judge) for r in made if r.try_number == number), None),
             }
             for number in _try_numbers(activity.protocol.tries, made)
@@ -383,9 +374,9 @@ def score_row(row: Row, judge: Judge) -> Score:
     }
 
 
-def child_after(staff: Staff, activity: Activity, pupil_id: UUID) -> Child:
+def child_after(taken: OneTest, pupil_id: UUID) -> Child:
     """One child of `class_lanes`, for the answer to a write, which is in one transaction with it
-    and `in_turn`: what is to be asked about the scores of the activity is asked. As many
-    queries as `class_lanes` without the first, and up to three where that changes."""
-    children = _lanes(staff, activity, anew=True)["children"]
+    and has the test in turn: what is to be asked about the scores of the activity is asked. As many
+    queries as `class_lanes` without what has been read, and up to three where that changes."""
+    children = _lanes(taken, anew=True)["children"]
     return next(child for child in children if child["pupil_id"] == pupil_id)

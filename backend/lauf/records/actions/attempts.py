@@ -7,12 +7,13 @@ from typing import Final, NamedTuple
 from uuid import UUID
 
 from django.db import IntegrityError, transaction
+from django.db.models import Q
 
 from lauf.catalogue.queries import check_variant
 from lauf.errors import Clash, IdTaken, NotFound, Refused
 from lauf.lessons.models import Activity, Run
-from lauf.lessons.queries import LessonCare, activity_of, conditions_of, score_day
-from lauf.people.models import Pupil, Staff
+from lauf.lessons.queries import KeptFrom, ListedChild, OneTest, conditions_of, score_day
+from lauf.people.models import Staff
 from lauf.records.locks import while_a_score_is_kept
 from lauf.records.models import WITHDRAWN, Attempt, Question, RepeatSummary, Settlement
 from lauf.records.queries import attempt_of
@@ -24,9 +25,10 @@ from lauf.rules.reading.entry import LONGEST_ENTRY, read_entry
 from lauf.rules.reading.quantities import Kind
 
 
+@transaction.atomic
 def record_attempt(
     staff: Staff,
-    activity_id: UUID,
+    taken: OneTest,
     *,
     attempt_id: UUID,
     pupil_id: UUID,
@@ -46,6 +48,7 @@ def record_attempt(
 ) -> Attempt:
     """Keep one score, reason, correction or withdrawal.
 
+    taken       the test it is of, which the caller has in turn
     succeeds    the entry this one replaces, which must be the one that counts
     conditions  the child's own, where they differ from the class's
     restores    an earlier entry of this child and try that counts again exactly as it was kept,
@@ -53,19 +56,19 @@ def record_attempt(
     counted_by  the partner who said it
     run_id      the clock a time was taken by, which it is held against unless the teacher is `sure`
 
-    The entry comes with its activity. Sending the same id again returns what is stored. Raises
-    EntryError for an unreadable score, Clash when another entry counts, IdTaken for an id that came
-    with another score, NotFound outside the scope, Refused for an unknown variant, wave, try or
-    condition.
+    Sending the same id again returns what is stored. Raises EntryError for an unreadable score,
+    Clash when another entry counts, IdTaken for an id that came with another score, NotFound
+    outside the class, Refused for an unknown variant, wave, try or condition. Five queries, and one
+    or two of a time that a clock took.
     """
-    activity = activity_of(staff, activity_id)
-    said = None if restores else _Said(typed, variant, wave, try_number, withdrawn)
-    stored = _stored(attempt_id, activity, pupil_id, said)
+    activity = taken.activity
+    while_a_score_is_kept(activity.protocol.test_id)
+    stored, counting = _held(attempt_id, activity, pupil_id, try_number)
     if stored:
-        return stored
-    asked = {pupil_id, counted_by or pupil_id}
-    in_class = Pupil.objects.filter(school_class_id=activity.lesson.school_class_id)
-    if in_class.filter(pk__in=asked).count() < len(asked):
+        said = None if restores else _Said(typed, variant, wave, try_number, withdrawn)
+        return _sent_again(stored, activity, pupil_id, said)
+    listed = {child.id: child for child in taken.children}
+    if not {pupil_id, counted_by or pupil_id} <= listed.keys():
         raise NotFound("child in this class")
     if not 1 <= try_number <= activity.protocol.tries + SPARE_TRIES:
         raise Refused(f"This test has {activity.protocol.tries} tries.")
@@ -90,32 +93,28 @@ def record_attempt(
         _put_back(attempt, restores)
     else:
         _fill(attempt, typed, variant, wave, conditions or {}, sure=sure)
-        _demand_care(attempt)
+        _demand_care(attempt, listed[pupil_id], taken.kept_from.get(pupil_id))
+    if counting and counting.reason == WITHDRAWN and succeeds is None:
+        succeeds = counting.id
+    if (counting.id if counting else None) != succeeds:
+        if counting is None:
+            raise Refused("The entry to be replaced is not there.")
+        raise Clash(counting)
+    attempt.succeeds_id = succeeds
+    _add(attempt)
+    _forget_summaries(attempt)
+    return attempt
+
+
+def _add(attempt: Attempt) -> None:
+    """Raises IdTaken where another test got an entry of that id at the same moment."""
     try:
         with transaction.atomic():
-            while_a_score_is_kept(attempt.protocol.test_id)
-            counting = _counting(activity, pupil_id, try_number)
-            if counting and counting.reason == WITHDRAWN and succeeds is None:
-                succeeds = counting.id
-            if counting is not None and counting.id == attempt_id:
-                return counting  # this very entry, sent twice in the same moment
-            if (counting.id if counting else None) != succeeds:
-                if counting is None:
-                    raise Refused("The entry to be replaced is not there.")
-                raise Clash(counting)
-            attempt.succeeds_id = succeeds
             attempt.save(force_insert=True)
-            _forget_summaries(attempt)
     except IntegrityError:
-        # The same moment on two connections: either this very entry, or another device's.
-        stored = _stored(attempt_id, activity, pupil_id, said)
-        if stored:
-            return stored
-        current = _counting(activity, pupil_id, try_number)
-        if current is None:
+        if not Attempt.objects.filter(pk=attempt.id).exists():
             raise
-        raise Clash(current) from None
-    return attempt
+        raise IdTaken from None
 
 
 #: What makes an entry what it is; when, by whom and why it was made are the new row's own.
@@ -164,16 +163,12 @@ def _fill(
     attempt.wave = wave
 
 
-def _demand_care(attempt: Attempt) -> None:
+def _demand_care(attempt: Attempt, child: ListedChild, kept: KeptFrom | None) -> None:
     """A child does nothing it is kept from unless the teacher has said so; a reason why there is no
     score is always taken. Raises Refused."""
-    if attempt.reason is not None:
-        return
-    lesson, protocol = attempt.activity.lesson, attempt.protocol
-    kept = LessonCare(lesson, [protocol], {attempt.pupil_id}).of(attempt.pupil_id, protocol)
-    if kept is not None and not kept.allowed:
+    if attempt.reason is None and kept is not None and not kept.allowed:
         raise Refused(
-            f"{attempt.pupil.name} {kept.words}. If it is all right today, say so beside the name."
+            f"{child.name} {kept.words}. If it is all right today, say so beside the name."
         )
 
 
@@ -217,28 +212,27 @@ class _Said(NamedTuple):
         return held == (self.typed.strip()[:LONGEST_ENTRY], self.variant, self.wave)
 
 
-def _stored(
-    attempt_id: UUID, activity: Activity, pupil_id: UUID, said: _Said | None
-) -> Attempt | None:
-    """The entry of that id. Raises IdTaken where it says something else."""
-    stored = Attempt.objects.filter(pk=attempt_id).first()
-    if stored is None:
-        return None
+def _held(
+    attempt_id: UUID, activity: Activity, pupil_id: UUID, try_number: int
+) -> tuple[Attempt | None, Attempt | None]:
+    """The entry of that id, wherever it is, and the one that counts in a place. One query."""
+    place = Q(activity=activity, pupil_id=pupil_id, try_number=try_number, successor=None)
+    found = list(Attempt.objects.filter(Q(pk=attempt_id) | place).select_related("recorded_by"))
+    stored = next((one for one in found if one.id == attempt_id), None)
+    counting = next((one for one in found if one.id != attempt_id), None)
+    if counting is not None:
+        counting.activity = activity
+    return stored, counting
+
+
+def _sent_again(stored: Attempt, activity: Activity, pupil_id: UUID, said: _Said | None) -> Attempt:
+    """What is stored of an entry that is sent again. Raises IdTaken where it says something
+    else."""
     same_place = (stored.activity_id, stored.pupil_id) == (activity.id, pupil_id)
     if not same_place or (said is not None and not said.is_of(stored)):
         raise IdTaken
     stored.activity = activity
     return stored
-
-
-def _counting(activity: Activity, pupil_id: UUID, try_number: int) -> Attempt | None:
-    attempts = Attempt.objects.filter(
-        activity=activity, pupil_id=pupil_id, try_number=try_number, successor=None
-    )
-    found = attempts.select_related("recorded_by").first()
-    if found is not None:
-        found.activity = activity
-    return found
 
 
 @transaction.atomic
