@@ -39,9 +39,9 @@ export default defineConfig({
   },
   test: {
     environment: "happy-dom",
-    // Each file in a realm of its own, not in a process: those spent longer on their browser than on
-    // the tests.
+    // Not a process for each file: those spent longer on their browser than on the tests.
     pool: "vmThreads",
+    setupFiles: ["src/testing/anew.ts"],
     // A busy machine takes its time: nothing fails for being slow.
     testTimeout: 120_000,
     include: ["src/**/*.test.ts"],

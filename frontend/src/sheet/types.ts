@@ -56,6 +56,13 @@ export type Entry = { typed: string; sure?: boolean; recorded_at?: string } & Pa
 > &
   Partial<Pick<NewPulse, "seconds" | "waited" | "confirmed">>;
 
+/** What is put at a place: an entry, or null where what stands there is taken back (and `why`). */
+export interface Change {
+  place: Place;
+  entry: Entry | null;
+  why?: string;
+}
+
 /** What is asked about a score that was kept: it may be right all the same. */
 export interface Question {
   place: Place;

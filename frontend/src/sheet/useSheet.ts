@@ -13,13 +13,14 @@ import {
   isSame,
   keyOf,
   type Cell,
+  type Change,
   type Entry,
   type Place,
   type Question,
   type Source,
 } from "./types";
 
-interface Change {
+interface Done {
   place: Place;
   /** The newest entry there before, taken back or not. */
   head: string | null;
@@ -34,7 +35,7 @@ interface Text {
   typed: string;
 }
 /** One press of a person: a cell, or several by one button. */
-type Step = Change[];
+type Step = Done[];
 
 /** Where somebody goes to settle an entry that was made on this page. */
 function pageOf({ at }: Place, kind: Job["kind"]): string {
@@ -140,11 +141,17 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
   function put(
     place: Place,
     entry: Entry | null,
-    more: { restores?: string; back?: Text; over?: string; refusal?: Refusal } = {},
+    more: {
+      restores?: string;
+      back?: Text;
+      over?: string;
+      refusal?: Refusal;
+      why?: string;
+    } = {},
   ) {
     for (const job of jobs.value.get(keyOf(place)) ?? []) if (job.refusal) drop(job.id);
     const id = newId();
-    const made = source.job(place, entry ?? { typed: "" });
+    const made = source.job(place, entry ?? { typed: "", why: more.why });
     const body = {
       ...made.body,
       id,
@@ -168,16 +175,16 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     return put(place, entry, { refusal });
   }
   /** Keep what one press says: a cell, or several; null takes back. */
-  function write(changes: { place: Place; entry: Entry | null }[]) {
-    const more = changes.flatMap(({ place, entry }) =>
+  function write(changes: Change[]) {
+    const more = changes.flatMap(({ place, entry }): Change[] =>
       entry ? (source.alsoFor?.(place, entry) ?? []) : [],
     );
     const all = [...changes, ...more.filter(({ place }) => standing(place).id === null)];
-    const step = all.map(({ place, entry }) => {
+    const step = all.map(({ place, entry, why: whyNot }) => {
       const head = headOf(place);
       const { id: before, ...textBefore } = standing(place);
       const why = entry && !entry.why && before ? "typed again" : (entry?.why ?? "");
-      const wrote = put(place, entry && { ...entry, why });
+      const wrote = put(place, entry && { ...entry, why }, { why: whyNot });
       return { place, head, before, textBefore, wrote };
     });
     if (step.length) steps.push(step);

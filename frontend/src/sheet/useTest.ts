@@ -4,7 +4,7 @@ import type { Schemas } from "../api/client";
 import { shownOf, useLanes } from "./sources/lanes";
 import type { Form } from "./useEntry";
 import { isIn, isSame, type Board, type Cell, type Child, type Conditions } from "./types";
-import type { Entry, Place, State } from "./types";
+import type { Change, Entry, Place, State } from "./types";
 import { openRunOf } from "./useRun";
 import { useSheet } from "./useSheet";
 import { useVariants } from "./useVariants";
@@ -92,11 +92,10 @@ export function useTest(activity: () => Activity) {
     sheet.write(all.map(change));
   }
   /** An entry of a child as the sheet keeps it. */
-  function change({ row, slot, typed, more }: Written) {
-    return {
-      place: place(row.child.pupil_id, slot),
-      entry: typed === null ? null : entry(row, slot, typed, more),
-    };
+  function change({ row, slot, typed, more }: Written): Change {
+    const at = place(row.child.pupil_id, slot);
+    if (typed === null) return { place: at, entry: null, why: more?.why };
+    return { place: at, entry: entry(row, slot, typed, more) };
   }
   /** One more try beside those there are; its number, or null where there is no room for more. */
   function anotherGo(row: Row): number | null {

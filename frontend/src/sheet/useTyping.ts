@@ -9,7 +9,7 @@ import { useFrame } from "./frame";
 import { useCursor, useField, useFinder } from "./useCursor";
 import { useEntry, type Form, type Wrong } from "./useEntry";
 import { KEPT, useHold } from "./useHold";
-import { keyOf, type Cell, type Entry, type Place } from "./types";
+import { keyOf, type Cell, type Change, type Place } from "./types";
 import type { Sheet } from "./useSheet";
 
 export interface Ground {
@@ -22,7 +22,7 @@ export interface Ground {
   /** How the cell under the cursor is typed. */
   form: (column: number, row: number) => Form | null;
   /** What an entry changes: its own cell first, and what goes with it. */
-  changes: (row: number, column: number, typed: string) => { place: Place; entry: Entry | null }[];
+  changes: (row: number, column: number, typed: string) => Change[];
   /** What speaks against an entry beside the rules of its form. */
   check?: (row: number, column: number, typed: string) => Wrong | null;
   /** Whether the typing comes to a cell by itself; without it, to those in which nothing stands. */

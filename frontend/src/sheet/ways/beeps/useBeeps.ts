@@ -42,7 +42,8 @@ export function useBeeps(activity: () => Activity) {
   const run = useLocalStorage<shuttle.Run>(
     computed(() => goes.keyOf("shuttle")),
     shuttle.NONE,
-    { writeDefaults: false },
+    // At once: what a new go begins with is not read over again from its still empty place.
+    { writeDefaults: false, flush: "sync" },
   );
   // Tries beside the test's own are there again after a reload.
   watch(

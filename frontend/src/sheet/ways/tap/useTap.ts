@@ -22,8 +22,9 @@ export function useTap(activity: () => Activity) {
   const state = useLocalStorage<taps.Taps>(
     computed(() => keyOf("taps")),
     taps.NONE,
-    // A press makes a new state: nothing inside one changes.
-    { writeDefaults: false, shallow: true },
+    // A press makes a new state: nothing inside one changes. At once: what a new go begins with is
+    // not read over again from its still empty place.
+    { writeDefaults: false, shallow: true, flush: "sync" },
   );
   /** The presses of this go: what was tapped before each, and whether it kept a score. */
   const presses = shallowReactive<{ before: taps.Taps; kept: boolean }[]>([]);
@@ -68,6 +69,8 @@ export function useTap(activity: () => Activity) {
     wake();
     lock.hold();
     play("go");
+    // Laps that were set here are so for the next go too.
+    const setHere = state.value.laps;
     // Another go is kept beside the first, never over it.
     if (group.value.some((row) => isTime(cellOf(row)))) {
       const free = firstFreeGo();
@@ -78,7 +81,7 @@ export function useTap(activity: () => Activity) {
       go.value = free;
     }
     presses.length = 0;
-    state.value = taps.start(own.start(0, at), state.value.laps);
+    state.value = taps.start(own.start(0, at), setHere);
   }
   /** Whether a time was taken: who is absent stands in nobody's way. */
   function isTime(cell: Cell | null): boolean {

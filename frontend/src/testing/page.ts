@@ -1,0 +1,121 @@
+/** A page for tests: what a composable needs around it, as the application gives it. */
+import { QueryClient, VueQueryPlugin } from "@tanstack/vue-query";
+import { flushPromises, mount } from "@vue/test-utils";
+import Dexie from "dexie";
+import { IDBKeyRange, indexedDB } from "fake-indexeddb";
+import { defineComponent, h } from "vue";
+import { vi } from "vitest";
+import { createMemoryHistory, createRouter } from "vue-router";
+import { provideFrame, type Frame } from "../sheet/frame";
+// Fetched by the page once somebody is signed in: here it is there already.
+import "../sync/device";
+import { useSync } from "../sync/useSync";
+
+// Said outright: which of two modules is read first is left to chance.
+Dexie.dependencies = { indexedDB, IDBKeyRange };
+// This browser names locks and has none.
+Object.defineProperty(navigator, "locks", {
+  configurable: true,
+  value: { request: (_name: string, work: () => Promise<unknown>) => work() },
+});
+
+// It has no sound either.
+vi.stubGlobal(
+  "AudioContext",
+  class {
+    state = "suspended";
+    resume = () => Promise.resolve();
+  },
+);
+
+/** Keys as they are pressed one after the other: "21⏎" types 21 and Enter. */
+export function keysOf(text: string): KeyboardEvent[] {
+  return [...text].map(
+    (key) => new KeyboardEvent("keydown", { key: key === "⏎" ? "Enter" : key, cancelable: true }),
+  );
+}
+
+/** A clock that stands until it is told. */
+export function heldClock(start = 1_700_000_000_000) {
+  let at = start;
+  window.laufTimeSource = () => at;
+  return { start, ahead: (ms: number) => (at = start + ms) };
+}
+
+/** Until nothing is on its way any more. */
+export async function settled(turns = 6): Promise<void> {
+  for (let turn = 0; turn < turns; turn += 1) {
+    await flushPromises();
+    await new Promise((done) => setImmediate(done));
+  }
+}
+
+/** Until it is so: for what goes through the device's database. */
+export async function until(holds: () => boolean): Promise<void> {
+  for (let turn = 0; !holds(); turn += 1) {
+    if (turn === 2_000) throw new Error(`not so after a long time: ${String(holds)}`);
+    await settled(1);
+  }
+}
+
+/** A composable on a page of its own, in the frame of the hall, with somebody signed in. */
+export async function onPage<T>(setup: () => T, address = "/") {
+  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  const router = createRouter({
+    history: createMemoryHistory(),
+    routes: [{ path: "/:rest(.*)*", component: { render: () => null } }],
+  });
+  await router.push(address);
+  useSync().signedIn("robin");
+  let made: T | undefined;
+  let frame: Frame | undefined;
+  let clocks = 0;
+  const Inner = defineComponent(() => {
+    made = setup();
+    return () => null;
+  });
+  const page = mount(
+    defineComponent(() => {
+      frame = provideFrame(() => (clocks += 1));
+      return () => h(Inner);
+    }),
+    { global: { plugins: [[VueQueryPlugin, { queryClient: queries }], router] } },
+  );
+  await settled();
+  return {
+    it: made as T,
+    frame: frame as Frame,
+    /** How often a clock of the test itself was started. */
+    clocks: () => clocks,
+    router,
+    queries,
+    /** Nothing of it is left on the device but what it keeps in the local storage. */
+    leave() {
+      page.unmount();
+      queries.clear();
+      for (const { id } of useSync().mine.value) useSync().dismiss(id);
+    },
+  };
+}
+
+interface Typed {
+  onKey: (event: KeyboardEvent) => void;
+  entry: { typed: { value: string } };
+}
+/** Type into a way as a keyboard does: what no key of the way takes stands in the field. */
+export function type(way: Typed, text: string) {
+  // A second Enter at once would not be meant for the next child.
+  for (const event of keysOf(text)) {
+    vi.spyOn(performance, "now").mockReturnValueOnce((pressed += 1_000));
+    way.onKey(event);
+    if (event.key !== "Enter" && !event.defaultPrevented) way.entry.typed.value += event.key;
+  }
+}
+let pressed = 1_000_000;
+
+/** Everything that was written on this page has been answered. */
+export async function sent(): Promise<void> {
+  const sync = useSync();
+  await until(() => sync.waiting.value === sync.refused.value);
+  await settled();
+}
