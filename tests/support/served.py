@@ -202,8 +202,9 @@ def served(template: str, *, demo: bool = True) -> Iterator[Served]:
 
 
 def wait_for(ask: Any, good: Any, *, seconds: float = LIMIT_S) -> Any:
-    """Ask until it is so; at most some seconds."""
+    """Ask until it is so. Fails where it is not in so many seconds."""
     deadline = time.monotonic() + seconds
-    while not good(found := ask()) and time.monotonic() < deadline:
+    while not good(found := ask()):
+        assert time.monotonic() < deadline, f"still {found!r}"
         time.sleep(0.02)  # between two looks, so that what is waited for gets the processor
     return found

@@ -3,6 +3,7 @@
  * of taking scores fills its own zone and puts into the others what belongs there.
  */
 import { inject, provide, ref, shallowReactive, type InjectionKey, type Ref } from "vue";
+import type { History } from "./types";
 
 /** own: the clock of the test that is shown; main: its one button. */
 export const ZONES = ["own", "main", "messages", "tools", "settings", "drawer", "pad"] as const;
@@ -24,6 +25,8 @@ export interface Frame {
   begun: Ref<boolean>;
   /** Everybody's pulse of the check that the plan is at is in. */
   pulsesIn: Ref<boolean>;
+  /** What was done in any of its tables. */
+  history: History;
   /** A test's own clock was started. */
   started: () => void;
 }
@@ -39,10 +42,18 @@ export function provideFrame(started: () => void, turning = ref(false)): Frame {
     turning,
     begun: ref(false),
     pulsesIn: ref(false),
+    history: newHistory(),
     started,
   };
   provide(FRAME, frame);
   return frame;
+}
+function newHistory(): History {
+  return { steps: shallowReactive([]), again: new Map() };
+}
+/** The hall's, or one of its own where a table stands elsewhere. */
+export function useHistory(): History {
+  return inject(FRAME, null)?.history ?? newHistory();
 }
 export function useFrame(): Frame {
   const found = inject(FRAME);

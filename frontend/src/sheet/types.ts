@@ -63,6 +63,30 @@ export interface Change {
   why?: string;
 }
 
+/** An entry as it is shown, and as it was typed. */
+export interface Text {
+  shown: string;
+  typed: string;
+}
+/** What one press changed at a place. */
+export interface Done {
+  place: Place;
+  /** The newest entry there before, taken back or not. */
+  head: string | null;
+  /** What stood there, or nothing. */
+  before: string | null;
+  textBefore: Text;
+  wrote: string;
+}
+/** One press of a person: a cell, or several by one button. */
+export type Step = Done[];
+/** What was done in a hall, for undo: it outlives the table it was done in. */
+export interface History {
+  steps: Step[];
+  /** What became of an entry after an undo: the one that holds the same now. */
+  again: Map<string, string>;
+}
+
 /** What is asked about a score that was kept: it may be right all the same. */
 export interface Question {
   place: Place;

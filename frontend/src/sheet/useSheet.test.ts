@@ -1,8 +1,11 @@
 /** Any series of acts leaves on the server what the screen says; and single ones by hand. */
 import fc from "fast-check";
-import { watchEffect } from "vue";
+import { defineComponent, ref, watchEffect } from "vue";
 import { describe, expect, it } from "vitest";
+import { activity, board, ClassServer } from "../testing/hall";
+import { onPage, sent, settled } from "../testing/page";
 import { keyOf, type Place } from "./types";
+import { useTest } from "./useTest";
 import { alone, Meaning, Page, PLACES, Server, together, World, type Act } from "./useSheet.model";
 
 describe("the sheet", () => {
@@ -112,5 +115,37 @@ describe("the sheet", () => {
     await page.settle();
     expect(page.sheet.counted(ada)).toBe("18");
     expect(page.sheet.questions.value).toEqual([]);
+  });
+});
+
+describe("undo in a hall", () => {
+  it("takes back what was done in another table that this one shows, and nothing else", async () => {
+    localStorage.clear();
+    const server = new ClassServer(board());
+    const open = ref<"list" | "pairs" | "none">("list");
+    const tables: Record<string, ReturnType<typeof useTest>> = {};
+    const Table = (name: string, id: string) =>
+      defineComponent(() => {
+        tables[name] = useTest(() => activity({ id }));
+        return () => null;
+      });
+    const shown = { list: Table("list", "reps"), pairs: Table("pairs", "reps"), none: null };
+    const page = await onPage(
+      () => undefined,
+      "/lessons/lesson/hall",
+      () => shown[open.value],
+    );
+    tables.list!.write(tables.list!.rows.value[0]!, 1, "18");
+    await sent();
+    open.value = "none";
+    await settled();
+    open.value = "pairs";
+    await settled();
+    tables.pairs!.sheet.takeBack();
+    await sent();
+    expect([server.counts(), tables.pairs!.sheet.said.value]).toEqual([[], "Ada: taken back."]);
+    tables.pairs!.sheet.takeBack();
+    expect(tables.pairs!.sheet.said.value).toBe("Nothing to take back.");
+    page.leave();
   });
 });

@@ -9,6 +9,7 @@ import type { Job, Refusal } from "../sync/device";
 import type { Engine } from "../sync/engine";
 import { laneOf } from "../sync/lane";
 import { useSync } from "../sync/useSync";
+import { useHistory } from "./frame";
 import {
   isSame,
   keyOf,
@@ -18,24 +19,9 @@ import {
   type Place,
   type Question,
   type Source,
+  type Step,
+  type Text,
 } from "./types";
-
-interface Done {
-  place: Place;
-  /** The newest entry there before, taken back or not. */
-  head: string | null;
-  /** What stood there, or nothing. */
-  before: string | null;
-  textBefore: Text;
-  wrote: string;
-}
-/** An entry as it is shown, and as it was typed. */
-interface Text {
-  shown: string;
-  typed: string;
-}
-/** One press of a person: a cell, or several by one button. */
-type Step = Done[];
 
 /** Where somebody goes to settle an entry that was made on this page. */
 function pageOf({ at }: Place, kind: Job["kind"]): string {
@@ -49,9 +35,7 @@ function pageOf({ at }: Place, kind: Job["kind"]): string {
 const NOTHING = { head: null, stands: false, typed: "", shown: "", variant: "" };
 
 export function useSheet(source: Source, sync: Engine = useSync()) {
-  const steps = shallowReactive<Step[]>([]);
-  /** What became of an entry after an undo: the one that holds the same now. */
-  const again = new Map<string, string>();
+  const { steps, again } = useHistory();
   const asked = shallowReactive(new Map<string, Question>());
   /** What the last press did, for the eye and the screen reader. */
   const said = ref("");
@@ -209,13 +193,20 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
   function refusedAt(id: string): boolean {
     return sync.mine.value.some((job) => job.id === id && job.refusal);
   }
+  /** The last thing done that this table shows, in it or in another one. */
+  function lastStep(): Step | undefined {
+    const at = steps.findLastIndex((step) =>
+      step.every(({ place }) => source.kept(place) !== null || jobs.value.has(keyOf(place))),
+    );
+    return at < 0 ? undefined : steps.splice(at, 1)[0];
+  }
   /** Take back exactly the last thing kept. Returns where, for the cursor to go to. */
   function takeBack(): Place | null {
     newest = [];
-    let step = steps.pop();
+    let step = lastStep();
     // What the server refused after it was typed over was never kept: before that, then.
     while (step?.every(({ wrote }) => sync.wasRefused(wrote) && !refusedAt(wrote))) {
-      step = steps.pop();
+      step = lastStep();
     }
     problem.value = "";
     if (!step) {

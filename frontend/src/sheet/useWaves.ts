@@ -27,11 +27,8 @@ export function useWaves(
     group: computed(() =>
       wave.value === null ? rows.value : rows.value.filter((row) => row.wave === wave.value),
     ),
-    /** What is kept on this device of this clock is kept under its own name. */
-    keyOf: (of: string) => {
-      const group = wave.value === null ? "" : `.w${wave.value}`;
-      return `lauf.${of}.${activity().id}.${go.value}${group}`;
-    },
+    /** Names the go and the wave that this clock is of. */
+    goKey: () => `${go.value}${wave.value === null ? "" : `.w${wave.value}`}`,
     toWave: (to: number | "all") => (chosen.value = to),
   };
 }

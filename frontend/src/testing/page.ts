@@ -3,7 +3,7 @@ import { QueryClient, VueQueryPlugin } from "@tanstack/vue-query";
 import { flushPromises, mount } from "@vue/test-utils";
 import Dexie from "dexie";
 import { IDBKeyRange, indexedDB } from "fake-indexeddb";
-import { defineComponent, h } from "vue";
+import { defineComponent, h, type Component } from "vue";
 import { vi } from "vitest";
 import { createMemoryHistory, createRouter } from "vue-router";
 import { provideFrame, type Frame } from "../sheet/frame";
@@ -52,14 +52,17 @@ export async function settled(turns = 6): Promise<void> {
 
 /** Until it is so: for what goes through the device's database. */
 export async function until(holds: () => boolean): Promise<void> {
-  for (let turn = 0; !holds(); turn += 1) {
-    if (turn === 2_000) throw new Error(`not so after a long time: ${String(holds)}`);
-    await settled(1);
-  }
+  await vi.waitUntil(holds, { timeout: 60_000, interval: 2 });
+  await settled();
 }
 
-/** A composable on a page of its own, in the frame of the hall, with somebody signed in. */
-export async function onPage<T>(setup: () => T, address = "/") {
+/** A composable on a page of its own, in the frame of the hall, with somebody signed in; `inside`
+ * is what the page shows. */
+export async function onPage<T>(
+  setup: () => T,
+  address = "/",
+  inside: () => Component | null = () => null,
+) {
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   const router = createRouter({
     history: createMemoryHistory(),
@@ -72,7 +75,10 @@ export async function onPage<T>(setup: () => T, address = "/") {
   let clocks = 0;
   const Inner = defineComponent(() => {
     made = setup();
-    return () => null;
+    return () => {
+      const shown = inside();
+      return shown && h(shown);
+    };
   });
   const page = mount(
     defineComponent(() => {

@@ -59,9 +59,9 @@ export function useBattery(
   const childOf = byPupil(() => grid.value?.children);
 
   const source: Source = {
-    kept({ pupilId, at }) {
+    kept({ pupilId, at, slot }) {
       const cell = childOf(pupilId)?.cells[columnOf(at)];
-      if (!cell) return null;
+      if (!cell || slot !== 1) return null;
       return {
         head: cell.head,
         stands: Boolean(cell.score),

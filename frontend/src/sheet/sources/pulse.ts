@@ -47,7 +47,8 @@ export function usePulses(lessonId: string, formula: Ref<"tanaka" | "220">) {
     child?.readings.find((one) => one.position === at);
 
   const source: Source = {
-    kept({ pupilId, slot }) {
+    kept({ pupilId, at, slot }) {
+      if (at !== lessonId) return null;
       const reading = readingOf(childOf(pupilId), slot);
       return {
         head: reading?.id ?? null,

@@ -3,7 +3,6 @@
  * child missed the line at the last beep; two in a row end the run.
  */
 import { useQuery } from "@tanstack/vue-query";
-import { useLocalStorage } from "@vueuse/core";
 import { computed, onBeforeUnmount, ref, shallowReactive, watch } from "vue";
 import { answer, client } from "../../../api/client";
 import { playIn, wake } from "../../../parts/sound/sound";
@@ -11,6 +10,7 @@ import { now } from "../../../parts/time/timeSource";
 import { toNext, useLooks } from "../../../parts/time/useLooks";
 import { useLitScreen } from "../../../parts/sound/useLitScreen";
 import { useUndoKey } from "../../../parts/form/useUndoKey";
+import { useKeptByGo } from "../../useKeptByGo";
 import { latestRun } from "../../useRun";
 import { useTest, type Activity, type Row, type Written } from "../../useTest";
 import { useWaves } from "../../useWaves";
@@ -39,12 +39,7 @@ export function useBeeps(activity: () => Activity) {
   const go = ref(1);
   const goes = useWaves(activity, test, "beeps", go);
   const { waves, wave, own, group: shown } = goes;
-  const run = useLocalStorage<shuttle.Run>(
-    computed(() => goes.keyOf("shuttle")),
-    shuttle.NONE,
-    // At once: what a new go begins with is not read over again from its still empty place.
-    { writeDefaults: false, flush: "sync" },
-  );
+  const run = useKeptByGo<shuttle.Run>(`lauf.shuttle.${id}`, goes.goKey, shuttle.NONE);
   // Tries beside the test's own are there again after a reload.
   watch(
     () => rows.value.length,

@@ -2,12 +2,12 @@
  * Hold and finish line: everybody starts together; a tap takes the time of a child as the form goes
  * or the line is crossed. Laps are counted, a wrong tap goes on, somebody unknown is named later.
  */
-import { useLocalStorage } from "@vueuse/core";
 import { computed, ref, shallowReactive, watch } from "vue";
 import { play, wake } from "../../../parts/sound/sound";
 import { now } from "../../../parts/time/timeSource";
 import { useLitScreen } from "../../../parts/sound/useLitScreen";
 import { useUndoKey } from "../../../parts/form/useUndoKey";
+import { useKeptByGo } from "../../useKeptByGo";
 import { useTest, type Activity, type Row, type Written } from "../../useTest";
 import { useWaves } from "../../useWaves";
 import type { Cell } from "../../types";
@@ -18,14 +18,8 @@ export function useTap(activity: () => Activity) {
   const { board, rows, sheet } = test;
   const lock = useLitScreen();
   const go = ref(1);
-  const { waves, wave, group, own, keyOf, toWave } = useWaves(activity, test, "taps", go);
-  const state = useLocalStorage<taps.Taps>(
-    computed(() => keyOf("taps")),
-    taps.NONE,
-    // A press makes a new state: nothing inside one changes. At once: what a new go begins with is
-    // not read over again from its still empty place.
-    { writeDefaults: false, shallow: true, flush: "sync" },
-  );
+  const { waves, wave, group, own, goKey, toWave } = useWaves(activity, test, "taps", go);
+  const state = useKeptByGo<taps.Taps>(`lauf.taps.${activity().id}`, goKey, taps.NONE);
   /** The presses of this go: what was tapped before each, and whether it kept a score. */
   const presses = shallowReactive<{ before: taps.Taps; kept: boolean }[]>([]);
   const problem = ref("");
