@@ -37,7 +37,7 @@ async function begin() {
   const place = (pupilId: string, where: string) => ({ pupilId, at: where, slot: 1 });
   const typed = (pupilId: string) =>
     ["reps", "mile", "weight"].map((one) => page.it.sheet.cell(place(pupilId, one)).typed);
-  return { server, compared, place, typed, ...page.it };
+  return { server, compared, place, typed, queries: page.queries, ...page.it };
 }
 
 it("shows an entry in its own cell at once, and reads the sums again a moment later", async () => {
@@ -61,6 +61,16 @@ it("says a reason at every open test of the lesson, in words, and takes all back
   sheet.takeBack();
   await sent();
   expect(server.kept.slice(2).map((one) => one.withdrawn)).toEqual([true, true]);
+});
+
+it("puts an answer into the sheet of its test, where that is on the device", async () => {
+  const { sheet, place, queries } = await begin();
+  queries.setQueryData(["lanes", "reps"], board());
+  sheet.write([{ place: place("ada", "reps"), entry: { typed: "18" } }]);
+  await sent();
+  const lanes = queries.getQueryData<Schemas["ClassLanes"]>(["lanes", "reps"]);
+  expect(lanes?.children[0]?.score?.typed).toBe("18");
+  expect(queries.getQueryData(["lanes", "mile"])).toBeUndefined();
 });
 
 it("takes only a time by the clock that runs, and knows whose a write is", async () => {

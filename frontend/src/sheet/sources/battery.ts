@@ -10,7 +10,7 @@ import { attemptJob } from "./entry";
 import { byPupil } from "./children";
 import { putIn } from "./putIn";
 import { inOtherTests } from "./together";
-import { nowCounts, questionsOf, saidOf, settleFlags, shownOf } from "./lanes";
+import { nowCounts, putInLanes, questionsOf, saidOf, settleFlags, shownOf } from "./lanes";
 
 type Grid = Schemas["BatteryGrid"];
 /** A score changes the sums of its column: they are asked for a moment later. */
@@ -92,7 +92,10 @@ export function useBattery(
       return { pupilId: job.body.pupil_id, at: job.at, slot: 1 };
     },
     take(job, answered) {
-      const { pupil_id, score, head } = answered as Child;
+      const child = answered as Child;
+      const { pupil_id, score, head } = child;
+      // A reason said in its own sheet goes by what stands in the others.
+      putInLanes(queries, job.at, child);
       putIn<Grid>(queries, key.value, (old) => inCell(old, pupil_id, job.at, { score, head }));
       // The sums are older than the entry: whoever opens the page next asks anew.
       void queries.invalidateQueries({ queryKey: key.value, refetchType: "none" });

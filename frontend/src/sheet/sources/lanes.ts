@@ -101,7 +101,7 @@ export function useLanes(activityId: string, openRun: () => string | null) {
     },
     take({ at }, answered) {
       const child = answered as Child;
-      putIn<Board>(queries, keyOf(at), (old) => withChild(old, child));
+      putInLanes(queries, at, child);
       if (at === activityId && child.tries.length > 1) void allTries();
     },
     name: (pupilId) => childOf(pupilId)?.name ?? "",
@@ -109,7 +109,7 @@ export function useLanes(activityId: string, openRun: () => string | null) {
     questionsOf: (job, child) => questionsOf(source.placeOf(job), child as Child),
     async settle(question) {
       const child = await settleFlags(question.entryId, question.flags);
-      if (child) putIn<Board>(queries, key, (old) => withChild(old, child));
+      if (child) putInLanes(queries, activityId, child);
       nowCounts(queries);
       return child ? saidOf(child, question.place.slot) : "";
     },
@@ -117,6 +117,10 @@ export function useLanes(activityId: string, openRun: () => string | null) {
   return { query, board, source };
 }
 
+/** A child as the server answered, in the sheet of its test: also where another table asked. */
+export function putInLanes(queries: QueryClient, activityId: string, child: Child) {
+  putIn<Board>(queries, keyOf(activityId), (old) => withChild(old, child));
+}
 /** The newer child in its row, all lanes on one scale. */
 export function withChild(board: Board, child: Child): Board {
   const lanes = [child.lane, ...board.children.map((one) => one.lane)];
