@@ -21,9 +21,11 @@ export function useBoard(classId: string) {
     order: "list",
     hidden: false,
   });
+  // The first page is asked for before there are terms to look in.
+  const termOf = (starts: string) =>
+    starts ? terms.value.find((one) => one.starts === starts) : undefined;
   const query = computed(() => {
-    const term = terms.value.find((one) => one.starts === wish.days);
-    const beside = terms.value.find((one) => one.starts === wish.beside);
+    const [term, beside] = [termOf(wish.days), termOf(wish.beside)];
     return {
       ...(term ? { since: term.starts, until: term.ends } : {}),
       ...(wish.days === "year" ? { since: isoDay(-365) } : {}),

@@ -142,7 +142,7 @@ export function useHall(
     (on, before) => {
       if (!live.value || on?.id === before?.id) return;
       // One pulse after another is the same table: it goes on to the next column.
-      if (on?.kind === "pulse" && shown.value?.kind === "pulse") show(on);
+      if (on?.kind === "pulse" && (chosen.value ?? before)?.kind === "pulse") show(on);
       else if (!chosen.value && touched.value && before && wants(before)) show(before);
     },
     { flush: "sync" },
