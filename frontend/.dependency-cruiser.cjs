@@ -41,6 +41,12 @@ module.exports = {
       to: { path: `^src/(${SCREENS})/.+\\.vue$`, pathNot: "^src/$1/" },
     },
     {
+      name: "testing-is-for-tests",
+      severity: "error",
+      from: { pathNot: "^src/testing/|\\.test\\.ts$|\\.model\\.ts$" },
+      to: { path: at("testing") },
+    },
+    {
       name: "no-circles",
       severity: "error",
       from: {},

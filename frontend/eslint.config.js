@@ -26,7 +26,7 @@ export default tseslint.config(
   },
   {
     // What is not there fails a test by itself.
-    files: ["**/*.test.ts", "**/*.model.ts"],
+    files: ["**/*.test.ts", "**/*.model.ts", "src/testing/**"],
     rules: {
       "@typescript-eslint/no-non-null-assertion": "off",
       "@typescript-eslint/require-await": "off",

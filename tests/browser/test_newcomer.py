@@ -33,19 +33,15 @@ def lesson_of_three_tests(one: Any, *, pulses: bool) -> Newcomer:
     who.space()
     expect(page.get_by_role("button", name="Start the lesson")).to_have_count(0)
     ahead, left = 0, ["rest", *TESTS] if pulses else [*TESTS]
-    while "Well done" not in page.get_by_test_id("now").inner_text():
-        block = page.get_by_test_id("block").inner_text()
-        if left and left[0] in block and page.get_by_test_id("waiting").count():
+    while not ("Well done" in (hall := look(page))["now"] or "The end" in hall["now"]):
+        if hall["waiting"]:
             # Before the second wave the scores of the first are taken.
-            if "wave 2" in page.get_by_test_id("strip").inner_text():
+            if left and left[0] in hall["block"] and "wave 2" in hall["strip"]:
                 who.enter(CHILDREN)
                 left.pop(0)
             who.space()
             expect(page.get_by_test_id("waiting")).to_have_count(0)
-        elif page.get_by_test_id("waiting").count():
-            who.space()
-            expect(page.get_by_test_id("waiting")).to_have_count(0)
-        elif "Pulse" in block and "Write" in page.get_by_test_id("now").inner_text():
+        elif "Pulse" in hall["block"] and "Write" in hall["now"]:
             who.actions += follow(page)
             expect(page.locator("input.beats")).to_be_focused()
             # Of the whole class: the clock waits for everybody's, and then goes on by itself.
@@ -58,11 +54,19 @@ def lesson_of_three_tests(one: Any, *, pulses: bool) -> Newcomer:
             ahead += 8_000
             one.ahead(ahead)
             page.evaluate("() => new Promise((done) => requestAnimationFrame(() => done()))")
-        if "The end" in page.get_by_test_id("now").inner_text():
-            break
     who.press("link", "Results")
     expect(page.get_by_test_id("missing")).to_be_visible()
     return who
+
+
+def look(page: Page) -> dict[str, str]:
+    """What the hall says, all of it at one moment: "" for what is not there."""
+    names = ["now", "block", "strip", "waiting"]
+    text = "document.querySelector(`[data-testid=${name}]`)?.innerText ?? ''"
+    found: dict[str, str] = page.evaluate(
+        f"(names) => Object.fromEntries(names.map((name) => [name, {text}]))", names
+    )
+    return found
 
 
 SCORES = """

@@ -30,7 +30,7 @@ vi.stubGlobal(
 
 /** Keys as they are pressed one after the other: "21⏎" types 21 and Enter. */
 export function keysOf(text: string): KeyboardEvent[] {
-  return [...text].map(
+  return Array.from(text).map(
     (key) => new KeyboardEvent("keydown", { key: key === "⏎" ? "Enter" : key, cancelable: true }),
   );
 }
@@ -96,7 +96,7 @@ export async function onPage<T>(
     router,
     queries,
     /** Nothing of it is left on the device but what it keeps in the local storage. */
-    leave() {
+    leave: () => {
       page.unmount();
       queries.clear();
       for (const { id } of useSync().mine.value) useSync().dismiss(id);

@@ -1,0 +1,74 @@
+/** Who is signed in: asked once, and nothing of them is left on the device afterwards. */
+import { createPinia, setActivePinia } from "pinia";
+import { beforeEach, expect, it } from "vitest";
+import { rememberHalf } from "../people/listDraft";
+import { useSync } from "../sync/useSync";
+import { onPage } from "../testing/page";
+import { Refused, TestServer } from "../testing/server";
+import { useSession } from "./session";
+
+const ROBIN = { id: "robin", name: "Robin Ashgrove" };
+const said = (person: typeof ROBIN | null, more = {}) => ({
+  ...{ person, setup_needed: false, demo_sign_ins: [], stand_ins: false, now_ms: Date.now() },
+  ...{ code_needed: false, ...more },
+});
+beforeEach(() => {
+  sessionStorage.clear();
+  setActivePinia(createPinia());
+});
+
+async function begin() {
+  await onPage(() => undefined);
+  return { server: new TestServer(), session: useSession() };
+}
+
+it("is asked for once", async () => {
+  const { server, session } = await begin();
+  server.on("GET", "/api/session", () => said(ROBIN));
+  await session.ensure();
+  await session.ensure();
+  expect([session.person?.name, server.asked.length]).toEqual(["Robin Ashgrove", 1]);
+});
+
+it("leaves the page usable without a network, and fails where the server is wrong", async () => {
+  const { server, session } = await begin();
+  server.down = true;
+  await session.ensure();
+  expect([session.unreachable, session.asked]).toEqual([true, false]);
+  server.down = false;
+  server.on("GET", "/api/session", () => {
+    throw new Refused(500);
+  });
+  await expect(session.ensure()).rejects.toThrow();
+  server.on("GET", "/api/session", () => said(null, { setup_needed: true }));
+  await session.ensure();
+  expect([session.unreachable, session.setupNeeded]).toEqual([false, true]);
+});
+
+it("takes nobody in before the code of the second factor", async () => {
+  const { server, session } = await begin();
+  server.on("POST", "/api/session", ({ body }) =>
+    (body as { code: string }).code ? said(ROBIN) : said(null, { code_needed: true }),
+  );
+  expect([await session.signIn("robin", "secret"), session.person]).toEqual([true, null]);
+  expect(await session.signIn("robin", "secret", "123456")).toBe(false);
+  expect(session.person?.id).toBe("robin");
+  // What is written from now on is written by that person.
+  await useSync().put({ kind: "run", id: "x", lane: "x", at: "reps", body: {} as never });
+  expect(useSync().mine.value.map((one) => one.by)).toEqual(["robin"]);
+  useSync().dismiss("x");
+});
+
+it("forgets what was half done with whoever signs out", async () => {
+  const { server, session } = await begin();
+  server.on("POST", "/api/session", () => said(ROBIN));
+  server.on("DELETE", "/api/session", () => ({}));
+  server.on("GET", "/api/session", () => said(null));
+  await session.signIn("robin", "secret");
+  rememberHalf({ given: { text: "Ada", data: "", file_name: "" }, said: {}, leavers: [] });
+  sessionStorage.setItem("lauf.draft.child", "{}");
+  await session.signOut();
+  const left = Object.keys(sessionStorage).filter((one) => one.startsWith("lauf."));
+  expect([session.person, left]).toEqual([null, []]);
+  expect(() => useSync().put({} as never)).toThrow("nobody is signed in");
+});
