@@ -178,6 +178,7 @@ def family_reports_made() -> None:
     """A page a child of a class of thirty, beside WeasyPrint with the same HTML already there."""
     from django.utils import timezone
 
+    from lauf.exchange.paper.apart import pdf_of
     from lauf.exchange.paper.render import Layout
     from lauf.exchange.queries import family_reports
     from lauf.people.models import SchoolClass, Staff
@@ -201,6 +202,14 @@ def family_reports_made() -> None:
         lambda: laid_out(ready),
         "WeasyPrint alone",
         1.3,
+        rounds=3,
+    )
+    compare(
+        f"{words} by two processes",
+        lambda: pdf_of("Reports", ready, lambda: None),
+        lambda: laid_out(ready),
+        "by one",
+        0.8,
         rounds=3,
     )
 

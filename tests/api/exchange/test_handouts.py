@@ -7,7 +7,7 @@ import re
 import pytest
 
 from lauf.catalogue.queries import newest_protocols
-from lauf.exchange.paper.lane import lane_svg
+from lauf.exchange.paper.lane import drawn_lane
 from lauf.people.models import SchoolClass
 from lauf.rules.reading.quantities import Kind
 from tests.api.asking import get, paper, put, tested
@@ -143,8 +143,24 @@ def test_a_printed_lane_has_better_at_the_right(better: str) -> None:
         "rungs": [{"name": "A<b>", "at": 30, "shown": "30"}], "earlier": [],
         "today": {"at": 80, "estimate": False},
     }  # fmt: skip
-    drawn = lane_svg(lane)
-    assert "A&lt;b&gt;" in drawn
-    rung = float(re.findall(r'M([\d.]+) 20v18"', drawn)[0])
-    today = float(re.findall(r'<rect x="([\d.]+)" y="24', drawn)[0])
+    drawn = drawn_lane(lane)
+    rung = float(re.findall(r'M([\d.]+) 9v18"', drawn["svg"])[0])
+    today = float(re.findall(r'<rect x="([\d.]+)" y="13', drawn["svg"])[0])
     assert (rung < today) == (better == "up")
+    # The name stands over its rung, the threshold under it.
+    for row in ("names", "ticks"):
+        (label,) = drawn[row]  # type: ignore[literal-required]
+        assert label["gap"] / 100 * 340 == pytest.approx(rung, abs=20), row
+
+
+def test_no_two_words_of_a_printed_lane_run_into_each_other() -> None:
+    rungs = [{"name": "Centre line", "at": at, "shown": str(at)} for at in range(0, 101, 5)]
+    lane = {
+        "better": "up", "origin": 0, "scale": 100, "band": None, "best": None, "rungs": rungs,
+        "earlier": [], "today": {"at": 50, "estimate": False},
+    }  # fmt: skip
+    drawn = drawn_lane(lane)
+    assert 3 < len(drawn["names"]) < len(drawn["ticks"])
+    assert all(label["gap"] > 1 for label in [*drawn["names"][1:], *drawn["ticks"][1:]])
+    # Beside the last score is a name, whoever has to go.
+    assert "50" in [label["words"] for label in drawn["ticks"]]

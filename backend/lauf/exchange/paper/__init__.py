@@ -3,5 +3,7 @@
 pages     from what a page says to its HTML
 lane      the lane, drawn for print
 render    HTML to PDF, page after page
+apart     the same by two processes, where there are many
+child     such a process
 jobs      a PDF on its way, with how far it is
 """

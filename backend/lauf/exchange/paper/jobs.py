@@ -14,7 +14,8 @@ from uuid import UUID
 from typing_extensions import TypedDict
 
 from lauf.errors import NotFound, Refused
-from lauf.exchange.paper.render import Layout, Part
+from lauf.exchange.paper.apart import pdf_of
+from lauf.exchange.paper.render import Part
 
 _KEPT_SECONDS: Final = 15 * 60
 #: How many are made for one person at once, and laid by for everybody.
@@ -35,6 +36,11 @@ class Job:
     file: bytes | None = None
     at: float = field(default_factory=time.monotonic)
 
+    def one_more(self) -> None:
+        """Another part is laid out: two tell so at a time."""
+        with _LOCK:
+            self.done += 1
+
     @property
     def state(self) -> Handout:
         return {
@@ -45,7 +51,7 @@ class Job:
 
 _JOBS: dict[UUID, Job] = {}
 _LOCK: Final = threading.Lock()
-#: One is laid out at a time: laying out takes all of a processor, and scores go first.
+#: One is laid out at a time: it takes all processors there are, and scores go first.
 _TURN: Final = threading.Lock()
 
 
@@ -86,14 +92,7 @@ def job_of(owner: UUID, job_id: UUID) -> Job:
 def _make(job: Job, pages: Sequence[Part]) -> None:
     try:
         with _TURN:
-            layout = Layout(job.name)
-            for page in pages:
-                # A process that ends waits for the page at hand, never for the rest.
-                if not threading.main_thread().is_alive():
-                    return
-                layout.add(page)
-                job.done += 1
-            job.file = layout.write()
+            job.file = pdf_of(job.name, pages, job.one_more)
     except Exception:
         job.problem = "The file could not be made. Nothing was lost: try again."
         raise

@@ -1,23 +1,46 @@
-"""The lane, drawn for print: the same picture as on screen, in ink."""
+"""The lane, drawn for print: the same picture as on screen, in ink. Its words are text of the page:
+in a drawing they would be set letter by letter, which is slow and stands badly."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from functools import cache
 from typing import Any, Final
-from xml.sax.saxutils import escape
 
-_MARGIN = 10
+from typing_extensions import TypedDict
+
+from lauf.exchange.paper.render import FONTS
+
+_MARGIN: Final = 10
+#: Units across; the words are so many units high, as `house.css` has it at each width of a lane.
+_WIDTH: Final = 340
+_LETTERS: Final = 10.5
 
 
-def lane_svg(lane: Mapping[str, Any], width: int = 440, *, named: bool = True) -> str:
-    """One lane as SVG: left edge nought (or the lowest), rungs as ticks with their names, earlier
-    scores hollow, the last one solid, the best with a pennant, day-to-day variation hatched. Right
-    is always better.
+class Label(TypedDict):
+    """Words over or under a rung: `gap` is what is free before them, in % of the lane's width."""
+
+    words: str
+    gap: float
+
+
+class LaneDrawing(TypedDict):
+    """A lane: the drawing, the names of its rungs above and their thresholds below."""
+
+    svg: str
+    names: list[Label]
+    ticks: list[Label]
+
+
+def drawn_lane(lane: Mapping[str, Any]) -> LaneDrawing:
+    """One lane: left edge nought (or the lowest), rungs as ticks with their names, earlier scores
+    hollow, the last one solid, the best with a pennant, day-to-day variation hatched. Right is
+    always better.
 
     lane   as `judgement.picture.lane_of` makes it, put to scale
     """
-    top = 20 if named else 6
-    height = top + (36 if named else 22)
+    top, width = 9, _WIDTH
+    height = top + 20
     middle = top + 9
     origin, scale = float(lane["origin"]), float(lane["scale"])
     flipped = lane["better"] == "down"
@@ -28,7 +51,7 @@ def lane_svg(lane: Mapping[str, Any], width: int = 440, *, named: bool = True) -
         return round(_MARGIN + (width - 2 * _MARGIN) * share, 1)
 
     drawn = [
-        f'<svg xmlns="http://www.w3.org/2000/svg" class="lane" width="{width}" height="{height}" '
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}" height="{height}" '
         f'viewBox="0 0 {width} {height}">',
         f'<path d="M0 {top}H{width}M0 {top + 18}H{width}" stroke="#8a9a94" stroke-width="1"/>',
     ]
@@ -38,12 +61,8 @@ def lane_svg(lane: Mapping[str, Any], width: int = 440, *, named: bool = True) -
         left, right = sorted(place(end) for end in lane["band"])
         drawn.append(_hatched(left, right, top))
     marks = [(place(rung["at"]), rung) for rung in lane["rungs"]]
-    for at, _ in marks:
-        drawn.append(f'<path d="M{at} {top}v18" stroke="#20312f" stroke-width="1.6"/>')
-    if named:
-        today = lane["today"]["at"] if lane["today"] else None
-        drawn += _labels(marks, "name", today, top - 5, width)
-        drawn += _labels(marks, "shown", today, top + 29, width)
+    ticks = "".join(f"M{at} {top}v18" for at, _ in marks)
+    drawn.append(f'<path d="{ticks}" stroke="#20312f" stroke-width="1.6"/>')
     for mark in lane["earlier"]:
         dashed = ' stroke-dasharray="2 1.6"' if mark["estimate"] else ""
         drawn.append(
@@ -65,7 +84,12 @@ def lane_svg(lane: Mapping[str, Any], width: int = 440, *, named: bool = True) -
             f'<rect x="{at - 5}" y="{middle - 5}" width="10" height="10" rx="1.5" fill="{fill}"'
             f"{dashed}/>"
         )
-    return "".join(drawn) + "</svg>"
+    today = place(lane["today"]["at"]) if lane["today"] else None
+    return {
+        "svg": "".join(drawn) + "</svg>",
+        "names": _labels([(at, str(rung["name"])) for at, rung in marks], today),
+        "ticks": _labels([(at, str(rung["shown"])) for at, rung in marks], today),
+    }
 
 
 def _hatched(left: float, right: float, top: int) -> str:
@@ -82,33 +106,38 @@ def _hatched(left: float, right: float, top: int) -> str:
     return f'<path d="{"".join(strokes)}" stroke="#9aa8a3" stroke-width="0.8" fill="none"/>'
 
 
-#: How wide a letter of the condensed face is, and what stands free between two words.
-_LETTER: Final = 4.6
+#: What stands free between two words, in units.
 _FREE: Final = 5.0
 
 
-def _labels(
-    marks: Sequence[tuple[float, Mapping[str, Any]]], what: str, today: float | None, y: float,
-    width: float,
-) -> list[str]:  # fmt: skip
-    """Names or thresholds over the rungs: those next to the last score first, the others where
-    there is room, so that no two run into each other."""
-    near = sorted(
-        marks, key=lambda mark: 0.0 if today is None else abs(float(mark[1]["at"]) - today)
-    )
-    taken: list[tuple[float, float]] = []
-    drawn = []
-    for at, rung in near:
-        words = str(rung[what])
-        half = len(words) * _LETTER / 2
-        middle = min(max(at, half), width - half)
-        left, right = middle - half - _FREE / 2, middle + half + _FREE / 2
-        if any(left < end and begin < right for begin, end in taken):
-            continue
-        taken.append((left, right))
-        drawn.append(
-            f'<text x="{middle:.1f}" y="{y}" text-anchor="middle" font-size="10.5" '
-            f'font-family="Barlow Condensed" font-weight="500" fill="#16211f">'
-            f"{escape(words)}</text>"
-        )
-    return drawn
+@cache
+def _advances() -> tuple[Mapping[int, str], Mapping[str, tuple[int, int]], int]:
+    """Of the face the words are set in: glyphs by character, their widths, and units of an em."""
+    from fontTools.ttLib import TTFont
+
+    font = TTFont(FONTS / "barlow-condensed/files/barlow-condensed-latin-500-normal.woff2")
+    return font.getBestCmap(), font["hmtx"].metrics, font["head"].unitsPerEm
+
+
+def _across(words: str) -> float:
+    """How wide words are, in units of the lane."""
+    glyphs, widths, em = _advances()
+    # What the face lacks is set in another one, about as wide.
+    each = (widths[glyphs.get(ord(letter), "n")][0] for letter in words)
+    return sum(each) * _LETTERS / em
+
+
+def _labels(marks: Sequence[tuple[float, str]], today: float | None) -> list[Label]:
+    """Words at the rungs: those next to the last score first, the others where there is room, so
+    that no two run into each other."""
+    taken: list[tuple[float, float, str]] = []
+    for at, words in sorted(marks, key=lambda mark: 0 if today is None else abs(mark[0] - today)):
+        wide = _across(words)
+        left = min(max(at, wide / 2), _WIDTH - wide / 2) - wide / 2
+        if all(left + wide + _FREE <= begin or end + _FREE <= left for begin, end, _ in taken):
+            taken.append((left, left + wide, words))
+    found, end = [], 0.0
+    for left, right, words in sorted(taken):
+        found.append(Label(words=words, gap=round((left - end) / _WIDTH * 100, 2)))
+        end = right
+    return found

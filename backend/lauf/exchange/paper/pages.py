@@ -12,7 +12,7 @@ from typing import Any, Final
 
 from django.template import Context, Engine
 
-from lauf.exchange.paper.lane import lane_svg
+from lauf.exchange.paper.lane import drawn_lane
 from lauf.progress.board import ClassBoard
 from lauf.progress.board_columns import BoardCell
 
@@ -56,9 +56,7 @@ _ROOM: Final = ("", "close", "close closer")
 def report_forms(child: Mapping[str, Any]) -> tuple[str, ...]:
     """One child's report to its family, as `queries.handouts` gathers it: a page, with as much room
     as there is."""
-    tests = [
-        one | {"svg": lane_svg(one["lane"], 340), "on": day(one["on"])} for one in child["tests"]
-    ]
+    tests = [one | drawn_lane(one["lane"]) | {"on": day(one["on"])} for one in child["tests"]]
     return tuple(fill("report", {**child, "tests": tests, "room": room}) for room in _ROOM)
 
 

@@ -1,14 +1,21 @@
-"""HTML to PDF by WeasyPrint: only the house's own fonts are read, and they are embedded."""
+"""HTML to PDF by WeasyPrint: only the house's own fonts are read, and they are embedded.
+
+A drawing is read by itself: among the HTML it went through the slow reading of that, and each of
+its lines was asked whether a style is meant for it.
+"""
 
 from __future__ import annotations
 
 import html
+import itertools
+import re
+from collections.abc import Sequence
 from functools import cache
 from pathlib import Path
 from typing import Any, Final
 
 #: Fonts as the front end bundles them: family, weight and file, latin before its extension.
-_FONTS: Final = Path(__file__).resolve().parents[4] / "frontend" / "node_modules" / "@fontsource"
+FONTS: Final = Path(__file__).resolve().parents[4] / "frontend" / "node_modules" / "@fontsource"
 _FACES: Final = (
     ("Atkinson Hyperlegible", 400, "atkinson-hyperlegible"),
     ("Atkinson Hyperlegible", 700, "atkinson-hyperlegible"),
@@ -26,7 +33,7 @@ def faces() -> str:
     found = []
     for family, weight, folder in _FACES:
         for part, chars in _RANGES.items():
-            file = _FONTS / folder / "files" / f"{folder}-{part}-{weight}-normal.woff2"
+            file = FONTS / folder / "files" / f"{folder}-{part}-{weight}-normal.woff2"
             found.append(
                 f"@font-face{{font-family:'{family}';font-weight:{weight};unicode-range:{chars};"
                 f"src:url('{file.as_uri()}')}}"
@@ -34,18 +41,29 @@ def faces() -> str:
     return "".join(found)
 
 
+_DRAWING: Final = re.compile(r"<svg\b.*?</svg>", re.DOTALL)
+
+
 @cache
 def _fetcher() -> Any:
-    """Only the house's fonts are read; nothing that a name or a line may hold fetches anything."""
-    from weasyprint.urls import URLFetcher
+    """Makes readers of what a part holds, and of nothing else: the house's fonts, and the part's
+    own drawings by their numbers. Nothing that a name or a line may hold fetches anything."""
+    from weasyprint.urls import URLFetcher, URLFetcherResponse
 
-    class OnlyFonts(URLFetcher):  # type: ignore[misc]
+    class FontsAndDrawings(URLFetcher):  # type: ignore[misc]
+        def __init__(self, drawings: Sequence[str] = ()) -> None:
+            super().__init__(allowed_protocols={"file"})
+            self._drawings = drawings
+
         def fetch(self, url: str, headers: Any = None) -> Any:
-            if not url.startswith(_FONTS.as_uri() + "/") or ".." in url:
+            if url.startswith("drawing:"):
+                drawn = self._drawings[int(url.removeprefix("drawing:"))]
+                return URLFetcherResponse(url, drawn, {"Content-Type": "image/svg+xml"})
+            if not url.startswith(FONTS.as_uri() + "/") or ".." in url:
                 raise ValueError("only the house's fonts are read")
             return super().fetch(url, headers)
 
-    return OnlyFonts(allowed_protocols={"file"})
+    return FontsAndDrawings
 
 
 @cache
@@ -56,7 +74,7 @@ def _style() -> tuple[Any, Any]:
 
     fonts = FontConfiguration()
     text = faces() + (Path(__file__).parent / "house.css").read_text()
-    return weasyprint.CSS(string=text, font_config=fonts, url_fetcher=_fetcher()), fonts
+    return weasyprint.CSS(string=text, font_config=fonts, url_fetcher=_fetcher()()), fonts
 
 
 #: A part of a PDF: of one page or more, or in several forms, each with less room between than the
@@ -86,9 +104,12 @@ class Layout:
         import weasyprint
 
         style, fonts = _style()
+        drawings = _DRAWING.findall(page)
+        numbers = itertools.count()
+        written = _DRAWING.sub(lambda _: f'<img src="drawing:{next(numbers)}" alt="">', page)
         head = f"<head><title>{self._title}</title></head>"
-        whole = f'<html lang="en-GB">{head}<body>{page}</body></html>'
-        document = weasyprint.HTML(string=whole, url_fetcher=_fetcher())
+        whole = f'<html lang="en-GB">{head}<body>{written}</body></html>'
+        document = weasyprint.HTML(string=whole, url_fetcher=_fetcher()(drawings))
         return document.render(stylesheets=[style], font_config=fonts)
 
     def write(self) -> bytes:
