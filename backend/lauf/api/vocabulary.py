@@ -7,8 +7,7 @@ import json
 from collections.abc import Mapping, Sequence
 from typing import Any, Final
 
-from lauf.catalogue.models import FAMILIES
-from lauf.rules.body.pulse import COUNT_SECONDS, MOMENT_WORDS
+from lauf.rules.body.pulse import COUNT_SECONDS
 from lauf.rules.contests.points import RULE_WORDS
 from lauf.rules.contests.rivals import RIVAL_WORDS
 from lauf.rules.judging.comparability import FREE_CONDITIONS
@@ -48,7 +47,6 @@ VOCABULARY: Final[dict[str, tuple[str, Rows]]] = {
         "One of a unit in the canonical unit of its kind: milliseconds, millimetres or grams.",
         [{"code": unit, "size": float(size)} for unit, size in UNIT_SIZES.items()],
     ),
-    "FAMILIES": ("The families a test is found by.", _worded(dict(FAMILIES))),
     "EFFORTS": ("How much a test asks of a child.", _worded(EFFORT_WORDS)),
     "LOADS": ("What a test or a station asks for.", [str(load) for load in Load]),
     "PLACES": ("Where a test can be done.", [str(place) for place in Place]),
@@ -82,7 +80,6 @@ VOCABULARY: Final[dict[str, tuple[str, Rows]]] = {
         "What a child may be kept from, after “is not to”.",
         [{"code": str(care), "words": CARE_WORDS[care]} for care in EXCLUSIONS],
     ),
-    "MOMENTS": ("When in a lesson a pulse is taken.", _worded(MOMENT_WORDS)),
     "COUNT_SECONDS": ("How long the beats of a pulse are counted.", list(COUNT_SECONDS)),
 }
 

@@ -168,53 +168,6 @@ export const UNIT_SIZES = [
     size: 453.59237,
   },
 ] as const;
-/** The families a test is found by. */
-export const FAMILIES = [
-  {
-    code: "timed_reps",
-    words: "Reps against the clock",
-  },
-  {
-    code: "unbroken",
-    words: "Reps in a row",
-  },
-  {
-    code: "hold",
-    words: "Held as long as possible",
-  },
-  {
-    code: "work",
-    words: "Work done, time taken",
-  },
-  {
-    code: "laps",
-    words: "Laps and shuttles in a time",
-  },
-  {
-    code: "distance",
-    words: "Distance",
-  },
-  {
-    code: "reach",
-    words: "Reach and flexibility",
-  },
-  {
-    code: "aim",
-    words: "Hits out of N",
-  },
-  {
-    code: "total",
-    words: "Total over movements",
-  },
-  {
-    code: "stages",
-    words: "Stages",
-  },
-  {
-    code: "growth",
-    words: "Growth",
-  },
-] as const;
 /** How much a test asks of a child. */
 export const EFFORTS = [
   {
@@ -549,25 +502,6 @@ export const EXCLUSIONS = [
   {
     code: "hands",
     words: "put weight on the hands",
-  },
-] as const;
-/** When in a lesson a pulse is taken. */
-export const MOMENTS = [
-  {
-    code: "rest",
-    words: "at rest",
-  },
-  {
-    code: "warm_up",
-    words: "after the warm-up",
-  },
-  {
-    code: "activity",
-    words: "after an activity",
-  },
-  {
-    code: "recovery",
-    words: "recovery",
   },
 ] as const;
 /** How long the beats of a pulse are counted. */

@@ -7,7 +7,6 @@ import { isoDay } from "../parts/words";
 export type Board = Schemas["ClassBoard"];
 export type BoardChild = Schemas["BoardChild"];
 export type BoardCell = Schemas["BoardCell"];
-export type Order = "list" | "name" | "look";
 
 export function useBoard(classId: string) {
   const wish = reactive({

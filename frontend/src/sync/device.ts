@@ -41,7 +41,6 @@ export type Job = Common &
     | { kind: "run"; body: Schemas["RunRow"] }
     | { kind: "conduct"; body: Schemas["ConductState"] }
   );
-export type Kind = Job["kind"];
 
 /** Where jobs are kept; a test may put another one in. */
 export interface Store {

@@ -6,7 +6,6 @@ export type { Board };
 import { Refused, TestServer } from "./server";
 
 export const NAMES = ["Ada", "Ben", "Cy", "Dot"];
-export const ids = NAMES.map((name) => name.toLowerCase());
 
 const REASONS = [
   { key: "a", code: "absent", words: "absent" },
