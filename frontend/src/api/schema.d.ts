@@ -9432,8 +9432,19 @@ export interface components {
             name: string;
             /** Text */
             text: string;
+        };
+        /**
+         * HandedIn
+         * @description A result as a file for the organiser, and the games as they stand then.
+         */
+        HandedIn: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
             /** Delivered */
-            delivered?: boolean;
+            delivered: boolean;
+            page: components["schemas"]["GamesPage"];
         };
         /** Taken */
         Taken: {
@@ -13884,7 +13895,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GamesText"];
+                    "application/json": components["schemas"]["HandedIn"];
                 };
             };
         };

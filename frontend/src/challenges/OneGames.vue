@@ -30,12 +30,12 @@ const save = useMutation({
 });
 const handIn = useMutation({
   mutationFn: () => answer(client.POST("/api/games/{games_id}/result", { params })),
-  onSuccess: async ({ name, text, delivered }) => {
+  onSuccess: ({ name, text, delivered, page: now }) => {
     if (!delivered) saveText(name, text);
     said.value = [
       delivered ? "Handed in: it is in the table." : `Saved as ${name}: send it to the organiser.`,
     ];
-    await query.refetch();
+    show(now);
   },
 });
 /** Each file by itself: one that is not taken holds up none of the others. */
@@ -47,15 +47,15 @@ const take = useMutation({
         const body = { text: await file.text() };
         const taken = await answer(client.POST("/api/games/{games_id}/results", { params, body }));
         words.push(`${file.name}: ${taken.words}`);
+        show(taken.page);
       } catch (error) {
         words.push(`${file.name}: ${wordsOf(error)}`);
       }
     }
     return words;
   },
-  onSuccess: async (words) => {
+  onSuccess: (words) => {
     said.value = words;
-    await query.refetch();
   },
 });
 function print() {

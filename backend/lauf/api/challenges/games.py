@@ -61,6 +61,16 @@ class Taken(Schema):
     page: GamesPage
 
 
+class HandedIn(Schema):
+    """A result as a file for the organiser, and the games as they stand then."""
+
+    name: str
+    text: str
+    # The organiser is on this Lauf and has it.
+    delivered: bool
+    page: GamesPage
+
+
 class Yes(Schema):
     yes: bool
 
@@ -116,14 +126,14 @@ def get_games_file(request: HttpRequest, games_id: UUID) -> GamesText:
     return queries.games_text(signed_in_staff(request), games_id)
 
 
-@router.post("/games/{games_id}/result", response=GamesText)
-def hand_in(request: HttpRequest, games_id: UUID) -> GamesText:
+@router.post("/games/{games_id}/result", response=HandedIn)
+def hand_in(request: HttpRequest, games_id: UUID) -> Any:
     """This school's result as it stands now, as a file for the organiser."""
-    games, text, delivered = actions.hand_in(
-        signed_in_staff(request), games_id, timezone.localdate()
-    )
+    staff = signed_in_staff(request)
+    games, text, delivered = actions.hand_in(staff, games_id, timezone.localdate())
     name = queries.file_name(games, f"result {games.handed_in} {games.school.name}")
-    return {"name": name, "text": text, "delivered": delivered}
+    page = queries.games_page(staff, games_id)
+    return {"name": name, "text": text, "delivered": delivered, "page": page}
 
 
 @router.post("/games/{games_id}/results", response=Taken)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import NotRequired
 from uuid import UUID
 
 from django.utils import timezone
@@ -124,8 +123,6 @@ class GamesText(TypedDict):
 
     name: str
     text: str
-    # The organiser is on this Lauf and has it.
-    delivered: NotRequired[bool]
 
 
 def games_list(staff: Staff) -> GamesList:
@@ -162,7 +159,7 @@ def open_file(staff: Staff, games_id: UUID) -> str:
 def games_text(staff: Staff, games_id: UUID) -> GamesText:
     """Games as a file, and what to call it. One query. Raises NotFound."""
     games = games_of(staff, games_id)
-    return {"name": file_name(games, "games"), "text": _file_of(games), "delivered": False}
+    return {"name": file_name(games, "games"), "text": _file_of(games)}
 
 
 def file_name(games: Games, what: str) -> str:
