@@ -60,7 +60,7 @@ def ensure_python(*, checks: bool) -> None:
 
 
 def ensure_mutation() -> None:
-    """What `./lauf mutate` needs on top of the checks."""
+    """What `./lauf mutate` needs on top of the checks, for Python."""
     file = ROOT / "requirements" / "mutate.txt"
     if _stamped("mutation", _digest([file])):
         return
@@ -88,14 +88,14 @@ def ensure_front_end() -> None:
     _stamp("front-end", stamp)
 
 
-def ensure_node_modules() -> None:
-    lock = FRONT_END / "package-lock.json"
+def ensure_node_modules(folder: Path = FRONT_END, named: str = "node-modules") -> None:
+    lock = folder / "package-lock.json"
     stamp = _digest([lock])
-    if _stamped("node-modules", stamp) and (FRONT_END / "node_modules").exists():
+    if _stamped(named, stamp) and (folder / "node_modules").exists():
         return
     say("installing front-end packages")
-    run(["npm", "ci", "--no-audit", "--no-fund"], "installing front-end packages", cwd=FRONT_END)
-    _stamp("node-modules", stamp)
+    run(["npm", "ci", "--no-audit", "--no-fund"], "installing front-end packages", cwd=folder)
+    _stamp(named, stamp)
 
 
 def _all_locks() -> list[Path]:

@@ -132,8 +132,21 @@ def _mutmut(place: Path, variables: dict[str, str]) -> int:
 
 
 def _stryker(files: Sequence[str]) -> int:
-    wanted = [path.removeprefix("frontend/") for path in files]
+    """Of the sheet and of sync: their files, or those of these that are in them."""
+    tools = build.FRONT_END / "mutation"
+    build.ensure_node_modules(tools, "mutation-node-modules")
+    wanted = [
+        path
+        for path in (one.removeprefix("frontend/") for one in files)
+        if path.startswith(("src/sheet/", "src/sync/")) and path.endswith(".ts")
+        and not path.endswith((".test.ts", ".model.ts"))
+    ]  # fmt: skip
+    if files and not wanted:
+        say("nothing of it was changed")
+        return 0
     only = ["--mutate", ",".join(wanted)] if wanted else []
+    stryker = str(tools / "node_modules/.bin/stryker")
+    settings = str(tools / "stryker.config.json")
     return subprocess.call(
-        ["npx", "stryker", "run", *only], cwd=build.FRONT_END, env=build.environment()
+        [stryker, "run", settings, *only], cwd=build.FRONT_END, env=build.environment()
     )
