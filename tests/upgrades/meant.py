@@ -27,6 +27,7 @@ def _pattern(words: str) -> str:
 
 
 MEANT: Final = (
+    Meant(9, "handing in alone says whether it was delivered", ("/api/games/*/file.delivered",)),
     Meant(
         8,
         "halves are rounded away from zero",

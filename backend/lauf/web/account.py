@@ -15,11 +15,11 @@ from ninja.errors import HttpError
 from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.people import actions
-from lauf.people.actions import change_password, end_sessions, hashed_password
+from lauf.people.actions import change_password, end_sessions
 from lauf.people.models import Staff
 from lauf.people.queries import own_account
 from lauf.people.queries.school import Account
-from lauf.web.hashing import in_turn
+from lauf.web.hashing import hashed, in_turn
 from lauf.web.session import MISSING, Password, Session, begin, session_of
 from lauf.web.throttling import code_door, sign_in_door
 
@@ -44,7 +44,7 @@ def set_own_password(
     staff = signed_in_staff(request)
     with sign_in_door(request, staff.username):
         _demand_password(staff, change.old)
-    password = in_turn(hashed_password, change.new, staff, known=True)
+    password = hashed(change.new, staff)
     begin(request, response, change_password(staff, password))
     return session_of(request)
 

@@ -17,6 +17,7 @@ from django.contrib.auth.hashers import check_password, make_password
 from django.db import connection
 from django.http import HttpRequest
 
+from lauf.people.actions import demand_password
 from lauf.people.models import Staff
 from lauf.people.queries import staff_named
 from lauf.web.throttling import TooMany, is_known
@@ -42,6 +43,13 @@ def in_turn(work: Callable[..., Found], *given: Any, known: bool) -> Found:
         return _THREADS.submit(work, *given).result()
     finally:
         turn.release()
+
+
+def hashed(password: str, person: Staff) -> str:
+    """A new password as it is kept. What is known of its person is looked up here: the thread that
+    hashes has no business with the database. Raises Refused for a weak one, TooMany."""
+    demand_password(password, person)
+    return in_turn(make_password, password, known=True)
 
 
 class PasswordBackend(ModelBackend):

@@ -28,7 +28,6 @@ from lauf.exchange.actions import read_package
 from lauf.people.actions import (
     WRONG_CODE,
     has_second_factor,
-    hashed_password,
     invited,
     set_up_school,
     use_code,
@@ -38,7 +37,7 @@ from lauf.people.models import School, Staff
 from lauf.people.queries import setup_needed
 from lauf.people.usernames import folded
 from lauf.web.devices import is_tablet, remember
-from lauf.web.hashing import in_turn
+from lauf.web.hashing import hashed
 from lauf.web.throttling import code_door, make_known, secret_door, sign_in_door
 
 router = Router(tags=["session"])
@@ -240,7 +239,7 @@ def take_up_link(request: HttpRequest, response: HttpResponse, entry: WelcomeEnt
     same_site(request)
     with secret_door(request, "link"):
         person = invited(entry.token)
-    password = in_turn(hashed_password, entry.password, person, known=True)
+    password = hashed(entry.password, person)
     person = welcome(entry.token, password)
     begin(request, response, person)
     return session_of(request)
@@ -274,7 +273,7 @@ def set_up_from_package(
     except ValueError as error:
         raise Refused("The file did not arrive whole: choose it again.") from error
     head = Staff(school=School(name=given.username), name=given.username, username=given.username)
-    password = in_turn(hashed_password, given.password, head, known=True)
+    password = hashed(given.password, head)
     begin(request, response, read_package(packed, username=given.username, password=password))
     return session_of(request)
 
@@ -286,7 +285,7 @@ def set_up(request: HttpRequest, response: HttpResponse, given: SetUp) -> Sessio
     _demand_code(request, given.setup_code)
     fields = given.model_dump(exclude={"setup_code", "password"})
     person = Staff(school=School(name=given.school_name), name=given.name, username=given.username)
-    password = in_turn(hashed_password, given.password, person, known=True)
+    password = hashed(given.password, person)
     with transaction.atomic():
         staff = set_up_school(**fields, password=password)
         install_ready(staff.school)

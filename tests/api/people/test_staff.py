@@ -7,10 +7,13 @@ from datetime import timedelta
 from typing import Any
 
 import pytest
+from django.contrib.auth.hashers import check_password
 from django.test import Client
 from django.utils import timezone
 
+from lauf.errors import Refused
 from lauf.people.models import Invitation, Staff
+from lauf.web.hashing import hashed
 from tests.api.conftest import PASSWORD, Person, World
 
 NEW = "quiet-painted-lines-3"
@@ -114,6 +117,16 @@ def test_teachers_change_tests_unless_the_head_says_no(world: World, may: bool) 
     asked = {"name": "A", "username": "a", "role": "teacher"}
     assert world.head.ask("POST", "/api/staff", asked).status_code == 201
     assert Staff.objects.get(username="a").may_edit_tests, "on for who is new"
+
+
+def test_a_new_password_is_held_against_its_person_before_it_is_hashed(world: World) -> None:
+    """The thread that hashes sees nothing of this test's database, and asks it for nothing."""
+    assert world.teacher.staff is not None
+    person = Staff.objects.get(pk=world.teacher.staff.pk)  # its school is not read yet
+    assert check_password(NEW, hashed(NEW, person))
+    fresh = Staff.objects.get(pk=person.pk)
+    with pytest.raises(Refused, match="does not hold your name"):
+        hashed("teacher-12345", fresh)
 
 
 def test_ones_own_password_and_sessions(world: World) -> None:

@@ -30,7 +30,7 @@ _FULL: Final = "This Lauf already has a school: a whole school goes into an empt
 
 def read_package(packed: bytes, *, username: str, password: str) -> Staff:
     """Put a packed school into a Lauf that has none, every row as it was, and give one of its heads
-    of PE a password (as `hashed_password` makes it); everybody else comes by a link.
+    of PE a password (hashed); everybody else comes by a link.
 
     Raises Refused: for a file that is none or was changed, one by a newer Lauf, a user name that is
     no head's of that school, or where there is a school already.

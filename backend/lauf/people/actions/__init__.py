@@ -68,7 +68,7 @@ from lauf.people.actions.school import (
 )
 from lauf.people.actions.staff import (
     change_staff,
-    hashed_password,
+    demand_password,
     invite,
     invited,
     link_anew,
@@ -93,10 +93,10 @@ __all__ = [
     "close_own_page",
     "create_house",
     "create_school",
+    "demand_password",
     "end_sessions",
     "end_sign_in",
     "has_second_factor",
-    "hashed_password",
     "invite",
     "invited",
     "leave",

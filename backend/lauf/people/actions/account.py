@@ -28,7 +28,7 @@ WRONG_CODE: Final = "That code is not right, or was used already: wait for the n
 
 @transaction.atomic
 def change_password(staff: Staff, password: str) -> Staff:
-    """One's own password, as `hashed_password` makes it; every other session ends."""
+    """One's own password, hashed; every other session ends."""
     staff.password = password
     staff.save(update_fields=["password"])
     SignIn.objects.filter(staff=staff).delete()

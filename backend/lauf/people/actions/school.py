@@ -28,8 +28,8 @@ FIRST_YEAR_GROUPS: Final = YEAR_GROUP_WAYS["Years"]
 
 @transaction.atomic
 def set_up_school(*, school_name: str, name: str, username: str, password: str) -> Staff:
-    """Create the first school and its head of PE, whose password comes as `hashed_password` makes
-    it. Raises Refused when there is a school already or a field is missing."""
+    """Create the first school and its head of PE, whose password comes hashed. Raises Refused when
+    there is a school already or a field is missing."""
     # Two people pressing at once: the lock makes the second see the first one's school.
     with transaction.get_connection().cursor() as cursor:
         cursor.execute("LOCK TABLE people_school IN EXCLUSIVE MODE")

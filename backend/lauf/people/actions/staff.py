@@ -35,14 +35,12 @@ LINK_LASTS: Final = timedelta(days=3)
 NO_LINK: Final = "This link does not work, or no longer: ask your head of PE for a new one."
 
 
-def hashed_password(password: str, person: Staff) -> str:
-    """The password as it is kept. Raises Refused for one that is too weak. Takes all of a processor
-    for a while: not to be done inside a transaction."""
+def demand_password(password: str, person: Staff) -> None:
+    """Raises Refused for a password that is too weak, or holds what is known of its person."""
     try:
         validate_password(password, person)
     except ValidationError as error:
         raise Refused(" ".join(error.messages)) from error
-    return make_password(password)
 
 
 @transaction.atomic
@@ -117,7 +115,7 @@ def invited(token: str) -> Staff:
 
 @transaction.atomic
 def welcome(token: str, password: str) -> Staff:
-    """Take up a link with a password as `hashed_password` makes it: it works once. Sessions from
+    """Take up a link with a password, hashed: it works once. Sessions from
     before end. Raises Refused."""
     person = invited(token)
     taken, _ = Invitation.objects.filter(staff=person, proof=token_hash(token)).delete()
