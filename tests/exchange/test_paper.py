@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import io
+import subprocess
+import sys
 
 import pytest
 from pypdf import PdfReader
@@ -36,9 +38,20 @@ def test_a_part_stands_on_one_page_where_any_of_its_forms_does() -> None:
     assert len(PdfReader(io.BytesIO(made)).pages) == 1 + 2 + 3
 
 
-def test_a_process_that_ends_is_told(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(apart.sys, "executable", "/bin/false")
-    with pytest.raises((RuntimeError, BrokenPipeError)):
+DOTS = "import sys; sys.stdin.read(); print(end='...'); sys.stdout.flush(); "
+
+
+@pytest.mark.parametrize(
+    "script", ["", DOTS + "sys.exit(1)", DOTS + "print('%PDF-1.7 and no more'); sys.exit(1)"]
+)
+def test_a_process_that_ends_is_told(monkeypatch: pytest.MonkeyPatch, script: str) -> None:
+    """Before anything, after its parts, and in the middle of its file."""
+
+    def ends(_module: str, **more: int) -> subprocess.Popen[bytes]:
+        return subprocess.Popen([sys.executable, "-c", script], **more)  # type: ignore[call-overload,no-any-return]
+
+    monkeypatch.setattr(apart, "begun_apart", ends)
+    with pytest.raises((RuntimeError, OSError)):
         apart.pdf_of("x", ["<p></p>"] * 6, lambda: None)
 
 

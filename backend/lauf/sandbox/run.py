@@ -60,14 +60,19 @@ def read_apart(
     return found["answer"]
 
 
+def begun_apart(module: str, **more: Any) -> subprocess.Popen[bytes]:
+    """A module of ours as a process that knows nothing of this one: no secret, no address of the
+    database. `more` is `Popen`'s."""
+    known = {"PYTHONPATH": PYTHON_PATH, "LANG": "C.UTF-8", "PATH": os.environ.get("PATH", "")}
+    return subprocess.Popen([sys.executable, "-P", "-m", module], cwd="/", env=known, **more)
+
+
 def _run(given: int, answer: int, bounds: Bounds) -> int:
     """The exit code of the process. Raises Exceeded for one that was too slow."""
     gone = CLIENT_GONE.get()
     deadline = time.monotonic() + bounds.wall
-    with subprocess.Popen(
-        [sys.executable, "-P", "-m", "lauf.sandbox.child"],
-        stdin=given, stdout=answer, stderr=subprocess.DEVNULL, cwd="/",
-        env={"PYTHONPATH": PYTHON_PATH, "LANG": "C.UTF-8", "PATH": os.environ.get("PATH", "")},
+    with begun_apart(
+        "lauf.sandbox.child", stdin=given, stdout=answer, stderr=subprocess.DEVNULL,
         start_new_session=True,
     ) as process:  # fmt: skip
         try:

@@ -4,16 +4,14 @@ from __future__ import annotations
 
 import io
 import json
-import os
 import subprocess
-import sys
 import threading
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from typing import Final
 
 from lauf.exchange.paper.render import Layout, Part
-from lauf.sandbox.run import PYTHON_PATH
+from lauf.sandbox.run import begun_apart
 
 #: So few are laid out here sooner than a process has begun.
 _FEW: Final = 4
@@ -22,8 +20,8 @@ _HALVES: Final = 2
 
 def pdf_of(title: str, parts: Sequence[Part], told: Callable[[], None]) -> bytes | None:
     """The file of these parts; `told` after each that is laid out. None where this process ends
-    meanwhile: it waits for the part at hand, never for the rest. Raises RuntimeError where a part
-    cannot be laid out."""
+    meanwhile: it waits for the part at hand, never for the rest. Raises RuntimeError or
+    OSError where a part cannot be laid out, or a process ended before its file was whole."""
     if len(parts) <= _FEW:
         return _here(title, parts, told)
     middle = (len(parts) + 1) // _HALVES
@@ -47,11 +45,9 @@ def _here(title: str, parts: Sequence[Part], told: Callable[[], None]) -> bytes 
 
 
 def _by_process(title: str, parts: Sequence[Part], told: Callable[[], None]) -> bytes | None:
-    with subprocess.Popen(
-        [sys.executable, "-P", "-m", "lauf.exchange.paper.child"],
-        stdin=subprocess.PIPE, stdout=subprocess.PIPE, cwd="/",
-        env={"PYTHONPATH": PYTHON_PATH, "LANG": "C.UTF-8", "PATH": os.environ.get("PATH", "")},
-    ) as process:  # fmt: skip
+    with begun_apart(
+        "lauf.exchange.paper.child", stdin=subprocess.PIPE, stdout=subprocess.PIPE
+    ) as process:
         assert process.stdin is not None and process.stdout is not None
         try:
             process.stdin.write(json.dumps({"title": title, "parts": list(parts)}).encode())
@@ -62,7 +58,10 @@ def _by_process(title: str, parts: Sequence[Part], told: Callable[[], None]) -> 
                 if not process.stdout.read(1):
                     raise RuntimeError("a part cannot be laid out")
                 told()
-            return process.stdout.read()
+            file = process.stdout.read()
+            if process.wait():
+                raise RuntimeError("the file is not whole")
+            return file
         finally:
             process.kill()
 
