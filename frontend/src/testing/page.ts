@@ -4,7 +4,7 @@ import { flushPromises, mount } from "@vue/test-utils";
 import Dexie from "dexie";
 import { IDBKeyRange, indexedDB } from "fake-indexeddb";
 import { defineComponent, h, type Component } from "vue";
-import { vi } from "vitest";
+import { afterEach, vi } from "vitest";
 import { createMemoryHistory, createRouter } from "vue-router";
 import { provideFrame, type Frame } from "../sheet/frame";
 // Fetched by the page once somebody is signed in: here it is there already.

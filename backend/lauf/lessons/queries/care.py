@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 from typing import NamedTuple
@@ -40,18 +40,13 @@ class LessonCare:
     tests. One query, one more where one measures bodies; none where the tests ask for nothing of
     the kind."""
 
-    def __init__(
-        self, lesson: Lesson, protocols: Iterable[ProtocolVersion],
-        pupils: Collection[UUID] | None = None,
-    ) -> None:  # fmt: skip
+    def __init__(self, lesson: Lesson, protocols: Iterable[ProtocolVersion]) -> None:
         self._asked = {one.id: asked_by(one) for one in protocols}
         wanted = frozenset[Care]().union(*self._asked.values())
         self._said: dict[UUID, list[_Said]] = {}
         if not wanted:
             return
         children = Pupil.objects.filter(school_class=lesson.school_class_id)
-        if pupils is not None:
-            children = Pupil.objects.filter(pk__in=pupils)
         day = day_of(lesson)
         excluded = Exclusion.objects.filter(
             Q(until=None) | Q(until__gte=day), pupil__in=children, what__in=wanted
