@@ -1,13 +1,10 @@
 /** The open lesson: one for all its screens, and the test that the address names. */
-import { afterEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { defineComponent } from "vue";
 import { activity } from "../testing/hall";
 import { onPage, settled } from "../testing/page";
 import { TestServer } from "../testing/server";
 import { provideLesson, useLesson } from "./useLesson";
-
-let leave = () => {};
-afterEach(() => leave());
 
 async function begin(address: string, activities = ["reps", "mile"]) {
   const server = new TestServer();
@@ -25,7 +22,6 @@ async function begin(address: string, activities = ["reps", "mile"]) {
     address,
     () => Screen,
   );
-  leave = page.leave;
   return { server, page, inside: inside!, lesson: page.it };
 }
 

@@ -1,12 +1,8 @@
-import { afterEach, beforeEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { activity, board, ClassServer } from "../testing/hall";
 import { onPage, sent, settled, until } from "../testing/page";
 import { useTest } from "../sheet/useTest";
 import { useResults } from "./useResults";
-
-let leave = () => {};
-beforeEach(() => localStorage.clear());
-afterEach(() => leave());
 
 it("is asked anew once after several scores, and not for what was not taken", async () => {
   const server = new ClassServer(board()).refuses("99");
@@ -15,7 +11,6 @@ it("is asked anew once after several scores, and not for what was not taken", as
     test: useTest(() => activity()),
     results: useResults("lesson"),
   }));
-  leave = page.leave;
   const { test } = page.it;
   const asked = () => server.of("GET", "results").length;
   expect(asked()).toBe(1);

@@ -1,14 +1,12 @@
 /** A list on its way in: nothing is kept that was not shown, and nothing said is lost. */
-import { afterEach, beforeEach, expect, it } from "vitest";
+import { beforeEach, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
-import { onPage, settled, until } from "../testing/page";
+import { leave, onPage, settled, until } from "../testing/page";
 import { Refused, TestServer } from "../testing/server";
 import { forgetHalf } from "./listDraft";
 import { useListImport } from "./useListImport";
 
-let leave = () => {};
 beforeEach(() => sessionStorage.clear());
-afterEach(() => leave());
 
 type Body = Record<string, unknown> & { text: string; columns: string[] | null };
 async function begin(more: Partial<Schemas["ListPreview"]> = {}) {
@@ -22,7 +20,6 @@ async function begin(more: Partial<Schemas["ListPreview"]> = {}) {
   server.on("POST", "/api/lists/preview", ({ body }) => preview(body as Body));
   server.on("POST", "/api/lists", () => ({}));
   const page = await onPage(() => useListImport());
-  leave = page.leave;
   return { server, list: page.it, read: () => until(() => !page.it.busy.value) };
 }
 

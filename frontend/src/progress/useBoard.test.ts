@@ -1,11 +1,9 @@
 /** The class board: which days it is of, and which tests and children it shows. */
-import { afterEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { onPage, settled } from "../testing/page";
 import { TestServer } from "../testing/server";
 import { looks, shapeOf, useBoard, type BoardChild } from "./useBoard";
 
-let leave = () => {};
-afterEach(() => leave());
 const note = (need: string, aside = false) =>
   ({ need, aside }) as unknown as BoardChild["notes"][number];
 const CHILDREN = [
@@ -28,7 +26,6 @@ async function begin() {
     ],
   }));
   const page = await onPage(() => useBoard("class"));
-  leave = page.leave;
   const asked = () => Object.fromEntries(server.asked.at(-1)?.query ?? []);
   return { board: page.it, asked, names: () => page.it.children.value.map((one) => one.name) };
 }

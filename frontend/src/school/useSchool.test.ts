@@ -1,15 +1,12 @@
 /** Settings of the school: what was kept shows at once, and everything else is asked for anew. */
 import { createPinia, setActivePinia } from "pinia";
 import { useQuery } from "@tanstack/vue-query";
-import { afterEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { answer, client } from "../api/client";
 import { useSession } from "../account/session";
 import { onPage, settled } from "../testing/page";
 import { Refused, TestServer } from "../testing/server";
 import { useSchool, useSetting } from "./useSchool";
-
-let leave = () => {};
-afterEach(() => leave());
 
 async function begin() {
   setActivePinia(createPinia());
@@ -26,7 +23,6 @@ async function begin() {
         : Promise.reject(new Refused(422, { message: "It needs a name." })),
     ),
   }));
-  leave = page.leave;
   return { server, ...page.it };
 }
 

@@ -1,12 +1,10 @@
 /** Who is kept from what is on, and the teacher's word over it. */
-import { afterEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import type { Schemas } from "../api/client";
 import { board, child, ClassServer } from "../testing/hall";
 import { onPage, settled } from "../testing/page";
 import { useCare } from "./useCare";
 
-let leave = () => {};
-afterEach(() => leave());
 const care: Schemas["KeptFrom"] = {
   what: ["hands"],
   words: "is not to lean on hands",
@@ -23,7 +21,6 @@ it("names them for the test that is open, and asks the server to let them", asyn
     return {};
   });
   const page = await onPage(() => useCare("lesson", () => "reps"));
-  leave = page.leave;
   const { notes, allowing } = page.it;
   expect(notes.value.map((one) => [one.name, one.test, one.care.words])).toEqual([
     ["Ada", "", "is not to lean on hands"],
@@ -55,6 +52,5 @@ it("names test by test for a lesson's table of all, and nobody where no test is 
   expect(page.it.notes.value.map((one) => [one.name, one.test])).toEqual([["Ada", "Long jump"]]);
   page.leave();
   const none = await onPage(() => useCare("lesson", () => ""));
-  leave = none.leave;
   expect([none.it.notes.value, server.of("GET", "lanes")]).toEqual([[], []]);
 });

@@ -1,12 +1,10 @@
 /** What is typed: how it will be kept, before it is, and what speaks against it. */
-import { afterEach, expect, it, vi } from "vitest";
+import { expect, it, vi } from "vitest";
 import { ref } from "vue";
 import { onPage, settled, until } from "../testing/page";
 import { TestServer } from "../testing/server";
 import { useEntry, type Form } from "./useEntry";
 
-let leave = () => {};
-afterEach(() => leave());
 const reps: Form = {
   ...{ activityId: "reps", accepted: "Type a whole number from 0 to 60." },
   quick: { pattern: "^\\d{1,3}~?$", lowest: 0, highest: 60 },
@@ -24,7 +22,6 @@ async function begin(form: Form | null) {
   }));
   const shown = ref(form);
   const page = await onPage(() => useEntry(() => shown.value));
-  leave = page.leave;
   return { server, entry: page.it, shown };
 }
 

@@ -1,14 +1,11 @@
-import { afterEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { ref } from "vue";
-import { onPage, settled } from "../testing/page";
+import { leave, onPage, settled } from "../testing/page";
 import { useKeptByGo } from "./useKeptByGo";
 
-let leave = () => {};
-afterEach(() => leave());
 const go = ref("1");
 async function begin() {
   const page = await onPage(() => useKeptByGo("lauf.kept", () => go.value, "none"));
-  leave = page.leave;
   return page.it;
 }
 

@@ -1,21 +1,15 @@
 /** Clocks of a way: known to the server, taken up after a reload, and never two for one go. */
-import { afterEach, beforeEach, expect, it } from "vitest";
+import { beforeEach, expect, it } from "vitest";
 import { ref } from "vue";
 import { activity, board, ClassServer } from "../testing/hall";
-import { heldClock, onPage, sent, settled } from "../testing/page";
+import { heldClock, leave, onPage, sent, settled } from "../testing/page";
 import { Refused } from "../testing/server";
 import type { Run } from "./run";
 import { latestRun, openRunOf, useOwnRun } from "./useRun";
 
 let clock = heldClock();
-let leave = () => {};
 beforeEach(() => {
-  localStorage.clear();
   clock = heldClock();
-});
-afterEach(() => {
-  leave();
-  delete window.laufTimeSource;
 });
 
 async function begin(runs: Run[] = [], server = new ClassServer(board())) {
@@ -23,7 +17,6 @@ async function begin(runs: Run[] = [], server = new ClassServer(board())) {
   const wave = ref<number | null>(null);
   const known = activity({ runs });
   const page = await onPage(() => useOwnRun(() => known, "taps", go, wave));
-  leave = page.leave;
   return { server, go, wave, own: page.it, page };
 }
 

@@ -1,17 +1,12 @@
 /** One test as a sheet: rows of the class, and what is put into their cells. */
-import { afterEach, beforeEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { activity, board, child, ClassServer, score, type Board } from "../testing/hall";
 import { onPage, sent } from "../testing/page";
 import { useTest } from "./useTest";
 
-let leave = () => {};
-beforeEach(() => localStorage.clear());
-afterEach(() => leave());
-
 async function begin(more: Partial<Board> = {}) {
   const server = new ClassServer(board(more));
   const page = await onPage(() => useTest(() => activity()));
-  leave = page.leave;
   const test = page.it;
   const row = (name: string) => test.rows.value.find((one) => one.child.name === name)!;
   return { server, test, row };

@@ -1,19 +1,13 @@
 /** Who goes by a clock: the wave it was begun for, or everybody. */
-import { afterEach, beforeEach, expect, it } from "vitest";
+import { beforeEach, expect, it } from "vitest";
 import { ref } from "vue";
 import { activity, board, ClassServer } from "../testing/hall";
-import { heldClock, onPage, settled } from "../testing/page";
+import { heldClock, leave, onPage, settled } from "../testing/page";
 import { useTest } from "./useTest";
 import { useWaves } from "./useWaves";
 
-let leave = () => {};
 beforeEach(() => {
-  localStorage.clear();
   heldClock();
-});
-afterEach(() => {
-  leave();
-  delete window.laufTimeSource;
 });
 
 async function begin(waves: number) {
@@ -23,7 +17,6 @@ async function begin(waves: number) {
     const test = useTest(() => activity());
     return { go, ...useWaves(() => activity(), test, "taps", go) };
   });
-  leave = page.leave;
   const it = page.it;
   return { it, names: () => it.group.value.map((row) => row.child.name) };
 }

@@ -1,13 +1,10 @@
 /** The engine of a page: each kind of write goes to its address, with a new token where the old one
  * has grown old. */
-import { afterEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { onPage, sent } from "../testing/page";
 import { Refused, TestServer } from "../testing/server";
 import type { Job } from "./device";
 import { useSync } from "./useSync";
-
-let leave = () => {};
-afterEach(() => leave());
 
 async function begin() {
   const server = new TestServer();
@@ -21,7 +18,6 @@ async function begin() {
     server.on(method, path, () => ({}));
   }
   const page = await onPage(() => useSync());
-  leave = page.leave;
   const put = (kind: Job["kind"], id: string, body: object = { id }) =>
     page.it.put({ kind, id, at: "place", lane: id, body } as never);
   return { server, sync: page.it, put };

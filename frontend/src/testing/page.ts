@@ -56,6 +56,18 @@ export async function until(holds: () => boolean): Promise<void> {
   await settled();
 }
 
+/** What leaves each page that is open. */
+const pages = new Set<() => void>();
+/** Leave every page of this test, as a reload does: what a page keeps on the device stays there. */
+export function leave() {
+  for (const one of pages) one();
+}
+afterEach(() => {
+  leave();
+  localStorage.clear();
+  delete window.laufTimeSource;
+});
+
 /** A composable on a page of its own, in the frame of the hall, with somebody signed in; `inside`
  * is what the page shows. */
 export async function onPage<T>(
@@ -87,6 +99,13 @@ export async function onPage<T>(
     }),
     { global: { plugins: [[VueQueryPlugin, { queryClient: queries }], router] } },
   );
+  const leaveIt = () => {
+    if (!pages.delete(leaveIt)) return;
+    page.unmount();
+    queries.clear();
+    for (const { id } of useSync().mine.value) useSync().dismiss(id);
+  };
+  pages.add(leaveIt);
   await settled();
   return {
     it: made as T,
@@ -96,11 +115,7 @@ export async function onPage<T>(
     router,
     queries,
     /** Nothing of it is left on the device but what it keeps in the local storage. */
-    leave: () => {
-      page.unmount();
-      queries.clear();
-      for (const { id } of useSync().mine.value) useSync().dismiss(id);
-    },
+    leave: leaveIt,
   };
 }
 

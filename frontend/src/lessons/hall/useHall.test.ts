@@ -1,9 +1,9 @@
 /** What the hall shows, and what its one large button does: before, during and after the clock. */
-import { afterEach, beforeEach, expect, it, vi } from "vitest";
+import { beforeEach, expect, it, vi } from "vitest";
 import { computed, ref } from "vue";
 import type { Schemas } from "../../api/client";
 import { activity } from "../../testing/hall";
-import { heldClock, onPage, settled } from "../../testing/page";
+import { heldClock, leave, onPage, settled } from "../../testing/page";
 import * as conductor from "./clock/conductor";
 import type { Lead } from "./clock/useConductor";
 import { takesScores, useHall, type Stop } from "./useHall";
@@ -60,14 +60,8 @@ function segment(
 }
 
 let clock = heldClock();
-let leave = () => {};
 beforeEach(() => {
-  localStorage.clear();
   clock = heldClock();
-});
-afterEach(() => {
-  leave();
-  delete window.laufTimeSource;
 });
 
 async function begin({ planned = true, address = "/", isAllIn = false } = {}) {
@@ -105,7 +99,6 @@ async function begin({ planned = true, address = "/", isAllIn = false } = {}) {
       ),
     address,
   );
-  leave = page.leave;
   /** So many seconds into the lesson. */
   const go = async (seconds: number, waits = false) => {
     state.value ??= conductor.begin("run", 1, clock.start);

@@ -1,11 +1,10 @@
 /** Keys of the hall: its own beside the fields, nobody's where something is typed. */
-import { afterEach, beforeEach, expect, it, vi } from "vitest";
+import { beforeEach, expect, it, vi } from "vitest";
 import { ref } from "vue";
 import { onPage } from "../../testing/page";
 import type { Hall } from "./useHall";
 import { useHallKeys } from "./useHallKeys";
 
-let leave = () => {};
 let done: string[] = [];
 const says = (what: string) => (more?: number) => void done.push(more ? `${what} ${more}` : what);
 beforeEach(() => {
@@ -15,7 +14,6 @@ beforeEach(() => {
     <div class="way"><input id="cell" /><input id="typed" value="1" /></div>
     <div role="dialog"><p id="asked"></p></div>`;
 });
-afterEach(() => leave());
 
 async function begin({ live = true, own = false, space = true } = {}) {
   const hall = {
@@ -26,8 +24,7 @@ async function begin({ live = true, own = false, space = true } = {}) {
     ...{ fill: says("fill"), startOwn: says("own"), swap: says("swap") },
     stretch: says("stretch"),
   };
-  const page = await onPage(() => useHallKeys(hall as unknown as Hall, does));
-  leave = page.leave;
+  await onPage(() => useHallKeys(hall as unknown as Hall, does));
 }
 function press(key: string, on = "page", more: KeyboardEventInit = {}) {
   const event = new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true, ...more });

@@ -7,17 +7,14 @@ import { useHandout } from "./useHandout";
 
 const made = (more: Partial<Schemas["Handout"]> = {}) =>
   ({ id: "one", ready: false, problem: "", done: 0, ...more }) as Schemas["Handout"];
-let leave = () => {};
 beforeEach(() => vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout"] }));
 afterEach(() => {
-  leave();
   vi.useRealTimers();
 });
 
 async function begin() {
   const server = new TestServer();
   const page = await onPage(() => useHandout());
-  leave = page.leave;
   return { server, handout: page.it };
 }
 const later = () => vi.advanceTimersByTimeAsync(400);

@@ -1,14 +1,10 @@
-import { afterEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { onPage } from "../../testing/page";
 import { useUndoKey } from "./useUndoKey";
 
-let leave = () => {};
-afterEach(() => leave());
-
 async function begin(besideFields: boolean) {
   let undone = 0;
-  const page = await onPage(() => useUndoKey(() => (undone += 1), { besideFields }));
-  leave = page.leave;
+  await onPage(() => useUndoKey(() => (undone += 1), { besideFields }));
   document.body.innerHTML = `<p id="text"></p><input id="field" />`;
   const press = (on: string, more: KeyboardEventInit) => {
     const event = new KeyboardEvent("keydown", {

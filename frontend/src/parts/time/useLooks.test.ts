@@ -1,13 +1,11 @@
 /** Looks at a clock: while it runs, as often as something is due, and never when it stands. */
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { ref } from "vue";
-import { onPage } from "../../testing/page";
+import { leave, onPage } from "../../testing/page";
 import { toNext, useLooks } from "./useLooks";
 
-let leave = () => {};
 beforeEach(() => vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout"] }));
 afterEach(() => {
-  leave();
   vi.useRealTimers();
 });
 
@@ -15,7 +13,6 @@ async function begin(due?: () => number) {
   const runs = ref(false);
   const looks = vi.fn();
   const page = await onPage(() => useLooks(looks, () => runs.value, due));
-  leave = page.leave;
   return { runs, looks, soon: page.it.soon };
 }
 

@@ -1,15 +1,12 @@
-import { afterEach, beforeEach, expect, it } from "vitest";
+import { beforeEach, expect, it } from "vitest";
 import { shallowRef } from "vue";
 import { onPage } from "../../testing/page";
 import { useNumberField } from "./useNumberField";
 
-let leave = () => {};
 beforeEach(async () => {
   document.body.innerHTML = `<input id="field" /><input id="other" /><button id="button"></button>`;
-  const page = await onPage(() => useNumberField(shallowRef(at("field"))));
-  leave = page.leave;
+  await onPage(() => useNumberField(shallowRef(at("field"))));
 });
-afterEach(() => leave());
 const at = (id: string) => document.getElementById(id) as HTMLInputElement;
 function press(key: string, on: string, more: KeyboardEventInit = {}) {
   at(on).focus();

@@ -1,13 +1,9 @@
 /** What a class aims at in a test: said, judged once there is a score. */
-import { afterEach, beforeEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { activity, board, ClassServer } from "../../testing/hall";
 import { onPage, sent, settled, until } from "../../testing/page";
 import { useList } from "../ways/list/useList";
 import { useAims } from "./aims";
-
-let leave = () => {};
-beforeEach(() => localStorage.clear());
-afterEach(() => leave());
 
 async function begin(may = true, said = "") {
   const server = new ClassServer(board());
@@ -24,7 +20,6 @@ async function begin(may = true, said = "") {
     list: useList(() => activity()),
     aims: useAims("reps", () => may),
   }));
-  leave = page.leave;
   return { server, ...page.it };
 }
 

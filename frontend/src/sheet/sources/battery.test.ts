@@ -1,15 +1,11 @@
 /** The table of all tests: an entry shows in its cell, and a reason in every test of the lesson. */
-import { afterEach, beforeEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { ref } from "vue";
 import type { Schemas } from "../../api/client";
 import { board, child, ClassServer, NAMES } from "../../testing/hall";
 import { onPage, sent, settled, until } from "../../testing/page";
 import { useSheet } from "../useSheet";
 import { useBattery } from "./battery";
-
-let leave = () => {};
-beforeEach(() => localStorage.clear());
-afterEach(() => leave());
 
 /** Two tests of four children; `asked` counts how often the whole table was read. */
 async function begin() {
@@ -33,7 +29,6 @@ async function begin() {
     );
     return { ...battery, sheet: useSheet(battery.source) };
   });
-  leave = page.leave;
   const place = (pupilId: string, where: string) => ({ pupilId, at: where, slot: 1 });
   const typed = (pupilId: string) =>
     ["reps", "mile", "weight"].map((one) => page.it.sheet.cell(place(pupilId, one)).typed);

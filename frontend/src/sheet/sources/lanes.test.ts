@@ -1,21 +1,16 @@
 /** A class in one test: what stands there, and what an answer changes of it. */
-import { afterEach, beforeEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import type { Schemas } from "../../api/client";
 import { board, child, ClassServer, NAMES, score } from "../../testing/hall";
-import { onPage, sent, settled, until } from "../../testing/page";
+import { leave, onPage, sent, settled, until } from "../../testing/page";
 import { useSheet } from "../useSheet";
 import { openFlags, questionsOf, saidOf, shownOf, useLanes, withChild } from "./lanes";
-
-let leave = () => {};
-beforeEach(() => localStorage.clear());
-afterEach(() => leave());
 
 async function begin(server = new ClassServer(board()), run: string | null = null) {
   const page = await onPage(() => {
     const lanes = useLanes("reps", () => run);
     return { ...lanes, sheet: useSheet(lanes.source) };
   });
-  leave = page.leave;
   const place = (pupilId: string, slot = 1, at = "reps") => ({ pupilId, at, slot });
   return { server, place, queries: page.queries, ...page.it };
 }

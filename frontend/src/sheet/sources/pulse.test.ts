@@ -1,14 +1,11 @@
 /** A lesson's pulses: what stands at a moment, and what an entry of one is. */
-import { afterEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { ref } from "vue";
 import type { Schemas } from "../../api/client";
 import { begin as beginPulses } from "../../testing/pulses";
 import { onPage, sent, until } from "../../testing/page";
 import { useSheet } from "../useSheet";
 import { usePulses } from "./pulse";
-
-let leave = () => {};
-afterEach(() => leave());
 
 async function begin() {
   const server = beginPulses();
@@ -17,7 +14,6 @@ async function begin() {
     const pulses = usePulses("lesson", formula);
     return { ...pulses, sheet: useSheet(pulses.source) };
   });
-  leave = page.leave;
   const place = (pupilId: string, slot: number) => ({ pupilId, at: "lesson", slot });
   return { server, formula, place, ...page.it };
 }

@@ -1,7 +1,7 @@
 /** The conductor of a lesson on a page: started once, kept on the device, told to the server. */
-import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { beforeEach, describe, expect, it } from "vitest";
 import type { Schemas } from "../../../api/client";
-import { heldClock, onPage, sent, settled, until } from "../../../testing/page";
+import { heldClock, leave, onPage, sent, settled, until } from "../../../testing/page";
 import { TestServer } from "../../../testing/server";
 import * as conductor from "./conductor";
 import { newer, provideConductor } from "./useConductor";
@@ -23,14 +23,8 @@ const PAGE: Partial<Schemas["TimelinePage"]> = {
   segments: [segment("one", 0, 60, { wave: 1 }), segment("two", 60, 120, { wave: 2 })],
 };
 let clock = heldClock();
-let leave = () => {};
 beforeEach(() => {
-  localStorage.clear();
   clock = heldClock();
-});
-afterEach(() => {
-  leave();
-  delete window.laufTimeSource;
 });
 
 async function begin(page: Partial<Schemas["TimelinePage"]> = PAGE) {
@@ -39,7 +33,6 @@ async function begin(page: Partial<Schemas["TimelinePage"]> = PAGE) {
   server.on("PUT", "/api/lessons/{lesson_id}/conduct", ({ body }) => body);
   server.on("PUT", "/api/activities/{activity_id}/runs/{run_id}", ({ body }) => body);
   const made = await onPage(() => provideConductor("lesson"));
-  leave = made.leave;
   const told = () => server.of("PUT", "conduct").map((one) => one.body as conductor.Conduct);
   return { server, lead: made.it, told };
 }

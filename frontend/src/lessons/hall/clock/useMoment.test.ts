@@ -21,15 +21,12 @@ const PLAN: conductor.Timeline = {
   ],
 };
 let clock = heldClock();
-let leave = () => {};
 beforeEach(() => {
   vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout"] });
   clock = heldClock();
 });
 afterEach(() => {
-  leave();
   vi.useRealTimers();
-  delete window.laufTimeSource;
 });
 
 async function begin(state: conductor.Conduct | null) {
@@ -38,7 +35,6 @@ async function begin(state: conductor.Conduct | null) {
   const page = await onPage(() =>
     useMoment(shallowRef(PLAN), held, (moment) => void looks.push(moment - clock.start)),
   );
-  leave = page.leave;
   return { at: page.it, held, looks };
 }
 const shown = (at: { value: number }) => at.value - clock.start;

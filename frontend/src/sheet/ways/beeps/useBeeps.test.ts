@@ -1,7 +1,7 @@
 /** The shuttle run: who misses two lines in a row is out with what was completed before them. */
-import { afterEach, beforeEach, expect, it } from "vitest";
+import { beforeEach, expect, it } from "vitest";
 import { activity, board, ClassServer, type Board } from "../../../testing/hall";
-import { heldClock, onPage, sent, settled } from "../../../testing/page";
+import { heldClock, leave, onPage, sent, settled } from "../../../testing/page";
 import { useBeeps } from "./useBeeps";
 
 /** Beeps every 9 s after the start: two shuttles in the first stage, then one a stage. */
@@ -16,20 +16,13 @@ const BEEPS = [1, 2, 3, 4].map((at) => ({
 const READY_MS = 5_000;
 
 let clock = heldClock();
-let leave = () => {};
 beforeEach(() => {
-  localStorage.clear();
   clock = heldClock();
-});
-afterEach(() => {
-  leave();
-  delete window.laufTimeSource;
 });
 
 async function begin(more: Partial<Board> = {}, server = new ClassServer(board(shuttles(more)))) {
   server.on("GET", "/api/activities/{activity_id}/beeps", () => ({ beeps: BEEPS }));
   const page = await onPage(() => useBeeps(() => activity({ kind: "shuttles" })));
-  leave = page.leave;
   const run = page.it;
   const row = (name: string) => run.test.rows.value.find((one) => one.child.name === name)!;
   /** So many milliseconds into the run. */

@@ -1,13 +1,9 @@
 /** All tests of a lesson in one table: typed down a test or along a child. */
-import { afterEach, beforeEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import type { Schemas } from "../../../api/client";
 import { activity, board, child, ClassServer, NAMES, score } from "../../../testing/hall";
 import { onPage, sent, type } from "../../../testing/page";
 import { useGrid } from "./useGrid";
-
-let leave = () => {};
-beforeEach(() => localStorage.clear());
-afterEach(() => leave());
 
 async function begin() {
   const server = new ClassServer(board());
@@ -28,7 +24,6 @@ async function begin() {
     activities: [activity(), activity({ id: "jump", test: "Long jump" })],
   };
   const page = await onPage(() => useGrid(() => lesson));
-  leave = page.leave;
   const at = () => `${page.it.child.value?.name} ${page.it.test.value?.activity_id}`;
   return { server, grid: page.it, at };
 }

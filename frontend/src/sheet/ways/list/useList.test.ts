@@ -1,17 +1,13 @@
 /** The list: typed down the class or along its tries, corrected, taken back. */
-import { afterEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { activity, board, ClassServer } from "../../../testing/hall";
 import { onPage, sent, type } from "../../../testing/page";
 import { useList } from "./useList";
-
-let leave = () => {};
-afterEach(() => leave());
 
 async function begin(more: Parameters<typeof board>[0] = {}) {
   localStorage.clear();
   const server = new ClassServer(board(more));
   const page = await onPage(() => useList(() => activity()));
-  leave = page.leave;
   return { server, list: page.it, at: () => page.it.row.value?.child.name ?? "" };
 }
 

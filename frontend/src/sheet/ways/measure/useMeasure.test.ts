@@ -1,12 +1,8 @@
 /** At the tape: the standing mark once, a mark for each try, and both worked out anew together. */
-import { afterEach, beforeEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { activity, board, ClassServer, type Board } from "../../../testing/hall";
 import { onPage, sent, type } from "../../../testing/page";
 import { useMeasure } from "./useMeasure";
-
-let leave = () => {};
-beforeEach(() => localStorage.clear());
-afterEach(() => leave());
 
 async function begin(more: Partial<Board> = {}) {
   const server = new ClassServer(
@@ -23,7 +19,6 @@ async function begin(more: Partial<Board> = {}) {
       () => null,
     ),
   );
-  leave = page.leave;
   return { server, tape: page.it, name: () => page.it.row.value?.child.name ?? "" };
 }
 

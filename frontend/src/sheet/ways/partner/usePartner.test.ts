@@ -1,18 +1,14 @@
 /** One works, the partner counts and says: every score names who said it. */
-import { afterEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { activity, board, child, ClassServer } from "../../../testing/hall";
-import { onPage, sent, type } from "../../../testing/page";
+import { leave, onPage, sent, type } from "../../../testing/page";
 import { usePartner } from "./usePartner";
-
-let leave = () => {};
-afterEach(() => leave());
 
 async function begin(names: string[]) {
   localStorage.clear();
   const children = names.map((name, at) => child(name, at + 1));
   const server = new ClassServer(board({ children }));
   const page = await onPage(() => usePartner(() => activity()));
-  leave = page.leave;
   return { server, pairs: page.it };
 }
 const said = (server: ClassServer) =>

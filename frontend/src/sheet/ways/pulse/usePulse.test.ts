@@ -1,17 +1,12 @@
 /** Everybody's pulse: beats down the class, one moment after the other. */
-import { afterEach, beforeEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { begin as beginPulses, type PulseServer } from "../../../testing/pulses";
 import { onPage, sent, type } from "../../../testing/page";
 import { usePulse } from "./usePulse";
 
-let leave = () => {};
-beforeEach(() => localStorage.clear());
-afterEach(() => leave());
-
 async function begin() {
   const server: PulseServer = beginPulses();
   const page = await onPage(() => usePulse("lesson"), "/lessons/lesson/hall");
-  leave = page.leave;
   return { server, pulse: page.it };
 }
 

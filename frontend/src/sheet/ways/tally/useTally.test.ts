@@ -1,13 +1,11 @@
 /** Several children counted at once: a tap is no score until it is kept, and then it is one. */
-import { afterEach, expect, it } from "vitest";
+import { expect, it } from "vitest";
 import { ref } from "vue";
 import { activity, board, ClassServer, NAMES } from "../../../testing/hall";
-import { onPage, sent, settled } from "../../../testing/page";
+import { leave, onPage, sent, settled } from "../../../testing/page";
 import type { HallClock } from "../../types";
 import { useTally } from "./useTally";
 
-let leave = () => {};
-afterEach(() => leave());
 const clockAt = (phase: HallClock["phase"], go = "run 1"): HallClock => ({
   ...{ go, phase },
   left: 10,
@@ -22,7 +20,6 @@ async function begin(called: HallClock | null = null, server = new ClassServer(b
       () => clock.value,
     ),
   );
-  leave = page.leave;
   const tap = (...pupils: string[]) => pupils.forEach((one) => page.it.add(one));
   const names = () => page.it.areas.value.map((row) => row.child.name);
   return { server, clock, tally: page.it, tap, names };

@@ -1,24 +1,17 @@
 /** A mass start and its taps: times of who finishes, laps of who does not, and each press undone. */
-import { afterEach, beforeEach, expect, it } from "vitest";
+import { beforeEach, expect, it } from "vitest";
 import { nextTick } from "vue";
 import { activity, board, ClassServer, type Board } from "../../../testing/hall";
-import { heldClock, onPage, sent, settled } from "../../../testing/page";
+import { heldClock, leave, onPage, sent, settled } from "../../../testing/page";
 import { useTap } from "./useTap";
 
 let clock = heldClock();
-let leave = () => {};
 beforeEach(() => {
-  localStorage.clear();
   clock = heldClock();
-});
-afterEach(() => {
-  leave();
-  delete window.laufTimeSource;
 });
 
 async function begin(more: Partial<Board> = {}, server = new ClassServer(board(run(more)))) {
   const page = await onPage(() => useTap(() => activity({ kind: "time" })));
-  leave = page.leave;
   const tap = page.it;
   const row = (name: string) => tap.test.rows.value.find((one) => one.child.name === name)!;
   const at = (ms: number, pupil: string | null) => {

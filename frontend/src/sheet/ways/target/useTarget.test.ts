@@ -1,19 +1,13 @@
 /** A rep target: what is typed adds up, by movement; what cannot be is asked about. */
-import { afterEach, beforeEach, expect, it } from "vitest";
+import { beforeEach, expect, it } from "vitest";
 import type { Schemas } from "../../../api/client";
 import { activity, board, ClassServer, NAMES } from "../../../testing/hall";
 import { heldClock, onPage, sent, type } from "../../../testing/page";
 import type { HallClock } from "../../types";
 import { useTarget } from "./useTarget";
 
-let leave = () => {};
 beforeEach(() => {
-  localStorage.clear();
   heldClock();
-});
-afterEach(() => {
-  leave();
-  delete window.laufTimeSource;
 });
 
 async function begin(more: Partial<Schemas["TargetPage"]> = {}, worked = 60, offered = 0) {
@@ -41,7 +35,6 @@ async function begin(more: Partial<Schemas["TargetPage"]> = {}, worked = 60, off
       () => clock,
     ),
   );
-  leave = made.leave;
   const target = made.it;
   const shown = () => target.children.value.map((one) => target.shownOf(one));
   return { server, target, shown };
