@@ -106,10 +106,10 @@ def _copy(which: str, room: Room, wanted: Sequence[str]) -> Path:
         "process_isolation": "forkserver" if room.database else "fork",
     }
     lines = [f"{name} = {json.dumps(value)}" for name, value in told.items()]
-    settings = '[tool.pytest.ini_options]\nDJANGO_SETTINGS_MODULE = "tests.settings"\n'
-    (place / "pyproject.toml").write_text(
-        "\n".join(["[tool.mutmut]", *lines, "", settings if room.database else ""])
-    )
+    # A table of its own: pytest looks for one in the folders above otherwise.
+    settings = ["[tool.pytest.ini_options]", 'addopts = ""']
+    settings += ['DJANGO_SETTINGS_MODULE = "tests.settings"'] if room.database else []
+    (place / "pyproject.toml").write_text("\n".join(["[tool.mutmut]", *lines, *settings, ""]))
     return place
 
 

@@ -50,6 +50,16 @@ def test_a_class_judges_itself_worked_by_hand() -> None:
         "1 child could have aimed higher."
     )
     assert judgement_words(self_judgement([], REPS, []), REPS) == ""
+    alone = self_judgement([(10, 20)], REPS, [3.0])
+    assert judgement_words(alone, REPS) == (
+        "0 of 1 met what they said; 0 knew it as well as can be known; 1 child aimed too high."
+    )
+    # The middle of 100 and 200 ms lies between what the watch shows: no more than 0.2 s.
+    pairs = [(9_900, 10_000), (9_800, 10_000)]
+    assert judgement_words(self_judgement(pairs, RACE, [50.0, 50.0]), RACE) == (
+        "2 of 2 met what they said; half of them were no more than 0.2 s off; "
+        "0 knew it as well as can be known; 2 children could have aimed higher."
+    )
 
 
 @given(st.lists(st.tuples(st.integers(0, 200), st.integers(0, 200)), max_size=40))
@@ -65,6 +75,7 @@ def test_everybody_is_counted_once(pairs: list[tuple[int, int]]) -> None:
         (240, 3, True, "met: 240 together, exactly as said"),
         (241, 0, True, "met: 241 together, 1 more than said"),
         (239, 1, None, "239 so far, 1 to go, 1 child still to come"),
+        (200, 2, None, "200 so far, 40 to go, 2 children still to come"),
         (239, 0, False, "239 together, 1 short of what was said"),
     ],
 )

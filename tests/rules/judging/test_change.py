@@ -353,6 +353,12 @@ def test_the_working_of_a_change_by_hand() -> None:
     assert target_working(18, 20, 4.9, COUNT) == (
         "own best 18 + 3 = 21; the next rung begins at 20; the nearer of the two"
     )
+    sprint = Measure(Kind.TIME, Better.DOWN, "s", 100, 60_000)
+    assert target_working(12_000, None, 1_500.0, sprint) == "own best 12 s − 0.8 s = 11.2 s"
+    assert target_working(12_000, None, 1_600.0, sprint) == "own best 12 s − 0.8 s = 11.2 s"
+    assert target_working(12_000, None, 10.0, sprint) == "own best 12 s − 0.1 s = 11.9 s"
+    ten = Measure(Kind.HITS, highest=10, of=10)
+    assert target_working(9, None, 9.0, ten) == "own best 9/10 + 5 = 10/10, the most there is"
 
 
 COUNT = Measure(Kind.COUNT, highest=500)

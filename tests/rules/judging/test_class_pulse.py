@@ -60,3 +60,14 @@ def test_a_few_children_are_not_told_aloud() -> None:
     assert "high knees" not in said and "Star jumps raised our pulse most." in said
     assert pulses_aloud([few], 4, 30) == []
     assert most_words([REST]) is None
+
+
+def test_what_ends_a_lesson_is_said_of_a_recovery_alone() -> None:
+    def said(*moments: ClassPulse) -> str:
+        return " ".join(pulses_aloud(moments, 5, 30))
+
+    assert "came down" not in said(REST, KNEES, JUMPS), "work at the end is no coming down"
+    assert "came down" not in said(REST, counted(Moment.RECOVERY, "", 84, 90, 78, 84, 96))
+    higher = counted(Moment.RECOVERY, "", 180, 186, 174, 180, 192)
+    assert "came down" not in said(REST, KNEES, higher)
+    assert "came down again" in said(KNEES, AFTER), "without a resting pulse too"

@@ -225,3 +225,59 @@ def test_every_score_has_one_rung_and_an_honest_distance(
     # A better score never lowers the rung.
     further = judge(score + better.sign, KEY, made, measure)
     assert (-1 if further.reached is None else further.reached) >= below
+
+
+@pytest.mark.parametrize(
+    ("own", "meant", "told"),
+    [
+        (Key("a", "full", 60), Key("a", "full", 30), [(Fault.OTHER_CLOCK, ("30 s", "has 60 s"))]),
+        (Key("a", "full", None), Key("a", "full", 30), [(Fault.OTHER_CLOCK, ("has no clock",))]),
+        (Key("a", "full", 30), Key("a", "full", None), [(Fault.OTHER_CLOCK, ("for no clock",))]),
+        (
+            Key("a", "full", 60),
+            Key("a", "knees", 60),
+            [(Fault.OTHER_VARIANT, ("for “knees”", "not “full”"))],
+        ),
+        (
+            Key("a", "full", 60),
+            Key("a", "knees", 30),
+            [(Fault.OTHER_CLOCK, ()), (Fault.OTHER_VARIANT, ())],
+        ),
+        (
+            Key("a", "full", 60, conditions=(("course_mm", 10_000),)),
+            Key("a", "full", 60, conditions=(("course_mm", 20_000),)),
+            [(Fault.OTHER_COURSE, ("The ladder has course length 20 m", "this was 10 m"))],
+        ),
+    ],
+)
+def test_a_ladder_for_something_else_says_for_what(
+    own: Key, meant: Key, told: list[tuple[Fault, tuple[str, ...]]]
+) -> None:
+    found = findings(ladder(Rung("Near line", 7), key=meant), COUNT, own)
+    assert [(one.fault, one.rung) for one in found] == [(fault, 0) for fault, _ in told]
+    for one, (_, parts) in zip(found, told, strict=True):
+        assert one.words[0].isupper() and one.words.endswith(".")
+        assert all(part in one.words for part in parts), one.words
+
+
+def test_what_is_wrong_with_a_rung_names_it() -> None:
+    capped = findings(ladder(Rung("A", 30), Rung("B", 31)), CAPPED, KEY)
+    assert [(one.fault, one.rung) for one in capped] == [(Fault.BEYOND_THE_CAP, 1)]
+    assert "“B”" in capped[0].words
+    # A score of the test's own ends is one; one beyond is in another unit.
+    assert not findings(ladder(Rung("A", SPRINT.highest)), SPRINT, KEY)
+    (other,) = findings(ladder(Rung("A", SPRINT.highest + 100)), SPRINT, KEY)
+    assert other.fault is Fault.UNIT_MISMATCH and "“A” at" in other.words
+    (order,) = findings(ladder(Rung("A", 12), Rung("B", 12)), COUNT, KEY)
+    assert (order.fault, order.rung) == (Fault.OUT_OF_ORDER, 1)
+    assert "“B” (12)" in order.words
+
+
+def test_a_ladder_inside_the_noise_says_how_wide_that_is() -> None:
+    """A ladder of one rung has no width to be inside of."""
+    two = ladder(Rung("A", 10), Rung("B", 14))
+    (told,) = findings(two, COUNT, KEY, band=4.6)
+    assert (told.fault, told.rung) == (Fault.NOISE, 0) and "±5" in told.words
+    assert not findings(two, COUNT, KEY, band=4.0)
+    assert not findings(ladder(Rung("A", 10)), COUNT, KEY, band=4.6)
+    assert not findings(ladder(), COUNT, KEY, band=4.6)

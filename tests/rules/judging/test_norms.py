@@ -23,6 +23,7 @@ from lauf.rules.judging.norms import (
     LmsRow,
     LmsTable,
     PercentileTable,
+    Standing,
     change_of_standing,
     lms_score,
     lms_z,
@@ -259,3 +260,38 @@ def test_one_value_a_child() -> None:
     many = [[10, 10, 40]] + [[n] for n in range(20, 40)]
     once = [[10]] + [[n] for n in range(20, 40)]
     assert own_norm(many, Better.UP) == own_norm(once, Better.UP)
+
+
+@pytest.mark.parametrize(
+    ("before", "after", "words"),
+    [
+        (Standing(40, -0.25), Standing(62, 0.31), "for their age up, P40 to P62"),
+        (Standing(62, 0.31), Standing(40, -0.25), "for their age down, P62 to P40"),
+        (Standing(62, 0.31), Standing(40, 0.2), "for their age down, P62 to P40"),
+        (Standing(50.1, 0.0), Standing(50.3, 0.01), "for their age level, at P50"),
+        (Standing(), Standing(40, -0.25), None),
+        (Standing(40, -0.25), Standing(), None),
+        (Standing(40, -0.25), Standing(40), None),
+        (Standing(40), Standing(40, -0.25), None),
+    ],
+)
+def test_standing_moves_for_the_age(before: Standing, after: Standing, words: str | None) -> None:
+    assert change_of_standing(before, after) == words
+
+
+@pytest.mark.parametrize(
+    ("value", "percentiles", "scores", "words"),
+    [
+        (9, (50, 85), (10, 20), "up to the median"),
+        (10, (50, 85), (10, 20), "between the median and the top 15 %"),
+        (19, (50, 85), (10, 20), "between the median and the top 15 %"),
+        (20, (50, 85), (10, 20), "in the top 15 %"),
+        (10, (50,), (10,), "at the median or better"),
+        (9, (85,), (10,), "up to the top 15 %"),
+    ],
+)
+def test_with_one_or_two_percentiles_only_bands_are_said(
+    value: float, percentiles: tuple[float, ...], scores: tuple[float, ...], words: str
+) -> None:
+    found = standing_among(value, percentiles, scores, Better.UP)
+    assert (found.percentile, found.words) == (None, words)

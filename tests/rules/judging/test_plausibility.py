@@ -4,7 +4,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lauf.rules.judging.plausibility import FlagCode, flags_for, modified_z_scores
+from lauf.rules.judging.plausibility import (
+    FlagCode,
+    fastest_speed,
+    flags_for,
+    modified_z_scores,
+)
 from lauf.rules.reading.quantities import Better, Kind, Measure
 from tests.support import references
 
@@ -139,3 +144,18 @@ def test_slips_between_units_are_named() -> None:
     assert inches[0].words.startswith("Inches for centimetres?")
     pounds = flags_for(66_000, Measure(Kind.MASS, unit="kg"), earlier=[30_000])
     assert pounds[0].words.startswith("Pounds for kilograms?")
+
+
+@pytest.mark.parametrize(
+    ("age", "ms", "speed"),
+    [
+        (11, 59_999, 8.0), (11, 60_000, 5.6), (None, 10_000, 8.0), (15, 10_000, 8.0),
+        (4, 10_000, 5.0), (3, 10_000, 5.0), (7, 10_000, 6.5), (7, 90_000, 4.6),
+        (5.5, 10_000, 5.75), (9, 10_000, 7.25), (9, 90_000, 5.1),
+    ],
+)  # fmt: skip
+def test_the_fastest_that_children_run_grows_with_their_age(
+    age: float | None, ms: int, speed: float
+) -> None:
+    """Common practice, from memory: between two ages by equal steps; over a minute slower."""
+    assert fastest_speed(age, ms) == pytest.approx(speed)

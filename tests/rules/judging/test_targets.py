@@ -23,6 +23,18 @@ def test_the_rep_target() -> None:
     assert 2 * (18 + 12 + 6) == 72
     with pytest.raises(ValueError, match="only warm-up"):
         rep_target({}, [10], minutes=1, carried=4, carried_from="dips", carries="warm-up")
+    with pytest.raises(ValueError, match="only nothing"):
+        rep_target({}, [10], minutes=1, carried=4)
+    for reps, carried in (({"dips": -1}, 0), ({"dips": 0}, -1)):
+        with pytest.raises(ValueError, match="not negative"):
+            rep_target(reps, [10], minutes=1, carried=carried, carried_from="a", carries="a")
+    # Before the clock no pace is known; when it is over, none is needed any more.
+    fresh = rep_target({"dips": 0}, [10], minutes=2)
+    assert (fresh.projected, fresh.a_minute, fresh.needed) == (None, 5, 10)
+    over = rep_target({"dips": 9}, [10], minutes=2, elapsed=2)
+    assert (over.a_minute, over.projected, over.needed) == (None, 9, 1)
+    last = rep_target({"dips": 9}, [9, 10], minutes=2, elapsed=1)
+    assert (last.rung, last.needed, last.a_minute, last.projected) == (0, 1, 1, 18)
 
 
 COUNT = Measure(Kind.COUNT, highest=500)
@@ -36,6 +48,10 @@ HITS = Measure(Kind.HITS, highest=10, of=10)
     [
         (18, 20, 6.0, COUNT, 20),  # the rung is nearer than own best + 3
         (18, 30, 6.0, COUNT, 21),
+        (18, 19, 6.0, COUNT, 19),
+        (18, 18, 6.0, COUNT, 21),  # a rung that is reached is no target
+        (9_000, 8_900, 400.0, SPRINT, 8_900),
+        (200, None, 900.0, SPRINT, None if SPRINT.lowest >= 200 else SPRINT.lowest),
         (18, None, 0.5, COUNT, 19),  # at least one step
         (59, None, 9.0, CAPPED, 60),  # never above the cap
         (60, None, 9.0, CAPPED, None),  # at the top

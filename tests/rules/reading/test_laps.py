@@ -61,3 +61,46 @@ def test_halves_are_of_the_true_distance() -> None:
     assert laps.read_splits(ends[:2], 400_000, 1_609_344).projected == pytest.approx(
         pace * 1_609_344, rel=1e-6
     )
+
+
+def test_what_is_left_at_the_end_of_a_distance_counts_as_its_metres() -> None:
+    """Laps of 100 m: up to a tenth of a lap more is run on with the last one, and no more."""
+    ends = [20_000, 40_000, 63_000]
+    with_it = laps.read_splits(ends, 100_000, 310_000)
+    assert with_it.projected is None, "the last lap was 110 m long"
+    # 155 m is half: the first 100 in 20 s, 55 of the next 100 in 11 s.
+    assert with_it.halves == (31_000, 32_000)
+    beyond = laps.read_splits(ends, 100_000, 311_000)
+    assert beyond.projected == pytest.approx(63_000 * 311 / 300), "a bit of a lap is still to run"
+    short = laps.read_splits(ends, 100_000, 240_000)
+    # 120 m is half: 20 s and a fifth of the second lap.
+    assert short.halves == (24_000, 39_000)
+    assert laps.read_splits(ends, 100_000, 300_000).projected is None
+    assert laps.read_splits([30_000], 100_000, 200_000).projected == 60_000
+
+
+@pytest.mark.parametrize(
+    ("second", "words"),
+    [(102_000, "even"), (105_000, "slower second half"), (95_000, "faster second half")],
+)
+def test_halves_within_a_fiftieth_of_the_time_are_even(second: int, words: str) -> None:
+    assert laps.read_splits([100_000, 100_000 + second]).words == words
+    # Exactly a fiftieth apart: 51 s against 49 s of 100.
+    assert laps.read_splits([49_000, 100_000]).words == "even"
+
+
+@pytest.mark.parametrize(("known", "steps"), [(0, 25), (20_000, 0), (-1, 25), (20_000, -1)])
+def test_a_step_needs_a_distance_and_steps(known: int, steps: int) -> None:
+    with pytest.raises(ValueError, match="at least one step"):
+        laps.step_length(known, steps)
+
+
+def test_a_pace_needs_a_distance() -> None:
+    assert laps.step_length(1, 1) == 1
+    assert laps.pace(5, 1, 2) == 10
+    with pytest.raises(ValueError, match="needs a distance"):
+        laps.pace(600_000, 0, 1_000_000)
+    with pytest.raises(ValueError, match="no lap times"):
+        laps.read_splits([])
+    with pytest.raises(ValueError, match="ends later"):
+        laps.read_splits([5, 5])

@@ -68,7 +68,7 @@ def why_not_comparable(score: Key, other: Key, other_is: str = "the other score"
     if score.test != other.test:
         return f"{other_is} is for another test"
     if score.seconds != other.seconds:
-        return f"{other_is} is for {_clock(other)}, this was {_clock(score)}"
+        return f"{other_is} is for {clock_shown(other)}, this was {clock_shown(score)}"
     if score.variant != other.variant:
         return f"{other_is} is for another variant ({other.variant or 'plain'})"
     if score.meaning != other.meaning:
@@ -98,7 +98,8 @@ def metres_run(count: int, key: Key) -> int:
     return count * course
 
 
-def _clock(key: Key) -> str:
+def clock_shown(key: Key) -> str:
+    """The clock of a key as it is read: "30 s", "no clock"."""
     return "no clock" if key.seconds is None else f"{key.seconds} s"
 
 

@@ -7,6 +7,7 @@ from fractions import Fraction
 
 from lauf.rules.judging.change import Change, TypicalError, Verdict, smallest_change
 from lauf.rules.judging.ladders import Benchmark, Judgement, Rung
+from lauf.rules.judging.targets import own_step
 from lauf.rules.reading.kinds import dimension_of, format_difference, format_value
 from lauf.rules.reading.quantities import Better, Dimension, Measure, decimal
 
@@ -85,13 +86,16 @@ def change_working(
 def target_working(best: int, rung: int | None, mdc90: float, measure: Measure) -> str:
     """Why the next target is what it is: the nearer of the next rung and the own best with half of
     what counts as a change."""
-    steps = max(1, math.ceil(mdc90 / 2 / measure.resolution - 1e-9)) * measure.resolution
+    steps = own_step(mdc90, measure)
     own = best + measure.better.sign * steps
+    capped = measure.top is not None and own > measure.top
     if measure.top is not None:
         own = min(own, measure.top)
     step = format_difference(steps, measure)
     sign = "+" if measure.better is Better.UP else "−"
     words = f"own best {format_value(best, measure)} {sign} {step} = {format_value(own, measure)}"
+    if capped:
+        words += ", the most there is"
     if rung is not None:
         words += f"; the next rung begins at {format_value(rung, measure)}; the nearer of the two"
     return words

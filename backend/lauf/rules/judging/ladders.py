@@ -10,7 +10,7 @@ from fractions import Fraction
 from itertools import pairwise
 from typing import Final
 
-from lauf.rules.judging.comparability import Key, why_not_comparable
+from lauf.rules.judging.comparability import Key, clock_shown, why_not_comparable
 from lauf.rules.reading.entry import EntryError, read_entry
 from lauf.rules.reading.kinds import format_difference, format_number, format_value
 from lauf.rules.reading.quantities import UNLIMITED, Better, Kind, Measure
@@ -149,11 +149,7 @@ def _other_test(ladder: Benchmark, test: Key) -> list[Finding]:
     """The ladder was written for another clock, variant or course."""
     found = []
     if ladder.key.seconds != test.seconds:
-        own, meant = (
-            "no clock" if seconds is None else f"{seconds} s"
-            for seconds in (test.seconds, ladder.key.seconds)
-        )
-        words = f"The ladder is for {meant}, the test has {own}."
+        words = f"The ladder is for {clock_shown(ladder.key)}, the test has {clock_shown(test)}."
         found.append(Finding(Fault.OTHER_CLOCK, 0, words))
     if ladder.key.variant != test.variant:
         words = f"The ladder is for “{ladder.key.variant}”, not “{test.variant}”."

@@ -68,14 +68,18 @@ def rep_target(
     )
 
 
+def own_step(mdc90: float, measure: Measure) -> int:
+    """What a next target adds to the own best: max(1 step, MDC90/2), in whole steps of the test."""
+    return max(1, math.ceil(mdc90 / 2 / measure.resolution - 1e-9)) * measure.resolution
+
+
 def next_target(best: int, next_rung: int | None, mdc90: float, measure: Measure) -> int | None:
-    """The smaller step of the next rung's threshold and own best + max(1 step, MDC90/2), never
+    """The smaller step of the next rung's threshold and own best + `own_step`, never
     beyond the test's end. None at the top: offer the harder variant."""
     sign = measure.better.sign
     if measure.top is not None and best >= measure.top:
         return None
-    steps = max(1, math.ceil(mdc90 / 2 / measure.resolution - 1e-9))
-    own = best + sign * steps * measure.resolution
+    own = best + sign * own_step(mdc90, measure)
     targets = [own] if next_rung is None or (next_rung - best) * sign <= 0 else [own, next_rung]
     target = min(targets, key=lambda value: (value - best) * sign)
     if measure.better is Better.UP:
