@@ -53,6 +53,7 @@ def main() -> int:
     mutate = commands.add_parser("mutate", help="break the code on purpose: do the tests notice?")
     mutate.add_argument("which", choices=[*mutants.ROOMS, mutants.FRONT_END])
     mutate.add_argument("--since", metavar="COMMIT", help="only what was changed since then")
+    mutate.add_argument("--tenth", action="store_true", help="only one change in ten (of Python)")
     commands.add_parser("schema", help="write the tables of an empty Lauf anew")
     commands.add_parser("shots", help="refresh docs/screenshots from the demo data")
     backup = commands.add_parser("backup", help="write everything into a file, while serving too")
@@ -78,7 +79,7 @@ def main() -> int:
                 build.ensure_python(checks=False)
                 return backups.command_restore(asked.file, demo=asked.demo, sure=asked.yes)
             case "mutate":
-                return mutants.mutate(asked.which, asked.since)
+                return mutants.mutate(asked.which, asked.since, tenth=asked.tenth)
             case "schema":
                 return write_schema()
             case "bench":

@@ -42,7 +42,11 @@ FRONT_END: Final = "front-end"
 _NOT_HERE: Final = ("tests/api/test_one_place.py", "tests/api/test_migrations.py")
 
 
-def mutate(which: str, since: str | None) -> int:
+#: One change in ten, over all functions: those whose number ends so.
+_TENTH: Final = ("*7",)
+
+
+def mutate(which: str, since: str | None, *, tenth: bool = False) -> int:
     """Break a room, or of it only what was changed since a commit. 0 when all could be tried."""
     build.ensure_python(checks=True)
     build.ensure_front_end()
@@ -62,8 +66,9 @@ def mutate(which: str, since: str | None) -> int:
         say("nothing of it was changed")
         return 0
     place = _copy(which, room, wanted)
+    only = _TENTH if tenth else ()
     if not room.database:
-        return _mutmut(place, build.environment(PYTHONPATH=""))
+        return _mutmut(place, build.environment(PYTHONPATH=""), only)
     with Cluster("mutate-postgres", throwaway=True) as cluster:
         cluster.ensure_database("lauf")
         variables = {
@@ -72,7 +77,7 @@ def mutate(which: str, since: str | None) -> int:
             "LAUF_SETUP_CODE": "test-code",
             "LAUF_DEMO": "1",
         }
-        return _mutmut(place, build.environment(PYTHONPATH="", **variables))
+        return _mutmut(place, build.environment(PYTHONPATH="", **variables), only)
 
 
 def _changed(since: str, folder: str) -> list[str]:
@@ -88,8 +93,9 @@ def _copy(which: str, room: Room, wanted: Sequence[str]) -> Path:
     while it is the same."""
     place = STATE / "mutate" / which
     place.mkdir(parents=True, exist_ok=True)
+    # Databases are prepared by the code as it is, from where it always is.
     for source, name in ((ROOT / "backend" / "lauf", "lauf"), (ROOT / "tests", "tests"),
-                         (ROOT / "ops", "ops")):  # fmt: skip
+                         (ROOT / "ops", "ops"), (ROOT / "backend", "backend")):  # fmt: skip
         shutil.rmtree(place / name, ignore_errors=True)
         shutil.copytree(source, place / name, ignore=shutil.ignore_patterns("__pycache__"))
     plugins = ["no:randomly", "no:cacheprovider"] + ([] if room.database else ["no:django"])
@@ -99,7 +105,7 @@ def _copy(which: str, room: Room, wanted: Sequence[str]) -> Path:
         "source_paths": ["lauf"],
         "only_mutate": list(wanted),
         "do_not_mutate": ["lauf/*/migrations/*"],
-        "also_copy": ["ops"],
+        "also_copy": ["ops", "backend"],
         "pytest_add_cli_args": words,
         "pytest_add_cli_args_test_selection": list(room.tests),
         "mutate_only_covered_lines": True,
@@ -113,12 +119,12 @@ def _copy(which: str, room: Room, wanted: Sequence[str]) -> Path:
     return place
 
 
-def _mutmut(place: Path, variables: dict[str, str]) -> int:
+def _mutmut(place: Path, variables: dict[str, str], only: Sequence[str]) -> int:
     python = str(build.PYTHON)
-    cores = str(max(1, (os.cpu_count() or 2) - 1))
     done = subprocess.call(
-        [python, "-m", "mutmut", "run", "--max-children", cores], cwd=place, env=variables
-    )
+        [python, "-m", "mutmut", "run", "--max-children", str(os.cpu_count() or 1), *only],
+        cwd=place, env=variables,
+    )  # fmt: skip
     subprocess.call(
         [python, "-m", "mutmut", "export-cicd-stats"],
         cwd=place, env=variables, stdout=subprocess.DEVNULL,

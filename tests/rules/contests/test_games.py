@@ -172,3 +172,28 @@ def test_what_counts_does_not_hang_on_the_order_of_the_files(
             (head,) = [one for one in in_time
                        if again[one.id] in (FileState.COUNTS, FileState.UNKNOWN)]  # fmt: skip
             assert (head.number, head.made_at) == best
+
+
+def test_places_go_by_points_a_child_then_by_who_took_part_then_by_name() -> None:
+    """Worked by hand: 2 a child, 1 a child of whom more took part, 1 a child twice, none at all."""
+    rule = PointsRule(took_part=1, a_rung=1)
+
+    def school(name: str, children: int, took_part: int, points: int) -> SchoolSums:
+        held = Cell(((0, ""),), children, took_part, (points - took_part,))
+        return SchoolSums(name, children, took_part, {"hops": (held,)})
+
+    made = [
+        school("Wharf", 10, 5, 10), school("Birch", 10, 5, 10), school("Elder", 10, 8, 10),
+        school("Small", 5, 5, 10), SchoolSums("Nobody", 0, 0, {}), school("Large", 40, 20, 30),
+    ]  # fmt: skip
+    assert [(one.place, one.name) for one in table(made, rule)] == [
+        (1, "Small"), (2, "Elder"), (3, "Birch"), (3, "Wharf"), (5, "Large"), (6, "Nobody"),
+    ]  # fmt: skip
+
+
+def test_children_of_no_house_have_a_line_of_their_own() -> None:
+    held = Cell(((0, ""),), 6, 5, (1,))
+    again = Cell(((1, ""),), 7, 6, (0,))
+    school = SchoolSums("Harbour", 13, 11, {"hops": (held,), "jump": (again,)})
+    (line,) = house_table(school, PointsRule(took_part=1, a_rung=2))
+    assert (line.name, line.children, line.took_part, line.points) == ("no house", 13, 11, 13)

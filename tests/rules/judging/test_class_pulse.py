@@ -42,6 +42,12 @@ def test_what_one_beat_makes_the_same_is_said_to_be_the_same() -> None:
         counted(Moment.ACTIVITY, one.label, *one.rates, seconds=60) for one in (JUMPS, close, KNEES)
     ]
     assert [one.label for one in raised_most(fine)] == ["high knees"]
+    # Three at the same rate: no range where there is none.
+    same = [counted(Moment.ACTIVITY, name, *KNEES.rates) for name in ("hops", "burpees")]
+    assert most_words([KNEES, *same]) == (
+        "High knees, hops and burpees raised our pulse most, and about the same: 168 in the "
+        "middle of the class"
+    )
 
 
 def test_at_rest_again_and_nothing_raised() -> None:

@@ -9,6 +9,7 @@ from lauf.rules.judging.plausibility import (
     fastest_speed,
     flags_for,
     modified_z_scores,
+    speed_of,
 )
 from lauf.rules.reading.quantities import Better, Kind, Measure
 from tests.support import references
@@ -67,6 +68,18 @@ def test_without_a_median_deviation_the_mean_one_is_used() -> None:
         (20, {"class_z": 3.6}, [FlagCode.CLASS]),
         (20, {"class_z": -3.6}, [FlagCode.CLASS]),
         (20, {"class_z": 3.4}, []),
+        (20, {"class_z": 3.5}, []),
+        # Within 2 % of a slip and not a hair more; nothing is no tenth of anything.
+        (196, {"earlier": [20]}, [FlagCode.SLIP]),
+        (195, {"earlier": [20]}, []),
+        (1, {"earlier": [10]}, [FlagCode.SLIP]),
+        (10, {"earlier": [1]}, [FlagCode.SLIP]),
+        (0, {"earlier": [10]}, []),
+        (10, {"earlier": [0]}, []),
+        # How many in a time is not asked of a run over a course: its speed is.
+        (58, {"seconds": 60, "most_a_second": 0.9, "course_mm": 1000}, []),
+        (58, {"seconds": 60}, []),
+        (58, {"most_a_second": 0.9}, []),
         (20, {"estimate": True}, [FlagCode.ESTIMATE]),
         (0, {"earlier": [0, 1], "band": 4.0}, []),
         (40, {"earlier": [4]}, [FlagCode.SLIP]),
@@ -159,3 +172,32 @@ def test_the_fastest_that_children_run_grows_with_their_age(
 ) -> None:
     """Common practice, from memory: between two ages by equal steps; over a minute slower."""
     assert fastest_speed(age, ms) == pytest.approx(speed)
+
+
+@pytest.mark.parametrize(
+    ("value", "more", "words"),
+    [
+        (20, {"class_z": 3.6}, "Far above the rest of the class today."),
+        (20, {"class_z": -3.6}, "Far below the rest of the class today."),
+        (58, {"seconds": 60, "most_a_second": 0.9},
+         "More than 54 in 60 s is faster than most can move."),
+        (36, {"seconds": 30, "course_mm": 10_000},
+         "12.0 metres a second is faster than a child runs."),
+        (35, {"earlier": [20, 22], "band": 4.0}, "Far from this child's own scores; last time 22."),
+        (4, {"bounds": [[5, 5, 50]], "age": 5.9}, "Less than we know of a child of 5: 5 or more."),
+        (51, {"bounds": [[5, 5, 50]]}, "More than we know of a child here: up to 50."),
+    ],
+)  # fmt: skip
+def test_a_question_says_what_is_odd(value: int, more: dict[str, object], words: str) -> None:
+    (flag,) = flags_for(value, COUNT, **more)  # type: ignore[arg-type]
+    assert flag.words == words
+
+
+def test_the_speed_of_a_run() -> None:
+    """Metres a second, worked by hand: 12 lengths of 10 m in 30 s; 150 m in a minute."""
+    assert speed_of(12, COUNT, course_mm=10_000, seconds=30) == (4.0, 30_000)
+    assert speed_of(150_000, LAPS, course_mm=None, seconds=60) == (2.5, 60_000)
+    assert speed_of(804_672, MILE, course_mm=None, seconds=None) == (2.0, 804_672)
+    assert speed_of(1, MILE, course_mm=None, seconds=None) == (1_609_344, 1)
+    for value, measure, seconds in ((0, MILE, None), (12, COUNT, 30), (150_000, LAPS, None)):
+        assert speed_of(value, measure, course_mm=None, seconds=seconds) is None
