@@ -57,7 +57,7 @@ def django_db_setup(
     """The database of a process: a copy of one that was migrated once for all of them."""
     from tests.support import served, templates
 
-    name = f"lauf_test_{worker_id}"
+    name = f"lauf_test_{worker_id}{templates.OWN}"
     templates.copy(templates.migrated(tmp_path_factory, worker_id), name)
     with django_db_blocker.unblock(), templates.connected_to(name):
         yield

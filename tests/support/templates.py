@@ -4,6 +4,7 @@ goes with the throwaway cluster."""
 from __future__ import annotations
 
 import fcntl
+import os
 from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Final
@@ -12,8 +13,10 @@ import pytest
 
 from tests.support.served import admin, drop, manage
 
-MIGRATED: Final = "lauf_migrated_template"
-DEMO: Final = "lauf_demo_template"
+#: Where code is broken on purpose, several runs share a cluster and know nothing of each other.
+OWN: Final = f"_{os.getpid()}" if "MUTANT_UNDER_TEST" in os.environ else ""
+MIGRATED: Final = f"lauf_migrated_template{OWN}"
+DEMO: Final = f"lauf_demo_template{OWN}"
 
 
 def migrated(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> str:
