@@ -88,14 +88,13 @@ def target_working(best: int, rung: int | None, mdc90: float, measure: Measure) 
     what counts as a change."""
     steps = own_step(mdc90, measure)
     own = best + measure.better.sign * steps
-    capped = measure.top is not None and own > measure.top
-    if measure.top is not None:
-        own = min(own, measure.top)
+    end = ""
+    if measure.top is not None and own > measure.top:
+        own, end = measure.top, ", the most there is"
     step = format_difference(steps, measure)
     sign = "+" if measure.better is Better.UP else "−"
     words = f"own best {format_value(best, measure)} {sign} {step} = {format_value(own, measure)}"
-    if capped:
-        words += ", the most there is"
+    words += end
     if rung is not None:
         words += f"; the next rung begins at {format_value(rung, measure)}; the nearer of the two"
     return words
