@@ -359,6 +359,11 @@ def test_the_working_of_a_change_by_hand() -> None:
     assert target_working(12_000, None, 10.0, sprint) == "own best 12 s − 0.1 s = 11.9 s"
     ten = Measure(Kind.HITS, highest=10, of=10)
     assert target_working(9, None, 9.0, ten) == "own best 9/10 + 5 = 10/10, the most there is"
+    # What a test takes ends a step as in the target itself.
+    assert target_working(499, None, 9.0, COUNT) == "own best 499 + 5 = 500, the end of the test"
+    assert target_working(300, None, 900.0, sprint) == (
+        "own best 0.3 s − 0.5 s = 0 s, the end of the test"
+    )
 
 
 COUNT = Measure(Kind.COUNT, highest=500)

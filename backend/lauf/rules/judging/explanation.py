@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from lauf.rules.judging.change import Change, TypicalError, Verdict, smallest_change
 from lauf.rules.judging.ladders import Benchmark, Judgement, Rung
-from lauf.rules.judging.targets import own_step
+from lauf.rules.judging.targets import own_step, stepped
 from lauf.rules.reading.kinds import dimension_of, format_difference, format_value
 from lauf.rules.reading.quantities import Better, Dimension, Measure, decimal
 
@@ -86,15 +86,15 @@ def change_working(
 def target_working(best: int, rung: int | None, mdc90: float, measure: Measure) -> str:
     """Why the next target is what it is: the nearer of the next rung and the own best with half of
     what counts as a change."""
+    own = stepped(best, mdc90, measure)
     steps = own_step(mdc90, measure)
-    own = best + measure.better.sign * steps
-    end = ""
-    if measure.top is not None and own > measure.top:
-        own, end = measure.top, ", the most there is"
-    step = format_difference(steps, measure)
     sign = "+" if measure.better is Better.UP else "−"
-    words = f"own best {format_value(best, measure)} {sign} {step} = {format_value(own, measure)}"
-    words += end
+    words = (
+        f"own best {format_value(best, measure)} {sign} {format_difference(steps, measure)} = "
+        f"{format_value(own, measure)}"
+    )
+    if own != best + measure.better.sign * steps:
+        words += ", the most there is" if measure.top is not None else ", the end of the test"
     if rung is not None:
         words += f"; the next rung begins at {format_value(rung, measure)}; the nearer of the two"
     return words

@@ -73,18 +73,21 @@ def own_step(mdc90: float, measure: Measure) -> int:
     return max(1, math.ceil(mdc90 / 2 / measure.resolution - 1e-9)) * measure.resolution
 
 
-def next_target(best: int, next_rung: int | None, mdc90: float, measure: Measure) -> int | None:
-    """The smaller step of the next rung's threshold and own best + `own_step`, never
-    beyond the test's end. None at the top: offer the harder variant."""
-    sign = measure.better.sign
-    if measure.top is not None and best >= measure.top:
-        return None
-    own = best + sign * own_step(mdc90, measure)
-    targets = [own] if next_rung is None or (next_rung - best) * sign <= 0 else [own, next_rung]
-    target = min(targets, key=lambda value: (value - best) * sign)
+def stepped(best: int, mdc90: float, measure: Measure) -> int:
+    """Own best and `own_step`, never beyond the test's end or what the test takes."""
     if measure.better is Better.UP:
-        target = min(target, measure.ceiling if measure.top is None else measure.top)
-    else:
-        target = max(target, measure.lowest)
-    # At the most that the test takes there is nothing to go for.
-    return target if (target - best) * sign > 0 else None
+        end = measure.ceiling if measure.top is None else measure.top
+        return min(best + own_step(mdc90, measure), end)
+    return max(best - own_step(mdc90, measure), measure.lowest)
+
+
+def next_target(best: int, next_rung: int | None, mdc90: float, measure: Measure) -> int | None:
+    """The nearer of the next rung's threshold and `stepped`. None at the top or at the end of what
+    the test takes: offer the harder variant."""
+    sign = measure.better.sign
+    own = stepped(best, mdc90, measure)
+    if (own - best) * sign <= 0:
+        return None
+    if next_rung is None or (next_rung - best) * sign <= 0:
+        return own
+    return min(own, next_rung) if sign > 0 else max(own, next_rung)
