@@ -2,6 +2,16 @@ import prettier from "eslint-config-prettier";
 import pluginVue from "eslint-plugin-vue";
 import tseslint from "typescript-eslint";
 
+/** What a template may show that no language changes: marks, keys, examples of input, commands. */
+const NO_WORDS = [
+  ...["×", "↑", "↓", "←", "→", "○", "▲", "✚", "⊘", "◦", "›", "…"],
+  ...["(", ")", ",", ".", ":", "/", "·", "–", "—", "+", "−", "?", "%", "=", "[", "]"],
+  ...["-", "!", "&lt;", "&gt;", "<", ">", "*", "#", "~", "Backspace", "s", "c40", "20e/10/5h"],
+  ...["7+12m", "25/15/25", "1/1/1", "1, 2, 3, 4"],
+  ...["sex", "age", "P50", "P95", "P5", "L", "M", "S"],
+  ...["./lauf backup FILE", "./lauf restore FILE"],
+];
+
 export default tseslint.config(
   { ignores: ["dist", "node_modules", "src/api/schema.d.ts", "*.js", "*.cjs"] },
   ...tseslint.configs.strictTypeChecked,
@@ -22,7 +32,11 @@ export default tseslint.config(
   {
     files: ["**/*.vue"],
     languageOptions: { parserOptions: { parser: tseslint.parser } },
-    rules: { "vue/multi-word-component-names": "off" },
+    rules: {
+      "vue/multi-word-component-names": "off",
+      // What a person reads stands in messages/; marks, keys and figures are no words.
+      "vue/no-bare-strings-in-template": ["error", { allowlist: NO_WORDS }],
+    },
   },
   {
     // What is not there fails a test by itself.

@@ -1,12 +1,19 @@
+import { fileURLToPath } from "node:url";
+import i18n from "@intlify/unplugin-vue-i18n/vite";
 import vue from "@vitejs/plugin-vue";
 import vuetify from "vite-plugin-vuetify";
 import { defineConfig } from "vitest/config";
+
+const messagesOf = (id: string): string =>
+  `messages-${/(\w+)\.(?:json|ts)/.exec(id)?.[1] ?? "more"}`;
 
 /**
  * What is asked for together comes in one file: a page of the hall asked for ninety small ones, each
  * with a way to the server and back. Earlier ones have the say.
  */
 const FILES = [
+  // The messages of a part come with its code: the first page waits for none but its own.
+  { name: messagesOf, test: /src\/messages\/(?!area)/, priority: 6 },
   // What stands before anybody is signed in; a test keeps it small.
   { name: "first", tags: ["$initial" as const], priority: 5 },
   // What every page has.
@@ -27,7 +34,12 @@ const FILES = [
 
 export default defineConfig({
   base: "/static/",
-  plugins: [vue(), vuetify({ autoImport: true })],
+  plugins: [
+    vue(),
+    vuetify({ autoImport: true }),
+    // Messages are compiled when Lauf is built: nothing reads their braces in the browser.
+    i18n({ include: fileURLToPath(new URL("./src/messages/en-GB/**", import.meta.url)) }),
+  ],
   // The server puts the answer's nonce in this place (backend/lauf/web/urls.py).
   html: { cspNonce: "__LAUF_CSP_NONCE__" },
   build: {

@@ -14,6 +14,7 @@ import App from "./app/App.vue";
 import { router } from "./app/router";
 import { vuetify } from "./app/theme";
 import { keepFresh } from "./app/freshness";
+import { i18n } from "./messages/area";
 import { isForAll } from "./sync/policy";
 
 const queries = new QueryClient({
@@ -34,5 +35,6 @@ createApp(App)
   .use(createPinia())
   .use(router)
   .use(vuetify)
+  .use(i18n)
   .use(VueQueryPlugin, { queryClient: queries })
   .mount("#app");

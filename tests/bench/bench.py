@@ -12,6 +12,7 @@ from collections.abc import Callable
 from datetime import timedelta
 
 from tests.bench import clock, draws, fuzz, hall, kills
+from tests.support.messages import say
 from tests.support.served import as_url, drop, make_template
 
 TEMPLATE = "lauf_bench"
@@ -188,7 +189,7 @@ def family_reports_made() -> None:
     today = timezone.localdate()
 
     def laid_out(pages: list[str]) -> bytes:
-        layout = Layout("Reports")
+        layout = Layout(say("progress.familyReports"))
         for page in pages:
             layout.add(page)
         return layout.write()
@@ -206,7 +207,7 @@ def family_reports_made() -> None:
     )
     compare(
         f"{words} by two processes",
-        lambda: pdf_of("Reports", ready, lambda: None),
+        lambda: pdf_of(say("progress.familyReports"), ready, lambda: None),
         lambda: laid_out(ready),
         "by one",
         0.8,

@@ -10,6 +10,7 @@ from PIL import Image
 from playwright.sync_api import Page, expect, sync_playwright
 
 from tests.support.hall import skip_to, type_in
+from tests.support.messages import say
 from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, ROOT, make_template, served
 from tests.support.waits import LIMIT_MS
 
@@ -50,7 +51,7 @@ def take_all(page: Page, url: str) -> None:
     page.get_by_role("link", name="Hall", exact=True).click()
     page.get_by_role("button", name="Start the lesson").click()
     skip_to(page, "Press-ups")
-    page.get_by_role("button", name="Ready: go").click()
+    page.get_by_role("button", name=say("lessons.readyStart")).click()
     page.get_by_test_id("clock").filter(has_text="4").first.wait_for()
     page.get_by_role("button", name="Pause").click()
     page.get_by_test_id("paused").wait_for()
@@ -70,7 +71,7 @@ def take_all(page: Page, url: str) -> None:
     page.get_by_role("heading", name="Missing").wait_for()
     shoot(page, "results")
     page.get_by_role("link", name="Hall", exact=True).click()
-    page.get_by_role("button", name="Go on").click()
+    page.get_by_role("button", name=say("lessons.continue")).click()
     page.get_by_role("button", name="Pause").click()
     page.get_by_test_id("paused").wait_for()
     lesson = page.url.partition("/hall")[0]
@@ -101,8 +102,8 @@ def take_all(page: Page, url: str) -> None:
     page.locator("a.test").first.wait_for()
     page.get_by_role("link", name="Press-ups in 60 s").click()
     page.get_by_role("link", name="Benchmarks").click()
-    page.get_by_role("button", name="Make a ladder").click()
-    page.get_by_label("For", exact=True).select_option(label="ages …")
+    page.get_by_role("button", name=say("catalogue.newLadder")).click()
+    page.get_by_label("For", exact=True).select_option(label=say("catalogue.anyAge"))
     page.get_by_label("From", exact=True).fill("8")
     page.get_by_label("To", exact=True).fill("9")
     page.get_by_test_id("printed").fill("7–9, 11–15, more than 19")
@@ -120,14 +121,14 @@ def take_all(page: Page, url: str) -> None:
     page.locator("ul.classes a", has_text="4 Heron").click()
     page.locator("button.cell").first.wait_for()
     shoot(page, "board")
-    page.get_by_role("link", name="Hand-outs").click()
+    page.get_by_role("link", name=say("app.handouts")).click()
     report = made(page, "Make 28 reports")
     page.get_by_role("button", name="Certificates").click()
     certificate = made(page, re.compile("^Make .* certificate"))
     page.get_by_role("button", name="Recording sheets").click()
     page.get_by_label("Which", exact=True).select_option(label="Press-ups in 60 s")
-    page.get_by_label("print earlier bests lightly").check()
-    lay_out(report, certificate, made(page, "Make the sheet"))
+    page.get_by_label(say("exchange.printEarlierBestsInGrey")).check()
+    lay_out(report, certificate, made(page, say("exchange.makeSheet")))
     page.goto(f"{page.url.partition('/classes')[0]}/games")
     page.get_by_role("link", name="Larkmere Games").click()
     page.get_by_test_id("schools").wait_for()
@@ -206,7 +207,7 @@ def shoot(page: Page, name: str, *, idle: bool = True) -> None:
     if idle:
         page.wait_for_load_state("networkidle")
     # A page that still waits for its data is no picture of it.
-    expect(page.get_by_text("Fetching…")).to_have_count(0)
+    expect(page.get_by_text(say("parts.loading"))).to_have_count(0)
     page.screenshot(path=FOLDER / f"{name}.png")
 
 

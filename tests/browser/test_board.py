@@ -6,6 +6,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from tests.support.messages import say
 from tests.support.served import Served
 
 
@@ -15,7 +16,7 @@ def test_a_class_over_its_tests(visit: Any, lauf: Served) -> None:
     one.be()
     page.goto(f"{one.url}/classes")
     page.locator("ul.classes a", has_text="4 Heron").click()
-    grid = page.get_by_role("region", name="The class over its tests")
+    grid = page.get_by_role("region", name=say("progress.theClassInAllItsTests"))
     expect(grid.get_by_role("row")).to_have_count(1 + 28)
     expect(grid.get_by_role("button", name="Press-ups in 60 s")).to_be_visible()
     for private in ("Height", "Weight"):
@@ -27,12 +28,14 @@ def test_a_class_over_its_tests(visit: Any, lauf: Served) -> None:
     expect(grid.get_by_test_id("why")).to_contain_text("Day-to-day variation")
     assert one.faults() == []
     # For showing: no name is on the page, in no corner of it.
-    page.get_by_label("without names").check()
+    page.get_by_label(say("progress.hideNames")).check()
     expect(grid.get_by_test_id("why")).to_contain_text("Day-to-day variation")
     expect(grid.get_by_role("row", name="Child 1", exact=False).first).to_be_visible()
     source = page.locator("main").inner_html()
     assert "Pascoe" not in source and "Aaron" not in source
-    page.get_by_label("without names").uncheck()
-    page.get_by_label("In which order").select_option(label="who needs a look")
-    expect(page.get_by_role("heading", name="To look after")).to_be_visible()
-    expect(grid.get_by_role("row").nth(1)).to_contain_text("needs a look")
+    page.get_by_label(say("progress.hideNames")).uncheck()
+    page.get_by_label(say("progress.order")).select_option(
+        label=say("progress.whoNeedsACloserLook2")
+    )
+    expect(page.get_by_role("heading", name=say("progress.whoNeedsACloserLook"))).to_be_visible()
+    expect(grid.get_by_role("row").nth(1)).to_contain_text(say("progress.needsACloserLook"))

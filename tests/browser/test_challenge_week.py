@@ -9,6 +9,7 @@ from playwright.sync_api import Page, expect
 
 from tests.support.fields import choose
 from tests.support.hall import cell, rail, type_in
+from tests.support.messages import say
 from tests.support.newcomer import Newcomer
 from tests.support.served import Served
 
@@ -20,23 +21,23 @@ def test_a_week_is_made_scores_are_taken_and_points_given(visit: Any, lauf: Serv
     page.get_by_role("link", name="Challenges", exact=True).press("Enter")
     page.get_by_role("button", name="New week").press("Enter")
     page.get_by_label("Name").fill("Windy week")
-    page.get_by_role("button", name="Make the week").press("Enter")
+    page.get_by_role("button", name=say("challenges.createWeek")).press("Enter")
     expect(page.locator("p[role=alert]")).to_contain_text("at least one class")
     expect(page.get_by_label("Name")).to_have_value("Windy week")
     page.get_by_label("5 Kestrel").press("Space")
-    page.get_by_text("Points, each at most once").click()
+    page.get_by_text(say("challenges.pointsEachAtMostOncePer")).click()
     page.get_by_label("beat the rival").fill("5")
-    page.get_by_role("button", name="Make the week").press("Enter")
+    page.get_by_role("button", name=say("challenges.createWeek")).press("Enter")
     expect(page.get_by_role("heading", level=1)).to_have_text("Windy week")
     expect(page.locator("li.day")).to_have_count(5)
 
     page.get_by_role("button", name="Choose").first.press("Enter")
     choose(page.get_by_role("combobox", name="Tests"), "Star jumps in 60 s")
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="Keep", exact=True).press("Enter")
+    page.get_by_role("button", name=say("challenges.save"), exact=True).press("Enter")
     expect(page.get_by_role("link", name="Star jumps in 60 s")).to_be_visible()
     page.get_by_role("button", name="Rival").press("Enter")
-    page.get_by_label("Who").fill("the caretaker")
+    page.get_by_label(say("catalogue.sex")).fill("the caretaker")
     mark = page.get_by_role("textbox", name="Star jumps in 60 s")
     mark.fill("lots")
     mark.press("Enter")
@@ -65,8 +66,8 @@ def test_a_week_is_made_scores_are_taken_and_points_given(visit: Any, lauf: Serv
     expect(point).to_be_visible()
     point.press("Enter")
     page.get_by_label("Why").fill("counted two too many")
-    page.get_by_role("button", name="Take back").press("Enter")
-    expect(rows.nth(0)).to_contain_text("taken back: counted two too many")
+    page.get_by_role("button", name=say("challenges.removePoints")).press("Enter")
+    expect(rows.nth(0)).to_contain_text(say("challenges.removedWhy", why="counted two too many"))
     ledger = lauf.sql(
         "SELECT p.rule, p.points, p.why FROM challenges_point p "
         "JOIN challenges_challenge c ON c.id = p.challenge_id "
@@ -94,8 +95,8 @@ def test_a_set_of_ten_is_made_held_and_read_in_eight_actions(visit: Any, lauf: S
     who.press("button", "New set")
     who.tick("5 Kestrel")
     who.press("button", "Ten in a row · 10")
-    who.write("Rival (or nobody)", "Ms Pell")
-    who.press("button", "Make the set")
+    who.write(say("challenges.rivalOptional"), "Ms Pell")
+    who.press("button", say("challenges.createSet"))
     # Ten marks in one row; Enter goes from one to the next, and keeps them after the last.
     row = page.get_by_role("form", name="The rival")
     expect(row.get_by_label("Star jumps in 30 s")).to_be_focused()
@@ -105,14 +106,14 @@ def test_a_set_of_ten_is_made_held_and_read_in_eight_actions(visit: Any, lauf: S
     expect(row).to_have_count(0)
     expect(page.locator("thead .mark")).to_have_text(list(MARKS))
     assert who.actions == 6
-    who.press("button", "Hold it")
+    who.press("button", say("challenges.startTheSet"))
     expect(page.get_by_role("button", name="Start the lesson")).to_be_visible()
     who.space()
     assert who.actions == 8
 
     # Along two children, in the table of all ten; a reload in the middle loses nothing.
     rail(page, "All tests").click()
-    page.get_by_role("button", name="along one child").press("Enter")
+    page.get_by_role("button", name=say("sheet.alongTheRow")).press("Enter")
     page.locator("tbody tr").first.locator("td").first.click()
     for place, mark in enumerate(MARKS):
         page.keyboard.type(str(int(mark) + (1 if place < 4 else -1 if place < 9 else 0)))
@@ -121,7 +122,7 @@ def test_a_set_of_ten_is_made_held_and_read_in_eight_actions(visit: Any, lauf: S
             expect(page.get_by_test_id("filled")).to_have_text(re.compile("^6 /"))
             page.reload()
             expect(page.get_by_test_id("filled")).to_have_text(re.compile("^6 /"))
-            page.get_by_role("button", name="along one child").press("Enter")
+            page.get_by_role("button", name=say("sheet.alongTheRow")).press("Enter")
             page.locator("tbody tr").first.locator("td").nth(6).click()
     expect(page.get_by_test_id("filled")).to_have_text(re.compile("^10 /"))
     expect(page.locator("[data-state=saving], [data-state=waiting]")).to_have_count(0)
@@ -151,8 +152,8 @@ def test_a_week_of_five_takes_seven_actions_and_fridays_retry_one(visit: Any, la
     who.press("button", "New week")
     who.tick("4 Heron")
     who.press("button", "Five quick ones · 5")
-    who.write("Rival (or nobody)", "the caretaker")
-    who.press("button", "Make the week")
+    who.write(say("challenges.rivalOptional"), "the caretaker")
+    who.press("button", say("challenges.createWeek"))
     expect(page.locator("li.day")).to_have_count(5)
     expect(page.get_by_text("still to be made")).to_have_count(5)
     who.press("button", "Rival")
@@ -174,7 +175,7 @@ def test_a_week_of_five_takes_seven_actions_and_fridays_retry_one(visit: Any, la
         "(SELECT id FROM challenges_challengeweek WHERE name = 'Five quick ones')"
     )
     page.reload()
-    who.press("button", "Try all again")
+    who.press("button", say("challenges.repeatTheWholeWeek"))
     expect(page.get_by_role("navigation", name="Blocks")).to_contain_text("Speed bounce in 30 s")
     assert who.actions == 8
     rail(page, "Speed bounce").click()
@@ -198,12 +199,12 @@ def test_a_target_is_said_before_the_clock_and_judged_after(visit: Any, lauf: Se
     page.goto(f"{one.url}/lessons/new")
     who = Newcomer(page)
     who.choose("Class", "3 Swift")
-    who.choose("Tests, in their order", "Star jumps in 30 s")
+    who.choose(say("challenges.testsInOrder"), "Star jumps in 30 s")
     page.keyboard.press("Escape")
-    who.press("button", "Open the lesson")
+    who.press("button", say("lessons.openLesson"))
     who.press("button", "Own targets")
     own = page.get_by_role("region", name="Own targets")
-    whole = own.get_by_label("The whole class says")
+    whole = own.get_by_label(say("sheet.targetOfGroup", group="The whole class"))
     whole.fill("about 100")
     whole.press("Enter")
     expect(own.get_by_role("alert")).to_contain_text("such as 240")
@@ -218,17 +219,19 @@ def test_a_target_is_said_before_the_clock_and_judged_after(visit: Any, lauf: Se
     expect(own.get_by_role("alert")).to_contain_text("“lots”")
     expect(says.nth(1)).to_have_value("lots")
     expect(says.nth(3)).to_be_focused()
-    own.get_by_role("button", name=re.compile("^Take the proposed for")).click()
-    expect(own.get_by_role("button", name=re.compile("^Take the proposed for"))).to_have_count(0)
+    own.get_by_role("button", name=re.compile("^Use the suggested targets")).click()
+    expect(own.get_by_role("button", name=re.compile("^Use the suggested targets"))).to_have_count(
+        0
+    )
     page.reload()
     rows = page.locator("ol.children > li")
-    expect(rows.nth(0).get_by_test_id("aim")).to_contain_text("said 20")
-    expect(rows.nth(2).get_by_test_id("aim")).to_contain_text("said 30")
+    expect(rows.nth(0).get_by_test_id("aim")).to_contain_text("target 20")
+    expect(rows.nth(2).get_by_test_id("aim")).to_contain_text("target 30")
     rows.nth(0).locator(".name").click()
     expect(cell(page)).to_be_focused()
     type_in(page, "23", "18", "28")
-    expect(rows.nth(0).get_by_test_id("aim")).to_contain_text("said 20: met, 3 more than said")
-    expect(rows.nth(2).get_by_test_id("aim")).to_contain_text("said 30: 2 short of what was said")
+    expect(rows.nth(0).get_by_test_id("aim")).to_contain_text("target 20: met, 3 more than said")
+    expect(rows.nth(2).get_by_test_id("aim")).to_contain_text("target 30: 2 short of what was said")
     # Robin Ashgrove's mark of the set two days ago is open to be beaten: another one is made live.
     mark = page.get_by_label("Mark of Robin Ashgrove")
     expect(mark).to_have_value("31")
@@ -274,7 +277,7 @@ def test_a_warm_up_game_by_the_space_bar_and_the_wall_without_a_name(
     following = page.get_by_role("button", name="Next")
     while following.is_enabled():
         following.click()
-    expect(page.get_by_role("heading", name="Points a child")).to_be_visible()
-    expect(page.locator(".row", has_text="a child").last).to_be_visible()
+    expect(page.get_by_role("heading", name=say("challenges.pointsPerChild"))).to_be_visible()
+    expect(page.locator(".row", has_text="per child").last).to_be_visible()
     assert "Pascoe" not in page.content()
     assert one.faults() == []

@@ -15,6 +15,7 @@ from playwright.sync_api import Browser, Page, expect
 from tests.browser.conftest import Visit
 from tests.support import templates
 from tests.support.fields import choose
+from tests.support.messages import say
 from tests.support.served import Served, served
 
 TEST = "Star jumps in 30 s"
@@ -79,12 +80,12 @@ def test_a_round_of_games_by_file(
     page.goto(f"{near.url}/games")
     page.get_by_role("button", name="New games").click()
     page.get_by_label("Name", exact=True).fill("Winter Games")
-    choose(page.get_by_role("combobox", name="Tests, in their order"), TEST)
+    choose(page.get_by_role("combobox", name=say("challenges.testsInOrder")), TEST)
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="Make the games").click()
+    page.get_by_role("button", name=say("challenges.createGames")).click()
     expect(page.get_by_role("heading", name="Winter Games")).to_be_visible()
-    expect(page.get_by_text("No result counts yet.")).to_be_visible()
-    games = saved(page, "Save the games file", downloads)
+    expect(page.get_by_text("No results count yet.")).to_be_visible()
+    games = saved(page, say("challenges.saveGamesFile"), downloads)
 
     # The far school opens it, compares the digits and takes part; its children are its own affair.
     far = Visit(chromium, far_lauf, viewport={"width": 1280, "height": 800})
@@ -103,12 +104,12 @@ def test_a_round_of_games_by_file(
     shown = opened.locator(".digits").inner_text()
     look = {"text": games.read_text()}
     assert shown == near.ask("POST", "/api/games/look", look)["check_digits"]
-    far.page.get_by_role("button", name="The digits are right: take part").click()
-    expect(far.page.get_by_text("nothing is told")).to_be_visible()
+    far.page.get_by_role("button", name=say("challenges.theDigitsMatchTakePart")).click()
+    expect(far.page.get_by_text("so nothing is shown")).to_be_visible()
     take_scores(far, class_id)
     far.page.reload()
     expect(far.page.get_by_text("6 of 7")).to_have_count(2)
-    result = saved(far.page, "Hand in", downloads)
+    result = saved(far.page, say("challenges.sendResults"), downloads)
     expect(far.page.get_by_text("send it to the organiser")).to_be_visible()
     own_digits = far.page.get_by_test_id("own-digits").inner_text()
     text = result.read_text()
@@ -119,24 +120,24 @@ def test_a_round_of_games_by_file(
     spoiled.write_text(text.replace('"took_part": 6', '"took_part": 7'))
     again = downloads / "again.json"
     again.write_text(json.dumps(json.loads(text)))  # another layout is the same file
-    page.get_by_label("Take results in").set_input_files([spoiled, result, again])
+    page.get_by_label(say("challenges.openResults")).set_input_files([spoiled, result, again])
     said = page.get_by_role("status").filter(has_text="spoiled.json")
     expect(said).to_contain_text("altered on the way")
     expect(said).to_contain_text("Result 1 of Fernside School is here.")
     expect(said).to_contain_text("came again: it counts once")
-    expect(page.get_by_text("No result counts yet.")).to_be_visible()
+    expect(page.get_by_text("No results count yet.")).to_be_visible()
     row = page.locator(".files li[data-state]")
     expect(row).to_have_count(1)
     expect(row).to_contain_text(own_digits)
-    page.get_by_role("button", name="The digits are theirs").press("Enter")
+    page.get_by_role("button", name=say("challenges.theDigitsMatch")).press("Enter")
     table = page.get_by_test_id("schools")
     expect(table.locator("tbody tr")).to_have_count(1)
     expect(table).to_contain_text("Fernside School")
     expect(table).to_contain_text("6 of 7")
     expect(page.get_by_text("was altered on the way: not counted")).to_be_visible()
     # The organiser's own sums need no file.
-    page.get_by_role("button", name="Hand in").press("Enter")
-    expect(page.get_by_text("Handed in: it is in the table.")).to_be_visible()
+    page.get_by_role("button", name=say("challenges.sendResults")).press("Enter")
+    expect(page.get_by_text(say("challenges.resultsSentTheyAreInThe"))).to_be_visible()
     expect(table.locator("tbody tr")).to_have_count(2)
     page.reload()
     expect(table.locator("tbody tr")).to_have_count(2)

@@ -7,6 +7,7 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from tests.support.hall import follow
+from tests.support.messages import say
 from tests.support.newcomer import Newcomer
 from tests.support.served import Served, wait_for
 
@@ -22,13 +23,13 @@ def lesson_of_three_tests(one: Any, *, pulses: bool) -> Newcomer:
     who.press("link", "New lesson")
     who.choose("Class", "4 Heron")
     for test in TESTS:
-        who.choose("Tests, in their order", test)
+        who.choose(say("challenges.testsInOrder"), test)
     page.keyboard.press("Escape")
     expect(page.locator(".v-overlay--active")).to_have_count(0)
     if pulses:
         who.actions += 1
-        page.get_by_label("with the pulse at rest and at the end").check()
-    who.press("button", "Open the lesson")
+        page.get_by_label(say("lessons.withAPulseCountAtRest")).check()
+    who.press("button", say("lessons.openLesson"))
     expect(page.get_by_role("button", name="Start the lesson")).to_be_visible()
     who.space()
     expect(page.get_by_role("button", name="Start the lesson")).to_have_count(0)

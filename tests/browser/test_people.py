@@ -7,6 +7,7 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from tests.exchange.lists import sheet
+from tests.support.messages import say
 from tests.support.served import Served, wait_for
 
 LIST = (
@@ -33,30 +34,36 @@ def test_a_list_is_pasted_put_right_agreed_to_and_kept(visit: Any, lauf: Served)
     page: Page = one.page
     one.sign_in("head")
     page.get_by_role("link", name="Classes", exact=True).click()
-    page.get_by_role("link", name="Children from a list").click()
+    page.get_by_role("link", name=say("app.importChildrenFromAList")).click()
     page.get_by_label("Paste the cells").fill(LIST)
     expect(page.get_by_test_id("summary")).to_contain_text("2 cannot")
-    keep = page.get_by_role("button", name="Keep it")
+    keep = page.get_by_role("button", name=say("catalogue.saveBattery"))
     expect(keep).to_be_disabled()
-    expect(page.get_by_text("Say first")).to_contain_text("the day or the month")
+    expect(page.get_by_text(say("people.firstChooseWhat"))).to_contain_text("the day or the month")
     # A birth date that cannot be is said; a child who is nearly one we have is asked about.
     expect(row(page, "Zoë Ruiz")).to_contain_text("that makes 38 years")
     expect(row(page, "Aaron Pasco")).to_contain_text("There is Aaron Pascoe")
-    page.get_by_label("In its dates first comes").select_option("the month")
+    page.get_by_label(say("people.datesStartWith")).select_option("the month")
     page.get_by_label("Owls is new").select_option("Year 3")
-    page.get_by_label("Who is Aaron Pasco?").select_option("it is Aaron Pascoe")
+    page.get_by_label("Who is Aaron Pasco?").select_option(
+        say("people.thisIsChild", child="Aaron Pascoe")
+    )
     expect(row(page, "Aaron Pasco")).to_contain_text("family name: Pascoe → Pasco")
     expect(row(page, "Ada Quill")).to_contain_text("new")
     expect(keep).to_be_enabled()
     assert one.axe() == []
     # A column put right is read so at once, and back again.
-    page.get_by_label("What Medical conditions holds").select_option("leave out")
+    page.get_by_label(say("people.whatColumnContains", column="Medical conditions")).select_option(
+        "leave out"
+    )
     expect(page.get_by_text("Asthma: blue inhaler", exact=True)).to_be_visible()
-    page.get_by_label("What Medical conditions holds").select_option("medical note")
+    page.get_by_label(say("people.whatColumnContains", column="Medical conditions")).select_option(
+        "medical note"
+    )
     page.get_by_label("Nico Selwyn").check()
     expect(keep).to_be_enabled()  # once what was put right has been read again
     keep.press("Enter")
-    expect(page.get_by_role("status").filter(has_text="Kept:")).to_contain_text(
+    expect(page.get_by_role("status").filter(has_text=say("people.saved"))).to_contain_text(
         "2 new children, 1 changed, 1 left"
     )
     assert lauf.sql(KEPT) == [
@@ -66,7 +73,7 @@ def test_a_list_is_pasted_put_right_agreed_to_and_kept(visit: Any, lauf: Served)
     ]
     # The same list again changes nothing: there is nothing to keep.
     page.get_by_label("Paste the cells").fill(LIST)
-    page.get_by_label("In its dates first comes").select_option("the month")
+    page.get_by_label(say("people.datesStartWith")).select_option("the month")
     expect(page.get_by_test_id("summary")).to_have_text("1 cannot · 3 same")
     expect(keep).to_be_disabled()
 
@@ -91,8 +98,8 @@ def test_a_spreadsheet_is_chosen_as_a_file_on_a_phone(visit: Any, lauf: Served) 
     expect(page.get_by_test_id("summary")).to_have_text("2 new")
     wide = "document.documentElement.scrollWidth - document.documentElement.clientWidth"
     assert page.evaluate(wide) == 0
-    page.get_by_role("button", name="Keep it").click()
-    expect(page.get_by_role("status").filter(has_text="Kept:")).to_be_visible()
+    page.get_by_role("button", name=say("catalogue.saveBattery")).click()
+    expect(page.get_by_role("status").filter(has_text=say("people.saved"))).to_be_visible()
     assert lauf.sql("SELECT count(*) FROM people_pupil WHERE family_name IN ('Larch', 'Moss')") == [
         (2,)
     ]
@@ -117,14 +124,14 @@ def test_a_child_is_added_changed_found_and_gone(visit: Any, lauf: Served) -> No
     page.get_by_role("button", name="Add", exact=True).click()
     row = page.locator("tbody tr", has_text="Ivo Larch")
     expect(row).to_be_visible()
-    page.get_by_role("button", name="Change Ivo Larch").press("Enter")
+    page.get_by_role("button", name=say("people.editChild", child="Ivo Larch")).press("Enter")
     page.get_by_label("Medical note").fill("Glasses off for forward rolls")
-    page.get_by_role("button", name="Keep", exact=True).click()
+    page.get_by_role("button", name=say("challenges.save"), exact=True).click()
     expect(row).to_contain_text("Glasses off for forward rolls")
     assert one.axe() == []
-    page.get_by_role("button", name="Change Ivo Larch").press("Enter")
-    page.get_by_role("button", name="Has left").click()
-    page.get_by_role("dialog").get_by_role("button", name="Has left").click()
+    page.get_by_role("button", name=say("people.editChild", child="Ivo Larch")).press("Enter")
+    page.get_by_role("button", name=say("people.markAsLeft")).click()
+    page.get_by_role("dialog").get_by_role("button", name=say("people.markAsLeft")).click()
     expect(row).to_have_count(0)
     asked = (
         "SELECT left_on IS NOT NULL, school_class_id FROM people_pupil WHERE family_name = 'Larch'"

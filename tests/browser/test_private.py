@@ -67,7 +67,7 @@ def test_a_weight_stands_on_no_wall_and_closes_only_its_own_block(visit: Any, la
     rows = page.locator("li.block")
     expect(rows).to_have_count(2)
     expect(rows.first).to_contain_text("Weight")
-    expect(rows.first).to_contain_text("staff with the growth permission")
+    expect(rows.first).to_contain_text("taff who may see growth")
     expect(rows.first.locator(".title")).to_be_disabled()
     page.get_by_role("button", name="Move Weight down").press("Enter")
     expect(rows.nth(1)).to_contain_text("Weight")

@@ -14,6 +14,7 @@ import openpyxl
 from playwright.sync_api import Page, expect
 
 from tests.support.hall import cell, rail, type_in
+from tests.support.messages import say
 from tests.support.papers import pages_of
 from tests.support.served import Served
 
@@ -88,7 +89,7 @@ def test_from_the_last_score_in_four_actions_to_reports_that_say_what_all_pages_
     page.get_by_role("link", name="Results", exact=True).click()
     found = page.locator("section.found")
     expect(found.locator(".aloud")).to_contain_text("of us")
-    found.get_by_role("link", name="Reports").click()
+    found.get_by_role("link", name=say("progress.familyReports")).click()
     page.get_by_role("button", name="Make 28 reports").click()
     pages = saved_pdf(page)
     assert len(pages) == 28
@@ -135,12 +136,12 @@ def test_a_child_over_three_terms(visit: Any, lauf: Served) -> None:
     expect(why).to_contain_text("104 − 96 = 8")
     expect(why).to_contain_text("Weir 2005")
     # What the child sees of it has none of that.
-    page.locator("summary", has_text="to see").click()
-    page.get_by_role("button", name="Give a code").click()
+    page.locator("summary", has_text="A page for").click()
+    page.get_by_role("button", name=say("progress.makeACode")).click()
     code = page.locator(".code").inner_text()
     own = visit(viewport={"width": 360, "height": 740})
     own.page.goto(f"{one.url}/own")
-    own.page.get_by_label("The code your teacher gave you").fill(code)
+    own.page.get_by_label(say("progress.codeFromYourTeacher")).fill(code)
     own.page.keyboard.press("Enter")
     expect(own.page.get_by_role("heading", name=pupil["given"], exact=True)).to_be_visible()
     expect(own.page.get_by_role("heading", name="Standing long jump")).to_be_visible()
@@ -157,13 +158,13 @@ def test_axe_finds_nothing_and_nothing_is_wider_than_the_screen(visit: Any, lauf
     at, child = f"/classes/{group['id']}", f"/pupils/{pupil['id']}"
     # Where, and what stands there once the page is.
     for path, there in (
-        (f"{at}/next", "Make the lesson"),
+        (f"{at}/next", "Make a lesson"),
         (f"{at}/hand-outs", "Make 28 reports"),
         (f"{at}/hand-outs?kind=certificates", "Heading"),
-        (f"{at}/hand-outs?kind=sheets", "Make the sheet"),
+        (f"{at}/hand-outs?kind=sheets", say("exchange.makeSheet")),
         (child, "best"),
-        (f"{child}/own", "My next aim"),
-        ("/school/picture", "How the tests of this term fit"),
+        (f"{child}/own", say("progress.myNextTargetTarget")),
+        ("/school/picture", say("progress.howThisTermsTestsFit")),
     ):
         page.goto(f"{one.url}{path}")
         expect(page.get_by_text(there).first).to_be_visible()
@@ -179,7 +180,7 @@ def test_what_is_due_becomes_a_lesson_by_one_press(visit: Any, lauf: Served) -> 
     due = page.locator("tbody tr", has_text="due again")
     expect(due.first).to_be_visible()
     names = [name.strip() for name in due.locator("th label").all_inner_texts()]
-    page.get_by_role("button", name="Make the lesson").click()
+    page.get_by_role("button", name="Make a lesson").click()
     expect(page).to_have_url(re.compile("/plan$"))
     lesson = page.url.split("/")[-2]
     made = one.ask("GET", f"/api/lessons/{lesson}")["activities"]

@@ -16,6 +16,7 @@ from tests.browser.conftest import Visit
 from tests.support import templates
 from tests.support.fields import choose
 from tests.support.hall import cell
+from tests.support.messages import say
 from tests.support.served import Served, served, wait_for
 
 PASSWORD = "quiet-painted-lines-3"
@@ -73,24 +74,24 @@ class Beginner:
 def set_up(who: Beginner, lauf: Served) -> None:
     page = who.page
     page.goto(lauf.url)
-    expect(page.get_by_role("heading", level=1)).to_have_text("A new Lauf")
+    expect(page.get_by_role("heading", level=1)).to_have_text(say("school.welcomeToLauf"))
     who.fill("Set-up code", "test-code")
     who.fill("School", "Fernhill Primary")
     who.fill("Your name", "Sam Reed")
-    who.fill("User name to sign in with", "sam")
-    who.fill("Password, 10 letters or more", PASSWORD)
-    who.press("Create")
-    expect(page.get_by_role("heading", level=1)).to_have_text("Begin")
+    who.fill(say("school.userNameForSigningIn"), "sam")
+    who.fill(say("school.passwordAtLeast10Characters"), PASSWORD)
+    who.press(say("school.createSchool"))
+    expect(page.get_by_role("heading", level=1)).to_have_text(say("account.setUp"))
 
 
 def import_list(who: Beginner, text: str) -> None:
     page = who.page
     page.get_by_label(re.compile("Paste")).fill(text)
-    keep = page.get_by_role("button", name=re.compile("^Keep"))
+    keep = page.get_by_role("button", name=re.compile("^Save"))
     expect(keep).to_be_enabled()
     who.actions += 1
     keep.click()
-    expect(page.get_by_role("status").filter(has_text="Kept:")).to_be_visible()
+    expect(page.get_by_role("status").filter(has_text=say("people.saved"))).to_be_visible()
 
 
 def test_from_an_empty_machine_through_a_year_and_out_again(
@@ -100,20 +101,20 @@ def test_from_an_empty_machine_through_a_year_and_out_again(
     page, who = one.page, Beginner(one.page)
     set_up(who, empty)
     # Step by step: what is right already is kept by one press, what can wait waits.
-    who.press("Keep")
+    who.press(say("challenges.save"))
     expect(page.get_by_role("heading", name="Year groups", level=2)).to_be_visible()
-    who.press("Keep")
+    who.press(say("challenges.save"))
     expect(page.get_by_role("heading", name="Houses", level=2)).to_be_visible()
     who.press("Later")
     who.press("Later")
-    who.press("Children from a list", "link")
+    who.press(say("app.importChildrenFromAList"), "link")
     import_list(who, CHILDREN)
     who.press("Today", "link")
     who.press("New lesson", "link")
     who.choose("Class", "4 Heron")
-    who.choose("Tests, in their order", "Press-ups in 60 s")
+    who.choose(say("challenges.testsInOrder"), "Press-ups in 60 s")
     page.keyboard.press("Escape")
-    who.press("Open the lesson")
+    who.press(say("lessons.openLesson"))
     expect(page.get_by_role("button", name="Start the lesson")).to_be_visible()
     who.actions += 1
     page.keyboard.press("Space")
@@ -136,18 +137,18 @@ def test_from_an_empty_machine_through_a_year_and_out_again(
     # A term, next term's list, with a leaver proposed and agreed to.
     page.goto(f"{empty.url}/school")
     page.locator("summary", has_text="Terms").click()
-    page.get_by_role("button", name="Another term").click()
+    page.get_by_role("button", name=say("school.addTerm")).click()
     page.get_by_label("Name of row 1").fill("This one")
     page.get_by_label("First day of row 1").fill("2026-09-01")
     page.get_by_label("Last day of row 1").fill("2027-07-20")
     terms = page.locator("details", has_text="Terms and holidays")
-    terms.get_by_role("button", name="Keep", exact=True).click()
-    expect(terms.get_by_role("status")).to_have_text("✓ kept")
+    terms.get_by_role("button", name=say("challenges.save"), exact=True).click()
+    expect(terms.get_by_role("status")).to_have_text(say("parts.saved"))
     page.goto(f"{empty.url}/classes/list")
     page.get_by_label(re.compile("Paste")).fill(NEXT)
     page.get_by_label(re.compile("Zoë Ruiz")).check()
-    page.get_by_role("button", name=re.compile("^Keep")).click()
-    expect(page.get_by_role("status").filter(has_text="Kept:")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Save")).click()
+    expect(page.get_by_role("status").filter(has_text=say("people.saved"))).to_be_visible()
     names = "SELECT given_name, family_name, left_on IS NOT NULL FROM people_pupil ORDER BY 1"
     assert empty.sql(names) == [
         ("Ada", "Quill-Fenn", False), ("Björn", "de Vance", False), ("Ivo", "Larch", False),
@@ -156,7 +157,9 @@ def test_from_an_empty_machine_through_a_year_and_out_again(
 
     # The whole school moves up; what was tested stays in Year 4.
     page.goto(f"{empty.url}/school/move-up")
-    expect(page.get_by_label("Name of 4 Heron then")).to_have_value("5 Heron")
+    expect(page.get_by_label(say("school.newNameOfClass", **{"class": "4 Heron"}))).to_have_value(
+        "5 Heron"
+    )
     assert one.axe() == []
     page.get_by_role("button", name="Move up", exact=True).click()
     page.get_by_role("dialog").get_by_role("button", name="Move up").click()
@@ -166,8 +169,8 @@ def test_from_an_empty_machine_through_a_year_and_out_again(
         JOIN people_yeargroup now ON now.id = c.year_group_id
         JOIN people_yeargroup was ON was.id = l.year_group_id"""
     assert empty.sql(years) == [("5 Heron", "Year 5", "Year 4")]
-    page.get_by_role("button", name="Take it back").click()
-    expect(page.get_by_label("Name of 4 Heron then")).to_be_visible()
+    page.get_by_role("button", name=say("school.undo")).click()
+    expect(page.get_by_label(say("school.newNameOfClass", **{"class": "4 Heron"}))).to_be_visible()
     assert empty.sql(years) == [("4 Heron", "Year 4", "Year 4")]
 
     # One child is erased for good.
@@ -178,7 +181,7 @@ def test_from_an_empty_machine_through_a_year_and_out_again(
     page.get_by_role("button", name="Erase", exact=True).click()
     page.get_by_role("dialog").get_by_role("button", name="Erase for good").click()
     expect(page.get_by_text("Erased: 1 entry are gone")).to_have_count(0)
-    expect(page.get_by_text(re.compile("^Erased: 1 entry"))).to_be_visible()
+    expect(page.get_by_text(re.compile("^1 entry erased"))).to_be_visible()
     assert empty.sql("SELECT count(*) FROM people_pupil WHERE given_name LIKE 'Bj%%'") == [(0,)]
     assert len(empty.sql(kept)) == 2
 
@@ -186,17 +189,17 @@ def test_from_an_empty_machine_through_a_year_and_out_again(
     page.goto(f"{empty.url}/school")
     page.get_by_label("Sam Reed may see height and weight").check()
     with page.expect_download() as download:
-        page.get_by_role("link", name="Save the school").click()
+        page.get_by_role("link", name=say("school.downloadSchool")).click()
     file = tmp_path / "school.zip"
     download.value.save_as(file)
     two = Visit(chromium, another, viewport={"width": 1280, "height": 800})
     other = two.page
     other.goto(another.url)
-    other.get_by_label(re.compile("Or a whole school")).set_input_files(file)
+    other.get_by_label(say("school.orRestoreAWholeSchoolSaved")).set_input_files(file)
     other.get_by_label("Set-up code").fill("test-code")
-    other.get_by_label("User name to sign in with").fill("sam")
-    other.get_by_label("Password, 10 letters or more").fill(PASSWORD)
-    other.get_by_role("button", name="Put it here").click()
+    other.get_by_label(say("school.userNameForSigningIn")).fill("sam")
+    other.get_by_label(say("school.passwordAtLeast10Characters")).fill(PASSWORD)
+    other.get_by_role("button", name=say("school.restoreSchool")).click()
     expect(other.get_by_role("heading", level=1)).to_contain_text("day")
     for table in ("people_pupil", "records_attempt", "lessons_lesson", "people_term"):
         rows = f"SELECT * FROM {table} ORDER BY id"
@@ -214,7 +217,7 @@ def test_who_is_kept_from_what_is_said_where_scores_are_taken(visit: Any, lauf: 
     page.goto(f"{one.url}/lessons/{lesson}/list?activity={at['Flexed-arm hang']}")
     expect(page.get_by_test_id("messages")).to_contain_text("Bram Iqbal is not to hang from a bar")
     page.get_by_role("button", name="How it is done").click()
-    note = page.get_by_role("group", name="Kept from it")
+    note = page.get_by_role("group", name=say("sheet.notAllowed"))
     expect(note).to_contain_text("Bram Iqbal is not to hang from a bar")
     row = page.locator("li.child", has_text="Bram Iqbal")
     row.get_by_role("button", name="Bram Iqbal").click()
@@ -227,9 +230,9 @@ def test_who_is_kept_from_what_is_said_where_scores_are_taken(visit: Any, lauf: 
         WHERE p.given_name = 'Bram' AND a.activity_id = %s"""
     assert lauf.sql(kept, at["Flexed-arm hang"]) == []
     # The teacher's word goes over it, for this lesson.
-    note.get_by_role("button", name="May today: Bram Iqbal").click()
-    expect(note).to_contain_text("may today, by your word")
-    page.get_by_role("button", name="Let it go").click()
+    note.get_by_role("button", name="Allow today: Bram Iqbal").click()
+    expect(note).to_contain_text(say("sheet.allowedTodayYourDecision"))
+    page.get_by_role("button", name=say("app.discard")).click()
     row.get_by_role("button", name="Bram Iqbal").click()
     page.keyboard.type("12")
     page.keyboard.press("Enter")
@@ -250,16 +253,16 @@ def test_a_second_factor_is_set_up_asked_for_and_a_paper_code_lets_in(
     one.type_sign_in("other")
     expect(page.get_by_role("heading", level=1)).to_contain_text("day")
     page.goto(f"{one.url}/account")
-    page.get_by_role("button", name="Set it up").click()
+    page.get_by_role("button", name=say("account.setUpTwoStepSignIn")).click()
     page.get_by_label("Your password", exact=True).fill("painted-floor-7")
     page.keyboard.press("Enter")
     secret = page.get_by_test_id("secret").inner_text()
-    page.get_by_label("The code it shows now").fill("000000")
+    page.get_by_label(say("account.codeShownInTheApp")).fill("000000")
     page.keyboard.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("That code is not right")
-    page.get_by_label("The code it shows now").fill(pyotp.TOTP(secret).now())
+    page.get_by_label(say("account.codeShownInTheApp")).fill(pyotp.TOTP(secret).now())
     page.keyboard.press("Enter")
-    expect(page.get_by_text("It is asked for from now on.")).to_be_visible()
+    expect(page.get_by_text(say("account.twoStepSignInIsOn"))).to_be_visible()
     paper = page.locator(".papers li").first.inner_text()
     assert one.axe() == []
     page.get_by_role("button", name="Sign out", exact=True).first.click()
@@ -287,15 +290,15 @@ def test_the_timetable_opens_its_lesson_and_slash_finds_from_anywhere(
     lauf.sql("DELETE FROM people_term RETURNING id")
     page.goto(one.url)
     page.locator(".to-come", has_text="3 Swift").click()
-    expect(page.get_by_label("Begins")).to_have_value(re.compile("T16:15"))
+    expect(page.get_by_label(say("lessons.starts"))).to_have_value(re.compile("T16:15"))
     choose(page.get_by_role("combobox", name="Tests"), "Plank to the limit")
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="Open the lesson").click()
+    page.get_by_role("button", name=say("lessons.openLesson")).click()
     expect(
         page.get_by_role("button", name=re.compile("^Start (everybody|wave 1)$"))
     ).to_be_visible()
     page.goto(one.url)
-    expect(page.locator(".lesson", has_text="3 Swift")).not_to_contain_text("nothing chosen yet")
+    expect(page.locator(".lesson", has_text="3 Swift")).not_to_contain_text("not planned yet")
     page.keyboard.press("/")
     expect(page.get_by_role("combobox", name="Find a child or a class")).to_be_focused()
     page.keyboard.type("4 her")
@@ -324,7 +327,7 @@ def test_axe_finds_nothing_and_nothing_is_wider_than_the_screen(visit: Any, lauf
     page.get_by_role("button", name="28").first.click()
     fits("move up")
     page.goto(f"{one.url}/account")
-    expect(page.get_by_text("this one")).to_be_visible()
+    expect(page.get_by_text(say("account.thisDevice"))).to_be_visible()
     fits("account")
     page.goto(f"{one.url}/classes")
     page.locator("ul.classes a", has_text="4 Heron").click()

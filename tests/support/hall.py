@@ -6,6 +6,8 @@ import re
 
 from playwright.sync_api import Locator, Page, expect
 
+from tests.support.messages import say
+
 
 def rail(page: Page, block: str) -> Locator:
     """The button of a block whose name begins so; on a phone it stands in the drawer."""
@@ -47,7 +49,7 @@ def skip_to(page: Page, block: str) -> None:
 
 def follow(page: Page) -> bool:
     """Back to what the clock is at, where a sheet that was typed in has stayed; whether it had."""
-    button = page.get_by_role("button", name=re.compile("^Show what is on"))
+    button = page.get_by_role("button", name=re.compile("^Back to the current block"))
     stayed = button.count() > 0
     if stayed:
         button.click()
@@ -56,9 +58,9 @@ def follow(page: Page) -> bool:
 
 def by_one_clock(page: Page) -> Locator:
     """The button that starts the whole class together, where it would go in waves."""
-    start = page.get_by_role("button", name=re.compile("^Start (everybody|wave 1)$"))
+    start = page.get_by_role("button", name=re.compile("^Start (everyone|wave 1)$"))
     expect(start).to_be_visible()
-    goes = page.get_by_label("Who goes by this clock")
+    goes = page.get_by_label(say("sheet.whoGoesWithThisClock"))
     if goes.count():
         goes.select_option("all")
-    return page.get_by_role("button", name="Start everybody")
+    return page.get_by_role("button", name=say("sheet.startEveryone"))

@@ -158,7 +158,7 @@ def _answer_all(hands: Hands, sheet: Sheet, place: int) -> int:
             tally.held += 1
         if asks.get_by_role("button", name="It is right").count():
             hands.key("!")
-        elif "not kept yet" in said or chance.random() < 0.25:
+        elif "Not saved yet" in said or chance.random() < 0.25:
             hands.key(">")
         else:
             name = said.partition(":")[0]

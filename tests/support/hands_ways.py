@@ -11,6 +11,7 @@ from playwright.sync_api import Page, expect
 
 from tests.support.hall import by_one_clock
 from tests.support.hands import DOUBLE, Hands, Sheet, check, type_from_paper
+from tests.support.messages import say
 from tests.support.served import Served
 
 PRESS_UPS: Final = "Press-ups in 60 s"
@@ -149,7 +150,7 @@ def _in_view(page: Page, at: tuple[float, float]) -> bool:
 
 def _tap(hands: Hands, page: Page) -> None:
     by_one_clock(page).click()
-    expect(page.get_by_role("button", name="Somebody")).to_be_visible()
+    expect(page.get_by_role("button", name=say("sheet.unknownChild"))).to_be_visible()
     page.evaluate("document.fonts.ready")
     tiles = _middles(page, ".tile")
     hands.meant = {}
@@ -157,7 +158,9 @@ def _tap(hands: Hands, page: Page) -> None:
     hands.chance.shuffle(order)
     for name in order:
         if hands.chance.random() < 0.1:
-            page.get_by_role("button", name="Somebody").click()  # a question opens, and stays
+            page.get_by_role(
+                "button", name=say("sheet.unknownChild")
+            ).click()  # a question opens, and stays
         _press(hands, tiles[name])
         hands.meant[name] = ""
     expect(page.locator("[data-state=saving], [data-state=waiting]")).to_have_count(0)
@@ -177,8 +180,8 @@ def _count(hands: Hands, page: Page) -> None:
         hands.tally.taps += 1
         counted[name] += 1
         hands.pause()
-    page.get_by_role("button", name="Keep these").click()
-    expect(page.get_by_role("button", name="Keep these")).to_be_disabled()
+    page.get_by_role("button", name=say("sheet.saveThese")).click()
+    expect(page.get_by_role("button", name=say("sheet.saveThese"))).to_be_disabled()
     expect(page.locator(".unsent", has_text="not sent yet")).to_have_count(0)
     hands.meant = {name: str(number) for name, number in counted.items()}
     # What was not taken of them is asked about: it is on this device and told.
@@ -190,15 +193,15 @@ def _count(hands: Hands, page: Page) -> None:
         else:
             said = refused.get_by_test_id("problem").inner_text().partition(":")[0]
             hands.meant.pop(said, None)
-            page.get_by_role("button", name="Let it go").click()
+            page.get_by_role("button", name=say("app.discard")).click()
         hands.tally.asked += 1
         hands.pause()
 
 
 def _miss(hands: Hands, page: Page) -> None:
-    page.get_by_label("Who goes by this clock").select_option("all")
+    page.get_by_label(say("sheet.whoGoesWithThisClock")).select_option("all")
     page.get_by_role("button", name="Start", exact=True).click()
-    expect(page.get_by_role("button", name="All stop")).to_be_visible()
+    expect(page.get_by_role("button", name=say("sheet.stopAll"))).to_be_visible()
     page.evaluate("document.fonts.ready")
     hands.meant = {}
     stops = page.get_by_role("button", name=re.compile(" stops$"))

@@ -8,6 +8,7 @@ from typing import Any
 from playwright.sync_api import Locator, Page, expect
 
 from tests.support.fields import choose
+from tests.support.messages import say
 
 
 class Newcomer:
@@ -57,7 +58,7 @@ class Newcomer:
     def pick(self, which: str, number: int) -> None:
         """So many children, by their number: a time of each is taken."""
         tiles = self.page.locator(which)
-        if self.page.get_by_label("Number of the child who is in").count():
+        if self.page.get_by_label(say("sheet.numberOfTheChildWhoHas")).count():
             numbers = tiles.locator(".number").all_inner_texts()
             self.type_in(*(numbers[:number] or map(str, range(1, number + 1))))
             return

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One's own password and second factor, where one is signed in, and one's calendar. */
+import { t } from "../messages/account";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive } from "vue";
 import { answer, client } from "../api/client";
@@ -43,9 +44,9 @@ async function newCalendar() {
   const sure =
     !account.data.value?.has_calendar ||
     (await ask({
-      title: "A new address?",
-      words: "The calendar that has the old one shows nothing any more.",
-      yes: "A new address",
+      title: t("replaceTheCalendarAddress"),
+      words: t("calendarsThatUseTheOldAddress"),
+      yes: t("newAddress"),
     }));
   if (sure) calendar.mutate();
 }
@@ -57,17 +58,17 @@ async function newCalendar() {
     <p class="quiet">{{ session.person?.school }}</p>
     <hr class="court-line" />
     <form class="board" @submit.prevent="setting.mutate()">
-      <h2>Your password</h2>
+      <h2>{{ t("yourPassword") }}</h2>
       <v-text-field
         v-model="form.old"
-        label="The one of now"
+        :label="t('currentPassword')"
         type="password"
         autocomplete="current-password"
         class="mt-4"
       />
       <v-text-field
         v-model="form.new"
-        label="A new one, 10 letters or more"
+        :label="t('newPasswordAtLeast10Characters')"
         type="password"
         autocomplete="new-password"
         class="mt-4"
@@ -76,48 +77,49 @@ async function newCalendar() {
         {{ setting.error.value.message }}
       </p>
       <p v-if="setting.isSuccess.value" role="status">
-        It is set. Other devices have to sign in again.
+        {{ t("passwordChangedYourOtherDevices") }}
       </p>
       <v-btn type="submit" color="primary" class="mt-4" :loading="setting.isPending.value">
-        Set it
+        {{ t("changePassword") }}
       </v-btn>
     </form>
     <SecondFactor v-if="account.data.value" :account="account.data.value" class="mt-4" />
     <section class="board mt-4">
-      <h2>Where you are signed in</h2>
+      <h2>{{ t("whereYouAreSignedIn") }}</h2>
       <ul class="rows">
         <li v-for="one in account.data.value?.devices" :key="one.id" class="line">
           {{ one.device }}
-          <span class="quiet">since {{ shortDay(one.at) }}, {{ clockTime(one.at) }}</span>
-          <b v-if="one.here">this one</b>
+          <span class="quiet">{{
+            t("sinceDayTime", { day: shortDay(one.at), time: clockTime(one.at) })
+          }}</span>
+          <b v-if="one.here">{{ t("thisDevice") }}</b>
           <v-btn
             v-else
             size="small"
             variant="outlined"
-            :aria-label="`Sign ${one.device} out`"
+            :aria-label="t('signOutDevice', { device: one.device })"
             @click="endingOne.mutate(one.id)"
           >
-            Sign out
+            {{ t("signOut") }}
           </v-btn>
         </li>
       </ul>
-      <p class="quiet">Was a tablet left behind, or a browser not signed out?</p>
+      <p class="quiet">{{ t("leftATabletBehindOrForgot") }}</p>
       <p v-if="ending.error.value" role="alert" class="problem">{{ ending.error.value.message }}</p>
-      <p v-if="ending.isSuccess.value" role="status">You are signed in here only.</p>
+      <p v-if="ending.isSuccess.value" role="status">{{ t("youAreNowSignedInOn") }}</p>
       <v-btn
         variant="outlined"
         class="mt-2"
         :loading="ending.isPending.value"
         @click="ending.mutate()"
       >
-        Sign out everywhere else
+        {{ t("signOutEverywhereElse") }}
       </v-btn>
     </section>
     <section class="board mt-4">
-      <h2>Your lessons in a calendar</h2>
+      <h2>{{ t("yourLessonsInACalendar") }}</h2>
       <p>
-        A private address (iCalendar) for the calendar on your phone: class, place and tests, no
-        child's name. Whoever has it sees your lessons.
+        {{ t("addThisPrivateAddressIcalendar") }}
       </p>
       <p v-if="calendar.data.value" class="address" data-testid="calendar">
         {{ calendar.data.value.url }}
@@ -131,7 +133,7 @@ async function newCalendar() {
         :loading="calendar.isPending.value"
         @click="newCalendar"
       >
-        {{ account.data.value?.has_calendar ? "A new address" : "Show the address" }}
+        {{ account.data.value?.has_calendar ? t("newAddress") : t("showTheAddress") }}
       </v-btn>
     </section>
   </main>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A link was opened: whose it is, and a password of one's own. */
+import { t } from "../messages/account";
 import { ref } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client, type Schemas, wordsOf } from "../api/client";
@@ -36,30 +37,30 @@ async function enter() {
 
 <template>
   <main id="main" tabindex="-1" class="page narrow">
-    <h1>Welcome{{ who ? `, ${who.name}` : "" }}</h1>
+    <h1>{{ who ? t("welcomeName", { name: who.name }) : t("welcome") }}</h1>
     <hr class="court-line" />
-    <p v-if="busy && !who" role="status" class="quiet">Looking at your link …</p>
+    <p v-if="busy && !who" role="status" class="quiet">{{ t("checkingYourInvitation") }}</p>
     <form v-if="who" class="board" @submit.prevent="enter">
-      <p>{{ who.school }} uses Lauf. Your user name to sign in with:</p>
+      <p>{{ t("schoolUsesLaufSignInWith", { school: who.school }) }}</p>
       <p class="figure name">{{ who.username }}</p>
       <input
         class="sr-only"
         autocomplete="username"
-        aria-label="User name"
+        :aria-label="t('userName')"
         :value="who.username"
         readonly
         tabindex="-1"
       />
       <v-text-field
         v-model="password"
-        label="A password of your own, 10 letters or more"
+        :label="t('chooseAPasswordAtLeast10')"
         type="password"
         autocomplete="new-password"
         class="mt-4"
       />
       <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
       <v-btn type="submit" color="primary" size="large" block class="mt-4" :loading="busy">
-        Set it and come in
+        {{ t("saveAndSignIn") }}
       </v-btn>
     </form>
     <p v-else-if="problem" role="alert" class="problem">{{ problem }}</p>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A code from one's phone beside the password: set up, proved, taken away. */
+import { t } from "../messages/account";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -60,18 +61,17 @@ function print() {
 
 <template>
   <section class="board">
-    <h2>Second factor</h2>
+    <h2>{{ t("twoStepSignIn") }}</h2>
     <p v-if="session.person?.factor_missing" role="alert" class="problem">
-      Your school asks everybody for a second factor: set yours up to go on.
+      {{ t("yourSchoolAsksEverybodyForTwo") }}
     </p>
     <p v-if="account.second_factor">
-      A code from your phone is asked for at every sign-in.
-      {{ account.papers_left }} codes on paper are left.
+      {{ t("youNeedACodeFromYour", account.papers_left) }}
     </p>
-    <p v-else>Beside the password, a code that an app on your phone makes. You need such an app.</p>
+    <p v-else>{{ t("afterYourPasswordLaufAsksFor") }}</p>
     <form v-if="asking" class="mt-2" @submit.prevent="go">
       <label class="labelled">
-        Your password
+        {{ t("yourPassword") }}
         <input
           v-model="password"
           class="field"
@@ -81,7 +81,7 @@ function print() {
         />
       </label>
       <label v-if="asking === 'away'" class="labelled mt-2">
-        A code from your phone, or one on paper
+        {{ t("codeFromYourPhoneOrA") }}
         <input v-model="code" class="field" autocomplete="one-time-code" maxlength="40" required />
       </label>
       <div class="line mt-2">
@@ -90,9 +90,9 @@ function print() {
           color="primary"
           :loading="beginning.isPending.value || takingAway.isPending.value"
         >
-          {{ asking === "begin" ? "Begin" : "Take it away" }}
+          {{ asking === "begin" ? t("setUp") : t("turnOff") }}
         </v-btn>
-        <v-btn variant="text" @click="asking = ''">Not now</v-btn>
+        <v-btn variant="text" @click="asking = ''">{{ t("cancel") }}</v-btn>
       </div>
     </form>
     <template v-else-if="!beginning.data.value">
@@ -102,7 +102,7 @@ function print() {
         class="mt-2"
         @click="asking = 'begin'"
       >
-        Set it up
+        {{ t("setUpTwoStepSignIn") }}
       </v-btn>
       <v-btn
         v-else-if="!account.factor_required"
@@ -110,15 +110,15 @@ function print() {
         class="mt-2"
         @click="asking = 'away'"
       >
-        Take it away
+        {{ t("turnOff") }}
       </v-btn>
     </template>
     <form v-if="beginning.data.value" class="mt-2" @submit.prevent="proving.mutate()">
       <img :src="beginning.data.value.qr" alt="" width="200" height="200" class="square" />
-      <p>Point the app at the square, or type this into it:</p>
+      <p>{{ t("scanThisSquareWithTheApp") }}</p>
       <p class="figure secret" data-testid="secret">{{ secret(beginning.data.value.uri) }}</p>
       <label class="labelled mt-2">
-        The code it shows now
+        {{ t("codeShownInTheApp") }}
         <input
           v-model="code"
           class="field"
@@ -129,7 +129,7 @@ function print() {
         />
       </label>
       <v-btn type="submit" color="primary" class="mt-2" :loading="proving.isPending.value">
-        That is it
+        {{ t("confirm") }}
       </v-btn>
     </form>
     <p
@@ -144,13 +144,16 @@ function print() {
     </p>
     <div v-if="proving.data.value" class="papers mt-2" role="status">
       <p>
-        <b>It is asked for from now on.</b> For the day the phone is lost: print these and keep them
-        apart from it. Each works once; they are shown this one time.
+        <i18n-t keypath="account.onPrintTheseBackupCodesAnd" scope="global"
+          ><template #on
+            ><b>{{ t("twoStepSignInIsOn") }}</b></template
+          ></i18n-t
+        >
       </p>
       <ul class="figure">
         <li v-for="paper in proving.data.value.codes" :key="paper">{{ paper }}</li>
       </ul>
-      <v-btn variant="outlined" class="no-print" @click="print">Print</v-btn>
+      <v-btn variant="outlined" class="no-print" @click="print">{{ t("print") }}</v-btn>
     </div>
   </section>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from "../messages/account";
 import { nextTick, onMounted, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { useSession } from "./session";
@@ -46,20 +47,20 @@ function take(entry: { username: string; password: string }) {
 
 <template>
   <main id="main" tabindex="-1" class="page narrow">
-    <h1>Lauf</h1>
+    <h1>{{ t("lauf") }}</h1>
     <hr class="court-line" />
     <form class="board" @submit.prevent="signIn">
-      <h2>Sign in</h2>
+      <h2>{{ t("signIn") }}</h2>
       <label class="labelled mt-4">
-        User name
+        {{ t("userName") }}
         <input id="username" v-model="username" class="field" autocomplete="username" />
       </label>
       <label class="labelled mt-4">
-        Password
+        {{ t("password") }}
         <input v-model="password" class="field" type="password" autocomplete="current-password" />
       </label>
       <label v-if="wanted" class="labelled mt-4">
-        Code from your phone, or one from your paper
+        {{ t("codeFromYourPhoneOrA") }}
         <input
           ref="codeField"
           v-model="code"
@@ -71,12 +72,12 @@ function take(entry: { username: string; password: string }) {
       </label>
       <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
       <v-btn type="submit" color="primary" size="large" block class="mt-4" :loading="busy">
-        Sign in
+        {{ t("signIn") }}
       </v-btn>
     </form>
-    <section v-if="session.demoSignIns.length" class="board mt-4" aria-label="Demo sign-ins">
-      <h2>Demo school</h2>
-      <p class="quiet">Made up, with made-up children. Choose who you are:</p>
+    <section v-if="session.demoSignIns.length" class="board mt-4" :aria-label="t('demoSignIns')">
+      <h2>{{ t("demoSchool") }}</h2>
+      <p class="quiet">{{ t("theSchoolAndItsChildrenAre") }}</p>
       <v-btn
         v-for="entry in session.demoSignIns"
         :key="entry.username"

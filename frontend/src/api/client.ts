@@ -1,4 +1,5 @@
 /** The one way to the server: typed from the API's description, with its error in one shape. */
+import { t } from "../messages/api";
 import createClient, { type Middleware } from "openapi-fetch";
 import type { components, paths } from "./schema";
 
@@ -63,13 +64,13 @@ export async function answer<T>(asked: Promise<Answer<T>>): Promise<T> {
   try {
     got = await asked;
   } catch {
-    throw new ApiError(0, "The server cannot be reached.");
+    throw new ApiError(0, t("laufCannotReachTheServer"));
   }
   if (got.response.ok) return got.data as T;
   const said = (got.error ?? {}) as Record<string, unknown>;
   throw new ApiError(
     got.response.status,
-    typeof said.message === "string" ? said.message : "Something went wrong on the server.",
+    typeof said.message === "string" ? said.message : t("somethingWentWrongOnTheServer"),
     typeof said.accepted === "string" ? said.accepted : "",
     (said.choices as ApiError["choices"] | undefined) ?? [],
     (said.current as Current | undefined) ?? null,

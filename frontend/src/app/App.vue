@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from "../messages/app";
 import { mdiMagnify, mdiMenu, mdiThemeLightDark } from "@mdi/js";
 import { useEventListener, usePreferredDark } from "@vueuse/core";
 import { useQueryClient } from "@tanstack/vue-query";
@@ -95,9 +96,9 @@ async function signOut() {
   if (sync.entries.value > 0) {
     const number = sync.entries.value;
     const yes = await ask({
-      title: number === 1 ? "One entry is not sent yet" : `${number} entries are not sent yet`,
-      words: "They stay on this device and are sent after your next sign-in on it.",
-      yes: "Sign out",
+      title: number === 1 ? t("oneEntryIsNotSentYet") : t("nScoreNotSentYet", number),
+      words: t("theyStayOnThisDeviceThey"),
+      yes: t("signOut"),
     });
     if (!yes) return;
   }
@@ -109,39 +110,43 @@ async function signOut() {
 
 <template>
   <v-app :class="{ framed: route.name === 'hall' }">
-    <a v-if="!onWall" class="skip" href="#main" @click.prevent="focusMain">Skip to the content</a>
+    <a v-if="!onWall" class="skip" href="#main" @click.prevent="focusMain">{{
+      t("skipToContent")
+    }}</a>
     <p class="sr-only" role="status">{{ title }}</p>
     <header v-if="session.person && !onWall" class="app-bar">
-      <RouterLink to="/" class="mark" aria-label="Lauf, Today">Lauf</RouterLink>
+      <RouterLink to="/" class="mark" :aria-label="t('laufGoToToday')">{{ t("lauf") }}</RouterLink>
       <button
         type="button"
         class="tool unfold"
-        aria-label="Menu"
+        :aria-label="t('menu')"
         aria-controls="main-menu"
         :aria-expanded="menu"
         @click="menu = !menu"
       >
         <v-icon :icon="mdiMenu" />
       </button>
-      <nav id="main-menu" aria-label="Main" :class="{ shown: menu }" @click="menu = false">
-        <RouterLink to="/">Today</RouterLink>
-        <RouterLink to="/classes">Classes</RouterLink>
-        <RouterLink to="/catalogue">Catalogue</RouterLink>
-        <RouterLink to="/batteries">Batteries</RouterLink>
-        <RouterLink to="/challenges">Challenges</RouterLink>
-        <RouterLink to="/laps">Laps</RouterLink>
-        <RouterLink v-if="session.person.role === 'head'" to="/school">School</RouterLink>
+      <nav id="main-menu" :aria-label="t('main')" :class="{ shown: menu }" @click="menu = false">
+        <RouterLink to="/">{{ t("today") }}</RouterLink>
+        <RouterLink to="/classes">{{ t("classes") }}</RouterLink>
+        <RouterLink to="/catalogue">{{ t("catalogue") }}</RouterLink>
+        <RouterLink to="/batteries">{{ t("batteries") }}</RouterLink>
+        <RouterLink to="/challenges">{{ t("challenges") }}</RouterLink>
+        <RouterLink to="/laps">{{ t("laps") }}</RouterLink>
+        <RouterLink v-if="session.person.role === 'head'" to="/school">{{
+          t("school")
+        }}</RouterLink>
         <RouterLink class="folded" to="/account">{{ session.person.name }}</RouterLink>
         <button type="button" class="folded" @click="toggleTheme">
-          {{ dark ? "Light floor" : "Dark floor" }}
+          {{ dark ? t("lightTheme") : t("darkTheme") }}
         </button>
-        <button type="button" class="folded" @click="signOut">Sign out</button>
+        <button type="button" class="folded" @click="signOut">{{ t("signOut") }}</button>
       </nav>
       <span class="space" />
       <v-btn
         :icon="mdiMagnify"
         variant="text"
-        aria-label="Find a child or a class"
+        :aria-label="t('findAChildOrAClass')"
         aria-keyshortcuts="/"
         @click="finding = true"
       />
@@ -153,8 +158,12 @@ async function signOut() {
           aria-haspopup="dialog"
           @click="listing = true"
         >
-          <template v-if="sync.unsent.value">◁ {{ sync.unsent.value }} not sent yet</template>
-          <template v-if="sync.refused.value"> ⚑ {{ sync.refused.value }} refused</template>
+          <template v-if="sync.unsent.value">{{
+            t("nNotSentYet", { n: sync.unsent.value })
+          }}</template>
+          <template v-if="sync.refused.value">
+            {{ t("nNotAccepted", { n: sync.refused.value }) }}</template
+          >
         </button>
       </span>
       <RouterLink class="who" to="/account">{{ session.person.name }}</RouterLink>
@@ -162,10 +171,10 @@ async function signOut() {
         class="wide"
         :icon="mdiThemeLightDark"
         variant="text"
-        :aria-label="dark ? 'Light floor' : 'Dark floor'"
+        :aria-label="dark ? t('lightTheme') : t('darkTheme')"
         @click="toggleTheme"
       />
-      <v-btn class="wide" variant="text" @click="signOut">Sign out</v-btn>
+      <v-btn class="wide" variant="text" @click="signOut">{{ t("signOut") }}</v-btn>
     </header>
     <RouterView :key="subject" />
     <SearchDialog v-if="finding" @done="finding = false" />

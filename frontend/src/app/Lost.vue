@@ -1,6 +1,16 @@
+<script setup lang="ts">
+import { t } from "../messages/app";
+</script>
+
 <template>
   <main id="main" tabindex="-1" class="page">
-    <h1>There is nothing at this address</h1>
-    <p>It may have been mistyped. <RouterLink to="/">Go to Today</RouterLink>.</p>
+    <h1>{{ t("pageNotFound") }}</h1>
+    <p>
+      <i18n-t keypath="app.checkTheAddressForTypingMistakes" scope="global"
+        ><template #link
+          ><RouterLink to="/">{{ t("goToToday") }}</RouterLink></template
+        ></i18n-t
+      >
+    </p>
   </main>
 </template>

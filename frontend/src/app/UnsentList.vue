@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What the badge counts, one by one: entries on their way, and those that were not taken. */
+import { t } from "../messages/app";
 import { computed } from "vue";
 import type { Job } from "../sync/device";
 import { useSync } from "../sync/useSync";
@@ -15,7 +16,7 @@ const refused = computed(() => entries.value.filter((one) => one.refusal));
 const unsent = computed(() => entries.value.filter((one) => !one.refusal));
 function typedOf(job: Job): string {
   const body = job.body as { typed?: string; withdrawn?: boolean };
-  return body.withdrawn ? "taken back" : (job.shown ?? body.typed ?? "");
+  return body.withdrawn ? t("undone") : (job.shown ?? body.typed ?? "");
 }
 </script>
 
@@ -28,15 +29,15 @@ function typedOf(job: Job): string {
     @update:model-value="$emit('done')"
   >
     <v-card>
-      <v-card-title id="unsent-title">On this device only</v-card-title>
+      <v-card-title id="unsent-title">{{ t("onThisDeviceOnly") }}</v-card-title>
       <v-card-text class="stack">
         <section v-if="refused.length">
-          <h2>Not taken: {{ refused.length }}</h2>
-          <p class="quiet">They are not scores until you settle them.</p>
+          <h2>{{ t("notAcceptedN", { n: refused.length }) }}</h2>
+          <p class="quiet">{{ t("theseDoNotCountAsScores") }}</p>
           <ul class="entries">
             <li v-for="{ job, typed, refusal } in refused" :key="job.id" class="line">
               <span>
-                <strong>{{ job.label?.child || "A child" }}</strong>
+                <strong>{{ job.label?.child || t("aChild") }}</strong>
                 <b class="figure"> {{ typed }}</b> {{ refusal?.message }}
               </span>
               <RouterLink
@@ -45,28 +46,30 @@ function typedOf(job: Job): string {
                 :to="job.label.page"
                 @click="$emit('done')"
               >
-                Settle it
+                {{ t("dealWithIt") }}
               </RouterLink>
-              <button type="button" class="tool" @click="sync.dismiss(job.id)">Let it go</button>
+              <button type="button" class="tool" @click="sync.dismiss(job.id)">
+                {{ t("discard") }}
+              </button>
             </li>
           </ul>
         </section>
         <section v-if="unsent.length">
-          <h2>Not sent yet: {{ unsent.length }}</h2>
-          <p class="quiet">They go out by themselves when the network is back.</p>
+          <h2>{{ t("notSentYetUnsent", { unsent: unsent.length }) }}</h2>
+          <p class="quiet">{{ t("theyAreSentAutomaticallyWhenThe") }}</p>
           <ul class="entries">
             <li v-for="{ job, typed } in unsent" :key="job.id">
-              <strong>{{ job.label?.child || "A child" }}</strong>
+              <strong>{{ job.label?.child || t("aChild") }}</strong>
               <b class="figure"> {{ typed }}</b>
             </li>
           </ul>
         </section>
-        <p v-if="!entries.length">Everything is sent.</p>
+        <p v-if="!entries.length">{{ t("everythingHasBeenSent") }}</p>
       </v-card-text>
       <v-card-actions>
-        <v-btn v-if="unsent.length" variant="outlined" @click="sync.wake">Send now</v-btn>
+        <v-btn v-if="unsent.length" variant="outlined" @click="sync.wake">{{ t("sendNow") }}</v-btn>
         <v-spacer />
-        <v-btn color="primary" @click="$emit('done')">Close</v-btn>
+        <v-btn color="primary" @click="$emit('done')">{{ t("close") }}</v-btn>
       </v-card-actions>
     </v-card>
   </v-dialog>

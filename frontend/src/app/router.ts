@@ -1,3 +1,4 @@
+import { t } from "../messages/app";
 import { createRouter, createWebHistory, type RouteLocation } from "vue-router";
 import { useSession } from "../account/session";
 import { WAYS } from "../sheet/ways";
@@ -199,53 +200,53 @@ export const router = createRouter({
 });
 
 const TITLES: Record<string, string> = {
-  today: "Today",
-  "sign-in": "Sign in",
-  "set-up": "Begin",
-  classes: "Classes",
-  "people-list": "Children from a list",
-  class: "Class board",
-  "class-list": "Class",
-  "class-next": "What next",
-  handouts: "Hand-outs",
-  "school-picture": "The school",
-  own: "My page",
-  "own-code": "My page",
-  pupil: "Child",
-  catalogue: "Catalogue",
-  "new-test": "New test",
-  test: "Test",
-  "edit-test": "Edit a test",
-  "copy-test": "Copy a test",
-  benchmarks: "Benchmarks",
-  batteries: "Batteries",
-  challenges: "Challenges",
-  week: "Challenge week",
-  set: "Set",
-  series: "Week by week",
-  "week-wall": "Wall",
-  challenge: "Challenge",
-  laps: "Laps",
-  "warm-up": "Warm-up game",
-  school: "School",
-  begin: "Begin",
-  "move-up": "Move up a year",
-  welcome: "Welcome",
-  account: "Your account",
-  "new-lesson": "New lesson",
-  projector: "Wall",
-  plan: "Plan",
-  hall: "Hall",
-  stations: "Stations",
-  results: "Results",
-  lost: "Not here",
+  today: t("today"),
+  "sign-in": t("signIn"),
+  "set-up": t("setUp"),
+  classes: t("classes"),
+  "people-list": t("importChildrenFromAList"),
+  class: t("classBoard"),
+  "class-list": t("class"),
+  "class-next": t("whatNext"),
+  handouts: t("handouts"),
+  "school-picture": t("wholeSchool"),
+  own: t("myPage"),
+  "own-code": t("myPage"),
+  pupil: t("child"),
+  catalogue: t("catalogue"),
+  "new-test": t("newTest"),
+  test: t("test"),
+  "edit-test": t("editATest"),
+  "copy-test": t("copyATest"),
+  benchmarks: t("benchmarks"),
+  batteries: t("batteries"),
+  challenges: t("challenges"),
+  week: t("challengeWeek"),
+  set: t("challengeSet"),
+  series: t("weekByWeek"),
+  "week-wall": t("wall"),
+  challenge: t("challenge"),
+  laps: t("laps"),
+  "warm-up": t("warmUpGame"),
+  school: t("school"),
+  begin: t("setUp"),
+  "move-up": t("moveUpAYear"),
+  welcome: t("welcome"),
+  account: t("yourAccount"),
+  "new-lesson": t("newLesson"),
+  projector: t("wall"),
+  plan: t("plan"),
+  hall: t("hall"),
+  stations: t("stations"),
+  results: t("results"),
+  lost: t("pageNotFound"),
 };
 /** What a page is called, for the browser's tabs and for who hears it. */
 export function titleOf(name: string): string {
-  return TITLES[name] ?? "Lauf";
+  return TITLES[name] ?? t("lauf");
 }
 router.afterEach((to) => {
-  document.title = `${titleOf(String(to.name))} · Lauf`;
+  document.title = t("nameLauf", { name: titleOf(String(to.name)) });
 });
 
 router.beforeEach(async (to) => {

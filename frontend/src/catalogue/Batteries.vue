@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Named sets of tests, and the classes they were given to. */
+import { t } from "../messages/catalogue";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
 import { useRouter } from "vue-router";
@@ -46,7 +47,7 @@ async function give(batteryId: string) {
   problem.value = "";
   const class_id = chosen[batteryId];
   if (!class_id) {
-    problem.value = "Choose the class first.";
+    problem.value = t("chooseAClassFirst");
     return;
   }
   try {
@@ -67,40 +68,42 @@ async function give(batteryId: string) {
 <template>
   <main id="main" tabindex="-1" class="page">
     <div class="head">
-      <h1>Batteries</h1>
+      <h1>{{ t("batteries") }}</h1>
       <v-btn v-if="session.person?.role === 'head'" color="primary" @click="making = !making">
-        Make a battery
+        {{ t("newBattery") }}
       </v-btn>
     </div>
     <hr class="court-line" />
     <p class="quiet mb-2">
-      A battery is a named set of tests, given to a class as one grid and filled over several days.
+      {{ t("aBatteryIsANamedSet") }}
     </p>
     <form v-if="making" class="board stack mb-4" @submit.prevent="make">
-      <v-text-field v-model="form.name" label="Name, such as Autumn term check" />
+      <v-text-field v-model="form.name" :label="t('nameForExampleAutumnTermCheck')" />
       <v-autocomplete
         v-model="form.test_ids"
         auto-select-first
         :items="tests.data.value ?? []"
         item-title="name"
         item-value="id"
-        label="Tests, in their order: growth first, the longest run last"
+        :label="t('testsInOrderGrowthFirstThe')"
         multiple
         chips
         closable-chips
       />
       <div class="line">
-        <v-btn type="submit" color="primary" :disabled="!form.test_ids.length">Keep it</v-btn>
-        <v-btn variant="text" @click="making = false">Not now</v-btn>
+        <v-btn type="submit" color="primary" :disabled="!form.test_ids.length">{{
+          t("saveBattery")
+        }}</v-btn>
+        <v-btn variant="text" @click="making = false">{{ t("cancel") }}</v-btn>
       </div>
     </form>
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
     <LoadState :query="list">
       <p v-if="!list.data.value?.length" class="board">
-        There is no battery yet{{
+        {{
           session.person?.role === "head"
-            ? "; make the first above."
-            : "; the head of PE makes them."
+            ? t("thereAreNoBatteriesYetMake")
+            : t("thereAreNoBatteriesYetYour")
         }}
       </p>
       <section v-for="battery in list.data.value" :key="battery.id" class="board battery">
@@ -110,14 +113,14 @@ async function give(batteryId: string) {
             <select
               v-model="chosen[battery.id]"
               class="field"
-              :aria-label="`Class for ${battery.name}`"
+              :aria-label="t('classForBattery', { battery: battery.name })"
             >
-              <option :value="undefined" disabled>class …</option>
+              <option :value="undefined" disabled>{{ t("chooseAClass") }}</option>
               <option v-for="one in classes.data.value?.classes" :key="one.id" :value="one.id">
                 {{ one.name }}
               </option>
             </select>
-            <v-btn type="submit" color="primary">Give it to the class</v-btn>
+            <v-btn type="submit" color="primary">{{ t("startWithThisClass") }}</v-btn>
           </form>
         </div>
         <p class="tests">
@@ -130,7 +133,7 @@ async function give(batteryId: string) {
             {{ test.name }}
           </RouterLink>
           <span v-if="battery.hidden" class="quiet">
-            and {{ battery.hidden }} for staff with the growth permission
+            {{ t("andNMoreForStaffWho", battery.hidden) }}
           </span>
         </p>
         <ul class="sittings">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A test's benchmarks: the school's ladders, published norms with their origin, the own norm. */
+import { t } from "../messages/catalogue";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -67,8 +68,9 @@ const ownMost = computed(() => Math.max(0, ...own.value.map((row) => row.n)));
 
 function whose(row: Row): string {
   const year = data.value?.year_groups.find((one) => one.id === row.year_group_id)?.name;
-  const sex = { female: ", girls", male: ", boys" }[row.sex] ?? "";
-  return `${year ?? `ages ${row.ages?.join("–")}`}${sex}`;
+  const who = year ?? t("agesAges", { ages: row.ages?.join("–") });
+  if (row.sex === "female") return t("whoGirls", { who });
+  return row.sex === "male" ? t("whoBoys", { who }) : who;
 }
 function sexWords(sex: string): string {
   return { female: "girls", male: "boys" }[sex] ?? "all";
@@ -108,12 +110,12 @@ async function drop() {
         <div class="head">
           <div>
             <p class="quiet">
-              <RouterLink :to="{ name: 'catalogue' }">Catalogue</RouterLink> ·
+              <RouterLink :to="{ name: 'catalogue' }">{{ t("catalogue") }}</RouterLink> ·
               <RouterLink :to="{ name: 'test', params: { testId } }">{{ data.test }}</RouterLink>
             </p>
-            <h1>Benchmarks</h1>
+            <h1>{{ t("benchmarks") }}</h1>
           </div>
-          <div v-if="data.variants.length > 1" class="line" role="group" aria-label="Variant">
+          <div v-if="data.variants.length > 1" class="line" role="group" :aria-label="t('form')">
             <button
               v-for="one in data.variants"
               :key="one.code"
@@ -135,9 +137,9 @@ async function drop() {
 
         <section>
           <div class="head">
-            <h2>Ladders</h2>
+            <h2>{{ t("ladders") }}</h2>
             <v-btn v-if="data.may_edit && !editing" color="primary" @click="editing = 'new'">
-              Make a ladder
+              {{ t("newLadder") }}
             </v-btn>
           </div>
           <LadderEditor
@@ -151,20 +153,20 @@ async function drop() {
             @change="editing = $event"
           />
           <p v-if="!ladders.length" class="board">
-            No ladder for this test yet{{
-              data.may_edit
-                ? ". Make one from the ranges on your card."
-                : "; the head of PE makes them."
-            }}
+            {{ data.may_edit ? t("thisTestHasNoLadderYet") : t("thisTestHasNoLadderYet2") }}
           </p>
           <div v-else class="board scroll">
             <table class="plain">
               <thead>
                 <tr>
-                  <th scope="col">For</th>
-                  <th v-for="place in names" :key="place" scope="col">Rung {{ place }}</th>
-                  <th scope="col">Source</th>
-                  <th v-if="data.may_edit" scope="col"><span class="sr-only">Change</span></th>
+                  <th scope="col">{{ t("for") }}</th>
+                  <th v-for="place in names" :key="place" scope="col">
+                    {{ t("rungPlace", { place }) }}
+                  </th>
+                  <th scope="col">{{ t("source") }}</th>
+                  <th v-if="data.may_edit" scope="col">
+                    <span class="sr-only">{{ t("edit") }}</span>
+                  </th>
                 </tr>
               </thead>
               <tbody>
@@ -173,8 +175,11 @@ async function drop() {
                   <td v-for="place in names" :key="place">
                     <template v-if="row.rungs[place - 1]">
                       <b class="figure at">
-                        {{ row.rungs[place - 1]?.beyond ? "beyond " : ""
-                        }}{{ row.rungs[place - 1]?.shown }}
+                        {{
+                          row.rungs[place - 1]?.beyond
+                            ? t("beyondScore", { score: row.rungs[place - 1]?.shown })
+                            : row.rungs[place - 1]?.shown
+                        }}
                       </b>
                       <span class="quiet"> {{ row.rungs[place - 1]?.name }}</span>
                     </template>
@@ -186,11 +191,13 @@ async function drop() {
                     </p>
                   </td>
                   <td v-if="data.may_edit" class="acts">
-                    <v-btn size="small" variant="outlined" @click="editing = row">Edit</v-btn>
+                    <v-btn size="small" variant="outlined" @click="editing = row">{{
+                      t("edit")
+                    }}</v-btn>
                     <v-btn
                       size="small"
                       variant="text"
-                      :aria-label="`Take the ladder of ${whose(row)} away`"
+                      :aria-label="t('deleteTheLadderForWho', { who: whose(row) })"
                       @click="dropping = { kind: 'ladder', id: row.id, words: whose(row) }"
                     >
                       ×
@@ -204,9 +211,9 @@ async function drop() {
 
         <section class="part">
           <div class="head">
-            <h2>Published norms</h2>
+            <h2>{{ t("publishedNorms") }}</h2>
             <v-btn v-if="data.may_edit" variant="outlined" @click="importing = !importing">
-              Bring in a table
+              {{ t("importNorms") }}
             </v-btn>
           </div>
           <NormImport
@@ -218,7 +225,7 @@ async function drop() {
             @leave="importing = false"
           />
           <p v-if="!data.norms.length" class="quiet">
-            None is kept for this test. Its own protocol must be the one the norm was made with.
+            {{ t("thisTestHasNoPublishedNorms") }}
           </p>
           <article v-for="norm in data.norms" :key="norm.id" class="board norm">
             <div class="head">
@@ -229,7 +236,7 @@ async function drop() {
                   variant="outlined"
                   @click="openNorm = openNorm === norm.id ? null : norm.id"
                 >
-                  {{ openNorm === norm.id ? "Close the table" : "See the table" }}
+                  {{ openNorm === norm.id ? t("hideTable") : t("showTable") }}
                 </v-btn>
                 <v-btn
                   v-if="data.may_edit"
@@ -237,19 +244,27 @@ async function drop() {
                   variant="text"
                   @click="dropping = { kind: 'norm', id: norm.id, words: norm.name }"
                 >
-                  Take away
+                  {{ t("delete") }}
                 </v-btn>
               </span>
             </div>
-            <p>{{ norm.source }}; {{ norm.population }}, {{ norm.year }}.</p>
+            <p>
+              {{
+                t("fromOfYear", {
+                  source: norm.source,
+                  population: norm.population,
+                  year: norm.year,
+                })
+              }}
+            </p>
             <p>
               <span class="tag strong">{{ norm.standing }}</span>
             </p>
             <table v-if="openNorm === norm.id" class="plain small">
               <thead>
                 <tr>
-                  <th scope="col">Age</th>
-                  <th scope="col">Who</th>
+                  <th scope="col">{{ t("age") }}</th>
+                  <th scope="col">{{ t("sex") }}</th>
                   <th v-for="column in norm.columns" :key="column" scope="col">{{ column }}</th>
                 </tr>
               </thead>
@@ -265,18 +280,17 @@ async function drop() {
         </section>
 
         <section class="part">
-          <h2>Our school's own norm</h2>
+          <h2>{{ t("ourSchoolsOwnNorm") }}</h2>
           <p class="quiet">
-            One value a child, its median; shown from 20 children of an age up. Most so far:
-            {{ ownMost }} children.
+            {{ t("eachChildCountsOnceWithTheir", ownMost) }}
           </p>
           <div v-if="ownReady.length" class="board scroll">
             <table class="plain">
               <thead>
                 <tr>
-                  <th scope="col">Age</th>
-                  <th scope="col">Who</th>
-                  <th scope="col">n</th>
+                  <th scope="col">{{ t("age") }}</th>
+                  <th scope="col">{{ t("sex") }}</th>
+                  <th scope="col">{{ t("children") }}</th>
                   <th v-for="mark in ownMarks" :key="mark" scope="col">{{ mark }}</th>
                 </tr>
               </thead>
@@ -298,9 +312,9 @@ async function drop() {
         </section>
         <Confirm
           v-model="asking"
-          :title="`Take ${dropping?.words ?? ''} away?`"
-          words="Scores stay; they are no longer judged by it. This cannot be undone."
-          yes="Take it away"
+          :title="t('deleteWhat', { what: dropping?.words ?? '' })"
+          :words="t('scoresAreKeptButThisWill')"
+          :yes="t('turnOff')"
           @yes="drop"
         />
       </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Find a test by family, year, kit at hand, minutes, place and load. */
+import { t } from "../messages/catalogue";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, reactive } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -67,73 +68,88 @@ function widen() {
 <template>
   <main id="main" tabindex="-1" class="page">
     <div class="head">
-      <h1>Catalogue</h1>
+      <h1>{{ t("catalogue") }}</h1>
       <v-btn v-if="page.data.value?.may_edit" color="primary" :to="{ name: 'new-test' }">
-        Make a test
+        {{ t("newTest") }}
       </v-btn>
     </div>
     <hr class="court-line" />
     <LoadState :query="page">
       <form v-if="page.data.value" class="filters" role="search" @submit.prevent>
         <label class="labelled grow">
-          Name
-          <input v-model="wanted.text" class="field" type="search" placeholder="jump, skip, …" />
+          {{ t("name") }}
+          <input
+            v-model="wanted.text"
+            class="field"
+            type="search"
+            :placeholder="t('forExampleJumpOrSkip')"
+          />
         </label>
         <label class="labelled">
-          Family
+          {{ t("family") }}
           <select v-model="wanted.family" class="field">
-            <option value="">any</option>
+            <option value="">{{ t("any") }}</option>
             <option v-for="one in page.data.value.families" :key="one.code" :value="one.code">
               {{ one.words }}
             </option>
           </select>
         </label>
         <label class="labelled">
-          Age
+          {{ t("age") }}
           <select v-model="wanted.age" class="field">
-            <option value="">any</option>
+            <option value="">{{ t("any") }}</option>
             <option v-for="age in [4, 5, 6, 7, 8, 9, 10, 11]" :key="age" :value="String(age)">
               {{ age }}
             </option>
           </select>
         </label>
         <label class="labelled">
-          Place
+          {{ t("place") }}
           <select v-model="wanted.place" class="field">
-            <option value="">any</option>
+            <option value="">{{ t("any") }}</option>
             <option v-for="place in PLACES" :key="place" :value="place">{{ place }}</option>
           </select>
         </label>
         <label class="labelled">
-          Kit at hand
+          {{ t("kitYouHave") }}
           <select v-model="wanted.kit" class="field">
-            <option value="">any</option>
-            <option value="none">nothing at all</option>
-            <option v-for="item in kits" :key="item" :value="item">only {{ several(item) }}</option>
+            <option value="">{{ t("any") }}</option>
+            <option value="none">{{ t("noKit") }}</option>
+            <option v-for="item in kits" :key="item" :value="item">
+              {{ t("onlyItem", { item: several(item) }) }}
+            </option>
           </select>
         </label>
         <label class="labelled">
-          Load
+          {{ t("load") }}
           <select v-model="wanted.load" class="field">
-            <option value="">any</option>
+            <option value="">{{ t("any") }}</option>
             <option v-for="tag in LOADS" :key="tag" :value="tag">{{ tag }}</option>
           </select>
         </label>
         <label class="labelled">
-          Minutes
+          {{ t("minutes") }}
           <select v-model="wanted.minutes" class="field">
-            <option value="">any</option>
-            <option v-for="n in [5, 10, 15, 20]" :key="n" :value="String(n)">up to {{ n }}</option>
+            <option value="">{{ t("any") }}</option>
+            <option v-for="n in [5, 10, 15, 20]" :key="n" :value="String(n)">
+              {{ t("upToMinutes", { minutes: n }) }}
+            </option>
           </select>
         </label>
       </form>
       <p class="quiet sum" role="status">
-        {{ found.length }} of {{ page.data.value?.tests.length }} tests; minutes are for a class of
-        28.
-        <button v-if="narrowed" type="button" class="link" @click="widen">Show all</button>
+        {{
+          t("foundOfAllTestsMinutesAre", {
+            found: found.length,
+            all: page.data.value?.tests.length,
+          })
+        }}
+        <button v-if="narrowed" type="button" class="link" @click="widen">
+          {{ t("showAll") }}
+        </button>
       </p>
       <p v-if="!found.length" class="board">
-        No test fits all of that. Widen one of the choices above.
+        {{ t("noTestMatchesChangeOrClear") }}
       </p>
       <section v-for="family in families" :key="family.code" class="family">
         <h2>{{ family.words }}</h2>
@@ -142,16 +158,26 @@ function widen() {
             <RouterLink :to="{ name: 'test', params: { testId: one.id } }" class="test">
               <strong class="figure name">{{ one.name }}</strong>
               <span class="quiet how">
-                {{ kindWords(one.kind, one.seconds) }} · ages {{ one.from_age }}–{{ one.to_age }} ·
-                {{ EFFORT[one.effort] }}
+                {{
+                  t("secondsAgesFromageToageEffort", {
+                    seconds: kindWords(one.kind, one.seconds),
+                    fromAge: one.from_age,
+                    toAge: one.to_age,
+                    effort: EFFORT[one.effort],
+                  })
+                }}
               </span>
               <span class="what">
-                {{ one.kit.length ? one.kit.join(", ") : "no kit" }}
+                {{ one.kit.length ? one.kit.join(", ") : t("noKit2") }}
               </span>
               <span class="minutes">
-                <b class="figure">{{ one.minutes }}</b> min
+                <i18n-t keypath="catalogue.minutesMin" scope="global"
+                  ><template #minutes
+                    ><b class="figure">{{ one.minutes }}</b></template
+                  ></i18n-t
+                >
               </span>
-              <span v-if="!one.ready" class="tag strong own">own</span>
+              <span v-if="!one.ready" class="tag strong own">{{ t("own") }}</span>
             </RouterLink>
           </li>
         </ul>

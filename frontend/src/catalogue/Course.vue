@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A loop as a painted oval: the start line, the way round, and where the exact distance ends. */
+import { t } from "../messages/catalogue";
 import { computed } from "vue";
 
 const props = defineProps<{ lapMm: number; finishMm: number }>();
@@ -35,13 +36,13 @@ const finish = computed(() => {
 </script>
 
 <template>
-  <svg :viewBox="`0 0 ${W} ${H}`" role="img" aria-label="The course with its start and finish">
+  <svg :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="t('theCourseWithItsStartAnd')">
     <path
       :d="`M${LEFT} ${TOP}H${RIGHT}a${R} ${R} 0 0 1 0 ${2 * R}H${LEFT}a${R} ${R} 0 0 1 0 ${-2 * R}z`"
       class="way"
     />
     <path :d="`M${W / 2} ${TOP + 2 * R - 13}v26`" class="start" />
-    <text :x="W / 2" :y="TOP + 2 * R - 20" text-anchor="middle">start</text>
+    <text :x="W / 2" :y="TOP + 2 * R - 20" text-anchor="middle">{{ t("start") }}</text>
     <path :d="`M${W / 2 - 30} ${TOP + R}h60m-9-7l9 7l-9 7`" class="arrow" />
     <template v-if="finishMm">
       <circle :cx="finish.x" :cy="finish.y" r="8" class="finish" />

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What a test needs, one thing a row, and for how many children each. */
+import { t } from "../messages/catalogue";
 import type { Schemas } from "../api/client";
 import { KIT_FOR } from "../api/vocabulary";
 
@@ -13,17 +14,19 @@ const kit = defineModel<Schemas["KitItem"][]>({ required: true });
       class="field num"
       type="number"
       step="0.5"
-      aria-label="How many"
+      :aria-label="t('howMany')"
     />
-    <input v-model="item.item" class="field" aria-label="Item" placeholder="mat" />
-    for each
-    <select v-model="item.of" class="field" aria-label="For each">
+    <input v-model="item.item" class="field" :aria-label="t('item')" :placeholder="t('mat')" />
+    {{ t("forEach") }}
+    <select v-model="item.of" class="field" :aria-label="t('forEach2')">
       <option v-for="one in KIT_FOR" :key="one">{{ one }}</option>
     </select>
-    <v-btn variant="text" @click="kit = kit.filter((_, at) => at !== place)">Take away</v-btn>
+    <v-btn variant="text" @click="kit = kit.filter((_, at) => at !== place)">{{
+      t("delete")
+    }}</v-btn>
   </div>
   <v-btn variant="outlined" class="mt-2" @click="kit = [...kit, { item: '', each: 1, of: 'pair' }]">
-    Add kit
+    {{ t("addKit") }}
   </v-btn>
 </template>
 

@@ -3,6 +3,7 @@
  * A ladder being made: ranges as they are printed, or rungs one by one; with what is wrong with it,
  * and how many of the school's children would have stood where last year, live.
  */
+import { t } from "../messages/catalogue";
 import { watchDebounced } from "@vueuse/core";
 import { computed, reactive, ref } from "vue";
 import { answer, client, wordsOf, type Schemas } from "../api/client";
@@ -29,7 +30,7 @@ interface LadderForm {
   printed: string;
   rungs: { name: string; at: string; beyond: boolean }[];
 }
-const NAMES = ["Near line", "Centre line", "Far line", "End wall"];
+const NAMES = [t("nearLine"), t("centreLine"), t("farLine"), t("endWall")];
 const old = props.ladder;
 const form = reactive<LadderForm>({
   whose: old ? (old.year_group_id ?? "ages") : (props.page.year_groups[0]?.id ?? ""),
@@ -38,7 +39,7 @@ const form = reactive<LadderForm>({
   sex: (old?.sex ?? "") as "" | "female" | "male",
   seconds: old ? old.seconds : props.page.seconds,
   course: old?.course ?? props.page.course ?? "",
-  source: old?.source ?? "the school's own",
+  source: old?.source ?? t("theSchoolsOwn"),
   printed: "",
   rungs:
     old?.rungs.map((rung) => ({ name: rung.name, at: rung.typed, beyond: rung.beyond })) ??
@@ -83,8 +84,8 @@ function body() {
     course: form.course === (props.page.course ?? "") ? "" : form.course,
   };
 }
-const at_least = computed(() => (props.page.better === "up" ? "at least" : "at most"));
-const beyond = computed(() => (props.page.better === "up" ? "more than" : "less than"));
+const at_least = computed(() => (props.page.better === "up" ? t("atLeast") : t("atMost")));
+const beyond = computed(() => (props.page.better === "up" ? t("moreThan") : t("lessThan")));
 
 async function look() {
   if (!form.printed.trim() && !form.rungs.some((rung) => rung.at.trim())) {
@@ -116,9 +117,9 @@ watchDebounced(form, look, { debounce: 250, deep: true, immediate: true });
 /** From which rung to which some children stand; −1 is below the first. */
 function standing(one: Schemas["Reached"]): string {
   const name = (place: number) =>
-    place < 0 ? "below the first rung" : (preview.value?.rungs[place]?.name ?? "");
+    place < 0 ? t("belowTheFirstRung") : (preview.value?.rungs[place]?.name ?? "");
   const [from, to] = [name(one.from_rung), name(one.to_rung)];
-  return from === to ? from : `${from} to ${to}`;
+  return from === to ? from : t("fromToTo", { from, to });
 }
 /** Printed ranges become rungs that can be touched up one by one. */
 function turn() {
@@ -178,68 +179,72 @@ async function save() {
 
 <template>
   <form class="board editor" @submit.prevent="save">
-    <h3 class="figure">{{ ladder ? "Edit the ladder" : "A new ladder" }}</h3>
+    <h3 class="figure">{{ ladder ? t("editTheLadder") : t("newLadder") }}</h3>
     <DraftNote :draft="draft" />
     <div class="line">
       <label class="labelled">
-        For
-        <select v-model="form.whose" class="field" aria-label="For">
+        {{ t("for") }}
+        <select v-model="form.whose" class="field" :aria-label="t('for')">
           <option v-for="year in page.year_groups" :key="year.id" :value="year.id">
             {{ year.name }}
           </option>
-          <option value="ages">ages …</option>
+          <option value="ages">{{ t("anyAge") }}</option>
         </select>
       </label>
       <template v-if="form.whose === 'ages'">
         <label class="labelled">
-          From <input v-model.number="form.from" class="field num" type="number" />
+          {{ t("from") }} <input v-model.number="form.from" class="field num" type="number" />
         </label>
         <label class="labelled">
-          To <input v-model.number="form.to" class="field num" type="number" />
+          {{ t("to") }} <input v-model.number="form.to" class="field num" type="number" />
         </label>
       </template>
       <label class="labelled">
-        Who
-        <select v-model="form.sex" class="field" aria-label="Who">
-          <option value="">all</option>
-          <option value="female">girls</option>
-          <option value="male">boys</option>
+        {{ t("sex") }}
+        <select v-model="form.sex" class="field" :aria-label="t('sex')">
+          <option value="">{{ t("all") }}</option>
+          <option value="female">{{ t("girls") }}</option>
+          <option value="male">{{ t("boys") }}</option>
         </select>
       </label>
       <label v-if="page.seconds !== null || old?.seconds" class="labelled">
-        For a clock of, s
+        {{ t("clockInSeconds") }}
         <input v-model.number="form.seconds" class="field num" type="number" min="1" />
       </label>
       <label v-if="page.course" class="labelled">
-        On a course of
+        {{ t("courseLength") }}
         <input v-model="form.course" class="field num" :placeholder="page.course" />
       </label>
       <label class="labelled grow">
-        Where it comes from <input v-model="form.source" class="field" maxlength="120" />
+        {{ t("source") }} <input v-model="form.source" class="field" maxlength="120" />
       </label>
     </div>
     <p v-if="there" role="status" class="line finding">
-      <strong>There is a ladder there already.</strong>
-      <v-btn variant="outlined" @click="emit('change', there)">Change that one</v-btn>
+      <strong>{{ t("thisAgeGroupHasALadder") }}</strong>
+      <v-btn variant="outlined" @click="emit('change', there)">{{ t("editThatLadder") }}</v-btn>
     </p>
     <div class="sides mt-2">
       <div>
         <label class="labelled">
-          Ranges as printed, from the lowest
+          {{ t("rangesAsPrintedLowestFirst") }}
           <input
             v-model="form.printed"
             class="field"
-            placeholder="7–9, 11–15, more than 19"
+            :placeholder="t('n791115MoreThan')"
             data-testid="printed"
           />
         </label>
-        <p class="quiet">or rung by rung:</p>
+        <p class="quiet">{{ t("orEnterEachRung") }}</p>
         <div v-for="(rung, place) in form.rungs" :key="place" class="line rung">
-          <input v-model="rung.name" class="field name" :aria-label="`Name of rung ${place + 1}`" />
+          <input
+            v-model="rung.name"
+            class="field name"
+            :aria-label="t('nameOfRungPlace', { place: place + 1 })"
+          />
           <select
             v-model="rung.beyond"
             class="field"
-            :aria-label="`How rung ${place + 1} is reached`"
+            :aria-label="t('howRungPlaceIsReached', { place: place + 1 })"
           >
             <option :value="false">{{ at_least }}</option>
             <option :value="true">{{ beyond }}</option>
@@ -247,12 +252,12 @@ async function save() {
           <input
             v-model="rung.at"
             class="field num"
-            :aria-label="`Threshold of rung ${place + 1}`"
+            :aria-label="t('thresholdOfRungPlace', { place: place + 1 })"
           />
           <v-btn
             size="small"
             variant="text"
-            :aria-label="`Take rung ${place + 1} away`"
+            :aria-label="t('deleteRungPlace', { place: place + 1 })"
             @click="form.rungs.splice(place, 1)"
           >
             ×
@@ -264,60 +269,62 @@ async function save() {
           class="mt-2"
           @click="form.rungs.push({ name: '', at: '', beyond: false })"
         >
-          Add a rung
+          {{ t("addRung") }}
         </v-btn>
       </div>
       <div v-if="preview" class="preview" aria-live="polite">
         <p>
-          <template v-if="preview.nested"
-            >Not counted: another group of these children was counted today, and the two together
-            would tell single scores. Ask for the same group, or tomorrow.</template
-          >
-          <template v-else-if="preview.few">Fewer than five children of last year</template>
+          <template v-if="preview.nested">{{ t("notShownYouLookedAtAnother") }}</template>
+          <template v-else-if="preview.few">{{ t("fewerThan5ChildrenLastYear") }}</template>
           <template v-else
-            ><b class="figure">{{ preview.scored }}</b> children of last year</template
+            ><i18n-t keypath="catalogue.nChildrenLastYear" scope="global"
+              ><template #n
+                ><b class="figure">{{ preview.scored }}</b></template
+              ></i18n-t
+            ></template
           >
-          under these conditions<template v-if="preview.other"
-            >; {{ preview.other }} scores under others left out</template
-          >.
+          {{ t("underTheseConditions") }}
+          <template v-if="preview.other">{{
+            t("nScoreUnderOtherConditionsIs", preview.other)
+          }}</template>
         </p>
-        <Lane :lane="preview.lane" named label="The ladder" />
+        <Lane :lane="preview.lane" named :label="t('theLadder')" />
         <ul class="reached">
           <li v-for="rung in preview.rungs" :key="rung.name" :data-testid="`rung-${rung.name}`">
             {{ rung.name }}: {{ rung.beyond ? beyond : at_least }} {{ rung.shown }}
           </li>
         </ul>
         <template v-if="preview.reached.length">
-          <h4>Where last year's children would stand</h4>
+          <h4>{{ t("whereLastYearsChildrenWouldBe") }}</h4>
           <ul class="reached" data-testid="reached">
             <li v-for="one in preview.reached" :key="one.from_rung">
               <b class="figure">{{ one.children }}</b> {{ standing(one) }}
             </li>
           </ul>
-          <p class="quiet">Fewer than five children are told together with their neighbours.</p>
+          <p class="quiet">{{ t("rungsWithFewerThan5Children") }}</p>
         </template>
         <p v-for="found in preview.findings" :key="found.words" class="finding">
           <span class="tag strong">{{ found.fault }}</span> {{ found.words }}
         </p>
-        <p v-if="!preview.findings.length" class="quiet">No gap, no overlap, in order.</p>
+        <p v-if="!preview.findings.length" class="quiet">{{ t("theRungsAreInOrderWith") }}</p>
         <v-btn v-if="form.printed.trim()" variant="outlined" @click="turn">
-          Turn into rungs to touch up
+          {{ t("turnIntoRungs") }}
         </v-btn>
       </div>
       <p v-else class="quiet">{{ page.accepted }}</p>
     </div>
-    <div class="line mt-2" role="group" aria-label="The same for other years">
-      <b>The same for</b>
+    <div class="line mt-2" role="group" :aria-label="t('copyToOtherYears')">
+      <b>{{ t("copyTo") }}</b>
       <label v-for="year in page.year_groups.filter((one) => one.id !== form.whose)" :key="year.id">
         <input v-model="copies" type="checkbox" :value="year.id" /> {{ year.name }}
       </label>
     </div>
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
     <div class="line mt-2">
-      <v-btn type="submit" color="primary" :loading="busy" :disabled="!keepable"
-        >Keep the ladder</v-btn
-      >
-      <v-btn variant="text" @click="$emit('leave')">Not now</v-btn>
+      <v-btn type="submit" color="primary" :loading="busy" :disabled="!keepable">{{
+        t("saveLadder")
+      }}</v-btn>
+      <v-btn variant="text" @click="$emit('leave')">{{ t("cancel") }}</v-btn>
     </div>
   </form>
 </template>

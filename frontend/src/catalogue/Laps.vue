@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Laps for a distance, pace and splits, beside the course it is for. */
+import { t } from "../messages/catalogue";
 import { ask } from "../parts/form/ask";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { watchDebounced } from "@vueuse/core";
@@ -13,7 +14,7 @@ const courses = useQuery({
   queryFn: () => answer(client.GET("/api/courses")),
 });
 const form = reactive({
-  distance: "1 mile",
+  distance: t("n1Mile"),
   by: "lap",
   lap: "84m",
   steps: "26",
@@ -59,7 +60,7 @@ async function keep() {
   problem.value = "";
   try {
     await answer(client.POST("/api/courses", { body: { name: name.value, ...course.value } }));
-    kept.value = `${name.value} is kept.`;
+    kept.value = t("courseNameSaved", { name: name.value });
     name.value = "";
     await queries.invalidateQueries({ queryKey: ["courses"] });
   } catch (error) {
@@ -73,9 +74,9 @@ function take(one: Schemas["CourseRow"]) {
 }
 async function forget(one: Schemas["CourseRow"]) {
   const question = {
-    title: `Take the course “${one.name}” away?`,
-    words: "Scores keep the length they have.",
-    yes: "Take it away",
+    title: t("deleteTheCourseName", { name: one.name }),
+    words: t("scoresAlreadyTakenKeepTheirLength"),
+    yes: t("turnOff"),
   };
   if (!(await ask(question))) return;
   await answer(
@@ -87,59 +88,62 @@ async function forget(one: Schemas["CourseRow"]) {
 
 <template>
   <main id="main" tabindex="-1" class="page">
-    <h1>Laps and the mile</h1>
+    <h1>{{ t("lapsAndTheMile") }}</h1>
     <hr class="court-line" />
     <div class="laps">
       <form class="stack" @submit.prevent="workOut">
         <section class="board">
-          <h2>The course</h2>
+          <h2>{{ t("theCourse") }}</h2>
           <div class="line">
             <label class="labelled">
-              Distance to run
+              {{ t("distanceToRun") }}
               <input v-model="form.distance" class="field" size="9" />
             </label>
             <label class="labelled">
-              A lap, in
+              {{ t("lapMeasuredIn") }}
               <select v-model="form.by" class="field">
-                <option value="lap">metres, feet, yards</option>
-                <option value="steps">steps</option>
+                <option value="lap">{{ t("metresFeetOrYards") }}</option>
+                <option value="steps">{{ t("steps") }}</option>
               </select>
             </label>
             <label v-if="form.by === 'lap'" class="labelled">
-              Length of a lap
+              {{ t("lengthOfALap") }}
               <input v-model="form.lap" class="field" size="8" />
             </label>
             <template v-else>
               <label class="labelled">
-                Steps a lap
+                {{ t("stepsInALap") }}
                 <input v-model="form.steps" class="field" inputmode="decimal" size="6" />
               </label>
               <span class="quiet step">
-                a step is {{ form.step_mm / 10 }} cm
-                {{ form.step_mm === 1000 ? "(common practice, not measured)" : "(measured)" }}
+                {{
+                  form.step_mm === 1000
+                    ? t("aStepIsLengthCmCommon", { length: form.step_mm / 10 })
+                    : t("aStepIsLengthCmMeasured", { length: form.step_mm / 10 })
+                }}
               </span>
             </template>
           </div>
           <details class="mt-2">
-            <summary>Measure the step of this class</summary>
+            <summary>{{ t("measureThisClasssStep") }}</summary>
             <div class="line mt-2">
               <label>
                 <input
                   v-model="calibration.steps"
                   class="field"
                   size="5"
-                  aria-label="Steps counted"
+                  :aria-label="t('stepsCounted')"
                 />
-                steps over
+                {{ t("stepsOver") }}
               </label>
               <input
                 v-model="calibration.known"
                 class="field"
                 size="6"
-                aria-label="Known distance"
+                :aria-label="t('knownDistance')"
               />
               <v-btn variant="outlined" :disabled="!calibration.steps" @click="calibrate">
-                Use this step
+                {{ t("useThisStep") }}
               </v-btn>
               <span v-if="stepProblem" role="alert" class="problem">{{ stepProblem }}</span>
             </div>
@@ -147,15 +151,14 @@ async function forget(one: Schemas["CourseRow"]) {
           <ul v-if="courses.data.value?.length" class="courses">
             <li v-for="one in courses.data.value" :key="one.id" class="line">
               <button type="button" class="tag strong" @click="take(one)">
-                {{ one.name }}: {{ one.lap_mm / 1000 }} m<template v-if="one.steps">
-                  ({{ one.steps }} steps)</template
-                >
+                {{ t("courseOfLength", { name: one.name, metres: one.lap_mm / 1000 }) }}
+                <template v-if="one.steps">{{ t("nStep", one.steps) }}</template>
               </button>
               <v-btn
                 v-if="one.mine"
                 size="small"
                 variant="text"
-                :aria-label="`Take ${one.name} away`"
+                :aria-label="t('deleteName', { name: one.name })"
                 @click="forget(one)"
               >
                 ×
@@ -166,42 +169,51 @@ async function forget(one: Schemas["CourseRow"]) {
             <input
               v-model="name"
               class="field"
-              placeholder="Name of this course"
-              aria-label="Name of this course"
+              :placeholder="t('nameOfThisCourse')"
+              :aria-label="t('nameOfThisCourse')"
             />
-            <v-btn variant="outlined" :disabled="!name.trim()" @click="keep">Keep the course</v-btn>
+            <v-btn variant="outlined" :disabled="!name.trim()" @click="keep">{{
+              t("saveCourse")
+            }}</v-btn>
             <span role="status">{{ kept }}</span>
           </div>
         </section>
         <section class="board">
-          <h2>A run on it</h2>
+          <h2>{{ t("aRunOnThisCourse") }}</h2>
           <div class="line">
             <label class="labelled grow">
-              Finish, or the clock at the end of each lap
-              <input v-model="form.time" class="field" placeholder="12:40, or 1:58 4:05 6:20" />
+              {{ t("finishTimeOrTheTimeAt") }}
+              <input v-model="form.time" class="field" :placeholder="t('n1240Or1584')" />
             </label>
             <label class="labelled">
-              Not finished: laps run
+              {{ t("didNotFinishLapsRun") }}
               <input v-model="form.done" class="field" placeholder="7+12m" size="8" />
             </label>
           </div>
           <dl v-if="sum && (sum.pace_km || sum.run)" class="said">
             <template v-if="sum.pace_km">
-              <dt>Pace</dt>
-              <dd>{{ sum.pace_km }} a kilometre · {{ sum.pace_mile }} a mile</dd>
+              <dt>{{ t("pace") }}</dt>
+              <dd>
+                {{
+                  t("perkmPerKilometrePermilePerMile", {
+                    perKm: sum.pace_km,
+                    perMile: sum.pace_mile,
+                  })
+                }}
+              </dd>
             </template>
             <template v-if="sum.splits.length">
-              <dt>Laps</dt>
+              <dt>{{ t("laps") }}</dt>
               <dd>{{ sum.splits.join(" · ") }}</dd>
-              <dt>Halves</dt>
+              <dt>{{ t("halves") }}</dt>
               <dd>{{ sum.halves }}</dd>
             </template>
             <template v-if="sum.projected">
-              <dt>On course for</dt>
+              <dt>{{ t("onCourseFor") }}</dt>
               <dd>{{ sum.projected }}</dd>
             </template>
             <template v-if="sum.run">
-              <dt>Run so far</dt>
+              <dt>{{ t("runSoFar") }}</dt>
               <dd>{{ sum.run }}</dd>
             </template>
           </dl>
@@ -210,15 +222,27 @@ async function forget(one: Schemas["CourseRow"]) {
       </form>
       <section v-if="sum" class="board answer" aria-live="polite">
         <p class="figure huge" data-testid="whole">{{ sum.whole }}</p>
-        <p class="figure unit">laps</p>
-        <p>{{ sum.exact }} laps exactly, {{ sum.lap_shown }} each. {{ sum.lap_words }}.</p>
+        <p class="figure unit">{{ t("laps2") }}</p>
+        <p>
+          {{
+            t("exactlyExactLapsOfLapWords", {
+              exact: sum.exact,
+              lap: sum.lap_shown,
+              words: sum.lap_words,
+            })
+          }}
+        </p>
         <Course :lap-mm="sum.lap_mm" :finish-mm="sum.finish_mm" />
         <p>
-          Start at the line. The exact distance ends
-          <strong v-if="sum.finish_mm"
-            >{{ sum.finish }} after the line, on lap {{ sum.whole }}</strong
+          <i18n-t keypath="catalogue.startAtTheLineTheDistance" scope="global"
+            ><template #place
+              ><strong>{{
+                sum.finish_mm
+                  ? t("distanceAfterTheLineOnLap", { distance: sum.finish, lap: sum.whole })
+                  : t("atTheLine")
+              }}</strong></template
+            ></i18n-t
           >
-          <strong v-else>at the line</strong>.
         </p>
       </section>
     </div>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A norm table from a CSV file: looked at before it is kept, every fault by row and column. */
+import { t } from "../messages/catalogue";
 import { reactive, ref } from "vue";
 import { answer, ApiError, client, type Schemas } from "../api/client";
 import DraftNote from "../parts/form/DraftNote.vue";
@@ -62,31 +63,37 @@ async function keep() {
   <form class="board stack import" @submit.prevent="keep">
     <DraftNote :draft="draft" />
     <p>
-      A CSV file with the columns <kbd>sex</kbd>, <kbd>age</kbd> and either percentiles such as
-      <kbd>P5</kbd> <kbd>P50</kbd> <kbd>P95</kbd>, or <kbd>L</kbd> <kbd>M</kbd> <kbd>S</kbd>. Sex is
-      girl, boy, or empty for both; age in years.
+      <i18n-t keypath="catalogue.useACsvFileWithThe" scope="global"
+        ><template #key1><kbd>sex</kbd></template
+        ><template #key2><kbd>age</kbd></template
+        ><template #key3><kbd>P5</kbd></template
+        ><template #key4><kbd>P50</kbd></template
+        ><template #key5><kbd>P95</kbd></template
+        ><template #key6><kbd>L</kbd></template
+        ><template #key7><kbd>M</kbd></template
+        ><template #key8><kbd>S</kbd></template></i18n-t
+      >
     </p>
     <div class="two-columns">
       <label class="labelled">
-        The file
+        {{ t("file") }}
         <input type="file" accept=".csv,text/csv,text/plain" class="field file" @change="choose" />
       </label>
       <label class="labelled">
-        or paste it
+        {{ t("orPasteItHere") }}
         <textarea v-model="form.text" class="field" rows="3" @change="look" />
       </label>
     </div>
     <div v-if="preview?.faults.length" role="alert">
       <p class="problem">
-        {{ preview.faults.length }} {{ preview.faults.length === 1 ? "fault" : "faults" }} in the
-        file. Put them right and choose it again; nothing was kept.
+        {{ t("nErrorInTheFileCorrect", preview.faults.length) }}
       </p>
       <table class="plain faults">
         <thead>
           <tr>
-            <th scope="col">Row</th>
-            <th scope="col">Column</th>
-            <th scope="col">What is wrong</th>
+            <th scope="col">{{ t("row") }}</th>
+            <th scope="col">{{ t("column") }}</th>
+            <th scope="col">{{ t("whatIsWrong") }}</th>
           </tr>
         </thead>
         <tbody>
@@ -100,15 +107,18 @@ async function keep() {
     </div>
     <template v-else-if="preview">
       <p role="status">
-        {{ preview.form === "lms" ? "An LMS table" : "Percentiles" }},
-        {{ preview.rows.length }} rows shown:
+        {{
+          preview.form === "lms"
+            ? t("lmsTableNRowsShown", { n: preview.rows.length })
+            : t("percentilesNRowsShown", { n: preview.rows.length })
+        }}
       </p>
       <div class="scroll rows">
         <table class="plain">
           <thead>
             <tr>
-              <th scope="col">Sex</th>
-              <th scope="col">Age</th>
+              <th scope="col">{{ t("sex") }}</th>
+              <th scope="col">{{ t("age") }}</th>
               <th v-for="column in preview.columns" :key="column" scope="col">{{ column }}</th>
             </tr>
           </thead>
@@ -123,26 +133,33 @@ async function keep() {
       </div>
       <div class="line">
         <label class="labelled">
-          Unit of the scores <input v-model="form.unit" class="field" size="6" required />
-        </label>
-        <label class="labelled"> Name <input v-model="form.name" class="field" required /> </label>
-        <label class="labelled">
-          Source
-          <input v-model="form.source" class="field" required placeholder="who published it" />
+          {{ t("unitOfTheScores") }} <input v-model="form.unit" class="field" size="6" required />
         </label>
         <label class="labelled">
-          Measured on
-          <input v-model="form.population" class="field" required placeholder="which children" />
+          {{ t("name") }} <input v-model="form.name" class="field" required />
         </label>
         <label class="labelled">
-          Year <input v-model.number="form.year" class="field" type="number" required />
+          {{ t("source") }}
+          <input v-model="form.source" class="field" required :placeholder="t('whoPublishedIt')" />
         </label>
         <label class="labelled">
-          Standing
-          <input v-model="form.standing" class="field" placeholder="how far it can be trusted" />
+          {{ t("measuredOn") }}
+          <input
+            v-model="form.population"
+            class="field"
+            required
+            :placeholder="t('whichChildren')"
+          />
+        </label>
+        <label class="labelled">
+          {{ t("year") }} <input v-model.number="form.year" class="field" type="number" required />
+        </label>
+        <label class="labelled">
+          {{ t("evidence") }}
+          <input v-model="form.standing" class="field" :placeholder="t('howFarItCanBeTrusted')" />
         </label>
         <label class="line">
-          <input v-model="form.at_points" type="checkbox" /> ages are points (interpolate between)
+          <input v-model="form.at_points" type="checkbox" /> {{ t("agesAreExactPointsValuesIn") }}
         </label>
       </div>
     </template>
@@ -154,9 +171,9 @@ async function keep() {
         :disabled="!preview || preview.faults.length > 0"
         :loading="busy"
       >
-        Keep the table
+        {{ t("saveNorms") }}
       </v-btn>
-      <v-btn variant="text" @click="$emit('leave')">Not now</v-btn>
+      <v-btn variant="text" @click="$emit('leave')">{{ t("cancel") }}</v-btn>
     </div>
   </form>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One test: how to show it, what counts, what it needs, and how it may be scored. */
+import { t } from "../messages/catalogue";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client } from "../api/client";
@@ -25,8 +26,11 @@ const how = computed(() => card.value?.protocol);
 const tries = computed(() => {
   const one = how.value;
   if (!one) return "";
-  if (one.tries < 2) return "one try";
-  return `${one.tries} tries, ${MERGES.find((merge) => merge.code === one.merge)?.words} counts`;
+  if (one.tries < 2) return t("oneTry");
+  return t("nTriesMergeCounts", {
+    n: one.tries,
+    merge: MERGES.find((merge) => merge.code === one.merge)?.words,
+  });
 });
 </script>
 
@@ -37,24 +41,24 @@ const tries = computed(() => {
         <div class="head">
           <div>
             <p class="quiet">
-              <RouterLink :to="{ name: 'catalogue' }">Catalogue</RouterLink> ·
+              <RouterLink :to="{ name: 'catalogue' }">{{ t("catalogue") }}</RouterLink> ·
               {{ card.family_words }}
             </p>
             <h1>{{ card.name }}</h1>
           </div>
           <div class="line no-print">
             <v-btn color="primary" :to="{ name: 'new-lesson', query: { test: card.id } }">
-              Plan a lesson with it
+              {{ t("planALessonWithIt") }}
             </v-btn>
             <v-btn variant="outlined" :to="{ name: 'benchmarks', params: { testId: card.id } }">
-              Benchmarks
+              {{ t("benchmarks") }}
             </v-btn>
             <template v-if="card.may_edit">
               <v-btn variant="outlined" :to="{ name: 'edit-test', params: { testId: card.id } }">
-                Edit
+                {{ t("edit") }}
               </v-btn>
               <v-btn variant="outlined" :to="{ name: 'copy-test', params: { testId: card.id } }">
-                Copy
+                {{ t("copy") }}
               </v-btn>
             </template>
           </div>
@@ -62,48 +66,51 @@ const tries = computed(() => {
         <hr class="court-line" />
         <div class="card">
           <section class="board show">
-            <h2>Show and say</h2>
+            <h2>{{ t("showAndSay") }}</h2>
             <ol>
               <li v-for="line in how.say" :key="line">{{ line }}</li>
             </ol>
             <div class="counts">
               <div>
-                <h3 class="figure">Counts</h3>
+                <h3 class="figure">{{ t("whatCounts") }}</h3>
                 <ul>
                   <li v-for="line in how.counts" :key="line">{{ line }}</li>
                 </ul>
               </div>
               <div>
-                <h3 class="figure">Does not count</h3>
+                <h3 class="figure">{{ t("whatDoesNotCount") }}</h3>
                 <ul>
                   <li v-for="line in how.does_not_count" :key="line">{{ line }}</li>
                 </ul>
               </div>
             </div>
             <dl>
-              <dt>It ends</dt>
-              <dd>{{ how.ends || "with the score" }}</dd>
-              <dt v-if="how.easier">Easier</dt>
+              <dt>{{ t("itEnds") }}</dt>
+              <dd>{{ how.ends || t("withTheScore") }}</dd>
+              <dt v-if="how.easier">{{ t("easier") }}</dt>
               <dd v-if="how.easier">{{ how.easier }}</dd>
-              <dt v-if="how.harder">Harder</dt>
+              <dt v-if="how.harder">{{ t("harder") }}</dt>
               <dd v-if="how.harder">{{ how.harder }}</dd>
-              <dt v-if="how.variants?.length">Variants</dt>
+              <dt v-if="how.variants?.length">{{ t("forms") }}</dt>
               <dd v-if="how.variants?.length">
-                {{ how.variants.map((one) => one.name).join(" · ") }}, from the easiest; scores are
-                compared within one.
+                {{
+                  t("formsEasiestFirstScoresAreOnly", {
+                    forms: how.variants.map((one) => one.name).join(" · "),
+                  })
+                }}
               </dd>
             </dl>
           </section>
           <aside class="stack">
             <section class="board care">
-              <h2>Take care</h2>
+              <h2>{{ t("takeCare") }}</h2>
               <ul>
                 <li v-for="line in how.cautions" :key="line">{{ line }}</li>
               </ul>
-              <p class="quiet">The school's policy and local rules come first.</p>
+              <p class="quiet">{{ t("theSchoolsPolicyAndLocalRules") }}</p>
             </section>
             <section class="board">
-              <h2>For a class of</h2>
+              <h2>{{ t("forAClassOf") }}</h2>
               <label class="line">
                 <input
                   v-model.number="children"
@@ -111,68 +118,82 @@ const tries = computed(() => {
                   type="number"
                   min="1"
                   max="60"
-                  aria-label="Children"
+                  :aria-label="t('children')"
                 />
-                children: about <b class="figure big">{{ card.minutes }}</b> minutes
+                <i18n-t keypath="catalogue.childrenAboutMinutesMinutes" scope="global"
+                  ><template #minutes
+                    ><b class="figure big">{{ card.minutes }}</b></template
+                  ></i18n-t
+                >
               </label>
               <dl>
-                <dt>Kit</dt>
+                <dt>{{ t("kit") }}</dt>
                 <dd>
-                  <template v-if="!card.kit_for_class.length">none</template>
+                  <template v-if="!card.kit_for_class.length">{{ t("none") }}</template>
                   <span v-for="item in card.kit_for_class" :key="item.item" class="item">
                     <b>{{ item.number }}</b> × {{ item.item }}
                   </span>
                 </dd>
-                <dt>Space</dt>
-                <dd>{{ how.space }}; {{ how.places?.join(", ") }}</dd>
-                <dt>Time</dt>
+                <dt>{{ t("space") }}</dt>
+                <dd>{{ [how.space, ...(how.places ?? [])].join(", ") }}</dd>
+                <dt>{{ t("time") }}</dt>
                 <dd>
-                  {{ how.setup_seconds }} s to set up, {{ how.trial_seconds }} s a go,
-                  {{ how.changeover_seconds }} s to change over
+                  {{
+                    t("setupSToSetUpGo", {
+                      setup: how.setup_seconds,
+                      go: how.trial_seconds,
+                      change: how.changeover_seconds,
+                    })
+                  }}
                 </dd>
-                <dt>At once</dt>
+                <dt>{{ t("atOnce") }}</dt>
                 <dd>
-                  <template v-if="how.at_once">{{ how.at_once }} at each set of kit</template>
-                  <template v-else-if="how.waves === 1">everyone</template>
-                  <template v-else>everyone, in {{ how.waves }} waves</template>
-                  <template v-if="how.helpers">; helpers: {{ how.helpers }}</template>
+                  <template v-if="how.at_once">{{
+                    t("nAtEachSetOfKit", { n: how.at_once })
+                  }}</template>
+                  <template v-else-if="how.waves === 1">{{ t("everyone") }}</template>
+                  <template v-else>{{ t("everyoneInWavesWaves", { waves: how.waves }) }}</template>
+                  <template v-if="how.helpers"> {{ t("helpersN", { n: how.helpers }) }}</template>
                 </dd>
-                <dt>Suits</dt>
+                <dt>{{ t("suits") }}</dt>
                 <dd>
-                  ages {{ how.from_age }}–{{ how.to_age }}; {{ EFFORT[how.effort ?? ""] }};
-                  {{ how.loads?.join(", ") }}
+                  {{
+                    t("agesFromageToageEffortLoads", {
+                      fromAge: how.from_age,
+                      toAge: how.to_age,
+                      effort: EFFORT[how.effort ?? ""],
+                      loads: how.loads?.join(", "),
+                    })
+                  }}
                 </dd>
               </dl>
             </section>
             <section class="board">
-              <h2>Score</h2>
+              <h2>{{ t("score") }}</h2>
               <p>
-                {{ kindWords(how.kind ?? "", how.seconds ?? null) }};
-                {{ how.better === "up" ? "more is better" : "less is better" }}; {{ tries
-                }}<template v-if="card.cap_shown"
-                  >; {{ card.cap_shown }} is the most there is</template
-                >. Counted by {{ how.counted_by || "the teacher" }}.
+                {{ kindWords(how.kind ?? "", how.seconds ?? null) }} ·
+                {{ how.better === "up" ? t("moreIsBetter") : t("lessIsBetter") }} · {{ tries
+                }}<template v-if="card.cap_shown">
+                  {{ t("scoreIsTheMaximum", { score: card.cap_shown }) }}</template
+                >
               </p>
+              <p>{{ t("countedByWho", { who: how.counted_by || t("theTeacher") }) }}</p>
               <p class="quiet">{{ card.accepted }}</p>
             </section>
             <section class="board">
-              <h2>Versions</h2>
+              <h2>{{ t("versions") }}</h2>
               <p v-for="one in card.versions" :key="one.number">
                 <b class="figure">{{ one.number }}</b>
-                {{ one.changed || (one.number === 1 ? "as it began" : "") }}
+                {{ one.changed || (one.number === 1 ? t("firstVersion") : "") }}
               </p>
               <p class="quiet">
-                {{
-                  card.used
-                    ? "Used: an edit makes the next version, and scores keep theirs."
-                    : "Not used yet."
-                }}
+                {{ card.used ? t("thisVersionHasScoresEditingIt") : t("notUsedYet") }}
               </p>
             </section>
           </aside>
         </div>
         <section v-if="!card.private" class="board mt-4">
-          <h2>In this school</h2>
+          <h2>{{ t("inThisSchool") }}</h2>
           <dl><Repeats :test-id="card.id" /></dl>
         </section>
       </template>

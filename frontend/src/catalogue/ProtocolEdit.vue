@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A test from scratch, from a copy, or the next version of one. */
+import { t } from "../messages/catalogue";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { watchDebounced } from "@vueuse/core";
 import { computed, reactive, ref, watch } from "vue";
@@ -46,7 +47,7 @@ watch(
   () => page.data.value,
   (card) => {
     if (!card || from.value) return;
-    typed.fill(card, props.copy ? `${card.name}, our way` : card.name);
+    typed.fill(card, props.copy ? t("nameOurWay", { name: card.name }) : card.name);
     from.value = { id: card.id, version: card.version };
   },
   { immediate: true },
@@ -111,20 +112,20 @@ async function save() {
 
 <template>
   <main id="main" tabindex="-1" class="page">
-    <h1>{{ editing ? `Edit ${name}` : copy ? "A copy to make your own" : "Make a test" }}</h1>
+    <h1>{{ editing ? t("editName", { name }) : copy ? t("copyATest") : t("newTest") }}</h1>
     <hr class="court-line" />
     <LoadState v-if="testId" :query="page"><span /></LoadState>
     <form v-if="!testId || page.data.value" class="stack" @submit.prevent="save">
       <DraftNote :draft="draft" />
       <fieldset class="board">
-        <legend class="figure">What it is</legend>
+        <legend class="figure">{{ t("whatItIs") }}</legend>
         <div class="fields">
           <label class="labelled wide">
-            Name
+            {{ t("name") }}
             <input v-model="name" class="field" required :disabled="editing" maxlength="80" />
           </label>
           <label class="labelled">
-            Family
+            {{ t("family") }}
             <select v-model="family" class="field" :disabled="editing">
               <option
                 v-for="one in catalogue.data.value?.families"
@@ -136,7 +137,7 @@ async function save() {
             </select>
           </label>
           <label class="labelled">
-            Kind of score
+            {{ t("kindOfScore") }}
             <select v-model="form.kind" class="field" @change="kindChosen">
               <option v-for="one in KINDS" :key="one.code" :value="one.code">
                 {{ one.words }}
@@ -144,32 +145,38 @@ async function save() {
             </select>
           </label>
           <label class="labelled">
-            Better is
+            {{ t("betterIs") }}
             <select v-model="form.better" class="field">
-              <option value="up">more</option>
-              <option value="down">less</option>
+              <option value="up">{{ t("more") }}</option>
+              <option value="down">{{ t("less") }}</option>
             </select>
           </label>
           <label class="labelled">
-            Unit
+            {{ t("unit") }}
             <select v-model="form.unit" class="field">
               <option v-for="unit in units" :key="unit" :value="unit">{{ unit }}</option>
             </select>
           </label>
           <label class="labelled">
-            Clock, seconds
-            <input v-model="form.seconds" class="field" type="number" min="1" placeholder="none" />
+            {{ t("clockSeconds") }}
+            <input
+              v-model="form.seconds"
+              class="field"
+              type="number"
+              min="1"
+              :placeholder="t('none')"
+            />
           </label>
           <label class="labelled">
-            Waves
+            {{ t("waves") }}
             <input v-model.number="form.waves" class="field" type="number" min="1" max="8" />
           </label>
           <label class="labelled">
-            Tries
+            {{ t("tries") }}
             <input v-model.number="form.tries" class="field" type="number" min="1" max="10" />
           </label>
           <label v-if="(form.tries ?? 1) > 1" class="labelled">
-            What counts
+            {{ t("whatCounts") }}
             <select v-model="form.merge" class="field">
               <option v-for="one in MERGES" :key="one.code" :value="one.code">
                 {{ one.words }}
@@ -177,88 +184,106 @@ async function save() {
             </select>
           </label>
           <label v-if="form.kind === 'hits'" class="labelled">
-            Out of
+            {{ t("outOf") }}
             <input v-model="form.of" class="field" type="number" min="1" />
           </label>
           <label v-if="form.kind === 'stage'" class="labelled">
-            Schedule
+            {{ t("schedule") }}
             <select v-model="form.schedule" class="field">
-              <option value="even">8.5 km/h, then +0.5</option>
-              <option value="jump">8.0, 9.0, then +0.5</option>
+              <option value="even">{{ t("n85KmHThen0") }}</option>
+              <option value="jump">{{ t("n8090Then0") }}</option>
             </select>
           </label>
         </div>
       </fieldset>
       <fieldset class="board">
-        <legend class="figure">Show and say</legend>
+        <legend class="figure">{{ t("showAndSay") }}</legend>
         <div class="two-columns">
           <label class="labelled">
-            Say, one sentence a line
+            {{ t("whatToSayOneSentencePer") }}
             <textarea v-model="lines.say" class="field" rows="4" />
           </label>
           <label class="labelled">
-            Take care, one a line
+            {{ t("cautionsOnePerLine") }}
             <textarea v-model="lines.cautions" class="field" rows="4" />
           </label>
           <label class="labelled">
-            What counts
+            {{ t("whatCounts") }}
             <textarea v-model="lines.counts" class="field" rows="3" />
           </label>
           <label class="labelled">
-            What does not count
+            {{ t("whatDoesNotCount") }}
             <textarea v-model="lines.does_not_count" class="field" rows="3" />
           </label>
         </div>
         <div class="fields mt-2">
-          <label class="labelled wide">It ends <input v-model="form.ends" class="field" /></label>
-          <label class="labelled wide">Easier <input v-model="form.easier" class="field" /></label>
-          <label class="labelled wide">Harder <input v-model="form.harder" class="field" /></label>
+          <label class="labelled wide"
+            >{{ t("itEnds") }} <input v-model="form.ends" class="field"
+          /></label>
+          <label class="labelled wide"
+            >{{ t("easier") }} <input v-model="form.easier" class="field"
+          /></label>
+          <label class="labelled wide"
+            >{{ t("harder") }} <input v-model="form.harder" class="field"
+          /></label>
           <label class="labelled">
-            Counted by <input v-model="form.counted_by" class="field" />
+            {{ t("countedBy") }} <input v-model="form.counted_by" class="field" />
           </label>
         </div>
-        <h2 class="sub mt-2">Variants, from the easiest</h2>
+        <h2 class="sub mt-2">{{ t("formsEasiestFirst") }}</h2>
         <VariantRows v-model="variants" />
       </fieldset>
       <fieldset class="board">
-        <legend class="figure">What it needs</legend>
+        <legend class="figure">{{ t("whatItNeeds") }}</legend>
         <div class="fields">
-          <label class="labelled wide">Space <input v-model="form.space" class="field" /></label>
-          <div class="labelled" role="group" aria-label="Places">
-            Places
-            <span class="line">
-              <label v-for="place in PLACES" :key="place">
-                <input v-model="form.places" type="checkbox" :value="place" /> {{ place }}
-              </label>
-            </span>
+          <label class="labelled wide"
+            >{{ t("space") }} <input v-model="form.space" class="field"
+          /></label>
+          <div class="labelled" role="group" :aria-label="t('places')">
+            <i18n-t keypath="catalogue.placesSpan" scope="global"
+              ><template #span
+                ><span class="line">
+                  <label v-for="place in PLACES" :key="place">
+                    <input v-model="form.places" type="checkbox" :value="place" /> {{ place }}
+                  </label>
+                </span></template
+              ></i18n-t
+            >
           </div>
           <label class="labelled">
-            Set up, s
+            {{ t("setUpSeconds") }}
             <input v-model.number="form.setup_seconds" class="field" type="number" min="0" />
           </label>
           <label class="labelled">
-            A go, s
+            {{ t("oneGoSeconds") }}
             <input v-model.number="form.trial_seconds" class="field" type="number" min="0" />
           </label>
           <label class="labelled">
-            Change over, s
+            {{ t("changeoverSeconds") }}
             <input v-model.number="form.changeover_seconds" class="field" type="number" min="0" />
           </label>
           <label class="labelled">
-            At once
-            <input v-model="form.at_once" class="field" type="number" min="1" placeholder="all" />
+            {{ t("atOnce") }}
+            <input
+              v-model="form.at_once"
+              class="field"
+              type="number"
+              min="1"
+              :placeholder="t('all')"
+            />
           </label>
           <label class="labelled">
-            Helpers <input v-model.number="form.helpers" class="field" type="number" min="0" />
+            {{ t("helpers") }}
+            <input v-model.number="form.helpers" class="field" type="number" min="0" />
           </label>
           <label class="labelled">
-            From age <input v-model.number="form.from_age" class="field" type="number" />
+            {{ t("fromAge") }} <input v-model.number="form.from_age" class="field" type="number" />
           </label>
           <label class="labelled">
-            To age <input v-model.number="form.to_age" class="field" type="number" />
+            {{ t("toAge") }} <input v-model.number="form.to_age" class="field" type="number" />
           </label>
           <label class="labelled">
-            Effort
+            {{ t("effort") }}
             <select v-model="form.effort" class="field">
               <option v-for="one in EFFORTS" :key="one.code" :value="one.code">
                 {{ one.words }}
@@ -266,39 +291,39 @@ async function save() {
             </select>
           </label>
         </div>
-        <div class="line mt-2" role="group" aria-label="Loads">
-          <b>Loads</b>
+        <div class="line mt-2" role="group" :aria-label="t('loads')">
+          <b>{{ t("loads") }}</b>
           <label v-for="tag in LOADS" :key="tag">
             <input v-model="form.loads" type="checkbox" :value="tag" /> {{ tag }}
           </label>
         </div>
-        <h2 class="sub mt-2">Kit</h2>
+        <h2 class="sub mt-2">{{ t("kit") }}</h2>
         <KitRows v-model="kit" />
       </fieldset>
       <ProtocolLimits v-model:form="form" v-model:conditions="conditions" />
       <div v-if="effects?.questions.length" class="board" role="status">
-        <h2>Does the rest fit the new clock?</h2>
+        <h2>{{ t("doesEverythingElseStillFitThe") }}</h2>
         <p v-for="line in effects.questions" :key="line">{{ line }}</p>
       </div>
       <div v-if="editing" class="board" role="status">
-        <h2>What this edit does</h2>
+        <h2>{{ t("whatThisEditChanges") }}</h2>
         <template v-if="effects?.changed.length">
-          <p>Changed: {{ effects.changed.join(", ") }}.</p>
+          <p>{{ t("changedChanged", { changed: effects.changed.join(", ") }) }}</p>
           <p v-for="line in effects.effects" :key="line">
             <strong>{{ line }}</strong>
           </p>
         </template>
-        <p v-else class="quiet">Nothing is changed yet.</p>
+        <p v-else class="quiet">{{ t("noChangesYet") }}</p>
         <label class="labelled mt-2">
-          Why, in a few words <input v-model="why" class="field" maxlength="240" />
+          {{ t("reasonForTheChange") }} <input v-model="why" class="field" maxlength="240" />
         </label>
       </div>
       <p v-if="problem || unread" role="alert" class="problem">{{ problem || unread }}</p>
       <div class="line">
         <v-btn type="submit" color="primary" size="large" :loading="busy">
-          {{ editing ? "Keep as the next version" : "Keep the test" }}
+          {{ editing ? t("saveAsANewVersion") : t("saveTest") }}
         </v-btn>
-        <v-btn variant="text" size="large" @click="router.back()">Not now</v-btn>
+        <v-btn variant="text" size="large" @click="router.back()">{{ t("cancel") }}</v-btn>
       </div>
     </form>
   </main>

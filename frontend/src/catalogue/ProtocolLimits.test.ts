@@ -1,3 +1,4 @@
+import { t } from "../messages/catalogue";
 import { mount } from "@vue/test-utils";
 import { describe, expect, it } from "vitest";
 import { reactive } from "vue";
@@ -24,7 +25,7 @@ describe("limits of a protocol", () => {
     await most.setValue("90.5");
     await most.trigger("change");
     expect(form.highest).toBe(90_500);
-    const cap = labelled("The test's own maximum").find("input");
+    const cap = labelled(t("maximumOfTheTest")).find("input");
     await cap.setValue("");
     await cap.trigger("change");
     expect(form.cap).toBeNull();
@@ -44,7 +45,7 @@ describe("limits of a protocol", () => {
       ],
     });
     const variation = labelled("Day-to-day variation, reps");
-    expect(variation.text()).toContain("now by age, 5: 1.4, 11: 2.2");
+    expect(variation.text()).toContain(t("nowByAgeAges", { ages: "5: 1.4, 11: 2.2" }));
     await variation.find("input").setValue("3");
     await variation.find("input").trigger("change");
     expect(form).toMatchObject({ default_typical_error: 3, errors_by_age: [] });

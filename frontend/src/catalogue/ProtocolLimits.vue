@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Limits, steps and free conditions of a protocol, in the unit they are measured in. */
+import { t } from "../messages/catalogue";
 import { computed } from "vue";
 import type { Schemas } from "../api/client";
 import { CONDITIONS, KINDS } from "../api/vocabulary";
@@ -16,16 +17,16 @@ const SAMPLES: Record<(typeof CONDITIONS)[number]["code"], string> = {
   course_mm: "10m",
   step_mm: "30cm",
   target_mm: "3m",
-  ball: "soft, size 3",
-  beat: "20 a minute",
+  ball: t("softSize3"),
+  beat: t("n20AMinute"),
   movement: "squats",
-  calls: "as planned",
+  calls: t("asPlanned"),
 };
 const LIMITS: { field: Limit; words: string; placeholder?: string }[] = [
-  { field: "lowest", words: "Least" },
-  { field: "highest", words: "Most anyone can do" },
-  { field: "cap", words: "The test's own maximum", placeholder: "none" },
-  { field: "resolution", words: "Step" },
+  { field: "lowest", words: t("minimum") },
+  { field: "highest", words: t("mostAnyoneCanDo") },
+  { field: "cap", words: t("maximumOfTheTest"), placeholder: "none" },
+  { field: "resolution", words: t("smallestStep") },
 ];
 const unit = computed(() => form.value.unit);
 const size = computed(() => unitSize(unit.value));
@@ -65,8 +66,8 @@ function setShare(event: Event) {
 
 <template>
   <fieldset class="board">
-    <legend class="figure">Limits and conditions</legend>
-    <p class="quiet">{{ kind }}, in {{ unit }}.</p>
+    <legend class="figure">{{ t("limitsAndConditions") }}</legend>
+    <p class="quiet">{{ t("kindInUnit", { kind, unit }) }}</p>
     <div class="fields">
       <label v-for="one in LIMITS" :key="one.field" class="labelled">
         {{ one.words }}, {{ unit }}
@@ -80,11 +81,11 @@ function setShare(event: Event) {
         />
       </label>
       <label class="labelled">
-        Most a second
+        {{ t("mostPerSecond") }}
         <input v-model="form.most_a_second" class="field" type="number" step="0.1" />
       </label>
       <label v-if="grows" class="labelled">
-        Day-to-day variation, % of the score
+        {{ t("dayToDayVariationOfThe") }}
         <input
           class="field"
           type="number"
@@ -93,10 +94,10 @@ function setShare(event: Event) {
           :value="Math.round((form.error_share ?? 0) * 1000) / 10"
           @change="setShare"
         />
-        <span v-if="byAge" class="quiet">now by age, {{ byAge }}</span>
+        <span v-if="byAge" class="quiet">{{ t("nowByAgeAges", { ages: byAge }) }}</span>
       </label>
       <label v-else class="labelled">
-        Day-to-day variation, {{ unit }}
+        {{ t("dayToDayVariationUnit", { unit }) }}
         <input
           class="field"
           type="number"
@@ -104,14 +105,14 @@ function setShare(event: Event) {
           :value="shown('default_typical_error')"
           @change="set('default_typical_error', $event)"
         />
-        <span v-if="byAge" class="quiet">now by age, {{ byAge }}</span>
+        <span v-if="byAge" class="quiet">{{ t("nowByAgeAges", { ages: byAge }) }}</span>
       </label>
       <label v-for="one in CONDITIONS" :key="one.code" class="labelled">
         <span class="condition">{{ one.words }}</span>
         <input
           v-model="conditions[one.code]"
           class="field"
-          :placeholder="`none, or ${SAMPLES[one.code]}`"
+          :placeholder="t('noneOrExample', { example: SAMPLES[one.code] })"
         />
       </label>
     </div>

@@ -1,3 +1,4 @@
+import { t } from "../messages/catalogue";
 import { mount } from "@vue/test-utils";
 import { describe, expect, it } from "vitest";
 import { nextTick, ref } from "vue";
@@ -31,7 +32,7 @@ describe("rows of a protocol", () => {
       ["mat", 1, "pair"],
       ["cone", 2.5, "pair"],
     ]);
-    await pressed(page, "Take away");
+    await pressed(page, t("delete"));
     expect(kit.value.map((one) => one.item)).toEqual(["cone"]);
   });
 
@@ -44,7 +45,7 @@ describe("rows of a protocol", () => {
       },
       global,
     });
-    await pressed(page, "Add a variant");
+    await pressed(page, t("addForm"));
     await page.setProps({ modelValue: variants.value });
     await page.findAll("input[aria-label=Code]")[1]?.setValue("full");
     expect(variants.value.map((one) => one.code)).toEqual(["knees", "full"]);

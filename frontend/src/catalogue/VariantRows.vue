@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The forms of a movement, from the easiest, each with the key that chooses it. */
+import { t } from "../messages/catalogue";
 import type { Schemas } from "../api/client";
 
 const variants = defineModel<Schemas["VariantEntry"][]>({ required: true });
@@ -7,13 +8,25 @@ const variants = defineModel<Schemas["VariantEntry"][]>({ required: true });
 
 <template>
   <div v-for="(one, place) in variants" :key="place" class="line mt-2">
-    <input v-model="one.code" class="field" placeholder="code" aria-label="Code" size="10" />
-    <input v-model="one.name" class="field" placeholder="name" aria-label="Name" size="18" />
+    <input
+      v-model="one.code"
+      class="field"
+      :placeholder="t('code')"
+      :aria-label="t('code2')"
+      size="10"
+    />
+    <input
+      v-model="one.name"
+      class="field"
+      :placeholder="t('name2')"
+      :aria-label="t('name')"
+      size="18"
+    />
     <input
       v-model="one.key"
       class="field"
-      placeholder="key"
-      aria-label="Key"
+      :placeholder="t('key')"
+      :aria-label="t('key2')"
       maxlength="1"
       size="3"
     />
@@ -24,10 +37,10 @@ const variants = defineModel<Schemas["VariantEntry"][]>({ required: true });
         :checked="one.usual"
         @change="variants = variants.map((each, at) => ({ ...each, usual: at === place }))"
       />
-      the usual one
+      {{ t("theUsualForm") }}
     </label>
     <v-btn variant="text" @click="variants = variants.filter((_, at) => at !== place)">
-      Take away
+      {{ t("delete") }}
     </v-btn>
   </div>
   <v-btn
@@ -35,6 +48,6 @@ const variants = defineModel<Schemas["VariantEntry"][]>({ required: true });
     class="mt-2"
     @click="variants = [...variants, { code: '', name: '', key: '', usual: !variants.length }]"
   >
-    Add a variant
+    {{ t("addForm") }}
   </v-btn>
 </template>

@@ -1,4 +1,5 @@
 /** What codes of a protocol are called on screen: the rules' own words. */
+import { t } from "../messages/catalogue";
 import { EFFORTS, KINDS, UNIT_SIZES } from "../api/vocabulary";
 
 export const EFFORT: Record<string, string> = Object.fromEntries(
@@ -8,7 +9,7 @@ export function kindWords(kind: string, seconds: number | null): string {
   const words = KINDS.find((one) => one.code === kind)?.words ?? kind;
   if (!seconds) return words;
   return seconds % 60 === 0 && seconds > 60
-    ? `${words}, ${seconds / 60} min`
+    ? t("wordsMinutesMin", { words, minutes: seconds / 60 })
     : `${words}, ${seconds} s`;
 }
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One challenge: first and best of everybody, who beat the rival, and the points with their why. */
+import { t } from "../messages/challenges";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
@@ -58,7 +59,7 @@ async function give() {
       client.POST("/api/challenges/{challenge_id}/points", { params: { path } }),
     );
     queries.setQueryData(key, after);
-    said.value = `${points} points given.`;
+    said.value = t("nPointGiven", points);
   } catch (error) {
     problem.value = (error as Error).message;
   } finally {
@@ -67,7 +68,7 @@ async function give() {
 }
 function ask(point: Schemas["GivenPoint"]) {
   taking.value = point;
-  why.value = point.no_longer ? "the score was corrected" : "";
+  why.value = point.no_longer ? t("theScoreWasCorrected") : "";
 }
 async function reverse() {
   if (!taking.value) return;
@@ -97,21 +98,36 @@ async function reverse() {
             {{ page.week }}
           </RouterLink>
           <span>
-            from {{ dayWords(page.on) }}, to be tried again until
-            {{ dayWords(page.until) }}
+            {{
+              t("fromFirstOpenUntilLast", { first: dayWords(page.on), last: dayWords(page.until) })
+            }}
           </span>
         </header>
         <div class="columns">
           <div class="stack">
             <div class="board line">
               <p v-if="page.rival">
-                <strong>{{ page.rival.name }}</strong> set
-                <b class="figure mark">{{ page.rival.shown }}</b> {{ page.rival.variant_name }}
+                <i18n-t keypath="challenges.rivalSetMarkForm" scope="global"
+                  ><template #form>{{ page.rival.variant_name }}</template
+                  ><template #rival
+                    ><strong>{{ page.rival.name }}</strong></template
+                  ><template #mark
+                    ><b class="figure mark">{{ page.rival.shown }}</b></template
+                  ></i18n-t
+                >
               </p>
               <p>
-                <b class="figure">{{ page.took_part }}</b> took part<template v-if="page.rival"
-                  >, <b class="figure">{{ page.beat_rival }}</b> beat
-                  {{ page.rival.name }}</template
+                <i18n-t keypath="challenges.nTookPart" scope="global"
+                  ><template #n
+                    ><b class="figure">{{ page.took_part }}</b></template
+                  ></i18n-t
+                ><template v-if="page.rival"
+                  ><i18n-t keypath="challenges.nBeatRival" scope="global"
+                    ><template #rival>{{ page.rival.name }}</template
+                    ><template #n
+                      ><b class="figure">{{ page.beat_rival }}</b></template
+                    ></i18n-t
+                  ></template
                 >
               </p>
               <span class="break" />
@@ -122,7 +138,7 @@ async function reverse() {
                 variant="outlined"
                 @click="take(one.id)"
               >
-                Take scores{{ several ? ` of ${one.name}` : "" }}
+                {{ several ? t("takeScoresTest", { test: one.name }) : t("takeScores") }}
               </v-btn>
               <v-btn
                 size="large"
@@ -131,7 +147,7 @@ async function reverse() {
                 :loading="giving"
                 @click="give"
               >
-                {{ page.waiting ? `Give ${page.waiting} points` : "No points to give" }}
+                {{ page.waiting ? t("giveNPoint", page.waiting) : t("noPointsToGive") }}
               </v-btn>
             </div>
             <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
@@ -140,11 +156,11 @@ async function reverse() {
               <table class="plain middle">
                 <thead>
                   <tr>
-                    <th scope="col">Child</th>
-                    <th scope="col">First</th>
-                    <th scope="col">Best</th>
-                    <th scope="col">What it says</th>
-                    <th scope="col">Points, and why</th>
+                    <th scope="col">{{ t("child") }}</th>
+                    <th scope="col">{{ t("first") }}</th>
+                    <th scope="col">{{ t("best") }}</th>
+                    <th scope="col">{{ t("result") }}</th>
+                    <th scope="col">{{ t("pointsAndReasons") }}</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -156,7 +172,9 @@ async function reverse() {
                     <td class="figure">{{ child.first || "–" }}</td>
                     <td>
                       <b v-if="child.tries > 1" class="figure">{{ child.best }}</b>
-                      <span v-if="child.tries > 1" class="quiet"> of {{ child.tries }} goes</span>
+                      <span v-if="child.tries > 1" class="quiet">
+                        {{ t("ofNGoes", { n: child.tries }) }}</span
+                      >
                     </td>
                     <td>
                       {{ [child.gain, child.rival].filter(Boolean).join(" · ") }}
@@ -171,22 +189,23 @@ async function reverse() {
                           type="button"
                           class="tag given"
                           :class="{ back: point.points === 0, odd: point.no_longer }"
-                          :title="`${point.why}, by ${point.by}`"
+                          :title="t('whyByWho', { why: point.why, who: point.by })"
                           @click="ask(point)"
                         >
                           <template v-if="point.points"
                             >+{{ point.points }} {{ words(point.rule) }}</template
                           >
                           <template v-else>
-                            <s>{{ words(point.rule) }}</s> taken back: {{ point.back }}
+                            <s>{{ words(point.rule) }}</s>
+                            {{ t("removedWhy", { why: point.back }) }}
                           </template>
-                          <template v-if="point.no_longer"> ? no longer earned</template>
+                          <template v-if="point.no_longer"> {{ t("noLongerEarned") }}</template>
                         </button>
                         <span v-for="point in child.waiting" :key="point.rule" class="tag waiting">
                           ○ {{ point.points }} {{ words(point.rule) }}
                         </span>
                         <details v-if="child.missed.length" class="missed quiet">
-                          <summary>Why no more?</summary>
+                          <summary>{{ t("reason") }}</summary>
                           <p v-for="one in child.missed" :key="one.rule">
                             {{ words(one.rule) }}: {{ one.why }}
                           </p>
@@ -201,13 +220,12 @@ async function reverse() {
           <aside class="stack">
             <HouseSums :houses="page.houses" />
             <section class="board">
-              <h2>Rules</h2>
+              <h2>{{ t("rules") }}</h2>
               <p v-for="rule in page.rules" :key="rule.rule">
                 <b class="figure">{{ rule.points }}</b> {{ rule.words }}
               </p>
               <p class="quiet">
-                ○ is earned and not given yet. A guess takes part, but beats nobody. Press a point
-                to take it back.
+                {{ t("meansEarnedButNotGivenYet") }}
               </p>
             </section>
           </aside>
@@ -215,24 +233,24 @@ async function reverse() {
         <v-dialog
           :model-value="taking !== null"
           max-width="520"
-          aria-label="Take points back"
+          :aria-label="t('removePoints')"
           @update:model-value="taking = null"
         >
           <form v-if="taking" class="board stack" @submit.prevent="reverse">
             <h2>
-              {{ taking.points ? `Take ${taking.points} points back?` : "Give them again?" }}
+              {{ taking.points ? t("removeNPoint", taking.points) : t("giveThePointsAgain") }}
             </h2>
             <p>{{ taking.why }}</p>
             <label class="labelled">
-              Why
+              {{ t("why") }}
               <input v-model="why" class="field" maxlength="240" autofocus />
             </label>
-            <p class="quiet">Both lines stay in the ledger, with who and when.</p>
+            <p class="quiet">{{ t("bothChangesStayOnRecordWith") }}</p>
             <div class="line">
               <v-btn type="submit" color="primary">
-                {{ taking.points ? "Take back" : "Give again" }}
+                {{ taking.points ? t("removePoints") : t("giveAgain") }}
               </v-btn>
-              <v-btn variant="outlined" @click="taking = null">Not now</v-btn>
+              <v-btn variant="outlined" @click="taking = null">{{ t("cancel") }}</v-btn>
             </div>
           </form>
         </v-dialog>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Games between schools: those of this school, those open on this Lauf, and a file to join by. */
+import { t } from "../messages/challenges";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { ref } from "vue";
 import { useRouter } from "vue-router";
@@ -41,22 +42,23 @@ const join = useMutation({
     await router.push({ name: "one-games", params: { gamesId: id } });
   },
 });
-const days = (from: string, to: string) => `${dayWords(from)} to ${dayWords(to)}`;
+const days = (from: string, to: string) =>
+  t("fromToTo", { from: dayWords(from), to: dayWords(to) });
 </script>
 
 <template>
   <main id="main" tabindex="-1" class="page">
     <header class="line top">
-      <h1>Games between schools</h1>
+      <h1>{{ t("gamesBetweenSchools") }}</h1>
       <span class="space" />
       <template v-if="query.data.value?.may_manage">
         <FileButton
-          words="Open a games file"
+          :words="t('openAGamesFile')"
           accept=".json,application/json"
           @chosen="([file]) => file && look.mutate(file)"
         />
         <v-btn color="primary" size="large" :aria-expanded="making" @click="making = !making">
-          New games
+          {{ t("newGames") }}
         </v-btn>
       </template>
     </header>
@@ -64,17 +66,25 @@ const days = (from: string, to: string) => `${dayWords(from)} to ${dayWords(to)}
     <section v-if="opened" class="board stack" data-testid="opened">
       <h2>{{ opened.seen.name }}</h2>
       <p>
-        {{ opened.seen.organiser }} asks, {{ days(opened.seen.starts_on, opened.seen.ends_on) }},
-        results until {{ dayWords(opened.seen.closes_on) }}: {{ opened.seen.tests.join(" · ") }},
-        for {{ opened.seen.bands.join(", ") }}.
+        {{
+          t("organiserInvitesYouDaysResults", {
+            organiser: opened.seen.organiser,
+            days: days(opened.seen.starts_on, opened.seen.ends_on),
+            closes: dayWords(opened.seen.closes_on),
+            tests: opened.seen.tests.join(" · "),
+            ages: opened.seen.bands.join(", "),
+          })
+        }}
       </p>
       <p>
-        Signed with <b class="figure digits">{{ opened.seen.check_digits }}</b>. Ask
-        {{ opened.seen.organiser }} by telephone whether these are their check digits: then it is
-        their file. Your children's names stay here; what you send later are sums of five children
-        or more.
+        <i18n-t keypath="challenges.signedWithDigitsPhoneOrganiser" scope="global"
+          ><template #organiser>{{ opened.seen.organiser }}</template
+          ><template #digits
+            ><b class="figure digits">{{ opened.seen.check_digits }}</b></template
+          ></i18n-t
+        >
       </p>
-      <p v-if="opened.seen.over" class="problem">These games are over.</p>
+      <p v-if="opened.seen.over" class="problem">{{ t("theseGamesAreOver") }}</p>
       <div class="line">
         <v-btn
           v-if="opened.seen.joined"
@@ -82,7 +92,7 @@ const days = (from: string, to: string) => `${dayWords(from)} to ${dayWords(to)}
           size="large"
           :to="{ name: 'one-games', params: { gamesId: opened.seen.joined } }"
         >
-          They are here already
+          {{ t("alreadyOpen") }}
         </v-btn>
         <v-btn
           v-else
@@ -92,18 +102,16 @@ const days = (from: string, to: string) => `${dayWords(from)} to ${dayWords(to)}
           :loading="join.isPending.value"
           @click="join.mutate(null)"
         >
-          The digits are right: take part
+          {{ t("theDigitsMatchTakePart") }}
         </v-btn>
-        <v-btn variant="outlined" size="large" @click="opened = null">Not now</v-btn>
+        <v-btn variant="outlined" size="large" @click="opened = null">{{ t("cancel") }}</v-btn>
       </div>
     </section>
     <p v-if="join.error.value" role="alert" class="problem">{{ join.error.value.message }}</p>
     <NewGames v-if="making" @close="making = false" />
     <LoadState :query="query">
       <p v-if="!query.data.value?.games.length && !query.data.value?.open.length" class="board">
-        No games yet. The school that organises them chooses tests, ladders and dates and sends a
-        file; every school takes the scores in its own way and sends back sums. No child is named
-        outside its school.
+        {{ t("noGamesYetTheOrganisingSchool") }}
       </p>
       <ul class="games">
         <li v-for="one in query.data.value?.games" :key="one.id">
@@ -111,7 +119,11 @@ const days = (from: string, to: string) => `${dayWords(from)} to ${dayWords(to)}
             <strong class="figure">{{ one.name }}</strong>
             <span>{{ days(one.starts_on, one.ends_on) }}</span>
             <span class="quiet">
-              {{ one.organised_here ? "organised here" : `by ${one.organiser}` }}
+              {{
+                one.organised_here
+                  ? t("organisedHere")
+                  : t("byOrganiser", { organiser: one.organiser })
+              }}
             </span>
             <span class="tests">{{ one.tests.join(" · ") }}</span>
           </RouterLink>
@@ -119,14 +131,16 @@ const days = (from: string, to: string) => `${dayWords(from)} to ${dayWords(to)}
         <li v-for="one in query.data.value?.open" :key="one.id" class="board one">
           <strong class="figure">{{ one.name }}</strong>
           <span>{{ days(one.starts_on, one.ends_on) }}</span>
-          <span class="quiet">by {{ one.organiser }}, open to the schools on this Lauf</span>
+          <span class="quiet">{{
+            t("byOrganiserOpenToTheSchools", { organiser: one.organiser })
+          }}</span>
           <v-btn
             v-if="query.data.value?.may_manage"
             variant="outlined"
             :loading="join.isPending.value"
             @click="join.mutate(one.id)"
           >
-            Take part
+            {{ t("takePart") }}
           </v-btn>
           <span class="tests">{{ one.tests.join(" · ") }}</span>
         </li>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Every result file that came to the organiser, and what becomes of it. */
+import { t } from "../messages/challenges";
 import { useMutation } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -48,13 +49,25 @@ const problem = computed(() => know.error.value ?? letIn.error.value ?? remove.e
 
 <template>
   <section v-if="page.files.length || page.notes.length" class="board files">
-    <h2>Results that came</h2>
+    <h2>{{ t("resultsReceived") }}</h2>
     <ul>
       <li v-for="one in page.files" :key="one.id" class="line" :data-state="one.state">
         <b>{{ one.school }}</b>
-        <span> number {{ one.number }}, {{ dayWords(one.came_at) }}: {{ one.words }} </span>
+        <span>
+          {{
+            t("numberNumberDayWords", {
+              number: one.number,
+              day: dayWords(one.came_at),
+              words: one.words,
+            })
+          }}
+        </span>
         <span class="quiet">
-          check digits <span class="figure">{{ one.check_digits }}</span>
+          <i18n-t keypath="challenges.checkDigitsSpan" scope="global"
+            ><template #span
+              ><span class="figure">{{ one.check_digits }}</span></template
+            ></i18n-t
+          >
         </span>
         <template v-if="page.may_manage">
           <v-btn
@@ -63,7 +76,7 @@ const problem = computed(() => know.error.value ?? letIn.error.value ?? remove.e
             :loading="know.isPending.value"
             @click="know.mutate(one)"
           >
-            The digits are theirs
+            {{ t("theDigitsMatch") }}
           </v-btn>
           <v-btn
             v-else-if="one.known && one.state === 'counts'"
@@ -71,7 +84,7 @@ const problem = computed(() => know.error.value ?? letIn.error.value ?? remove.e
             :loading="know.isPending.value"
             @click="know.mutate(one)"
           >
-            Not theirs after all
+            {{ t("theDigitsDoNotMatch") }}
           </v-btn>
           <v-btn
             v-if="one.state === 'late' || one.let_in"
@@ -79,15 +92,14 @@ const problem = computed(() => know.error.value ?? letIn.error.value ?? remove.e
             :loading="letIn.isPending.value"
             @click="letIn.mutate(one)"
           >
-            {{ one.let_in ? "Leave it out" : "Let it in" }}
+            {{ one.let_in ? t("excludeIt") : t("includeIt") }}
           </v-btn>
-          <v-btn variant="text" @click="leaving = one">Remove</v-btn>
+          <v-btn variant="text" @click="leaving = one">{{ t("remove") }}</v-btn>
         </template>
       </li>
     </ul>
     <p v-if="page.files.some((one) => one.state === 'unknown')" class="quiet">
-      Ask the school by telephone for the check digits of its file, on its own games page under
-      “Hand in”: the same digits, and it is theirs.
+      {{ t("phoneTheSchoolAndAskFor") }}
     </p>
     <ul v-if="page.notes.length" class="notes">
       <li v-for="note in page.notes" :key="note.at + note.words">
@@ -98,9 +110,9 @@ const problem = computed(() => know.error.value ?? letIn.error.value ?? remove.e
     <Confirm
       v-if="leaving"
       :model-value="true"
-      :title="`Remove result ${leaving.number} of ${leaving.school}?`"
-      words="It no longer counts. The school can send the file again."
-      yes="Remove result"
+      :title="t('removeResultNumberFromSchool', { number: leaving.number, school: leaving.school })"
+      :words="t('itWillNoLongerCountThe')"
+      :yes="t('removeResult')"
       @update:model-value="leaving = null"
       @yes="remove.mutate(leaving)"
     />

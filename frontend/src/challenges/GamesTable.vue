@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The table of the games: by points for each child on roll, so that a small school can win. */
+import { t } from "../messages/challenges";
 import type { Schemas } from "../api/client";
 
 const props = defineProps<{ page: Schemas["GamesPage"] }>();
@@ -10,18 +11,17 @@ const housesOf = (school: string) =>
 <template>
   <section class="board">
     <p v-if="!page.schools.length">
-      No result counts yet. Send the games file to the schools; what they send back is taken in
-      here, and counts once its check digits were compared.
+      {{ t("noResultsCountYetSendThe") }}
     </p>
     <div v-else class="scroll">
       <table class="plain schools" data-testid="schools">
         <thead>
           <tr>
-            <th scope="col">Place</th>
-            <th scope="col">School</th>
-            <th scope="col">Points a child</th>
-            <th scope="col">Points</th>
-            <th scope="col">Took part</th>
+            <th scope="col">{{ t("place") }}</th>
+            <th scope="col">{{ t("school") }}</th>
+            <th scope="col">{{ t("pointsPerChild") }}</th>
+            <th scope="col">{{ t("points") }}</th>
+            <th scope="col">{{ t("tookPart") }}</th>
           </tr>
         </thead>
         <tbody>
@@ -30,25 +30,30 @@ const housesOf = (school: string) =>
             <th scope="row">{{ one.name }}</th>
             <td class="figure each">{{ one.a_child }}</td>
             <td>{{ one.points }}</td>
-            <td>{{ one.took_part || `under ${page.fewest}` }} of {{ one.children }}</td>
+            <td>
+              {{
+                t("tookpartOfChildren", {
+                  tookPart: one.took_part || t("underN", { n: page.fewest }),
+                  children: one.children,
+                })
+              }}
+            </td>
           </tr>
         </tbody>
       </table>
     </div>
     <p v-if="page.schools.length" class="quiet">
-      A child that takes part in a test gives {{ page.took_part_points }}, each rung up to its
-      highest {{ page.rung_points }}; all of it shared by every child on roll. A place is shared by
-      equals.
+      {{ t("takingPartInATestGives", { part: page.took_part_points, rung: page.rung_points }) }}
     </p>
     <template v-if="page.schools.length">
-      <h2 class="by">Points for each child and test</h2>
+      <h2 class="by">{{ t("pointsForEachChildAndTest") }}</h2>
       <div class="scroll">
         <table class="plain">
           <thead>
             <tr>
-              <th scope="col">School</th>
+              <th scope="col">{{ t("school") }}</th>
               <th v-for="band in page.bands" :key="band.name" scope="col">{{ band.name }}</th>
-              <th scope="col">Houses</th>
+              <th scope="col">{{ t("houses") }}</th>
             </tr>
           </thead>
           <tbody>
@@ -67,7 +72,7 @@ const housesOf = (school: string) =>
         </table>
       </div>
       <p class="quiet">
-        – where groups were too small to be told apart: they were put together with others.
+        {{ t("meansTheGroupWasTooSmall") }}
       </p>
     </template>
   </section>

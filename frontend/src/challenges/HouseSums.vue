@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from "../messages/challenges";
 import type { Schemas } from "../api/client";
 
 defineProps<{ houses: Schemas["HouseSum"][] }>();
@@ -6,13 +7,13 @@ defineProps<{ houses: Schemas["HouseSum"][] }>();
 
 <template>
   <section v-if="houses.length" class="board">
-    <h2>Houses</h2>
+    <h2>{{ t("houses") }}</h2>
     <table class="plain">
       <thead>
         <tr>
-          <th scope="col">House</th>
-          <th scope="col">Points</th>
-          <th scope="col">A child</th>
+          <th scope="col">{{ t("house") }}</th>
+          <th scope="col">{{ t("points") }}</th>
+          <th scope="col">{{ t("aChild") }}</th>
         </tr>
       </thead>
       <tbody>
@@ -20,7 +21,8 @@ defineProps<{ houses: Schemas["HouseSum"][] }>();
           <th scope="row">{{ one.house }}</th>
           <td class="figure sum">{{ one.points }}</td>
           <td class="figure">
-            {{ one.each }} <span class="quiet">of {{ one.children }}</span>
+            {{ one.each }}
+            <span class="quiet">{{ t("ofChildren", { children: one.children }) }}</span>
           </td>
         </tr>
       </tbody>

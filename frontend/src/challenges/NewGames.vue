@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** New games: tests, ages and dates; the school's own ladders go along as they are now. */
+import { t } from "../messages/challenges";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { reactive } from "vue";
 import { useRouter } from "vue-router";
@@ -20,9 +21,9 @@ const form = reactive<Omit<Schemas["NewGames"], "key">>({
   ends_on: isoDay(14),
   closes_on: isoDay(17),
   bands: [
-    { name: "Youngest", from_age: 4, to_age: 6 },
-    { name: "Middle", from_age: 7, to_age: 8 },
-    { name: "Oldest", from_age: 9, to_age: 11 },
+    { name: t("youngest"), from_age: 4, to_age: 6 },
+    { name: t("middle"), from_age: 7, to_age: 8 },
+    { name: t("oldest"), from_age: 9, to_age: 11 },
   ],
   test_ids: [],
   took_part: 1,
@@ -32,11 +33,11 @@ const form = reactive<Omit<Schemas["NewGames"], "key">>({
 const key = useOwnId(form);
 const draft = useDraft(form, () => "new-games");
 const DAYS = {
-  starts_on: "First day",
-  ends_on: "Last day of the games",
-  closes_on: "Last day for results",
+  starts_on: t("firstDay"),
+  ends_on: t("lastDayOfTheGames"),
+  closes_on: t("lastDayForResults"),
 } as const;
-const POINTS = { took_part: "a child that takes part in a test", a_rung: "each rung" } as const;
+const POINTS = { took_part: t("takingPartInATest"), a_rung: t("eachRungReached") } as const;
 const making = useMutation({
   mutationFn: () => answer(client.POST("/api/games", { body: { ...form, key: key.value } })),
   onSuccess: async ({ id }) => {
@@ -52,13 +53,13 @@ const making = useMutation({
     <DraftNote :draft="draft" />
     <div class="line">
       <label class="labelled">
-        Name
+        {{ t("name") }}
         <input
           v-model="form.name"
           class="field"
           maxlength="60"
           required
-          placeholder="Autumn games"
+          :placeholder="t('autumnGames')"
         />
       </label>
       <label v-for="(words, day) in DAYS" :key="day" class="labelled">
@@ -76,44 +77,44 @@ const making = useMutation({
       :items="tests.data.value ?? []"
       item-title="name"
       item-value="id"
-      label="Tests, in their order"
+      :label="t('testsInOrder')"
     />
     <fieldset>
-      <legend>Ages on the first day</legend>
+      <legend>{{ t("agesOnTheFirstDay") }}</legend>
       <div v-for="(band, place) in form.bands" :key="place" class="line">
         <input
           v-model="band.name"
           class="field"
           maxlength="60"
-          :aria-label="`Name of ages ${place + 1}`"
+          :aria-label="t('nameOfAgeGroupPlace', { place: place + 1 })"
         />
         <label class="line">
-          from
+          {{ t("from") }}
           <input
             v-model.number="band.from_age"
             class="field num"
             type="number"
             min="3"
             max="19"
-            :aria-label="`Ages ${place + 1} from`"
+            :aria-label="t('ageGroupPlaceFrom', { place: place + 1 })"
           />
         </label>
         <label class="line">
-          to
+          {{ t("to") }}
           <input
             v-model.number="band.to_age"
             class="field num"
             type="number"
             min="3"
             max="19"
-            :aria-label="`Ages ${place + 1} to`"
+            :aria-label="t('ageGroupPlaceTo', { place: place + 1 })"
           />
         </label>
         <v-btn
           v-if="form.bands.length > 1"
           size="small"
           variant="text"
-          :aria-label="`Take ages ${place + 1} out`"
+          :aria-label="t('removeAgeGroupPlace', { place: place + 1 })"
           @click="form.bands.splice(place, 1)"
           >×</v-btn
         >
@@ -121,22 +122,22 @@ const making = useMutation({
       <v-btn
         v-if="form.bands.length < 6"
         variant="outlined"
-        @click="form.bands.push({ name: 'More', from_age: 12, to_age: 13 })"
+        @click="form.bands.push({ name: t('more'), from_age: 12, to_age: 13 })"
       >
-        More ages
+        {{ t("addAgeGroup") }}
       </v-btn>
     </fieldset>
     <div class="line">
-      Points:
+      {{ t("points2") }}
       <label v-for="(words, rule) in POINTS" :key="rule" class="line">
         <input v-model.number="form[rule]" class="field num" type="number" min="0" max="100" />
         {{ words }}
       </label>
-      <span class="quiet">The table goes by points for each child on roll.</span>
+      <span class="quiet">{{ t("schoolsAreRankedByPointsPer") }}</span>
     </div>
     <label class="line pick">
       <input v-model="form.open_here" type="checkbox" />
-      other schools on this Lauf may take part without a file
+      {{ t("otherSchoolsOnThisLaufMay") }}
     </label>
     <p v-if="making.error.value" role="alert" class="problem">{{ making.error.value.message }}</p>
     <div class="line">
@@ -147,10 +148,10 @@ const making = useMutation({
         :disabled="!form.test_ids.length"
         :loading="making.isPending.value"
       >
-        Make the games
+        {{ t("createGames") }}
       </v-btn>
-      <v-btn variant="outlined" size="large" @click="$emit('close')">Not now</v-btn>
-      <span v-if="!form.test_ids.length" class="quiet">Choose a test first.</span>
+      <v-btn variant="outlined" size="large" @click="$emit('close')">{{ t("cancel") }}</v-btn>
+      <span v-if="!form.test_ids.length" class="quiet">{{ t("chooseATestFirst") }}</span>
     </div>
   </form>
 </template>

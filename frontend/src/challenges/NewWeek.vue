@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A new week of challenges, or a set for one day, with its tests and its rival's name. */
+import { t } from "../messages/challenges";
 import { useMutation, useQuery } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
 import { useRouter } from "vue-router";
@@ -69,7 +70,7 @@ const making = useMutation({
     const body = {
       ...form,
       id: id.value,
-      name: form.name.trim() || (isSet ? "Set" : ""),
+      name: form.name.trim() || (isSet ? t("challengeSet") : ""),
       spread: isSet ? ("one_day" as const) : ("day_each" as const),
       seconds: form.seconds || null,
     };
@@ -94,13 +95,13 @@ const making = useMutation({
     <DraftNote :draft="draft" />
     <div class="line">
       <fieldset class="line">
-        <legend>Classes</legend>
+        <legend>{{ t("classes") }}</legend>
         <label v-for="one in classes.data.value?.classes" :key="one.id" class="line pick">
           <input v-model="form.class_ids" type="checkbox" :value="one.id" /> {{ one.name }}
         </label>
       </fieldset>
       <fieldset class="line">
-        <legend>{{ isSet ? "The set" : "Tests, one a day; all can come later" }}</legend>
+        <legend>{{ isSet ? t("theSet") : t("testsOneADayYouCan") }}</legend>
         <button
           v-for="one in ready.data.value"
           :key="one.name"
@@ -124,47 +125,47 @@ const making = useMutation({
       :items="tests.data.value ?? []"
       item-title="name"
       item-value="id"
-      :label="isSet ? 'Exercises, in their order' : 'Tests, in their order'"
+      :label="isSet ? t('exercisesInOrder') : t('testsInOrder')"
     />
     <div class="line">
       <label class="labelled">
-        Name
+        {{ t("name") }}
         <input
           v-model="form.name"
           class="field"
           maxlength="60"
-          :placeholder="isSet ? 'Set' : 'Spring week'"
+          :placeholder="isSet ? t('challengeSet') : t('springWeek')"
         />
       </label>
       <label class="labelled">
-        Rival (or nobody)
-        <input v-model="rival" class="field" maxlength="60" placeholder="the head" />
+        {{ t("rivalOptional") }}
+        <input v-model="rival" class="field" maxlength="60" :placeholder="t('theHeadTeacher')" />
       </label>
       <label class="labelled">
-        {{ isSet ? "Day" : "First day" }}
+        {{ isSet ? t("day") : t("firstDay") }}
         <input v-model="form.starts_on" class="field" type="date" />
       </label>
       <label class="labelled">
-        Last day to try again <input v-model="form.ends_on" class="field" type="date" />
+        {{ t("lastDayToTryAgain") }} <input v-model="form.ends_on" class="field" type="date" />
       </label>
       <label class="labelled">
-        Seconds each
+        {{ t("secondsEach") }}
         <input
           v-model.number="form.seconds"
           class="field num"
           type="number"
           min="5"
           max="3600"
-          placeholder="as they are"
+          :placeholder="t('asInTheTest')"
         />
       </label>
       <label v-if="isSet" class="labelled">
-        Pause to write down, s
+        {{ t("pauseForWritingDownSeconds") }}
         <input v-model.number="form.pause" class="field num" type="number" min="0" max="300" />
       </label>
     </div>
     <details>
-      <summary>Points, each at most once a child and challenge</summary>
+      <summary>{{ t("pointsEachAtMostOncePer") }}</summary>
       <div class="line">
         <label v-for="rule in POINT_RULES" :key="rule.code" class="line">
           {{ rule.words }}
@@ -179,15 +180,14 @@ const making = useMutation({
       </div>
     </details>
     <p v-if="form.seconds" class="quiet">
-      A test that is counted against another clock is taken as the test of its own that it is then:
-      scores of 30 s and of 60 s are never compared.
+      {{ t("withADifferentClockATest") }}
     </p>
     <p v-if="making.error.value" role="alert" class="problem">{{ making.error.value.message }}</p>
     <div class="line">
       <v-btn type="submit" color="primary" size="large" :loading="making.isPending.value">
-        {{ isSet ? "Make the set" : "Make the week" }}
+        {{ isSet ? t("createSet") : t("createWeek") }}
       </v-btn>
-      <v-btn variant="outlined" size="large" @click="$emit('close')">Not now</v-btn>
+      <v-btn variant="outlined" size="large" @click="$emit('close')">{{ t("cancel") }}</v-btn>
     </div>
   </form>
 </template>

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 /** Games as this school has them: its sums so far and handing them in; for the organiser the table. */
+import { t } from "../messages/challenges";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, wordsOf, type Schemas } from "../api/client";
 import FileButton from "../parts/form/FileButton.vue";
 import LoadState from "../parts/LoadState.vue";
 import { saveText } from "../parts/files/saveText";
-import { counted, dayWords } from "../parts/words";
+import { dayWords } from "../parts/words";
 import GamesFiles from "./GamesFiles.vue";
 import GamesTable from "./GamesTable.vue";
 
@@ -33,7 +34,7 @@ const handIn = useMutation({
   onSuccess: ({ name, text, delivered, page: now }) => {
     if (!delivered) saveText(name, text);
     said.value = [
-      delivered ? "Handed in: it is in the table." : `Saved as ${name}: send it to the organiser.`,
+      delivered ? t("resultsSentTheyAreInThe") : t("savedAsFileSendItTo", { file: name }),
     ];
     show(now);
   },
@@ -79,23 +80,32 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
               :loading="save.isPending.value"
               @click="save.mutate()"
             >
-              Save the games file
+              {{ t("saveGamesFile") }}
             </v-btn>
             <FileButton
               class="no-print"
               strong
               multiple
-              :words="take.isPending.value ? 'Reading…' : 'Take results in'"
+              :words="take.isPending.value ? t('reading') : t('openResults')"
               accept=".json,application/json"
               @chosen="take.mutate($event)"
             />
-            <v-btn class="no-print" variant="outlined" size="large" @click="print">Print</v-btn>
+            <v-btn class="no-print" variant="outlined" size="large" @click="print">{{
+              t("print")
+            }}</v-btn>
           </template>
         </header>
         <p class="when">
-          {{ dayWords(page.starts_on) }} to {{ dayWords(page.ends_on) }}, results until
-          {{ dayWords(page.closes_on) }} ·
-          {{ page.organised_here ? "organised here" : `organised by ${page.organiser}` }}
+          {{
+            t("firstToLastResultsByCloses", {
+              first: dayWords(page.starts_on),
+              last: dayWords(page.ends_on),
+              closes: dayWords(page.closes_on),
+              who: page.organised_here
+                ? t("organisedHere")
+                : t("organisedByOrganiser", { organiser: page.organiser }),
+            })
+          }}
         </p>
         <div role="status">
           <ul v-if="said.length" class="board said">
@@ -112,11 +122,21 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
         />
         <section class="board own no-print">
           <div class="line">
-            <h2>This school so far</h2>
+            <h2>{{ t("thisSchoolSoFar") }}</h2>
             <p>
-              <b class="figure">{{ page.own.took_part || `fewer than ${page.fewest}` }}</b> of
-              {{ counted(page.own.children, "child has", "children have") }} taken part,
-              <b class="figure">{{ page.own.points }}</b> points
+              <i18n-t
+                keypath="challenges.tookOfNChildTakenPart"
+                scope="global"
+                :plural="page.own.children"
+                ><template #n>{{ page.own.children }}</template
+                ><template #took
+                  ><b class="figure">{{
+                    page.own.took_part || t("fewerThanN", { n: page.fewest })
+                  }}</b></template
+                ><template #points
+                  ><b class="figure">{{ page.own.points }}</b></template
+                ></i18n-t
+              >
             </p>
             <span class="space" />
             <v-btn
@@ -126,18 +146,18 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
               :loading="handIn.isPending.value"
               @click="handIn.mutate()"
             >
-              {{ page.handed_in ? "Hand in again" : "Hand in" }}
+              {{ page.handed_in ? t("sendResultsAgain") : t("sendResults") }}
             </v-btn>
           </div>
           <p class="quiet">
-            Scores of these tests from the first to the last day count, in whichever lesson they
-            were taken. This is all that is sent: groups of fewer than {{ page.fewest }} are put
-            together with others.
+            {{ t("allScoresInTheseTestsFrom", { n: page.fewest }) }}
           </p>
           <p v-if="page.handed_in && page.own_digits">
-            The check digits of this school are
-            <b class="figure" data-testid="own-digits">{{ page.own_digits }}</b>: the organiser asks
-            for them once.
+            <i18n-t keypath="challenges.thisSchoolsCheckDigitsAreDigits" scope="global"
+              ><template #digits
+                ><b class="figure" data-testid="own-digits">{{ page.own_digits }}</b></template
+              ></i18n-t
+            >
           </p>
           <section v-for="test in page.own.tests" :key="test.test_id">
             <h3>
@@ -146,23 +166,30 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
               }}</RouterLink>
             </h3>
             <p v-if="!test.groups.length" class="quiet">
-              fewer than {{ page.fewest }} children so far: nothing is told
+              {{ t("fewerThanNChildrenSoFar", { n: page.fewest }) }}
             </p>
             <div v-else class="scroll">
               <table class="plain">
                 <thead>
                   <tr>
-                    <th scope="col">Ages and houses</th>
-                    <th scope="col">Took part</th>
-                    <th scope="col">Highest rung, from the lowest</th>
-                    <th scope="col">In the middle</th>
+                    <th scope="col">{{ t("agesAndHouses") }}</th>
+                    <th scope="col">{{ t("tookPart") }}</th>
+                    <th scope="col">{{ t("highestRungReachedLowestFirst") }}</th>
+                    <th scope="col">{{ t("median") }}</th>
                   </tr>
                 </thead>
                 <tbody>
                   <tr v-for="group in test.groups" :key="group.name">
                     <th scope="row">{{ group.name }}</th>
-                    <td>{{ group.took_part }} of {{ group.children }}</td>
-                    <td>{{ group.rungs.join(" · ") || "no ladder" }}</td>
+                    <td>
+                      {{
+                        t("tookpartOfChildren", {
+                          tookPart: group.took_part,
+                          children: group.children,
+                        })
+                      }}
+                    </td>
+                    <td>{{ group.rungs.join(" · ") || t("noLadder") }}</td>
                     <td>{{ group.middle || "–" }}</td>
                   </tr>
                 </tbody>

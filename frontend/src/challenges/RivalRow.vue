@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One rival for several challenges, and its marks in one row. */
+import { t } from "../messages/challenges";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { computed, onMounted, reactive, ref, useTemplateRef, watch } from "vue";
 import { answer, client, wordsOf, type Schemas } from "../api/client";
@@ -24,7 +25,7 @@ const first = computed(() => props.challenges.find((one) => one.rival)?.rival ??
 const kind = ref<Kind | "">(first.value?.kind ?? "person");
 const name = ref(first.value?.kind === "person" ? first.value.name : "");
 const group = ref("");
-const best = ref(first.value?.name.endsWith("'s best") ?? false);
+const best = ref(first.value?.name.endsWith(t("nameSBest")) ?? false);
 const rung = ref(first.value?.rung ?? 1);
 const marks = reactive(
   Object.fromEntries(
@@ -95,7 +96,7 @@ const keeping = useMutation({
       return;
     }
     const tests = without.map((one) => one.test).join(", ");
-    left.value = `Kept. No rival yet in ${tests}: fewer than five children have a score there.`;
+    left.value = t("savedNoRivalYetInTests", { tests });
     return queries.invalidateQueries();
   },
 });
@@ -103,36 +104,37 @@ const problem = computed(() => (keeping.error.value ? wordsOf(keeping.error.valu
 </script>
 
 <template>
-  <form class="board stack" aria-label="The rival" @submit.prevent="keeping.mutate()">
+  <form class="board stack" :aria-label="t('theRival')" @submit.prevent="keeping.mutate()">
     <DraftNote :draft="draft" />
     <div class="line">
       <label class="labelled">
-        The rival is
+        {{ t("rival") }}
         <select v-model="kind" class="field">
           <option v-for="one in RIVALS" :key="one.code" :value="one.code">{{ one.words }}</option>
-          <option value="">nobody</option>
+          <option value="">{{ t("nobody") }}</option>
         </select>
       </label>
       <label v-if="kind === 'person'" class="labelled">
-        Who <input v-model="name" class="field" maxlength="60" placeholder="the head" />
+        {{ t("sex") }}
+        <input v-model="name" class="field" maxlength="60" :placeholder="t('theHeadTeacher')" />
       </label>
       <template v-if="kind === 'group'">
         <label class="labelled">
-          Class or house
+          {{ t("classOrHouse") }}
           <select v-model="group" class="field" required>
             <option v-for="one in groups" :key="one.id" :value="one.id">{{ one.name }}</option>
           </select>
         </label>
         <label class="labelled">
-          Its
+          {{ t("whose") }}
           <select v-model="best" class="field">
-            <option :value="false">middle score</option>
-            <option :value="true">best score</option>
+            <option :value="false">{{ t("medianScore") }}</option>
+            <option :value="true">{{ t("bestScore") }}</option>
           </select>
         </label>
       </template>
       <label v-if="kind === 'rung'" class="labelled">
-        Rung, from the lowest
+        {{ t("rungLowestFirst") }}
         <input v-model.number="rung" class="field num" type="number" min="1" max="12" />
       </label>
     </div>
@@ -144,7 +146,7 @@ const problem = computed(() => (keeping.error.value ? wordsOf(keeping.error.valu
             v-model="marks[one.id]!.typed"
             class="field mark figure"
             autocomplete="off"
-            placeholder="to come"
+            :placeholder="t('notSetYet')"
             @keydown.enter="next"
           />
         </label>
@@ -152,7 +154,7 @@ const problem = computed(() => (keeping.error.value ? wordsOf(keeping.error.valu
           v-if="(testOf(one.test_id)?.variants.length ?? 0) > 1"
           v-model="marks[one.id]!.variant"
           class="field small"
-          :aria-label="`Form of ${one.test}`"
+          :aria-label="t('formForTest', { test: one.test })"
         >
           <option v-for="each in testOf(one.test_id)?.variants" :key="each.code" :value="each.code">
             {{ each.name }}
@@ -162,34 +164,26 @@ const problem = computed(() => (keeping.error.value ? wordsOf(keeping.error.valu
           v-if="testOf(one.test_id)?.course"
           v-model="marks[one.id]!.course"
           class="field small"
-          :aria-label="`Course of ${one.test}`"
-          placeholder="usual course"
+          :aria-label="t('courseForTest', { test: one.test })"
+          :placeholder="t('usualCourse')"
           autocomplete="off"
         />
       </div>
     </div>
     <p class="quiet">
-      <template v-if="kind === 'person'"
-        >A mark is typed as any score of that test is; one left empty is still to be made, by
-        somebody who joins in.</template
-      >
-      <template v-else-if="kind === 'group'"
-        >Of the best that each child has done so far in the usual form, as it is today; from five
-        children on, and nobody's name.</template
-      >
-      <template v-else-if="kind === 'self'"
-        >Each child against its own last day, in the same form and on the same course.</template
-      >
-      <template v-else-if="kind === 'rung'"
-        >Each child by the ladder of its own year: reaching it is enough.</template
-      >
+      <template v-if="kind === 'person'">{{ t("enterAScoreAsYouWould") }}</template>
+      <template v-else-if="kind === 'group'">{{ t("theBestEachChildHasDone") }}</template>
+      <template v-else-if="kind === 'self'">{{ t("eachChildAgainstTheirOwnLast") }}</template>
+      <template v-else-if="kind === 'rung'">{{ t("eachChildAgainstTheLadderFor") }}</template>
     </p>
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
     <p v-if="left" role="status">{{ left }}</p>
     <div class="line">
-      <v-btn type="submit" color="primary" :loading="keeping.isPending.value">Keep the rival</v-btn>
+      <v-btn type="submit" color="primary" :loading="keeping.isPending.value">{{
+        t("saveRival")
+      }}</v-btn>
       <v-btn variant="outlined" @click="$emit('close')">
-        {{ left ? "Close" : "Not now" }}
+        {{ left ? t("close") : t("cancel") }}
       </v-btn>
     </div>
   </form>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A class's challenges week after week: one table, each child's story, and what could come next. */
+import { t } from "../messages/challenges";
 import { useQuery } from "@tanstack/vue-query";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
@@ -24,7 +25,7 @@ const page = query.data;
     <LoadState :query="query">
       <template v-if="page">
         <header class="line top">
-          <h1>{{ page.class_name }}, week by week</h1>
+          <h1>{{ t("classWeekByWeek", { class: page.class_name }) }}</h1>
           <span class="space" />
           <v-btn
             v-if="page.like.length"
@@ -35,28 +36,30 @@ const page = query.data;
               query: { class: classId, tests: page.like.map((one) => one.id).join(',') },
             }"
           >
-            Next week: something like it
+            {{ t("nextWeekSomethingSimilar") }}
           </v-btn>
         </header>
         <p v-if="page.like.length" class="quiet">
-          Like what was done, and not done yet: {{ page.like.map((one) => one.name).join(", ") }}.
+          {{
+            t("similarTestsThisClassHasNot", { tests: page.like.map((one) => one.name).join(", ") })
+          }}
         </p>
         <p v-if="!page.weeks.length" class="board">
-          No week of challenges yet for this class; they stand here one beside the other.
+          {{ t("noChallengeWeeksYetTheyWill") }}
         </p>
         <div v-else class="board scroll">
           <table class="plain">
             <thead>
               <tr>
-                <th scope="col">Child</th>
+                <th scope="col">{{ t("child") }}</th>
                 <th v-for="week in page.weeks" :key="week.id" scope="col" class="week">
                   <RouterLink :to="{ name: 'week', params: { weekId: week.id } }">{{
                     week.name
                   }}</RouterLink>
                   <span class="quiet">{{ shortDay(week.starts_on) }}</span>
                 </th>
-                <th scope="col">Points</th>
-                <th scope="col">The story so far</th>
+                <th scope="col">{{ t("points") }}</th>
+                <th scope="col">{{ t("theStorySoFar") }}</th>
               </tr>
             </thead>
             <tbody>
@@ -69,7 +72,13 @@ const page = query.data;
                 <td
                   v-for="(cell, place) in one.weeks"
                   :key="page.weeks[place]!.id"
-                  :title="`${cell.took_part} taken part in, ${cell.gained} better with another go, ${cell.beaten} rivals beaten`"
+                  :title="
+                    t('tookTookPartGainedImprovedWith', {
+                      took: cell.took_part,
+                      gained: cell.gained,
+                      beaten: cell.beaten,
+                    })
+                  "
                 >
                   <template v-if="cell.took_part">
                     <b class="figure">{{ cell.points }}</b>
@@ -83,12 +92,15 @@ const page = query.data;
             </tbody>
             <tfoot>
               <tr>
-                <th scope="row">Took part</th>
+                <th scope="row">{{ t("tookPart") }}</th>
                 <td v-for="week in page.weeks" :key="week.id" class="figure">
-                  {{ week.took_part }} <span class="quiet">of {{ page.children.length }}</span>
+                  {{ week.took_part }}
+                  <span class="quiet">{{
+                    t("ofChildren", { children: page.children.length })
+                  }}</span>
                 </td>
                 <td></td>
-                <td class="quiet">▲ better with another go</td>
+                <td class="quiet">{{ t("betterWithAnotherGo") }}</td>
               </tr>
             </tfoot>
           </table>

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 /** A set: all challenges of one day in a row, and what each child's sheet says. */
+import { t } from "../messages/challenges";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { answer, client } from "../api/client";
 import WhyButton from "../parts/why/WhyButton.vue";
 import LoadState from "../parts/LoadState.vue";
-import { counted, dayWords, isoDay } from "../parts/words";
+import { dayWords, isoDay } from "../parts/words";
 import RivalRow from "./RivalRow.vue";
 
 const props = defineProps<{ weekId: string }>();
@@ -35,7 +36,7 @@ const editing = computed(
 );
 const said = computed(() => {
   const names = new Set(rivals.value.map((one) => one?.name ?? "nobody"));
-  return names.size === 1 ? [...names][0] : "several rivals";
+  return names.size === 1 ? [...names][0] : t("severalRivals");
 });
 const open = computed(
   () => page.value && page.value.on <= isoDay() && isoDay() <= page.value.until,
@@ -72,16 +73,23 @@ const print = () => window.print();
       <template v-if="page">
         <header class="line top">
           <h1>{{ page.week }}</h1>
-          <RouterLink class="no-print" :to="{ name: 'week', params: { weekId } }"
-            >the week</RouterLink
-          >
+          <RouterLink class="no-print" :to="{ name: 'week', params: { weekId } }">{{
+            t("theWeek")
+          }}</RouterLink>
           <span>
-            {{ dayWords(page.on) }} · {{ page.challenges.length }} in a row · rival:
-            <strong>{{ said }}</strong>
+            <i18n-t keypath="challenges.dayNInARowRival" scope="global"
+              ><template #day>{{ dayWords(page.on) }}</template
+              ><template #n>{{ page.challenges.length }}</template
+              ><template #rival
+                ><strong>{{ said }}</strong></template
+              ></i18n-t
+            >
           </span>
           <span class="space" />
-          <v-btn class="no-print" variant="text" @click="print">Print</v-btn>
-          <v-btn class="no-print" variant="outlined" @click="asked = !editing">Rival</v-btn>
+          <v-btn class="no-print" variant="text" @click="print">{{ t("print") }}</v-btn>
+          <v-btn class="no-print" variant="outlined" @click="asked = !editing">{{
+            t("rival")
+          }}</v-btn>
           <v-btn
             v-if="week.data.value"
             class="no-print"
@@ -89,7 +97,7 @@ const print = () => window.print();
             :loading="giving.isPending.value"
             @click="giving.mutate()"
           >
-            Give the points
+            {{ t("givePoints") }}
           </v-btn>
           <v-btn
             v-for="one in open ? page.classes : []"
@@ -100,12 +108,13 @@ const print = () => window.print();
             :loading="holding.isPending.value"
             @click="holding.mutate(one.id)"
           >
-            Hold it<template v-if="page.classes.length > 1">: {{ one.name }}</template>
+            {{ t("startTheSet")
+            }}<template v-if="page.classes.length > 1">: {{ one.name }}</template>
           </v-btn>
         </header>
         <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
         <p v-if="giving.isSuccess.value" role="status" class="no-print">
-          All points that were earned are given.
+          {{ t("allPointsHaveBeenGiven") }}
         </p>
         <RivalRow
           v-if="editing && week.data.value"
@@ -120,16 +129,16 @@ const print = () => window.print();
           <table class="plain sheet">
             <thead>
               <tr>
-                <th scope="col">Child</th>
+                <th scope="col">{{ t("child") }}</th>
                 <th v-for="one in page.challenges" :key="one.id" scope="col" class="test">
                   <RouterLink :to="{ name: 'challenge', params: { challengeId: one.id } }">{{
                     one.test
                   }}</RouterLink>
                   <b v-if="one.rival" class="figure mark">{{
-                    one.rival.made ? one.rival.shown : "to come"
+                    one.rival.made ? one.rival.shown : t("notSetYet")
                   }}</b>
                 </th>
-                <th scope="col">Beaten</th>
+                <th scope="col">{{ t("beatIt") }}</th>
               </tr>
             </thead>
             <tbody>
@@ -160,11 +169,13 @@ const print = () => window.print();
             </tbody>
             <tfoot>
               <tr>
-                <th scope="row">Beat the mark</th>
+                <th scope="row">{{ t("beatTheRival") }}</th>
                 <td v-for="one in page.challenges" :key="one.id" class="figure">
                   <template v-if="one.took_part"
                     >{{ one.beat_rival }}
-                    <span class="quiet">of {{ one.took_part }}</span></template
+                    <span class="quiet">{{
+                      t("ofTookpart", { tookPart: one.took_part })
+                    }}</span></template
                   >
                 </td>
                 <td></td>
@@ -172,18 +183,22 @@ const print = () => window.print();
             </tfoot>
           </table>
         </div>
-        <section v-if="child" class="board stack own" :aria-label="`Sheet of ${child.name}`">
+        <section
+          v-if="child"
+          class="board stack own"
+          :aria-label="t('sheetOfChild', { child: child.name })"
+        >
           <h2>{{ child.name }}</h2>
-          <p class="figure foot">{{ child.words || "nothing scored yet" }}</p>
+          <p class="figure foot">{{ child.words || t("noScoresYet") }}</p>
           <ul class="lines">
             <li v-for="(cell, place) in child.cells" :key="page.challenges[place]!.id">
               <strong>{{ page.challenges[place]!.test }}</strong>
               <span class="figure">{{ cell.best || "–" }}</span>
-              <span v-if="cell.goes > 1" class="quiet"
-                >of {{ counted(cell.goes, "go", "goes") }}</span
-              >
+              <span v-if="cell.goes > 1" class="quiet">{{ t("ofNGoes", { n: cell.goes }) }}</span>
               <span>{{
-                [cell.rival, cell.rung, cell.new_best ? "new best" : ""].filter(Boolean).join(" · ")
+                [cell.rival, cell.rung, cell.new_best ? t("newBest") : ""]
+                  .filter(Boolean)
+                  .join(" · ")
               }}</span>
               <WhyButton v-if="cell.last" :attempt-id="cell.last" :label="child.name" />
             </li>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A warm-up game: a board of movements with slides and climbs, a die, counters, ten minutes. */
+import { t } from "../messages/challenges";
 import { useQuery } from "@tanstack/vue-query";
 import { useEventListener, useIntervalFn, useSessionStorage } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
@@ -25,9 +26,9 @@ const LOADS: Load[] = [
   "aerobic",
 ];
 const SPACES: Record<Schemas["Space"], string> = {
-  spot: "on the spot",
-  floor: "some floor",
-  hall: "room to run",
+  spot: t("onTheSpot"),
+  floor: t("someFloorSpace"),
+  hall: t("roomToRun"),
 };
 const route = useRoute();
 const router = useRouter();
@@ -117,8 +118,14 @@ function move() {
   game.value.places[mine] = square.to;
   game.value.die = die;
   game.value.turn = (mine + 1) % game.value.teams;
-  const way = square.to > reached ? ", up a climb" : square.to < reached ? ", down a slide" : "";
-  said.value = `${TEAMS[mine]} throws ${die}: square ${square.to}${way}. ${landed.words}.`;
+  const way = square.to > reached ? t("upAClimb") : square.to < reached ? t("downASlide") : "";
+  said.value = t("teamThrowDieSquareSquareWay", {
+    team: TEAMS[mine],
+    die,
+    square: square.to,
+    way,
+    words: landed.words,
+  });
 }
 useEventListener("keydown", (event) => {
   const target = event.target as HTMLElement;
@@ -134,27 +141,27 @@ const print = () => window.print();
 <template>
   <main id="main" tabindex="-1" class="page game">
     <div class="head">
-      <h1>Warm-up game</h1>
+      <h1>{{ t("warmUpGame") }}</h1>
       <div class="line no-print">
         <label class="line">
-          Board
+          {{ t("board") }}
           <input
             class="field number"
             type="number"
             min="1"
             :max="LARGEST"
             :value="wish.number"
-            aria-label="Number of the board"
+            :aria-label="t('boardNumber')"
             @change="change({ number: Number(($event.target as HTMLInputElement).value) || 1 })"
           />
         </label>
-        <v-btn variant="outlined" @click="another">Another board</v-btn>
-        <v-btn variant="outlined" @click="print">Print</v-btn>
+        <v-btn variant="outlined" @click="another">{{ t("anotherBoard") }}</v-btn>
+        <v-btn variant="outlined" @click="print">{{ t("print") }}</v-btn>
       </div>
     </div>
     <div class="line no-print choices">
       <label class="line">
-        Age
+        {{ t("age") }}
         <select
           class="field"
           :value="wish.age"
@@ -164,7 +171,7 @@ const print = () => window.print();
         </select>
       </label>
       <label class="line">
-        Space
+        {{ t("space") }}
         <select
           class="field"
           :value="wish.space"
@@ -174,7 +181,9 @@ const print = () => window.print();
         </select>
       </label>
       <details class="spare">
-        <summary>Kept fresh for what follows: {{ wish.spare.join(", ") || "nothing" }}</summary>
+        <summary>
+          {{ t("keptFreshForTheTestParts", { parts: wish.spare.join(", ") || "nothing" }) }}
+        </summary>
         <div class="line">
           <label v-for="one in LOADS" :key="one" class="line">
             <input
@@ -194,7 +203,7 @@ const print = () => window.print();
         </div>
       </details>
       <label class="line">
-        Counters
+        {{ t("counters") }}
         <select v-model.number="game.teams" class="field">
           <option v-for="n in 6" :key="n" :value="n">{{ n }}</option>
         </select>
@@ -204,16 +213,16 @@ const print = () => window.print();
       <template v-if="board">
         <div class="line no-print play">
           <v-btn color="primary" size="x-large" :disabled="over" @click="move">
-            {{ over ? "Time is up" : `Throw for ${team}` }}
+            {{ over ? t("timeIsUp") : t("throwForTeam", { team }) }}
           </v-btn>
           <b class="figure die" aria-hidden="true">{{ game.die || "–" }}</b>
           <b class="figure clock" data-testid="game-left">{{
             clockShown(left ?? board.minutes * 60)
           }}</b>
-          <v-btn variant="text" @click="restart">Begin again</v-btn>
+          <v-btn variant="text" @click="restart">{{ t("startAgain") }}</v-btn>
           <p role="status" class="said">{{ said }}</p>
         </div>
-        <div class="board scroll" tabindex="0" role="region" aria-label="The board">
+        <div class="board scroll" tabindex="0" role="region" :aria-label="t('theBoard')">
           <table class="squares">
             <tbody>
               <tr v-for="(row, n) in rows" :key="n">
@@ -224,7 +233,7 @@ const print = () => window.print();
                 >
                   <span class="place figure">{{ square.place }}</span>
                   <template v-if="square.to !== square.place">
-                    {{ square.to > square.place ? "⤴ climb to" : "⤵ slide to" }}
+                    {{ square.to > square.place ? t("climbTo") : t("slideTo") }}
                     <b class="figure">{{ square.to }}</b>
                   </template>
                   <template v-else>{{ square.words }}</template>
@@ -235,10 +244,14 @@ const print = () => window.print();
           </table>
         </div>
         <p class="quiet">
-          Board {{ board.number }}, age {{ board.age }}, {{ SPACES[board.space] }}: the same numbers
-          make it again. A counter needs about {{ board.throws }} throws. Everybody of a team does
-          the movement; who is there begins anew. Stop for pain, dizziness or wheeze; clear space
-          around each child.
+          {{
+            t("boardNumberAgeAgeSpaceThe", {
+              number: board.number,
+              age: board.age,
+              space: SPACES[board.space],
+              throws: board.throws,
+            })
+          }}
         </p>
       </template>
     </LoadState>

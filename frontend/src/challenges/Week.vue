@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One week: its days, the rules, and the points by house and by child. */
+import { t } from "../messages/challenges";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
@@ -113,10 +114,11 @@ function add(on: string) {
             :loading="trying.isPending.value"
             @click="trying.mutate(one.id)"
           >
-            Try all again<template v-if="page.classes.length > 1">: {{ one.name }}</template>
+            {{ t("repeatTheWholeWeek")
+            }}<template v-if="page.classes.length > 1">: {{ one.name }}</template>
           </v-btn>
           <v-btn v-if="page.challenges.length" variant="outlined" @click="rivals = !rivals">
-            Rival
+            {{ t("rival") }}
           </v-btn>
           <v-btn
             v-if="page.challenges.length"
@@ -124,13 +126,15 @@ function add(on: string) {
             :loading="giving.isPending.value"
             @click="giving.mutate()"
           >
-            Give the points
+            {{ t("givePoints") }}
           </v-btn>
-          <v-btn variant="outlined" :to="{ name: 'week-wall', params: { weekId } }">Wall</v-btn>
-          <v-btn variant="text" @click="removing = true">Take the week away</v-btn>
+          <v-btn variant="outlined" :to="{ name: 'week-wall', params: { weekId } }">{{
+            t("wall")
+          }}</v-btn>
+          <v-btn variant="text" @click="removing = true">{{ t("deleteWeek") }}</v-btn>
         </header>
         <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
-        <p v-if="giving.isSuccess.value" role="status">All points that were earned are given.</p>
+        <p v-if="giving.isSuccess.value" role="status">{{ t("allPointsHaveBeenGiven") }}</p>
         <RivalRow
           v-if="rivals"
           class="rivals"
@@ -155,28 +159,30 @@ function add(on: string) {
                   <span v-if="one.rival">
                     {{ one.rival.name }}: <b class="figure">{{ one.rival.shown }}</b>
                     {{ one.rival.variant_name }}
-                    <template v-if="one.rival.course">over {{ one.rival.course }}</template>
+                    <template v-if="one.rival.course">{{
+                      t("overCourse", { course: one.rival.course })
+                    }}</template>
                   </span>
                   <v-btn
                     v-if="!one.begun"
                     variant="text"
-                    :aria-label="`Take ${one.test} out`"
+                    :aria-label="t('removeTest', { test: one.test })"
                     @click="taking.mutate(one.id)"
                   >
                     ×
                   </v-btn>
                 </li>
-                <li v-if="!challenges.length" class="quiet">no challenge</li>
+                <li v-if="!challenges.length" class="quiet">{{ t("noChallenge") }}</li>
               </ul>
               <v-btn
                 v-if="challenges.length > 1"
                 variant="outlined"
                 :to="{ name: 'set', params: { weekId }, query: { on } }"
               >
-                As a set
+                {{ t("asASet") }}
               </v-btn>
               <v-btn variant="outlined" :aria-expanded="adding === on" @click="add(on)">
-                {{ challenges.length ? "Add" : "Choose" }}
+                {{ challenges.length ? t("add") : t("choose") }}
               </v-btn>
               <form v-if="adding === on" class="line edit" @submit.prevent="putting.mutate(on)">
                 <v-autocomplete
@@ -190,25 +196,27 @@ function add(on: string) {
                   :items="tests.data.value ?? []"
                   item-title="name"
                   item-value="id"
-                  label="Tests"
+                  :label="t('tests')"
                   class="wide"
                 />
-                <v-btn type="submit" color="primary" :disabled="!chosen.length">Keep</v-btn>
-                <v-btn variant="outlined" @click="adding = null">Not now</v-btn>
+                <v-btn type="submit" color="primary" :disabled="!chosen.length">{{
+                  t("save")
+                }}</v-btn>
+                <v-btn variant="outlined" @click="adding = null">{{ t("cancel") }}</v-btn>
               </form>
             </li>
           </ol>
           <aside class="stack">
             <section class="board">
-              <h2>Points</h2>
+              <h2>{{ t("points") }}</h2>
               <p v-for="rule in page.rules" :key="rule.rule">
                 <b class="figure">{{ rule.points }}</b> {{ rule.words }}
               </p>
-              <p class="quiet">Each at most once a child and challenge.</p>
+              <p class="quiet">{{ t("eachAtMostOncePerChild") }}</p>
             </section>
             <HouseSums :houses="page.houses" />
             <section class="board">
-              <h2>Children</h2>
+              <h2>{{ t("children") }}</h2>
               <template v-for="group in page.classes" :key="group.id">
                 <h3>{{ group.name }}</h3>
                 <ul class="children">
@@ -228,9 +236,9 @@ function add(on: string) {
         </div>
         <Confirm
           v-model="removing"
-          title="Take this week away?"
-          words="The challenges and rivals go; scores stay. Once points were given, a week stays."
-          yes="Take it away"
+          :title="t('deleteThisWeek')"
+          :words="t('itsChallengesAndRivalsAreDeleted')"
+          :yes="t('turnOff')"
           @yes="ending.mutate()"
         />
       </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Houses and classes on the wall: taking part first, one after the other, nobody's name. */
+import { t } from "../messages/challenges";
 import { useQuery } from "@tanstack/vue-query";
 import { useEventListener } from "@vueuse/core";
 import { computed, onBeforeUnmount, ref } from "vue";
@@ -35,7 +36,7 @@ const parts = computed(() => {
     rows.map((one) => ({
       name: one.name,
       bar: share(one),
-      words: `${one.took_part} of ${one.children}`,
+      words: t("tookpartOfChildren", { tookPart: one.took_part, children: one.children }),
     }));
   const most = Math.max(1, ...wall.houses.map((one) => one.each));
   const points = [...wall.houses]
@@ -43,12 +44,12 @@ const parts = computed(() => {
     .map((one) => ({
       name: one.name,
       bar: Math.round((100 * one.each) / most),
-      words: `${one.points} points, ${one.each} a child`,
+      words: t("nPointsEachPerChild", { n: one.points, each: one.each }),
     }));
   return [
-    { title: "Taking part, by class", rows: taking(wall.classes) },
-    { title: "Taking part, by house", rows: taking(wall.houses) },
-    { title: "Points a child", rows: points },
+    { title: t("takingPartByClass"), rows: taking(wall.classes) },
+    { title: t("takingPartByHouse"), rows: taking(wall.houses) },
+    { title: t("pointsPerChild"), rows: points },
   ].filter((one) => one.rows.length);
 });
 const at = ref(0);
@@ -80,13 +81,15 @@ useEventListener("keydown", (event) => {
         <div class="head">
           <h1>{{ page.data.value.name }}</h1>
           <div class="line">
-            <v-btn size="large" color="primary" :disabled="isLast" @click="next">Next</v-btn>
-            <v-btn size="large" variant="outlined" :to="{ name: 'week', params: { weekId } }"
-              >Back to the week</v-btn
-            >
+            <v-btn size="large" color="primary" :disabled="isLast" @click="next">{{
+              t("next")
+            }}</v-btn>
+            <v-btn size="large" variant="outlined" :to="{ name: 'week', params: { weekId } }">{{
+              t("backToTheWeek")
+            }}</v-btn>
           </div>
         </div>
-        <p v-if="!part" class="board">Nothing yet.</p>
+        <p v-if="!part" class="board">{{ t("noPointsYet") }}</p>
         <section v-else aria-live="polite">
           <h2>{{ part.title }}</h2>
           <div v-for="(row, place) in part.rows" :key="row.name" class="row">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The weeks of challenges and the sets, and making a new one. */
+import { t } from "../messages/challenges";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRoute } from "vue-router";
@@ -32,10 +33,12 @@ const turn = (kind: "week" | "set") => (making.value = making.value === kind ? n
 <template>
   <main id="main" tabindex="-1" class="page">
     <header class="line top">
-      <h1>Challenges</h1>
+      <h1>{{ t("challenges") }}</h1>
       <span class="space" />
-      <v-btn variant="outlined" size="large" :to="{ name: 'games' }">Between schools</v-btn>
-      <v-btn variant="outlined" size="large" :to="{ name: 'warm-up' }">Warm-up game</v-btn>
+      <v-btn variant="outlined" size="large" :to="{ name: 'games' }">{{
+        t("betweenSchools")
+      }}</v-btn>
+      <v-btn variant="outlined" size="large" :to="{ name: 'warm-up' }">{{ t("warmUpGame") }}</v-btn>
       <v-btn
         v-for="kind in ['set', 'week'] as const"
         :key="kind"
@@ -44,12 +47,12 @@ const turn = (kind: "week" | "set") => (making.value = making.value === kind ? n
         :aria-expanded="making === kind"
         @click="turn(kind)"
       >
-        New {{ kind }}
+        {{ t("newKind", { kind }) }}
       </v-btn>
     </header>
     <NewWeek v-if="making" :key="making" :kind="making" :asked="asked" @close="making = null" />
-    <nav v-if="query.data.value?.length" class="line series" aria-label="Week by week">
-      Week by week:
+    <nav v-if="query.data.value?.length" class="line series" :aria-label="t('weekByWeek')">
+      {{ t("weekByWeek2") }}
       <RouterLink
         v-for="one in classes.data.value?.classes"
         :key="one.id"
@@ -60,17 +63,20 @@ const turn = (kind: "week" | "set") => (making.value = making.value === kind ? n
     </nav>
     <LoadState :query="query">
       <p v-if="!query.data.value?.length" class="board">
-        No week yet. A week has challenges by day, each open to be tried again until its last day;
-        every go is kept, and points are given by rules you set. A set is several in a row on one
-        day, against one rival.
+        {{ t("noWeeksYetAWeekHas") }}
       </p>
       <ul class="weeks">
         <li v-for="week in query.data.value" :key="week.id">
           <RouterLink class="board week" :to="{ name: 'week', params: { weekId: week.id } }">
             <strong class="figure">{{ week.name }}</strong>
-            <span>{{ dayWords(week.starts_on) }} to {{ dayWords(week.ends_on) }}</span>
+            <span>{{
+              t("startsonToEndson", {
+                startsOn: dayWords(week.starts_on),
+                endsOn: dayWords(week.ends_on),
+              })
+            }}</span>
             <span class="quiet">{{ week.classes.join(", ") }}</span>
-            <span class="tests">{{ week.tests.join(" · ") || "no challenge chosen yet" }}</span>
+            <span class="tests">{{ week.tests.join(" · ") || t("noChallengeChosenYet") }}</span>
           </RouterLink>
         </li>
       </ul>

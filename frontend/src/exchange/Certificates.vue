@@ -1,10 +1,10 @@
 <script setup lang="ts">
 /** Certificates: proposed by stated rules, agreed to and worded by the teacher. */
+import { t } from "../messages/exchange";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, reactive, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
-import { counted } from "../parts/words";
 import HandoutFile from "../parts/files/HandoutFile.vue";
 import { useHandout } from "../parts/files/useHandout";
 
@@ -15,19 +15,19 @@ const page = useQuery({
   queryFn: () => answer(client.GET("/api/classes/{class_id}/awards", { params: { path } })),
 });
 const AWARDS: Record<Schemas["Award"], string> = {
-  new_best: "New best",
-  rung: "Rung reached",
-  improver: "Improvers",
-  kept_trying: "Kept trying",
-  all_tests: "Took part in all",
+  new_best: t("newBest"),
+  rung: t("reachedARung"),
+  improver: t("mostImproved"),
+  kept_trying: t("keptTrying"),
+  all_tests: t("tookPartInEverything"),
 };
 const DRAWINGS: Record<Schemas["Drawing"], string> = {
-  pennant: "a pennant",
+  pennant: t("aPennant"),
   lanes: "lanes",
   steps: "steps",
 };
 const award = ref<Schemas["Award"]>("new_best");
-const title = ref("Well done");
+const title = ref(t("wellDone"));
 const drawing = ref<Schemas["Drawing"]>("pennant");
 /** A row a proposal of the chosen kind; the words are the teacher's once they are changed. */
 const rows = computed(() =>
@@ -67,20 +67,20 @@ const make = () =>
 
 <template>
   <section class="board">
-    <h2>Certificates</h2>
+    <h2>{{ t("certificates") }}</h2>
     <LoadState :query="page">
       <div class="line">
         <label class="labelled">
-          What for
+          {{ t("reason") }}
           <select v-model="award" class="field">
             <option v-for="(words, one) in AWARDS" :key="one" :value="one">{{ words }}</option>
           </select>
         </label>
         <label class="labelled">
-          Heading <input v-model="title" class="field" maxlength="60" required />
+          {{ t("heading") }} <input v-model="title" class="field" maxlength="60" required />
         </label>
         <label class="labelled">
-          Drawing
+          {{ t("drawing") }}
           <select v-model="drawing" class="field">
             <option v-for="(words, one) in DRAWINGS" :key="one" :value="one">{{ words }}</option>
           </select>
@@ -92,17 +92,17 @@ const make = () =>
           :loading="busy"
           @click="make"
         >
-          Make {{ counted(chosen.length, "certificate") }}
+          {{ t("makeNCertificate", chosen.length) }}
         </v-btn>
       </div>
-      <p class="quiet mt-2">Proposed for {{ rule }}.</p>
+      <p class="quiet mt-2">{{ t("suggestedForRule", { rule }) }}</p>
       <HandoutFile :file="current" :problem="problem" />
-      <p v-if="!rows.length" class="quiet">Nobody in this term, by that rule.</p>
+      <p v-if="!rows.length" class="quiet">{{ t("nobodyThisTermForThatReason") }}</p>
       <table v-else class="plain middle">
         <thead>
           <tr>
-            <th scope="col">Child</th>
-            <th scope="col">What it says</th>
+            <th scope="col">{{ t("child") }}</th>
+            <th scope="col">{{ t("result") }}</th>
           </tr>
         </thead>
         <tbody>
@@ -117,7 +117,7 @@ const make = () =>
               <input
                 class="field wide"
                 maxlength="200"
-                :aria-label="`What the certificate of ${row.name} says`"
+                :aria-label="t('textOnTheCertificateOfChild', { child: row.name })"
                 :value="worded[row.key] ?? row.words"
                 @input="worded[row.key] = ($event.target as HTMLInputElement).value"
               />

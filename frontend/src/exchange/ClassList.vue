@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A class over its tests on paper, for its class teacher. */
+import { t } from "../messages/exchange";
 import { answer, client } from "../api/client";
 import HandoutFile from "../parts/files/HandoutFile.vue";
 import { useHandout } from "../parts/files/useHandout";
@@ -19,14 +20,12 @@ const make = () =>
 
 <template>
   <section class="board">
-    <h2>List for the class teacher</h2>
+    <h2>{{ t("listForTheClassTeacher") }}</h2>
     <p>
-      The class over all tests of this term in the order of the list, with the rung and the change
-      of each score and what each test says of the class. It names children: for colleagues, not for
-      the wall.
+      {{ t("allTestsOfThisTermIn") }}
     </p>
     <v-btn class="mt-2" color="primary" size="large" :loading="busy" @click="make">
-      Make the list
+      {{ t("makeList") }}
     </v-btn>
     <HandoutFile :file="current" :problem="problem" />
   </section>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What a class is given on paper: reports, certificates, the class list and recording sheets. */
+import { t } from "../messages/exchange";
 import { computed } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import ClassTabs from "../parts/ClassTabs.vue";
@@ -14,10 +15,10 @@ const route = useRoute();
 const router = useRouter();
 const KINDS = { reports: Reports, certificates: Certificates, list: ClassList, sheets: Sheets };
 const WORDS: Record<keyof typeof KINDS, string> = {
-  reports: "Reports for the families",
-  certificates: "Certificates",
-  list: "List for the class teacher",
-  sheets: "Recording sheets",
+  reports: t("familyReports"),
+  certificates: t("certificates"),
+  list: t("listForTheClassTeacher"),
+  sheets: t("recordingSheets"),
 };
 const kind = computed((): keyof typeof KINDS => {
   const asked = String(route.query.kind ?? "");
@@ -29,11 +30,11 @@ const name = useClassName(props.classId);
 <template>
   <main id="main" tabindex="-1" class="page">
     <div class="head">
-      <h1>{{ name || "Hand-outs" }}</h1>
+      <h1>{{ name || t("handouts") }}</h1>
       <ClassTabs :class-id="classId" />
     </div>
     <hr class="court-line" />
-    <div class="line" role="group" aria-label="Which hand-out">
+    <div class="line" role="group" :aria-label="t('chooseAHandout')">
       <v-btn
         v-for="(words, one) in WORDS"
         :key="one"

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 /** A page a child for its family, with a line from the teacher; the whole class in one file. */
+import { t } from "../messages/exchange";
 import { useMutation, useQuery } from "@tanstack/vue-query";
 import { computed, reactive, ref, watch } from "vue";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
-import { counted } from "../parts/words";
 import HandoutFile from "../parts/files/HandoutFile.vue";
 import { useHandout } from "../parts/files/useHandout";
 
@@ -55,19 +55,18 @@ const make = () =>
 
 <template>
   <section class="board">
-    <h2>Reports for the families</h2>
+    <h2>{{ t("familyReports") }}</h2>
     <p>
-      One page a child for this term: what was done, own lanes, what got better, what next, and your
-      line. No child is compared with another.
+      {{ t("onePageForEachChildAnd") }}
     </p>
     <div class="line mt-2">
       <v-btn color="primary" size="large" :disabled="!chosen.length" :loading="busy" @click="make">
-        Make {{ counted(chosen.length, "report") }}
+        {{ t("makeNReport", chosen.length) }}
       </v-btn>
     </div>
     <HandoutFile :file="current" :problem="problem" />
     <LoadState :query="lines">
-      <p v-if="!children.length" class="quiet">There are no children in this class yet.</p>
+      <p v-if="!children.length" class="quiet">{{ t("thisClassHasNoChildrenYet") }}</p>
       <table v-else class="plain middle">
         <thead>
           <tr>
@@ -75,17 +74,17 @@ const make = () =>
               <label class="line pick">
                 <input
                   type="checkbox"
-                  aria-label="All children"
+                  :aria-label="t('allChildren')"
                   :checked="chosen.length === children.length"
                   @change="
                     chosen =
                       chosen.length === children.length ? [] : children.map((one) => one.pupil_id)
                   "
                 />
-                Child
+                {{ t("child") }}
               </label>
             </th>
-            <th scope="col">Your line (300 letters; kept as you leave it)</th>
+            <th scope="col">{{ t("yourCommentUpTo300Characters") }}</th>
           </tr>
         </thead>
         <tbody>
@@ -101,7 +100,7 @@ const make = () =>
                 v-model="typed[child.pupil_id]"
                 class="field wide"
                 maxlength="300"
-                :aria-label="`Line for the family of ${child.name}`"
+                :aria-label="t('commentForTheFamilyOfChild', { child: child.name })"
                 @change="keeping.mutate(child.pupil_id)"
               />
             </td>
@@ -110,7 +109,7 @@ const make = () =>
       </table>
     </LoadState>
     <p v-if="keeping.error.value" role="alert" class="problem">
-      {{ keeping.error.value.message }} What you typed is still here.
+      {{ t("problemYourTextIsStillHere", { problem: keeping.error.value.message }) }}
     </p>
   </section>
 </template>

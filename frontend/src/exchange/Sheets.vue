@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Recording sheets in the order of entry: a test, a battery, pulses, a week, or blank. */
+import { t } from "../messages/exchange";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { useRoute } from "vue-router";
@@ -11,11 +12,11 @@ type Kind = Schemas["SheetKind"];
 const props = defineProps<{ classId: string }>();
 const route = useRoute();
 const KINDS: Record<Kind, string> = {
-  test: "a test",
-  battery: "a battery",
-  pulses: "pulses of a lesson",
-  week: "a week of challenges",
-  blank: "nothing yet: blank",
+  test: t("aTest"),
+  battery: t("aBattery"),
+  pulses: t("pulseCountsOfALesson"),
+  week: t("aWeekOfChallenges"),
+  blank: t("nothingYetBlank"),
 };
 const kind = ref<Kind>("test");
 const of = ref(String(route.query.test ?? ""));
@@ -54,20 +55,19 @@ const make = () =>
 
 <template>
   <section class="board">
-    <h2>Recording sheets</h2>
+    <h2>{{ t("recordingSheets") }}</h2>
     <p>
-      A row a child in the order its scores are typed in, boxes big enough for a cold hand, what
-      counts in the head.
+      {{ t("oneRowPerChildInClass") }}
     </p>
     <form class="line mt-2" @submit.prevent="make">
       <label class="labelled">
-        A sheet for
+        {{ t("aSheetFor") }}
         <select v-model="kind" class="field">
           <option v-for="(words, one) in KINDS" :key="one" :value="one">{{ words }}</option>
         </select>
       </label>
       <label v-if="isOfThing" class="labelled">
-        Which
+        {{ t("which") }}
         <select v-model="of" class="field">
           <option v-for="one in things.data.value" :key="one.id" :value="one.id">
             {{ one.name }}
@@ -75,7 +75,7 @@ const make = () =>
         </select>
       </label>
       <label v-if="isOfThing" class="line">
-        <input v-model="earlier" type="checkbox" class="tick" /> print earlier bests lightly
+        <input v-model="earlier" type="checkbox" class="tick" /> {{ t("printEarlierBestsInGrey") }}
       </label>
       <v-btn
         type="submit"
@@ -84,10 +84,12 @@ const make = () =>
         :disabled="isOfThing && !of"
         :loading="busy"
       >
-        Make the sheet
+        {{ t("makeSheet") }}
       </v-btn>
     </form>
-    <p v-if="isOfThing && things.data.value?.length === 0" class="quiet">There is none yet.</p>
+    <p v-if="isOfThing && things.data.value?.length === 0" class="quiet">
+      {{ t("thereAreNoneYet") }}
+    </p>
     <HandoutFile :file="current" :problem="problem" />
   </section>
 </template>

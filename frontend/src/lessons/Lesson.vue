@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { t } from "../messages/lessons";
 import { computed } from "vue";
 import { useRoute } from "vue-router";
 import LoadState from "../parts/LoadState.vue";
-import { clockTime, counted, dayWords } from "../parts/words";
+import { clockTime, dayWords } from "../parts/words";
 import LessonSettings from "./LessonSettings.vue";
 import { provideConductor } from "./hall/clock/useConductor";
 import { provideLesson } from "./useLesson";
@@ -14,9 +15,9 @@ const route = useRoute();
 const framed = computed(() => route.name === "hall");
 provideConductor(props.lessonId);
 const TABS = [
-  { name: "plan", label: "Plan" },
-  { name: "hall", label: "Hall" },
-  { name: "results", label: "Results" },
+  { name: "plan", label: t("plan") },
+  { name: "hall", label: t("hall") },
+  { name: "results", label: t("results") },
 ];
 </script>
 
@@ -28,14 +29,14 @@ const TABS = [
           <h1>{{ lesson.class_name }}</h1>
           <div v-if="framed" :ref="(found) => (line = found as HTMLElement | null)" class="line" />
           <p v-else class="facts">
-            {{ lesson.battery ? `Battery of ${lesson.activities.length} ·` : "" }}
+            {{ lesson.battery ? t("batteryOfNTest", lesson.activities.length) : "" }}
             {{ lesson.activities.length === 1 ? `${lesson.activities[0]?.test} ·` : "" }}
             {{ lesson.place }} · {{ dayWords(lesson.starts_at) }},
-            {{ clockTime(lesson.starts_at) }} · {{ counted(lesson.children, "child", "children") }}
-            <strong v-if="lesson.closed_at" class="closed">closed</strong>
+            {{ clockTime(lesson.starts_at) }} · {{ t("nChild", lesson.children) }}
+            <strong v-if="lesson.closed_at" class="closed">{{ t("closed") }}</strong>
             <LessonSettings :lesson="lesson" />
           </p>
-          <nav class="tabs no-print" aria-label="Lesson">
+          <nav class="tabs no-print" :aria-label="t('lesson')">
             <RouterLink v-for="tab in TABS" :key="tab.name" :to="{ name: tab.name }">
               {{ tab.label }}
             </RouterLink>

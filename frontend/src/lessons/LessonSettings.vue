@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** When and where a lesson is, and whose; and an unused one deleted. */
+import { t } from "../messages/lessons";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
 import { useRouter } from "vue-router";
@@ -49,24 +50,24 @@ const removing = useMutation({
 });
 async function remove() {
   const yes = await ask({
-    title: "Delete this lesson?",
-    words: "Nothing is kept in it. Its plan goes too; that cannot be undone.",
-    yes: "Delete it",
+    title: t("deleteThisLesson"),
+    words: t("nothingHasBeenRecordedInIt"),
+    yes: t("deleteLesson"),
   });
   if (yes) removing.mutate();
 }
 </script>
 
 <template>
-  <button type="button" class="link no-print" @click="edit">Change</button>
-  <v-dialog v-model="open" max-width="560" aria-label="Change the lesson">
+  <button type="button" class="link no-print" @click="edit">{{ t("edit") }}</button>
+  <v-dialog v-model="open" max-width="560" :aria-label="t('editLesson')">
     <form class="board stack" @submit.prevent="keeping.mutate()">
-      <h2>Change the lesson</h2>
+      <h2>{{ t("editLesson") }}</h2>
       <p v-if="lesson.used" class="quiet">
-        Scores are kept in it: its class and its day stay as they are.
+        {{ t("thisLessonHasScoresSoIts") }}
       </p>
       <label class="labelled">
-        Class
+        {{ t("class") }}
         <select v-model="form.class_id" class="field" :disabled="lesson.used">
           <option v-for="one in classes.data.value?.classes" :key="one.id" :value="one.id">
             {{ one.name }}
@@ -74,24 +75,26 @@ async function remove() {
         </select>
       </label>
       <label class="labelled">
-        Begins
+        {{ t("starts") }}
         <input v-model="form.starts_at" class="field" type="datetime-local" required />
       </label>
       <label class="labelled">
-        Minutes
+        {{ t("minutes") }}
         <input v-model.number="form.minutes" class="field" type="number" min="10" max="180" />
       </label>
       <label class="labelled">
-        Place <input v-model="form.place" class="field" maxlength="60" required />
+        {{ t("place") }} <input v-model="form.place" class="field" maxlength="60" required />
       </label>
       <p v-if="keeping.error.value || removing.error.value" role="alert" class="problem">
         {{ (keeping.error.value ?? removing.error.value)?.message }}
       </p>
       <div class="line">
-        <v-btn type="submit" color="primary" :loading="keeping.isPending.value">Keep it</v-btn>
-        <v-btn variant="outlined" @click="open = false">Not now</v-btn>
+        <v-btn type="submit" color="primary" :loading="keeping.isPending.value">{{
+          t("saveBattery")
+        }}</v-btn>
+        <v-btn variant="outlined" @click="open = false">{{ t("cancel") }}</v-btn>
         <span class="space" />
-        <v-btn v-if="!lesson.used" variant="text" @click="remove">Delete the lesson</v-btn>
+        <v-btn v-if="!lesson.used" variant="text" @click="remove">{{ t("deleteLesson") }}</v-btn>
       </div>
     </form>
   </v-dialog>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from "../messages/lessons";
 import { useMutation, useQuery } from "@tanstack/vue-query";
 import { computed, nextTick, reactive, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
@@ -29,7 +30,7 @@ const form = reactive({
   test_ids: [route.query.test ?? []].flat().filter((one) => one !== null),
   starts_at: localInput(asked("at") ? new Date(asked("at") ?? "") : soon()),
   minutes: Number(asked("minutes") ?? 45),
-  place: asked("place") ?? "Hall",
+  place: asked("place") ?? t("hall"),
   pulses: false,
 });
 // A lesson of the timetable is that one, whatever is chosen for it; moved, it is another.
@@ -83,9 +84,7 @@ async function make(to: "hall" | "plan") {
   // What is planned first, or is only of pulses, needs no test yet.
   const isBare = to === "hall" && !form.pulses && !form.test_ids.length;
   if (!form.class_id || isBare || !form.starts_at) {
-    missing.value = isBare
-      ? "Choose the class, a test (or the pulses) and the time."
-      : "Choose the class and the time.";
+    missing.value = isBare ? t("chooseAClassATestOr") : t("chooseAClassAndATime");
     return;
   }
   const made = await making.mutateAsync().catch(() => null);
@@ -95,10 +94,10 @@ async function make(to: "hall" | "plan") {
 
 <template>
   <main id="main" tabindex="-1" class="page narrow">
-    <h1>New lesson</h1>
+    <h1>{{ t("newLesson") }}</h1>
     <hr class="court-line" />
     <section v-if="suggested.data.value?.length" class="suggested">
-      <h2>As about this time of the week</h2>
+      <h2>{{ t("sameAsLastWeekAtThis") }}</h2>
       <button
         v-for="one in suggested.data.value"
         :key="one.class_id"
@@ -107,7 +106,7 @@ async function make(to: "hall" | "plan") {
         @click="take(one)"
       >
         <b>{{ one.class_name }}</b> · {{ one.place }} · {{ one.test_names.join(", ") }}
-        <span class="quiet">as on {{ shortDay(one.on) }}</span>
+        <span class="quiet">{{ t("asOnDay", { day: shortDay(one.on) }) }}</span>
       </button>
     </section>
     <form class="board grid" @submit.prevent="make('hall')">
@@ -116,7 +115,7 @@ async function make(to: "hall" | "plan") {
         :items="classes.data.value?.classes ?? []"
         item-title="name"
         item-value="id"
-        label="Class"
+        :label="t('class')"
         auto-select-first
       />
       <v-autocomplete
@@ -126,7 +125,7 @@ async function make(to: "hall" | "plan") {
         :items="others"
         item-title="name"
         item-value="id"
-        label="Tests, in their order"
+        :label="t('testsInOrder')"
         @update:model-value="add"
       />
       <ol v-if="chosen.length" class="chosen">
@@ -134,28 +133,28 @@ async function make(to: "hall" | "plan") {
           {{ test.name }}
           <v-btn
             variant="text"
-            :aria-label="`Leave ${test.name} out`"
+            :aria-label="t('leaveOutTest', { test: test.name })"
             @click="form.test_ids.splice(place, 1)"
           >
             ×
           </v-btn>
         </li>
       </ol>
-      <v-text-field v-model="form.starts_at" type="datetime-local" label="Begins" />
-      <v-text-field v-model="form.minutes" type="number" label="Minutes" />
-      <v-text-field v-model="form.place" label="Place" />
+      <v-text-field v-model="form.starts_at" type="datetime-local" :label="t('starts')" />
+      <v-text-field v-model="form.minutes" type="number" :label="t('minutes')" />
+      <v-text-field v-model="form.place" :label="t('place')" />
       <label class="line">
         <input v-model="form.pulses" type="checkbox" class="check" />
-        with the pulse at rest and at the end
+        {{ t("withAPulseCountAtRest") }}
       </label>
       <p v-if="missing || making.error.value" role="alert" class="problem">
         {{ missing || making.error.value?.message }}
       </p>
       <div class="line">
         <v-btn type="submit" color="primary" size="large" :loading="making.isPending.value">
-          Open the lesson
+          {{ t("openLesson") }}
         </v-btn>
-        <v-btn variant="outlined" size="large" @click="make('plan')">Plan it first</v-btn>
+        <v-btn variant="outlined" size="large" @click="make('plan')">{{ t("planFirst") }}</v-btn>
       </div>
     </form>
   </main>

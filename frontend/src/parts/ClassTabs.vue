@@ -1,16 +1,17 @@
 <script setup lang="ts">
+import { t } from "../messages/parts";
 /** The pages of one class. */
 defineProps<{ classId: string }>();
 const TABS = [
-  ["class", "Board"],
-  ["class-list", "Children and lessons"],
-  ["class-next", "What next"],
-  ["handouts", "Hand-outs"],
+  ["class", t("board")],
+  ["class-list", t("childrenAndLessons")],
+  ["class-next", t("whatNext")],
+  ["handouts", t("handouts")],
 ] as const;
 </script>
 
 <template>
-  <nav class="tabs no-print" aria-label="This class">
+  <nav class="tabs no-print" :aria-label="t('thisClass')">
     <RouterLink
       v-for="[name, words] in TABS"
       :key="name"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What was really done so far, beside the plan. */
+import { t } from "../messages/parts";
 import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { answer, client } from "../api/client";
@@ -27,14 +28,14 @@ const query = useQuery({
 
 <template>
   <details v-if="query.data.value?.length" class="board">
-    <summary>What was done</summary>
+    <summary>{{ t("whatWasDone") }}</summary>
     <table class="plain">
       <thead>
         <tr>
-          <th scope="col">Block</th>
-          <th scope="col">Done</th>
-          <th scope="col">Time</th>
-          <th scope="col">Beside the plan</th>
+          <th scope="col">{{ t("block") }}</th>
+          <th scope="col">{{ t("done") }}</th>
+          <th scope="col">{{ t("time") }}</th>
+          <th scope="col">{{ t("outsideThePlan") }}</th>
         </tr>
       </thead>
       <tbody>

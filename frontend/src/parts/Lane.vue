@@ -3,6 +3,7 @@
  * The lane: one child and test. Left edge zero, rungs as painted ticks, earlier attempts hollow,
  * today solid, the best with a pennant, a hatched band for day-to-day variation. Right is better.
  */
+import { t } from "../messages/parts";
 import { useElementSize } from "@vueuse/core";
 import { computed, useId, useTemplateRef } from "vue";
 import type { Schemas } from "../api/client";
@@ -68,7 +69,7 @@ const start = computed(() =>
       </g>
       <text
         v-for="one in labels.below"
-        :key="`${one.words} below`"
+        :key="t('wordsBelow', { words: one.words })"
         :x="one.x"
         :y="top + 41"
         text-anchor="middle"
@@ -78,7 +79,7 @@ const start = computed(() =>
       </text>
       <text
         v-for="one in labels.above"
-        :key="`${one.words} above`"
+        :key="t('wordsAbove', { words: one.words })"
         :x="one.x"
         :y="top - 8"
         text-anchor="middle"
@@ -95,7 +96,7 @@ const start = computed(() =>
         class="earlier"
         :class="{ estimate: mark.estimate }"
       >
-        <title>{{ mark.on }}: {{ mark.shown }}{{ mark.estimate ? " (estimate)" : "" }}</title>
+        <title>{{ mark.on }}: {{ mark.shown }}{{ mark.estimate ? t("estimate") : "" }}</title>
       </circle>
       <path
         v-if="lane.best !== null"

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** How far a test repeats itself in this school: rows of a list of terms. */
+import { t } from "../messages/parts";
 import { useQuery } from "@tanstack/vue-query";
 import { answer, client } from "../api/client";
-import { counted } from "./words";
 
 const props = defineProps<{ testId: string }>();
 const repeats = useQuery({
@@ -18,18 +18,32 @@ const repeats = useQuery({
 
 <template>
   <div v-for="form in repeats.data.value" :key="form.form">
-    <dt>Repeats itself{{ form.form ? `, ${form.form}` : "" }}</dt>
+    <dt>{{ t("repeatabilityForm", { form: form.form ? `, ${form.form}` : "" }) }}</dt>
     <dd>
-      <template v-if="form.why_not">{{ form.pairs }} so far: {{ form.why_not }}</template>
+      <template v-if="form.why_not">{{
+        t("nSoFarWhy", { n: form.pairs, why: form.why_not })
+      }}</template>
       <template v-else>
         {{ form.words }}
         <span class="quiet">
-          · ICC(3,1) {{ form.icc || "–" }}, typical error {{ form.error
-          }}{{ form.cv ? ` (${form.cv})` : "" }}, second time {{ form.learning }}; from
-          {{ counted(form.pairs, "child", "children") }} tested twice within two weeks
+          {{
+            t(
+              "icc31IccTypicalError",
+              {
+                icc: form.icc || "–",
+                error: form.error,
+                cv: form.cv ? ` (${form.cv})` : "",
+                learning: form.learning,
+                n: form.pairs,
+              },
+              form.pairs,
+            )
+          }}
         </span>
       </template>
-      <p v-if="form.counters" class="counters">Two counters of a child: {{ form.counters }}</p>
+      <p v-if="form.counters" class="counters">
+        {{ t("twoPeopleCountingTheSameChild", { words: form.counters }) }}
+      </p>
     </dd>
   </div>
 </template>

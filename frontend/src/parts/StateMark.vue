@@ -1,12 +1,13 @@
 <script setup lang="ts">
+import { t } from "../messages/parts";
 /** Where an entry stands, told by shape: saved ■, saving ◐, not yet sent ◁, wants a look ◇. */
 const props = defineProps<{ state: "empty" | "saved" | "saving" | "waiting" | "refused" }>();
 const WORDS = {
   empty: "",
   saved: "saved",
   saving: "saving",
-  waiting: "not sent yet",
-  refused: "not taken",
+  waiting: t("notSentYet"),
+  refused: t("notAccepted"),
 };
 </script>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What the family has said to height and weight, and what a child is not to do. */
+import { t } from "../messages/people";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { reactive } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -36,40 +37,41 @@ const keeping = useMutation({
 
 <template>
   <form class="board care" @submit.prevent="keeping.mutate()">
-    <h3 class="figure">{{ pupil.name }}: care</h3>
+    <h3 class="figure">{{ t("childCare", { child: pupil.name }) }}</h3>
     <label class="line">
-      Height and weight: the family has
+      {{ t("heightAndWeightTheFamilyHas") }}
       <select v-model="form.measuring" class="field">
-        <option value="">not been asked yet</option>
-        <option value="given">agreed</option>
-        <option value="refused">not agreed</option>
+        <option value="">{{ t("notBeenAskedYet") }}</option>
+        <option value="given">{{ t("agreed") }}</option>
+        <option value="refused">{{ t("notAgreed") }}</option>
       </select>
     </label>
     <fieldset>
-      <legend>Is not to</legend>
+      <legend>{{ t("notAllowedTo") }}</legend>
       <div v-for="one in EXCLUSIONS" :key="one.code" class="line">
         <label class="tick">
           <input v-model="form.kept[one.code].on" type="checkbox" /> {{ one.words }}
         </label>
         <label v-if="form.kept[one.code].on" class="line">
-          until
+          {{ t("until") }}
           <input
             v-model="form.kept[one.code].until"
             class="field"
             type="date"
-            :aria-label="`Until when not to ${one.words}; empty: without an end`"
+            :aria-label="t('notAllowedToWhatUntilLeave', { what: one.words })"
           />
         </label>
       </div>
     </fieldset>
     <p class="quiet">
-      As the family, the nurse or a doctor has said; Lauf decides nothing of it. It stands in the
-      plan and beside the name in the hall; your word goes over it for one lesson.
+      {{ t("whatTheFamilyTheNurseOr") }}
     </p>
     <p v-if="keeping.error.value" role="alert" class="problem">{{ keeping.error.value.message }}</p>
     <div class="line">
-      <v-btn type="submit" color="primary" :loading="keeping.isPending.value">Keep</v-btn>
-      <v-btn variant="text" @click="emit('done')">Not now</v-btn>
+      <v-btn type="submit" color="primary" :loading="keeping.isPending.value">{{
+        t("save")
+      }}</v-btn>
+      <v-btn variant="text" @click="emit('done')">{{ t("cancel") }}</v-btn>
     </div>
   </form>
 </template>

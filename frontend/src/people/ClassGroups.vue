@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The groups of a class: a name beside each child, kept as it is written. */
+import { t } from "../messages/people";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { computed, reactive } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -31,8 +32,7 @@ const keeping = useMutation({
 <template>
   <form class="board fields" @submit.prevent="keeping.mutate()">
     <p class="quiet">
-      A name beside each child, the same for those who work together; empty for none. Plans and
-      stations can take these groups.
+      {{ t("giveChildrenWhoWorkTogetherThe") }}
     </p>
     <datalist id="groups-known">
       <option v-for="one in names" :key="one" :value="one"></option>
@@ -50,7 +50,7 @@ const keeping = useMutation({
       :pending="keeping.isPending.value"
       :kept="keeping.isSuccess.value"
     >
-      <v-btn variant="text" type="button" @click="emit('done')">Done</v-btn>
+      <v-btn variant="text" type="button" @click="emit('done')">{{ t("done") }}</v-btn>
     </SettingFoot>
   </form>
 </template>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import { t } from "../messages/people";
 import { useQueryClient } from "@tanstack/vue-query";
 import { ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import ClassTabs from "../parts/ClassTabs.vue";
 import LoadState from "../parts/LoadState.vue";
-import { clockTime, counted, shortDay } from "../parts/words";
+import { clockTime, shortDay } from "../parts/words";
 import { EXCLUSIONS } from "../api/vocabulary";
 import CareForm from "./CareForm.vue";
 import ClassGroups from "./ClassGroups.vue";
@@ -30,8 +31,8 @@ const grouping = ref(false);
 const CARE = Object.fromEntries(EXCLUSIONS.map((one) => [one.code, one.words]));
 /** What a child is kept from, and what its family has not said yet. */
 function careOf(pupil: Schemas["PupilRow"]): string {
-  const said = pupil.exclusions.map((one) => `not to ${CARE[one.what]}`);
-  if (pupil.measuring === "refused") said.push("not to be measured");
+  const said = pupil.exclusions.map((one) => t("notAllowedToWhat", { what: CARE[one.what] }));
+  if (pupil.measuring === "refused") said.push(t("notToBeMeasured"));
   return said.join("; ");
 }
 const problem = ref("");
@@ -84,7 +85,7 @@ function onKey(event: KeyboardEvent, index: number) {
             <h1>{{ page.data.value.name }}</h1>
             <p class="quiet">
               {{ page.data.value.year_group }} ·
-              {{ counted(page.data.value.pupils.length, "child", "children") }}
+              {{ t("nChild", page.data.value.pupils.length) }}
               <template v-if="page.data.value.teachers.length">
                 · {{ page.data.value.teachers.map((one) => one.name).join(", ") }}
               </template>
@@ -92,28 +93,28 @@ function onKey(event: KeyboardEvent, index: number) {
           </div>
           <div class="line">
             <v-btn variant="outlined" :aria-expanded="settings" @click="settings = !settings">
-              Class and timetable
+              {{ t("classAndTimetable") }}
             </v-btn>
             <v-btn variant="outlined" :href="`/api/classes/${classId}/scores.xlsx`" download>
-              Scores as XLSX
+              {{ t("scoresXlsx") }}
             </v-btn>
             <v-btn
               color="primary"
               :to="{ name: 'new-lesson', query: { class: page.data.value.id } }"
             >
-              New lesson
+              {{ t("newLesson") }}
             </v-btn>
           </div>
         </div>
         <hr class="court-line" />
         <ClassTabs :class-id="classId" class="mb-2" />
         <p v-if="page.data.value.closed_on" class="board">
-          Its children have gone on, on {{ shortDay(page.data.value.closed_on) }}. The lessons stay.
+          {{ t("thisClassMovedUpOnDay", { day: shortDay(page.data.value.closed_on) }) }}
         </p>
         <ClassSettings v-if="settings" :page="page.data.value" class="mb-4" />
-        <h2>Lessons</h2>
+        <h2>{{ t("lessons") }}</h2>
         <p v-if="lessons.data.value && !lessons.data.value.length" class="quiet">
-          None yet. “New lesson” plans the first.
+          {{ t("noLessonsYetPressNewLesson") }}
         </p>
         <ul class="lessons">
           <li v-for="lesson in lessons.data.value" :key="lesson.id">
@@ -127,23 +128,27 @@ function onKey(event: KeyboardEvent, index: number) {
           </li>
         </ul>
         <div class="line mt-4">
-          <h2>Children</h2>
+          <h2>{{ t("children") }}</h2>
           <span class="space" />
           <template v-if="!ordering">
             <v-btn variant="outlined" :aria-expanded="grouping" @click="grouping = !grouping">
-              Groups
+              {{ t("groups") }}
             </v-btn>
-            <v-btn variant="outlined" @click="ordering = true">Order they sit in</v-btn>
+            <v-btn variant="outlined" @click="ordering = true">{{ t("classOrder") }}</v-btn>
             <v-btn v-if="page.data.value.may_change" color="primary" @click="edit('new')">
-              Add a child
+              {{ t("addAChild") }}
             </v-btn>
           </template>
           <template v-else>
             <span class="quiet">
-              ↑ ↓ move a child, <kbd>Alt</kbd> with an arrow too; every list keeps this order.
+              <i18n-t keypath="people.moveAChildSoDoesKey" scope="global"
+                ><template #key
+                  ><kbd>{{ t("alt") }}</kbd></template
+                ></i18n-t
+              >
             </span>
-            <v-btn variant="outlined" @click="keepOrder([])">By name</v-btn>
-            <v-btn color="primary" @click="ordering = false">Done</v-btn>
+            <v-btn variant="outlined" @click="keepOrder([])">{{ t("sortByName") }}</v-btn>
+            <v-btn color="primary" @click="ordering = false">{{ t("done") }}</v-btn>
           </template>
         </div>
         <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
@@ -163,12 +168,12 @@ function onKey(event: KeyboardEvent, index: number) {
           <table class="plain">
             <thead>
               <tr>
-                <th scope="col">Child</th>
-                <th scope="col">House, group</th>
-                <th scope="col">Born</th>
-                <th scope="col">Medical note, care</th>
+                <th scope="col">{{ t("child") }}</th>
+                <th scope="col">{{ t("houseGroup") }}</th>
+                <th scope="col">{{ t("born") }}</th>
+                <th scope="col">{{ t("medicalNoteCare") }}</th>
                 <th scope="col">
-                  <span class="sr-only">What to do</span>
+                  <span class="sr-only">{{ t("actions") }}</span>
                 </th>
               </tr>
             </thead>
@@ -209,7 +214,7 @@ function onKey(event: KeyboardEvent, index: number) {
                     </RouterLink>
                   </td>
                   <td>{{ [pupil.house, pupil.group].filter(Boolean).join(" · ") }}</td>
-                  <td>{{ pupil.born ?? "not known" }}</td>
+                  <td>{{ pupil.born ?? t("notKnown") }}</td>
                   <td>
                     {{ pupil.medical_note }}
                     <span v-if="careOf(pupil)" class="kept-from">⊘ {{ careOf(pupil) }}</span>
@@ -219,27 +224,27 @@ function onKey(event: KeyboardEvent, index: number) {
                       <v-btn
                         size="small"
                         variant="text"
-                        :aria-label="`Change ${pupil.name}`"
+                        :aria-label="t('editChild', { child: pupil.name })"
                         @click="edit(pupil.id)"
                       >
-                        Change
+                        {{ t("edit") }}
                       </v-btn>
                       <v-btn
                         size="small"
                         variant="text"
-                        :aria-label="`Record of ${pupil.name}`"
+                        :aria-label="t('recordOfChild', { child: pupil.name })"
                         @click="edit(pupil.id, 'record')"
                       >
-                        Record
+                        {{ t("record") }}
                       </v-btn>
                     </template>
                     <v-btn
                       size="small"
                       variant="text"
-                      :aria-label="`Care for ${pupil.name}`"
+                      :aria-label="t('careForChild', { child: pupil.name })"
                       @click="edit(pupil.id, 'care')"
                     >
-                      Care
+                      {{ t("care") }}
                     </v-btn>
                   </td>
                 </tr>
@@ -248,15 +253,15 @@ function onKey(event: KeyboardEvent, index: number) {
           </table>
         </div>
         <details v-if="page.data.value.leavers.length" class="left">
-          <summary>Have left: {{ page.data.value.leavers.length }}</summary>
+          <summary>{{ t("leftN", { n: page.data.value.leavers.length }) }}</summary>
           <ul class="leavers">
             <li v-for="one in page.data.value.leavers" :key="one.id" class="line">
               <RouterLink :to="{ name: 'pupil', params: { pupilId: one.id } }">
                 {{ one.name }}
               </RouterLink>
-              <span class="quiet">left {{ shortDay(one.left_on) }}</span>
+              <span class="quiet">{{ t("leftDay", { day: shortDay(one.left_on) }) }}</span>
               <v-btn size="small" variant="outlined" @click="takeBack(one.id)">
-                Back to this class
+                {{ t("backToThisClass") }}
               </v-btn>
             </li>
           </ul>

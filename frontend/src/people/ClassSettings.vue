@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A class's name, year group and teachers (the head of PE), and its lessons of every week. */
+import { t } from "../messages/people";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, reactive, ref, watch } from "vue";
 import { useRouter } from "vue-router";
@@ -10,7 +11,15 @@ import SettingFoot from "../parts/form/SettingFoot.vue";
 const props = defineProps<{ page: Schemas["ClassPage"] }>();
 const queries = useQueryClient();
 const router = useRouter();
-const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+const DAYS = [
+  t("monday"),
+  t("tuesday"),
+  t("wednesday"),
+  t("thursday"),
+  t("friday"),
+  t("saturday"),
+  t("sunday"),
+];
 const at = { params: { path: { class_id: props.page.id } } };
 const school = useQuery({
   queryKey: ["school"],
@@ -30,9 +39,9 @@ const keeping = useMutation({
 const removing = useMutation({
   async mutationFn() {
     const sure = await ask({
-      title: `Take ${props.page.name} away?`,
-      words: "Only a class without children and lessons can go.",
-      yes: "Take it away",
+      title: t("deleteWhat", { what: props.page.name }),
+      words: t("onlyAClassWithoutChildrenAnd"),
+      yes: t("turnOff"),
     });
     if (!sure) return;
     await answer(client.DELETE("/api/classes/{class_id}", at));
@@ -63,7 +72,7 @@ function add() {
     weekday: last ? Math.min(4, last.weekday + 1) : 0,
     at: last?.at ?? "09:00",
     minutes: last?.minutes ?? 45,
-    place: last?.place ?? "Hall",
+    place: last?.place ?? t("hall"),
     teacher_id: null,
   });
 }
@@ -82,10 +91,10 @@ const planning = useMutation({
     <form v-if="page.may_change" class="board fields" @submit.prevent="keeping.mutate()">
       <div class="line">
         <label class="labelled">
-          Name <input v-model="form.name" class="field" maxlength="40" required />
+          {{ t("name") }} <input v-model="form.name" class="field" maxlength="40" required />
         </label>
         <label class="labelled">
-          Year group
+          {{ t("yearGroup") }}
           <select v-model="form.year_group_id" class="field">
             <option
               v-for="one in school.data.value?.year_groups"
@@ -98,7 +107,7 @@ const planning = useMutation({
         </label>
       </div>
       <fieldset>
-        <legend>Taught by</legend>
+        <legend>{{ t("taughtBy") }}</legend>
         <label v-for="one in staff" :key="one.id" class="tick mr-4">
           <input v-model="form.teacher_ids" type="checkbox" :value="one.id" /> {{ one.name }}
         </label>
@@ -108,17 +117,19 @@ const planning = useMutation({
         :pending="keeping.isPending.value"
         :kept="keeping.isSuccess.value"
       >
-        <v-btn variant="text" type="button" @click="removing.mutate()">Take the class away</v-btn>
+        <v-btn variant="text" type="button" @click="removing.mutate()">{{
+          t("deleteClass")
+        }}</v-btn>
       </SettingFoot>
     </form>
     <form class="board fields" @submit.prevent="planning.mutate()">
-      <h2>Every week</h2>
+      <h2>{{ t("weeklyLessons") }}</h2>
       <p v-if="!rows.length" class="quiet">
-        No lessons of every week yet: what stands here is on Today by itself.
+        {{ t("noWeeklyLessonsYetLessonsYou") }}
       </p>
       <ol class="rows">
         <li v-for="(row, n) in rows" :key="n">
-          <select v-model="row.weekday" class="field" :aria-label="`Day of lesson ${n + 1}`">
+          <select v-model="row.weekday" class="field" :aria-label="t('dayOfLessonN', { n: n + 1 })">
             <option v-for="(day, number) in DAYS" :key="day" :value="number">{{ day }}</option>
           </select>
           <input
@@ -126,7 +137,7 @@ const planning = useMutation({
             class="field"
             type="time"
             required
-            :aria-label="`Time of lesson ${n + 1}`"
+            :aria-label="t('timeOfLessonN', { n: n + 1 })"
           />
           <label class="line">
             <input
@@ -137,18 +148,18 @@ const planning = useMutation({
               max="240"
               :aria-label="`Minutes of lesson ${n + 1}`"
             />
-            min
+            {{ t("min") }}
           </label>
           <input
             v-model="row.place"
             class="field name"
             maxlength="60"
-            :aria-label="`Place of lesson ${n + 1}`"
+            :aria-label="t('placeOfLessonN', { n: n + 1 })"
           />
           <v-btn
             type="button"
             variant="text"
-            :aria-label="`Take lesson ${n + 1} away`"
+            :aria-label="t('removeLessonN', { n: n + 1 })"
             @click="rows.splice(n, 1)"
             >×</v-btn
           >
@@ -159,7 +170,7 @@ const planning = useMutation({
         :pending="planning.isPending.value"
         :kept="planning.isSuccess.value"
       >
-        <v-btn type="button" variant="outlined" @click="add">Another</v-btn>
+        <v-btn type="button" variant="outlined" @click="add">{{ t("addLesson") }}</v-btn>
       </SettingFoot>
     </form>
   </div>

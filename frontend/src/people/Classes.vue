@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { counted } from "../parts/words";
+import { t } from "../messages/people";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
 import { answer, client } from "../api/client";
@@ -17,7 +17,7 @@ const problem = ref("");
 async function add() {
   problem.value = "";
   if (!form.year_group_id) {
-    problem.value = "Choose the year group.";
+    problem.value = t("chooseTheYearGroup");
     return;
   }
   try {
@@ -35,49 +35,51 @@ async function add() {
 <template>
   <main id="main" tabindex="-1" class="page">
     <div class="head">
-      <h1>Classes</h1>
+      <h1>{{ t("classes") }}</h1>
       <div class="line">
         <template v-if="list.data.value?.may_add">
-          <v-btn variant="outlined" :to="{ name: 'people-list' }">Children from a list</v-btn>
-          <v-btn color="primary" @click="adding = !adding">Add a class</v-btn>
+          <v-btn variant="outlined" :to="{ name: 'people-list' }">{{
+            t("importChildrenFromAList")
+          }}</v-btn>
+          <v-btn color="primary" @click="adding = !adding">{{ t("addClass") }}</v-btn>
         </template>
       </div>
     </div>
     <hr class="court-line" />
     <form v-if="adding && list.data.value" class="board mb-4" @submit.prevent="add">
-      <h2>A new class</h2>
+      <h2>{{ t("newClass") }}</h2>
       <div class="two mt-4">
-        <v-text-field v-model="form.name" label="Name of the class" />
+        <v-text-field v-model="form.name" :label="t('className')" />
         <v-select
           v-model="form.year_group_id"
           :items="list.data.value.year_groups"
           item-title="name"
           item-value="id"
-          label="Year group"
+          :label="t('yearGroup')"
         />
       </div>
       <v-textarea
         v-model="form.children"
         class="mt-4"
         rows="8"
-        label="Children, one a line: Given Family, 2018-05-31 (the birth date may be left out)"
+        :label="t('childrenOnePerLineGivenFamily')"
       />
       <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
-      <v-btn type="submit" color="primary" class="mt-4">Add the class</v-btn>
-      <v-btn variant="text" class="mt-4 ml-2" @click="adding = false">Not now</v-btn>
+      <v-btn type="submit" color="primary" class="mt-4">{{ t("addClass") }}</v-btn>
+      <v-btn variant="text" class="mt-4 ml-2" @click="adding = false">{{ t("cancel") }}</v-btn>
     </form>
     <LoadState :query="list">
       <p v-if="!list.data.value?.classes.length" class="board">
-        There are no classes yet.
-        <template v-if="list.data.value?.may_add">Add the first one above.</template>
-        <template v-else>Ask your head of PE to add yours.</template>
+        {{ t("thereAreNoClassesYet") }}
+        <template v-if="list.data.value?.may_add">{{ t("thereAreNoClassesYetAdd") }}</template>
+        <template v-else>{{ t("thereAreNoClassesYetAsk") }}</template>
       </p>
       <ul class="classes">
         <li v-for="row in list.data.value?.classes" :key="row.id">
           <RouterLink :to="{ name: 'class', params: { classId: row.id } }" class="board">
             <span class="figure name">{{ row.name }}</span>
-            <span>{{ row.year_group }} · {{ counted(row.children, "child", "children") }}</span>
-            <span v-if="row.medical_notes" class="quiet">✚ {{ row.medical_notes }} notes</span>
+            <span>{{ row.year_group }} · {{ t("nChild", row.children) }}</span>
+            <span v-if="row.medical_notes" class="quiet">{{ t("nNote", row.medical_notes) }}</span>
           </RouterLink>
         </li>
       </ul>

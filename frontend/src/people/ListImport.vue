@@ -1,11 +1,11 @@
 <script setup lang="ts">
 /** Children from the office's list: pasted or a file, shown row by row, kept once it is agreed to. */
+import { t } from "../messages/people";
 import { forget } from "../parts/forget";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { answer, client } from "../api/client";
 import { vFocus } from "../parts/form/focus";
-import { counted } from "../parts/words";
 import { useListImport, type Row } from "./useListImport";
 
 const list = useListImport();
@@ -19,9 +19,9 @@ const STATUS: Record<Row["status"], { mark: string; words: string }> = {
   changed: { mark: "≠", words: "changed" },
   moved: { mark: "→", words: "moved" },
   same: { mark: "=", words: "same" },
-  ask: { mark: "?", words: "who is it?" },
+  ask: { mark: "?", words: t("whoIsThis") },
   cannot: { mark: "✕", words: "cannot" },
-  out: { mark: "–", words: "left out" },
+  out: { mark: "–", words: t("leftOut") },
 };
 const ORDER: Row["status"][] = ["ask", "cannot", "new", "moved", "changed", "out", "same"];
 /** What wants a look stands first. */
@@ -65,17 +65,29 @@ function drop(event: DragEvent) {
 
 <template>
   <main id="main" tabindex="-1" class="page" @dragover.prevent @drop.prevent="drop">
-    <p><RouterLink :to="{ name: 'classes' }">Classes</RouterLink></p>
-    <h1>Children from a list</h1>
+    <p>
+      <RouterLink :to="{ name: 'classes' }">{{ t("classes") }}</RouterLink>
+    </p>
+    <h1>{{ t("importChildrenFromAList") }}</h1>
     <hr class="court-line" />
     <p v-if="keeping.data.value" role="status" class="board done">
-      <strong>Kept:</strong> {{ counted(keeping.data.value.new, "new child", "new children") }},
-      {{ keeping.data.value.changed }} changed, {{ keeping.data.value.left }} left.
-      <RouterLink :to="{ name: 'classes' }">To the classes</RouterLink>
+      <i18n-t
+        keypath="people.savedNNewChildChangedChanged"
+        scope="global"
+        :plural="keeping.data.value.new"
+        ><template #n>{{ keeping.data.value.new }}</template
+        ><template #changed>{{ keeping.data.value.changed }}</template
+        ><template #left>{{ keeping.data.value.left }}</template
+        ><template #saved
+          ><strong>{{ t("saved") }}</strong></template
+        ><template #link
+          ><RouterLink :to="{ name: 'classes' }">{{ t("goToClasses") }}</RouterLink></template
+        ></i18n-t
+      >
     </p>
     <div class="give">
       <label class="labelled">
-        Paste the cells, with their heads
+        {{ t("pasteTheCellsWithTheirHeadings") }}
         <textarea
           class="field paste"
           rows="5"
@@ -85,7 +97,7 @@ function drop(event: DragEvent) {
         />
       </label>
       <label class="labelled">
-        or choose a file: CSV, XLSX, a zip of them
+        {{ t("orChooseAFileCsvXlsx") }}
         <input
           class="field"
           type="file"
@@ -97,25 +109,31 @@ function drop(event: DragEvent) {
     </div>
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
     <p v-if="busy && !found && (given.text || given.data)" role="status" class="quiet">
-      Reading the list …
+      {{ t("readingTheList") }}
     </p>
     <template v-if="found">
-      <section class="board questions" aria-label="What the list says">
+      <section class="board questions" :aria-label="t('whatTheListContains')">
         <label v-if="found.sheets.length > 1" class="labelled">
-          Sheet
+          {{ t("sheet") }}
           <select v-model="said.sheet" class="field">
             <option v-for="(name, place) in found.sheets" :key="place" :value="place">
-              {{ name || `sheet ${place + 1}` }}
+              {{ name || t("sheetPlace", { place: place + 1 }) }}
             </option>
           </select>
         </label>
         <div class="columns">
           <label v-for="(column, place) in found.columns" :key="place" class="labelled">
-            <span class="head">{{ found.heads[place] || `column ${place + 1}` }}</span>
+            <span class="head">{{
+              found.heads[place] || t("columnPlace", { place: place + 1 })
+            }}</span>
             <select
               class="field"
               :value="column"
-              :aria-label="`What ${found.heads[place] || `column ${place + 1}`} holds`"
+              :aria-label="
+                t('whatColumnContains', {
+                  column: found.heads[place] || t('columnPlace', { place: place + 1 }),
+                })
+              "
               @change="
                 list.setColumn(place, ($event.target as HTMLSelectElement).value as typeof column)
               "
@@ -128,31 +146,31 @@ function drop(event: DragEvent) {
           </label>
         </div>
         <label v-if="found.ask_order || said.order" class="labelled">
-          In its dates first comes
+          {{ t("datesStartWith") }}
           <select v-model="said.order" class="field">
-            <option :value="null">choose</option>
-            <option value="day">the day</option>
-            <option value="month">the month</option>
+            <option :value="null">{{ t("choose") }}</option>
+            <option value="day">{{ t("theDay") }}</option>
+            <option value="month">{{ t("theMonth") }}</option>
           </select>
         </label>
         <div v-if="found.ask_class || said.class_id || said.new_class" class="line">
           <label class="labelled">
-            Rows without a class go to
+            {{ t("putRowsWithoutAClassInto") }}
             <select :value="whither" class="field" @change="sendTo">
-              <option value="">choose</option>
+              <option value="">{{ t("choose") }}</option>
               <option v-for="one in classes.data.value?.classes" :key="one.id" :value="one.id">
                 {{ one.name }}
               </option>
-              <option value="new">a new class</option>
+              <option value="new">{{ t("aNewClass") }}</option>
             </select>
           </label>
           <label v-if="whither === 'new'" class="labelled">
-            Its name
+            {{ t("nameOfTheNewClass") }}
             <input v-model.lazy.trim="said.new_class" v-focus class="field" maxlength="40" />
           </label>
         </div>
         <label v-for="name in found.ask_years" :key="name" class="labelled">
-          {{ name }} is new; its year group is
+          {{ t("classIsNewItsYearGroup", { class: name }) }}
           <select v-model="said.years[name]" class="field">
             <option v-for="one in classes.data.value?.year_groups" :key="one.id" :value="one.id">
               {{ one.name }}
@@ -164,18 +182,19 @@ function drop(event: DragEvent) {
         <p class="figure" data-testid="summary">{{ summary.join(" · ") }}</p>
         <p v-if="found.new_classes.length || found.new_houses.length" class="quiet">
           <template v-if="found.new_classes.length">
-            New classes: {{ found.new_classes.join(", ") }}.
+            {{ t("newClassesNewclasses", { newClasses: found.new_classes.join(", ") }) }}
           </template>
           <template v-if="found.new_houses.length">
-            New houses: {{ found.new_houses.join(", ") }}.
+            {{ t("newHousesNewhouses", { newHouses: found.new_houses.join(", ") }) }}
           </template>
         </p>
         <p v-if="found.left_out.length" class="quiet">
-          No children: {{ counted(found.left_out.length, "row") }} (empty, headings, sums, page
-          ends).
+          {{ t("nRowHasNoChildEmpty", found.left_out.length) }}
         </p>
         <span class="space" />
-        <p v-if="open.length" class="quiet">Say first {{ open.join("; ") }}.</p>
+        <p v-if="open.length" class="quiet">
+          {{ t("firstChooseWhat", { what: open.join("; ") }) }}
+        </p>
         <v-btn
           color="primary"
           size="large"
@@ -183,7 +202,7 @@ function drop(event: DragEvent) {
           :disabled="busy || open.length > 0 || !effect"
           @click="keeping.mutate()"
         >
-          Keep it
+          {{ t("saveBattery") }}
         </v-btn>
       </section>
       <p v-if="keeping.error.value" role="alert" class="problem">
@@ -193,11 +212,11 @@ function drop(event: DragEvent) {
         <table class="plain">
           <thead>
             <tr>
-              <th scope="col">Row</th>
-              <th scope="col">Child</th>
-              <th scope="col">Born</th>
-              <th scope="col">Class</th>
-              <th scope="col">What it does</th>
+              <th scope="col">{{ t("row") }}</th>
+              <th scope="col">{{ t("child") }}</th>
+              <th scope="col">{{ t("born") }}</th>
+              <th scope="col">{{ t("class") }}</th>
+              <th scope="col">{{ t("whatHappens") }}</th>
             </tr>
           </thead>
           <tbody>
@@ -215,16 +234,16 @@ function drop(event: DragEvent) {
                 <select
                   v-if="wanted.includes(row)"
                   class="field"
-                  :aria-label="`Who is ${row.name}?`"
+                  :aria-label="t('whoIsChild', { child: row.name })"
                   :value="said.decisions[row.row] ?? ''"
                   @change="decide(row, ($event.target as HTMLSelectElement).value)"
                 >
-                  <option value="">not decided</option>
+                  <option value="">{{ t("notDecided") }}</option>
                   <option v-for="one in row.maybe" :key="one.id" :value="one.id">
-                    it is {{ one.name }}
+                    {{ t("thisIsChild", { child: one.name }) }}
                   </option>
-                  <option value="new">a new child</option>
-                  <option value="out">leave the row out</option>
+                  <option value="new">{{ t("aNewChild") }}</option>
+                  <option value="out">{{ t("leaveThisRowOut") }}</option>
                 </select>
               </td>
             </tr>
@@ -232,8 +251,8 @@ function drop(event: DragEvent) {
         </table>
       </div>
       <section v-if="found.leavers.length" class="board">
-        <h2>No longer in the list</h2>
-        <p class="quiet">Whoever is ticked has left: in no list any more; their scores stay.</p>
+        <h2>{{ t("noLongerInTheList") }}</h2>
+        <p class="quiet">{{ t("tickedChildrenHaveLeftTheyDisappear") }}</p>
         <div class="leavers">
           <label v-for="one in found.leavers" :key="one.id">
             <input v-model="leavers" type="checkbox" :value="one.id" />

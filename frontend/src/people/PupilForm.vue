@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A child added to a class, or changed: what is known, moved, gone. */
+import { t } from "../messages/people";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -57,9 +58,9 @@ const moving = useMutation({
 const leaving = useMutation({
   async mutationFn() {
     const sure = await ask({
-      title: `Has ${old?.name} left the school?`,
-      words: "The child is in no list any more; the scores stay, and it can come back.",
-      yes: "Has left",
+      title: t("hasChildLeftTheSchool", { child: old?.name }),
+      words: t("theChildDisappearsFromAllLists"),
+      yes: t("markAsLeft"),
     });
     if (!sure) return;
     const params = { path: { pupil_id: old?.id ?? "" } };
@@ -72,32 +73,34 @@ const leaving = useMutation({
 <template>
   <form class="board child" @submit.prevent="keeping.mutate(false)">
     <label class="labelled">
-      First name <input v-model="form.given" class="field" maxlength="60" required />
+      {{ t("firstName") }} <input v-model="form.given" class="field" maxlength="60" required />
     </label>
     <label class="labelled">
-      Last name <input v-model="form.family" class="field" maxlength="60" />
+      {{ t("lastName") }} <input v-model="form.family" class="field" maxlength="60" />
     </label>
-    <label class="labelled"> Born <input v-model="form.born" class="field" type="date" /> </label>
     <label class="labelled">
-      Girl or boy
+      {{ t("born") }} <input v-model="form.born" class="field" type="date" />
+    </label>
+    <label class="labelled">
+      {{ t("girlOrBoy") }}
       <select v-model="form.sex" class="field">
-        <option value="">not said</option>
-        <option value="female">girl</option>
-        <option value="male">boy</option>
+        <option value="">{{ t("notSaid") }}</option>
+        <option value="female">{{ t("girl") }}</option>
+        <option value="male">{{ t("boy") }}</option>
       </select>
     </label>
     <label class="labelled">
-      House
+      {{ t("house") }}
       <select v-model="form.house_id" class="field">
-        <option :value="null">none</option>
+        <option :value="null">{{ t("none") }}</option>
         <option v-for="one in page.houses" :key="one.id" :value="one.id">{{ one.name }}</option>
       </select>
     </label>
     <label class="labelled">
-      Own number <input v-model="form.number" class="field" maxlength="40" />
+      {{ t("schoolsOwnNumber") }} <input v-model="form.number" class="field" maxlength="40" />
     </label>
     <label class="labelled wide">
-      Medical note, short and practical
+      {{ t("medicalNoteShortAndPractical") }}
       <input v-model="form.note" class="field" maxlength="240" />
     </label>
     <p v-if="keeping.error.value" role="alert" class="problem wide">
@@ -108,18 +111,18 @@ const leaving = useMutation({
         variant="outlined"
         @click="keeping.mutate(true)"
       >
-        Yes, keep it
+        {{ t("yesSaveIt") }}
       </v-btn>
     </p>
     <div class="line wide">
       <v-btn type="submit" color="primary" :loading="keeping.isPending.value">
-        {{ old ? "Keep" : "Add" }}
+        {{ old ? t("save") : t("add") }}
       </v-btn>
-      <v-btn variant="text" @click="emit('done')">Not now</v-btn>
+      <v-btn variant="text" @click="emit('done')">{{ t("cancel") }}</v-btn>
       <template v-if="old">
         <span class="space" />
         <label class="line">
-          To another class
+          {{ t("moveToAnotherClass") }}
           <select
             class="field"
             :value="page.id"
@@ -130,7 +133,7 @@ const leaving = useMutation({
             </option>
           </select>
         </label>
-        <v-btn variant="outlined" @click="leaving.mutate()">Has left</v-btn>
+        <v-btn variant="outlined" @click="leaving.mutate()">{{ t("markAsLeft") }}</v-btn>
       </template>
     </div>
     <p v-if="moving.error.value ?? leaving.error.value" role="alert" class="problem wide">

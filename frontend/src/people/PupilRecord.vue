@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** What can be done with a child's whole record: a double made part of it, taken out, erased. */
+import { t } from "../messages/people";
 import { refDebounced } from "@vueuse/core";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import { ask } from "../parts/form/ask";
-import { counted, shortDay } from "../parts/words";
+import { shortDay } from "../parts/words";
 import { useSession } from "../account/session";
 
 const props = defineProps<{ pupil: Schemas["PupilRow"] }>();
@@ -32,9 +33,13 @@ const others = computed(() =>
 const merging = useMutation({
   async mutationFn(other: Schemas["Hit"]) {
     const sure = await ask({
-      title: `Is ${other.name} (${other.where}) the same child as ${props.pupil.name}?`,
-      words: "Scores, pulses and points of both stand in one record. It can be taken back.",
-      yes: "The same child",
+      title: t("isOtherWhereTheSameChild", {
+        other: other.name,
+        where: other.where,
+        child: props.pupil.name,
+      }),
+      words: t("scoresPulseCountsAndPointsOf"),
+      yes: t("sameChild"),
     });
     if (!sure) return;
     const body = { double_id: other.id };
@@ -53,18 +58,18 @@ const erased = ref("");
 const erasing = useMutation({
   async mutationFn() {
     const sure = await ask({
-      title: `Erase ${props.pupil.name} for good?`,
-      words:
-        "Name, birth date, notes and what the school does not keep of the scores go. It cannot be taken back.",
-      yes: "Erase for good",
+      title: t("eraseChildForGood", { child: props.pupil.name }),
+      words: t("thisDeletesTheNameBirthDate"),
+      yes: t("eraseForGood"),
     });
     if (!sure) return;
     const done = await answer(client.POST("/api/pupils/{pupil_id}/erase", at));
-    const stay = done.stay ? "stay as numbers of nobody" : "are gone";
     const backups = done.backups_until
-      ? ` In the backups until ${shortDay(done.backups_until)}.`
+      ? t("backupsKeepACopyUntilDay", { day: shortDay(done.backups_until) })
       : "";
-    erased.value = `Erased: ${counted(done.entries, "entry", "entries")} ${stay}.${backups}`;
+    erased.value = done.stay
+      ? t("nEntryErasedScoresStayAs", { n: done.entries, backups }, done.entries)
+      : t("nEntryErasedBackups", { n: done.entries, backups }, done.entries);
   },
 });
 async function finished() {
@@ -75,27 +80,29 @@ async function finished() {
 
 <template>
   <section class="board record">
-    <h3 class="figure">{{ pupil.name }}: the whole record</h3>
+    <h3 class="figure">{{ t("childFullRecord", { child: pupil.name }) }}</h3>
     <p v-if="erased" role="status">
-      {{ erased }} <v-btn size="small" variant="outlined" @click="finished">Done</v-btn>
+      {{ erased }} <v-btn size="small" variant="outlined" @click="finished">{{ t("done") }}</v-btn>
     </p>
     <template v-else>
       <label class="labelled">
-        Is this child here twice? Find the other record
-        <input v-model="words" class="field" type="search" placeholder="name or number" />
+        {{ t("isThisChildHereTwiceFind") }}
+        <input v-model="words" class="field" type="search" :placeholder="t('nameOrNumber')" />
       </label>
       <ul v-if="others.length" class="plain-list">
         <li v-for="one in others" :key="one.id">
           {{ one.name }} <span class="quiet">{{ one.where }}</span>
           <v-btn size="small" variant="outlined" @click="merging.mutate(one)">
-            The same child
+            {{ t("sameChild") }}
           </v-btn>
         </li>
       </ul>
       <ul v-if="doubles.data.value?.length" class="plain-list">
         <li v-for="one in doubles.data.value" :key="one.id">
-          {{ one.name }} was made part of this record on {{ shortDay(one.at) }}.
-          <v-btn size="small" variant="outlined" @click="parting.mutate(one.id)"> Two again </v-btn>
+          {{ t("otherWasMergedIntoThisRecord", { other: one.name, day: shortDay(one.at) }) }}
+          <v-btn size="small" variant="outlined" @click="parting.mutate(one.id)">
+            {{ t("separateAgain") }}
+          </v-btn>
         </li>
       </ul>
       <div class="line mt-2">
@@ -105,12 +112,12 @@ async function finished() {
           :href="`/api/pupils/${pupil.id}/everything.zip`"
           download
         >
-          Everything as a file
+          {{ t("downloadEverything") }}
         </v-btn>
         <v-btn variant="outlined" :loading="erasing.isPending.value" @click="erasing.mutate()">
-          Erase
+          {{ t("erase") }}
         </v-btn>
-        <v-btn variant="text" @click="emit('done')">Close</v-btn>
+        <v-btn variant="text" @click="emit('done')">{{ t("close") }}</v-btn>
       </div>
     </template>
     <p

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Children and classes by any part of their names, from anywhere. */
+import { t } from "../messages/people";
 import { useQuery } from "@tanstack/vue-query";
 import { refDebounced } from "@vueuse/core";
 import { computed, onMounted, ref } from "vue";
@@ -53,18 +54,23 @@ function step(by: number) {
         class="field"
         type="search"
         role="combobox"
-        aria-label="Find a child or a class"
+        :aria-label="t('findAChildOrAClass')"
         aria-controls="search-found"
         :aria-expanded="found.length > 0"
         :aria-activedescendant="found.length ? `found-${at}` : undefined"
-        placeholder="Find a child or a class"
+        :placeholder="t('findAChildOrAClass')"
         @input="at = 0"
         @keydown.down.prevent="step(1)"
         @keydown.up.prevent="step(-1)"
         @keydown.enter.prevent="go(at)"
         @keydown.esc="emit('done')"
       />
-      <ul v-show="asked.trim().length > 1" id="search-found" role="listbox" aria-label="Found">
+      <ul
+        v-show="asked.trim().length > 1"
+        id="search-found"
+        role="listbox"
+        :aria-label="t('found')"
+      >
         <li
           v-for="(one, index) in found"
           :id="`found-${index}`"
@@ -76,7 +82,7 @@ function step(by: number) {
           {{ one.name }} <span class="quiet">{{ one.where }}</span>
         </li>
         <li v-if="hits.isSuccess.value && !found.length" role="option" aria-selected="false">
-          Nobody of that name.
+          {{ t("noChildOrClassFound") }}
         </li>
       </ul>
     </div>

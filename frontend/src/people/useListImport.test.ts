@@ -1,4 +1,5 @@
 /** A list on its way in: nothing is kept that was not shown, and nothing said is lost. */
+import { t } from "../messages/people";
 import { beforeEach, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
 import { leave, onPage, settled, until } from "../testing/page";
@@ -44,9 +45,9 @@ it("says what still has to be said", async () => {
   await read();
   expect(list.open.value).toEqual([
     "whether the day or the month comes first",
-    "the class of rows that name none",
+    t("theClassForRowsWithoutOne"),
     "the year group of 6 Owl, Rook",
-    "what the rows are that are asked about",
+    t("whatToDoWithTheRows"),
   ]);
   expect(list.effect.value).toBe(false);
   list.leavers.value = ["dot"];

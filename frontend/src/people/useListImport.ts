@@ -1,4 +1,5 @@
 /** A list of people on its way in: what was given, what was put right, what would become of it. */
+import { t } from "../messages/people";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { watchDebounced } from "@vueuse/core";
 import { computed, reactive, ref, watch } from "vue";
@@ -95,10 +96,12 @@ export function useListImport() {
     const page = found.value;
     if (!page) return [];
     return [
-      page.ask_order ? "whether the day or the month comes first" : "",
-      page.ask_class ? "the class of rows that name none" : "",
-      page.ask_years.length ? `the year group of ${page.ask_years.join(", ")}` : "",
-      page.counts.ask ? "what the rows are that are asked about" : "",
+      page.ask_order ? t("whetherTheDayOrTheMonth") : "",
+      page.ask_class ? t("theClassForRowsWithoutOne") : "",
+      page.ask_years.length
+        ? t("theYearGroupOfClasses", { classes: page.ask_years.join(", ") })
+        : "",
+      page.counts.ask ? t("whatToDoWithTheRows") : "",
     ].filter(Boolean);
   });
   const effect = computed(() => {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A row a child, a column a test. A score is pressed for why, a test for its summary. */
+import { t } from "../messages/progress";
 import Why from "../parts/why/Why.vue";
 import { computed, ref } from "vue";
 import { looks, shapeOf, type BoardCell, type BoardChild } from "./useBoard";
@@ -14,7 +15,8 @@ const props = defineProps<{
 defineEmits<{ test: [testId: string] }>();
 const opened = ref("");
 const key = (child: BoardChild, at: number) => `${child.pupil_id} ${at}`;
-const name = (child: BoardChild) => (props.hidden ? `Child ${child.number}` : child.name);
+const name = (child: BoardChild) =>
+  props.hidden ? t("childNumber", { number: child.number }) : child.name;
 function press(child: BoardChild, at: number) {
   opened.value = opened.value === key(child, at) ? "" : key(child, at);
 }
@@ -39,7 +41,7 @@ const wide = computed(() => props.columns.length + 1);
   <table class="grid">
     <thead>
       <tr>
-        <th scope="col">Child</th>
+        <th scope="col">{{ t("child") }}</th>
         <th v-for="{ test } in columns" :key="test.test_id" scope="col">
           <button
             type="button"
@@ -49,7 +51,7 @@ const wide = computed(() => props.columns.length + 1);
           >
             <span
               >{{ test.test
-              }}<span v-if="test.misfit" title="does not fit this class"> ◦</span></span
+              }}<span v-if="test.misfit" :title="t('doesNotFitThisClass')"> ◦</span></span
             >
           </button>
         </th>
@@ -65,8 +67,8 @@ const wide = computed(() => props.columns.length + 1);
               >{{ child.name }}</RouterLink
             >
             <span v-else>{{ name(child) }}</span>
-            <span v-if="looks(child)" class="look" title="needs a look"
-              >◦<span class="sr-only"> needs a look</span></span
+            <span v-if="looks(child)" class="look" :title="t('needsACloserLook')"
+              >◦<span class="sr-only"> {{ t("needsACloserLook") }}</span></span
             >
           </th>
           <td v-for="{ test, at } in columns" :key="test.test_id">
@@ -102,8 +104,13 @@ const wide = computed(() => props.columns.length + 1);
         <tr v-if="openedCell(child)">
           <td :colspan="wide" class="opened">
             <p v-if="openedCell(child)!.then">
-              {{ openedCell(child)!.then }}, then {{ openedCell(child)!.shown }}:
-              {{ openedCell(child)!.words }}
+              {{
+                t("thenThenNowWords", {
+                  then: openedCell(child)!.then,
+                  now: openedCell(child)!.shown,
+                  words: openedCell(child)!.words,
+                })
+              }}
             </p>
             <p v-else>{{ openedCell(child)!.words }}</p>
             <Why

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Whom to look after, with the numbers and a next step, set aside with a reason; and praise. */
+import { t } from "../messages/progress";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -45,8 +46,8 @@ const settling = useMutation({
 <template>
   <div class="two">
     <section>
-      <h2>To look after</h2>
-      <p v-if="!needs.length" class="quiet">Nobody, by what these days say.</p>
+      <h2>{{ t("whoNeedsACloserLook") }}</h2>
+      <p v-if="!needs.length" class="quiet">{{ t("nobodyNeedsACloserLookIn") }}</p>
       <ul class="short">
         <li v-for="{ child, notes } in needs" :key="child.pupil_id">
           <RouterLink :to="{ name: 'pupil', params: { pupilId: child.pupil_id } }">{{
@@ -54,14 +55,19 @@ const settling = useMutation({
           }}</RouterLink>
           <div v-for="note in notes" :key="note.need" class="note">
             <p>
-              {{ note.words }}. <span class="quiet">Next: {{ note.next_step }}.</span>
+              {{ note.words }}.
+              <span class="quiet">{{ t("nextStep", { step: note.next_step }) }}</span>
               <button
                 v-if="asking !== key(child, note)"
                 type="button"
                 class="small"
                 @click="askWhy(child, note)"
               >
-                Set aside<span class="sr-only"> {{ child.name }}: {{ note.words }}</span>
+                <i18n-t keypath="progress.dismissWho" scope="global"
+                  ><template #who
+                    ><span class="sr-only"> {{ child.name }}: {{ note.words }}</span></template
+                  ></i18n-t
+                >
               </button>
             </p>
             <form
@@ -73,14 +79,14 @@ const settling = useMutation({
                 v-model="why"
                 class="field"
                 maxlength="240"
-                aria-label="Why it is all right"
-                placeholder="Why it is all right"
+                :aria-label="t('reasonOptional')"
+                :placeholder="t('reasonOptional')"
                 autofocus
               />
-              <v-btn type="submit" color="primary" :loading="settling.isPending.value"
-                >Set aside</v-btn
-              >
-              <v-btn variant="text" @click="asking = ''">Not now</v-btn>
+              <v-btn type="submit" color="primary" :loading="settling.isPending.value">{{
+                t("dismiss")
+              }}</v-btn>
+              <v-btn variant="text" @click="asking = ''">{{ t("cancel") }}</v-btn>
             </form>
           </div>
         </li>
@@ -90,15 +96,15 @@ const settling = useMutation({
       </p>
     </section>
     <section>
-      <h2>A word of praise</h2>
-      <p v-if="!praised.length" class="quiet">Nobody went up in two tests or more yet.</p>
+      <h2>{{ t("wellDone") }}</h2>
+      <p v-if="!praised.length" class="quiet">{{ t("nobodyHasMovedUpInTwo") }}</p>
       <ul class="short">
         <li v-for="{ child, notes } in praised" :key="child.pupil_id">
           <strong>{{ child.name }}</strong>: {{ notes[0]?.words }}
         </li>
       </ul>
       <details v-if="aside.length" class="mt-4">
-        <summary>Set aside ({{ aside.length }})</summary>
+        <summary>{{ t("dismissedN", { n: aside.length }) }}</summary>
         <ul class="short">
           <li v-for="{ child, notes } in aside" :key="child.pupil_id">
             <strong>{{ child.name }}</strong>
@@ -106,7 +112,11 @@ const settling = useMutation({
               {{ note.words }} —
               <span class="quiet">{{ note.aside?.by }}: {{ note.aside?.why }}</span>
               <button type="button" class="small" @click="settling.mutate({ child, note })">
-                Look again<span class="sr-only"> {{ child.name }}</span>
+                <i18n-t keypath="progress.restoreWho" scope="global"
+                  ><template #who
+                    ><span class="sr-only"> {{ child.name }}</span></template
+                  ></i18n-t
+                >
               </button>
             </p>
           </li>

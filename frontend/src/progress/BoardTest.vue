@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** One test of the board: what it says of the class, whether it fits, how far it repeats itself. */
+import { t } from "../messages/progress";
 import type { Schemas } from "../api/client";
 import Repeats from "../parts/Repeats.vue";
-import { counted } from "../parts/words";
 
 defineProps<{ test: Schemas["BoardTest"] }>();
 defineEmits<{ done: [] }>();
@@ -13,46 +13,56 @@ defineEmits<{ done: [] }>();
     <div class="head">
       <h2>{{ test.test }}</h2>
       <div class="line">
-        <RouterLink :to="{ name: 'test', params: { testId: test.test_id } }">The test</RouterLink>
-        <v-btn variant="text" @click="$emit('done')">Close</v-btn>
+        <RouterLink :to="{ name: 'test', params: { testId: test.test_id } }">{{
+          t("test")
+        }}</RouterLink>
+        <v-btn variant="text" @click="$emit('done')">{{ t("close") }}</v-btn>
       </div>
     </div>
     <dl>
       <div>
-        <dt>Middle now</dt>
+        <dt>{{ t("medianNow") }}</dt>
         <dd>
           <b class="figure">{{ test.median || "–" }}</b>
-          <template v-if="test.half">, half of the class {{ test.half }}</template>
-          <span class="quiet"> · {{ counted(test.n, "child", "children") }}</span>
-          <span v-if="test.missing" class="quiet">, {{ test.missing }} missing</span>
+          <template v-if="test.half">{{ t("halfTheClassRange", { range: test.half }) }}</template>
+          <span class="quiet"> · {{ t("nChild", test.n) }}</span>
+          <span v-if="test.missing" class="quiet">{{ t("nMissing", { n: test.missing }) }}</span>
         </dd>
       </div>
       <div v-if="test.median_then">
-        <dt>Middle then</dt>
+        <dt>{{ t("medianBefore") }}</dt>
         <dd>
           <b class="figure">{{ test.median_then }}</b>
-          <template v-if="test.half_then">, half of the class {{ test.half_then }}</template>
+          <template v-if="test.half_then">{{
+            t("halfTheClassRange", { range: test.half_then })
+          }}</template>
         </dd>
       </div>
       <div v-if="test.compared">
-        <dt>Change</dt>
+        <dt>{{ t("edit") }}</dt>
         <dd>
-          ▲ {{ test.better }} better · = {{ test.steady }} steady · ▽ {{ test.lower }} lower;
-          {{ test.mean_change }}
-          <span class="quiet"
-            >· about {{ counted(test.chance, "arrow") }} of {{ test.compared }} by chance
-            alone</span
+          <i18n-t keypath="progress.betterBetterSteadySteadyLower" scope="global"
+            ><template #better>{{ test.better }}</template
+            ><template #steady>{{ test.steady }}</template
+            ><template #lower>{{ test.lower }}</template
+            ><template #mean>{{ test.mean_change }}</template
+            ><template #chance
+              ><span class="quiet">{{
+                t("aboutNOfAllChangesCould", { n: test.chance, all: test.compared }, test.chance)
+              }}</span></template
+            ></i18n-t
           >
         </dd>
       </div>
       <div>
-        <dt>Does it fit?</dt>
+        <dt>{{ t("doesItFit") }}</dt>
         <dd>
-          {{ test.misfit || "yes: fewer than 15 % are at an end of it" }}
+          {{ test.misfit || t("yesFewerThan15AreAt") }}
           <strong v-if="test.try_instead">· {{ test.try_instead }}</strong>
           <span class="quiet">
-            · at its end {{ test.at_top || "0%" }}, at nought {{ test.at_floor || "0%" }} (Terwee et
-            al. 2007)
+            {{
+              t("atTheMaximumTopAtZero", { top: test.at_top || "0%", floor: test.at_floor || "0%" })
+            }}
           </span>
         </dd>
       </div>

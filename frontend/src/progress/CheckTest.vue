@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One test of a lesson: what is odd, who is missing, what was corrected, every score. */
+import { t } from "../messages/progress";
 import { forget } from "../parts/forget";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, reactive, ref } from "vue";
@@ -31,7 +32,7 @@ const typed = reactive<Record<string, string>>({});
 const why = reactive<Record<string, string>>({});
 const correcting = ref<string | null>(null);
 const problems = reactive<Record<string, string>>({});
-const WHYS = ["misheard", "typed wrong", "partner counted again", "form did not count"];
+const WHYS = ["misheard", t("typingMistake"), t("partnerCountedAgain"), t("wrongForm")];
 
 function found(ids: string[] | undefined): Schemas["Child"][] {
   return (ids ?? []).flatMap((id) => byId.value.get(id) ?? []);
@@ -108,8 +109,8 @@ function confirm(child: Schemas["Child"]) {
   <LoadState :query="page">
     <div v-if="data" class="check">
       <section>
-        <h2>To look at</h2>
-        <p v-if="!odd.length" class="quiet">Nothing odd.</p>
+        <h2>{{ t("toCheck") }}</h2>
+        <p v-if="!odd.length" class="quiet">{{ t("nothingToCheck") }}</p>
         <ul class="list">
           <li v-for="child in odd" :key="child.pupil_id" class="board item">
             <div class="line">
@@ -125,14 +126,16 @@ function confirm(child: Schemas["Child"]) {
                 </span>
               </span>
               <span class="buttons">
-                <v-btn color="primary" @click="confirm(child)">Confirm</v-btn>
+                <v-btn color="primary" @click="confirm(child)">{{ t("confirm") }}</v-btn>
                 <v-btn
                   variant="outlined"
                   @click="correcting = correcting === child.pupil_id ? null : child.pupil_id"
                 >
-                  Correct
+                  {{ t("correct") }}
                 </v-btn>
-                <v-btn variant="outlined" @click="record(child, 'v', 'did not count')">Void</v-btn>
+                <v-btn variant="outlined" @click="record(child, 'v', t('didNotCount'))">{{
+                  t("void")
+                }}</v-btn>
               </span>
             </div>
             <form
@@ -143,14 +146,14 @@ function confirm(child: Schemas["Child"]) {
               "
             >
               <label>
-                Score
+                {{ t("score") }}
                 <input v-model="typed[child.pupil_id]" class="field figure" autofocus />
               </label>
               <label class="grow">
-                Why
+                {{ t("why") }}
                 <input v-model="why[child.pupil_id]" class="field" list="whys" required />
               </label>
-              <v-btn type="submit" color="primary">Save the correction</v-btn>
+              <v-btn type="submit" color="primary">{{ t("saveCorrection") }}</v-btn>
             </form>
             <p v-if="problems[child.pupil_id]" role="alert" class="problem">
               {{ problems[child.pupil_id] }}
@@ -163,29 +166,31 @@ function confirm(child: Schemas["Child"]) {
       </section>
 
       <section>
-        <h2>Missing</h2>
-        <p v-if="!missing.length" class="quiet">Nobody is missing.</p>
+        <h2>{{ t("missing") }}</h2>
+        <p v-if="!missing.length" class="quiet">{{ t("noScoresAreMissing") }}</p>
         <ul class="list">
           <li v-for="child in missing" :key="child.pupil_id" class="board item">
             <form
               class="line"
-              @submit.prevent="record(child, typed[child.pupil_id] ?? '', 'entered in the check')"
+              @submit.prevent="record(child, typed[child.pupil_id] ?? '', t('enteredInResults'))"
             >
               <span class="name">{{ child.name }}</span>
               <input
                 v-model="typed[child.pupil_id]"
                 class="field figure"
-                :aria-label="`Score of ${child.name}`"
-                placeholder="score"
+                :aria-label="t('scoreOfName', { name: child.name })"
+                :placeholder="t('score')"
               />
               <v-btn type="submit" variant="outlined" :disabled="!typed[child.pupil_id]">
-                Save
+                {{ t("save") }}
               </v-btn>
               <span class="buttons">
-                <v-btn variant="text" @click="record(child, 'a', '')">Absent</v-btn>
-                <v-btn variant="text" @click="record(child, 'x', '')">Sat out</v-btn>
-                <v-btn variant="text" @click="record(child, 'k', '')">No kit</v-btn>
-                <v-btn variant="text" @click="record(child, 'r', '')">Did not want to</v-btn>
+                <v-btn variant="text" @click="record(child, 'a', '')">{{ t("absent") }}</v-btn>
+                <v-btn variant="text" @click="record(child, 'x', '')">{{ t("satOut") }}</v-btn>
+                <v-btn variant="text" @click="record(child, 'k', '')">{{ t("noKit") }}</v-btn>
+                <v-btn variant="text" @click="record(child, 'r', '')">{{
+                  t("didNotWantTo")
+                }}</v-btn>
               </span>
             </form>
             <p v-if="problems[child.pupil_id]" role="alert" class="problem">
@@ -196,17 +201,17 @@ function confirm(child: Schemas["Child"]) {
       </section>
 
       <section v-if="data.corrections.length">
-        <h2>Corrections</h2>
+        <h2>{{ t("corrections") }}</h2>
         <div class="board scroll">
           <table class="plain">
             <thead>
               <tr>
-                <th scope="col">Child</th>
-                <th scope="col">First entry</th>
-                <th scope="col">Now</th>
-                <th scope="col">By</th>
-                <th scope="col">When</th>
-                <th scope="col">Why</th>
+                <th scope="col">{{ t("child") }}</th>
+                <th scope="col">{{ t("firstEntry") }}</th>
+                <th scope="col">{{ t("now") }}</th>
+                <th scope="col">{{ t("by") }}</th>
+                <th scope="col">{{ t("when") }}</th>
+                <th scope="col">{{ t("why") }}</th>
               </tr>
             </thead>
             <tbody>
@@ -224,14 +229,14 @@ function confirm(child: Schemas["Child"]) {
       </section>
 
       <section>
-        <h2>All scores</h2>
+        <h2>{{ t("allScores") }}</h2>
         <div class="board scroll">
           <table class="plain">
             <thead>
               <tr>
-                <th scope="col">Child</th>
-                <th scope="col">Score</th>
-                <th scope="col">What it says</th>
+                <th scope="col">{{ t("child") }}</th>
+                <th scope="col">{{ t("score") }}</th>
+                <th scope="col">{{ t("result") }}</th>
               </tr>
             </thead>
             <tbody>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** A class over all its tests in one picture; never in order of score. It is the class's page. */
+import { t } from "../messages/progress";
 import { computed, ref } from "vue";
 import ClassTabs from "../parts/ClassTabs.vue";
 import LoadState from "../parts/LoadState.vue";
-import { counted, shortDay } from "../parts/words";
+import { shortDay } from "../parts/words";
 import BoardGrid from "./BoardGrid.vue";
 import BoardNotes from "./BoardNotes.vue";
 import BoardTest from "./BoardTest.vue";
@@ -28,56 +29,61 @@ function choose(testId: string) {
           <h1>{{ board.class_name }}</h1>
           <ClassTabs :class-id="classId" />
           <v-btn color="primary" :to="{ name: 'new-lesson', query: { class: classId } }">
-            New lesson
+            {{ t("newLesson") }}
           </v-btn>
         </div>
         <div class="line no-print filters">
-          <select v-model="wish.days" class="field" aria-label="Which days">
-            <option value="">this term</option>
+          <select v-model="wish.days" class="field" :aria-label="t('period')">
+            <option value="">{{ t("thisTerm") }}</option>
             <option v-for="one in terms" :key="one.starts" :value="one.starts">
               {{ one.name }}, {{ shortDay(one.starts) }}
             </option>
-            <option value="year">twelve months</option>
+            <option value="year">{{ t("twelveMonths") }}</option>
           </select>
-          <select v-model="wish.beside" class="field" aria-label="Beside what">
-            <option value="">beside the score before</option>
+          <select v-model="wish.beside" class="field" :aria-label="t('compareWith')">
+            <option value="">{{ t("compareWithThePreviousScore") }}</option>
             <option v-for="one in terms" :key="one.starts" :value="one.starts">
-              beside {{ one.name }}, {{ shortDay(one.starts) }}
+              {{ t("compareWithTermDay", { term: one.name, day: shortDay(one.starts) }) }}
             </option>
           </select>
-          <select v-model="wish.family" class="field" aria-label="Which tests">
-            <option value="">all tests</option>
+          <select v-model="wish.family" class="field" :aria-label="t('testsShown')">
+            <option value="">{{ t("allTests") }}</option>
             <option v-for="[family, words] in families" :key="family" :value="family">
               {{ words }}
             </option>
           </select>
-          <select v-if="houses.length" v-model="wish.house" class="field" aria-label="Which house">
-            <option value="">all houses</option>
+          <select v-if="houses.length" v-model="wish.house" class="field" :aria-label="t('house')">
+            <option value="">{{ t("allHouses") }}</option>
             <option v-for="one in houses" :key="one">{{ one }}</option>
           </select>
-          <select v-if="groups.length" v-model="wish.group" class="field" aria-label="Which group">
-            <option value="">all groups</option>
+          <select v-if="groups.length" v-model="wish.group" class="field" :aria-label="t('group')">
+            <option value="">{{ t("allGroups") }}</option>
             <option v-for="one in groups" :key="one">{{ one }}</option>
           </select>
-          <select v-model="wish.order" class="field" aria-label="In which order">
-            <option value="list">as in the list</option>
-            <option value="name">by name</option>
-            <option value="look">who needs a look</option>
+          <select v-model="wish.order" class="field" :aria-label="t('order')">
+            <option value="list">{{ t("classOrder") }}</option>
+            <option value="name">{{ t("byName") }}</option>
+            <option value="look">{{ t("whoNeedsACloserLook2") }}</option>
           </select>
           <label class="line tick">
-            <input v-model="wish.hidden" type="checkbox" /> without names
+            <input v-model="wish.hidden" type="checkbox" /> {{ t("hideNames") }}
           </label>
-          <span class="quiet">{{ shortDay(board.since) }} to {{ shortDay(board.until) }}</span>
+          <span class="quiet">{{
+            t("sinceToUntil", { since: shortDay(board.since), until: shortDay(board.until) })
+          }}</span>
         </div>
         <BoardTest v-if="test" :key="test.test_id" :test="test" @done="chosen = ''" />
         <p v-if="!board.tests.length" class="board">
-          Nothing was tested in these days.
-          <RouterLink :to="{ name: 'new-lesson', query: { class: classId } }"
-            >New lesson</RouterLink
-          >
-          or choose other days above.
-          <RouterLink :to="{ name: 'class-list', params: { classId } }"
-            >Children and lessons</RouterLink
+          <i18n-t keypath="progress.nothingWasTestedInThisPeriod" scope="global"
+            ><template #lesson
+              ><RouterLink :to="{ name: 'new-lesson', query: { class: classId } }">{{
+                t("newLesson")
+              }}</RouterLink></template
+            ><template #class
+              ><RouterLink :to="{ name: 'class-list', params: { classId } }">{{
+                t("childrenAndLessons")
+              }}</RouterLink></template
+            ></i18n-t
           >
         </p>
         <template v-else>
@@ -85,7 +91,7 @@ function choose(testId: string) {
             class="board scroll"
             tabindex="0"
             role="region"
-            aria-label="The class over its tests"
+            :aria-label="t('theClassInAllItsTests')"
           >
             <BoardGrid
               :columns="columns"
@@ -96,9 +102,7 @@ function choose(testId: string) {
             />
           </div>
           <p class="quiet">
-            {{ counted(children.length, "child", "children") }}. ▲ better and ▽ lower by more than
-            day-to-day variation, = within it, ⇧ a harder form, ~ an estimate; the ticks are the
-            rungs. Press a score for why, a test for what it says of the class.
+            {{ t("nChildBetterAndLowerMean", children.length) }}
           </p>
           <BoardNotes v-if="!wish.hidden" :children="children" />
         </template>

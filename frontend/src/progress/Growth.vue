@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Height and weight of a child, for staff with that permission only; closed until asked for. */
+import { t } from "../messages/progress";
 import { useQuery } from "@tanstack/vue-query";
 import { ref } from "vue";
 import { answer, client } from "../api/client";
@@ -23,13 +24,19 @@ const data = page.data;
 <template>
   <section class="board growth no-print">
     <div class="head">
-      <h2>Growth <span class="tag">private</span></h2>
+      <h2>
+        <i18n-t keypath="progress.growthSpan" scope="global"
+          ><template #span
+            ><span class="tag">{{ t("private") }}</span></template
+          ></i18n-t
+        >
+      </h2>
       <v-btn variant="outlined" :aria-expanded="open" @click="open = !open">
-        {{ open ? "Close" : "Open" }}
+        {{ open ? t("close") : t("open") }}
       </v-btn>
     </div>
     <template v-if="open && data">
-      <p v-if="!data.tests.length" class="quiet">No height or weight yet.</p>
+      <p v-if="!data.tests.length" class="quiet">{{ t("noHeightOrWeightYet") }}</p>
       <div class="tables">
         <table v-for="test in data.tests" :key="test.test" class="plain">
           <caption class="figure">
@@ -52,7 +59,9 @@ const data = page.data;
         </table>
         <table v-if="data.bmi.length" class="plain">
           <caption class="figure">
-            Body mass index
+            {{
+              t("bodyMassIndex")
+            }}
           </caption>
           <tbody>
             <tr v-for="row in data.bmi" :key="row.on">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Scores of one test in time. Each variant has a shape of its own; estimates are dashed. */
+import { t } from "../messages/progress";
 import { useElementSize } from "@vueuse/core";
 import { computed, useTemplateRef } from "vue";
 import type { Schemas } from "../api/client";
@@ -58,7 +59,7 @@ const shape = (variant: string) => SHAPES[variants.value.indexOf(variant) % SHAP
 
 <template>
   <div ref="box">
-    <p v-if="!marks.length" class="quiet">No measured scores yet.</p>
+    <p v-if="!marks.length" class="quiet">{{ t("noMeasuredScoresYet") }}</p>
     <svg v-else-if="width" :width="width" :height="HEIGHT" role="img" :aria-label="label">
       <line :x1="LEFT" :x2="width" :y1="y(range.from)" :y2="y(range.from)" class="floor" />
       <polyline v-for="line in lines" :key="line" :points="line" class="path" />

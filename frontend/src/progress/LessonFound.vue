@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What a lesson found: sentences to read aloud, for its last block, and one for the teacher. */
+import { t } from "../messages/progress";
 import { useFound } from "../parts/useFound";
 
 const props = defineProps<{ lessonId: string; classId: string }>();
@@ -12,34 +13,41 @@ const page = useFound(props.lessonId);
     class="board found"
   >
     <div class="head">
-      <h2>What we found</h2>
+      <h2>{{ t("whatWeFound") }}</h2>
       <div class="line no-print">
         <v-btn
           color="primary"
           :to="{ name: 'handouts', params: { classId }, query: { kind: 'reports' } }"
         >
-          Reports
+          {{ t("familyReports") }}
         </v-btn>
         <v-btn
           variant="outlined"
           :to="{ name: 'handouts', params: { classId }, query: { kind: 'certificates' } }"
         >
-          Certificates
+          {{ t("certificates") }}
         </v-btn>
-        <v-btn variant="outlined" :to="{ name: 'class', params: { classId } }">Class board</v-btn>
+        <v-btn variant="outlined" :to="{ name: 'class', params: { classId } }">{{
+          t("classBoard")
+        }}</v-btn>
       </div>
     </div>
     <div v-for="test in page.data.value.tests" :key="test.activity_id" class="one">
       <p class="aloud">{{ test.aloud.join(" ") }}</p>
       <p class="quiet">
-        {{ test.test }}: {{ test.teacher
-        }}<template v-if="test.misfit">; {{ test.misfit }}</template
-        >. (For you; the line above is fit to be read aloud.)
+        {{
+          t(test.misfit ? "testAndMisfit" : "testAndWords", {
+            test: test.test,
+            words: test.teacher,
+            misfit: test.misfit,
+          })
+        }}
+        {{ t("onlyForYouTheLineAbove") }}
       </p>
     </div>
     <div v-if="page.data.value.pulses.length" class="one">
       <p class="aloud">{{ page.data.value.pulses.join(" ") }}</p>
-      <p class="quiet">An estimate for planning effort, never a diagnosis.</p>
+      <p class="quiet">{{ t("anEstimateForPlanningEffortNever") }}</p>
     </div>
   </section>
 </template>

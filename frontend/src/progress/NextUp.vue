@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What a class might be tested in next, for whom another form fits; one press makes the lesson. */
+import { t } from "../messages/progress";
 import { useMutation, useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
@@ -7,7 +8,7 @@ import { answer, client } from "../api/client";
 import ClassTabs from "../parts/ClassTabs.vue";
 import LoadState from "../parts/LoadState.vue";
 import { useOwnId } from "../parts/form/useOwnId";
-import { counted, localInput, shortDay } from "../parts/words";
+import { localInput, shortDay } from "../parts/words";
 
 const props = defineProps<{ classId: string }>();
 const router = useRouter();
@@ -28,7 +29,7 @@ watch(tests, (found) => {
 });
 const at = ref(localInput(new Date()));
 const minutes = ref(50);
-const place = ref("Hall");
+const place = ref(t("hall"));
 const id = useOwnId(() => [chosen.value, at.value, minutes.value, place.value]);
 const making = useMutation({
   mutationFn: () =>
@@ -59,18 +60,18 @@ const making = useMutation({
         </div>
         <hr class="court-line" />
         <p v-if="!tests.length" class="board">
-          Nothing yet: once half of the class has a score in a test, it stands here.
+          {{ t("suggestionsAppearHereOnceHalf") }}
         </p>
         <form v-else @submit.prevent="making.mutate()">
           <div class="board scroll">
             <table class="plain">
               <thead>
                 <tr>
-                  <th scope="col">Test</th>
-                  <th scope="col">Last</th>
-                  <th scope="col">Missing this term</th>
-                  <th scope="col">A harder form for</th>
-                  <th scope="col">An easier form for</th>
+                  <th scope="col">{{ t("test") }}</th>
+                  <th scope="col">{{ t("last") }}</th>
+                  <th scope="col">{{ t("missingThisTerm") }}</th>
+                  <th scope="col">{{ t("readyForAHarderForm") }}</th>
+                  <th scope="col">{{ t("couldTryAnEasierForm") }}</th>
                 </tr>
               </thead>
               <tbody>
@@ -85,20 +86,20 @@ const making = useMutation({
                   <td>
                     {{ shortDay(test.last) }}
                     <span class="tag" :class="{ strong: test.due }">{{
-                      test.due ? "due again" : "not due yet"
+                      test.due ? t("dueAgain") : t("notDueYet")
                     }}</span>
                   </td>
                   <td>{{ test.missing || "nobody" }}</td>
                   <td v-for="(rows, side) in [test.harder, test.easier]" :key="side">
                     <details v-if="rows.length">
-                      <summary>{{ counted(rows.length, "child", "children") }}</summary>
+                      <summary>{{ t("nChild", rows.length) }}</summary>
                       <ul>
                         <li v-for="one in rows" :key="one.pupil_id">
                           {{ one.name }}: {{ one.form }} <span class="quiet">{{ one.why }}</span>
                         </li>
                       </ul>
                     </details>
-                    <span v-else class="quiet">nobody</span>
+                    <span v-else class="quiet">{{ t("nobody") }}</span>
                   </td>
                 </tr>
               </tbody>
@@ -106,14 +107,14 @@ const making = useMutation({
           </div>
           <div class="line mt-4">
             <label class="labelled">
-              When <input v-model="at" class="field" type="datetime-local" required />
+              {{ t("when") }} <input v-model="at" class="field" type="datetime-local" required />
             </label>
             <label class="labelled">
-              Minutes
+              {{ t("minutes") }}
               <input v-model.number="minutes" class="field" type="number" min="10" max="180" />
             </label>
             <label class="labelled">
-              Place <input v-model="place" class="field" maxlength="60" required />
+              {{ t("place") }} <input v-model="place" class="field" maxlength="60" required />
             </label>
             <v-btn
               type="submit"
@@ -122,15 +123,14 @@ const making = useMutation({
               :disabled="!chosen.length"
               :loading="making.isPending.value"
             >
-              Make the lesson of {{ counted(chosen.length, "test") }}
+              {{ t("makeALessonWithNTest", chosen.length) }}
             </v-btn>
           </div>
           <p v-if="making.error.value" role="alert" class="problem">
             {{ making.error.value.message }}
           </p>
           <p class="quiet mt-2">
-            Due again in a later term, or eight weeks after the last time. In the hall each child
-            begins with the form it did last; change it there where another fits.
+            {{ t("aTestIsDueAgainIn") }}
           </p>
         </form>
       </template>

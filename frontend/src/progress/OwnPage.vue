@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What a child sees of itself: own lanes and next aims, and nobody else's. */
+import { t } from "../messages/progress";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client } from "../api/client";
@@ -28,9 +29,9 @@ const own = page.data;
 <template>
   <main id="main" tabindex="-1" class="page">
     <form v-if="!pupilId && !own" class="board narrow" @submit.prevent="code = typed.trim()">
-      <h1>My page</h1>
+      <h1>{{ t("myPage") }}</h1>
       <label class="labelled mt-4">
-        The code your teacher gave you
+        {{ t("codeFromYourTeacher") }}
         <input
           v-model="typed"
           class="field"
@@ -41,30 +42,44 @@ const own = page.data;
         />
       </label>
       <p v-if="page.error.value" role="alert" class="problem">
-        This code opens nothing (any more). Ask your teacher for a new one.
+        {{ t("thisCodeDoesNotWorkAny") }}
       </p>
-      <v-btn type="submit" color="primary" class="mt-4" :disabled="!typed.trim()">Open</v-btn>
+      <v-btn type="submit" color="primary" class="mt-4" :disabled="!typed.trim()">{{
+        t("open")
+      }}</v-btn>
     </form>
     <LoadState v-if="pupilId || own" :query="page">
       <template v-if="own">
         <h1>{{ own.name }}</h1>
         <hr class="court-line" />
-        <p v-if="!own.lanes.length" class="board">No scores yet.</p>
+        <p v-if="!own.lanes.length" class="board">{{ t("noScoresYet") }}</p>
         <section v-for="one in own.lanes" :key="`${one.test} ${one.variant}`" class="board test">
           <div class="head">
             <h2>{{ one.test }}</h2>
             <p>
-              now <b class="figure">{{ one.shown }}</b>
+              <i18n-t keypath="progress.nowScore" scope="global"
+                ><template #score
+                  ><b class="figure">{{ one.shown }}</b></template
+                ></i18n-t
+              >
               <template v-if="one.best"
-                >, my best <b class="figure">{{ one.best }}</b></template
+                ><i18n-t keypath="progress.myBestBest" scope="global"
+                  ><template #best
+                    ><b class="figure">{{ one.best }}</b></template
+                  ></i18n-t
+                ></template
               >
             </p>
           </div>
           <Lane :lane="one.lane" named :label="`${one.test}: ${one.shown}`" />
           <p v-if="one.target">
-            My next aim: <b class="figure">{{ one.target }}</b>
+            <i18n-t keypath="progress.myNextTargetTarget" scope="global"
+              ><template #target
+                ><b class="figure">{{ one.target }}</b></template
+              ></i18n-t
+            >
           </p>
-          <p v-else>I have reached the end of this test: time for a harder form.</p>
+          <p v-else>{{ t("iHaveReachedTheEndOf") }}</p>
         </section>
       </template>
     </LoadState>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A child on one screen: a lane a test; one of them in full, pulses, points and growth behind it. */
+import { t } from "../messages/progress";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, nextTick } from "vue";
 import { useRoute, useRouter } from "vue-router";
@@ -45,18 +46,25 @@ async function choose(testId: string) {
             </RouterLink>
             · {{ pupil.year_group }}
             <template v-if="pupil.house"> · {{ pupil.house }}</template>
-            <template v-if="pupil.age !== null"> · {{ pupil.age }} years</template>
+            <template v-if="pupil.age !== null"> {{ t("ageYears", { age: pupil.age }) }}</template>
           </p>
         </div>
         <hr class="court-line" />
         <p v-if="pupil.medical_note" class="board noted">✚ {{ pupil.medical_note }}</p>
         <p v-if="!pupil.tests.length" class="board">
-          No scores yet. They appear here from the first lesson on.
+          {{ t("noScoresYetTheyAppearHere") }}
         </p>
         <details v-if="pupil.overall" class="overall">
           <summary>
-            Over all tests: <strong>{{ pupil.overall.words || "no statement" }}</strong>
-            <span v-if="pupil.overall.why_not" class="quiet"> ({{ pupil.overall.why_not }})</span>
+            <i18n-t keypath="progress.allTestsTogetherWordsWhy" scope="global"
+              ><template #words
+                ><strong>{{ pupil.overall.words || t("noOverallResult") }}</strong></template
+              ><template #why
+                ><span v-if="pupil.overall.why_not" class="quiet">
+                  ({{ pupil.overall.why_not }})</span
+                ></template
+              ></i18n-t
+            >
           </summary>
           <p v-for="line in pupil.overall.working" :key="line">{{ line }}</p>
           <p class="quiet">{{ pupil.overall.scheme }}</p>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** All of a child's tests as small lanes, grouped by what they train; one is chosen for its detail. */
+import { t } from "../messages/progress";
 import { computed } from "vue";
 import type { Schemas } from "../api/client";
 import Lane from "../parts/Lane.vue";
@@ -41,15 +42,23 @@ const rows = computed(() => {
         </p>
         <Lane :lane="test.lanes[0].lane" :label="`${test.test}: ${test.lanes[0].shown}`" />
         <p class="small">
-          best <b>{{ test.lanes[0].best ?? "–" }}</b>
+          <i18n-t keypath="progress.bestStrong" scope="global"
+            ><template #strong
+              ><b>{{ test.lanes[0].best ?? "–" }}</b></template
+            ></i18n-t
+          >
           <template v-if="test.lanes[0].target">
-            · next <b>{{ test.lanes[0].target }}</b></template
+            <i18n-t keypath="progress.nextStrong" scope="global"
+              ><template #strong
+                ><b>{{ test.lanes[0].target }}</b></template
+              ></i18n-t
+            ></template
           >
           · {{ shortDay(test.lanes[0].latest_on)
-          }}<span v-if="test.due" class="tag strong">due again</span>
+          }}<span v-if="test.due" class="tag strong">{{ t("dueAgain") }}</span>
         </p>
       </template>
-      <p v-else class="quiet">no score yet</p>
+      <p v-else class="quiet">{{ t("noScoreYet") }}</p>
     </li>
   </ul>
 </template>

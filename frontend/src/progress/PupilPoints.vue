@@ -20,7 +20,11 @@ const page = useQuery({
 <template>
   <section v-if="page.data.value?.lines.length" class="points">
     <h2>
-      Points <b class="figure">{{ page.data.value.points }}</b>
+      <i18n-t keypath="progress.pointsStrong" scope="global"
+        ><template #strong
+          ><b class="figure">{{ page.data.value.points }}</b></template
+        ></i18n-t
+      >
     </h2>
     <ul class="board">
       <li v-for="(one, place) in page.data.value.lines" :key="place">

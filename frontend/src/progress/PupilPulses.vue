@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A child's pulses over its lessons: a measurement, never better or lower. */
+import { t } from "../messages/progress";
 import type { Schemas } from "../api/client";
 import { shortDay } from "../parts/words";
 
@@ -8,14 +9,14 @@ defineProps<{ pulses: Schemas["ChildPulses"][] }>();
 
 <template>
   <details class="board">
-    <summary>Pulses over {{ pulses.length }} lesson{{ pulses.length === 1 ? "" : "s" }}</summary>
+    <summary>{{ t("pulseInNLesson", pulses.length) }}</summary>
     <table class="plain">
       <thead>
         <tr>
-          <th scope="col">Day</th>
-          <th scope="col">At rest</th>
-          <th scope="col">Highest</th>
-          <th scope="col">Recovery</th>
+          <th scope="col">{{ t("day") }}</th>
+          <th scope="col">{{ t("atRest") }}</th>
+          <th scope="col">{{ t("highest") }}</th>
+          <th scope="col">{{ t("recovery") }}</th>
         </tr>
       </thead>
       <tbody>
@@ -23,15 +24,17 @@ defineProps<{ pulses: Schemas["ChildPulses"][] }>();
           <td>{{ shortDay(row.on) }}</td>
           <td>{{ row.rest ?? "–" }}</td>
           <td>
-            {{ row.most ?? "–" }} <span v-if="row.after" class="quiet">after {{ row.after }}</span>
+            {{ row.most ?? "–" }}
+            <span v-if="row.after" class="quiet">{{
+              t("afterActivity", { activity: row.after })
+            }}</span>
           </td>
           <td>{{ row.recovery ?? "–" }}</td>
         </tr>
       </tbody>
     </table>
     <p class="quiet">
-      Beats a minute, counted; a resting pulse falls with growth. For planning effort only: ask the
-      school nurse or a doctor about anything that worries you.
+      {{ t("beatsPerMinuteCountedByHand") }}
     </p>
   </details>
 </template>

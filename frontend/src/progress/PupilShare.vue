@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What a child may see of itself: on this device, or by a code for some days. */
+import { t } from "../messages/progress";
 import { useMutation } from "@tanstack/vue-query";
 import { answer, client } from "../api/client";
 import { shortDay } from "../parts/words";
@@ -18,12 +19,14 @@ const here = `${location.origin}/own`;
 
 <template>
   <details class="board">
-    <summary>For {{ name }} to see</summary>
-    <p>Own lanes and next aims only; no notes, no pulses, nobody else.</p>
+    <summary>{{ t("aPageForChild", { child: name }) }}</summary>
+    <p>{{ t("itShowsTheirOwnLanesAnd") }}</p>
     <div class="line mt-2">
-      <v-btn variant="outlined" :to="{ name: 'own', params: { pupilId } }">On this device</v-btn>
+      <v-btn variant="outlined" :to="{ name: 'own', params: { pupilId } }">{{
+        t("onThisDevice")
+      }}</v-btn>
       <v-btn variant="outlined" :loading="opening.isPending.value" @click="opening.mutate()">
-        Give a code
+        {{ t("makeACode") }}
       </v-btn>
       <v-btn
         v-if="opening.data.value"
@@ -31,15 +34,20 @@ const here = `${location.origin}/own`;
         :loading="closing.isPending.value"
         @click="closing.mutate()"
       >
-        Close it again
+        {{ t("withdrawCode") }}
       </v-btn>
     </div>
     <p v-if="opening.data.value" role="status">
-      <b class="figure code">{{ opening.data.value.code }}</b> opens it at {{ here }} until
-      {{ shortDay(opening.data.value.until) }}. It is shown once; a new code closes this one.
+      <i18n-t keypath="progress.codeOpensItAtAddressUntil" scope="global"
+        ><template #address>{{ here }}</template
+        ><template #day>{{ shortDay(opening.data.value.until) }}</template
+        ><template #code
+          ><b class="figure code">{{ opening.data.value.code }}</b></template
+        ></i18n-t
+      >
     </p>
     <p v-if="closing.isSuccess.value && !opening.data.value" role="status">
-      No code opens it any more.
+      {{ t("theCodeNoLongerWorks") }}
     </p>
     <p v-if="opening.error.value ?? closing.error.value" role="alert" class="problem">
       {{ (opening.error.value ?? closing.error.value)?.message }}

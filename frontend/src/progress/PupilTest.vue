@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One test of a child in full: its lanes by form, the days, and why each score stands where it does. */
+import { t } from "../messages/progress";
 import type { Schemas } from "../api/client";
 import Lane from "../parts/Lane.vue";
 import WhyFold from "../parts/why/WhyFold.vue";
@@ -16,11 +17,19 @@ defineProps<{ test: Schemas["TestRecord"] }>();
       <p class="lane-head">
         <strong v-if="one.variant">{{ one.variant }}</strong>
         <span>
-          best <b class="figure">{{ one.best ?? "–" }}</b>
+          <i18n-t keypath="progress.bestStrong" scope="global"
+            ><template #strong
+              ><b class="figure">{{ one.best ?? "–" }}</b></template
+            ></i18n-t
+          >
         </span>
-        <span>latest {{ shortDay(one.latest_on) }}</span>
+        <span>{{ t("latestDay", { day: shortDay(one.latest_on) }) }}</span>
         <span v-if="one.target"
-          >Next target: <b class="figure target">{{ one.target }}</b></span
+          ><i18n-t keypath="progress.nextTargetStrong" scope="global"
+            ><template #strong
+              ><b class="figure target">{{ one.target }}</b></template
+            ></i18n-t
+          ></span
         >
       </p>
       <Lane :lane="one.lane" named :label="`${test.test}, ${one.variant}`" />
@@ -31,34 +40,36 @@ defineProps<{ test: Schemas["TestRecord"] }>();
       </p>
       <p v-for="norm in one.norms" :key="norm.name">
         <strong>{{ norm.name }}:</strong>
-        {{ norm.words || `not judged: ${norm.why_not}` }}
+        {{ norm.words || t("noNormWhy", { why: norm.why_not }) }}
         <template v-if="norm.moved">({{ norm.moved }})</template>
         <template v-if="norm.gain"> {{ norm.gain }}.</template>
         <span class="quiet">
-          — {{ norm.source }}; {{ norm.population }}, {{ norm.year }};
+          {{
+            t("fromOfYear", { source: norm.source, population: norm.population, year: norm.year })
+          }}
           <span class="tag">{{ norm.standing }}</span>
         </span>
       </p>
-      <p v-if="one.trend">Over the weeks: {{ one.trend }}.</p>
+      <p v-if="one.trend">{{ t("overTimeTrend", { trend: one.trend }) }}</p>
       <details class="quiet">
-        <summary>How this is known</summary>
-        <p v-if="one.sure">Beside last time: {{ one.sure }}.</p>
+        <summary>{{ t("howWeKnow") }}</summary>
+        <p v-if="one.sure">{{ t("comparedWithLastTimeWords", { words: one.sure }) }}</p>
         <p v-if="one.trend_statistics">{{ one.trend_statistics }}.</p>
-        <p>{{ one.band_words }} Rungs: {{ one.ladder_source }}.</p>
+        <p>{{ t("bandRungsSource", { band: one.band_words, source: one.ladder_source }) }}</p>
       </details>
     </div>
     <div class="two">
       <div class="board">
-        <h3 class="figure">In time</h3>
-        <HistoryPlot :history="test.history" :label="`${test.test} in time`" />
+        <h3 class="figure">{{ t("overTime") }}</h3>
+        <HistoryPlot :history="test.history" :label="t('testOverTime', { test: test.test })" />
       </div>
       <div class="board scroll">
         <table class="plain">
           <thead>
             <tr>
-              <th scope="col">Day</th>
-              <th scope="col">Score</th>
-              <th scope="col">What it says</th>
+              <th scope="col">{{ t("day") }}</th>
+              <th scope="col">{{ t("score") }}</th>
+              <th scope="col">{{ t("result") }}</th>
             </tr>
           </thead>
           <tbody>
@@ -69,16 +80,23 @@ defineProps<{ test: Schemas["TestRecord"] }>();
                 <span v-if="entry.score.value !== null" class="quiet variant">
                   {{ entry.variant }}
                 </span>
-                <p v-if="entry.goes.length > 1" class="quiet">goes: {{ entry.goes.join(", ") }}</p>
+                <p v-if="entry.goes.length > 1" class="quiet">
+                  {{ t("goesGoes", { goes: entry.goes.join(", ") }) }}
+                </p>
                 <p v-if="entry.conditions" class="quiet">{{ entry.conditions }}</p>
               </td>
               <td>
                 {{ entry.score.value === null ? "" : entry.words.join(" · ") }}
                 <WhyFold :attempt-id="entry.id" :label="`${test.test}, ${shortDay(entry.on)}`" />
                 <p v-if="entry.correction" class="quiet">
-                  First entered as {{ entry.correction.was }}; corrected by
-                  {{ entry.correction.by }}, {{ shortDay(entry.correction.at)
-                  }}{{ entry.correction.why ? `: ${entry.correction.why}` : "" }}
+                  {{
+                    t("firstEnteredAsWasCorrectedBy", {
+                      was: entry.correction.was,
+                      who: entry.correction.by,
+                      day: shortDay(entry.correction.at),
+                      why: entry.correction.why ? `: ${entry.correction.why}` : "",
+                    })
+                  }}
                 </p>
               </td>
             </tr>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What a lesson showed and what waits in it; then it is closed. */
+import { t } from "../messages/progress";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { useRoute } from "vue-router";
@@ -10,7 +11,7 @@ import { useResults } from "../lessons/useResults";
 import { ask } from "../parts/form/ask";
 import DoneRecord from "../parts/DoneRecord.vue";
 import LoadState from "../parts/LoadState.vue";
-import { clockTime, counted, shortDay } from "../parts/words";
+import { clockTime, shortDay } from "../parts/words";
 import { useSync } from "../sync/useSync";
 import CheckTest from "./CheckTest.vue";
 import LessonFound from "./LessonFound.vue";
@@ -38,9 +39,9 @@ function left(): string[] {
   const found = page.data.value;
   const unsent = sync.entries.value;
   return [
-    found?.missing ? `${counted(found.missing, "score")} missing` : "",
-    found?.odd ? `${counted(found.odd, "score")} to look at` : "",
-    unsent ? `${counted(unsent, "entry", "entries")} still on this device, not sent` : "",
+    found?.missing ? t("nScoreIsMissing", found.missing) : "",
+    found?.odd ? t("nScoreNeedsACheck", found.odd) : "",
+    unsent ? t("nScoreIsStillOnThis", unsent) : "",
   ].filter(Boolean);
 }
 const closing = useMutation({
@@ -51,9 +52,9 @@ const closing = useMutation({
     const sure =
       !open.length ||
       (await ask({
-        title: "Close it with this left?",
-        words: `${open.join("; ")}. It can be opened again.`,
-        yes: "Close all the same",
+        title: t("closeTheLessonWithThisOpen"),
+        words: t("whatYouCanOpenTheLesson", { what: open.join("; ") }),
+        yes: t("closeAnyway"),
       }));
     return sure ? answer(client.POST("/api/lessons/{lesson_id}/close", { params })) : null;
   },
@@ -70,17 +71,30 @@ const closing = useMutation({
     <div v-if="page.data.value && lesson" class="results">
       <section class="sum">
         <p>
-          <b class="figure" data-testid="missing">{{ page.data.value.missing }}</b> missing
+          <i18n-t keypath="progress.strongMissing" scope="global"
+            ><template #strong
+              ><b class="figure" data-testid="missing">{{ page.data.value.missing }}</b></template
+            ></i18n-t
+          >
         </p>
         <p>
-          <b class="figure" data-testid="odd">{{ page.data.value.odd }}</b> to look at
+          <i18n-t keypath="progress.nToCheck" scope="global"
+            ><template #n
+              ><b class="figure" data-testid="odd">{{ page.data.value.odd }}</b></template
+            ></i18n-t
+          >
         </p>
         <p v-if="page.data.value.pulses">
           <b class="figure">{{ page.data.value.pulses }}</b>
           {{ page.data.value.pulses === 1 ? "pulse" : "pulses" }}
         </p>
         <p v-for="one in page.data.value.pulse_blanks" :key="one.moment" class="quiet blanks">
-          No pulse {{ one.moment.toLowerCase() }}: {{ one.names.join(", ") }}
+          {{
+            t("noPulseMomentNames", {
+              moment: one.moment.toLowerCase(),
+              names: one.names.join(", "),
+            })
+          }}
         </p>
         <span class="space" />
         <v-btn
@@ -89,7 +103,7 @@ const closing = useMutation({
           :href="`/api/activities/${test.activity_id}/scores.csv`"
           download
         >
-          Scores as CSV
+          {{ t("scoresCsv") }}
         </v-btn>
         <v-btn
           v-if="!lesson.closed_at"
@@ -98,25 +112,34 @@ const closing = useMutation({
           :loading="closing.isPending.value"
           @click="closing.mutate(true)"
         >
-          Close the lesson
+          {{ t("closeLesson") }}
         </v-btn>
         <v-btn v-else variant="outlined" size="large" @click="closing.mutate(false)">
-          Open again
+          {{ t("reopen") }}
         </v-btn>
       </section>
       <p v-if="closing.error.value" role="alert" class="problem">
         {{ closing.error.value.message }}
       </p>
       <p v-if="lesson.closed_at" role="status" class="board done">
-        Closed by {{ lesson.closed_by }} on {{ shortDay(lesson.closed_at) }},
-        {{ clockTime(lesson.closed_at) }}. Every score is kept; a child's name opens its record.
+        {{
+          t("closedByWhoOnDayAt", {
+            who: lesson.closed_by,
+            day: shortDay(lesson.closed_at),
+            time: clockTime(lesson.closed_at),
+          })
+        }}
       </p>
       <p v-if="sync.entries.value" role="alert" class="board">
-        {{ counted(sync.entries.value, "entry is", "entries are") }} still on this device and not
-        sent. <RouterLink :to="{ name: 'hall' }">Look at them</RouterLink>
+        <i18n-t keypath="progress.nScoreIsStillOnThis2" scope="global" :plural="sync.entries.value"
+          ><template #n>{{ sync.entries.value }}</template
+          ><template #link
+            ><RouterLink :to="{ name: 'hall' }">{{ t("lookAtThem") }}</RouterLink></template
+          ></i18n-t
+        >
       </p>
-      <p v-if="!tests.length" class="board">This lesson has no test.</p>
-      <nav v-if="tests.length > 1" class="tests" aria-label="Tests">
+      <p v-if="!tests.length" class="board">{{ t("thisLessonHasNoTests") }}</p>
+      <nav v-if="tests.length > 1" class="tests" :aria-label="t('tests')">
         <RouterLink
           v-for="one in tests"
           :key="one.activity_id"
@@ -126,8 +149,9 @@ const closing = useMutation({
         >
           {{ one.test }}
           <span class="quiet">
-            {{ one.recorded }} in<template v-if="one.missing">, {{ one.missing }} missing</template
-            ><template v-if="one.odd">, {{ one.odd }} to look at</template>
+            {{ t("nIn", { n: one.recorded })
+            }}<template v-if="one.missing">{{ t("nMissing", { n: one.missing }) }}</template
+            ><template v-if="one.odd">{{ t("nToCheck2", { n: one.odd }) }}</template>
           </span>
         </RouterLink>
       </nav>

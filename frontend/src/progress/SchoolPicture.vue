@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The school without names: taking part and change by year group and term, how the tests fit. */
+import { t } from "../messages/progress";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, defineAsyncComponent, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -22,7 +23,7 @@ const told = computed(() => term.value?.year_groups.filter((one) => one.told) ??
 const share = (part: number, of: number) => (of ? Math.round((100 * part) / of) : 0);
 const names = computed(() => told.value.map((one) => one.name));
 const partRows = computed(() => [
-  { name: "took part", values: told.value.map((one) => share(one.took_part, one.children)) },
+  { name: t("tookPart"), values: told.value.map((one) => share(one.took_part, one.children)) },
 ]);
 type Part = "better" | "steady" | "lower";
 const changeRows = computed(() =>
@@ -38,16 +39,16 @@ const changeRows = computed(() =>
     <LoadState :query="page">
       <template v-if="picture">
         <div class="head">
-          <h1>The school without names</h1>
+          <h1>{{ t("theSchoolWithoutNames") }}</h1>
           <div class="line">
-            <select v-model="at" class="field" aria-label="Which term">
+            <select v-model="at" class="field" :aria-label="t('term')">
               <option v-for="(one, place) in picture.terms" :key="one.starts" :value="place">
                 {{ one.name }}, {{ shortDay(one.starts) }}
               </option>
-              <option :value="-1">the latest</option>
+              <option :value="-1">{{ t("latestTerm") }}</option>
             </select>
             <v-btn variant="outlined" :loading="paper.busy.value" @click="print">
-              Page for the head
+              {{ t("pageForTheHeadTeacher") }}
             </v-btn>
           </div>
         </div>
@@ -55,56 +56,68 @@ const changeRows = computed(() =>
         <hr class="court-line" />
         <div v-if="term" class="two">
           <section class="board">
-            <h2>Taking part, %</h2>
-            <BarPlot :names="names" :rows="partRows" label="Children with a score, in %" />
+            <h2>{{ t("takingPart") }}</h2>
+            <BarPlot :names="names" :rows="partRows" :label="t('childrenWithAScore')" />
           </section>
           <section class="board">
-            <h2>Change beyond day-to-day variation, %</h2>
-            <BarPlot :names="names" :rows="changeRows" stacked label="Scores compared, in %" />
+            <h2>{{ t("changedByMoreThanDayTo") }}</h2>
+            <BarPlot :names="names" :rows="changeRows" stacked :label="t('scoresCompared')" />
           </section>
         </div>
-        <section v-if="term" class="board scroll mt-4" tabindex="0" aria-label="By year group">
-          <h2>{{ term.name }}, {{ shortDay(term.starts) }} to {{ shortDay(term.ends) }}</h2>
+        <section v-if="term" class="board scroll mt-4" tabindex="0" :aria-label="t('byYearGroup')">
+          <h2>
+            {{
+              t("termFirstToLast", {
+                term: term.name,
+                first: shortDay(term.starts),
+                last: shortDay(term.ends),
+              })
+            }}
+          </h2>
           <table class="plain">
             <thead>
               <tr>
-                <th scope="col">Year group</th>
-                <th scope="col">Took part</th>
-                <th scope="col">Compared</th>
-                <th scope="col">▲ better</th>
-                <th scope="col">= steady</th>
-                <th scope="col">▽ lower</th>
-                <th scope="col">By chance alone</th>
+                <th scope="col">{{ t("yearGroup") }}</th>
+                <th scope="col">{{ t("tookPart2") }}</th>
+                <th scope="col">{{ t("compared") }}</th>
+                <th scope="col">{{ t("better") }}</th>
+                <th scope="col">{{ t("steady") }}</th>
+                <th scope="col">{{ t("lower") }}</th>
+                <th scope="col">{{ t("byChance") }}</th>
               </tr>
             </thead>
             <tbody>
               <tr v-for="year in term.year_groups" :key="year.name">
                 <th scope="row">{{ year.name }}</th>
                 <template v-if="year.told">
-                  <td>{{ year.took_part }} of {{ year.children }}</td>
+                  <td>
+                    {{
+                      t("tookpartOfChildren", { tookPart: year.took_part, children: year.children })
+                    }}
+                  </td>
                   <td>{{ year.compared }}</td>
                   <td>{{ year.better }}</td>
                   <td>{{ year.steady }}</td>
                   <td>{{ year.lower }}</td>
-                  <td>about {{ year.chance }}</td>
+                  <td>{{ t("aboutN", { n: year.chance }) }}</td>
                 </template>
                 <td v-else colspan="6" class="quiet">
-                  fewer than {{ picture.fewest }} children: not told
+                  {{ t("fewerThanNChildrenSoNot", { n: picture.fewest }) }}
                 </td>
               </tr>
             </tbody>
           </table>
         </section>
-        <section class="board scroll mt-4" tabindex="0" aria-label="How tests fit">
-          <h2>How the tests of this term fit</h2>
+        <section class="board scroll mt-4" tabindex="0" :aria-label="t('howTestsFit')">
+          <h2>{{ t("howThisTermsTestsFit") }}</h2>
           <table class="plain">
             <thead>
               <tr>
-                <th scope="col">Test</th>
-                <th scope="col">Children</th>
-                <th scope="col">At its end</th>
-                <th scope="col">At nought</th>
-                <th scope="col">Does it fit?</th>
+                <th scope="col">{{ t("test") }}</th>
+                <th scope="col">{{ t("children") }}</th>
+                <th scope="col">{{ t("atTheMaximum") }}</th>
+                <th scope="col">{{ t("atZero") }}</th>
+                <th scope="col">{{ t("doesItFit") }}</th>
               </tr>
             </thead>
             <tbody>
@@ -122,8 +135,7 @@ const changeRows = computed(() =>
             </tbody>
           </table>
           <p class="quiet mt-2">
-            A test fits while fewer than 15 % are at an end of it (Terwee et al. 2007). A test's
-            name opens its benchmarks, with the school's own norms and their intervals.
+            {{ t("aTestFitsWhileFewerThan") }}
           </p>
         </section>
       </template>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import { t } from "../messages/progress";
 import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
-import { clockTime, counted, dayWords, moment, shortDay } from "../parts/words";
+import { clockTime, dayWords, moment, shortDay } from "../parts/words";
 
 const page = useQuery({
   queryKey: ["today"],
@@ -36,9 +37,9 @@ function waits(lesson: Schemas["WaitingLesson"]) {
     .map((one) => ({
       ...one,
       words: [
-        one.recorded ? "" : "nobody yet",
-        one.recorded && one.missing ? `${one.missing} missing` : "",
-        one.odd ? `${counted(one.odd, "score")} to look at` : "",
+        one.recorded ? "" : t("nobodyYet"),
+        one.recorded && one.missing ? t("nScoreIsMissing", one.missing) : "",
+        one.odd ? t("nScoreNeedsACheck", one.odd) : "",
       ]
         .filter(Boolean)
         .join(", "),
@@ -53,14 +54,16 @@ function waits(lesson: Schemas["WaitingLesson"]) {
       <template v-if="page.data.value">
         <div class="head">
           <div>
-            <p class="quiet">Today</p>
+            <p class="quiet">{{ t("today") }}</p>
             <h1>{{ dayWords(page.data.value.date) }}</h1>
           </div>
-          <v-btn color="primary" variant="outlined" :to="{ name: 'new-lesson' }">New lesson</v-btn>
+          <v-btn color="primary" variant="outlined" :to="{ name: 'new-lesson' }">{{
+            t("newLesson")
+          }}</v-btn>
         </div>
         <hr class="court-line" />
         <p v-if="!page.data.value.lessons.length && !ofToday.length" class="board">
-          No lessons today. Press “New lesson” to test a class now.
+          {{ t("noLessonsTodayPressNewLesson") }}
         </p>
         <ul class="lessons">
           <li v-for="lesson in page.data.value.lessons" :key="lesson.id">
@@ -72,22 +75,36 @@ function waits(lesson: Schemas["WaitingLesson"]) {
               <span class="what">
                 <span class="figure class-name">{{ lesson.class_name }}</span>
                 <span>
-                  {{ lesson.tests.join(", ") }} · {{ lesson.place }} · {{ lesson.minutes }} min
+                  {{
+                    t("testsPlaceMinutesMin", {
+                      tests: lesson.tests.join(", "),
+                      place: lesson.place,
+                      minutes: lesson.minutes,
+                    })
+                  }}
                 </span>
               </span>
               <span class="people">
                 <span>
-                  <b class="figure">{{ lesson.children }}</b> children
+                  <i18n-t keypath="progress.strongChildren" scope="global"
+                    ><template #strong
+                      ><b class="figure">{{ lesson.children }}</b></template
+                    ></i18n-t
+                  >
                 </span>
                 <span :class="{ noted: lesson.medical_notes }">
                   <b class="figure">{{ lesson.medical_notes }}</b>
-                  {{ lesson.medical_notes === 1 ? "medical note" : "medical notes" }}
+                  {{ t("medicalNote", lesson.medical_notes) }}
                 </span>
                 <span>
-                  <b class="figure">{{ lesson.scored }}</b> recorded
+                  <i18n-t keypath="progress.nRecorded" scope="global"
+                    ><template #n
+                      ><b class="figure">{{ lesson.scored }}</b></template
+                    ></i18n-t
+                  >
                 </span>
               </span>
-              <span class="open">{{ lesson.closed ? "Closed" : "Open" }} ›</span>
+              <span class="open">{{ lesson.closed ? t("closed") : t("open") }} ›</span>
             </RouterLink>
           </li>
           <li v-for="one in ofToday" :key="one.lesson_id">
@@ -95,46 +112,58 @@ function waits(lesson: Schemas["WaitingLesson"]) {
               <span class="time figure">{{ clockTime(one.starts_at) }}</span>
               <span class="what">
                 <span class="figure class-name">{{ one.class_name }}</span>
-                <span>nothing chosen yet · {{ one.place }} · {{ one.minutes }} min</span>
+                <span>{{
+                  t("notPlannedYetPlaceMinutesMin", { place: one.place, minutes: one.minutes })
+                }}</span>
               </span>
               <span class="people">
                 <span>
-                  <b class="figure">{{ one.children }}</b> children
+                  <i18n-t keypath="progress.strongChildren" scope="global"
+                    ><template #strong
+                      ><b class="figure">{{ one.children }}</b></template
+                    ></i18n-t
+                  >
                 </span>
                 <span :class="{ noted: one.medical_notes }">
                   <b class="figure">{{ one.medical_notes }}</b>
-                  {{ one.medical_notes === 1 ? "medical note" : "medical notes" }}
+                  {{ t("medicalNote", one.medical_notes) }}
                 </span>
               </span>
-              <span class="open">Choose ›</span>
+              <span class="open">{{ t("choose") }}</span>
             </RouterLink>
           </li>
         </ul>
         <section v-if="page.data.value.due.length" class="open-challenges">
-          <h2>Due again</h2>
+          <h2>{{ t("dueAgain2") }}</h2>
           <ul class="short">
             <li v-for="one in page.data.value.due" :key="one.class_id">
               <RouterLink :to="retest(one)">{{ one.class_name }}</RouterLink>:
               {{ one.tests.map((test) => test.name).join(", ") }}
-              <span class="quiet">last on {{ shortDay(one.last) }}</span>
+              <span class="quiet">{{ t("lastOnDay", { day: shortDay(one.last) }) }}</span>
             </li>
           </ul>
         </section>
         <section v-if="challenges.data.value?.length" class="open-challenges">
-          <h2>Challenges open today</h2>
+          <h2>{{ t("challengesOpenToday") }}</h2>
           <ul class="short">
             <li v-for="one in challenges.data.value" :key="one.id">
-              <RouterLink :to="{ name: 'challenge', params: { challengeId: one.id } }">
-                {{ one.test }}
-              </RouterLink>
-              · {{ one.week }}, until {{ shortDay(one.until) }}
-              <strong v-if="one.new">new today</strong>
+              <i18n-t keypath="progress.testWeekUntilDayNew" scope="global"
+                ><template #week>{{ one.week }}</template
+                ><template #day>{{ shortDay(one.until) }}</template
+                ><template #test
+                  ><RouterLink :to="{ name: 'challenge', params: { challengeId: one.id } }">
+                    {{ one.test }}
+                  </RouterLink></template
+                ><template #new
+                  ><strong v-if="one.new">{{ t("newToday") }}</strong></template
+                ></i18n-t
+              >
             </li>
           </ul>
         </section>
         <div class="two">
           <section v-if="page.data.value.waiting.length">
-            <h2>Waits for a check</h2>
+            <h2>{{ t("waitingForACheck") }}</h2>
             <ul class="short">
               <li v-for="lesson in page.data.value.waiting" :key="lesson.id">
                 <RouterLink :to="{ name: 'results', params: { lessonId: lesson.id } }">
@@ -151,13 +180,13 @@ function waits(lesson: Schemas["WaitingLesson"]) {
                     >
                       {{ test.test }}</RouterLink>: {{ test.words }}
                   </li>
-                  <li v-if="!waits(lesson).length">Nothing is left: close it.</li>
+                  <li v-if="!waits(lesson).length">{{ t("nothingLeftToCheckYouCan") }}</li>
                 </ul>
               </li>
             </ul>
           </section>
           <section v-if="page.data.value.coming.length || ahead.length">
-            <h2>The week ahead</h2>
+            <h2>{{ t("theWeekAhead") }}</h2>
             <ul class="short">
               <li v-for="lesson in page.data.value.coming" :key="lesson.id">
                 <RouterLink :to="{ name: 'hall', params: { lessonId: lesson.id } }">
@@ -171,7 +200,7 @@ function waits(lesson: Schemas["WaitingLesson"]) {
                   {{ dayWords(one.starts_at) }}, {{ clockTime(one.starts_at) }}
                 </RouterLink>
                 · {{ one.class_name }}, {{ one.place }}
-                <span class="quiet">by the timetable</span>
+                <span class="quiet">{{ t("fromTheTimetable") }}</span>
               </li>
             </ul>
           </section>

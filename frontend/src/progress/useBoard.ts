@@ -1,4 +1,5 @@
 /** The class board: which days, what they are put beside, which tests and children, in which order. */
+import { t } from "../messages/progress";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, reactive } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -77,10 +78,10 @@ export const looks = (child: BoardChild): number =>
 /** What changed, by shape; the words stand beside it for the ear. */
 const SHAPES: Record<string, [string, string]> = {
   better: ["▲", "better"],
-  reached_the_top: ["▲", "reached the end"],
-  moved_up: ["⇧", "a harder form"],
-  lower: ["▽", "lower than before"],
+  reached_the_top: ["▲", t("reachedTheMaximum")],
+  moved_up: ["⇧", t("aHarderForm")],
+  lower: ["▽", t("lowerThanBefore")],
   steady: ["=", "steady"],
-  at_the_top: ["=", "at the end"],
+  at_the_top: ["=", t("atTheMaximum2")],
 };
 export const shapeOf = (verdict: string): [string, string] | null => SHAPES[verdict] ?? null;

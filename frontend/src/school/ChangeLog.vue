@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Who changed what in the school, newest first: nothing in it is ever changed. */
+import { t } from "../messages/school";
 import { useInfiniteQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client } from "../api/client";
@@ -24,24 +25,23 @@ const when = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: 
 </script>
 
 <template>
-  <section class="board mt-4" aria-label="Who changed what">
-    <h2>Who changed what</h2>
+  <section class="board mt-4" :aria-label="t('auditLog')">
+    <h2>{{ t("auditLog") }}</h2>
     <label class="line tick">
       <input v-model="sensitive" type="checkbox" />
-      only who saw or changed what not everybody may see
+      {{ t("onlyWhoLookedAtOrChanged") }}
     </label>
     <LoadState :query="query">
       <p v-if="!lines.length" class="quiet">
-        Nothing yet. Changes of permissions, tests, ladders, plans, closings and points are kept
-        here.
+        {{ t("nothingYetChangesToPermissions") }}
       </p>
-      <div v-else class="scroll" tabindex="0" role="region" aria-label="The log">
+      <div v-else class="scroll" tabindex="0" role="region" :aria-label="t('logEntries')">
         <table class="plain">
           <thead>
             <tr>
-              <th scope="col">When</th>
-              <th scope="col">Who</th>
-              <th scope="col">What</th>
+              <th scope="col">{{ t("when") }}</th>
+              <th scope="col">{{ t("sex") }}</th>
+              <th scope="col">{{ t("what") }}</th>
             </tr>
           </thead>
           <tbody>
@@ -62,7 +62,7 @@ const when = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: 
         :loading="query.isFetchingNextPage.value"
         @click="query.fetchNextPage()"
       >
-        Earlier
+        {{ t("earlier") }}
       </v-btn>
     </LoadState>
   </section>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The school's name, and the day on which year groups change. */
+import { t } from "../messages/school";
 import { reactive } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import SettingFoot from "../parts/form/SettingFoot.vue";
@@ -26,10 +27,10 @@ async function keep() {
 <template>
   <form class="fields" @submit.prevent="keep">
     <label class="labelled">
-      School <input v-model="form.name" class="field" maxlength="120" required />
+      {{ t("school") }} <input v-model="form.name" class="field" maxlength="120" required />
     </label>
     <fieldset class="labelled">
-      <legend>The school year begins</legend>
+      <legend>{{ t("schoolYearBegins") }}</legend>
       <span class="line">
         <input
           v-model.number="form.cut_off_day"
@@ -37,13 +38,13 @@ async function keep() {
           type="number"
           min="1"
           max="28"
-          aria-label="Day"
+          :aria-label="t('day')"
         />
-        <select v-model="form.cut_off_month" class="field" aria-label="Month">
+        <select v-model="form.cut_off_month" class="field" :aria-label="t('month')">
           <option v-for="(month, n) in MONTHS" :key="month" :value="n + 1">{{ month }}</option>
         </select>
       </span>
-      <span class="quiet">A child's age on the day before decides its usual year group.</span>
+      <span class="quiet">{{ t("aChildsAgeOnTheDay") }}</span>
     </fieldset>
     <SettingFoot
       :error="keeping.error.value"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The first steps of a new school, one after the other; each can be left for later. */
+import { t } from "../messages/school";
 import { computed, ref } from "vue";
 import LoadState from "../parts/LoadState.vue";
 import DetailsForm from "./DetailsForm.vue";
@@ -16,12 +17,12 @@ interface Step {
   help: string;
 }
 const STEPS: [Step, ...Step[]] = [
-  { name: "School", help: "The name stands on what you print. Most schools begin in September." },
-  { name: "Year groups", help: "Benchmarks go by them. Choose a way, or write your own." },
-  { name: "Houses", help: "For points and teams. A school without houses leaves this out." },
-  { name: "Terms", help: "Lessons of the timetable are made in terms, not in holidays." },
-  { name: "Children", help: "From the office's list, in whatever form it comes." },
-  { name: "Staff", help: "Each gets a link by which they set a password of their own." },
+  { name: t("school"), help: t("theNameAppearsOnEverythingYou") },
+  { name: t("yearGroups"), help: t("benchmarksDependOnThemChooseA") },
+  { name: t("houses"), help: t("forPointsAndTeamsSkipThis") },
+  { name: t("terms"), help: t("weeklyLessonsAppearInTermTime") },
+  { name: t("children"), help: t("fromTheOfficesListInAny") },
+  { name: t("staff"), help: t("everyoneGetsAnInvitationToChoose") },
 ];
 const at = ref(0);
 const step = computed(() => STEPS[at.value] ?? STEPS[0]);
@@ -33,7 +34,7 @@ function on() {
 
 <template>
   <main id="main" tabindex="-1" class="page">
-    <h1>Begin</h1>
+    <h1>{{ t("setUp") }}</h1>
     <hr class="court-line" />
     <ol class="steps">
       <li v-for="(one, n) in STEPS" :key="one.name">
@@ -47,34 +48,40 @@ function on() {
         <h2>{{ step.name }}</h2>
         <p class="quiet mb-2">{{ step.help }}</p>
         <DetailsForm v-if="at === 0" :school="school" @kept="on">
-          <v-btn variant="text" type="button" @click="on">Later</v-btn>
+          <v-btn variant="text" type="button" @click="on">{{ t("later") }}</v-btn>
         </DetailsForm>
         <YearGroupsForm v-else-if="at === 1" :school="school" @kept="on">
-          <v-btn variant="text" type="button" @click="on">Later</v-btn>
+          <v-btn variant="text" type="button" @click="on">{{ t("later") }}</v-btn>
         </YearGroupsForm>
         <HousesForm v-else-if="at === 2" :school="school" @kept="on">
-          <v-btn variant="text" type="button" @click="on">Later</v-btn>
+          <v-btn variant="text" type="button" @click="on">{{ t("later") }}</v-btn>
         </HousesForm>
         <TermsForm v-else-if="at === 3" :school="school" @kept="on">
-          <v-btn variant="text" type="button" @click="on">Later</v-btn>
+          <v-btn variant="text" type="button" @click="on">{{ t("later") }}</v-btn>
         </TermsForm>
         <div v-else-if="at === 4" class="line">
           <v-btn color="primary" size="large" :to="{ name: 'people-list' }">
-            Children from a list
+            {{ t("importChildrenFromAList") }}
           </v-btn>
-          <v-btn variant="outlined" size="large" :to="{ name: 'classes' }">Type a class in</v-btn>
-          <v-btn variant="text" type="button" @click="on">Later</v-btn>
+          <v-btn variant="outlined" size="large" :to="{ name: 'classes' }">{{
+            t("typeInAClass")
+          }}</v-btn>
+          <v-btn variant="text" type="button" @click="on">{{ t("later") }}</v-btn>
         </div>
         <template v-else>
           <StaffTable :school="school" />
           <div class="line mt-4">
-            <v-btn color="primary" size="large" :to="{ name: 'new-lesson' }">Test a class</v-btn>
-            <v-btn variant="outlined" size="large" :to="{ name: 'today' }">To Today</v-btn>
+            <v-btn color="primary" size="large" :to="{ name: 'new-lesson' }">{{
+              t("testAClass")
+            }}</v-btn>
+            <v-btn variant="outlined" size="large" :to="{ name: 'today' }">{{
+              t("goToToday")
+            }}</v-btn>
           </div>
         </template>
       </section>
     </LoadState>
-    <p class="quiet mt-4">All of it can be changed later under School.</p>
+    <p class="quiet mt-4">{{ t("youCanChangeAllOfThis") }}</p>
   </main>
 </template>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Houses or teams, if the school has any. */
+import { t } from "../messages/school";
 import { ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import SettingFoot from "../parts/form/SettingFoot.vue";
@@ -26,19 +27,19 @@ async function keep() {
 
 <template>
   <form class="fields" @submit.prevent="keep">
-    <p v-if="!rows.length" class="quiet">None yet. Points are then counted for classes only.</p>
+    <p v-if="!rows.length" class="quiet">{{ t("noHousesYetPointsAreCounted") }}</p>
     <ol class="rows">
       <li v-for="(row, n) in rows" :key="n">
         <input
           v-model="row.name"
           class="field name"
           maxlength="40"
-          :aria-label="`Name of house ${n + 1}`"
+          :aria-label="t('nameOfHouseN', { n: n + 1 })"
         />
         <v-btn
           type="button"
           variant="text"
-          :aria-label="`Take ${row.name || 'it'} away`"
+          :aria-label="t('deleteName', { name: row.name || 'it' })"
           @click="rows.splice(n, 1)"
           >×</v-btn
         >
@@ -50,7 +51,7 @@ async function keep() {
       :kept="keeping.isSuccess.value"
     >
       <v-btn type="button" variant="outlined" @click="rows.push({ id: null, name: '' })">
-        Another
+        {{ t("addLesson") }}
       </v-btn>
       <slot />
     </SettingFoot>

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 /** The whole school goes up a year: shown first, with exceptions, and taken back in one press. */
+import { t } from "../messages/school";
 import { forget } from "../parts/forget";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import { ask } from "../parts/form/ask";
-import { counted, shortDay } from "../parts/words";
+import { shortDay } from "../parts/words";
 
 const queries = useQueryClient();
 const page = useQuery({
@@ -89,11 +90,14 @@ const undoing = useMutation({
     return take(found);
   },
 });
+const whoMoves = computed(() =>
+  [t("nClassMovesUp", staying.value.length), t("nChildLeaves", leavers.value.length)].join(", "),
+);
 async function move() {
   const sure = await ask({
-    title: "Move the whole school up?",
-    words: `${counted(staying.value.length, "class goes", "classes go")} up, ${counted(leavers.value.length, "child leaves", "children leave")}. It can be taken back until the first score of the new year.`,
-    yes: "Move up",
+    title: t("moveTheWholeSchoolUp"),
+    words: t("whoYouCanUndoThisUntil", { who: whoMoves.value }),
+    yes: t("moveUp"),
   });
   if (sure) moving.mutate(false);
 }
@@ -102,15 +106,22 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
 
 <template>
   <main id="main" tabindex="-1" class="page">
-    <p><RouterLink :to="{ name: 'school' }">School</RouterLink></p>
-    <h1>Move up a year</h1>
+    <p>
+      <RouterLink :to="{ name: 'school' }">{{ t("school") }}</RouterLink>
+    </p>
+    <h1>{{ t("moveUpAYear") }}</h1>
     <hr class="court-line" />
     <LoadState :query="page">
       <template v-if="page.data.value">
         <div v-if="page.data.value.last" class="board line mb-4" role="status">
           <span>
-            <b>The school moved up on {{ shortDay(page.data.value.last) }}.</b>
-            Below is the year after it.
+            <i18n-t keypath="school.movedBelowIsTheYearAfter" scope="global"
+              ><template #moved
+                ><b>{{
+                  t("theSchoolMovedUpOnDay", { day: shortDay(page.data.value.last) })
+                }}</b></template
+              ></i18n-t
+            >
           </span>
           <v-btn
             v-if="page.data.value.undoable"
@@ -118,29 +129,30 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
             :loading="undoing.isPending.value"
             @click="undoing.mutate()"
           >
-            Take it back
+            {{ t("undo") }}
           </v-btn>
           <span v-else class="quiet">
-            Scores of the new year are kept: it stays. Single children can be moved from their
-            class.
+            {{ t("theNewYearAlreadyHasScores") }}
           </span>
         </div>
         <p v-if="undoing.error.value" role="alert" class="problem">
           {{ undoing.error.value.message }}
         </p>
         <p class="quiet">
-          Every child's history goes along; what was tested stays in the year group of then.
+          {{ t("everyChildsHistoryMovesWithThem") }}
         </p>
         <form class="board mt-2" @submit.prevent="move">
           <div class="scroll">
             <table class="plain">
               <thead>
                 <tr>
-                  <th scope="col">Class now</th>
-                  <th scope="col"><span class="sr-only">becomes</span></th>
-                  <th scope="col">Next year</th>
-                  <th scope="col">Its name then</th>
-                  <th scope="col">Children</th>
+                  <th scope="col">{{ t("classNow") }}</th>
+                  <th scope="col">
+                    <span class="sr-only">{{ t("becomes") }}</span>
+                  </th>
+                  <th scope="col">{{ t("nextYear") }}</th>
+                  <th scope="col">{{ t("newName") }}</th>
+                  <th scope="col">{{ t("children") }}</th>
                 </tr>
               </thead>
               <tbody>
@@ -157,7 +169,7 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
                       <select
                         v-model="moves[group.id]!.year_group_id"
                         class="field"
-                        :aria-label="`Where ${group.name} goes`"
+                        :aria-label="t('whereClassGoes', { class: group.name })"
                       >
                         <option
                           v-for="year in page.data.value.year_groups"
@@ -166,7 +178,7 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
                         >
                           {{ year.name }}
                         </option>
-                        <option :value="null">leave the school</option>
+                        <option :value="null">{{ t("leaveTheSchool") }}</option>
                       </select>
                     </td>
                     <td>
@@ -175,7 +187,7 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
                         v-model="moves[group.id]!.name"
                         class="field"
                         maxlength="40"
-                        :aria-label="`Name of ${group.name} then`"
+                        :aria-label="t('newNameOfClass', { class: group.name })"
                       />
                     </td>
                     <td>
@@ -187,7 +199,7 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
                       >
                         {{ group.pupils.length }}
                         <template v-if="exceptionsOf(group)">
-                          , {{ counted(exceptionsOf(group), "exception") }}
+                          , {{ t("nException", exceptionsOf(group)) }}
                         </template>
                       </button>
                     </td>
@@ -199,33 +211,35 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
                           <span>{{ pupil.name }}</span>
                           <select
                             class="field"
-                            :aria-label="`Where ${pupil.name} goes`"
+                            :aria-label="t('whereClassGoes', { class: pupil.name })"
                             :value="exceptions[pupil.id] ?? 'along'"
                             @change="except(pupil.id, ($event.target as HTMLSelectElement).value)"
                           >
-                            <option value="along">goes along</option>
+                            <option value="along">{{ t("movesWithTheClass") }}</option>
                             <option
                               v-for="one in staying.filter((each) => each.class_id !== group.id)"
                               :key="one.class_id"
                               :value="one.class_id"
                             >
-                              into {{ one.name }}
+                              {{ t("movesToClass", { class: one.name }) }}
                             </option>
-                            <option value="">leaves</option>
+                            <option value="">{{ t("leaves") }}</option>
                           </select>
                         </li>
                       </ul>
                     </td>
                   </tr>
                 </template>
-                <tr v-for="(one, n) in added" :key="`new ${n}`">
-                  <th scope="row"><span class="quiet">a new class</span></th>
+                <tr v-for="(one, n) in added" :key="t('newClassN', { n })">
+                  <th scope="row">
+                    <span class="quiet">{{ t("aNewClass") }}</span>
+                  </th>
                   <td class="arrow" aria-hidden="true">+</td>
                   <td>
                     <select
                       v-model="one.year_group_id"
                       class="field"
-                      :aria-label="`Year group of new class ${n + 1}`"
+                      :aria-label="t('yearGroupOfNewClassN', { n: n + 1 })"
                     >
                       <option
                         v-for="year in page.data.value.year_groups"
@@ -241,14 +255,14 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
                       v-model="one.name"
                       class="field"
                       maxlength="40"
-                      :aria-label="`Name of new class ${n + 1}`"
+                      :aria-label="t('nameOfNewClassN', { n: n + 1 })"
                     />
                   </td>
                   <td>
                     <v-btn
                       type="button"
                       variant="text"
-                      :aria-label="`Leave new class ${n + 1} out`"
+                      :aria-label="t('removeNewClassN', { n: n + 1 })"
                       @click="added.splice(n, 1)"
                       >×</v-btn
                     >
@@ -260,12 +274,12 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
           <p v-if="moving.error.value" role="alert" class="problem">
             {{ moving.error.value.message }}
             <v-btn v-if="asks" size="small" variant="outlined" @click="moving.mutate(true)">
-              Yes, once more
+              {{ t("yesMoveUpAgain") }}
             </v-btn>
           </p>
           <div class="line mt-2">
             <v-btn type="submit" color="primary" size="large" :loading="moving.isPending.value">
-              Move up
+              {{ t("moveUp") }}
             </v-btn>
             <v-btn
               type="button"
@@ -274,11 +288,10 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
                 added.push({ name: '', year_group_id: page.data.value.year_groups[0]?.id ?? '' })
               "
             >
-              A new class
+              {{ t("newClass") }}
             </v-btn>
             <span>
-              {{ counted(staying.length, "class goes", "classes go") }} up,
-              {{ counted(leavers.length, "child leaves", "children leave") }}
+              {{ whoMoves }}
             </span>
           </div>
         </form>

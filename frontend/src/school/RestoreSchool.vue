@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from "../messages/school";
 import { reactive, ref } from "vue";
 import { useRouter } from "vue-router";
 import { base64 } from "../parts/files/base64";
@@ -39,44 +40,43 @@ async function setUp() {
 
 <template>
   <main id="main" tabindex="-1" class="page narrow">
-    <h1>A new Lauf</h1>
+    <h1>{{ t("welcomeToLauf") }}</h1>
     <hr class="court-line" />
     <form class="board" @submit.prevent="setUp">
       <p v-if="packed">
-        The school in {{ fileName }}, with all that was kept. Say which of its heads of PE you are;
-        everybody else comes by a link.
+        {{ t("theSchoolInFileWithEverything", { file: fileName }) }}
       </p>
-      <p v-else>Create the school and its head of PE. The rest comes step by step.</p>
+      <p v-else>{{ t("createYourSchoolAndItsHead") }}</p>
       <v-text-field
         v-model="form.setup_code"
-        label="Set-up code"
-        hint="Printed in the terminal by ./lauf start"
+        :label="t('setUpCode')"
+        :hint="t('shownInTheTerminalByLauf')"
         persistent-hint
         class="mt-4"
       />
       <template v-if="!packed">
-        <v-text-field v-model="form.school_name" label="School" class="mt-4" />
-        <v-text-field v-model="form.name" label="Your name" autocomplete="name" class="mt-4" />
+        <v-text-field v-model="form.school_name" :label="t('school')" class="mt-4" />
+        <v-text-field v-model="form.name" :label="t('yourName')" autocomplete="name" class="mt-4" />
       </template>
       <v-text-field
         v-model="form.username"
-        label="User name to sign in with"
+        :label="t('userNameForSigningIn')"
         autocomplete="username"
         class="mt-4"
       />
       <v-text-field
         v-model="form.password"
-        label="Password, 10 letters or more"
+        :label="t('passwordAtLeast10Characters')"
         type="password"
         autocomplete="new-password"
         class="mt-4"
       />
       <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
       <v-btn type="submit" color="primary" size="large" block class="mt-4" :loading="busy">
-        {{ packed ? "Put it here" : "Create" }}
+        {{ packed ? t("restoreSchool") : t("createSchool") }}
       </v-btn>
       <label class="labelled mt-4">
-        Or a whole school that was saved from another Lauf (zip)
+        {{ t("orRestoreAWholeSchoolSaved") }}
         <input
           class="field"
           type="file"

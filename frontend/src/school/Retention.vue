@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** How long leavers are kept, who is due to go, the backups, and the whole school as a file. */
+import { t } from "../messages/school";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import { ask } from "../parts/form/ask";
-import { clockTime, counted, shortDay } from "../parts/words";
+import { clockTime, shortDay } from "../parts/words";
 import SettingFoot from "../parts/form/SettingFoot.vue";
 import { useSetting } from "./useSchool";
 import { useSession } from "../account/session";
@@ -37,40 +38,42 @@ const erasing = useMutation({
   async mutationFn() {
     const rows = due.data.value ?? [];
     const sure = await ask({
-      title: `Erase ${counted(rows.length, "leaver")} for good?`,
-      words: `${rows.map((one) => one.name).join(", ")}. It cannot be taken back.`,
-      yes: "Erase for good",
+      title: t("eraseNLeaverForGood", rows.length),
+      words: t("namesYouCannotUndoThis", { names: rows.map((one) => one.name).join(", ") }),
+      yes: t("eraseForGood"),
     });
     if (!sure) return;
     const body = { pupil_ids: rows.map((one) => one.id) };
     const { number } = await answer(client.POST("/api/school/leavers-due", { body }));
-    gone.value = `${counted(number, "child was", "children were")} erased.`;
+    gone.value = t("nChildErased", number);
     await queries.invalidateQueries();
   },
 });
 const size = (bytes: number) =>
-  bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+  bytes < 1e6
+    ? t("bytesKb", { bytes: Math.ceil(bytes / 1000) })
+    : t("e6Mb", { e6: (bytes / 1e6).toFixed(1) });
 </script>
 
 <template>
   <section class="board mt-4">
-    <h2>What is kept, and how long</h2>
+    <h2>{{ t("whatIsKeptAndForHow") }}</h2>
     <form class="fields mt-2" @submit.prevent="keeping.mutate(form)">
       <label class="line">
-        A leaver's record is kept
+        {{ t("keepALeaversRecordFor") }}
         <input
           v-model="form.keep_years"
           class="field day"
           type="number"
           min="0"
           max="30"
-          aria-label="Years a leaver's record is kept"
+          :aria-label="t('yearsToKeepALeaversRecord')"
         />
-        years after leaving (empty: nobody has said).
+        {{ t("yearsAfterLeavingEmptyNotDecided") }}
       </label>
       <label class="tick">
         <input v-model="form.scores_outlive" type="checkbox" />
-        scores of an erased child stay, as numbers of nobody, for the school's own sums
+        {{ t("keepAnErasedChildsScoresAs") }}
       </label>
       <SettingFoot
         :error="keeping.error.value"
@@ -79,11 +82,13 @@ const size = (bytes: number) =>
       />
     </form>
     <template v-if="due.data.value?.length">
-      <h3 class="mt-4">Kept long enough</h3>
+      <h3 class="mt-4">{{ t("readyToErase") }}</h3>
       <ul class="rows">
         <li v-for="one in due.data.value" :key="one.id">
           {{ one.name }}
-          <span class="quiet">left {{ one.left_from }} {{ shortDay(one.left_on) }}</span>
+          <span class="quiet">{{
+            t("leftLeftfromLefton", { leftFrom: one.left_from, leftOn: shortDay(one.left_on) })
+          }}</span>
         </li>
       </ul>
       <v-btn
@@ -92,18 +97,17 @@ const size = (bytes: number) =>
         :loading="erasing.isPending.value"
         @click="erasing.mutate()"
       >
-        Erase them
+        {{ t("erase") }}
       </v-btn>
     </template>
     <p v-if="gone" role="status">{{ gone }}</p>
     <p v-if="erasing.error.value" role="alert" class="problem">{{ erasing.error.value.message }}</p>
     <p class="quiet mt-2">
-      One child is erased from its page in the class. The school's own rules and the law of your
-      country say how long what is kept.
+      {{ t("eraseASingleChildOnTheir") }}
     </p>
   </section>
   <section class="board mt-4">
-    <h2>Backups</h2>
+    <h2>{{ t("backups") }}</h2>
     <p v-if="backups.data.value?.warning" class="problem">
       {{ backups.data.value.warning }}
     </p>
@@ -111,20 +115,21 @@ const size = (bytes: number) =>
       <li v-for="one in backups.data.value.files.slice(0, 5)" :key="one.name">
         {{ shortDay(one.at) }}, {{ clockTime(one.at) }}
         <span class="quiet">
-          {{ size(one.bytes) }} · what is in it is gone by {{ shortDay(one.until) }}
+          {{ t("sizeGoneByDay", { size: size(one.bytes), day: shortDay(one.until) }) }}
         </span>
       </li>
     </ul>
     <p class="quiet">
-      One is made each night by itself. <code>./lauf backup FILE</code> makes one now,
-      <code>./lauf restore FILE</code> puts one back. Keep a copy on another machine too.
+      <i18n-t keypath="school.laufMakesABackupEveryNight" scope="global"
+        ><template #backup><code>./lauf backup FILE</code></template
+        ><template #restore><code>./lauf restore FILE</code></template></i18n-t
+      >
     </p>
   </section>
   <section class="board mt-4">
-    <h2>The whole school as a file</h2>
+    <h2>{{ t("theWholeSchoolAsAFile") }}</h2>
     <p>
-      Every table as CSV with its description (Frictionless data package): for another program, or
-      for another Lauf that is still empty.
+      {{ t("everyTableAsCsvWithA") }}
     </p>
     <v-btn
       v-if="session.person?.may_see_growth"
@@ -133,10 +138,10 @@ const size = (bytes: number) =>
       href="/api/school/package.zip"
       download
     >
-      Save the school
+      {{ t("downloadSchool") }}
     </v-btn>
     <p v-else class="quiet">
-      Height and weight are in it: tick “may see height and weight” for yourself first.
+      {{ t("toIncludeHeightAndWeightFirst") }}
     </p>
   </section>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One statement over several tests, where the school wants one: rungs to points to words. */
+import { t } from "../messages/school";
 import { reactive, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import SettingFoot from "../parts/form/SettingFoot.vue";
@@ -42,52 +43,52 @@ function next() {
 <template>
   <form class="stack" @submit.prevent="setting.mutate(on)">
     <p>
-      Off at first. Rungs give points, the mean of a child's tests gives your words; never from body
-      measurements, and a test without a score is left out, not nought. It stands on the child's
-      page, in reports and in the class list, each time with its working.
+      {{ t("offByDefaultRungsGivePoints") }}
     </p>
     <label class="line">
-      <input v-model="on" type="checkbox" class="tick" /> our school wants an overall statement
+      <input v-model="on" type="checkbox" class="tick" /> {{ t("ourSchoolWantsAnOverallResult") }}
     </label>
     <template v-if="on">
       <div class="line">
         <label class="labelled">
-          Below the first rung
+          {{ t("belowTheFirstRung") }}
           <input v-model.number="form.below" class="field short" type="number" min="0" max="100" />
         </label>
         <label class="labelled">
-          Points for the first rung, the second, …
+          {{ t("pointsForEachRungLowestFirst") }}
           <input v-model="form.points" class="field" placeholder="1, 2, 3, 4" />
         </label>
         <label class="labelled">
-          Tests needed
+          {{ t("testsNeeded") }}
           <input v-model.number="form.fewest" class="field short" type="number" min="1" max="20" />
         </label>
       </div>
       <div v-for="(mark, place) in form.marks" :key="place" class="line">
-        from
+        {{ t("from") }}
         <input
           v-model="mark.begins"
           class="field short"
           inputmode="decimal"
-          :aria-label="`Points a test from which mark ${place + 1} begins`"
+          :aria-label="t('pointsPerTestForResultN', { n: place + 1 })"
         />
-        points a test:
+        {{ t("pointsPerTest") }}
         <input
           v-model="mark.words"
           class="field"
           maxlength="60"
-          :aria-label="`Words of mark ${place + 1}`"
+          :aria-label="t('wordsOfResultN', { n: place + 1 })"
         />
         <v-btn
           v-if="form.marks.length > 1"
           variant="text"
-          :aria-label="`Take mark ${place + 1} away`"
+          :aria-label="t('removeResultN', { n: place + 1 })"
           @click="form.marks.splice(place, 1)"
           >×</v-btn
         >
       </div>
-      <div><v-btn variant="outlined" @click="next">Another mark</v-btn></div>
+      <div>
+        <v-btn variant="outlined" @click="next">{{ t("addResult") }}</v-btn>
+      </div>
     </template>
     <SettingFoot
       :error="setting.error.value"

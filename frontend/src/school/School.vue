@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** All that the head of PE sets: the year, the people, how long what is kept. */
+import { t } from "../messages/school";
 import { computed } from "vue";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
-import { counted, isoDay, shortDay } from "../parts/words";
+import { isoDay, shortDay } from "../parts/words";
 import ChangeLog from "./ChangeLog.vue";
 import DetailsForm from "./DetailsForm.vue";
 import HousesForm from "./HousesForm.vue";
@@ -25,8 +26,8 @@ const term = computed(() => {
   const found = school.value?.terms.find(
     (one) => one.kind === "term" && one.starts <= now && now <= one.ends,
   );
-  if (found) return `${found.name} until ${shortDay(found.ends)}`;
-  return school.value?.terms.length ? "between terms" : "none yet";
+  if (found) return t("termUntilDay", { term: found.name, day: shortDay(found.ends) });
+  return school.value?.terms.length ? t("betweenTerms") : t("noneYet");
 });
 /** What a fold says while it is closed. */
 const folds = computed(() => ({
@@ -38,11 +39,11 @@ const folds = computed(() => ({
 <template>
   <main id="main" tabindex="-1" class="page">
     <div class="head">
-      <h1>{{ school?.name ?? "School" }}</h1>
+      <h1>{{ school?.name ?? t("school") }}</h1>
       <div class="line">
-        <v-btn variant="outlined" :to="{ name: 'school-picture' }">Without names</v-btn>
-        <v-btn variant="outlined" :to="{ name: 'move-up' }">Move up a year</v-btn>
-        <v-btn variant="outlined" :to="{ name: 'begin' }">Step by step</v-btn>
+        <v-btn variant="outlined" :to="{ name: 'school-picture' }">{{ t("withoutNames") }}</v-btn>
+        <v-btn variant="outlined" :to="{ name: 'move-up' }">{{ t("moveUpAYear") }}</v-btn>
+        <v-btn variant="outlined" :to="{ name: 'begin' }">{{ t("setUpSteps") }}</v-btn>
       </div>
     </div>
     <hr class="court-line" />
@@ -50,46 +51,48 @@ const folds = computed(() => ({
       <template v-if="school">
         <div class="folds">
           <details class="board">
-            <summary><h2>School</h2></summary>
+            <summary>
+              <h2>{{ t("school") }}</h2>
+            </summary>
             <DetailsForm :school="school" />
           </details>
           <details class="board">
             <summary>
-              <h2>Year groups</h2>
+              <h2>{{ t("yearGroups") }}</h2>
               <span class="quiet">{{ folds.years }}</span>
             </summary>
             <YearGroupsForm :school="school" />
           </details>
           <details class="board">
             <summary>
-              <h2>Houses</h2>
+              <h2>{{ t("houses") }}</h2>
               <span class="quiet">{{ folds.houses }}</span>
             </summary>
             <HousesForm :school="school" />
           </details>
           <details class="board">
             <summary>
-              <h2>Terms and holidays</h2>
+              <h2>{{ t("termsAndHolidays") }}</h2>
               <span class="quiet">{{ term }}</span>
             </summary>
             <TermsForm :school="school" />
           </details>
           <details class="board">
             <summary>
-              <h2>Overall statement</h2>
+              <h2>{{ t("overallResult") }}</h2>
               <span class="quiet">{{ school.scheme ? "on" : "off" }}</span>
             </summary>
             <SchemeForm :school="school" />
           </details>
           <details class="board">
             <summary>
-              <h2>Units shown</h2>
-              <span class="quiet">{{ school.imperial ? "in, ft, lb" : "cm, m, kg" }}</span>
+              <h2>{{ t("unitsShown") }}</h2>
+              <span class="quiet">{{ school.imperial ? t("inFtLb") : t("cmMKg") }}</span>
             </summary>
             <p class="quiet">
-              Entries with a unit are read as typed whichever is chosen: 127cm, 41in, 4ft 2in, 69lb.
+              {{ t("typeAUnitToEnterAnother") }}
             </p>
-            <div class="line mt-2" role="radiogroup" aria-label="Units shown">
+            <div class="line mt-2" role="radiogroup" :aria-label="t('unitsShown')">
               <v-btn
                 v-for="one in [false, true]"
                 :key="String(one)"
@@ -100,7 +103,7 @@ const folds = computed(() => ({
                 :variant="school.imperial === one ? 'flat' : 'outlined'"
                 @click="units.mutate(one)"
               >
-                {{ one ? "in, ft, lb" : "cm, m, kg" }}
+                {{ one ? t("inFtLb") : t("cmMKg") }}
               </v-btn>
             </div>
             <p v-if="units.error.value" role="alert" class="problem">
@@ -110,7 +113,7 @@ const folds = computed(() => ({
         </div>
         <StaffTable :school="school" class="mt-4" />
         <p v-if="!school.staff.some((one) => one.second_factor)" class="quiet mt-2">
-          {{ counted(school.staff.length, "person signs", "people sign") }} in by a password alone.
+          {{ t("nPersonSignsInWithA", school.staff.length) }}
         </p>
         <SessionLength :school="school" />
         <Retention :school="school" />

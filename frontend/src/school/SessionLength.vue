@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** How long people stay signed in without using Lauf. */
+import { t } from "../messages/school";
 import { reactive } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import SettingFoot from "../parts/form/SettingFoot.vue";
@@ -17,10 +18,10 @@ const setting = useSetting((body: typeof form) =>
 
 <template>
   <section class="board mt-4">
-    <h2>Signing out</h2>
+    <h2>{{ t("automaticSignOut") }}</h2>
     <form class="fields mt-2" @submit.prevent="setting.mutate(form)">
       <label class="line">
-        People who do not use Lauf are signed out after
+        {{ t("peopleWhoAreNotUsingLauf") }}
         <input
           v-model.number="form.idle_days"
           class="field day"
@@ -28,12 +29,12 @@ const setting = useSetting((body: typeof form) =>
           min="1"
           max="60"
           required
-          aria-label="Days until people are signed out"
+          :aria-label="t('daysUntilPeopleAreSignedOut')"
         />
-        days,
+        {{ t("days") }}
       </label>
       <label class="line">
-        on tablets and phones after
+        {{ t("andOnTabletsAndPhonesAfter") }}
         <input
           v-model.number="form.tablet_idle_days"
           class="field day"
@@ -41,9 +42,9 @@ const setting = useSetting((body: typeof form) =>
           min="1"
           max="60"
           required
-          aria-label="Days until people are signed out on tablets"
+          :aria-label="t('daysUntilPeopleAreSignedOut2')"
         />
-        days.
+        {{ t("days2") }}
       </label>
       <SettingFoot
         :error="setting.error.value"

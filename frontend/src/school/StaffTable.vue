@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Who signs in and what they may, in one table; let in by a link, shut out, let in again. */
+import { t } from "../messages/school";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, reactive, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -24,21 +25,21 @@ const open = ref<string | null>(null);
 const RIGHTS = [
   {
     right: "may_edit_tests",
-    head: "Tests and benchmarks",
-    may: "may change",
-    of: "change tests and benchmarks",
+    head: t("testsAndBenchmarks"),
+    may: t("mayEdit"),
+    of: t("editTestsAndBenchmarks"),
   },
   {
     right: "may_see_growth",
-    head: "Height and weight",
-    may: "may see",
-    of: "see height and weight",
+    head: t("heightAndWeight"),
+    may: t("maySee"),
+    of: t("seeHeightAndWeight"),
   },
   {
     right: "may_see_school",
-    head: "The whole school",
-    may: "may see",
-    of: "see the whole school, and stand in for anybody",
+    head: t("theWholeSchool"),
+    may: t("maySee"),
+    of: t("seeTheWholeSchoolAndCover"),
   },
 ] as const;
 const NOBODY = {
@@ -111,9 +112,9 @@ function change(person: Person, what: Partial<Person>) {
 }
 async function shutOut(person: Person) {
   const sure = await ask({
-    title: `Shut ${person.name} out?`,
-    words: "They are signed out at once and cannot sign in. What they recorded stays.",
-    yes: "Shut out",
+    title: t("suspendName", { name: person.name }),
+    words: t("theyAreSignedOutAtOnce"),
+    yes: t("suspend"),
   });
   if (sure) change(person, { is_active: false });
 }
@@ -125,14 +126,14 @@ function toggle(person: Person, group: string) {
 }
 function classNames(person: Person): string {
   const found = classes.data.value?.classes.filter((one) => person.class_ids.includes(one.id));
-  return found?.map((one) => one.name).join(", ") || "no class";
+  return found?.map((one) => one.name).join(", ") || t("noClass");
 }
 function state(person: Person): string {
-  if (!person.is_active) return "shut out";
+  if (!person.is_active) return t("suspended");
   if (person.link_until && new Date(person.link_until) > new Date()) {
-    return `link until ${shortDay(person.link_until)}`;
+    return t("invitedUntilDay", { day: shortDay(person.link_until) });
   }
-  return person.has_password ? "" : "link too old";
+  return person.has_password ? "" : t("invitationExpired");
 }
 const address = () => (link.value ? window.location.origin + link.value.path : "");
 const isHere = ["127.0.0.1", "localhost", "[::1]"].includes(window.location.hostname);
@@ -148,16 +149,18 @@ function print() {
 <template>
   <section class="board staff">
     <div class="line">
-      <h2>Staff</h2>
+      <h2>{{ t("staff") }}</h2>
       <span class="space" />
-      <v-btn color="primary" class="no-print" @click="adding = !adding">Let somebody in</v-btn>
+      <v-btn color="primary" class="no-print" @click="adding = !adding">{{
+        t("inviteAColleague")
+      }}</v-btn>
     </div>
     <form v-if="adding" class="new" @submit.prevent="inviting.mutate()">
       <label class="labelled">
-        Name <input v-model="form.name" class="field" required maxlength="120" />
+        {{ t("name") }} <input v-model="form.name" class="field" required maxlength="120" />
       </label>
       <label class="labelled">
-        User name to sign in with
+        {{ t("userNameForSigningIn") }}
         <input
           v-model="form.username"
           class="field"
@@ -168,54 +171,59 @@ function print() {
         />
       </label>
       <label class="labelled">
-        Who
+        {{ t("sex") }}
         <select v-model="form.role" class="field">
-          <option value="teacher">teacher</option>
-          <option value="head">head of PE</option>
+          <option value="teacher">{{ t("teacher") }}</option>
+          <option value="head">{{ t("headOfPe") }}</option>
         </select>
       </label>
       <fieldset class="labelled">
-        <legend>Classes</legend>
+        <legend>{{ t("classes") }}</legend>
         <label v-for="one in classes.data.value?.classes" :key="one.id" class="tick">
           <input v-model="form.class_ids" type="checkbox" :value="one.id" /> {{ one.name }}
         </label>
       </fieldset>
       <label class="labelled">
-        E-mail, if the link is to be sent
+        {{ t("eMailToSendTheInvitation") }}
         <input v-model="form.email" class="field" type="email" maxlength="200" />
       </label>
       <label v-for="one in RIGHTS" :key="one.right" class="tick">
-        <input v-model="form[one.right]" type="checkbox" /> may {{ one.of }}
+        <input v-model="form[one.right]" type="checkbox" /> {{ t("mayWhat", { what: one.of }) }}
       </label>
       <p v-if="inviting.error.value" role="alert" class="problem">
         {{ inviting.error.value.message }}
       </p>
       <div class="line">
         <v-btn type="submit" color="primary" :loading="inviting.isPending.value">
-          Make the link
+          {{ t("createInvitation") }}
         </v-btn>
-        <v-btn variant="text" @click="adding = false">Not now</v-btn>
+        <v-btn variant="text" @click="adding = false">{{ t("cancel") }}</v-btn>
       </div>
     </form>
     <div v-if="link" class="link" role="status">
       <img :src="link.qr" alt="" width="180" height="180" />
       <div>
-        <h3 class="figure">For {{ link.name }}</h3>
+        <h3 class="figure">{{ t("forName", { name: link.name }) }}</h3>
         <p>
-          Open this link, or point a camera at the square, to set your own password. It works once,
-          until {{ shortDay(link.until) }}, {{ clockTime(link.until) }}.
+          {{
+            t("openThisInvitationOrScanThe", {
+              day: shortDay(link.until),
+              time: clockTime(link.until),
+            })
+          }}
         </p>
         <p class="address" data-testid="link">{{ address() }}</p>
         <p v-if="isHere" class="quiet no-print">
-          You opened Lauf as only this machine can: for another device, open it by this machine's
-          address on the network first.
+          {{ t("thisAddressWorksOnThisMachine") }}
         </p>
-        <p v-if="link.mailed_to" class="no-print">Sent to {{ link.mailed_to }} too.</p>
-        <p class="quiet no-print">It is shown this one time.</p>
+        <p v-if="link.mailed_to" class="no-print">
+          {{ t("alsoSentToAddress", { address: link.mailed_to }) }}
+        </p>
+        <p class="quiet no-print">{{ t("itIsShownOnlyOnce") }}</p>
         <div class="line no-print">
-          <v-btn variant="outlined" @click="copy">Copy</v-btn>
-          <v-btn variant="outlined" @click="print">Print</v-btn>
-          <v-btn variant="text" @click="link = null">Done</v-btn>
+          <v-btn variant="outlined" @click="copy">{{ t("copy") }}</v-btn>
+          <v-btn variant="outlined" @click="print">{{ t("print") }}</v-btn>
+          <v-btn variant="text" @click="link = null">{{ t("done") }}</v-btn>
         </div>
       </div>
     </div>
@@ -226,10 +234,12 @@ function print() {
       <table class="plain">
         <thead>
           <tr>
-            <th scope="col">Who</th>
-            <th scope="col">Classes</th>
+            <th scope="col">{{ t("sex") }}</th>
+            <th scope="col">{{ t("classes") }}</th>
             <th v-for="one in RIGHTS" :key="one.right" scope="col">{{ one.head }}</th>
-            <th scope="col"><span class="sr-only">What to do</span></th>
+            <th scope="col">
+              <span class="sr-only">{{ t("actions") }}</span>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -238,17 +248,17 @@ function print() {
               {{ person.name }}
               <span class="quiet">{{ person.username }}</span>
               <span v-if="state(person)" class="tag">{{ state(person) }}</span>
-              <span v-if="person.second_factor" class="tag">second factor</span>
+              <span v-if="person.second_factor" class="tag">{{ t("twoStepSignIn") }}</span>
               <select
                 class="field role"
-                :aria-label="`What ${person.name} is`"
+                :aria-label="t('roleOfName', { name: person.name })"
                 :value="person.role"
                 @change="
                   change(person, { role: ($event.target as HTMLSelectElement).value as 'head' })
                 "
               >
-                <option value="teacher">teacher</option>
-                <option value="head">head of PE</option>
+                <option value="teacher">{{ t("teacher") }}</option>
+                <option value="head">{{ t("headOfPe") }}</option>
               </select>
             </th>
             <td>
@@ -258,7 +268,7 @@ function print() {
                 :aria-expanded="open === person.id"
                 @click="open = open === person.id ? null : person.id"
               >
-                <span class="sr-only">Classes of {{ person.name }}:</span>
+                <span class="sr-only">{{ t("classesOfName", { name: person.name }) }}</span>
                 {{ person.role === "head" ? "all" : classNames(person) }}
               </button>
               <div v-if="open === person.id" class="groups">
@@ -278,7 +288,7 @@ function print() {
                   type="checkbox"
                   :checked="person[one.right] || always(person, one.right)"
                   :disabled="always(person, one.right)"
-                  :aria-label="`${person.name} may ${one.of}`"
+                  :aria-label="t('nameMayWhat', { name: person.name, what: one.of })"
                   @change="change(person, { [one.right]: !person[one.right] })"
                 />
                 {{ one.may }}
@@ -287,16 +297,16 @@ function print() {
             <td class="acts">
               <template v-if="person.is_active">
                 <v-btn size="small" variant="outlined" @click="linking.mutate(person)">
-                  {{ person.has_password ? "Lost password" : "New link" }}
+                  {{ person.has_password ? t("resetPassword") : t("newInvitation") }}
                 </v-btn>
                 <v-btn
                   v-if="person.id !== session.person?.id"
                   size="small"
                   variant="text"
-                  :aria-label="`Shut out ${person.name}`"
+                  :aria-label="t('suspendName2', { name: person.name })"
                   @click="shutOut(person)"
                 >
-                  Shut out
+                  {{ t("suspend") }}
                 </v-btn>
               </template>
               <v-btn
@@ -305,7 +315,7 @@ function print() {
                 variant="outlined"
                 @click="change(person, { is_active: true })"
               >
-                Let in again
+                {{ t("reinstate") }}
               </v-btn>
             </td>
           </tr>
@@ -318,7 +328,7 @@ function print() {
         :checked="school.second_factor_required"
         @change="requiring.mutate(!school.second_factor_required)"
       />
-      everybody needs a second factor (a code from their phone) to sign in
+      {{ t("everybodyNeedsTwoStepSignIn") }}
     </label>
     <p v-if="requiring.error.value" role="alert" class="problem">
       {{ requiring.error.value.message }}

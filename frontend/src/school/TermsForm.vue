@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Terms and holidays: the timetable makes lessons on days of a term only. */
+import { t } from "../messages/school";
 import { ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import SettingFoot from "../parts/form/SettingFoot.vue";
@@ -20,7 +21,7 @@ async function keep() {
   const wanted = rows.value.filter((row) => row.name || row.starts || row.ends);
   unfinished.value = wanted.every((row) => row.starts && row.ends)
     ? ""
-    : "Give each its first and last day.";
+    : t("giveEveryTermAndHolidayIts");
   if (unfinished.value) return;
   await keeping.mutateAsync(wanted).then(
     (kept) => {
@@ -34,36 +35,36 @@ async function keep() {
 
 <template>
   <form class="fields" @submit.prevent="keep">
-    <p v-if="!rows.length" class="quiet">None yet: every week of the year is then a school week.</p>
+    <p v-if="!rows.length" class="quiet">{{ t("noTermsYetUntilYouAdd") }}</p>
     <ol class="rows">
       <li v-for="(row, n) in rows" :key="n">
-        <select v-model="row.kind" class="field" :aria-label="`What row ${n + 1} is`">
-          <option value="term">term</option>
-          <option value="holiday">holiday</option>
+        <select v-model="row.kind" class="field" :aria-label="t('typeOfRowN', { n: n + 1 })">
+          <option value="term">{{ t("term") }}</option>
+          <option value="holiday">{{ t("holiday") }}</option>
         </select>
         <input
           v-model="row.name"
           class="field name"
           maxlength="40"
-          :aria-label="`Name of row ${n + 1}`"
+          :aria-label="t('nameOfRowN', { n: n + 1 })"
         />
         <input
           v-model="row.starts"
           class="field"
           type="date"
-          :aria-label="`First day of row ${n + 1}`"
+          :aria-label="t('firstDayOfRowN', { n: n + 1 })"
         />
         –
         <input
           v-model="row.ends"
           class="field"
           type="date"
-          :aria-label="`Last day of row ${n + 1}`"
+          :aria-label="t('lastDayOfRowN', { n: n + 1 })"
         />
         <v-btn
           type="button"
           variant="text"
-          :aria-label="`Take ${row.name || 'row ' + (n + 1)} away`"
+          :aria-label="t('deleteName', { name: row.name || t('rowN', { n: n + 1 }) })"
           @click="rows.splice(n, 1)"
           >×</v-btn
         >
@@ -75,8 +76,8 @@ async function keep() {
       :pending="keeping.isPending.value"
       :kept="keeping.isSuccess.value"
     >
-      <v-btn type="button" variant="outlined" @click="add('term')">Another term</v-btn>
-      <v-btn type="button" variant="outlined" @click="add('holiday')">Another holiday</v-btn>
+      <v-btn type="button" variant="outlined" @click="add('term')">{{ t("addTerm") }}</v-btn>
+      <v-btn type="button" variant="outlined" @click="add('holiday')">{{ t("addHoliday") }}</v-btn>
       <slot />
     </SettingFoot>
   </form>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Year groups, from the youngest on: in a way schools name them, or the school's own. */
+import { t } from "../messages/school";
 import { ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import SettingFoot from "../parts/form/SettingFoot.vue";
@@ -33,7 +34,7 @@ async function keep() {
 
 <template>
   <form class="fields" @submit.prevent="keep">
-    <div class="line" role="group" aria-label="Ways to name them">
+    <div class="line" role="group" :aria-label="t('namingSystem')">
       <v-btn
         v-for="way in school.ways"
         :key="way.name"
@@ -50,28 +51,28 @@ async function keep() {
           v-model="row.name"
           class="field name"
           maxlength="40"
-          :aria-label="`Name of year group ${n + 1}`"
+          :aria-label="t('nameOfYearGroupN', { n: n + 1 })"
         />
         <label class="line">
-          aged
+          {{ t("aged") }}
           <input v-model.number="row.age" class="field day" type="number" min="3" max="14" />
         </label>
         <v-btn
           type="button"
           variant="text"
-          :aria-label="`Take ${row.name || 'it'} away`"
+          :aria-label="t('deleteName', { name: row.name || 'it' })"
           @click="rows.splice(n, 1)"
           >×</v-btn
         >
       </li>
     </ol>
-    <p class="quiet">The age is in whole years when the school year begins.</p>
+    <p class="quiet">{{ t("agesAreInWholeYearsAt") }}</p>
     <SettingFoot
       :error="keeping.error.value"
       :pending="keeping.isPending.value"
       :kept="keeping.isSuccess.value"
     >
-      <v-btn type="button" variant="outlined" @click="add">Another</v-btn>
+      <v-btn type="button" variant="outlined" @click="add">{{ t("addLesson") }}</v-btn>
       <slot />
     </SettingFoot>
   </form>

@@ -1,4 +1,5 @@
 /** What is typed: how it will be kept, before it is, and what speaks against it. */
+import { t } from "../messages/sheet";
 import { expect, it, vi } from "vitest";
 import { ref } from "vue";
 import { onPage, settled, until } from "../testing/page";
@@ -56,7 +57,7 @@ it("asks the rules about everything else once the typing rests", async () => {
 it("says what is wrong here, and what Enter was told only once", async () => {
   const { entry } = await begin(reps);
   entry.typed.value = "900";
-  expect(entry.doubt.value).toBe("“900” is over this test's most.");
+  expect(entry.doubt.value).toBe(t("typedIsAboveTheMaximumOf", { typed: "900" }));
   const wrong = entry.wrongWith("900");
   expect(wrong).toMatchObject({ accepted: reps.accepted, sure: false });
   entry.problem.value = wrong;

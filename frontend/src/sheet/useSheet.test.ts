@@ -1,4 +1,5 @@
 /** Any series of acts leaves on the server what the screen says; and single ones by hand. */
+import { t } from "../messages/sheet";
 import fc from "fast-check";
 import { defineComponent, ref, watchEffect } from "vue";
 import { describe, expect, it } from "vitest";
@@ -98,7 +99,7 @@ describe("the sheet", () => {
     await world.page.settle();
     expect(world.server.state(ada)).toMatchObject({ head: "theirs", typed: "25" });
     expect(world.server.state(ben).typed).toBeNull();
-    expect(sheet.said.value).toContain("Changed since by somebody else: ada");
+    expect(sheet.said.value).toContain(t("notUndoneBecauseSomeoneElseHas", { names: "ada" }));
   });
 
   it("asks no longer about what was put right", async () => {
@@ -143,9 +144,12 @@ describe("undo in a hall", () => {
     await settled();
     tables.pairs!.sheet.takeBack();
     await sent();
-    expect([server.counts(), tables.pairs!.sheet.said.value]).toEqual([[], "Ada: taken back."]);
+    expect([server.counts(), tables.pairs!.sheet.said.value]).toEqual([
+      [],
+      `${t("childUndone", { child: "Ada" })}.`,
+    ]);
     tables.pairs!.sheet.takeBack();
-    expect(tables.pairs!.sheet.said.value).toBe("Nothing to take back.");
+    expect(tables.pairs!.sheet.said.value).toBe(t("nothingToUndo"));
     page.leave();
   });
 });

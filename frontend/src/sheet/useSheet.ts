@@ -2,6 +2,7 @@
  * The one model of taking scores: what stands in every cell, writes, and one undo that restores
  * exactly what stood before. Every way of taking scores is a template over it.
  */
+import { t } from "../messages/sheet";
 import { useMutation } from "@tanstack/vue-query";
 import { computed, onScopeDispose, ref, shallowReactive, type ComputedRef } from "vue";
 import { v4 as newId } from "uuid";
@@ -210,7 +211,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     }
     problem.value = "";
     if (!step) {
-      said.value = "Nothing to take back.";
+      said.value = t("nothingToUndo");
       return null;
     }
     const done: string[] = [];
@@ -237,14 +238,18 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
       }
       done.push(
         change.textBefore.shown
-          ? `${name}: ${change.textBefore.shown} again`
-          : `${name}: taken back`,
+          ? t("childScoreAgain", { child: name, score: change.textBefore.shown })
+          : t("childUndone", { child: name }),
       );
     }
-    const others = changed.length ? ` Changed since by somebody else: ${changed.join(", ")}.` : "";
+    const others = changed.length
+      ? t("notUndoneBecauseSomeoneElseHas", { names: changed.join(", ") })
+      : "";
     const told = [...new Set(done)];
     said.value =
-      told.length > 3 ? `${told.length} taken back.${others}` : `${told.join("; ")}.${others}`;
+      told.length > 3
+        ? t("nScoreUndoneOthers", { n: told.length, others }, told.length)
+        : `${told.join("; ")}.${others}`;
     return step[0]?.place ?? null;
   }
 
@@ -265,7 +270,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     const at = steps.findIndex((step) => step.some((one) => one.wrote === refused.id));
     const step = steps[at] ?? [];
     const rest = step.filter((one) => one.wrote !== refused.id);
-    if (current) entry.why ||= "entered on two devices";
+    if (current) entry.why ||= t("enteredOnTwoDevices");
     const wrote = put(place, entry, { over: current?.id });
     const made = { place, head, before, textBefore, wrote };
     // It takes the place of the press it was refused for.
@@ -302,7 +307,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     if (written && question) asked.set(keyOf(place), question);
     else if (written) asked.delete(keyOf(place));
     if (!newest.includes(job.id)) return;
-    const tests = newestTests > 1 ? `, for all ${newestTests} tests` : "";
+    const tests = newestTests > 1 ? t("forAllNTests", { n: newestTests }) : "";
     said.value = `${source.name(place.pupilId)}: ${source.saidOf(job, answer)}${tests}`;
   });
   onScopeDispose(stop);

@@ -1,4 +1,5 @@
 /** Which form of the movement each child does: its own, and changed for nobody else. */
+import { t } from "../messages/sheet";
 import { shallowReactive } from "vue";
 import type { Schemas } from "../api/client";
 
@@ -56,7 +57,9 @@ export function useVariants(variants: (at: string) => Schemas["VariantEntry"][])
     nameOf,
     /** A form, and the one of last time where that was another. */
     titleOf: (at: string, code: string, last: string) =>
-      code === last ? nameOf(at, code) : `${nameOf(at, code)}; last time ${nameOf(at, last)}`,
+      code === last
+        ? nameOf(at, code)
+        : t("formLastTimeLast", { form: nameOf(at, code), last: nameOf(at, last) }),
     /** This child's only. */
     choose: (doer: Doer, code: string) => choose([doer], code),
     /** The next form of this child. */

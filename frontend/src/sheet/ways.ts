@@ -1,4 +1,5 @@
 /** The ways to take scores, each fit for some kinds of score: what router, tabs and planner know. */
+import { t } from "../messages/sheet";
 import type { Component } from "vue";
 
 export interface Way {
@@ -14,49 +15,49 @@ export interface Way {
 export const WAYS: Way[] = [
   {
     name: "list",
-    label: "List",
+    label: t("list"),
     kinds: null,
     best: false,
     screen: () => import("./ways/list/List.vue"),
   },
   {
     name: "tally",
-    label: "Tally",
+    label: t("tally"),
     kinds: ["count"],
     best: false,
     screen: () => import("./ways/tally/Tally.vue"),
   },
   {
     name: "tap",
-    label: "Tap",
+    label: t("tap"),
     kinds: ["time"],
     best: true,
     screen: () => import("./ways/tap/Tap.vue"),
   },
   {
     name: "measure",
-    label: "Measure",
+    label: t("measure"),
     kinds: ["marks", "length", "offset"],
     best: true,
     screen: () => import("./ways/measure/Measure.vue"),
   },
   {
     name: "target",
-    label: "Target",
+    label: t("target"),
     kinds: ["total"],
     best: true,
     screen: () => import("./ways/target/Target.vue"),
   },
   {
     name: "beeps",
-    label: "Beeps",
+    label: t("beeps"),
     kinds: ["stage"],
     best: true,
     screen: () => import("./ways/beeps/Beeps.vue"),
   },
   {
     name: "partner",
-    label: "Partner says",
+    label: t("partner"),
     kinds: ["count", "hits", "total"],
     best: false,
     screen: () => import("./ways/partner/Partner.vue"),

@@ -6,6 +6,7 @@ import { IDBKeyRange, indexedDB } from "fake-indexeddb";
 import { defineComponent, h, type Component } from "vue";
 import { afterEach, vi } from "vitest";
 import { createMemoryHistory, createRouter } from "vue-router";
+import { i18n } from "../messages/area";
 import { provideFrame, type Frame } from "../sheet/frame";
 // Fetched by the page once somebody is signed in: here it is there already.
 import "../sync/device";
@@ -97,7 +98,7 @@ export async function onPage<T>(
       frame = provideFrame(() => (clocks += 1));
       return () => h(Inner);
     }),
-    { global: { plugins: [[VueQueryPlugin, { queryClient: queries }], router] } },
+    { global: { plugins: [[VueQueryPlugin, { queryClient: queries }], router, i18n] } },
   );
   const leaveIt = () => {
     if (!pages.delete(leaveIt)) return;

@@ -12,6 +12,7 @@ from playwright.sync_api import Page, expect
 
 from tests.support.fields import choose
 from tests.support.hall import rail, type_in
+from tests.support.messages import say
 from tests.support.served import Served, manage, wait_for
 
 #: Every kind of score: the test, what is typed, what must be kept, what is shown.
@@ -50,20 +51,20 @@ SITTING = """
 def make_battery(page: Page, names: list[str]) -> None:
     """By the screen, as the head of PE."""
     page.get_by_role("link", name="Batteries", exact=True).click()
-    page.get_by_role("button", name="Make a battery").click()
-    page.get_by_label("Name, such as Autumn term check").fill("Everything")
-    box = page.get_by_role("combobox", name=re.compile("Tests, in their order"))
+    page.get_by_role("button", name=say("catalogue.newBattery")).click()
+    page.get_by_label(say("catalogue.nameForExampleAutumnTermCheck")).fill("Everything")
+    box = page.get_by_role("combobox", name=re.compile(say("challenges.testsInOrder")))
     for name in names:
         choose(box, name)
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="Keep it").click()
+    page.get_by_role("button", name=say("catalogue.saveBattery")).click()
     expect(page.get_by_role("heading", name="Everything")).to_be_visible()
 
 
 def give_to(page: Page, school_class: str) -> None:
     page.get_by_label("Class for Everything").select_option(label=school_class)
     board = page.locator("section.battery", has=page.get_by_role("heading", name="Everything"))
-    board.get_by_role("button", name="Give it to the class").click()
+    board.get_by_role("button", name=say("catalogue.startWithThisClass")).click()
     expect(page.locator("table.grid")).to_be_visible()
 
 
@@ -75,7 +76,7 @@ def test_a_battery_day_with_every_kind_of_score(visit: Any, lauf: Served) -> Non
     give_to(page, "5 Kestrel")
 
     # The first child through all tests, by keyboard alone.
-    page.get_by_role("button", name="along one child").press("Enter")
+    page.get_by_role("button", name=say("sheet.alongTheRow")).press("Enter")
     page.locator("tbody tr").first.locator("td").first.click()
     first = page.locator("tbody tr").first.locator("td")
     for place, (name, typed, _, shown) in enumerate(KINDS):
@@ -106,7 +107,7 @@ def test_a_battery_day_with_every_kind_of_score(visit: Any, lauf: Served) -> Non
         page.keyboard.type("a")
         page.keyboard.press("Enter")
     page.keyboard.press("Control+z")
-    expect(page.get_by_test_id("said")).to_contain_text("taken back")
+    expect(page.get_by_test_id("said")).to_contain_text(say("app.undone"))
     expect(page.get_by_test_id("filled")).to_have_text(f"{2 * len(KINDS)} / {30 * len(KINDS)}")
     page.reload()
     expect(page.get_by_test_id("filled")).to_have_text(f"{2 * len(KINDS)} / {30 * len(KINDS)}")
@@ -148,7 +149,7 @@ def test_an_undo_sent_while_the_grid_is_being_fetched_stays_on_the_screen(
         re.compile("/attempts$"), lambda route: sent.append(route) if opened else route.abort()
     )
     page.keyboard.press("Control+z")
-    expect(page.get_by_test_id("said")).to_contain_text("taken back")
+    expect(page.get_by_test_id("said")).to_contain_text(say("app.undone"))
 
     # Its answer comes after the grid was read on the server, and before the grid is here.
     read: list[tuple[Any, Any]] = []
@@ -202,7 +203,7 @@ def test_tries_conditions_and_a_question_in_capture(visit: Any, lauf: Served) ->
     page.keyboard.press("ArrowDown")
     page.keyboard.type("310")
     page.keyboard.press("Enter")
-    asked = page.get_by_role("group", name="Odd score")
+    asked = page.get_by_role("group", name=say("sheet.unusualScore"))
     expect(asked).to_contain_text("310 cm?")
     page.keyboard.press("!")
     expect(asked).to_have_count(0)
@@ -211,13 +212,13 @@ def test_tries_conditions_and_a_question_in_capture(visit: Any, lauf: Served) ->
     page.get_by_role("button", name=re.compile("^Shuttles in 30 s")).click()
     page.get_by_role("button", name=re.compile("course length")).click()
     page.get_by_label("course length", exact=True).fill("5m")
-    page.get_by_role("button", name="Set", exact=True).click()
+    page.get_by_role("button", name=say("app.challengeSet"), exact=True).click()
     expect(page.get_by_role("button", name=re.compile("course length: 5 m"))).to_be_visible()
     page.locator("#child-2").click()
     page.get_by_role("button", name=re.compile("course length")).click()
     page.get_by_label("course length", exact=True).fill("4m")
     page.get_by_role("checkbox", name=re.compile("only for")).check()
-    page.get_by_role("button", name="Set", exact=True).click()
+    page.get_by_role("button", name=say("app.challengeSet"), exact=True).click()
     page.locator("#child-2 input").fill("12")
     page.locator("#child-2 input").press("Enter")
     page.locator("#child-3 input").fill("13")

@@ -12,6 +12,7 @@ from playwright.sync_api import FilePayload, Page, expect
 
 from tests.browser.hall.test_ways import KEPT, TARGET, begin
 from tests.support.hall import cell, rail, skip_to
+from tests.support.messages import say
 from tests.support.served import Served, wait_for
 
 LISTEN = """
@@ -66,15 +67,15 @@ def test_a_warm_up_to_music_is_tapped_called_counted_and_carried_in(
     page.on("request", lambda asked: sent.append(asked.post_data or ""))
     page.get_by_label("Sound file").set_input_files(tune(30))
     expect(page.get_by_text("our-tune.wav")).to_be_visible()
-    page.get_by_role("button", name="at times of a list").click()
-    page.get_by_role("button", name="Tap them along").press("Enter")
+    page.get_by_role("button", name=say("lessons.atTheTimesInAList")).click()
+    page.get_by_role("button", name=say("lessons.tapTheTimes")).press("Enter")
     begun = page.evaluate("performance.now()")
     for tap in range(1, 4):
         comes(page, f"performance.now() > {begun + 400 * tap}")
         page.keyboard.press("Space")
         page.keyboard.press("Space")  # a key that bounces is one tap
     expect(page.locator(".pad b")).to_have_text("3")
-    page.get_by_role("button", name="Take these times").click()
+    page.get_by_role("button", name=say("lessons.useTheseTimes")).click()
     tapped = wait_for(
         lambda: one.ask("GET", plan)["blocks"][0]["entry"].get("times", ""), bool
     ).split()
@@ -82,10 +83,10 @@ def test_a_warm_up_to_music_is_tapped_called_counted_and_carried_in(
     assert len(times) == 3 and times[2] - times[0] >= 0.5
     assert one.ask("GET", plan)["blocks"][0]["entry"]["seconds"] == 30
     assert not any("our-tune" in body for body in sent)
-    page.get_by_label("Times from the start, a line each").fill("1\n2\nlater\n")
+    page.get_by_label(say("lessons.timesFromTheStartOnePer")).fill("1\n2\nlater\n")
     page.keyboard.press("Tab")
     expect(page.get_by_role("alert")).to_contain_text("Line 3 says “later”, which is not a time.")
-    page.get_by_label("Times from the start, a line each").fill("1\n2\n3 up\n")
+    page.get_by_label(say("lessons.timesFromTheStartOnePer")).fill("1\n2\n3 up\n")
     page.keyboard.press("Tab")
     expect(page.get_by_role("alert")).to_have_count(0)
     wait_for(lambda: one.ask("GET", plan)["blocks"][0]["entry"]["times"].count("up"), bool)
@@ -101,7 +102,7 @@ def test_a_warm_up_to_music_is_tapped_called_counted_and_carried_in(
     one.ahead(12_050)
     comes(page, "heard.filter((kind) => kind === 'beat').length === 2")
     page.get_by_role("button", name="Pause").press("Enter")
-    page.get_by_role("button", name="Go on").press("Enter")
+    page.get_by_role("button", name=say("lessons.continue")).press("Enter")
     comes(page, "played.length > 1")
     into = page.evaluate("played.at(-1)[1]")
     assert 2.0 <= into < 2.6, "it goes on where it stopped"
@@ -118,7 +119,7 @@ def test_a_warm_up_to_music_is_tapped_called_counted_and_carried_in(
     page.keyboard.press("Escape")
     skip_to(page, "Target")
     rail(page, "Target").click()
-    page.get_by_role("button", name="Carry in what was counted (2)").click()
+    page.get_by_role("button", name=say("sheet.carryInTheCountsN", n=2)).click()
     rows = page.locator("tbody tr")
     expect(rows.nth(0).locator(".total")).to_contain_text("3")
     expect(rows.nth(1).locator(".total")).to_contain_text("2")
@@ -131,7 +132,7 @@ def test_a_warm_up_to_music_is_tapped_called_counted_and_carried_in(
     expect(rows.nth(0).locator(".total")).to_contain_text("19")  # 3 + 2½ + 10 + 4, whole reps
     page.keyboard.type("c4")
     page.keyboard.press("Enter")
-    expect(page.get_by_role("alert")).to_contain_text("3 squats were called: 4 is more")
+    expect(page.get_by_role("alert")).to_contain_text("3 squats were called. 4 is more")
     page.keyboard.press("Escape")
     page.reload()
     expect(rows.nth(0).locator(".total")).to_contain_text("19")

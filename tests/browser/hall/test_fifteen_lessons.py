@@ -12,6 +12,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.support.hall import rail
+from tests.support.messages import say
 from tests.support.newcomer import Fingers, Newcomer
 from tests.support.served import Served, wait_for
 
@@ -125,10 +126,10 @@ def test_a_whole_lesson_takes_few_actions(visit: Any, lauf: Served, name: str, t
     who.press("link", "New lesson")
     who.choose("Class", "4 Heron")
     for test in kind.tests:
-        who.choose("Tests, in their order", test)
+        who.choose(say("challenges.testsInOrder"), test)
     page.keyboard.press("Escape")
     expect(page.locator(".v-overlay--active")).to_have_count(0)
-    who.press("button", "Open the lesson")
+    who.press("button", say("lessons.openLesson"))
     main = page.get_by_test_id("strip").locator(".v-btn.bg-primary")
     expect(main).to_have_text(re.compile(r"^\s*Start"))
     who.go()

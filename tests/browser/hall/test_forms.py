@@ -7,9 +7,10 @@ from typing import Any
 from playwright.sync_api import Page, Route, expect
 
 from tests.support.fields import choose
+from tests.support.messages import say
 from tests.support.served import Served
 
-AS_LEFT = "As you left it; not kept yet."
+AS_LEFT = say("parts.draftNotSavedYet")
 
 
 def test_what_was_typed_into_a_test_is_there_after_a_reload(visit: Any, lauf: Served) -> None:
@@ -19,7 +20,10 @@ def test_what_was_typed_into_a_test_is_there_after_a_reload(visit: Any, lauf: Se
     page.get_by_role("link", name="Catalogue", exact=True).click()
     page.locator("a.test", has_text="Press-ups in 60 s").click()
     page.get_by_role("link", name="Edit").click()
-    seconds, why = page.get_by_label("Clock, seconds"), page.get_by_label("Why, in a few words")
+    seconds, why = (
+        page.get_by_label(say("catalogue.clockSeconds")),
+        page.get_by_label(say("catalogue.reasonForTheChange")),
+    )
     note = page.get_by_text(AS_LEFT)
     expect(seconds).to_have_value("60")
     seconds.fill("45")
@@ -30,8 +34,8 @@ def test_what_was_typed_into_a_test_is_there_after_a_reload(visit: Any, lauf: Se
     expect(why).to_have_value("shorter for our hall")
     # What it changes is said of what is shown.
     expect(page.get_by_text("the clock runs another time")).to_be_visible()
-    page.get_by_role("button", name="Begin anew").click()
-    page.get_by_role("dialog").get_by_role("button", name="Begin anew").click()
+    page.get_by_role("button", name=say("parts.startAgain")).click()
+    page.get_by_role("dialog").get_by_role("button", name=say("parts.startAgain")).click()
     expect(seconds).to_have_value("60")
     expect(why).to_have_value("")
     expect(note).to_have_count(0)
@@ -41,7 +45,7 @@ def test_what_was_typed_into_a_test_is_there_after_a_reload(visit: Any, lauf: Se
     page.go_back()
     expect(seconds).to_have_value("50")
     why.fill("fifty")
-    page.get_by_role("button", name="Keep as the next version").click()
+    page.get_by_role("button", name=say("catalogue.saveAsANewVersion")).click()
     expect(page.get_by_text("fifty")).to_be_visible()
     page.get_by_role("link", name="Edit").click()
     expect(seconds).to_have_value("50")
@@ -54,10 +58,10 @@ def test_what_was_typed_into_a_test_is_there_after_a_reload(visit: Any, lauf: Se
     # A ladder too; and who comes next to this device finds nothing of it.
     page.go_back()
     page.get_by_role("link", name="Benchmarks").click()
-    page.get_by_role("button", name="Make a ladder").click()
+    page.get_by_role("button", name=say("catalogue.newLadder")).click()
     page.get_by_test_id("printed").fill("7–9, 11–15, more than 19")
     page.reload()
-    page.get_by_role("button", name="Make a ladder").click()
+    page.get_by_role("button", name=say("catalogue.newLadder")).click()
     expect(note).to_be_visible()
     expect(page.get_by_test_id("rung-Far line")).to_contain_text("more than 19")
     page.get_by_role("button", name="Sign out").first.click()
@@ -88,17 +92,17 @@ def test_what_somebody_else_made_of_a_test_meanwhile_is_not_overwritten(visit: A
     one.sign_in("head")
     (test,) = [row for row in one.ask("GET", "/api/tests") if row["name"] == "Press-ups in 60 s"]
     page.goto(f"{one.url}/tests/{test['id']}/edit")
-    page.get_by_label("Why, in a few words").fill("for the other hall")
+    page.get_by_label(say("catalogue.reasonForTheChange")).fill("for the other hall")
     looks: list[Route] = []
     page.route("**/effects", lambda route: looks.append(route))
     with page.expect_request("**/effects"):
-        page.get_by_label("Set up, s").fill("95")
+        page.get_by_label(say("catalogue.setUpSeconds")).fill("95")
     card = one.ask("GET", f"/api/tests/{test['id']}")
     other = {**card["protocol"], "easier": "From a wall."}
     edit = {"based_on": card["version"], "why": "clearer", "protocol": other}
     one.ask("POST", f"/api/tests/{test['id']}/versions", edit)
     come_back(page, f"/api/tests/{test['id']}")
-    page.get_by_role("button", name="Keep as the next version").click()
+    page.get_by_role("button", name=say("catalogue.saveAsANewVersion")).click()
     why_not = page.get_by_role("alert")
     expect(why_not).to_contain_text("Somebody has edited this test meanwhile")
     # A look at what was typed that is answered only now does not wipe that away.
@@ -107,7 +111,7 @@ def test_what_somebody_else_made_of_a_test_meanwhile_is_not_overwritten(visit: A
             look.continue_()
     expect(page.get_by_text("Changed:")).to_be_visible()
     expect(why_not).to_contain_text("Somebody has edited this test meanwhile")
-    expect(page.get_by_label("Set up, s")).to_have_value("95")
+    expect(page.get_by_label(say("catalogue.setUpSeconds"))).to_have_value("95")
     kept = one.ask("GET", f"/api/tests/{test['id']}")["protocol"]
     assert (kept["easier"], kept["setup_seconds"]) == ("From a wall.", other["setup_seconds"])
 
@@ -120,14 +124,14 @@ def test_a_week_is_made_once_however_often_enter_is_pressed(visit: Any, lauf: Se
     page.goto(f"{one.url}/challenges")
     page.get_by_role("button", name="New week").click()
     page.get_by_label("4 Heron").check()
-    choose(page.get_by_role("combobox", name="Tests, in their order"), "Press-ups in 60 s")
+    choose(page.get_by_role("combobox", name=say("challenges.testsInOrder")), "Press-ups in 60 s")
     page.get_by_label("Name", exact=True).fill("Frost week")
-    page.get_by_label("Rival (or nobody)").fill("the cook")
+    page.get_by_label(say("challenges.rivalOptional")).fill("the cook")
     page.reload()
     page.get_by_role("button", name="New week").click()
     expect(page.get_by_text(AS_LEFT)).to_be_visible()
     expect(page.get_by_label("4 Heron")).to_be_checked()
-    expect(page.get_by_label("Rival (or nobody)")).to_have_value("the cook")
+    expect(page.get_by_label(say("challenges.rivalOptional"))).to_have_value("the cook")
     page.get_by_label("Name", exact=True).focus()
     page.keyboard.press("Enter")
     page.keyboard.press("Enter")
@@ -140,7 +144,7 @@ def test_a_week_is_made_once_however_often_enter_is_pressed(visit: Any, lauf: Se
     assert made == [(1, 1)]
     page.get_by_role("button", name="Rival", exact=True).click()
     mark = page.get_by_role("textbox", name="Press-ups in 60 s")
-    expect(page.get_by_label("Who")).to_have_value("the cook")
+    expect(page.get_by_label(say("catalogue.sex"))).to_have_value("the cook")
     expect(page.get_by_text(AS_LEFT)).to_have_count(0)
     mark.fill("33")
     page.reload()
@@ -157,7 +161,7 @@ def test_a_line_that_is_kept_chooses_nobody_anew_for_the_reports(visit: Any, lau
     page: Page = one.page
     one.sign_in()
     page.goto(f"{one.url}/classes/{heron(one)}/hand-outs")
-    lines = page.get_by_label("Line for the family of")
+    lines = page.get_by_label(say("exchange.commentForTheFamilyOfChild"))
     expect(lines).to_have_count(28)
     page.get_by_role("row").nth(1).get_by_role("checkbox").uncheck()
     lines.nth(1).fill("Swims on Fridays.")
@@ -175,7 +179,10 @@ def test_what_was_chosen_for_the_next_year_stays_when_a_child_comes_meanwhile(vi
     page: Page = one.page
     one.sign_in("head")
     page.goto(f"{one.url}/school/move-up")
-    name, goes = page.get_by_label("Name of 4 Heron then"), page.get_by_label("Where 3 Swift goes")
+    name, goes = (
+        page.get_by_label(say("school.newNameOfClass", **{"class": "4 Heron"})),
+        page.get_by_label("Where 3 Swift goes"),
+    )
     name.fill("5 Heron of the lake")
     goes.select_option(label="leave the school")
     row = page.get_by_role("row").filter(has=page.get_by_role("rowheader", name="4 Heron"))

@@ -11,6 +11,7 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from tests.support.hall import by_one_clock, follow, skip_to
+from tests.support.messages import say
 from tests.support.plans import as_entry
 from tests.support.served import Served, wait_for
 
@@ -36,10 +37,12 @@ def test_stations_on_two_screens(visit: Any, lauf: Served) -> None:
     page.goto(f"{lead.url}/lessons/{lesson}/plan")
     page.locator("li.block .title", has_text="work 4 ×").press("Enter")
     page.locator("summary", has_text="Move a child").press("Enter")
-    new = page.locator(".columns section", has=page.get_by_role("heading", name="New"))
+    new = page.locator(
+        ".columns section", has=page.get_by_role("heading", name=say("lessons.newGroupsMade"))
+    )
     new.get_by_label(re.compile("^Group of ")).select_option("Group 2")
     expect(new).to_have_count(0)
-    expect(page.get_by_text("· kept")).to_be_visible()
+    expect(page.get_by_text(say("lessons.saved"))).to_be_visible()
     plan = lead.ask("GET", f"/api/lessons/{lesson}/plan")
     assert late in plan["blocks"][position]["entry"]["groups"]["members"][1]
     page.locator("li.block .title", has_text="work 4 ×").press("Enter")
@@ -51,8 +54,8 @@ def test_stations_on_two_screens(visit: Any, lauf: Served) -> None:
     mover = page.get_by_label(re.compile("^Group of ")).first
     moved = (mover.get_attribute("aria-label") or "").removeprefix("Group of ")
     mover.select_option("Elm")
-    expect(page.get_by_text("Changed by hand.")).to_be_visible()
-    expect(page.get_by_text("· kept")).to_be_visible()
+    expect(page.get_by_text(say("lessons.groupsChangedByHand"))).to_be_visible()
+    expect(page.get_by_text(say("lessons.saved"))).to_be_visible()
     page.locator("li.block .title", has_text="work 4 ×").press("Enter")
     page.get_by_role("link", name="Groups, rounds and cards").press("Enter")
     expect(page.locator(".groups section")).to_have_count(4)
@@ -88,7 +91,7 @@ def test_stations_on_two_screens(visit: Any, lauf: Served) -> None:
             # One station is swapped on the spot; the wall hears of it too.
             page.keyboard.press("s")
             page.get_by_label("Station").select_option("skipping")
-            page.get_by_label("What is done from now on").fill("hopping")
+            page.get_by_label(say("lessons.whatToDoFromNowOn")).fill("hopping")
             page.keyboard.press("Enter")
             expect(page.get_by_test_id("round")).to_contain_text("hopping")
             expect(screen.get_by_test_id("round")).to_contain_text("hopping")
@@ -106,10 +109,10 @@ def test_stations_on_two_screens(visit: Any, lauf: Served) -> None:
         "ON l.school_class_id = u.school_class_id WHERE l.id = %s", lesson)]  # fmt: skip
     assert not any(name in screen.locator("main").inner_text() for name in names)
     page.get_by_role("button", name="More", exact=True).press("Enter")
-    page.get_by_label("The wall shows").select_option("names")
-    page.get_by_role("alertdialog").get_by_role("button", name="Show it").press("Enter")
+    page.get_by_label(say("lessons.wallShows")).select_option("names")
+    page.get_by_role("alertdialog").get_by_role("button", name=say("lessons.show")).press("Enter")
     expect(screen.get_by_test_id("round")).to_contain_text(names[0])
-    page.get_by_label("The wall shows").select_option("clock")
+    page.get_by_label(say("lessons.wallShows")).select_option("clock")
     expect(screen.get_by_test_id("round")).not_to_contain_text(names[0])
     assert position is not None
     expect(page.get_by_text("not sent yet")).to_have_count(0)
@@ -272,7 +275,7 @@ def test_start_says_that_it_waits_and_begins_once_without_an_answer(
     expect(start).to_be_visible()
     page.route(re.compile(r"/timeline\?fresh"), lambda _: None)  # never answered
     start.click()
-    page.get_by_role("button", name="Starting …").click()
+    page.get_by_role("button", name=say("lessons.starting")).click()
     page.keyboard.press("Space")
     expect(page.get_by_role("button", name="Pause", exact=True)).to_be_visible()
     page.keyboard.press("Space")

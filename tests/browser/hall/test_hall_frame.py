@@ -14,6 +14,7 @@ import pytest
 from playwright.sync_api import Page, Route, expect
 
 from tests.support.hall import rail
+from tests.support.messages import say
 from tests.support.served import Served
 
 PRESS_UPS = "Press-ups in 60 s"
@@ -173,9 +174,9 @@ def tap_everything(one: Any, frame: Frame) -> None:
     """Everything that the message line says while times are taken."""
     page = frame.page
     page.get_by_role("button", name="Start wave 1").click()
-    expect(page.get_by_role("button", name="Somebody")).to_be_visible()
+    expect(page.get_by_role("button", name=say("sheet.unknownChild"))).to_be_visible()
     frame.holds("started")
-    page.get_by_role("button", name="Somebody").click()
+    page.get_by_role("button", name=say("sheet.unknownChild")).click()
     expect(page.get_by_text("Who was it?")).to_be_visible()
     frame.holds("who was it")
     page.route(re.compile(r"/attempts$"), refuse)
@@ -230,15 +231,15 @@ def test_one_clock_where_a_test_is_opened_by_hand(visit: Any, lauf: Served) -> N
     expect(page.get_by_role("button", name="Pause")).to_be_visible()
     rail(page, PLANK).click()
     expect(strip.get_by_test_id("clock")).to_have_text("0.0")
-    expect(strip).to_contain_text(f"The plan goes on: {PRESS_UPS}")
+    expect(strip).to_contain_text(say("lessons.thePlanIsGoingOnBlock", block=PRESS_UPS))
     expect(primary).to_have_text("Start wave 1")
     primary.click()
-    expect(strip).to_contain_text(f"The plan waits at {PRESS_UPS}")
+    expect(strip).to_contain_text(say("lessons.thePlanIsWaitingAtBlock", block=PRESS_UPS))
     expect(strip.get_by_test_id("clock")).to_have_count(1)
     expect(primary).to_have_count(1)
-    page.get_by_role("button", name=re.compile("^Show what is on")).click()
+    page.get_by_role("button", name=re.compile("^Back to the current block")).click()
     expect(strip.get_by_test_id("paused")).to_be_visible()
-    expect(primary).to_have_text("Go on")
+    expect(primary).to_have_text(say("lessons.continue"))
 
 
 def test_the_badge_says_refused_and_opens_what_it_counts(visit: Any, lauf: Served) -> None:
@@ -259,15 +260,15 @@ def test_the_badge_says_refused_and_opens_what_it_counts(visit: Any, lauf: Serve
     page.reload()
     expect(page.locator("#child-0 .score")).to_have_text("240")
     page.goto(one.url)
-    badge = page.get_by_role("button", name=re.compile("1 refused"))
+    badge = page.get_by_role("button", name=re.compile("1 not accepted"))
     expect(badge).to_be_visible()
     expect(badge).not_to_contain_text("not sent")
     badge.click()
     listed = page.get_by_role("dialog")
     expect(listed).to_contain_text(name)
     expect(listed).to_contain_text("240")
-    expect(listed).to_contain_text("over this test's most")
-    listed.get_by_role("link", name="Settle it").click()
+    expect(listed).to_contain_text("above the maximum of this test")
+    listed.get_by_role("link", name=say("app.dealWithIt")).click()
     page.get_by_role("button", name="1 open").click()
     page.keyboard.press("<")
     page.keyboard.type("24")

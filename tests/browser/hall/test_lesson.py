@@ -10,6 +10,7 @@ from playwright.sync_api import Page, expect
 
 from tests.support.fields import choose
 from tests.support.hall import by_one_clock, cell, skip_to
+from tests.support.messages import say
 from tests.support.served import Served, wait_for
 
 LESSON = """
@@ -40,7 +41,7 @@ def test_a_lesson_is_planned_by_keyboard(visit: Any, lauf: Served) -> None:
     # A new test: kept once it is chosen, warned about where it stands.
     page.get_by_role("button", name="Test", exact=True).press("Enter")
     choose(page.get_by_role("combobox", name="Test"), "Shuttles in 3 min")
-    expect(page.get_by_text("kept", exact=False).first).to_be_visible()
+    expect(page.get_by_text(say("lessons.saved")).first).to_be_visible()
     expect(blocks).to_have_count(10)
     shuttles = blocks.filter(has_text="Shuttles in 3 min").first
     expect(shuttles).to_contain_text(re.compile(r"work \d+ × 180 s"))
@@ -54,12 +55,12 @@ def test_a_lesson_is_planned_by_keyboard(visit: Any, lauf: Served) -> None:
     page.get_by_role("button", name="Put in a good order").press("Enter")
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text("was")
-    dialog.get_by_role("button", name="Take it").press("Enter")
+    dialog.get_by_role("button", name=say("lessons.useThis")).press("Enter")
     expect(page.get_by_text("before any warm-up")).to_have_count(0)
 
     # A bad entry says what is accepted, keeps what was typed, and is undone.
     blocks.filter(has_text="Jumps and knees").locator(".title").press("Enter")
-    efforts = page.get_by_label("Work and rest of movement 1")
+    efforts = page.get_by_label(say("lessons.workAndRestForMovementPlace", place=1))
     efforts.fill("30/1/20")
     efforts.press("Tab")
     expect(page.get_by_role("alert")).to_contain_text("A rest is 3 s at least")
@@ -187,26 +188,26 @@ def test_two_changes_of_a_plan_are_kept_over_a_slow_network(visit: Any, lauf: Se
         add.get_by_role("button", name="Water").press("Enter")
     add.get_by_role("button", name="Stretch").press("Enter")
     page.clock.fast_forward(2_000)  # longer than a change waits for the next one
-    expect(page.get_by_text("keeping…")).to_be_visible()
+    expect(page.get_by_text(say("lessons.saving"))).to_be_visible()
     let_go.append(True)
     assert len(held) == 1, "one at a time"
     held[0].continue_()
-    expect(page.get_by_text("· kept")).to_be_visible()
+    expect(page.get_by_text(say("lessons.saved"))).to_be_visible()
     expect(page.get_by_role("alert")).to_have_count(0)
     expect(blocks).to_have_count(11)
     # The network gone: said so, nothing lost, and sent when it is asked for again.
     one.context.set_offline(True)
     add.get_by_role("button", name="Water").press("Enter")
-    expect(page.get_by_role("alert")).to_contain_text("cannot be reached")
-    expect(page.get_by_text("not kept yet")).to_be_visible()
+    expect(page.get_by_role("alert")).to_contain_text(say("api.laufCannotReachTheServer"))
+    expect(page.get_by_text(say("lessons.notSavedYet"))).to_be_visible()
     page.get_by_role("link", name="Hall", exact=True).press("Enter")
-    asked = page.get_by_role("alertdialog", name="Leave the last change behind?")
-    asked.get_by_role("button", name="Not now").press("Enter")
+    asked = page.get_by_role("alertdialog", name=say("lessons.leaveWithoutSavingTheLastChange"))
+    asked.get_by_role("button", name=say("account.cancel")).press("Enter")
     expect(asked).to_have_count(0)
     expect(page).to_have_url(re.compile("/plan$"))
     one.context.set_offline(False)
     page.get_by_role("button", name="Try again").press("Enter")
-    expect(page.get_by_text("· kept")).to_be_visible()
+    expect(page.get_by_text(say("lessons.saved"))).to_be_visible()
     ((kept,),) = lauf.sql(
         f"SELECT count(*) FROM lessons_planblock b WHERE b.lesson_id = ({LESSON})"
     )
@@ -237,12 +238,10 @@ def make_lesson(page: Page, test: str) -> None:
     page.get_by_role("link", name="New lesson").click()
     page.get_by_role("combobox", name="Class").press("Space")
     page.get_by_role("option", name="4 Heron").click()
-    choose(page.get_by_role("combobox", name="Tests, in their order"), test)
+    choose(page.get_by_role("combobox", name=say("challenges.testsInOrder")), test)
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="Open the lesson").click()
-    expect(
-        page.get_by_role("button", name=re.compile("^Start (everybody|wave 1)$"))
-    ).to_be_visible()
+    page.get_by_role("button", name=say("lessons.openLesson")).click()
+    expect(page.get_by_role("button", name=re.compile("^Start (everyone|wave 1)$"))).to_be_visible()
 
 
 TIMES = """
@@ -305,7 +304,7 @@ def test_a_mile_with_laps_at_the_finish_line(visit: Any, lauf: Served) -> None:
     page.get_by_label("Laps").fill("4")
     page.get_by_label("Laps").press("Tab")
     by_one_clock(page).click()
-    number = page.get_by_label("Number of the child who is in")
+    number = page.get_by_label(say("sheet.numberOfTheChildWhoHas"))
     for lap in range(1, 5):
         for child in range(1, 7):
             page.evaluate(f"window.laufAhead({lap * 130_000 + child * 1_000})")

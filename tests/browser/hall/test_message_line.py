@@ -12,6 +12,7 @@ from playwright.sync_api import Page, Route, expect
 
 from tests.browser.hall.test_ways import begin
 from tests.support.hall import by_one_clock, cell, rail
+from tests.support.messages import say
 from tests.support.served import Served
 
 PRESS_UPS = "Press-ups in 60 s"
@@ -44,16 +45,16 @@ def test_no_tile_moves_for_what_is_said(visit: Any, lauf: Served, size: dict[str
     page.goto(at[PLANK] % "tap")
     by_one_clock(page).click()
     said = page.get_by_test_id("messages")
-    expect(page.get_by_role("button", name="Somebody")).to_be_visible()
+    expect(page.get_by_role("button", name=say("sheet.unknownChild"))).to_be_visible()
     page.evaluate("document.fonts.ready")
     before = boxes(page, ".tiles li")
     assert len(before) > 20
-    page.get_by_role("button", name="Somebody").click()
+    page.get_by_role("button", name=say("sheet.unknownChild")).click()
     expect(said).to_contain_text("Who was it?")
     assert boxes(page, ".tiles li") == before
     # A number goes into its field wherever the typing is, with all that follows it.
     page.keyboard.type("99s")
-    field = page.get_by_label("Number of the child who is in")
+    field = page.get_by_label(say("sheet.numberOfTheChildWhoHas"))
     expect(field).to_have_value("99s")
     page.keyboard.press("Enter")
     expect(said).to_contain_text("There is no child 99s")
@@ -91,7 +92,7 @@ def test_no_row_moves_for_a_refusal_and_it_names_its_child(visit: Any, lauf: Ser
     assert boxes(page, ".child") == before
     # What was typed meanwhile, and what goes on to be typed, is held and shown.
     page.keyboard.type("3")
-    expect(page.get_by_test_id("held")).to_have_text("Held: 23")
+    expect(page.get_by_test_id("held")).to_have_text("Waiting: 23")
     expect(cell(page)).to_have_value("")
     page.keyboard.press(">")
     expect(cell(page)).to_have_value("23")

@@ -9,6 +9,7 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from tests.support.hall import follow, skip_to
+from tests.support.messages import say
 from tests.support.served import Served, wait_for
 
 
@@ -20,12 +21,12 @@ def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: 
     lesson, _ = one.lesson("4 Heron", "Star jumps in 30 s")
     page.goto(f"{one.url}/lessons/{lesson}/plan")
     page.get_by_label("Template", exact=True).select_option("intervals")
-    page.get_by_role("button", name="Use it").press("Enter")
+    page.get_by_role("button", name=say("lessons.useTemplate")).press("Enter")
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text("Pulse after burpees")
-    dialog.get_by_role("button", name="Take it").press("Enter")
+    dialog.get_by_role("button", name=say("lessons.useThis")).press("Enter")
     expect(page.locator("li.block")).to_have_count(16)
-    expect(page.get_by_text("· kept")).to_be_visible()
+    expect(page.get_by_text(say("lessons.saved"))).to_be_visible()
     # All sixteen blocks, the kit and the children's list are printed on one page.
     printed = page.pdf(format="A4")
     assert len(re.findall(rb"/Type\s*/Page\b", printed)) == 1
@@ -62,7 +63,7 @@ def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: 
     follow(page)
     page.keyboard.press("Shift+ArrowRight")  # from get ready to work
     page.keyboard.press("s")
-    page.get_by_label("What is done from now on").fill("squats")
+    page.get_by_label(say("lessons.whatToDoFromNowOn")).fill("squats")
     page.keyboard.press("Enter")
     expect(page.get_by_test_id("now")).to_contain_text("squats")
     # Every key press is heard, however fast: nine seconds of work, then on.
@@ -75,13 +76,13 @@ def test_an_interval_lesson_with_a_pulse_after_every_activity(visit: Any, lauf: 
     pulses("Pulse after burpees", [29, 30, 28, 29, 29])
     # However long it takes to write them down, the clock waits; and it knows how long they rested.
     one.ahead(189_000)
-    expect(page.get_by_role("button", name="All in: go on")).to_be_visible()
+    expect(page.get_by_role("button", name=say("lessons.allInContinue"))).to_be_visible()
     expect(page.get_by_test_id("block")).to_contain_text("Pulse after burpees")
     pulses("Pulse after resting", [18, 19, 17, 18, 18])
     expect(page.get_by_label("Seconds of rest before the count")).to_have_value("180")
     expect(page.get_by_text("Burpees raised our pulse most: 174")).to_be_visible()
     one.ahead(249_000)
-    expect(page.get_by_role("button", name="All in: go on")).to_be_visible()
+    expect(page.get_by_role("button", name=say("lessons.allInContinue"))).to_be_visible()
     page.locator("body").press("Space")
     one.ahead(253_000)
     expect(page.get_by_test_id("block")).to_contain_text("What we found out")

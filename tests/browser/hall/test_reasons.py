@@ -7,6 +7,7 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from tests.support.hall import cell, rail
+from tests.support.messages import say
 from tests.support.served import Served, wait_for
 
 JUMP = "Standing long jump"
@@ -78,16 +79,16 @@ def test_a_runner_who_is_not_there_is_not_running(visit: Any, lauf: Served) -> N
     lesson, activities = one.lesson("4 Heron", BEEPS)
     page.goto(f"{one.url}/lessons/{lesson}/beeps?activity={activities[BEEPS]}")
     tiles = page.locator(".tiles li")
-    page.get_by_label("Who goes by this clock").select_option("all")
+    page.get_by_label(say("sheet.whoGoesWithThisClock")).select_option("all")
     expect(page.get_by_test_id("running")).to_have_text("28 running")
-    page.get_by_label("What the next tap keeps").select_option(label="absent")
+    page.get_by_label(say("sheet.whatTheNextTapRecords")).select_option(label="absent")
     tiles.nth(2).get_by_role("button").first.click()
     expect(tiles.nth(2)).to_contain_text("absent")
     page.get_by_role("button", name="Start", exact=True).click()
     expect(page.get_by_test_id("running")).to_have_text("27 running")
     one.ahead(40_000)
-    page.get_by_role("button", name="All stop").click()
-    page.get_by_role("dialog").get_by_role("button", name="All stop").click()
+    page.get_by_role("button", name=say("sheet.stopAll")).click()
+    page.get_by_role("dialog").get_by_role("button", name=say("sheet.stopAll")).click()
     kept = standing(lauf, lesson, 28)
     assert [reason for _, reason, _ in kept].count("absent") == 1
 
@@ -101,7 +102,7 @@ def test_whoever_is_not_counted_leaves_the_area_to_the_next(visit: Any, lauf: Se
     areas = page.locator("ol.areas > li")
     expect(areas).to_have_count(6)
     first, second = (areas.nth(n).locator(".name").inner_text() for n in (0, 1))
-    areas.first.get_by_role("button", name="Somebody else, or why not").click()
+    areas.first.get_by_role("button", name=say("sheet.someoneElseOrWhyNot")).click()
     page.get_by_label("Who is counted instead of").select_option(label="absent")
     ((_, reason, _),) = standing(lauf, lesson, 1)
     assert reason == "absent"

@@ -10,6 +10,7 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.hall.test_ways import BOUNCE, KEPT, TARGET, activity_of, begin
 from tests.support.hall import by_one_clock, cell, type_in
+from tests.support.messages import say
 from tests.support.served import Served, wait_for
 
 PRESS_UPS = "Press-ups in 60 s"
@@ -101,7 +102,7 @@ def test_each_child_has_a_form_of_its_own_and_another_go_stands_beside_the_first
     type_in(page, "11", "12")
     assert [mark.inner_text() for mark in marks.all()][1:] == before[1:]
     # The class is turned on purpose only, and it says how many that changes.
-    everybody = page.get_by_label("Form of all without a score")
+    everybody = page.get_by_label(say("sheet.formForEveryoneWithoutAScore"))
     turned = everybody.locator("option", has_text=re.compile(r"^on the knees: changes \d+$"))
     expect(turned).to_have_count(1)
     everybody.select_option(value="knees")
@@ -111,7 +112,7 @@ def test_each_child_has_a_form_of_its_own_and_another_go_stands_beside_the_first
     assert [row[2] for row in rows] == ["knees", "full", "knees"]
     # Another go: beside, not over.
     page.locator("#child-1 .name").click()
-    page.get_by_role("button", name="Another go beside it").click()
+    page.get_by_role("button", name=say("sheet.saveAsAnotherGo")).click()
     type_in(page, "15")
     rows = kept(lauf, at[PRESS_UPS], 4)
     assert [(row[1], row[3]) for row in rows if row[0] == rows[1][0]] == [("12", 1), ("15", 2)]
@@ -135,7 +136,7 @@ def test_a_hold_ends_at_its_maximum_and_all_left_reached_it_by_one_tap(
     assert values[0] == 12_000 and set(values[1:]) == {30_000}
     # One undo takes back what that one tap kept, and nothing else.
     page.get_by_role("button", name="Undo").click()
-    expect(page.get_by_test_id("said")).to_contain_text("taken back")
+    expect(page.get_by_test_id("said")).to_contain_text(say("app.undone"))
     left = wait_for(lambda: lauf.sql(KEPT, activity_of(at[PLANK])), lambda found: len(found) == 1)
     assert [row[2] for row in left] == [12_000]
 
@@ -175,7 +176,7 @@ def test_a_refused_entry_of_a_target_stops_nobody_else_and_900_reps_are_asked_ab
     field.click()
     page.keyboard.type("900")
     page.keyboard.press("Enter")
-    expect(page.get_by_role("alert")).to_contain_text("more than the clock explains")
+    expect(page.get_by_role("alert")).to_contain_text("more than the clock allows")
     assert lauf.sql(FORMS, activity_of(at[TARGET])) == []
     page.keyboard.press("Escape")
     # The server says no to one child: the next ones go on, and their totals with them.
@@ -208,7 +209,7 @@ def test_an_odd_score_is_asked_about_and_a_best_is_told_on_every_way(
     page: Page = one.page
     page.goto(at[PRESS_UPS] % "partner")
     expect(page.locator("input.said")).to_be_focused()
-    odd = page.get_by_role("group", name="Odd score")
+    odd = page.get_by_role("group", name=say("sheet.unusualScore"))
     for number in range(4):
         page.keyboard.type("58")
         page.keyboard.press("Enter")
@@ -268,9 +269,18 @@ def test_after_any_button_digits_go_where_the_cursor_is(visit: Any, lauf: Served
     one, at = begin(visit, PRESS_UPS)
     page = open_list(one, at[PRESS_UPS])
     number = 10
-    for name in ("Undo", "Pad", "Keys", "Pad", "How it is done", "Fill", "Fold", "on the knees"):
+    for name in (
+        "Undo",
+        "Pad",
+        "Keys",
+        "Pad",
+        "How it is done",
+        say("lessons.fullScreen"),
+        say("lessons.collapse"),
+        "on the knees",
+    ):
         page.get_by_role("button", name=re.compile(f"{re.escape(name)}$")).first.click()
-        if name == "Fill":
+        if name == say("lessons.fullScreen"):
             continue  # the clock alone: it says plainly that nothing is typed there
         type_in(page, str(number))
         number += 1
@@ -342,6 +352,6 @@ def test_a_screen_reader_hears_the_page_what_was_kept_and_what_is_wrong(
     page.goto(one.url)
     expect(page.locator("a.lesson").first).to_be_visible()
     page.keyboard.press("Tab")
-    expect(page.get_by_role("link", name="Skip to the content")).to_be_focused()
+    expect(page.get_by_role("link", name=say("app.skipToContent"))).to_be_focused()
     page.keyboard.press("Enter")
     expect(page.locator("main")).to_be_focused()

@@ -7,6 +7,7 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from tests.support.hall import rail, type_in
+from tests.support.messages import say
 from tests.support.served import Served, wait_for
 
 PLANNED, INSTEAD = "Star jumps in 60 s", "Burpees in 30 s"
@@ -33,8 +34,10 @@ def test_a_test_swapped_in_the_middle_of_its_go_is_the_new_one_in_everything(
     # The keys are the cell's while one is typed in: Swap is under More.
     page.get_by_role("button", name="More", exact=True).click()
     page.get_by_role("button", name="Swap", exact=True).click()
-    page.get_by_label("Test that is done instead").fill(INSTEAD)
-    expect(page.get_by_test_id("clock-after")).to_contain_text("30 s from now on")
+    page.get_by_label(say("lessons.testToDoInsteadFromNow")).fill(INSTEAD)
+    expect(page.get_by_test_id("clock-after")).to_contain_text(
+        say("lessons.eachGoNowTakesSecondsS", seconds=30)
+    )
     page.keyboard.press("Enter")
     # Only what is done now wears "now"; what was planned stands beside it, with nothing in.
     expect(rail(page, INSTEAD)).to_contain_text("now")

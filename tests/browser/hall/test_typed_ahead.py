@@ -9,6 +9,7 @@ from typing import Any
 from playwright.sync_api import Page, Route, expect
 
 from tests.support.hall import cell, rail
+from tests.support.messages import say
 from tests.support.served import Served, wait_for
 
 JUMP = "Standing long jump"
@@ -46,7 +47,7 @@ def test_what_is_typed_before_a_table_is_there_goes_into_it(visit: Any, lauf: Se
             page.keyboard.press("Backspace")
         else:
             page.keyboard.press("Enter")
-    ahead = page.get_by_text("Typed ahead, until the list is there")
+    ahead = page.get_by_text(say("lessons.typedEarlyKeys"))
     expect(ahead).to_contain_text("120 ⏎ 121 ⏎ 124")
     release()
     table = page.locator(".way tbody input[data-cell]")
@@ -73,10 +74,10 @@ def test_what_was_typed_ahead_of_a_sheet_that_is_left_goes_nowhere_else(
     expect(cell(page)).to_be_focused()
     rail(page, "All tests").click()
     page.keyboard.type("120")
-    expect(page.get_by_text("Typed ahead")).to_be_visible()
+    expect(page.get_by_text(say("lessons.typedEarlyKeys"))).to_be_visible()
     rail(page, REACH).click()
     field = page.locator(".way input[data-cell]")
     expect(field).to_be_focused()
     expect(field).to_have_value("")
-    expect(page.get_by_text("Typed ahead")).to_have_count(0)
+    expect(page.get_by_text(say("lessons.typedEarlyKeys"))).to_have_count(0)
     assert not lauf.sql(VALUES, activities[JUMP]) + lauf.sql(VALUES, activities[REACH])

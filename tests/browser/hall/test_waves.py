@@ -7,6 +7,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from tests.support.messages import say
 from tests.support.served import Served, wait_for
 
 PLANK_30 = "Plank to 30 s"
@@ -26,7 +27,7 @@ def test_a_clock_belongs_to_the_wave_that_goes_by_it(visit: Any, lauf: Served) -
     tiles = page.locator("button.tile")
     expect(tiles).to_have_count(14)
     # Whoever is not there is said to be absent before the clock starts.
-    page.get_by_label("What the next tap keeps").select_option(label="absent")
+    page.get_by_label(say("sheet.whatTheNextTapRecords")).select_option(label="absent")
     tiles.nth(13).click()
     page.get_by_role("button", name="Start wave 1").click()
     expect(page.get_by_test_id("going")).to_have_text("13 going")
@@ -34,7 +35,7 @@ def test_a_clock_belongs_to_the_wave_that_goes_by_it(visit: Any, lauf: Served) -
     tiles.nth(0).click()
     one.ahead(31_000)
     page.get_by_role("button", name="All 12 left reached 30 s").click()
-    page.get_by_role("button", name="To wave 2").click()
+    page.get_by_role("button", name=say("sheet.nextWaveWave", wave=2)).click()
     expect(page.get_by_role("button", name="Start wave 2")).to_be_visible()
     expect(tiles).to_have_count(14)
     kept = wait_for(lambda: lauf.sql(KEPT_BY_WAVE, activities[PLANK_30]), lambda r: len(r) == 14)
@@ -42,7 +43,7 @@ def test_a_clock_belongs_to_the_wave_that_goes_by_it(visit: Any, lauf: Served) -
         (1, "absent", None): 1, (1, None, 12_000): 1, (1, None, 30_000): 12,
     }  # fmt: skip
     page.reload()
-    expect(page.get_by_role("button", name="To wave 2")).to_be_visible()
+    expect(page.get_by_role("button", name=say("sheet.nextWaveWave", wave=2))).to_be_visible()
 
 
 def test_the_second_wave_runs_to_beeps_of_its_own(visit: Any, lauf: Served) -> None:
@@ -57,8 +58,8 @@ def test_the_second_wave_runs_to_beeps_of_its_own(visit: Any, lauf: Served) -> N
     running, tiles = page.get_by_test_id("running"), page.locator("button.tile")
 
     def all_stop() -> None:
-        page.get_by_role("button", name="All stop").click()
-        page.get_by_role("alertdialog").get_by_role("button", name="All stop").click()
+        page.get_by_role("button", name=say("sheet.stopAll")).click()
+        page.get_by_role("alertdialog").get_by_role("button", name=say("sheet.stopAll")).click()
         expect(page.get_by_test_id("stage")).to_have_text("End")
 
     page.get_by_role("button", name="Start wave 1").click()
@@ -67,7 +68,7 @@ def test_the_second_wave_runs_to_beeps_of_its_own(visit: Any, lauf: Served) -> N
     expect(page.get_by_test_id("stage")).to_have_text("1.4")
     all_stop()
     # The second has its own beeps from the first line on; nobody of it has run, none of it is out.
-    page.get_by_role("button", name="To wave 2").click()
+    page.get_by_role("button", name=say("sheet.nextWaveWave", wave=2)).click()
     expect(tiles).to_have_count(14)
     expect(running).to_have_text("14 running")
     begun = int(ready + 3 * shuttle + 300)

@@ -8,6 +8,7 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from tests.support.hall import cell, rail
+from tests.support.messages import say
 from tests.support.served import Served, wait_for
 
 BOUNCE = "Speed bounce in 30 s"
@@ -64,11 +65,11 @@ def test_six_are_tallied_at_once(visit: Any, lauf: Served) -> None:
     one.ahead(41_000)
     expect(page.get_by_test_id("now")).not_to_contain_text("Work")
     page.keyboard.press("2")
-    keep = page.get_by_role("button", name="Keep these")
+    keep = page.get_by_role("button", name=say("sheet.saveThese"))
     expect(keep).to_be_enabled()
     assert one.small_targets(".tally") == []
     keep.press("Enter")
-    expect(page.get_by_text("3 kept.")).to_be_visible()
+    expect(page.get_by_text(say("sheet.nScoreSaved", n=3))).to_be_visible()
     names = [name.inner_text() for name in page.locator(".area .name").all()]
     rows = wait_for(lambda: lauf.sql(KEPT, activity_of(at[BOUNCE])), lambda found: len(found) == 3)
     assert [row[2] for row in rows] == [6, 5, 4], "who was not tapped stays blank"
@@ -91,7 +92,7 @@ def test_a_tally_by_touch_is_taken_back_by_a_swipe(visit: Any, lauf: Served) -> 
     page.mouse.move(x - 120, y, steps=6)
     page.mouse.up()
     expect(first).to_contain_text("2")
-    page.get_by_role("button", name="Keep these").tap()
+    page.get_by_role("button", name=say("sheet.saveThese")).tap()
     rows = wait_for(lambda: lauf.sql(KEPT, activity_of(at[BOUNCE])), bool)
     assert [row[2] for row in rows] == [2]
 
@@ -129,7 +130,7 @@ def test_answers_that_overtake_each_other_leave_what_is_kept(visit: Any, lauf: S
     one, at = begin(visit, JUMP)
     page: Page = one.page
     page.goto(at[JUMP] % "measure")
-    expect(page.get_by_label("Standing mark, cm")).to_be_focused()
+    expect(page.get_by_label(say("sheet.standingReachUnit", unit="cm"))).to_be_focused()
     held: list[Any] = []
 
     def last_first(route: Any) -> None:
@@ -155,7 +156,7 @@ def test_two_marks_and_the_best_of_three(visit: Any, lauf: Served) -> None:
     one, at = begin(visit, JUMP)
     page: Page = one.page
     page.goto(at[JUMP] % "measure")
-    expect(page.get_by_label("Standing mark, cm")).to_be_focused()
+    expect(page.get_by_label(say("sheet.standingReachUnit", unit="cm"))).to_be_focused()
     for entry in ("152", "181", "184", "v"):
         page.keyboard.type(entry)
         page.keyboard.press("Enter")
@@ -163,10 +164,10 @@ def test_two_marks_and_the_best_of_three(visit: Any, lauf: Served) -> None:
     expect(page.get_by_test_id("child")).not_to_have_text("")
     page.get_by_role("button", name="Back").click()
     expect(page.get_by_test_id("best")).to_have_text("32 cm")
-    expect(page.get_by_label("Standing mark, cm")).to_have_value("152")
+    expect(page.get_by_label(say("sheet.standingReachUnit", unit="cm"))).to_have_value("152")
     page.reload()
     page.locator("button.child").first.click()
-    expect(page.get_by_label("Standing mark, cm")).to_have_value("152")
+    expect(page.get_by_label(say("sheet.standingReachUnit", unit="cm"))).to_have_value("152")
     expect(page.get_by_test_id("best")).to_have_text("32 cm")
     rows = lauf.sql(KEPT, activity_of(at[JUMP]))
     assert [(row[1], row[2], row[3]) for row in rows] == [
@@ -174,13 +175,13 @@ def test_two_marks_and_the_best_of_three(visit: Any, lauf: Served) -> None:
     ]  # fmt: skip
     # Without a standing mark nothing is entered, and it says so.
     page.locator("button.child").nth(2).click()
-    expect(page.get_by_label("Standing mark, cm")).to_be_focused()
+    expect(page.get_by_label(say("sheet.standingReachUnit", unit="cm"))).to_be_focused()
     page.get_by_label("Mark at the top, try 1").fill("170")
     page.get_by_label("Mark at the top, try 1").press("Enter")
-    expect(page.get_by_role("alert")).to_contain_text("standing mark first")
+    expect(page.get_by_role("alert")).to_contain_text(say("sheet.measureTheStandingReachFirst"))
     expect(page.get_by_label("Mark at the top, try 1")).to_have_value("170")
     # Measured then, the jump that waited for it is kept by one more key.
-    expect(page.get_by_label("Standing mark, cm")).to_be_focused()
+    expect(page.get_by_label(say("sheet.standingReachUnit", unit="cm"))).to_be_focused()
     page.keyboard.type("140")
     page.keyboard.press("Enter")
     expect(page.get_by_label("Mark at the top, try 1")).to_be_focused()
@@ -220,13 +221,13 @@ def test_a_rep_target_grows_and_says_the_pace_still_needed(visit: Any, lauf: Ser
     expect(first).to_contain_text("85")
     page.keyboard.type("-5")  # the second child has none yet
     page.keyboard.press("Enter")
-    expect(page.get_by_role("alert")).to_contain_text("less than none")
+    expect(page.get_by_role("alert")).to_contain_text("less than zero")
     page.keyboard.press("Escape")
     rows = wait_for(
         lambda: lauf.sql(KEPT, activity), lambda found: bool(found) and found[0][2] == 85
     )
     assert rows[0][1] == "c40+30+15"
-    expect(first).to_contain_text("a minute")
+    expect(first).to_contain_text("per minute")
     page.reload()
     expect(page.get_by_test_id("left")).to_have_text("15:00")
     expect(first).to_contain_text("85")
@@ -252,7 +253,7 @@ def test_a_progressive_run_warns_once_and_ends_at_the_second_miss(visit: Any, la
     one, at = begin(visit, RUN, viewport={"width": 1024, "height": 768}, has_touch=True)
     page: Page = one.page
     page.goto(at[RUN] % "beeps")
-    page.get_by_label("Who goes by this clock").select_option("all")
+    page.get_by_label(say("sheet.whoGoesWithThisClock")).select_option("all")
     page.get_by_role("button", name="Start", exact=True).tap()
     tiles, stage = page.locator("button.tile"), page.get_by_test_id("stage")
     expect(tiles).to_have_count(28)
@@ -290,8 +291,8 @@ def test_a_progressive_run_warns_once_and_ends_at_the_second_miss(visit: Any, la
     expect(page.get_by_test_id("running")).to_have_text("26 running")
     assert one.small_targets(".run") == []
     one.ahead(int(ready + 7 * shuttle + 8_000 + 100))
-    page.get_by_role("button", name="All stop").tap()
-    page.get_by_role("alertdialog").get_by_role("button", name="All stop").tap()
+    page.get_by_role("button", name=say("sheet.stopAll")).tap()
+    page.get_by_role("alertdialog").get_by_role("button", name=say("sheet.stopAll")).tap()
     expect(stage).to_have_text("End")
     rows = wait_for(lambda: lauf.sql(KEPT, activity_of(at[RUN])), lambda found: len(found) == 28)
     assert [row[1] for row in rows[:4]] == ["1.2", "2.1", "2.1", "1.5"]
@@ -318,7 +319,7 @@ def test_the_list_follows_the_order_the_children_sit_in(visit: Any, lauf: Served
     page.goto(f"{one.url}/classes")
     page.get_by_role("link", name="4 Heron").press("Enter")
     page.get_by_role("link", name="Children and lessons").press("Enter")
-    page.get_by_role("button", name="Order they sit in").press("Enter")
+    page.get_by_role("button", name=say("people.classOrder")).press("Enter")
     names = [link.inner_text() for link in page.locator("tbody tr td:first-child a").all()]
     third = page.get_by_role("button", name=f"Move {names[2]} up")
     third.press("Enter")

@@ -3,6 +3,7 @@
  * The lesson on one screen: a frame of fixed zones (strip, message line, tools, the way of taking
  * scores, drawer, pad) that keep their place and size whatever happens. The page does not scroll.
  */
+import { t } from "../../messages/lessons";
 import { forget } from "../../parts/forget";
 import { useQueryClient } from "@tanstack/vue-query";
 import { useEventListener, useMediaQuery } from "@vueuse/core";
@@ -104,7 +105,8 @@ watch(
       ...(lesson.value?.medical_notes ?? []).map((one) => `✚ ${one.name}: ${one.note}.`),
       ...(shown.value?.activity?.cautions ?? []),
     ];
-    idle.value = !live.value && words.length ? `Before you start: ${words.join(" ")}` : "";
+    idle.value =
+      !live.value && words.length ? t("beforeYouStartWords", { words: words.join(" ") }) : "";
   },
   { immediate: true },
 );
@@ -198,7 +200,7 @@ function giveBack(event: MouseEvent) {
         @click="touched = true"
       >
         <p v-if="early" class="early quiet" role="status">
-          Typed ahead, until the list is there: {{ early.replaceAll("\n", " ⏎ ") }}
+          {{ t("typedEarlyKeys", { keys: early.replaceAll("\n", " ⏎ ") }) }}
         </p>
       </div>
       <HallTools
@@ -223,7 +225,7 @@ function giveBack(event: MouseEvent) {
           <template #after>
             <p class="after no-print">
               <v-btn color="primary" size="large" :to="{ name: 'results', query: $route.query }">
-                To the results
+                {{ t("goToResults") }}
               </v-btn>
             </p>
           </template>
@@ -232,21 +234,21 @@ function giveBack(event: MouseEvent) {
       <div v-show="!isWhole" ref="pad" class="pad-zone no-print" />
       <div v-if="isWhole" class="clock" :class="{ filled }">
         <p v-if="lesson.medical_notes.length && !live" class="board notes">
-          <strong>Before you start:</strong>
+          <strong>{{ t("beforeYouStart") }}</strong>
           <span v-for="note in lesson.medical_notes" :key="note.pupil_id">
             ✚ {{ note.name }}: {{ note.note }}
           </span>
         </p>
         <p v-if="shown?.closed" class="board">
-          {{ shown.label }} is private: it is entered by staff with the growth permission. The clock
-          goes on as planned.
+          {{ t("testIsPrivateStaffWhoMay", { test: shown.label }) }}
         </p>
         <p v-if="stale" role="status" class="board">
-          The plan was changed after the start; this goes on as it began. Start again to use the new
-          plan.
+          {{ t("thePlanHasChangedSinceThe") }}
         </p>
         <HallClock :plan="plan" :state="state" :place="place" :flash="flash" :waiting="waiting" />
-        <v-btn v-if="filled" class="fold" size="large" variant="outlined" @click="fill">Fold</v-btn>
+        <v-btn v-if="filled" class="fold" size="large" variant="outlined" @click="fill">{{
+          t("collapse")
+        }}</v-btn>
         <HallFound v-if="isReport" :lesson-id="lessonId" />
       </div>
       <HallDrawer

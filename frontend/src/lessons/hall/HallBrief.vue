@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** How a test is done: what to say, what counts, what to mind. */
+import { t } from "../../messages/lessons";
 import type { Schemas } from "../../api/client";
 
 defineProps<{ test: Schemas["ActivityPage"] }>();
@@ -8,23 +9,23 @@ defineProps<{ test: Schemas["ActivityPage"] }>();
 <template>
   <div class="brief">
     <div class="board">
-      <h2>Say</h2>
+      <h2>{{ t("say") }}</h2>
       <ol>
         <li v-for="line in test.say" :key="line">{{ line }}</li>
       </ol>
-      <h2>Counts</h2>
+      <h2>{{ t("whatCounts") }}</h2>
       <ul>
         <li v-for="line in test.counts" :key="line">{{ line }}</li>
       </ul>
       <template v-if="test.does_not_count.length">
-        <h2>Does not count</h2>
+        <h2>{{ t("whatDoesNotCount") }}</h2>
         <ul>
           <li v-for="line in test.does_not_count" :key="line">{{ line }}</li>
         </ul>
       </template>
     </div>
     <div class="board care">
-      <h2>Take care</h2>
+      <h2>{{ t("takeCare") }}</h2>
       <ul>
         <li v-for="line in test.cautions" :key="line">{{ line }}</li>
       </ul>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Beside the way, over it, or from below on a phone: what is looked at and put away again. */
+import { t } from "../../messages/lessons";
 import { useTemplateRef, watch } from "vue";
 import type { Schemas } from "../../api/client";
 import DoneRecord from "../../parts/DoneRecord.vue";
@@ -32,13 +33,13 @@ watch(
 );
 watch(zone, (element) => emit("zone", element));
 const TITLES = {
-  brief: "How it is done",
-  aims: "Own targets",
+  brief: t("howItIsDone"),
+  aims: t("ownTargets"),
   keys: "Keys",
-  conditions: "Change",
-  forms: "Choose",
-  unit: "Measure",
-  more: "More",
+  conditions: t("edit"),
+  forms: t("choose"),
+  unit: t("measure"),
+  more: t("more"),
 };
 </script>
 
@@ -46,12 +47,12 @@ const TITLES = {
   <aside class="drawer no-print" :aria-label="drawer ? TITLES[drawer] : undefined">
     <p class="top">
       <strong class="figure">{{ drawer ? TITLES[drawer] : "" }}</strong>
-      <button type="button" class="tool" @click="drawer = null">Close</button>
+      <button type="button" class="tool" @click="drawer = null">{{ t("close") }}</button>
     </p>
     <div class="inside">
       <template v-if="drawer === 'brief'">
         <p v-if="lesson.medical_notes.length" class="board notes">
-          <strong>Medical notes</strong>
+          <strong>{{ t("medicalNotes") }}</strong>
           <span v-for="note in lesson.medical_notes" :key="note.pupil_id">
             ✚ {{ note.name }}: {{ note.note }}
           </span>
@@ -66,8 +67,7 @@ const TITLES = {
       </template>
       <template v-if="drawer === 'more'">
         <p v-if="stale" role="status" class="board">
-          The plan was changed after the start; this goes on as it began. Start again to use the new
-          plan.
+          {{ t("thePlanHasChangedSinceThe") }}
         </p>
         <HallRail v-if="narrow" :hall="hall" :tests="tests" down />
         <HallMore
@@ -83,9 +83,23 @@ const TITLES = {
           :done="state.done?.length ?? 0"
         />
         <p v-if="!narrow" class="quiet">
-          <kbd>Space</kbd> the large button · <kbd>Shift</kbd> <kbd>Space</kbd> the clock fills the
-          screen · <kbd>Shift</kbd> <kbd>→</kbd> skip · <kbd>Shift</kbd> <kbd>←</kbd> back ·
-          <kbd>+</kbd> <kbd>-</kbd> 15 s · <kbd>s</kbd> swap
+          <i18n-t keypath="lessons.key1MainButtonKey2Key3Full" scope="global"
+            ><template #key1
+              ><kbd>{{ t("space") }}</kbd></template
+            ><template #key2
+              ><kbd>{{ t("shift") }}</kbd></template
+            ><template #key3
+              ><kbd>{{ t("space") }}</kbd></template
+            ><template #key4
+              ><kbd>{{ t("shift") }}</kbd></template
+            ><template #key5><kbd>→</kbd></template
+            ><template #key6
+              ><kbd>{{ t("shift") }}</kbd></template
+            ><template #key7><kbd>←</kbd></template
+            ><template #key8><kbd>+</kbd></template
+            ><template #key9><kbd>-</kbd></template
+            ><template #key10><kbd>s</kbd></template></i18n-t
+          >
         </p>
       </template>
       <div ref="zone" class="from-way" />

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The last block: what the class found today, large enough to be read aloud from. */
+import { t } from "../../messages/lessons";
 import { useFound } from "../../parts/useFound";
 
 const props = defineProps<{ lessonId: string }>();
@@ -10,9 +11,9 @@ const page = useFound(props.lessonId);
   <section
     v-if="page.data.value?.tests.length || page.data.value?.pulses.length"
     class="board"
-    aria-label="What we found"
+    :aria-label="t('whatWeFound')"
   >
-    <h2>What we found</h2>
+    <h2>{{ t("whatWeFound") }}</h2>
     <p v-for="test in page.data.value.tests" :key="test.activity_id" class="aloud">
       {{ test.aloud.join(" ") }}
     </p>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What is wanted seldom while the clock runs: length, swap, again, wall, sound. */
+import { t } from "../../messages/lessons";
 import { mdiAccountVoice, mdiVolumeHigh, mdiVolumeOff } from "@mdi/js";
 import { computed } from "vue";
 import { ask } from "../../parts/form/ask";
@@ -18,23 +19,21 @@ const canAgain = computed(() => clock.value !== null && clock.value.phase !== "b
 
 async function startAgain() {
   const yes = await ask({
-    title: "Start the whole lesson again?",
-    words:
-      "The clock goes back to the beginning. Scores and pulses are not touched, and waves already worked keep their clock.",
-    yes: "Start again",
+    title: t("startTheWholeLessonAgain"),
+    words: t("theClockGoesBackToThe"),
+    yes: t("startAgain"),
   });
   if (yes) props.hall.start();
 }
 async function again() {
   const yes = await ask({
-    title: "Do this go again?",
-    words:
-      "The clock goes back to before this go and waits. That it was run before stays on record; scores are not touched.",
-    yes: "Do it again",
+    title: t("repeatThisGo"),
+    words: t("theClockGoesBackToBefore"),
+    yes: t("repeat"),
   });
   if (yes) props.hall.again();
 }
-const WALLS = { clock: "the clock", names: "names too", scores: "names and scores" } as const;
+const WALLS = { clock: t("theClock"), names: t("namesToo"), scores: t("namesAndScores") } as const;
 async function wall(event: Event) {
   const chosen = event.target as HTMLSelectElement;
   const what = chosen.value as keyof typeof WALLS;
@@ -42,12 +41,9 @@ async function wall(event: Event) {
   const yes =
     what === "clock" ||
     (await ask({
-      title: "Show this to everybody in the hall?",
-      words:
-        what === "scores"
-          ? "Names and scores of the test that is on will be on the wall. Weaker children are easily shamed by that."
-          : "The children’s names will be on the wall.",
-      yes: "Show it",
+      title: t("showThisToEveryoneInThe"),
+      words: what === "scores" ? t("namesAndScoresOfTheCurrent") : t("theChildrensNamesWillBeOn"),
+      yes: t("show"),
     }));
   if (yes) lead.wall(what);
 }
@@ -56,22 +52,34 @@ async function wall(event: Event) {
 <template>
   <div class="more no-print">
     <template v-if="live">
-      <v-btn :class="where" size="large" variant="outlined" @click="hall.back">Back</v-btn>
-      <v-btn :class="where" size="large" variant="outlined" @click="hall.skip">Skip</v-btn>
-      <v-btn size="large" variant="outlined" @click="lead.stretch(-15_000)">− 15 s</v-btn>
-      <v-btn size="large" variant="outlined" @click="lead.stretch(15_000)">+ 15 s</v-btn>
-      <v-btn size="large" variant="outlined" @click="$emit('swap')">Swap</v-btn>
+      <v-btn :class="where" size="large" variant="outlined" @click="hall.back">{{
+        t("back")
+      }}</v-btn>
+      <v-btn :class="where" size="large" variant="outlined" @click="hall.skip">{{
+        t("skip")
+      }}</v-btn>
+      <v-btn size="large" variant="outlined" @click="lead.stretch(-15_000)">{{
+        t("fifteenSecondsLess")
+      }}</v-btn>
+      <v-btn size="large" variant="outlined" @click="lead.stretch(15_000)">{{
+        t("fifteenSecondsMore")
+      }}</v-btn>
+      <v-btn size="large" variant="outlined" @click="$emit('swap')">{{ t("swap") }}</v-btn>
     </template>
     <v-btn class="small-only" size="large" variant="outlined" @click="$emit('fill')">
-      Fill the screen
+      {{ t("fullScreen") }}
     </v-btn>
-    <v-btn v-if="canAgain" size="large" variant="outlined" @click="again">This go again</v-btn>
-    <v-btn v-if="state" size="large" variant="text" @click="startAgain">Start again</v-btn>
+    <v-btn v-if="canAgain" size="large" variant="outlined" @click="again">{{
+      t("repeatThisGo2")
+    }}</v-btn>
+    <v-btn v-if="state" size="large" variant="text" @click="startAgain">{{
+      t("startAgain")
+    }}</v-btn>
     <v-btn size="large" variant="outlined" :href="`/lessons/${lessonId}/projector`" target="_blank">
-      Projector
+      {{ t("projector") }}
     </v-btn>
     <label v-if="live" class="line">
-      The wall shows
+      {{ t("wallShows") }}
       <select class="field tall" :value="state?.wall ?? 'clock'" @change="wall">
         <option v-for="(words, what) in WALLS" :key="what" :value="what">{{ words }}</option>
       </select>
@@ -79,17 +87,17 @@ async function wall(event: Event) {
     <v-btn
       :icon="sound ? mdiVolumeHigh : mdiVolumeOff"
       variant="text"
-      :aria-label="sound ? 'Sound is on' : 'Sound is off'"
+      :aria-label="sound ? t('soundOn') : t('soundOff')"
       @click="sound = !sound"
     />
     <v-btn
       :icon="mdiAccountVoice"
       :variant="voice ? 'outlined' : 'text'"
-      :aria-label="voice ? 'Voice is on' : 'Voice is off'"
+      :aria-label="voice ? t('voiceOn') : t('voiceOff')"
       :aria-pressed="voice"
       @click="voice = !voice"
     />
-    <span v-if="unsent" class="unsent" role="status">◁ kept on this device, not sent yet</span>
+    <span v-if="unsent" class="unsent" role="status">{{ t("savedOnThisDeviceNotSent") }}</span>
   </div>
 </template>
 

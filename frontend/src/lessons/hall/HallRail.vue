@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The lesson's blocks in their order: what is on, what is shown, how far scores are in. */
+import { t } from "../../messages/lessons";
 import { nextTick, useTemplateRef, watch } from "vue";
 import type { Schemas } from "../../api/client";
 import { takesScores, type Hall, type Stop } from "./useHall";
@@ -30,7 +31,7 @@ function recorded(stop: Stop): string {
 </script>
 
 <template>
-  <nav ref="rail" class="rail no-print" :class="{ down }" aria-label="Blocks">
+  <nav ref="rail" class="rail no-print" :class="{ down }" :aria-label="t('blocks')">
     <button
       v-for="stop in stops"
       :key="stop.id"
@@ -42,7 +43,7 @@ function recorded(stop: Stop): string {
       @click="show(stop)"
     >
       <span>{{ stop.label }}</span>
-      <b v-if="isOn(stop)" class="mark">now</b>
+      <b v-if="isOn(stop)" class="mark">{{ t("now") }}</b>
       <span v-else-if="recorded(stop)" class="figure in">{{ recorded(stop) }}</span>
     </button>
     <button
@@ -51,7 +52,7 @@ function recorded(stop: Stop): string {
       class="stop follow"
       @click="show(stopOn)"
     >
-      Show what is on: {{ stopOn?.label }}
+      {{ t("backToTheCurrentBlockBlock", { block: stopOn?.label }) }}
     </button>
   </nav>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The hall's strip: the one clock of what is shown, its name, and the main button. */
+import { t } from "../../messages/lessons";
 import { computed, useTemplateRef, watch } from "vue";
 import type { Zone } from "../../sheet/frame";
 import DrawerButton from "../../sheet/parts/DrawerButton.vue";
@@ -24,10 +25,10 @@ const wave = computed(() => {
   const called = plan.value?.segments.some(
     (one) => one.block === block && one.phase === "work" && one.wave > 1,
   );
-  return called && number ? `, wave ${number}` : "";
+  return called && number ? t("waveWave", { wave: number }) : "";
 });
 const what = computed(() => {
-  if (words.over.value) return "The end";
+  if (words.over.value) return t("theEnd");
   if (flash.value && !waiting.value) return flash.value;
   return phaseWords(segment.value?.phase) ?? segment.value?.label ?? "";
 });
@@ -35,7 +36,9 @@ const what = computed(() => {
 const beside = computed(() => {
   if (!live.value || isOn(shown.value)) return "";
   const name = stopOn.value?.label ?? "";
-  return paused.value || waiting.value ? `The plan waits at ${name}` : `The plan goes on: ${name}`;
+  return paused.value || waiting.value
+    ? t("thePlanIsWaitingAtBlock", { block: name })
+    : t("thePlanIsGoingOnBlock", { block: name });
 });
 /** A test nobody calls takes as long as it takes: no time runs out. */
 const counts = computed(() => !isOwnClock.value || !state.value);
@@ -56,12 +59,17 @@ const counts = computed(() => !isOwnClock.value || !state.value);
           <span v-if="waiting" class="stands" data-testid="waiting">{{
             words.waitsFor.value
           }}</span>
-          <span v-else-if="paused" class="stands" data-testid="paused">paused</span>
+          <span v-else-if="paused" class="stands" data-testid="paused">{{ t("paused") }}</span>
           <template v-if="!waiting">{{ what }}</template>
         </p>
         <p class="quiet next">
-          <strong data-testid="block">{{ stopOn?.label }}</strong>{{ wave }} · next:
-          {{ words.following.value }}
+          <i18n-t keypath="lessons.blockWaveNextNext" scope="global"
+            ><template #wave>{{ wave }}</template
+            ><template #next>{{ words.following.value }}</template
+            ><template #block
+              ><strong data-testid="block">{{ stopOn?.label }}</strong></template
+            ></i18n-t
+          >
         </p>
       </div>
     </template>
@@ -80,17 +88,21 @@ const counts = computed(() => !isOwnClock.value || !state.value);
         {{ primary.says }}
       </v-btn>
       <v-btn v-if="canPause" class="second" size="large" variant="outlined" @click="hall.pause">
-        Pause
+        {{ t("pause") }}
       </v-btn>
       <!-- Beside a clock of its own its name needs the room: they stand under "More" too. -->
       <template v-if="live && !hasOwn">
-        <v-btn class="seldom" size="large" variant="outlined" @click="hall.back">Back</v-btn>
-        <v-btn class="seldom" size="large" variant="outlined" @click="hall.skip">Skip</v-btn>
+        <v-btn class="seldom" size="large" variant="outlined" @click="hall.back">{{
+          t("back")
+        }}</v-btn>
+        <v-btn class="seldom" size="large" variant="outlined" @click="hall.skip">{{
+          t("skip")
+        }}</v-btn>
       </template>
       <v-btn v-if="!filled" class="seldom" size="large" variant="text" @click="$emit('fill')">
-        Fill
+        {{ t("fullScreen") }}
       </v-btn>
-      <DrawerButton what="more">More</DrawerButton>
+      <DrawerButton what="more">{{ t("more") }}</DrawerButton>
     </div>
   </div>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Under the message line: what the way puts there, the other ways, and what the drawer holds. */
+import { t } from "../../messages/lessons";
 import { useTemplateRef, watch } from "vue";
 import DrawerButton from "../../sheet/parts/DrawerButton.vue";
 import { takesScores, type Hall } from "./useHall";
@@ -20,7 +21,7 @@ watch(settings, (zone) => emit("settings", zone));
   <div class="tools no-print">
     <div class="row">
       <div ref="tools" class="zone" />
-      <nav v-if="ways.length > 1" class="ways" aria-label="Ways to take the scores">
+      <nav v-if="ways.length > 1" class="ways" :aria-label="t('waysToTakeScores')">
         <button
           v-for="one in ways"
           :key="one.name"
@@ -37,14 +38,18 @@ watch(settings, (zone) => emit("settings", zone));
         class="tool"
         :to="{ name: 'stations', params: { block: shown.block ?? 0 } }"
       >
-        Who is where
+        {{ t("whoIsWhere") }}
       </RouterLink>
       <DrawerButton v-if="takesScores(shown)" what="brief">
-        <span v-if="notes">✚ {{ notes }}</span>
-        <span v-if="kept">⊘ {{ kept }}</span>
-        How it is done
+        <i18n-t keypath="lessons.notesKeptHowItIsDone" scope="global"
+          ><template #notes
+            ><span v-if="notes">✚ {{ notes }}</span></template
+          ><template #kept
+            ><span v-if="kept">⊘ {{ kept }}</span></template
+          ></i18n-t
+        >
       </DrawerButton>
-      <DrawerButton v-if="stale" what="more">The plan was changed</DrawerButton>
+      <DrawerButton v-if="stale" what="more">{{ t("thePlanHasChanged") }}</DrawerButton>
     </div>
     <div ref="settings" class="settings" />
   </div>

@@ -3,6 +3,7 @@
  * The hall's wall: the conductor's clock, within a second of it; names and scores only when the
  * conductor chose so. A window of the same device hears it at once; another device asks.
  */
+import { t } from "../../messages/lessons";
 import { useQuery } from "@tanstack/vue-query";
 import { useIntervalFn } from "@vueuse/core";
 import { computed, ref } from "vue";
@@ -122,9 +123,9 @@ async function look() {
             </ul>
           </template>
         </HallClock>
-        <p v-if="!state" class="figure waiting">Waiting for the start</p>
+        <p v-if="!state" class="figure waiting">{{ t("waitingForTheStart") }}</p>
         <p v-if="lost" class="waiting" role="status">
-          The conductor cannot be heard; the clock goes on by itself.
+          {{ t("lostContactWithTheTeachersDevice") }}
         </p>
       </template>
     </LoadState>

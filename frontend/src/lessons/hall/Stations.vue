@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Groups over stations, round by round, and a card to print for each station. */
+import { t } from "../../messages/lessons";
 import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { useRoute } from "vue-router";
@@ -37,23 +38,25 @@ function print() {
       <div class="line no-print">
         <h2>{{ page.label }}</h2>
         <span class="space" />
-        <v-btn variant="outlined" :to="{ name: 'plan' }">Back to the plan</v-btn>
-        <v-btn color="primary" @click="print">Print the cards</v-btn>
+        <v-btn variant="outlined" :to="{ name: 'plan' }">{{ t("backToThePlan") }}</v-btn>
+        <v-btn color="primary" @click="print">{{ t("printCards") }}</v-btn>
       </div>
       <p v-if="!made" class="board no-print">
-        No child is in a group yet: make groups in the plan, in this block.
+        {{ t("noGroupsYetOpenThePlan") }}
       </p>
       <p v-for="one in page.gave_up" :key="one" class="board told no-print">{{ one }}</p>
       <div class="board scroll no-print">
         <table class="plain rounds">
           <caption class="sr-only">
-            Who is where in which round
+            {{
+              t("whereEachGroupIsInEach")
+            }}
           </caption>
           <thead>
             <tr>
-              <th scope="col">Station</th>
+              <th scope="col">{{ t("station") }}</th>
               <th v-for="(_, number) in page.rounds" :key="number" scope="col">
-                Round {{ number + 1 }}
+                {{ t("roundNumber", { number: number + 1 }) }}
               </th>
             </tr>
           </thead>
@@ -81,7 +84,7 @@ function print() {
       <article v-for="station in page.stations" :key="`card ${station.name}`" class="card">
         <p>{{ page.class_name }} · {{ page.label }}</p>
         <h2 class="figure">{{ station.name }}</h2>
-        <p>{{ page.work }} s of work, {{ page.change }} s to move on.</p>
+        <p>{{ t("workSOfWorkChangeS", { work: page.work, change: page.change }) }}</p>
         <ol>
           <li v-for="(groups, number) in station.visits" :key="number">
             <strong class="figure">{{ groups.join(", ") || "free" }}</strong>
@@ -89,13 +92,15 @@ function print() {
           </li>
         </ol>
         <p class="care">
-          Space all round, a good one counts. Stop for pain, dizziness or wheeze and tell a
-          grown-up.
+          {{ t("keepClearSpaceAllRoundGood") }}
         </p>
       </article>
       <p class="quiet no-print">
-        {{ minutes(page.rounds.length * (page.work + page.change)) }} in all; the cards are printed
-        one a page.
+        {{
+          t("timeInTotalCardsPrintOne", {
+            time: minutes(page.rounds.length * (page.work + page.change)),
+          })
+        }}
       </p>
     </section>
   </LoadState>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Something else instead of what is planned, from now on. */
+import { t } from "../../messages/lessons";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { computed, nextTick, ref, useTemplateRef, watch } from "vue";
 import { answer, client } from "../../api/client";
@@ -30,7 +31,7 @@ watch(open, (is) => {
 const swapping = useMutation({
   async mutationFn() {
     const label = instead.value.trim();
-    if (!label) throw new Error("Say what is done instead.");
+    if (!label) throw new Error(t("typeWhatIsDoneInstead"));
     const activity = isTest.value ? await added(label) : null;
     const seconds = activity ? (chosen.value?.seconds ?? null) : null;
     lead.swap(label, activity, { seconds, ...(stations.value && { station: station.value }) });
@@ -42,7 +43,7 @@ const chosen = computed(() =>
 );
 async function added(label: string): Promise<string> {
   const test = tests.data.value?.find((one) => one.name === label);
-  if (!test) throw new Error("Choose a test of the catalogue: its scores need a protocol.");
+  if (!test) throw new Error(t("chooseATestFromTheCatalogue"));
   const params = { path: { lesson_id: props.lessonId } };
   const body = { test_id: test.id };
   const made = await answer(client.POST("/api/lessons/{lesson_id}/activities", { params, body }));
@@ -52,17 +53,23 @@ async function added(label: string): Promise<string> {
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="560" aria-label="Swap">
+  <v-dialog v-model="open" max-width="560" :aria-label="t('swap')">
     <form class="board stack" @submit.prevent="swapping.mutate()">
-      <h2>Instead of {{ stations ? "a station" : isTest ? block?.label : segment?.label }}</h2>
+      <h2>
+        {{
+          t("replaceBlock", {
+            block: stations ? t("aStation") : isTest ? block?.label : segment?.label,
+          })
+        }}
+      </h2>
       <label v-if="stations" class="labelled">
-        Station
+        {{ t("station") }}
         <select v-model="station" class="field">
           <option v-for="one in stations" :key="one" :value="one">{{ one }}</option>
         </select>
       </label>
       <label class="labelled">
-        {{ isTest ? "Test that is done instead, from now on" : "What is done from now on" }}
+        {{ isTest ? t("testToDoInsteadFromNow") : t("whatToDoFromNowOn") }}
         <input
           ref="field"
           v-model="instead"
@@ -76,22 +83,23 @@ async function added(label: string): Promise<string> {
         <option v-for="one in tests.data.value" :key="one.id" :value="one.name" />
       </datalist>
       <p v-if="isTest" class="quiet" data-testid="clock-after">
-        <template v-if="chosen?.seconds"
-          >Each go is {{ chosen.seconds }} s from now on, as this test is.</template
-        ><template v-else-if="chosen">This test has no clock: go on when all are in.</template
-        ><template v-else>Each go is as long as the test that you choose.</template>
-        A go that is on begins again from its get-ready.
+        <template v-if="chosen?.seconds">{{
+          t("eachGoNowTakesSecondsS", { seconds: chosen.seconds })
+        }}</template><template v-else-if="chosen">{{ t("thisTestHasNoClockGo") }}</template
+        ><template v-else>{{ t("eachGoTakesAsLongAs") }}</template>
+        {{ t("aGoInProgressStartsAgain") }}
       </p>
       <p v-else class="quiet">
-        The clock stays as it is; use + 15 s or Skip to change it. The record says what was really
-        done.
+        {{ t("theClockDoesNotChangeUse") }}
       </p>
       <p v-if="swapping.error.value" role="alert" class="problem">
         {{ swapping.error.value.message }}
       </p>
       <div class="line">
-        <v-btn type="submit" color="primary" :loading="swapping.isPending.value">Swap</v-btn>
-        <v-btn variant="outlined" @click="open = false">Not now</v-btn>
+        <v-btn type="submit" color="primary" :loading="swapping.isPending.value">{{
+          t("swap")
+        }}</v-btn>
+        <v-btn variant="outlined" @click="open = false">{{ t("cancel") }}</v-btn>
       </div>
     </form>
   </v-dialog>

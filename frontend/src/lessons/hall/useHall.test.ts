@@ -1,4 +1,5 @@
 /** What the hall shows, and what its one large button does: before, during and after the clock. */
+import { t } from "../../messages/lessons";
 import { beforeEach, expect, it, vi } from "vitest";
 import { computed, ref } from "vue";
 import type { Schemas } from "../../api/client";
@@ -131,10 +132,10 @@ it("has a button that says what comes, all the way through", async () => {
     [10, false, "Next: Press-ups"],
     [70, false, "Pause"],
     [100, false, "Pause"],
-    [150, false, "Ready: go"],
-    [160, true, "Go: wave 2"],
+    [150, false, t("readyStart")],
+    [160, true, t("startWave", { wave: t("waveWave2", { wave: 2 }) })],
     [250, false, "Pause"],
-    [299, true, "All in: go on"],
+    [299, true, t("allInContinue")],
     [310, false, "Next: the end"],
   ] as const) {
     await go(seconds, waits);
@@ -149,7 +150,7 @@ it("pauses, goes on, and ends what only somebody can end", async () => {
   expect(done).toEqual(["pause"]);
   state.value = { ...state.value!, paused_ms: 100 * S };
   await settled();
-  expect([hall.primary.value?.says, hall.paused.value]).toEqual(["Go on", true]);
+  expect([hall.primary.value?.says, hall.paused.value]).toEqual([t("continue"), true]);
   hall.primary.value?.act();
   state.value = { ...state.value, paused_ms: null };
   await go(310);

@@ -1,4 +1,5 @@
 /** Which block the hall shows, the way that fits it, and what its one large button does. */
+import { t } from "../../messages/lessons";
 import { useLocalStorage } from "@vueuse/core";
 import { computed, nextTick, ref, watch } from "vue";
 import { useRoute, useRouter, type LocationQueryRaw } from "vue-router";
@@ -26,8 +27,8 @@ export interface Stop {
   closed: boolean;
 }
 const BESIDE = { activity: null, block: null, check: null, closed: false };
-const ALL_TESTS: Stop = { ...BESIDE, id: "all", label: "All tests", kind: "grid" };
-const PULSES: Stop = { ...BESIDE, id: "pulses", label: "Pulses", kind: "pulse" };
+const ALL_TESTS: Stop = { ...BESIDE, id: "all", label: t("allTests"), kind: "grid" };
+const PULSES: Stop = { ...BESIDE, id: "pulses", label: t("pulses"), kind: "pulse" };
 /** Ways with a clock of their own. */
 const OWN_CLOCKS = new Set(["tap", "beeps"]);
 /** Blocks whose time is only a guess: they end when somebody says so, or by themselves. */
@@ -42,7 +43,11 @@ function toldApart(stops: Stop[]): Stop[] {
   const of = (label: string) => stops.filter((one) => one.label === label);
   return stops.map((stop) => {
     const same = of(stop.label);
-    const label = `${stop.label}, ${same.indexOf(stop) + 1} of ${same.length}`;
+    const label = t("labelStopOfSame", {
+      label: stop.label,
+      stop: same.indexOf(stop) + 1,
+      same: same.length,
+    });
     return same.length > 1 ? { ...stop, label } : stop;
   });
 }
@@ -281,21 +286,21 @@ export function useHall(
   const waitsForPulses = computed(() => waiting.value && segment.value?.phase === "write");
   /** The one large button: what it says, what it does, whether Space does it too. */
   const primary = computed(() => {
-    if (lead.starting.value) return { says: "Starting …", act: start, space: true };
-    if (!state.value) return { says: "Start the lesson", act: start, space: true };
+    if (lead.starting.value) return { says: t("starting"), act: start, space: true };
+    if (!state.value) return { says: t("startTheLesson"), act: start, space: true };
     if (!live.value) return null;
-    if (waitsForPulses.value) return { says: "All in: go on", act: goOn, space: true };
+    if (waitsForPulses.value) return { says: t("allInContinue"), act: goOn, space: true };
     if (waiting.value) {
       const many = works.value.some((one) => one.wave > 1);
-      const wave = many && segment.value?.wave ? `: wave ${segment.value.wave}` : "";
-      return { says: `Go${wave}`, act: goOn, space: true };
+      const wave = many && segment.value?.wave ? t("waveWave2", { wave: segment.value.wave }) : "";
+      return { says: t("startWave", { wave }), act: goOn, space: true };
     }
-    if (paused.value) return { says: "Go on", act: goOn, space: true };
-    const next = blockAfter.value?.label ?? "the end";
-    if (isOwnClock.value) return { says: `Next: ${next}`, act: endOwn, space: false };
-    if (!isOpen.value) return { says: "Pause", act: pause, space: true };
+    if (paused.value) return { says: t("continue"), act: goOn, space: true };
+    const next = blockAfter.value?.label ?? t("theEnd2");
+    if (isOwnClock.value) return { says: t("nextNext", { next }), act: endOwn, space: false };
+    if (!isOpen.value) return { says: t("pause"), act: pause, space: true };
     const inBlock = following.value?.block === segment.value?.block;
-    return { says: inBlock ? "Ready: go" : `Next: ${next}`, act: skip, space: true };
+    return { says: inBlock ? t("readyStart") : t("nextNext", { next }), act: skip, space: true };
   });
 
   return {

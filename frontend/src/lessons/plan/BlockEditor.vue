@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The settings of one block: its name, what its kind has an editor for, and what is said. */
+import { t } from "../../messages/lessons";
 import { computed, reactive, watch, type Component } from "vue";
 import { has, type Entry } from "./blocks";
 import SecondsField from "./SecondsField.vue";
@@ -42,12 +43,12 @@ watch(
 <template>
   <div class="line fields">
     <label v-if="form.kind !== 'test'" class="labelled">
-      Name <input v-model.lazy="form.label" class="field" maxlength="80" />
+      {{ t("name") }} <input v-model.lazy="form.label" class="field" maxlength="80" />
     </label>
     <component :is="editor" v-if="editor" :model-value="form" :block-id="entry.id ?? null" />
     <SecondsField v-else-if="'seconds' in form" v-model="form.seconds" />
     <label v-if="has(form.kind, 'say')" class="labelled grow">
-      Say
+      {{ t("say") }}
       <input v-model.lazy="(form as { say?: string | null }).say" class="field" maxlength="120" />
     </label>
   </div>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Groups of the class for a stations block: by house, at random, or balanced on earlier scores;
  * then single children moved by hand. */
+import { t } from "../../messages/lessons";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
 import { useTests } from "../../catalogue/useTests";
@@ -37,13 +38,13 @@ const columns = computed(() => {
   }));
   const put = new Set(members.flat());
   const late = pupils.filter((one) => !put.has(one.id));
-  return late.length ? [...groups, { name: "New", place: "", pupils: late }] : groups;
+  return late.length ? [...groups, { name: t("newGroupsMade"), place: "", pupils: late }] : groups;
 });
 function move(child: string, to: number) {
   if (!props.groups) return;
   const members = props.groups.members.map((ids) => ids.filter((id) => id !== child));
   members[to]?.push(child);
-  words.value = "Changed by hand.";
+  words.value = t("groupsChangedByHand");
   emit("made", { how: "hand", names: props.groups.names, members });
 }
 const sizes = computed(() => columns.value.map((one) => `${one.name}: ${one.pupils.length}`));
@@ -72,9 +73,11 @@ async function make(how: "house" | "own" | "random" | "balanced") {
 
 <template>
   <fieldset class="line maker">
-    <legend>Groups</legend>
-    <v-btn variant="outlined" @click="make('house')">By house</v-btn>
-    <v-btn v-if="own" variant="outlined" @click="make('own')">The class's own</v-btn>
+    <legend>{{ t("groups") }}</legend>
+    <v-btn variant="outlined" @click="make('house')">{{ t("byHouse") }}</v-btn>
+    <v-btn v-if="own" variant="outlined" @click="make('own')">{{
+      t("groupsFromTheClassList")
+    }}</v-btn>
     <label class="line">
       <input
         v-model.number="number"
@@ -82,22 +85,24 @@ async function make(how: "house" | "own" | "random" | "balanced") {
         type="number"
         min="2"
         max="12"
-        aria-label="How many groups"
+        :aria-label="t('howManyGroups')"
       />
-      groups
+      {{ t("groups2") }}
     </label>
-    <v-btn variant="outlined" @click="make('random')">At random</v-btn>
-    <v-btn variant="outlined" :disabled="!test" @click="make('balanced')">Balanced on</v-btn>
-    <select v-model="test" class="field" aria-label="Test to balance the groups on">
-      <option value="">{{ tests.length ? "a test …" : "no test yet" }}</option>
+    <v-btn variant="outlined" @click="make('random')">{{ t("random") }}</v-btn>
+    <v-btn variant="outlined" :disabled="!test" @click="make('balanced')">{{
+      t("balancedBy")
+    }}</v-btn>
+    <select v-model="test" class="field" :aria-label="t('testToBalanceTheGroupsBy')">
+      <option value="">{{ tests.length ? t("chooseATest") : t("noTestYet") }}</option>
       <option v-for="one in tests" :key="one.id" :value="one.id">{{ one.name }}</option>
     </select>
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
     <p v-else role="status" class="quiet">
-      {{ sizes.length ? sizes.join(" · ") : "No groups made yet." }} {{ words }}
+      {{ sizes.length ? sizes.join(" · ") : t("noGroupsYet") }} {{ words }}
     </p>
     <details v-if="groups" class="by-hand">
-      <summary>Move a child</summary>
+      <summary>{{ t("moveAChild") }}</summary>
       <div class="columns">
         <section v-for="column in columns" :key="column.place">
           <h3 class="figure">{{ column.name }}</h3>
@@ -106,10 +111,10 @@ async function make(how: "house" | "own" | "random" | "balanced") {
             <select
               class="field"
               :value="column.place"
-              :aria-label="`Group of ${child.name}`"
+              :aria-label="t('groupOfName', { name: child.name })"
               @change="move(child.id, Number(($event.target as HTMLSelectElement).value))"
             >
-              <option v-if="!column.place" value="">choose</option>
+              <option v-if="!column.place" value="">{{ t("choose2") }}</option>
               <option v-for="(name, to) in groups.names" :key="to" :value="String(to)">
                 {{ name }}
               </option>

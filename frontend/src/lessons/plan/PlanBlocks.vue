@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The blocks in their order: opened, moved by pointer or key, taken out. */
+import { t } from "../../messages/lessons";
 import { ref } from "vue";
 import { minutes } from "../../parts/time/minutes";
 import BlockEditor from "./BlockEditor.vue";
@@ -41,9 +42,9 @@ function onRowKey(event: KeyboardEvent, index: number) {
         @click="open = open === index ? null : index"
       >
         <strong class="figure">{{
-          block.label || rows[index]?.block?.entry.label || "Choose a test"
+          block.label || rows[index]?.block?.entry.label || t("chooseATest")
         }}</strong>
-        <span v-if="block.closed" class="tag">private</span>
+        <span v-if="block.closed" class="tag">{{ t("private") }}</span>
         <span class="quiet">{{ rows[index]?.block?.why }}</span>
       </button>
       <span class="length figure">{{ minutes(rows[index]?.block?.seconds ?? 0) }}</span>
@@ -67,19 +68,19 @@ function onRowKey(event: KeyboardEvent, index: number) {
         <v-btn
           size="small"
           variant="text"
-          :aria-label="`Take ${block.label} out`"
+          :aria-label="t('removeTest', { test: block.label })"
           :disabled="!!block.closed"
           @click="remove(index)"
           >×</v-btn
         >
       </span>
       <p v-if="block.closed" class="quiet closed">
-        For staff with the growth permission: it keeps its place and its time.
+        {{ t("onlyForStaffWhoMaySee") }}
       </p>
       <p v-for="one in rows[index]?.warnings" :key="one.words" class="warning">? {{ one.words }}</p>
       <p v-if="block.kind === 'stations' && open !== index" class="warning plain no-print">
         <RouterLink :to="{ name: 'stations', params: { block: index } }">
-          Groups, rounds and cards
+          {{ t("groupsRoundsAndCards") }}
         </RouterLink>
       </p>
       <BlockEditor

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A proposal beside the plan as it is: taken, or left. */
+import { t } from "../../messages/lessons";
 import type { Schemas } from "../../api/client";
 import { minutes } from "../../parts/time/minutes";
 
@@ -22,18 +23,18 @@ const emit = defineEmits<{ take: [] }>();
       <ol class="proposed">
         <li v-for="(block, index) in proposal.page.blocks" :key="index">
           <strong>{{ block.entry.label }}</strong> {{ minutes(block.seconds) }}
-          <span v-if="page.blocks[index]?.entry.label !== block.entry.label" class="tag"
-            >was {{ page.blocks[index]?.entry.label }}</span
-          >
-          <span v-else-if="page.blocks[index]?.seconds !== block.seconds" class="tag"
-            >was {{ minutes(page.blocks[index]?.seconds ?? 0) }}</span
-          >
+          <span v-if="page.blocks[index]?.entry.label !== block.entry.label" class="tag">{{
+            t("wasMinutes", { minutes: page.blocks[index]?.entry.label })
+          }}</span>
+          <span v-else-if="page.blocks[index]?.seconds !== block.seconds" class="tag">{{
+            t("wasMinutes", { minutes: minutes(page.blocks[index]?.seconds ?? 0) })
+          }}</span>
         </li>
       </ol>
-      <p>{{ minutes(proposal.page.total_seconds) }} in all.</p>
+      <p>{{ t("timeInTotal", { time: minutes(proposal.page.total_seconds) }) }}</p>
       <div class="line mt-2">
-        <v-btn color="primary" autofocus @click="emit('take')">Take it</v-btn>
-        <v-btn variant="outlined" @click="proposal = null">Not now</v-btn>
+        <v-btn color="primary" autofocus @click="emit('take')">{{ t("useThis") }}</v-btn>
+        <v-btn variant="outlined" @click="proposal = null">{{ t("cancel") }}</v-btn>
       </div>
     </div>
   </v-dialog>

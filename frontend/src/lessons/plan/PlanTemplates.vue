@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Plans to begin from, this one kept as such, and the same lesson again as a retest. */
+import { t } from "../../messages/lessons";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
@@ -33,7 +34,7 @@ async function useTemplate() {
     const said = await answer(
       client.POST("/api/lessons/{lesson_id}/plan/template", { params, body }),
     );
-    emit("propose", { title: chosen.value?.name ?? "From a template", page: said });
+    emit("propose", { title: chosen.value?.name ?? t("createdFromATemplate"), page: said });
   } catch (error) {
     emit("problem", (error as Error).message);
   }
@@ -45,7 +46,7 @@ async function saveTemplate() {
     const body = { name: templateName.value };
     const said = await answer(client.POST("/api/lessons/{lesson_id}/template", { params, body }));
     queries.setQueryData(["templates"], said);
-    kept.value = `“${templateName.value.trim()}” is a template now.`;
+    kept.value = t("nameIsNowATemplate", { name: templateName.value.trim() });
     templateName.value = "";
   } catch (error) {
     emit("problem", (error as Error).message);
@@ -54,9 +55,9 @@ async function saveTemplate() {
 async function removeTemplate() {
   const one = chosen.value;
   const question = {
-    title: `Take “${one?.name}” away?`,
-    words: "The template goes for good; lessons made from it stay.",
-    yes: "Take it away",
+    title: t("deleteTheTemplateName", { name: one?.name }),
+    words: t("lessonsMadeFromItStayYou"),
+    yes: t("turnOff"),
   };
   if (!one || !(await ask(question))) return;
   try {
@@ -74,7 +75,7 @@ async function copy() {
     const made = await answer(client.POST("/api/lessons/{lesson_id}/copy", { params, body }));
     await router.push({ name: "plan", params: { lessonId: made.id } });
   } catch (error) {
-    emit("problem", (error as Error).message || "Choose the day and time of the retest.");
+    emit("problem", (error as Error).message || t("chooseADayAndTimeFor"));
   }
 }
 </script>
@@ -82,42 +83,50 @@ async function copy() {
 <template>
   <div class="stack">
     <section class="board no-print">
-      <h2>Templates</h2>
+      <h2>{{ t("templates") }}</h2>
       <div class="line">
-        <select v-model="template" class="field choose" aria-label="Template">
-          <option value="">choose one</option>
+        <select v-model="template" class="field choose" :aria-label="t('template')">
+          <option value="">{{ t("chooseATemplate") }}</option>
           <option v-for="one in templates.data.value" :key="one.code" :value="one.code">
-            {{ one.name }} ({{ one.minutes }} min{{ one.own ? ", own" : "" }})
+            {{
+              t("nameMinutesMinOwn", {
+                name: one.name,
+                minutes: one.minutes,
+                own: one.own ? t("own") : "",
+              })
+            }}
           </option>
         </select>
-        <v-btn variant="outlined" :disabled="!template" @click="useTemplate">Use it</v-btn>
-        <v-btn v-if="chosen?.mine" variant="text" @click="removeTemplate">Take away</v-btn>
+        <v-btn variant="outlined" :disabled="!template" @click="useTemplate">{{
+          t("useTemplate")
+        }}</v-btn>
+        <v-btn v-if="chosen?.mine" variant="text" @click="removeTemplate">{{ t("delete") }}</v-btn>
       </div>
       <form class="line mt-2" @submit.prevent="saveTemplate">
         <input
           v-model="templateName"
           class="field choose"
           maxlength="60"
-          placeholder="Name"
-          aria-label="Name of the template"
+          :placeholder="t('name')"
+          :aria-label="t('nameOfTheTemplate')"
         />
         <v-btn type="submit" variant="outlined" :disabled="!templateName.trim()">
-          Keep as template
+          {{ t("saveAsTemplate") }}
         </v-btn>
       </form>
       <p v-if="kept" role="status" class="quiet">{{ kept }}</p>
     </section>
     <section class="board no-print">
-      <h2>Retest</h2>
-      <p class="quiet">The same blocks, protocols and conditions on another day.</p>
+      <h2>{{ t("retest") }}</h2>
+      <p class="quiet">{{ t("theSameBlocksRulesAndConditions") }}</p>
       <div class="line mt-2">
         <input
           v-model="retestAt"
           type="datetime-local"
           class="field"
-          aria-label="Day and time of the retest"
+          :aria-label="t('dayAndTimeOfTheRetest')"
         />
-        <v-btn variant="outlined" :disabled="!retestAt" @click="copy">Copy the lesson</v-btn>
+        <v-btn variant="outlined" :disabled="!retestAt" @click="copy">{{ t("copyLesson") }}</v-btn>
       </div>
     </section>
   </div>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A lesson built of blocks against the clock. Every change is kept at once and can be undone. */
-import { counted } from "../../parts/words";
+import { t } from "../../messages/lessons";
 import { BLOCKS } from "../../api/vocabulary";
 import { ref } from "vue";
 import { answer, client } from "../../api/client";
@@ -33,7 +33,8 @@ async function propose(what: "order" | "fit", title: string) {
         : await answer(client.POST("/api/lessons/{lesson_id}/plan/fit", { params, body }));
     const now = page.value ? entriesOf(page.value) : [];
     const same = JSON.stringify(entriesOf(said)) === JSON.stringify(now);
-    if (same) problem.value = what === "order" ? "The order is good already." : "All fits already.";
+    if (same)
+      problem.value = what === "order" ? t("theOrderIsAlreadyGood") : t("everythingAlreadyFits");
     else proposal.value = { title, page: said };
   } catch (error) {
     problem.value = (error as Error).message;
@@ -57,7 +58,12 @@ function print() {
         <div
           class="bar"
           role="img"
-          :aria-label="`${minutes(page.total_seconds)} of ${page.minutes} minutes`"
+          :aria-label="
+            t('plannedOfMinutesMinutes', {
+              planned: minutes(page.total_seconds),
+              minutes: page.minutes,
+            })
+          "
         >
           <span
             class="fill"
@@ -67,29 +73,40 @@ function print() {
           <span class="end" :style="{ left: '80%' }" />
         </div>
         <p class="sum">
-          <b class="figure" data-testid="total">{{ minutes(page.total_seconds) }}</b> of
-          {{ page.minutes }} min planned;
-          <strong v-if="page.left_seconds >= 0">{{ minutes(page.left_seconds) }} left</strong>
-          <strong v-else class="problem">{{ minutes(-page.left_seconds) }} too long</strong>
-          <span class="quiet no-print" role="status">
-            {{
-              saving
-                ? " · keeping…"
-                : !whole
-                  ? " · choose the new test, then it is kept"
-                  : unsaved
-                    ? " · not kept yet"
-                    : " · kept"
-            }}
-          </span>
+          <i18n-t keypath="lessons.totalOfMinutesMinPlannedLeft" scope="global"
+            ><template #minutes>{{ page.minutes }}</template
+            ><template #total
+              ><b class="figure" data-testid="total">{{ minutes(page.total_seconds) }}</b></template
+            ><template #left
+              ><strong :class="{ problem: page.left_seconds < 0 }">{{
+                page.left_seconds < 0
+                  ? t("timeTooLong", { time: minutes(-page.left_seconds) })
+                  : t("timeLeft", { time: minutes(page.left_seconds) })
+              }}</strong></template
+            ><template #state
+              ><span class="quiet no-print" role="status">
+                {{
+                  saving
+                    ? t("saving")
+                    : !whole
+                      ? t("chooseTheNewTestToSave")
+                      : unsaved
+                        ? t("notSavedYet")
+                        : t("saved")
+                }}
+              </span></template
+            ></i18n-t
+          >
         </p>
         <PlanBlocks :plan="plan" />
         <div v-if="problem" class="line">
           <p role="alert" class="problem">{{ problem }}</p>
-          <v-btn v-if="unsaved && !saving" variant="outlined" @click="send">Try again</v-btn>
+          <v-btn v-if="unsaved && !saving" variant="outlined" @click="send">{{
+            t("tryAgain")
+          }}</v-btn>
         </div>
-        <div class="line no-print" role="group" aria-label="Add a block">
-          <b>Add</b>
+        <div class="line no-print" role="group" :aria-label="t('addABlock')">
+          <b>{{ t("add") }}</b>
           <button
             v-for="kind in BLOCKS"
             :key="kind.code"
@@ -100,43 +117,51 @@ function print() {
             {{ kind.words }}
           </button>
           <button type="button" class="tag add" @click="addWithPulse">
-            Movement with its pulse
+            {{ t("movementWithAPulseCount") }}
           </button>
         </div>
       </div>
       <aside class="stack">
         <div class="stack no-print">
-          <v-btn color="primary" size="large" :to="{ name: 'hall' }">To the hall</v-btn>
+          <v-btn color="primary" size="large" :to="{ name: 'hall' }">{{ t("goToTheHall") }}</v-btn>
           <div class="line">
-            <v-btn variant="outlined" :disabled="!canUndo" @click="undo">Undo</v-btn>
-            <v-btn variant="outlined" @click="propose('order', 'A good order')"
-              >Put in a good order</v-btn
-            >
-            <v-btn variant="outlined" @click="propose('fit', 'Fitted to the time')"
-              >Fit to the time</v-btn
-            >
-            <v-btn variant="outlined" @click="print">Print</v-btn>
+            <v-btn variant="outlined" :disabled="!canUndo" @click="undo">{{ t("undo") }}</v-btn>
+            <v-btn variant="outlined" @click="propose('order', t('suggestedOrder'))">{{
+              t("putInAGoodOrder")
+            }}</v-btn>
+            <v-btn variant="outlined" @click="propose('fit', t('fittedToTheTime'))">{{
+              t("fitToTheTime")
+            }}</v-btn>
+            <v-btn variant="outlined" @click="print">{{ t("print") }}</v-btn>
           </div>
         </div>
         <section v-if="page.warnings.some((one) => one.block < 0)" class="board told">
-          <h2>Mind</h2>
+          <h2>{{ t("check") }}</h2>
           <p v-for="one in page.warnings.filter((w) => w.block < 0)" :key="one.words">
             {{ one.words }}
           </p>
         </section>
         <section class="board">
-          <h2>For {{ counted(page.children, "child", "children") }}</h2>
-          <p v-if="!page.kit.length" class="quiet">No kit for the tests in it.</p>
+          <h2>{{ t("forNChild", page.children) }}</h2>
+          <p v-if="!page.kit.length" class="quiet">{{ t("theseTestsNeedNoKit") }}</p>
           <ul class="kit">
             <li v-for="item in page.kit" :key="item.item">
               <b class="figure">{{ item.number }} ×</b> {{ item.item }}
             </li>
           </ul>
           <p>
-            Helpers: <b class="figure">{{ page.helpers }}</b>
+            <i18n-t keypath="lessons.helpersStrong" scope="global"
+              ><template #strong
+                ><b class="figure">{{ page.helpers }}</b></template
+              ></i18n-t
+            >
           </p>
           <p v-if="page.bottleneck">
-            Takes longest: <strong>{{ page.bottleneck }}</strong>.
+            <i18n-t keypath="lessons.longestBlock" scope="global"
+              ><template #block
+                ><strong>{{ page.bottleneck }}</strong></template
+              ></i18n-t
+            >
           </p>
           <p v-if="page.saves">{{ page.saves }}</p>
         </section>
@@ -147,7 +172,7 @@ function print() {
           @problem="problem = $event"
         />
         <section class="print-only">
-          <h2>Children</h2>
+          <h2>{{ t("children") }}</h2>
           <ol class="listed">
             <li v-for="one in childNames.data.value?.pupils" :key="one.id">{{ one.name }}</li>
           </ol>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import { t } from "../../messages/lessons";
 /** So many seconds of a block. */
-withDefaults(defineProps<{ words?: string; disabled?: boolean }>(), { words: "Seconds" });
+withDefaults(defineProps<{ words?: string; disabled?: boolean }>(), { words: t("seconds") });
 const seconds = defineModel<number | null | undefined>({ required: true });
 </script>
 

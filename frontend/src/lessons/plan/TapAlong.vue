@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Times tapped on the space bar (or the large button) along with the music, or without it. */
+import { t } from "../../messages/lessons";
 import { useEventListener } from "@vueuse/core";
 import { computed, onBeforeUnmount, ref, useTemplateRef } from "vue";
 import { decoded, type Sound } from "../../parts/sound/music";
@@ -50,17 +51,29 @@ onBeforeUnmount(() => quiet?.());
 
 <template>
   <div class="tapping">
-    <v-btn v-if="begun === null" variant="outlined" @click="begin">Tap them along</v-btn>
+    <v-btn v-if="begun === null" variant="outlined" @click="begin">{{ t("tapTheTimes") }}</v-btn>
     <template v-else>
       <button ref="button" type="button" class="field pad" @pointerdown="tap">
-        <b class="figure">{{ taps.length }}</b>
-        tap here or <kbd>Space</kbd>
-        <span v-if="taps.length" class="quiet">last at {{ last.toFixed(1) }} s</span>
+        <i18n-t keypath="lessons.nTappedTapHereOrPress" scope="global"
+          ><template #n
+            ><b class="figure">{{ taps.length }}</b></template
+          ><template #key
+            ><kbd>{{ t("space") }}</kbd></template
+          ><template #last
+            ><span v-if="taps.length" class="quiet">{{
+              t("lastAtSecondsS", { seconds: last.toFixed(1) })
+            }}</span></template
+          ></i18n-t
+        >
       </button>
       <div class="line">
-        <v-btn color="primary" @click="end(true)">Take these times</v-btn>
-        <v-btn variant="outlined" @click="end(false)">Leave it</v-btn>
-        <span class="quiet"><kbd>Backspace</kbd> takes the last back</span>
+        <v-btn color="primary" @click="end(true)">{{ t("useTheseTimes") }}</v-btn>
+        <v-btn variant="outlined" @click="end(false)">{{ t("cancel") }}</v-btn>
+        <span class="quiet"
+          ><i18n-t keypath="lessons.keyRemovesTheLastOne" scope="global"
+            ><template #key><kbd>Backspace</kbd></template></i18n-t
+          ></span
+        >
       </div>
     </template>
   </div>

@@ -1,7 +1,9 @@
 /** A movement and the pulse that is counted after it: one thing to add, with one name. */
+import { t } from "../../messages/lessons";
 import { fresh, type Entry } from "./blocks";
 
-const pulseAfter = (movement: string) => `Pulse after ${movement.toLowerCase()}`;
+const pulseAfter = (movement: string) =>
+  t("pulseAfterTolowercase", { toLowerCase: movement.toLowerCase() });
 const isCalled = (one: string, other: string) => one.toLowerCase() === other.toLowerCase();
 const capital = (name: string) => name.charAt(0).toUpperCase() + name.slice(1);
 

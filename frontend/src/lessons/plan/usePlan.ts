@@ -1,4 +1,5 @@
 /** A plan as it is drawn up: every change is kept at once, one at a time, and can be undone. */
+import { t } from "../../messages/lessons";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { until, useDebounceFn, useEventListener, useManualRefHistory } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
@@ -105,9 +106,9 @@ export function usePlan(lessonId: string) {
     return (
       !unsaved.value ||
       ask({
-        title: "Leave the last change behind?",
-        words: "It is not kept yet: the server could not be reached, or a block lacks its test.",
-        yes: "Leave it behind",
+        title: t("leaveWithoutSavingTheLastChange"),
+        words: t("itIsNotSavedYetLauf"),
+        yes: t("leave"),
       })
     );
   });

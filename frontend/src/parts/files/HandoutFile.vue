@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** How far a PDF is, and the link to it once it is there. */
+import { t } from "../../messages/parts";
 import type { Schemas } from "../../api/client";
 
 defineProps<{ file: Schemas["Handout"] | null; problem: string }>();
@@ -12,7 +13,7 @@ defineProps<{ file: Schemas["Handout"] | null; problem: string }>();
     </p>
     <template v-else-if="file && !file.ready">
       <label>
-        {{ file.done }} of {{ file.of }} laid out
+        {{ t("doneOfAllPagesMade", { done: file.done, all: file.of }) }}
         <progress :max="file.of" :value="file.done"></progress>
       </label>
     </template>
@@ -23,7 +24,7 @@ defineProps<{ file: Schemas["Handout"] | null; problem: string }>();
       :href="`/api/handouts/${file.id}/file`"
       download
     >
-      Save {{ file.name }}
+      {{ t("saveName", { name: file.name }) }}
     </v-btn>
   </div>
 </template>

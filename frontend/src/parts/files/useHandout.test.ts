@@ -1,4 +1,5 @@
 /** A PDF on its way: begun once, asked after until it is there. */
+import { t } from "../../messages/parts";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { ApiError, type Schemas } from "../../api/client";
 import { onPage } from "../../testing/page";
@@ -47,7 +48,7 @@ it("goes on being made without a network, and is made once more by a server begu
   await later();
   expect([handout.busy.value, handout.problem.value]).toEqual([
     false,
-    "The server was started anew meanwhile: make it once more.",
+    t("theServerRestartedWhileTheFile"),
   ]);
 });
 

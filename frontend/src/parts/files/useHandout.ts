@@ -1,4 +1,5 @@
 /** A PDF on its way: begun, asked after, and there to be saved. */
+import { t } from "../../messages/parts";
 import { computed, onBeforeUnmount, ref } from "vue";
 import { answer, ApiError, client, type Schemas } from "../../api/client";
 
@@ -41,7 +42,7 @@ export function useHandout() {
       // Without a network it goes on being made; a server that was started anew has forgotten it.
       if (error.status === 404) {
         current.value = null;
-        problem.value = "The server was started anew meanwhile: make it once more.";
+        problem.value = t("theServerRestartedWhileTheFile");
       }
     }
     ask();

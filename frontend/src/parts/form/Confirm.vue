@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from "../../messages/parts";
 defineProps<{ title: string; words: string; yes: string }>();
 defineEmits<{ yes: [] }>();
 const open = defineModel<boolean>({ required: true });
@@ -11,7 +12,7 @@ const open = defineModel<boolean>({ required: true });
       <p class="mt-2">{{ words }}</p>
       <slot />
       <div class="mt-4 actions">
-        <v-btn variant="outlined" @click="open = false">Not now</v-btn>
+        <v-btn variant="outlined" @click="open = false">{{ t("cancel") }}</v-btn>
         <v-btn color="primary" autofocus @click="$emit('yes')">{{ yes }}</v-btn>
       </div>
     </div>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Says that a form stands as it was left, and begins it anew. */
+import { t } from "../../messages/parts";
 import { ask } from "./ask";
 import type { useDraft } from "./useDraft";
 
@@ -7,9 +8,9 @@ const props = defineProps<{ draft: ReturnType<typeof useDraft> }>();
 
 async function anew() {
   const question = {
-    title: "Begin this form anew?",
-    words: "What was typed into it goes.",
-    yes: "Begin anew",
+    title: t("startThisFormAgain"),
+    words: t("everythingTypedIntoItIsDeleted"),
+    yes: t("startAgain"),
   };
   if (await ask(question)) props.draft.anew();
 }
@@ -17,7 +18,7 @@ async function anew() {
 
 <template>
   <p v-if="draft.taken.value" role="status" class="line finding">
-    <span>As you left it; not kept yet.</span>
-    <v-btn variant="outlined" @click="anew">Begin anew</v-btn>
+    <span>{{ t("draftNotSavedYet") }}</span>
+    <v-btn variant="outlined" @click="anew">{{ t("startAgain") }}</v-btn>
   </p>
 </template>

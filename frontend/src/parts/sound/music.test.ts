@@ -1,4 +1,5 @@
 /** A teacher's own sound: it stays on this device, and what cannot be played is refused. */
+import { t } from "../../messages/parts";
 import Dexie from "dexie";
 import { IDBKeyRange, indexedDB } from "fake-indexeddb";
 import { expect, it, vi } from "vitest";
@@ -29,7 +30,7 @@ it("is kept for its block with its length, and forgotten with it", async () => {
 it("says what is taken where it cannot be played, and leaves what was there", async () => {
   await keepSound("cool-down", new File(["RIFF"], "calm.wav"));
   await expect(keepSound("cool-down", new File(["text"], "notes.txt"))).rejects.toThrow(
-    "notes.txt cannot be played here: take a WAV, MP3, M4A or OGG file.",
+    t("thisDeviceCannotPlayFileChoose", { file: "notes.txt" }),
   );
   expect((await soundOf("cool-down"))?.name).toBe("calm.wav");
 });

@@ -2,6 +2,7 @@
  * A teacher's own sound file for a block of a plan. It stays on this device: neither it nor its name
  * is ever sent.
  */
+import { t } from "../../messages/parts";
 import Dexie, { type Table } from "dexie";
 
 export interface Sound {
@@ -26,7 +27,7 @@ export const forgetSound = (block: string) => kept.sounds.delete(block);
 export async function keepSound(block: string, file: File): Promise<{ seconds: number }> {
   const bytes = await file.arrayBuffer();
   const heard = await decoded(bytes).catch(() => {
-    throw new Error(`${file.name} cannot be played here: take a WAV, MP3, M4A or OGG file.`);
+    throw new Error(t("thisDeviceCannotPlayFileChoose", { file: file.name }));
   });
   await kept.sounds.put({ block, name: file.name, bytes });
   return { seconds: heard.duration };

@@ -7,7 +7,11 @@ defineProps<{ attemptId: string; label: string }>();
 
 <template>
   <button type="button" class="ask-why" @pointerdown.prevent @click.stop="askWhy(attemptId)">
-    Why?<span class="sr-only"> {{ label }}</span>
+    <i18n-t keypath="parts.whySpan" scope="global"
+      ><template #span
+        ><span class="sr-only"> {{ label }}</span></template
+      ></i18n-t
+    >
   </button>
 </template>
 

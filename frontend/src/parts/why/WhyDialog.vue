@@ -1,14 +1,15 @@
 <script setup lang="ts">
+import { t } from "../../messages/parts";
 import Why from "./Why.vue";
 import { askedWhy, endWhy } from "./why";
 </script>
 
 <template>
   <v-dialog :model-value="true" max-width="900" @update:model-value="endWhy">
-    <div class="board" role="dialog" aria-label="Why?">
+    <div class="board" role="dialog" :aria-label="t('why')">
       <div class="head">
-        <h2>Why?</h2>
-        <v-btn variant="text" autofocus @click="endWhy">Close</v-btn>
+        <h2>{{ t("why") }}</h2>
+        <v-btn variant="text" autofocus @click="endWhy">{{ t("close") }}</v-btn>
       </div>
       <Why v-if="askedWhy" :key="askedWhy" :attempt-id="askedWhy" />
     </div>

@@ -10,7 +10,11 @@ const open = ref(false);
 <template>
   <details class="fold" @toggle="open = ($event.target as HTMLDetailsElement).open">
     <summary>
-      Why?<span class="sr-only"> {{ label }}</span>
+      <i18n-t keypath="parts.whySpan" scope="global"
+        ><template #span
+          ><span class="sr-only"> {{ label }}</span></template
+        ></i18n-t
+      >
     </summary>
     <Why v-if="open" :attempt-id="attemptId" :nameless="nameless" />
   </details>

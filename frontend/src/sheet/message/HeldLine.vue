@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What wants an answer before the typing goes on, and the keys and buttons that give it. */
+import { t } from "../../messages/sheet";
 import { computed } from "vue";
 import type { Hold } from "../useHold";
 import type { Sheet } from "../useSheet";
@@ -37,28 +38,38 @@ const role = computed(() => (matter.value?.kind === "asked" ? "group" : "alert")
   <div
     class="text"
     :role="role"
-    :aria-label="matter?.kind === 'asked' ? 'Odd score' : undefined"
+    :aria-label="matter?.kind === 'asked' ? t('unusualScore') : undefined"
     data-testid="problem"
   >
-    <p v-if="matter?.kind === 'aside'">Typed while you were asked, and not kept yet.</p>
+    <p v-if="matter?.kind === 'aside'">{{ t("typedWhileYouWereAskedNot") }}</p>
     <p v-else-if="current">
-      <strong>{{ name }}:</strong> {{ current.by }} entered {{ current.typed || "nothing" }} on
-      another device; you typed {{ sent }}.
+      <i18n-t keypath="sheet.childWhoEnteredTheirsOnAnother" scope="global"
+        ><template #who>{{ current.by }}</template
+        ><template #theirs>{{ current.typed || "nothing" }}</template
+        ><template #yours>{{ sent }}</template
+        ><template #child
+          ><strong>{{ name }}:</strong></template
+        ></i18n-t
+      >
     </p>
     <p v-else>
       <strong>{{ name }}: {{ words[0] }}</strong> {{ words[1] }}
     </p>
   </div>
   <p v-if="held.length" class="held" data-testid="held">
-    Held: <b class="figure">{{ held.join(", ") }}</b>
+    <i18n-t keypath="sheet.waitingNumbers" scope="global"
+      ><template #numbers
+        ><b class="figure">{{ held.join(", ") }}</b></template
+      ></i18n-t
+    >
   </p>
   <div class="acts" @pointerdown.prevent>
     <template v-if="current">
       <button type="button" class="tool" @click="$emit('decide', null)">
-        Keep {{ current.typed || "theirs" }}
+        {{ t("keepScore", { score: current.typed || "theirs" }) }}
       </button>
       <button type="button" class="tool" @click="$emit('decide', { over: true })">
-        Use {{ sent }}
+        {{ t("useSent", { sent }) }}
       </button>
     </template>
     <template v-for="choice in refusal?.choices ?? []" :key="choice.typed">
@@ -67,17 +78,29 @@ const role = computed(() => (matter.value?.kind === "asked" ? "group" : "alert")
       </button>
     </template>
     <button v-if="canBeRight" type="button" class="tool main" @click="$emit('right')">
-      <kbd>!</kbd> It is right
+      <i18n-t keypath="sheet.keyItIsRight" scope="global"
+        ><template #key><kbd>!</kbd></template></i18n-t
+      >
     </button>
     <button v-if="typed && name && !current" type="button" class="tool" @click="$emit('correct')">
-      <kbd>&lt;</kbd> Correct it
+      <i18n-t keypath="sheet.keyCorrectIt" scope="global"
+        ><template #key><kbd>&lt;</kbd></template></i18n-t
+      >
     </button>
     <button v-if="name && held.length" type="button" class="tool" @click="$emit('here')">
-      <kbd>=</kbd> {{ held[0] }} for {{ name.split(" ")[0] }}
+      <i18n-t keypath="sheet.keyScoreForChild" scope="global"
+        ><template #score>{{ held[0] }}</template
+        ><template #child>{{ name.split(" ")[0] }}</template
+        ><template #key><kbd>=</kbd></template></i18n-t
+      >
     </button>
     <button type="button" class="tool" @click="$emit('later')">
       <kbd>&gt;</kbd>
-      {{ !held.length ? "Later" : `${held[0]} for ${next.split(" ")[0] || "the next"}` }}
+      {{
+        !held.length
+          ? t("later")
+          : t("scoreForChild", { score: held[0], child: next.split(" ")[0] || t("theNext") })
+      }}
     </button>
     <button
       v-if="(matter?.kind === 'refused' && !current) || matter?.kind === 'aside'"
@@ -85,7 +108,7 @@ const role = computed(() => (matter.value?.kind === "asked" ? "group" : "alert")
       class="tool"
       @click="$emit('decide', null)"
     >
-      {{ matter.kind === "aside" ? "Drop them" : "Let it go" }}
+      {{ matter.kind === "aside" ? t("discard") : t("discard") }}
     </button>
   </div>
 </template>

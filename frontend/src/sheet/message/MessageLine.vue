@@ -3,6 +3,7 @@
  * The hall's message line: one thing at a time, the most urgent first. What wants an answer, what went
  * wrong, how the entry will be kept, what is the matter with this device, what was just saved.
  */
+import { t } from "../../messages/sheet";
 import { computed } from "vue";
 import { useFrame } from "../frame";
 import type { Hold } from "../useHold";
@@ -47,8 +48,7 @@ const typing = computed(() => {
 });
 const device = computed(() => {
   if (sync.unkept.value) {
-    const entries = sync.unkept.value === 1 ? "1 entry is" : `${sync.unkept.value} entries are`;
-    return `This device keeps no more: ${entries} on this screen only. Leave the page open until everything is sent, and free some space.`;
+    return t("thisDeviceIsFullNScore", sync.unkept.value);
   }
   return sync.deviceClock.value;
 });
@@ -76,8 +76,11 @@ const device = computed(() => {
           <b id="kept" class="kept" data-testid="kept">{{ typing }}</b>
         </p>
         <p v-else-if="sync.signedOut.value" role="alert" class="warn">
-          You are signed out. What you enter is kept on this device and sent after you sign in.
-          <RouterLink :to="{ name: 'sign-in' }">Sign in</RouterLink>
+          <i18n-t keypath="sheet.youAreSignedOutScoresAre" scope="global"
+            ><template #link
+              ><RouterLink :to="{ name: 'sign-in' }">{{ t("signIn") }}</RouterLink></template
+            ></i18n-t
+          >
         </p>
         <p v-else-if="device" role="alert" class="warn">{{ device }}</p>
         <slot v-else />
@@ -99,7 +102,7 @@ const device = computed(() => {
         @pointerdown.prevent
         @click="hold.reopen"
       >
-        ⚑ {{ hold.open.value }} open
+        {{ t("nOpen", { n: hold.open.value }) }}
       </button>
       <button
         type="button"
@@ -108,7 +111,7 @@ const device = computed(() => {
         @pointerdown.prevent
         @click="$emit('undo')"
       >
-        Undo
+        {{ t("undo") }}
       </button>
     </div>
   </InZone>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Keys large enough for a thumb in a hall; the kind of score says which there are. */
+import { t } from "../../messages/sheet";
 import { computed } from "vue";
 import type { Schemas } from "../../api/client";
 import { KINDS } from "../../api/vocabulary";
@@ -28,14 +29,14 @@ const keys = computed(() => [
   ...["7", "8", "9", extra.value[0] ?? ""],
   ...[extra.value[1] ?? "", "0"],
 ]);
-const LABELS: Record<string, string> = { back: "Rub out", "~": "Estimate", " ": "Space" };
-const FACES: Record<string, string> = { back: "⌫", " ": "␣", x: "● hit", o: "○ miss" };
+const LABELS: Record<string, string> = { back: t("backspace"), "~": t("estimate"), " ": "Space" };
+const FACES: Record<string, string> = { back: "⌫", " ": "␣", x: t("hit"), o: t("miss") };
 const shots = computed(() => (/^[xo]+$/.test(props.typed) ? props.typed : ""));
 const hits = computed(() => shots.value.replaceAll("o", "").length);
 const SIDES = [
   { typed: "y y", words: "both" },
-  { typed: "y n", words: "left only" },
-  { typed: "n y", words: "right only" },
+  { typed: "y n", words: t("leftOnly") },
+  { typed: "n y", words: t("rightOnly") },
   { typed: "n n", words: "neither" },
 ];
 function press(key: string) {
@@ -46,7 +47,7 @@ function press(key: string) {
 </script>
 
 <template>
-  <div class="pad" role="group" :aria-label="`Pad: ${name}`" @pointerdown.prevent>
+  <div class="pad" role="group" :aria-label="t('padTest', { test: name })" @pointerdown.prevent>
     <div class="reasons">
       <span v-if="tryWords" class="quiet">{{ tryWords }}</span>
       <button
@@ -69,7 +70,7 @@ function press(key: string) {
         {{ side.words }}
       </button>
       <button type="button" class="save" @click="$emit('press', 'save')">
-        {{ typed ? "Save" : "Next" }}
+        {{ typed ? t("save") : t("next") }}
       </button>
     </div>
     <div v-else class="keys figure">
@@ -88,17 +89,21 @@ function press(key: string) {
       <button
         type="button"
         class="save"
-        :aria-label="typed ? 'Save' : 'Next'"
+        :aria-label="typed ? t('save') : t('next')"
         @click="$emit('press', 'save')"
       >
-        {{ typed ? "Save" : "Next" }}
-        <span v-if="shots" data-testid="pad-typed">{{ hits }} of {{ shots.length }}</span>
+        {{ typed ? t("save") : t("next") }}
+        <span v-if="shots" data-testid="pad-typed">{{
+          t("hitsOfShots", { hits, shots: shots.length })
+        }}</span>
       </button>
     </div>
     <div class="last">
-      <button type="button" @click="$emit('press', 'undo')">Undo</button>
+      <button type="button" @click="$emit('press', 'undo')">{{ t("undo") }}</button>
       <button v-if="variant" type="button" @click="$emit('press', 'variant')">{{ variant }}</button>
-      <button v-if="wave" type="button" @click="$emit('press', 'wave')">wave {{ wave }}</button>
+      <button v-if="wave" type="button" @click="$emit('press', 'wave')">
+        {{ t("waveWave", { wave }) }}
+      </button>
     </div>
   </div>
 </template>

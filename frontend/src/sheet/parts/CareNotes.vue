@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Who is kept from what is on, and the teacher's own word over it. */
+import { t } from "../../messages/sheet";
 import { useCare } from "../useCare";
 
 const props = defineProps<{ lessonId: string; activityId: string | null }>();
@@ -7,21 +8,21 @@ const { notes, allowing } = useCare(props.lessonId, () => props.activityId);
 </script>
 
 <template>
-  <div v-if="notes.length" class="board care" role="group" aria-label="Kept from it">
+  <div v-if="notes.length" class="board care" role="group" :aria-label="t('notAllowed')">
     <p v-for="note in notes" :key="note.key" class="line">
       <span class="mark" aria-hidden="true">{{ note.care.allowed ? "✓" : "⊘" }}</span>
       <span>
         <strong>{{ note.name }}</strong> {{ note.care.words
         }}<template v-if="note.test"> ({{ note.test }})</template
-        ><template v-if="note.care.allowed">: may today, by your word</template>
+        ><template v-if="note.care.allowed">{{ t("allowedTodayYourDecision") }}</template>
       </span>
       <v-btn
         size="small"
         variant="outlined"
-        :aria-label="`${note.care.allowed ? 'Not after all' : 'May today'}: ${note.name}`"
+        :aria-label="`${note.care.allowed ? t('undo') : t('allowToday')}: ${note.name}`"
         @click="allowing.mutate(note)"
       >
-        {{ note.care.allowed ? "Not after all" : "May today" }}
+        {{ note.care.allowed ? t("undo") : t("allowToday") }}
       </v-btn>
     </p>
     <p v-if="allowing.error.value" role="alert" class="problem">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The free conditions of a test: set once for the class, changed for one child. */
+import { t } from "../../messages/sheet";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
@@ -83,15 +84,15 @@ async function keep(which: string) {
         <input v-model="typed" v-focus class="field" @keydown.stop />
       </label>
       <label v-if="child" class="line">
-        <input v-model="forChild" type="checkbox" /> only for {{ child }}
+        <input v-model="forChild" type="checkbox" /> {{ t("onlyForChild", { child }) }}
       </label>
       <div class="line">
-        <v-btn type="submit" color="primary">Set</v-btn>
-        <v-btn variant="text" @click="close">Not now</v-btn>
+        <v-btn type="submit" color="primary">{{ t("challengeSet") }}</v-btn>
+        <v-btn variant="text" @click="close">{{ t("cancel") }}</v-btn>
       </div>
       <!-- Below the buttons: they come later, and move nothing under a hand. -->
       <div v-if="open.code === COURSE && courses.data.value?.length" class="line">
-        Measured:
+        {{ t("measured") }}
         <button
           v-for="course in courses.data.value"
           :key="course.id"
@@ -102,7 +103,7 @@ async function keep(which: string) {
           {{ course.name }}
         </button>
       </div>
-      <p class="quiet">Usual: {{ open.usual }}. Scores already taken keep theirs.</p>
+      <p class="quiet">{{ t("usualUsualScoresAlreadyTakenKeep", { usual: open.usual }) }}</p>
       <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
     </form>
   </InDrawer>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Find a child by letters; Enter goes to the first. */
+import { t } from "../../messages/sheet";
 import { vFocus } from "../../parts/form/focus";
 
 defineProps<{ matches: { name: string; index: number }[] }>();
@@ -10,7 +11,7 @@ const emit = defineEmits<{ pick: [index: number | undefined] }>();
 <template>
   <div v-if="letters !== null" class="board find">
     <label>
-      Find a child
+      {{ t("findAChild") }}
       <input
         v-model="letters"
         v-focus
@@ -28,7 +29,7 @@ const emit = defineEmits<{ pick: [index: number | undefined] }>();
     >
       {{ match.name }}
     </button>
-    <span v-if="letters && !matches.length" class="quiet">No name begins so.</span>
+    <span v-if="letters && !matches.length" class="quiet">{{ t("noNameStartsLikeThat") }}</span>
   </div>
 </template>
 

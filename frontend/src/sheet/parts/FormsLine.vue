@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Who does which form of the movement, on the ways that have no row to say it in. */
+import { t } from "../../messages/sheet";
 import type { TestSheet } from "../useTest";
 import DrawerButton from "./DrawerButton.vue";
 import InDrawer from "./InDrawer.vue";
@@ -17,8 +18,8 @@ const number = (code: string) => rows.value.filter((one) => one.variant === code
       </template>
     </DrawerButton>
     <InDrawer what="forms">
-      <section class="board stack" aria-label="Forms">
-        <h2>All without a score</h2>
+      <section class="board stack" :aria-label="t('forms')">
+        <h2>{{ t("everyoneWithoutAScore") }}</h2>
         <v-btn
           v-for="one in board.variants"
           :key="one.code"
@@ -27,9 +28,9 @@ const number = (code: string) => rows.value.filter((one) => one.variant === code
           :disabled="!variants.wouldChange(doers, one.code)"
           @click="variants.chooseForAll(doers, one.code)"
         >
-          {{ one.name }}: changes {{ variants.wouldChange(doers, one.code) }}
+          {{ t("formChangesN", { form: one.name, n: variants.wouldChange(doers, one.code) }) }}
         </v-btn>
-        <h2>One child</h2>
+        <h2>{{ t("oneChild") }}</h2>
         <v-btn
           v-for="row in rows"
           :key="row.child.pupil_id"

@@ -1,22 +1,23 @@
 <script setup lang="ts">
 /** What a group, or the whole class, says it will do together. */
+import { t } from "../../messages/sheet";
 import { useTypedFields } from "../../parts/form/useTypedFields";
 import type { Aims } from "../sources/aims";
 
 const props = defineProps<{ aims: Aims }>();
 const { page, together } = props.aims;
-const nameOf = (group: string) => group || "The whole class";
+const nameOf = (group: string) => group || t("theWholeClass");
 const { typed, wrong, type, keep } = useTypedFields((group, entry) =>
   together.mutateAsync({ group, typed: entry }),
 );
 </script>
 
 <template>
-  <ul v-if="page" class="together" aria-label="Together">
+  <ul v-if="page" class="together" :aria-label="t('together')">
     <li v-for="one in page.groups" :key="one.group" class="line">
       <label class="line">
         <b>{{ nameOf(one.group) }}</b>
-        <span class="quiet">{{ one.children }} together</span>
+        <span class="quiet">{{ t("nTogether", { n: one.children }) }}</span>
         <b v-if="one.begun" class="figure">{{ one.said ?? "–" }}</b>
         <input
           v-else
@@ -24,7 +25,7 @@ const { typed, wrong, type, keep } = useTypedFields((group, entry) =>
           class="field figure"
           inputmode="numeric"
           autocomplete="off"
-          :aria-label="`${nameOf(one.group)} says`"
+          :aria-label="t('targetOfGroup', { group: nameOf(one.group) })"
           :aria-invalid="Boolean(wrong[one.group])"
           @input="type(one.group, $event)"
           @keydown.enter.prevent="keep(one.group)"

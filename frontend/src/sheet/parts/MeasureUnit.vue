@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A child's hand or step, measured so that scores in it can be compared. */
+import { t } from "../../messages/sheet";
 import { useQueryClient } from "@tanstack/vue-query";
 import { ref } from "vue";
 import { answer, client } from "../../api/client";
@@ -17,7 +18,7 @@ async function keep() {
   problem.value = "";
   const number = Number(counted.value.replace(",", "."));
   if (!number) {
-    problem.value = `Count how many ${unit}s lie in the known distance, such as 8.`;
+    problem.value = t(`${unit}Count`);
     return;
   }
   try {
@@ -33,23 +34,24 @@ async function keep() {
 
 <template>
   <section class="board">
-    <h2>{{ name }}’s {{ unit }}</h2>
+    <h2>{{ t(`${unit}Title`, { child: name }) }}</h2>
     <form class="line" @submit.prevent="keep">
       <label>
-        {{ name }} needs
+        {{ t("childNeeds", { child: name }) }}
         <input
           v-model="counted"
           class="field"
           size="4"
           autofocus
-          :aria-label="`How many ${unit}s`"
+          :aria-label="t(`${unit}HowMany`)"
         />
-        {{ unit }}s
+        {{ t(`${unit}Units`) }}
       </label>
       <label
-        >for <input v-model="known" class="field" size="6" aria-label="Known distance"
+        >{{ t("for") }}
+        <input v-model="known" class="field" size="6" :aria-label="t('knownDistance')"
       /></label>
-      <v-btn type="submit" color="primary">Keep</v-btn>
+      <v-btn type="submit" color="primary">{{ t("save") }}</v-btn>
       <span v-if="problem" role="alert" class="problem">{{ problem }}</span>
     </form>
   </section>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Targets of their own, typed down the class before the clock; afterwards how it went. */
+import { t } from "../../messages/sheet";
 import { computed, nextTick, useTemplateRef, watch } from "vue";
 import { toNextField } from "../../parts/form/focus";
 import { useTypedFields } from "../../parts/form/useTypedFields";
@@ -30,21 +31,21 @@ const { typed, wrong, type, keep } = useTypedFields((pupilId, entry) => {
 </script>
 
 <template>
-  <section v-if="page" class="board stack" aria-label="Own targets">
+  <section v-if="page" class="board stack" :aria-label="t('ownTargets')">
     <div class="line">
-      <h2>What do you think you can do?</h2>
+      <h2>{{ t("whatDoYouThinkYouCan") }}</h2>
       <v-btn
         v-if="proposed"
         variant="outlined"
         :loading="accepting.isPending.value"
         @click="accepting.mutate()"
       >
-        Take the proposed for {{ proposed }}
+        {{ t("useTheSuggestedTargetsNChild", proposed) }}
       </v-btn>
     </div>
     <p v-if="page.words" class="figure" role="status">{{ page.words }}</p>
     <p v-else class="quiet">
-      Said before the clock and kept by Enter. It stays as it was said once a child has a score.
+      {{ t("sayItBeforeTheClockStarts") }}
     </p>
     <p v-if="accepting.error.value" role="alert" class="problem">
       {{ accepting.error.value.message }}
@@ -53,9 +54,9 @@ const { typed, wrong, type, keep } = useTypedFields((pupilId, entry) => {
     <table ref="table" class="plain middle">
       <thead>
         <tr>
-          <th scope="col">Child</th>
-          <th scope="col">Says</th>
-          <th scope="col">Proposed</th>
+          <th scope="col">{{ t("child") }}</th>
+          <th scope="col">{{ t("target") }}</th>
+          <th scope="col">{{ t("suggested") }}</th>
         </tr>
       </thead>
       <tbody>
@@ -76,7 +77,7 @@ const { typed, wrong, type, keep } = useTypedFields((pupilId, entry) => {
               :value="typed[one.pupil_id] ?? one.said"
               class="field figure"
               autocomplete="off"
-              :aria-label="`${one.name} says`"
+              :aria-label="t('targetOfGroup', { group: one.name })"
               :aria-invalid="Boolean(wrong[one.pupil_id])"
               @input="type(one.pupil_id, $event)"
               @keydown.enter.prevent="(keep(one.pupil_id), toNextField(table, $event))"

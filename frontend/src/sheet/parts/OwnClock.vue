@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The clock of a test that is timed by itself, as the hall's strip shows it. */
+import { t } from "../../messages/sheet";
 import { watchEffect } from "vue";
 import { useFrame } from "../frame";
 
@@ -18,7 +19,7 @@ watchEffect(() => (frame.begun.value = props.begun));
     <slot />
     <p class="words">
       <strong class="figure name">{{ name }}</strong>
-      <span class="quiet" data-testid="going">{{ begun ? going : "not started" }}</span>
+      <span class="quiet" data-testid="going">{{ begun ? going : t("notStarted") }}</span>
     </p>
   </div>
 </template>

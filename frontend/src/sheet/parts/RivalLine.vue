@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Whoever performs against the class, as one more at the end of the list. */
+import { t } from "../../messages/sheet";
 import { forget } from "../../parts/forget";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
@@ -58,11 +59,11 @@ function choose(one: Performing, code: string) {
 </script>
 
 <template>
-  <ul v-if="query.data.value?.length" class="rivals" aria-label="Rivals">
+  <ul v-if="query.data.value?.length" class="rivals" :aria-label="t('rivals')">
     <li v-for="one in query.data.value" :key="one.challenge_id" class="line">
       <label class="line">
         <strong>{{ one.rival.name }}</strong>
-        <span class="quiet">performs too</span>
+        <span class="quiet">{{ t("goesToo") }}</span>
         <input
           :value="typed[one.challenge_id] ?? one.rival.typed"
           class="field figure"
@@ -79,7 +80,7 @@ function choose(one: Performing, code: string) {
         v-if="one.variants.length > 1"
         :value="formOf(one)"
         class="field form"
-        :aria-label="`Form of ${one.rival.name}'s mark`"
+        :aria-label="t('formForRival', { rival: one.rival.name })"
         @change="choose(one, ($event.target as HTMLSelectElement).value)"
       >
         <option v-for="form in one.variants" :key="form.code" :value="form.code">
@@ -94,14 +95,14 @@ function choose(one: Performing, code: string) {
           class="tool"
           @click="right(one.challenge_id)"
         >
-          It is right
+          {{ t("itIsRight") }}
         </button>
       </span>
       <span v-else-if="typed[one.challenge_id] === undefined" class="quiet">
-        {{ one.rival.made ? `${one.rival.shown} to beat` : "still to be made" }}
-        {{ one.rival.course ? `on ${one.rival.course}` : "" }}
+        {{ one.rival.made ? t("scoreToBeat", { score: one.rival.shown }) : t("notSetYet") }}
+        {{ one.rival.course ? t("onCourse", { course: one.rival.course }) : "" }}
       </span>
-      <span v-else class="quiet">Enter keeps it</span>
+      <span v-else class="quiet">{{ t("pressEnterToSave") }}</span>
     </li>
   </ul>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The forms of the movement: this child's, and on purpose the whole class's. */
+import { t } from "../../messages/sheet";
 import { computed } from "vue";
 import type { Schemas } from "../../api/client";
 
@@ -21,7 +22,11 @@ const others = computed(() =>
 
 <template>
   <template v-if="variants.length > 1">
-    <span class="forms" role="group" :aria-label="name ? `Form of ${name}` : 'Form'">
+    <span
+      class="forms"
+      role="group"
+      :aria-label="name ? t('formForTest', { test: name }) : t('form')"
+    >
       <span class="quiet name">{{ name ?? "" }}</span>
       <button
         v-for="one in variants"
@@ -37,18 +42,18 @@ const others = computed(() =>
       </button>
     </span>
     <label v-if="others.length" class="forms quiet">
-      All without a score
+      {{ t("everyoneWithoutAScore") }}
       <select
         class="field"
-        aria-label="Form of all without a score"
+        :aria-label="t('formForEveryoneWithoutAScore')"
         @change="
           emit('forAll', ($event.target as HTMLSelectElement).value);
           ($event.target as HTMLSelectElement).value = '';
         "
       >
-        <option value="">choose</option>
+        <option value="">{{ t("choose") }}</option>
         <option v-for="one in others" :key="one.code" :value="one.code">
-          {{ one.name }}: changes {{ one.number }}
+          {{ t("formChangesN", { form: one.name, n: one.number }) }}
         </option>
       </select>
     </label>

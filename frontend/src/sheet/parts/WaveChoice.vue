@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from "../../messages/sheet";
 /** Who goes by the clock that is on, where a test goes in waves. */
 defineProps<{ waves: number; wave: number | null }>();
 const emit = defineEmits<{ choose: [to: number | "all"] }>();
@@ -9,15 +10,15 @@ function chose(text: string) {
 
 <template>
   <label v-if="waves > 1" class="line goes">
-    Goes
+    {{ t("goes") }}
     <select
       :value="wave ?? 'all'"
       class="field wave"
-      aria-label="Who goes by this clock"
+      :aria-label="t('whoGoesWithThisClock')"
       @change="chose(($event.target as HTMLSelectElement).value)"
     >
-      <option v-for="n in waves" :key="n" :value="n">wave {{ n }}</option>
-      <option value="all">everybody</option>
+      <option v-for="n in waves" :key="n" :value="n">{{ t("waveWave", { wave: n }) }}</option>
+      <option value="all">{{ t("everyone") }}</option>
     </select>
   </label>
 </template>

@@ -3,6 +3,7 @@
  * rules read and check it, and what is taken goes the way of every typed entry. The demo has
  * stand-ins; a real device is another source.
  */
+import { t } from "../../messages/sheet";
 import { answer, client, type Schemas } from "../../api/client";
 
 export type BeltMessage = Schemas["BeltMessage"];
@@ -19,17 +20,17 @@ export interface GateSource {
 }
 
 export const BELT_TROUBLES: { code: BeltTrouble; words: string }[] = [
-  { code: "none", words: "all is well" },
-  { code: "silent", words: "some send nothing" },
-  { code: "contact", words: "some have slipped off" },
-  { code: "impossible", words: "some send impossible beats" },
-  { code: "disagree", words: "some count every other beat" },
+  { code: "none", words: t("allWorking") },
+  { code: "silent", words: t("someSendNothing") },
+  { code: "contact", words: t("someHaveSlippedOff") },
+  { code: "impossible", words: t("someSendImpossiblePulses") },
+  { code: "disagree", words: t("someCountEverySecondBeat") },
 ];
 export const GATE_TROUBLES: { code: GateTrouble; words: string }[] = [
-  { code: "none", words: "all is well" },
-  { code: "doubled", words: "some passages twice" },
-  { code: "unknown", words: "some without a number" },
-  { code: "garbled", words: "some lines cut off" },
+  { code: "none", words: t("allWorking") },
+  { code: "doubled", words: t("someRepeatAPassage") },
+  { code: "unknown", words: t("someWithoutANumber") },
+  { code: "garbled", words: t("someIncompleteLines") },
 ];
 
 /** Simulated belts at an effort of 0 to 100 %. */

@@ -1,3 +1,4 @@
+import { i18n } from "../../../messages/area";
 import { mount } from "@vue/test-utils";
 import { describe, expect, it } from "vitest";
 import * as conductor from "./conductor";
@@ -51,6 +52,7 @@ function shown(
 ) {
   const state = conductor.begin("run", 1, 0);
   const wall = mount(HallClock, {
+    global: { plugins: [i18n] },
     props: {
       plan: plan(),
       state:

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What now, one huge clock, what next: the same for the conductor and the projector. */
+import { t } from "../../../messages/lessons";
 import { computed, toRef } from "vue";
 import * as conductor from "./conductor";
 import { phaseWords, useClockWords } from "./useClockWords";
@@ -50,13 +51,13 @@ const round = computed(() => {
   <div class="hall-clock" :class="[segment?.phase, { shared: round || $slots.default }]">
     <p class="block figure" data-testid="block">
       <span :class="{ 'sr-only': !over && !showsBlock }">
-        {{ over ? "The end" : block?.label }}
+        {{ over ? t("theEnd") : block?.label }}
       </span>
       <span v-if="waiting" class="paused" data-testid="waiting">{{ waitsFor }}</span>
-      <span v-else-if="paused" class="paused" data-testid="paused">paused</span>
+      <span v-else-if="paused" class="paused" data-testid="paused">{{ t("paused") }}</span>
     </p>
     <p class="now figure" :class="{ flash }" data-testid="now">
-      <template v-if="over">Well done</template>
+      <template v-if="over">{{ t("wellDone") }}</template>
       <template v-else>
         {{ flash || large }}
         <span
@@ -77,7 +78,11 @@ const round = computed(() => {
     </ul>
     <slot />
     <p class="next">
-      Next: <strong>{{ over ? "–" : following }}</strong>
+      <i18n-t keypath="lessons.nextStrong" scope="global"
+        ><template #strong
+          ><strong>{{ over ? "–" : following }}</strong></template
+        ></i18n-t
+      >
     </p>
     <div class="track" aria-hidden="true">
       <span

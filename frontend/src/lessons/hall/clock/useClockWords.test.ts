@@ -1,4 +1,5 @@
 /** What a screen says of the clock: now, next, how long, how far. */
+import { t } from "../../../messages/lessons";
 import { ref } from "vue";
 import { describe, expect, it } from "vitest";
 import * as conductor from "./conductor";
@@ -49,7 +50,7 @@ describe("the clock's words", () => {
     const said = words(PARTS, at * 1000);
     expect(said.block.value?.label).toBe(block);
     expect([said.left.value, said.following.value]).toEqual([left, next]);
-    expect(said.waitsFor.value).toBe(block === "Pulse" ? "All in?" : "Ready?");
+    expect(said.waitsFor.value).toBe(block === "Pulse" ? t("allScoresIn") : "Ready?");
   });
 
   it("before it begins are of the first part, with all its time", () => {

@@ -1,15 +1,16 @@
 /** What the conductor's clock says now and what comes next: the same on every screen. */
+import { t } from "../../../messages/lessons";
 import { computed, type Ref } from "vue";
 import * as conductor from "./conductor";
 
 const PHASES: Record<string, string> = {
-  ready: "Get ready",
-  work: "Work",
-  rest: "Rest",
-  count: "Count",
-  write: "Write down",
-  swap: "Swap",
-  settle: "Stop",
+  ready: t("getReady"),
+  work: t("work"),
+  rest: t("rest"),
+  count: t("count"),
+  write: t("writeDown"),
+  swap: t("swap"),
+  settle: t("stop"),
 };
 /** Phases that are told of with what they belong to. */
 const QUIET = new Set(["settle", "ready"]);
@@ -40,17 +41,17 @@ export function useClockWords(
     const later = plan.value?.segments
       .slice(index.value + 1)
       .find((one) => one.block !== now || (!QUIET.has(one.phase) && !isMore(one)));
-    if (!later) return "the end";
+    if (!later) return t("theEnd2");
     const title = plan.value?.blocks[later.block]?.label ?? "";
     if (later.block !== now) return title;
-    if (later.phase === "swap") return later.label === title ? "Swap" : later.label;
+    if (later.phase === "swap") return later.label === title ? t("swap") : later.label;
     const phase = phaseWords(later.phase);
     return phase && later.label !== title ? `${phase}: ${later.label}` : (phase ?? later.label);
   });
   return {
     ...{ index, segment, block, left, following },
     /** What is asked where the clock waits: pulses that are written down, or children on the line. */
-    waitsFor: computed(() => (segment.value?.phase === "write" ? "All in?" : "Ready?")),
+    waitsFor: computed(() => (segment.value?.phase === "write" ? t("allScoresIn") : t("ready"))),
     over: computed(
       () => state.value !== null && plan.value !== null && place.value >= plan.value.total_ms,
     ),

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What is called to a beat: by a metre, or at the times of a list, typed, tapped or read. */
+import { t } from "../../../messages/lessons";
 import { useAsyncState } from "@vueuse/core";
 import { computed, ref } from "vue";
 import type { EntryOf } from "../blocks";
@@ -18,7 +19,7 @@ const sound = useAsyncState(
   null,
 );
 const LONGEST = 20_000;
-const BEAT = { bpm: "Beats a minute", every: "One every … beats", calls: "How many" } as const;
+const BEAT = { bpm: t("beatsPerMinute"), every: t("oneEveryBeats"), calls: t("howMany") } as const;
 
 function choose(list: boolean) {
   byList.value = list;
@@ -28,8 +29,7 @@ async function readText(event: Event) {
   const file = (event.target as HTMLInputElement).files?.[0];
   if (!file) return;
   const text = await file.text();
-  problem.value =
-    text.length > LONGEST ? `${file.name} is too long: 600 lines of times can be called.` : "";
+  problem.value = text.length > LONGEST ? t("fileIsTooLongAList", { file: file.name }) : "";
   if (!problem.value) form.value.times = text;
 }
 async function takeSound(event: Event) {
@@ -54,14 +54,14 @@ async function dropSound() {
 
 <template>
   <label class="labelled">
-    Movement <input v-model.lazy.trim="form.movement" class="field" maxlength="40" />
+    {{ t("movement") }} <input v-model.lazy.trim="form.movement" class="field" maxlength="40" />
   </label>
-  <div class="line" role="group" aria-label="Called">
+  <div class="line" role="group" :aria-label="t('called')">
     <button type="button" class="tag" :aria-pressed="!byList" @click="choose(false)">
-      to a beat
+      {{ t("toABeat") }}
     </button>
     <button type="button" class="tag" :aria-pressed="byList" @click="choose(true)">
-      at times of a list
+      {{ t("atTheTimesInAList") }}
     </button>
   </div>
   <template v-if="!byList">
@@ -72,18 +72,18 @@ async function dropSound() {
   </template>
   <div v-else class="list">
     <label class="labelled">
-      Times from the start, a line each
+      {{ t("timesFromTheStartOnePer") }}
       <textarea
         v-model.lazy="form.times"
         class="field times"
         rows="6"
         :maxlength="LONGEST"
-        placeholder="2.0&#10;4.0&#10;1:04.25 up"
+        :placeholder="t('n2040104')"
       />
     </label>
     <div class="stack">
       <label class="labelled">
-        or read a text file
+        {{ t("orOpenATextFile") }}
         <input type="file" accept=".txt,.csv,text/plain" class="field" @change="readText" />
       </label>
       <TapAlong :sound="sound.state.value" @tapped="form.times = $event" />
@@ -94,25 +94,25 @@ async function dropSound() {
     :items="counted"
     item-title="name"
     item-value="id"
-    label="Each child's count is kept as"
+    :label="t('saveEachChildsCountAs')"
     clearable
     class="wide"
   />
   <div class="labelled sound">
-    Your own sound file; it stays on this device
+    {{ t("yourOwnSoundFileStaysOn") }}
     <div v-if="sound.state.value" class="line">
       <strong>{{ sound.state.value.name }}</strong>
-      <v-btn size="small" variant="text" @click="dropSound">Take it away</v-btn>
+      <v-btn size="small" variant="text" @click="dropSound">{{ t("turnOff") }}</v-btn>
     </div>
     <input
       v-else-if="blockId"
       type="file"
       accept="audio/*"
       class="field"
-      aria-label="Sound file"
+      :aria-label="t('soundFile')"
       @change="takeSound"
     />
-    <span v-else class="quiet">can be added once the block is kept</span>
+    <span v-else class="quiet">{{ t("youCanAddASoundFile") }}</span>
   </div>
   <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
 </template>

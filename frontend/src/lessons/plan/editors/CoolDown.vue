@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Steps to walk, and the time that follows. */
+import { t } from "../../../messages/lessons";
 import type { EntryOf } from "../blocks";
 import SecondsField from "../SecondsField.vue";
 
@@ -9,7 +10,7 @@ const form = defineModel<EntryOf<"cool_down">>({ required: true });
 <template>
   <SecondsField v-model="form.seconds" />
   <label class="labelled">
-    Steps to walk
+    {{ t("walkingSteps") }}
     <input v-model.lazy.number="form.steps" class="field num" type="number" min="0" />
   </label>
 </template>

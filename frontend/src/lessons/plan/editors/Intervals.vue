@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Movements, each with its seconds of work and rest. */
+import { t } from "../../../messages/lessons";
 import type { EntryOf } from "../blocks";
 
 const form = defineModel<EntryOf<"intervals">>({ required: true });
@@ -12,18 +13,18 @@ const form = defineModel<EntryOf<"intervals">>({ required: true });
       v-model.lazy="one.efforts"
       class="field"
       placeholder="25/15/25"
-      :aria-label="`Work and rest of movement ${place + 1}`"
+      :aria-label="t('workAndRestForMovementPlace', { place: place + 1 })"
     />
     <v-btn
       size="small"
       variant="text"
-      :aria-label="`Take movement ${place + 1} out`"
+      :aria-label="t('removeMovementPlace', { place: place + 1 })"
       @click="form.movements?.splice(place, 1)"
       >×</v-btn
     >
   </div>
-  <v-btn variant="outlined" @click="form.movements?.push({ name: 'squats', efforts: '30/15' })"
-    >Add a movement</v-btn
-  >
-  <span class="quiet">Seconds of work and rest in turn.</span>
+  <v-btn variant="outlined" @click="form.movements?.push({ name: 'squats', efforts: '30/15' })">{{
+    t("addMovement")
+  }}</v-btn>
+  <span class="quiet">{{ t("workAndRestInSeconds") }}</span>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Movements that are counted together, and the test of a total that they count for. */
+import { t } from "../../../messages/lessons";
 import { computed } from "vue";
 import { useTests } from "../../../catalogue/useTests";
 import type { EntryOf } from "../blocks";
@@ -29,20 +30,20 @@ function listed(text: string): string[] {
 
 <template>
   <SecondsField v-model="form.seconds" :disabled="itsOwn !== null && itsOwn === form.seconds">
-    <span v-if="itsOwn !== null" class="quiet">the time of its test</span>
+    <span v-if="itsOwn !== null" class="quiet">{{ t("theTimeOfItsTest") }}</span>
   </SecondsField>
   <v-select
     :model-value="form.test_id"
     :items="totals"
     item-title="name"
     item-value="id"
-    label="Counts for"
+    :label="t('countsFor')"
     clearable
     class="wide"
     @update:model-value="countFor"
   />
   <label class="labelled grow">
-    Movements, with commas
+    {{ t("movementsSeparatedByCommas") }}
     <input
       class="field"
       :value="(form.names ?? []).join(', ')"
@@ -50,18 +51,18 @@ function listed(text: string): string[] {
     />
   </label>
   <label class="labelled">
-    Carried in from the warm-up
+    {{ t("carriedInFromTheWarmUp") }}
     <select v-model="form.carries" class="field">
-      <option value="">nothing</option>
+      <option value="">{{ t("nothing") }}</option>
       <option v-for="name in form.names ?? []" :key="name" :value="name">{{ name }}</option>
     </select>
   </label>
   <label class="line">
     <input v-model="form.apart" type="checkbox" />
-    count easier, usual and harder ones apart
+    {{ t("countEasierUsualAndHarderOnes") }}
   </label>
   <label v-if="form.apart" class="labelled">
-    One of each counts
+    {{ t("whatEachOneCounts") }}
     <input
       v-model.lazy.trim="form.weights"
       class="field"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Stations with their loads, the time at each, and the groups that go round. */
+import { t } from "../../../messages/lessons";
 import { LOADS } from "../../../api/vocabulary";
 import type { EntryOf } from "../blocks";
 import GroupMaker from "../GroupMaker.vue";
@@ -7,9 +8,9 @@ import GroupMaker from "../GroupMaker.vue";
 const form = defineModel<EntryOf<"stations">>({ required: true });
 type Load = (typeof LOADS)[number];
 const SECONDS = {
-  work: ["Work, s", 1],
-  change: ["Move on, s", 3],
-  rounds: ["Rounds", 1],
+  work: [t("workSeconds"), 1],
+  change: [t("moveOnSeconds"), 3],
+  rounds: [t("rounds"), 1],
 } as const;
 
 function load(one: string): Load[] {
@@ -19,31 +20,35 @@ function load(one: string): Load[] {
 
 <template>
   <div v-for="(one, place) in form.stations" :key="place" class="line">
-    <input v-model.lazy="one.name" class="field" :aria-label="`Station ${place + 1}`" />
+    <input
+      v-model.lazy="one.name"
+      class="field"
+      :aria-label="t('stationPlace', { place: place + 1 })"
+    />
     <select
       class="field"
-      :aria-label="`What station ${place + 1} loads`"
+      :aria-label="t('whatStationPlaceWorks', { place: place + 1 })"
       :value="one.loads?.[0] ?? ''"
       @change="one.loads = load(($event.target as HTMLSelectElement).value)"
     >
-      <option value="">no load</option>
+      <option value="">{{ t("noLoad") }}</option>
       <option v-for="each in LOADS" :key="each" :value="each">{{ each }}</option>
     </select>
     <label class="line">
-      room for
+      {{ t("roomFor") }}
       <input
         v-model.lazy.number="one.room"
         class="field num small"
         type="number"
         min="1"
         max="8"
-        :aria-label="`Groups that have room at station ${place + 1}`"
+        :aria-label="t('groupsThatFitAtStationPlace', { place: place + 1 })"
       />
     </label>
     <v-btn
       size="small"
       variant="text"
-      :aria-label="`Take station ${place + 1} out`"
+      :aria-label="t('removeStationPlace', { place: place + 1 })"
       @click="form.stations?.splice(place, 1)"
       >×</v-btn
     >
@@ -51,7 +56,7 @@ function load(one: string): Load[] {
   <v-btn
     variant="outlined"
     @click="form.stations?.push({ name: 'squats', loads: ['legs'], room: 1 })"
-    >Add a station</v-btn
+    >{{ t("addStation") }}</v-btn
   >
   <label v-for="([words, least], name) in SECONDS" :key="name" class="labelled">
     {{ words }}

@@ -1,14 +1,15 @@
 <script setup lang="ts">
 /** Which test a block is, and what it takes beside it: the protocol's own where nothing is typed. */
+import { t } from "../../../messages/lessons";
 import { useTests } from "../../../catalogue/useTests";
 import type { EntryOf } from "../blocks";
 
 const form = defineModel<EntryOf<"test">>({ required: true });
 const tests = useTests();
 const SECONDS = {
-  setup: "Seconds to set up",
-  get_ready: "Seconds to get ready",
-  pause: "Seconds between goes",
+  setup: t("secondsToSetUp"),
+  get_ready: t("secondsToGetReady"),
+  pause: t("secondsBetweenGoes"),
 } as const;
 
 function seconds(event: Event): number | null {
@@ -29,7 +30,7 @@ function choose(id: string | null) {
     :items="tests.data.value ?? []"
     item-title="name"
     item-value="id"
-    label="Test"
+    :label="t('test')"
     class="wide"
     @update:model-value="choose"
   />
@@ -41,7 +42,7 @@ function choose(id: string | null) {
         class="field num"
         type="number"
         :min="name === 'setup' ? 0 : 3"
-        placeholder="usual"
+        :placeholder="t('usual')"
         @change="form[name] = seconds($event)"
       />
     </label>
@@ -51,7 +52,7 @@ function choose(id: string | null) {
         :checked="form.waits !== false"
         @change="form.waits = ($event.target as HTMLInputElement).checked"
       />
-      each go waits until you say that all are ready
+      {{ t("eachGoWaitsUntilYouSay") }}
     </label>
   </template>
 </template>

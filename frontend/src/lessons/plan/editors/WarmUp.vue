@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** Levels that are called one after the other, or a free game. */
+import { t } from "../../../messages/lessons";
 import type { EntryOf } from "../blocks";
 import SecondsField from "../SecondsField.vue";
 
 const form = defineModel<EntryOf<"warm_up">>({ required: true });
-const LEVELS = ["Walk", "Jog", "Run", "Sprint"];
+const LEVELS = [t("walk"), t("jog"), t("run"), t("sprint")];
 const FIRST = [
   [1, 30],
   [2, 60],
@@ -26,10 +27,10 @@ function asGame(game: boolean) {
       :checked="!form.levels?.length"
       @change="asGame(Boolean(form.levels?.length))"
     />
-    a free game
+    {{ t("aGameOfYourChoice") }}
   </label>
   <div v-for="(level, place) in form.levels" :key="place" class="line">
-    <select v-model="level[0]" class="field" :aria-label="`Level ${place + 1}`">
+    <select v-model="level[0]" class="field" :aria-label="t('levelPlace', { place: place + 1 })">
       <option v-for="(words, at) in LEVELS" :key="words" :value="at + 1">
         {{ at + 1 }} {{ words }}
       </option>
@@ -39,19 +40,19 @@ function asGame(game: boolean) {
       class="field num"
       type="number"
       min="1"
-      :aria-label="`Seconds of level ${place + 1}`"
+      :aria-label="t('secondsOfLevelPlace', { place: place + 1 })"
     />
     <v-btn
       size="small"
       variant="text"
-      :aria-label="`Take level ${place + 1} out`"
+      :aria-label="t('removeLevelPlace', { place: place + 1 })"
       @click="form.levels?.splice(place, 1)"
       >×</v-btn
     >
   </div>
-  <v-btn v-if="form.levels?.length" variant="outlined" @click="form.levels?.push([2, 30])"
-    >Add a level</v-btn
-  >
+  <v-btn v-if="form.levels?.length" variant="outlined" @click="form.levels?.push([2, 30])">{{
+    t("addLevel")
+  }}</v-btn>
 </template>
 
 <style scoped>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The progressive shuttle run, called and taken on one screen. */
+import { t } from "../../../messages/sheet";
 import { computed, ref, useTemplateRef } from "vue";
 import Confirm from "../../../parts/form/Confirm.vue";
 import LoadState from "../../../parts/LoadState.vue";
@@ -35,9 +36,11 @@ function byNumber() {
   typed.value = problem.value = "";
   const row = test.rows.value.find((one) => String(one.child.number) === text);
   if (row && !shown.value.includes(row))
-    problem.value = `${row.child.name} goes in wave ${row.wave}.`;
-  else if (!row) problem.value = `There is no child ${text || "without a number"} here.`;
-  else if (beeping.score(row)) problem.value = `${row.child.name} is out already.`;
+    problem.value = t("childGoesInWaveWave", { child: row.child.name, wave: row.wave });
+  else if (!row)
+    problem.value = t("thereIsNoChildNumberHere", { number: text || t("withoutANumber") });
+  else if (beeping.score(row))
+    problem.value = t("childHasAlreadyStopped", { child: row.child.name });
   else beeping.tap(row);
 }
 function confirmed() {
@@ -51,14 +54,18 @@ useNumberField(useTemplateRef<HTMLInputElement>("numberField"));
 <template>
   <LoadState :query="query">
     <InZone v-if="on" name="own">
-      <OwnClock :name="activity.test" :going="`${running} running`" :begun="run.startedAt !== null">
+      <OwnClock
+        :name="activity.test"
+        :going="t('nRunning', { n: running })"
+        :begun="run.startedAt !== null"
+      >
         <p class="figure digits" data-testid="stage">{{ stage }}</p>
-        <span class="sr-only" data-testid="running">{{ running }} running</span>
+        <span class="sr-only" data-testid="running">{{ t("nRunning", { n: running }) }}</span>
       </OwnClock>
     </InZone>
     <InZone v-if="board && on" name="main">
       <v-btn v-if="run.startedAt === null" color="primary" size="x-large" @click="beeping.start">
-        {{ wave === null ? "Start" : `Start wave ${wave}` }}
+        {{ wave === null ? t("start") : t("startWaveWave", { wave }) }}
       </v-btn>
       <v-btn
         v-else-if="ended && wave !== null && wave < waves"
@@ -66,46 +73,46 @@ useNumberField(useTemplateRef<HTMLInputElement>("numberField"));
         size="x-large"
         @click="beeping.toWave(wave + 1)"
       >
-        To wave {{ wave + 1 }}
+        {{ t("nextWaveWave", { wave: wave + 1 }) }}
       </v-btn>
       <v-btn v-else :disabled="ended" color="primary" size="x-large" @click="asking = 'end'">
-        All stop
+        {{ t("stopAll") }}
       </v-btn>
     </InZone>
     <InZone v-if="board && on" name="tools">
-      <span class="figure speed">Stage {{ on.stage }} · {{ on.speed }} km/h</span>
+      <span class="figure speed">{{
+        t("stageStageSpeedKmH", { stage: on.stage, speed: on.speed })
+      }}</span>
       <WaveChoice :waves="waves" :wave="wave" @choose="beeping.toWave" />
       <form v-if="run.startedAt !== null" class="line one" @submit.prevent="byNumber">
         <label class="line">
-          Number
+          {{ t("number") }}
           <input
             ref="numberField"
             v-model="typed"
             class="field num"
             inputmode="numeric"
             v-bind="LITERAL"
-            aria-label="Number of the child who missed the line"
+            :aria-label="t('numberOfTheChildWhoMissed')"
           />
         </label>
       </form>
       <label class="line one">
-        Next tap
-        <select v-model="why" class="field" aria-label="What the next tap keeps">
-          <option value="">a line missed</option>
+        {{ t("nextTap") }}
+        <select v-model="why" class="field" :aria-label="t('whatTheNextTapRecords')">
+          <option value="">{{ t("aMissedLine") }}</option>
           <option v-for="one in reasons" :key="one.code" :value="one.key">{{ one.words }}</option>
         </select>
       </label>
       <FormsLine :test="test" />
       <span class="space" />
       <button v-if="run.startedAt !== null" type="button" class="tool" @click="asking = 'again'">
-        Start again
+        {{ t("startAgain") }}
       </button>
     </InZone>
     <InDrawer what="brief">
       <p class="board care">
-        Tap a child who misses the line: a warning first, out at the second in a row. No maximal run
-        for an unwell child; taking part is optional. Stop for pain, dizziness, chest tightness or
-        wheeze.
+        {{ t("tapAChildWhoMissesThe") }}
       </p>
     </InDrawer>
     <MessageLine
@@ -123,13 +130,13 @@ useNumberField(useTemplateRef<HTMLInputElement>("numberField"));
       <BeepsTiles :beeping="beeping" />
       <Confirm
         :model-value="asking !== null"
-        :title="asking === 'end' ? 'Does everybody stop?' : 'Start everybody again?'"
+        :title="asking === 'end' ? t('stopEveryone') : t('startEveryoneAgain')"
         :words="
           asking === 'end'
-            ? 'Who still runs keeps the last line made.'
-            : 'The beeps begin anew. Scores that were taken stay; new ones are kept beside them.'
+            ? t('childrenStillRunningGetTheLast')
+            : t('theBeepsStartAgainScoresAlready')
         "
-        :yes="asking === 'end' ? 'All stop' : 'Start again'"
+        :yes="asking === 'end' ? t('stopAll') : t('startAgain')"
         @update:model-value="asking = null"
         @yes="confirmed"
       />

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A tile a runner: a tap says that the line was missed. */
+import { t } from "../../../messages/sheet";
 import StateMark from "../../../parts/StateMark.vue";
 import type { Beeping } from "./useBeeps";
 
@@ -21,7 +22,9 @@ const { run, last, begun, shown, score, scoreWords, warned, tap, stops, goesOn, 
         <span class="number figure">{{ row.child.number }}</span>
         <span class="name">
           <span v-if="row.child.medical_note" class="note" :title="row.child.medical_note">
-            ✚<span class="sr-only">medical note: {{ row.child.medical_note }}</span>
+            ✚<span class="sr-only">{{
+              t("medicalNoteNote", { note: row.child.medical_note })
+            }}</span>
           </span>
           {{ row.child.name }}
         </span>
@@ -29,7 +32,7 @@ const { run, last, begun, shown, score, scoreWords, warned, tap, stops, goesOn, 
       <span class="after">
         <b class="figure result">
           <template v-if="score(row)">{{ scoreWords(row) }}</template>
-          <template v-else-if="warned(row)">! warned</template>
+          <template v-else-if="warned(row)">{{ t("warned") }}</template>
           <template v-else>{{
             run.startedAt === null ? scoreWords(row) || row.shown : ""
           }}</template>
@@ -39,19 +42,19 @@ const { run, last, begun, shown, score, scoreWords, warned, tap, stops, goesOn, 
           v-if="score(row)"
           size="large"
           variant="text"
-          :aria-label="`${row.child.name} runs on`"
+          :aria-label="t('childKeepsRunning', { child: row.child.name })"
           @click="goesOn(row)"
         >
-          runs on
+          {{ t("keepsRunning") }}
         </v-btn>
         <v-btn
           v-else-if="begun"
           size="large"
           variant="text"
-          :aria-label="`${row.child.name} stops`"
+          :aria-label="t('childStops', { child: row.child.name })"
           @click="stops(row)"
         >
-          stops
+          {{ t("stops") }}
         </v-btn>
       </span>
     </li>

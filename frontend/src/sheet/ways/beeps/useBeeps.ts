@@ -2,6 +2,7 @@
  * The progressive 20 m shuttle run: beeps, stage and shuttle, and the drop-outs. A tap says that a
  * child missed the line at the last beep; two in a row end the run.
  */
+import { t } from "../../../messages/sheet";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, onBeforeUnmount, ref, shallowReactive, watch } from "vue";
 import { answer, client } from "../../../api/client";
@@ -120,7 +121,7 @@ export function useBeeps(activity: () => Activity) {
     // Another go is kept beside the first, never over it.
     if (run.value.startedAt !== null && free > go.value) {
       if (!test.openGo(free)) {
-        problem.value = "There is no room for another go: take one back, or let the scores stand.";
+        problem.value = t("thereIsNoRoomForAnother");
         return;
       }
       go.value = free;
@@ -142,7 +143,7 @@ export function useBeeps(activity: () => Activity) {
       const was = shuttle.runner(before, row.child.pupil_id).score;
       const is = score(row);
       if (is && is !== was) return [{ row, slot: go.value, typed: is }];
-      return was && !is ? [{ row, slot: go.value, typed: null, more: { why: "wrong tap" } }] : [];
+      return was && !is ? [{ row, slot: go.value, typed: null, more: { why: t("wrongTap") } }] : [];
     });
     if (all.length) test.writeAll(all);
     presses.push({ before, kept: all.length > 0 });
@@ -161,12 +162,12 @@ export function useBeeps(activity: () => Activity) {
     const step = presses.pop();
     problem.value = "";
     if (!step) {
-      sheet.said.value = "Nothing to take back in this go.";
+      sheet.said.value = t("nothingToUndoInThisGo");
       return;
     }
     run.value = step.before;
     if (step.kept) sheet.takeBack();
-    else sheet.said.value = "The last tap is taken back.";
+    else sheet.said.value = t("theLastTapIsUndone");
   }
   function endAll() {
     const left = shown.value.filter((row) => !score(row));

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A battery as one grid, by keyboard or with a pad. */
+import { t } from "../../../messages/sheet";
 import { computed } from "vue";
 import type { Schemas } from "../../../api/client";
 import LoadState from "../../../parts/LoadState.vue";
@@ -34,7 +35,7 @@ const total = computed(() => children.value.length * tests.value.length);
   <LoadState :query="query">
     <InZone v-if="grid" name="tools">
       <span class="figure count" data-testid="filled">{{ filled }} / {{ total }}</span>
-      <span class="tools" role="group" aria-label="After a score">
+      <span class="tools" role="group" :aria-label="t('afterAScoreGo')">
         <button
           v-for="way in [false, true]"
           :key="String(way)"
@@ -44,13 +45,13 @@ const total = computed(() => children.value.length * tests.value.length);
           @pointerdown.prevent
           @click="along = way"
         >
-          {{ way ? "along one child" : "down the class" }}
+          {{ way ? t("alongTheRow") : t("downTheColumn") }}
         </button>
       </span>
       <label v-if="grid.sittings.length" class="line compared">
-        Compared with
+        {{ t("compareWith") }}
         <select v-model="comparedWith" class="field">
-          <option :value="undefined">the sitting before</option>
+          <option :value="undefined">{{ t("theTimeBefore") }}</option>
           <option v-for="one in grid.sittings" :key="one.id" :value="one.id">
             {{ shortDay(one.on) }}
           </option>
@@ -58,7 +59,9 @@ const total = computed(() => children.value.length * tests.value.length);
       </label>
       <span class="space" />
       <button type="button" class="tool" @click="finder.letters.value = ''">
-        <kbd>/</kbd> Find
+        <i18n-t keypath="sheet.keyFind" scope="global"
+          ><template #key><kbd>/</kbd></template></i18n-t
+        >
       </button>
       <button
         type="button"
@@ -67,9 +70,13 @@ const total = computed(() => children.value.length * tests.value.length);
         @pointerdown.prevent
         @click="turnPad()"
       >
-        Pad
+        {{ t("pad") }}
       </button>
-      <DrawerButton what="keys"><kbd>?</kbd> Keys</DrawerButton>
+      <DrawerButton what="keys"
+        ><i18n-t keypath="sheet.keyKeys" scope="global"
+          ><template #key><kbd>?</kbd></template></i18n-t
+        ></DrawerButton
+      >
     </InZone>
     <InZone v-if="test && child" name="settings">
       <VariantBar
@@ -90,7 +97,7 @@ const total = computed(() => children.value.length * tests.value.length);
             here?.score
               ? [here.rung, here.change].filter(Boolean).join(" · ")
               : here?.then
-                ? `earlier ${here.then}`
+                ? t("earlierScore", { score: here.then })
                 : test?.accepted
           }}
         </span>
@@ -117,8 +124,13 @@ const total = computed(() => children.value.length * tests.value.length);
         data-testid="all-in"
         @keydown="battery.onKey"
       >
-        <strong class="figure">{{ filled === total ? "All in" : "The end of the sheet" }}</strong>
-        Nothing is typed here. <kbd>↑</kbd> goes back, a tap to any cell.
+        <i18n-t keypath="sheet.nothingToEnterHereStateKey" scope="global"
+          ><template #state
+            ><strong class="figure">{{
+              filled === total ? t("allIn") : t("endOfTheSheet")
+            }}</strong></template
+          ><template #key><kbd>↑</kbd></template></i18n-t
+        >
       </p>
     </section>
     <InZone v-if="pad && test && child" name="pad">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One child's row of a battery: a cell a test. */
+import { t } from "../../../messages/sheet";
 import { computed } from "vue";
 import type { Schemas } from "../../../api/client";
 import StateMark from "../../../parts/StateMark.vue";
@@ -17,8 +18,8 @@ const UNSENT = ["saving", "waiting", "refused"];
 const MARKS: Record<string, [string, string]> = {
   better: ["▲", "better"],
   reached_the_top: ["▲", "better"],
-  lower: ["▽", "lower than then"],
-  moved_up: ["⇧", "moved up a variant"],
+  lower: ["▽", t("lowerThanThen")],
+  moved_up: ["⇧", t("movedUpAForm")],
 };
 /** Growing is neither better nor worse: height and weight carry no mark. */
 function markOf(cell: Schemas["GridCell"], column: number) {
@@ -53,7 +54,7 @@ const cells = computed(() => props.child.cells.map((_, column) => cellAt(props.r
         class="field figure"
         :inputmode="pad ? 'none' : 'text'"
         v-bind="LITERAL"
-        :aria-label="`${tests[column]?.test} of ${child.name}`"
+        :aria-label="t('testOfName', { test: tests[column]?.test, name: child.name })"
         :aria-invalid="entry.problem.value !== null"
         aria-describedby="kept"
         :placeholder="cells[column]?.shown || '–'"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The cells of a battery, with each test's sums below. */
+import { t } from "../../../messages/sheet";
 import GridRow from "./GridRow.vue";
 import type { Grid } from "./useGrid";
 
@@ -12,7 +13,7 @@ const { children, tests, cursor } = props.grid;
     <table class="plain grid" :style="{ minWidth: `${180 + tests.length * 116}px` }">
       <thead>
         <tr>
-          <th scope="col" class="name">Child</th>
+          <th scope="col" class="name">{{ t("child") }}</th>
           <th
             v-for="(one, column) in tests"
             :key="one.activity_id"
@@ -38,7 +39,7 @@ const { children, tests, cursor } = props.grid;
       </tbody>
       <tfoot>
         <tr>
-          <th scope="row" class="name">Middle now (then)</th>
+          <th scope="row" class="name">{{ t("medianNowThen") }}</th>
           <td v-for="one in tests" :key="one.activity_id">
             <b class="figure value">{{ one.median ?? "–" }}</b>
             <span v-if="one.median_then" class="quiet"> ({{ one.median_then }})</span>
@@ -46,20 +47,28 @@ const { children, tests, cursor } = props.grid;
           </td>
         </tr>
         <tr>
-          <th scope="row" class="name">Change</th>
+          <th scope="row" class="name">{{ t("edit") }}</th>
           <td v-for="one in tests" :key="one.activity_id" class="change">
             <template v-if="one.mean_change && !one.private">
-              ▲ {{ one.better }} · {{ one.steady }} steady · ▽ {{ one.lower }};
-              {{ one.mean_change }}
+              {{
+                t("betterSteadySteadyLowerMean", {
+                  better: one.better,
+                  steady: one.steady,
+                  lower: one.lower,
+                  mean: one.mean_change,
+                })
+              }}
             </template>
-            <p v-if="one.chance && !one.private" class="quiet">an arrow: {{ one.chance }}</p>
+            <p v-if="one.chance && !one.private" class="quiet">
+              {{ t("anArrowN", { n: one.chance }) }}
+            </p>
             <p v-if="one.misfit" class="quiet">{{ one.misfit }}</p>
           </td>
         </tr>
       </tfoot>
     </table>
     <p class="quiet">
-      ▲ better than day-to-day variation explains, ▽ lower, no mark steady or new.
+      {{ t("betterAndLowerMeanMoreThan") }}
     </p>
   </div>
 </template>

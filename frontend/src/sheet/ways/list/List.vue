@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Scores typed down the class, or along the tries of one child. */
+import { t } from "../../../messages/sheet";
 import { computed, ref } from "vue";
 import type { Schemas } from "../../../api/client";
 import LoadState from "../../../parts/LoadState.vue";
@@ -46,7 +47,7 @@ const ownOf = computed(() => (row.value ? (own.get(row.value.child.pupil_id) ?? 
 /** What an entry would take the place of. */
 const instead = computed(() => {
   const there = cell.value;
-  return there?.stands && !there.refusal ? `, instead of ${there.shown}` : "";
+  return there?.stands && !there.refusal ? t("replacesScore", { score: there.shown }) : "";
 });
 /** Why the child under the cursor is kept from the test. */
 const keptFrom = computed(() => {
@@ -67,7 +68,7 @@ function measure(one: Row) {
         <span class="figure count" data-testid="count">
           {{ test.done.value }} / {{ rows.length }}
         </span>
-        <span v-if="many" class="tools" role="group" aria-label="Tries">
+        <span v-if="many" class="tools" role="group" :aria-label="t('tries')">
           <button
             v-for="way in [false, true]"
             :key="String(way)"
@@ -77,14 +78,18 @@ function measure(one: Row) {
             @pointerdown.prevent
             @click="along = way"
           >
-            {{ way ? "all tries of one child" : "down the class" }}
+            {{ way ? t("allTriesOfOneChild") : t("downTheColumn") }}
           </button>
-          <span class="quiet">{{ board.merge }} of {{ board.tries }} counts</span>
+          <span class="quiet">{{
+            t("mergeOfNCounts", { merge: board.merge, n: board.tries })
+          }}</span>
         </span>
         <span class="space" />
-        <DrawerButton v-if="!board.private" what="aims">Own targets</DrawerButton>
+        <DrawerButton v-if="!board.private" what="aims">{{ t("ownTargets") }}</DrawerButton>
         <button type="button" class="tool" @click="finder.letters.value = ''">
-          <kbd>/</kbd> Find
+          <i18n-t keypath="sheet.keyFind" scope="global"
+            ><template #key><kbd>/</kbd></template></i18n-t
+          >
         </button>
         <button
           type="button"
@@ -93,9 +98,13 @@ function measure(one: Row) {
           @pointerdown.prevent
           @click="turnPad()"
         >
-          Pad
+          {{ t("pad") }}
         </button>
-        <DrawerButton what="keys"><kbd>?</kbd> Keys</DrawerButton>
+        <DrawerButton what="keys"
+          ><i18n-t keypath="sheet.keyKeys" scope="global"
+            ><template #key><kbd>?</kbd></template></i18n-t
+          ></DrawerButton
+        >
       </template>
     </InZone>
     <InZone v-if="board" name="settings">
@@ -116,7 +125,7 @@ function measure(one: Row) {
     </InZone>
     <InDrawer what="brief">
       <section v-if="ladders.length" class="board">
-        <h2>Rungs</h2>
+        <h2>{{ t("rungs") }}</h2>
         <p v-for="one in ladders" :key="one.form" class="rungs" data-testid="rungs">
           <b v-if="one.form">{{ one.form }}</b>
           <span v-for="rung in one.rungs" :key="rung.name">{{ rung.name }} {{ rung.shown }}</span>
@@ -152,7 +161,7 @@ function measure(one: Row) {
         @pointerdown.prevent
         @click="list.anotherGo(row)"
       >
-        Another go beside it
+        {{ t("saveAsAnotherGo") }}
       </button>
       <Finder v-model="finder.letters.value" :matches="finder.matches.value" @pick="list.pick" />
     </TypedLine>
@@ -180,12 +189,17 @@ function measure(one: Row) {
         data-testid="all-in"
         @keydown="list.onKey"
       >
-        <strong class="figure">
-          {{
-            test.done.value === rows.length ? "All in" : `${rows.length - test.done.value} missing`
-          }}
-        </strong>
-        Nothing is typed here. <kbd>↑</kbd> goes back to the last child, a tap to any.
+        <i18n-t keypath="sheet.stateKeyGoesBackToThe" scope="global"
+          ><template #state
+            ><strong class="figure">
+              {{
+                test.done.value === rows.length
+                  ? t("allIn")
+                  : t("nScoreIsMissing", rows.length - test.done.value)
+              }}
+            </strong></template
+          ><template #key><kbd>↑</kbd></template></i18n-t
+        >
       </p>
       <slot name="after" />
     </section>
@@ -195,7 +209,7 @@ function measure(one: Row) {
         :typed="entry.typed.value"
         :kind="board.kind"
         :of="board.of"
-        :try-words="many ? `try ${cursor.column.value + 1}` : ''"
+        :try-words="many ? t('tryN', { n: cursor.column.value + 1 }) : ''"
         :reasons="board.reasons"
         :variant="board.variants.length > 1 ? variants.nameOf('', row.variant) : ''"
         :wave="board.waves > 1 ? row.wave : null"

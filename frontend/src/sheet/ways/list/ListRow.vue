@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One child of the list: its tries, its lane, what the score means, and what is wrong or odd. */
+import { t } from "../../../messages/sheet";
 import { computed } from "vue";
 import type { Schemas } from "../../../api/client";
 import Lane from "../../../parts/Lane.vue";
@@ -45,14 +46,18 @@ const informal = computed(() => unitOf(child.value.score?.typed ?? ""));
         {{ child.name }}
       </button>
       <span v-if="child.medical_note" class="note" :title="child.medical_note">
-        ✚<span class="sr-only">medical note: {{ child.medical_note }}</span>
+        ✚<span class="sr-only">{{ t("medicalNoteNote", { note: child.medical_note }) }}</span>
       </span>
       <span v-if="child.care && !child.care.allowed" class="note" :title="child.care.words">
         ⊘<span class="sr-only">{{ child.care.words }}</span>
       </span>
     </span>
-    <span class="wave quiet" :class="{ none: (board?.waves ?? 1) < 2 }" :title="`Wave ${row.wave}`">
-      <span class="sr-only">Wave </span>{{ row.wave }}
+    <span
+      class="wave quiet"
+      :class="{ none: (board?.waves ?? 1) < 2 }"
+      :title="t('waveWave2', { wave: row.wave })"
+    >
+      <span class="sr-only">{{ t("wave") }} </span>{{ row.wave }}
     </span>
     <span
       class="variant"
@@ -70,7 +75,11 @@ const informal = computed(() => unitOf(child.value.score?.typed ?? ""));
           data-cell
           :inputmode="pad ? 'none' : 'text'"
           v-bind="LITERAL"
-          :aria-label="many ? `Try ${place + 1} of ${child.name}` : `Score of ${child.name}`"
+          :aria-label="
+            many
+              ? t('tryNOfChild', { n: place + 1, child: child.name })
+              : t('scoreOfName', { name: child.name })
+          "
           :aria-invalid="entry.problem.value !== null"
           aria-describedby="kept"
           :placeholder="cell.shown || '–'"
@@ -81,7 +90,7 @@ const informal = computed(() => unitOf(child.value.score?.typed ?? ""));
           type="button"
           class="try"
           tabindex="-1"
-          :title="`Try ${place + 1}`"
+          :title="t('tryN2', { n: place + 1 })"
           @click.stop="cursor.go(index, place)"
         >
           {{ cell.shown || "–" }}
@@ -93,7 +102,12 @@ const informal = computed(() => unitOf(child.value.score?.typed ?? ""));
     <Lane
       class="lane-cell"
       :lane="child.lane"
-      :label="`Lane of ${child.name}: ${child.words.join(', ') || 'no score today'}`"
+      :label="
+        t('laneOfChildWords', {
+          child: child.name,
+          words: child.words.join(', ') || t('noScoreToday'),
+        })
+      "
     />
     <span class="words">
       <b v-if="active && kept" class="kept" aria-hidden="true">{{ kept }}</b>
@@ -106,10 +120,17 @@ const informal = computed(() => unitOf(child.value.score?.typed ?? ""));
           <span :class="{ lead: place === 0 }">{{ words }}</span>
         </template>
         <span v-if="aim?.said" class="said-before" data-testid="aim">
-          <span v-if="child.words.length" class="dot"> · </span>said {{ aim.said
-          }}{{ aim.words ? `: ${aim.words}` : "" }}
+          <i18n-t keypath="sheet.spanTargetSaidResult" scope="global"
+            ><template #said>{{ aim.said }}</template
+            ><template #result>{{ aim.words ? `: ${aim.words}` : "" }}</template
+            ><template #span
+              ><span v-if="child.words.length" class="dot"> · </span></template
+            ></i18n-t
+          >
         </span>
-        <span v-else-if="child.target" class="quiet"> · aim {{ child.target }}</span>
+        <span v-else-if="child.target" class="quiet">
+          {{ t("suggestedTargetTarget", { target: child.target }) }}</span
+        >
         <WhyButton
           v-if="child.score && child.score.value !== null"
           :attempt-id="child.score.id"
@@ -123,7 +144,7 @@ const informal = computed(() => unitOf(child.value.score?.typed ?? ""));
           tabindex="-1"
           @click.stop="$emit('measure')"
         >
-          Measure the {{ informal }}
+          {{ t("measureTheUnit", { unit: informal }) }}
         </button>
         <span v-for="flag in openFlags(child)" :key="flag.code">
           <span class="dot"> · </span><span class="flag">? {{ flag.words }}</span>

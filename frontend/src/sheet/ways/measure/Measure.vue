@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One child after the other at the tape. A fall is jumped again. */
+import { t } from "../../../messages/sheet";
 import { useTemplateRef } from "vue";
 import Lane from "../../../parts/Lane.vue";
 import LoadState from "../../../parts/LoadState.vue";
@@ -25,7 +26,9 @@ const { cursor, entry, go } = measuring;
 const { query, board, rows, sheet, done } = test;
 const { pad } = usePad();
 const labelOf = (at: number) =>
-  twoMarks.value ? `Mark at the top, try ${at + 1}` : `Try ${at + 1}, ${board.value?.unit}`;
+  twoMarks.value
+    ? `Mark at the top, try ${at + 1}`
+    : t("tryNUnit", { n: at + 1, unit: board.value?.unit });
 const isHere = (at: number) => !cursor.rested.value && cursor.column.value === at;
 </script>
 
@@ -43,7 +46,7 @@ const isHere = (at: number) => !cursor.rested.value && cursor.column.value === a
         @pointerdown.prevent
         @click="go(cursor.row.value - 1, true)"
       >
-        Back
+        {{ t("back") }}
       </button>
       <button
         type="button"
@@ -52,7 +55,7 @@ const isHere = (at: number) => !cursor.rested.value && cursor.column.value === a
         @pointerdown.prevent
         @click="go(cursor.row.value + 1, true)"
       >
-        Next child
+        {{ t("nextChild") }}
       </button>
     </InZone>
     <TypedLine
@@ -72,7 +75,7 @@ const isHere = (at: number) => !cursor.rested.value && cursor.column.value === a
         </h2>
         <div class="fields">
           <label v-if="twoMarks" class="labelled">
-            Standing mark, {{ board.unit }}
+            {{ t("standingReachUnit", { unit: board.unit }) }}
             <input
               ref="standingField"
               v-model="mark"
@@ -116,11 +119,11 @@ const isHere = (at: number) => !cursor.rested.value && cursor.column.value === a
               <button
                 type="button"
                 class="tool"
-                title="It does not count: stepped over, dropped, touched"
+                :title="t('doesNotCountSteppedOverDropped')"
                 @pointerdown.prevent
                 @click="measuring.voided(at)"
               >
-                Void
+                {{ t("void") }}
               </button>
               <button
                 type="button"
@@ -129,16 +132,18 @@ const isHere = (at: number) => !cursor.rested.value && cursor.column.value === a
                 @pointerdown.prevent
                 @click="measuring.onPad('save')"
               >
-                Keep
+                {{ t("save") }}
               </button>
             </span>
           </div>
           <p class="best">
-            <span class="quiet">{{ board.merge }} of {{ board.tries }}</span>
+            <span class="quiet">{{
+              t("mergeOfTries", { merge: board.merge, tries: board.tries })
+            }}</span>
             <b class="figure" data-testid="best">{{ row.shown || "–" }}</b>
           </p>
         </div>
-        <Lane :lane="row.child.lane" :label="`Lane of ${row.child.name}`" named />
+        <Lane :lane="row.child.lane" :label="t('laneOfChild', { child: row.child.name })" named />
         <p class="words">{{ row.child.words.join(" · ") }}</p>
         <p
           v-if="cursor.rested.value"
@@ -148,13 +153,16 @@ const isHere = (at: number) => !cursor.rested.value && cursor.column.value === a
           data-testid="all-in"
           @keydown="measuring.onKey"
         >
-          <strong class="figure">
-            {{ done === rows.length ? "All in" : `${rows.length - done} missing` }}
-          </strong>
-          Nothing is typed here. A tap goes to any child.
+          <i18n-t keypath="sheet.stateTapAnyChildToGo" scope="global"
+            ><template #state
+              ><strong class="figure">
+                {{ done === rows.length ? t("allIn") : t("nScoreIsMissing", rows.length - done) }}
+              </strong></template
+            ></i18n-t
+          >
         </p>
       </div>
-      <nav class="everybody" aria-label="Children">
+      <nav class="everybody" :aria-label="t('children')">
         <button
           v-for="(one, index) in rows"
           :key="one.child.pupil_id"

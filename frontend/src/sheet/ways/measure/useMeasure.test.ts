@@ -1,4 +1,5 @@
 /** At the tape: the standing mark once, a mark for each try, and both worked out anew together. */
+import { t } from "../../../messages/sheet";
 import { expect, it } from "vitest";
 import { activity, board, ClassServer, type Board } from "../../../testing/hall";
 import { onPage, sent, type } from "../../../testing/page";
@@ -28,7 +29,7 @@ it("asks for the standing mark first, and then goes along the tries", async () =
   type(tape, "171⏎");
   expect(tape.hold.matter.value).toMatchObject({
     kind: "local",
-    local: { message: "Measure the standing mark first." },
+    local: { message: t("measureTheStandingReachFirst") },
   });
   type(tape, "<");
   tape.mark.value = "142";
@@ -50,7 +51,7 @@ it("works out every jump anew from another standing mark, in one press that undo
   tape.keepMark();
   await sent();
   expect(server.counts()).toEqual(["Ada 1: 140 171", "Ada 2: 140 173"]);
-  expect(server.kept.at(-1)?.why).toBe("another standing mark");
+  expect(server.kept.at(-1)?.why).toBe(t("newStandingReach"));
   tape.takeBack();
   await sent();
   expect(server.counts()).toEqual(["Ada 1: 142 171", "Ada 2: 142 173"]);

@@ -1,4 +1,5 @@
 /** One child after the other at the tape: the standing mark once, then a mark for each try. */
+import { t } from "../../../messages/sheet";
 import { computed, reactive, ref } from "vue";
 import { REPEATED_MS, useTyping } from "../../useTyping";
 import type { Form, Wrong } from "../../useEntry";
@@ -46,8 +47,8 @@ export function useMeasure(activity: () => Activity, standing: () => HTMLElement
       const one = rowAt(at);
       if (!one || !twoMarks.value || isReason(text) || markOf(one).trim()) return null;
       standing()?.focus();
-      const accepted = `Type it in ${board.value?.unit ?? ""}, then the mark at the top.`;
-      return { message: "Measure the standing mark first.", accepted, sure: false };
+      const accepted = t("typeTheStandingReachInUnit", { unit: board.value?.unit ?? "" });
+      return { message: t("measureTheStandingReachFirst"), accepted, sure: false };
     },
     changes(at, column, text) {
       const one = rowAt(at);
@@ -96,7 +97,7 @@ export function useMeasure(activity: () => Activity, standing: () => HTMLElement
     return one.cells.flatMap((cell, at) => {
       const held = marksOf(cell);
       if (!now || !held || held[0] === now || at + 1 === except) return [];
-      const more = { why: "another standing mark" };
+      const more = { why: t("newStandingReach") };
       return [{ row: one, slot: at + 1, typed: `${now} ${held[1]}`, more }];
     });
   }

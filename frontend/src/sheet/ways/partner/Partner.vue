@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The partner says the score. */
+import { t } from "../../../messages/sheet";
 import LoadState from "../../../parts/LoadState.vue";
 import StateMark from "../../../parts/StateMark.vue";
 import InZone from "../../parts/InZone.vue";
@@ -27,7 +28,7 @@ const { query, board, rows, sheet, done, variants } = test;
         @pointerdown.prevent
         @click="cursor.go(cursor.row.value - 1)"
       >
-        Back
+        {{ t("back") }}
       </button>
       <button
         type="button"
@@ -36,7 +37,7 @@ const { query, board, rows, sheet, done, variants } = test;
         @pointerdown.prevent
         @click="partner.onPad('save')"
       >
-        Next
+        {{ t("next") }}
       </button>
     </InZone>
     <TypedLine
@@ -48,11 +49,16 @@ const { query, board, rows, sheet, done, variants } = test;
     <section v-if="board" class="partner">
       <div v-if="row" class="ask board">
         <h2 class="figure question" data-testid="question">
-          {{ sayer(row)?.child.name ?? "You" }}, how many did <em>{{ row.child.name }}</em> do?
+          <i18n-t keypath="sheet.sayerHowManyDidChildDo" scope="global"
+            ><template #sayer>{{ sayer(row)?.child.name ?? t("you") }}</template
+            ><template #child
+              ><em>{{ row.child.name }}</em></template
+            ></i18n-t
+          >
         </h2>
         <p class="line">
           <label class="labelled">
-            Score of {{ row.child.name }}
+            {{ t("scoreOfName", { name: row.child.name }) }}
             <input
               :ref="partner.field"
               v-model="entry.typed.value"
@@ -67,9 +73,9 @@ const { query, board, rows, sheet, done, variants } = test;
             />
           </label>
           <StateMark :state="row.state" />
-          <span v-if="board.waves > 1" class="quiet">wave {{ row.wave }}</span>
+          <span v-if="board.waves > 1" class="quiet">{{ t("waveWave", { wave: row.wave }) }}</span>
           <label class="labelled">
-            Said by
+            {{ t("saidBy") }}
             <select
               class="field"
               :value="sayer(row)?.child.pupil_id"
@@ -96,14 +102,20 @@ const { query, board, rows, sheet, done, variants } = test;
       >
         <p>
           <strong class="figure sum">
-            {{ done === rows.length ? "All have said" : `${rows.length - done} missing` }}
+            {{
+              done === rows.length
+                ? t("everyoneHasSaidTheirs")
+                : t("nScoreIsMissing", rows.length - done)
+            }}
           </strong>
         </p>
         <div class="line">
-          <v-btn size="large" variant="outlined" @click="cursor.first()">To who is missing</v-btn>
+          <v-btn size="large" variant="outlined" @click="cursor.first()">{{
+            t("goToMissingScores")
+          }}</v-btn>
         </div>
       </div>
-      <ol class="turns" aria-label="Who is asked">
+      <ol class="turns" :aria-label="t('whoIsAsked')">
         <li
           v-for="(one, index) in turns"
           :key="one.child.pupil_id"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Pulse belts: what they send now, checked, and taken for everybody at once. */
+import { t } from "../../../messages/sheet";
 import { useIntervalFn } from "@vueuse/core";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../../../api/client";
@@ -51,7 +52,7 @@ const odd = computed(() =>
   props.children.flatMap((child) => {
     const found = readings.value.find((one) => one.pupil_id === child.pupil_id);
     if (found?.bpm || !readings.value.length) return [];
-    return [{ name: child.name, words: found?.problem ?? "the belt sends nothing" }];
+    return [{ name: child.name, words: found?.problem ?? t("theBeltSendsNothing") }];
   }),
 );
 </script>
@@ -59,13 +60,15 @@ const odd = computed(() =>
 <template>
   <div class="belts">
     <div class="line">
-      <strong class="figure">Belts: {{ good.length }} of {{ children.length }}</strong>
+      <strong class="figure">{{
+        t("beltsNOfAll", { n: good.length, all: children.length })
+      }}</strong>
       <v-btn color="primary" size="large" :disabled="!good.length" @click="emit('take', good)">
-        Take {{ good.length }} pulses now
+        {{ t("takeNPulseNow", good.length) }}
       </v-btn>
       <label class="line">
-        Simulated belts:
-        <select v-model="trouble" class="field tall" aria-label="How the simulated belts behave">
+        {{ t("simulatedBelts") }}
+        <select v-model="trouble" class="field tall" :aria-label="t('howTheSimulatedBeltsBehave')">
           <option v-for="one in BELT_TROUBLES" :key="one.code" :value="one.code">
             {{ one.words }}
           </option>
@@ -74,7 +77,7 @@ const odd = computed(() =>
     </div>
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
     <p v-if="odd.length" role="status">
-      Not taken:
+      {{ t("notAccepted") }}
       <span v-for="one in odd" :key="one.name" class="odd">
         <strong>{{ one.name }}</strong> {{ one.words }}
       </span>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The pulses of a lesson: counted together, then written down. */
+import { t } from "../../../messages/sheet";
 import { computed, onBeforeUnmount, ref, watch } from "vue";
 import { REASONS } from "../../../api/vocabulary";
 import LoadState from "../../../parts/LoadState.vue";
@@ -92,25 +93,25 @@ function add() {
     <InZone v-if="page" name="tools">
       <span class="figure count">{{ done }} / {{ children.length }}</span>
       <label class="line one">
-        Counted for
+        {{ t("countedFor") }}
         <select v-model.number="seconds" class="field" @change="focus">
           <option v-for="each in page.seconds" :key="each" :value="each">
-            {{ each === 60 ? "60 s, or beats a minute" : `${each} s` }}
+            {{ each === 60 ? t("n60SOrBeatsPerMinute") : `${each} s` }}
           </option>
         </select>
       </label>
-      <span class="quiet one">one beat is {{ 60 / seconds }} a minute</span>
+      <span class="quiet one">{{ t("oneBeatIsNPerMinute", { n: 60 / seconds }) }}</span>
       <label v-if="moment?.moment === 'recovery'" class="line one">
-        after
+        {{ t("after") }}
         <input
           v-model.number="waited"
           class="field num"
           type="number"
           min="0"
           placeholder="?"
-          aria-label="Seconds of rest before the count"
+          :aria-label="t('secondsOfRestBeforeTheCount')"
         />
-        s of rest
+        {{ t("sOfRest") }}
       </label>
       <button
         v-if="blanks[0]"
@@ -120,7 +121,7 @@ function add() {
         @pointerdown.prevent
         @click="pulsing.choose(blanks[0].at)"
       >
-        {{ blanks.reduce((sum, one) => sum + one.left, 0) }} blank elsewhere
+        {{ t("nMissingAtOtherMoments", { n: blanks.reduce((sum, one) => sum + one.left, 0) }) }}
       </button>
       <span class="space" />
       <button
@@ -130,13 +131,13 @@ function add() {
         @pointerdown.prevent
         @click="turnPad()"
       >
-        Pad
+        {{ t("pad") }}
       </button>
-      <DrawerButton v-if="standIns" what="forms">Belts</DrawerButton>
-      <DrawerButton what="conditions">Add a moment</DrawerButton>
+      <DrawerButton v-if="standIns" what="forms">{{ t("belts") }}</DrawerButton>
+      <DrawerButton what="conditions">{{ t("addAPulseCount") }}</DrawerButton>
     </InZone>
     <InZone v-if="!called && !live" name="own">
-      <OwnClock name="Pulses" :going="moment?.words ?? ''" begun />
+      <OwnClock :name="t('pulses')" :going="moment?.words ?? ''" begun />
     </InZone>
     <InZone v-if="!called" :name="live ? 'tools' : 'main'">
       <PulseCount :seconds="seconds" @done="pulsing.choose(cursor.column.value)" />
@@ -144,9 +145,10 @@ function add() {
     <InDrawer what="conditions">
       <form class="board stack" @submit.prevent="add">
         <label class="labelled">
-          After <input v-model="label" v-focus class="field" placeholder="star jumps" />
+          {{ t("after2") }}
+          <input v-model="label" v-focus class="field" :placeholder="t('starJumps')" />
         </label>
-        <v-btn type="submit" color="primary">Add it</v-btn>
+        <v-btn type="submit" color="primary">{{ t("add") }}</v-btn>
       </form>
     </InDrawer>
     <InDrawer v-if="standIns" what="forms">
@@ -175,17 +177,22 @@ function add() {
         data-testid="all-in"
         @keydown="pulsing.onKey"
       >
-        <strong class="figure">{{ moment ? `${moment.words}: ${done}` : "" }}</strong>
-        Nothing is typed here. <kbd>↑</kbd> goes back, a tap to any.
+        <i18n-t keypath="sheet.stateKeyGoesBackOrTap" scope="global"
+          ><template #state
+            ><strong class="figure">{{
+              moment ? `${moment.words}: ${done}` : ""
+            }}</strong></template
+          ><template #key><kbd>↑</kbd></template></i18n-t
+        >
       </p>
       <PulsePlot :columns="moments" :most="page.most" />
       <p class="board care">
         {{ page.caution }}
         <label class="line mt-2">
-          Estimated maximum
+          {{ t("estimatedMaximum") }}
           <select v-model="formula" class="field">
-            <option value="tanaka">208 − 0.7 × age (Tanaka 2001)</option>
-            <option value="220">220 − age (common practice)</option>
+            <option value="tanaka">{{ t("n20807AgeTanaka2001") }}</option>
+            <option value="220">{{ t("n220AgeCommonPractice") }}</option>
           </select>
         </label>
       </p>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The count called for everybody: find it, 3-2-1, count, stop; then the beats are written down. */
+import { t } from "../../../messages/sheet";
 import { computed, onBeforeUnmount, ref } from "vue";
 import { playIn, speak, wake } from "../../../parts/sound/sound";
 import { now } from "../../../parts/time/timeSource";
@@ -15,8 +16,8 @@ const at = ref(now());
 let tones: ((() => void) | null)[] = [];
 const phase = computed(() => {
   if (goAt.value === null) return "";
-  if (at.value < goAt.value) return at.value < goAt.value - 3_000 ? "Find your pulse" : "Ready";
-  return "Count";
+  if (at.value < goAt.value) return at.value < goAt.value - 3_000 ? t("findYourPulse") : t("ready");
+  return t("count");
 });
 const left = computed(() => {
   if (goAt.value === null) return 0;
@@ -27,7 +28,7 @@ const left = computed(() => {
 function start() {
   wake();
   goAt.value = now() + FIND_MS;
-  speak("Find your pulse");
+  speak(t("findYourPulse"));
   tones = [
     ...[3, 2, 1].map((n) => playIn("count", FIND_MS - n * 1000)),
     playIn("count_pulse", FIND_MS),
@@ -44,9 +45,9 @@ function look() {
   at.value = now();
   if (goAt.value === null) return;
   const end = goAt.value + props.seconds * 1000;
-  if (before < goAt.value && at.value >= goAt.value) speak("Count");
+  if (before < goAt.value && at.value >= goAt.value) speak(t("count"));
   if (at.value >= end) {
-    speak("Stop");
+    speak(t("stop"));
     goAt.value = null;
     emit("done");
   }
@@ -61,12 +62,12 @@ onBeforeUnmount(cancel);
 
 <template>
   <v-btn v-if="goAt === null" color="primary" size="large" @click="start">
-    Count {{ seconds }} s together
+    {{ t("countSecondsSTogether", { seconds }) }}
   </v-btn>
   <div v-else class="board calling" role="status">
     <span class="figure phase">{{ phase }}</span>
     <span class="figure digits" data-testid="count">{{ left }}</span>
-    <v-btn size="large" variant="outlined" @click="cancel">Not now</v-btn>
+    <v-btn size="large" variant="outlined" @click="cancel">{{ t("cancel") }}</v-btn>
   </div>
 </template>
 

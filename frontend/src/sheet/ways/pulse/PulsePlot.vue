@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The class's middle pulse, moment by moment: bars of chalk, with the number on each. */
+import { t } from "../../../messages/sheet";
 import { computed } from "vue";
 import type { Schemas } from "../../../api/client";
 
@@ -10,7 +11,7 @@ const top = computed(() => Math.max(120, ...taken.value.map((one) => one.median 
 
 <template>
   <figure v-if="taken.length" class="board plot">
-    <figcaption>{{ most ?? "The middle of the class, beats a minute" }}</figcaption>
+    <figcaption>{{ most ?? t("theClassMedianInBeatsPer") }}</figcaption>
     <div class="bars">
       <div v-for="one in taken" :key="one.position" class="bar">
         <span class="figure value">{{ one.median }}</span>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One child's pulses, moment by moment, and what the series says. */
+import { t } from "../../../messages/sheet";
 import { computed } from "vue";
 import StateMark from "../../../parts/StateMark.vue";
 import type { PulseChild } from "../../sources/pulse";
@@ -56,7 +57,7 @@ function questionOf(child: PulseChild, reading: PulseChild["readings"][number]) 
         class="field beats"
         :inputmode="pad ? 'none' : 'numeric'"
         v-bind="LITERAL"
-        :aria-label="`Beats of ${child.name}, ${one.words}`"
+        :aria-label="t('beatsOfChildMoment', { child: child.name, moment: one.words })"
         :aria-invalid="entry.problem.value !== null"
         :placeholder="cells[column]?.shown || '–'"
         @keydown="pulsing.onKey"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Every child's pulses, moment by moment, and what the series says. */
+import { t } from "../../../messages/sheet";
 import PulseRow from "./PulseRow.vue";
 import type { Pulsing } from "./usePulse";
 
@@ -12,7 +13,7 @@ const { children, moments, cursor } = props.pulsing;
     <table class="plain pulses" :style="{ minWidth: `${520 + moments.length * 108}px` }">
       <thead>
         <tr>
-          <th scope="col" class="name">Child</th>
+          <th scope="col" class="name">{{ t("child") }}</th>
           <th v-for="(one, column) in moments" :key="one.position" scope="col">
             <button
               type="button"
@@ -23,7 +24,7 @@ const { children, moments, cursor } = props.pulsing;
               {{ one.words }}
             </button>
           </th>
-          <th scope="col">What it says</th>
+          <th scope="col">{{ t("result") }}</th>
         </tr>
       </thead>
       <tbody>

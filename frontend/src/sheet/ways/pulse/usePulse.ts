@@ -1,4 +1,5 @@
 /** Everyone's pulse: beats typed down the class, moment after moment. */
+import { t } from "../../../messages/sheet";
 import { computed, ref } from "vue";
 import { REASONS } from "../../../api/vocabulary";
 import { usePulses, type PulseChild } from "../../sources/pulse";
@@ -36,9 +37,13 @@ export function usePulse(lessonId: string) {
       activityId: null,
       quick: { pattern: "\\d{1,4}", lowest: null, highest: null },
       reasons: REASONS,
-      accepted: `Type beats counted in ${seconds.value} s, or a absent, x sat out, r did not want to.`,
-      counts: ["beat", "beats"].map(
-        (word) => `${word} in ${seconds.value} s, ${60 / seconds.value} a minute each`,
+      accepted: t("typeTheBeatsCountedInSeconds", { seconds: seconds.value }),
+      counts: ["beat", "beats"].map((word) =>
+        t("beatsInSecondsSOneBeat", {
+          beats: word,
+          seconds: seconds.value,
+          each: 60 / seconds.value,
+        }),
       ) as [string, string],
     }),
     changes(row, column, typed) {
@@ -63,7 +68,7 @@ export function usePulse(lessonId: string) {
   }
   function addMoment(label: string) {
     const last = Math.max(-1, ...moments.value.map((one) => one.position));
-    const words = label ? `After ${label}` : "After an activity";
+    const words = label ? t("afterActivity", { activity: label }) : t("afterAnActivity");
     added.value.push({ position: last + 1, moment: "activity", label, words, n: 0, median: null });
     choose(moments.value.length - 1);
   }

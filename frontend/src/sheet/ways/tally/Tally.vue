@@ -3,6 +3,7 @@
  * Up to six children counted at once by tapping large areas. Nothing is a score before it is kept;
  * who was not tapped stays blank.
  */
+import { t } from "../../../messages/sheet";
 import { useEventListener } from "@vueuse/core";
 import { ref } from "vue";
 import Confirm from "../../../parts/form/Confirm.vue";
@@ -52,7 +53,7 @@ useEventListener("keydown", (event) => {
         :disabled="!state.taps.length || isOn"
         @click="askKeep"
       >
-        Keep these
+        {{ t("saveThese") }}
       </button>
       <span class="figure count">{{ done }} / {{ rows.length }}</span>
       <FormsLine :test="test" />
@@ -60,7 +61,7 @@ useEventListener("keydown", (event) => {
     <MessageLine
       :sheet="sheet"
       :hold="hold"
-      accepted="A tap or a key from 1 to 6 counts one. A swipe to the left, or Shift and the key, takes one back."
+      :accepted="t('aTapOrAKeyFrom')"
       :problem="said && !said.endsWith('kept.') ? said : ''"
       :cannot-undo="!tallying.canUndo.value"
       @undo="tallying.undo"
@@ -72,7 +73,7 @@ useEventListener("keydown", (event) => {
     </MessageLine>
     <section v-if="board" class="tally">
       <p v-if="!areas.length" class="board">
-        Everybody has a score. Choose somebody again in the grid, or type there.
+        {{ t("everyoneHasAScoreChooseA") }}
       </p>
       <ol class="areas">
         <TallyArea
@@ -85,9 +86,13 @@ useEventListener("keydown", (event) => {
       </ol>
       <Confirm
         v-model="asking"
-        title="Some have a score already"
-        :words="`What was tallied now takes the place of the score of ${again.map((row) => row.child.name).join(', ')}; the earlier entry stays on record as corrected.`"
-        yes="Keep the new ones"
+        :title="t('someChildrenAlreadyHaveAScore')"
+        :words="
+          t('theNewCountsReplaceTheScores', {
+            names: again.map((row) => row.child.name).join(', '),
+          })
+        "
+        :yes="t('saveNewScores')"
         @yes="((asking = false), tallying.keep())"
       />
     </section>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A large area a child: a tap counts one, a swipe to the left takes it back. */
+import { t } from "../../../messages/sheet";
 import { ref } from "vue";
 import StateMark from "../../../parts/StateMark.vue";
 import type { Row } from "../../useTest";
@@ -61,25 +62,26 @@ function choose(event: Event) {
     </button>
     <div class="under">
       <v-btn size="large" variant="text" @click="takeBack(row.child.pupil_id)">
-        − 1<span class="sr-only"> for {{ row.child.name }}</span>
+        {{ t("oneLess")
+        }}<span class="sr-only"> {{ t("forChild", { child: row.child.name }) }}</span>
       </v-btn>
       <v-btn size="large" variant="text" :aria-expanded="choosing" @click="choosing = !choosing">
-        Somebody else, or why not
+        {{ t("someoneElseOrWhyNot") }}
       </v-btn>
       <StateMark v-if="row.state !== 'empty'" :state="row.state" />
-      <span v-if="row.shown" class="quiet">has {{ row.shown }}</span>
+      <span v-if="row.shown" class="quiet">{{ t("hasScore", { score: row.shown }) }}</span>
     </div>
     <select
       v-if="choosing"
       class="field tall"
-      :aria-label="`Who is counted instead of ${row.child.name}`"
+      :aria-label="t('whoIsCountedInsteadOfChild', { child: row.child.name })"
       @change="choose"
     >
-      <option value="">choose a child</option>
+      <option value="">{{ t("chooseAChild") }}</option>
       <option v-for="other in others" :key="other.child.pupil_id" :value="other.child.pupil_id">
         {{ other.child.name }} {{ other.shown }}
       </option>
-      <optgroup :label="`${row.child.name} is not counted`">
+      <optgroup :label="t('childIsNotCounted', { child: row.child.name })">
         <option v-for="one in reasons" :key="one.code" :value="`why ${one.code}`">
           {{ one.words }}
         </option>

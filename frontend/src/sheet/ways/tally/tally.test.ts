@@ -1,3 +1,4 @@
+import { t } from "../../../messages/sheet";
 import { describe, expect, it } from "vitest";
 import type { HallClock } from "../../types";
 import * as tally from "./tally";
@@ -26,7 +27,7 @@ describe("a tally", () => {
     expect(tally.count(tally.tap(first, "b", clock("work")), "b")).toBe(1);
     // What was counted in one go and not kept is not mixed with the next.
     expect(tally.tap(first, "a", clock("work", "wave 2"))).toBe(first);
-    expect(tally.shut(first, clock("work", "wave 2"))).toContain("Keep");
+    expect(tally.shut(first, clock("work", "wave 2"))).toContain(t("save"));
     const kept = tally.begin(["d"]);
     expect(tally.count(tally.tap(kept, "d", clock("work", "wave 2")), "d")).toBe(1);
   });

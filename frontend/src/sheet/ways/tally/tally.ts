@@ -1,3 +1,4 @@
+import { t } from "../../../messages/sheet";
 import type { HallClock } from "../../types";
 
 /** Counts of up to six children at once, as values: every tap can be taken back. */
@@ -22,9 +23,9 @@ export function count(state: Tally, pupilId: string): number {
  * work. */
 export function shut(state: Tally, clock: HallClock | null): string {
   if (!clock?.go) return "";
-  if (clock.phase !== "work") return "The clock does not run: that does not count.";
+  if (clock.phase !== "work") return t("theClockIsNotRunningSo");
   const isOther = state.taps.length > 0 && state.go !== clock.go;
-  return isOther ? "Keep the counts of the last go first." : "";
+  return isOther ? t("saveTheCountsOfTheLast") : "";
 }
 export function tap(state: Tally, pupilId: string, clock: HallClock | null): Tally {
   if (!state.pupils.includes(pupilId) || shut(state, clock)) return state;

@@ -1,4 +1,5 @@
 /** Several children counted at once: a tap is no score until it is kept, and then it is one. */
+import { t } from "../../../messages/sheet";
 import { expect, it } from "vitest";
 import { ref } from "vue";
 import { activity, board, ClassServer, NAMES } from "../../../testing/hall";
@@ -36,7 +37,7 @@ it("counts the first wave, keeps it, and goes on to the next", async () => {
   tally.keep();
   await sent();
   expect(server.counts()).toEqual(["Ada 1: 3", "Cy 1: 2"]);
-  expect([tally.said.value, names()]).toEqual(["2 kept.", ["Ben", "Dot"]]);
+  expect([tally.said.value, names()]).toEqual([t("nScoreSaved", 2), ["Ben", "Dot"]]);
 });
 
 it("takes the keeping back in one press, with every tap as it was", async () => {
@@ -57,17 +58,14 @@ it("counts nothing beside the clock, and nothing of two goes together", async ()
   localStorage.clear();
   const { clock, tally, tap } = await begin(clockAt("ready"));
   tap("ada");
-  expect([tally.count("ada"), tally.said.value]).toEqual([
-    0,
-    "The clock does not run: that does not count.",
-  ]);
+  expect([tally.count("ada"), tally.said.value]).toEqual([0, t("theClockIsNotRunningSo")]);
   clock.value = clockAt("work");
   tap("ada");
   expect([tally.count("ada"), tally.isOn.value]).toEqual([1, true]);
   clock.value = clockAt("work", "run 2");
   tap("ada");
   expect([tally.count("ada"), tally.isOn.value]).toEqual([1, false]);
-  expect(tally.said.value).toBe("Keep the counts of the last go first.");
+  expect(tally.said.value).toBe(t("saveTheCountsOfTheLast"));
 });
 
 it("gives the area of a child that does not take part to the next one", async () => {

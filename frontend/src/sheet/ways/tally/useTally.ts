@@ -1,4 +1,5 @@
 /** Up to six children counted at once; the counts are entries once they are kept. */
+import { t } from "../../../messages/sheet";
 import { useLocalStorage } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
 import { useUndoKey } from "../../../parts/form/useUndoKey";
@@ -65,7 +66,7 @@ export function useTally(activity: () => Activity, clock: () => HallClock | null
     test.writeAll(counted);
     justKept.value = state.value;
     const done = new Set(counted.map(({ row }) => row.child.pupil_id));
-    said.value = `${done.size} kept.`;
+    said.value = t("nScoreSaved", done.size);
     state.value = tally.begin(next().filter((id) => !done.has(id)));
   }
   /** Why a child is not counted; the next one takes the area. */

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A timing gate beside the finish line: what it sends becomes taps. */
+import { t } from "../../../messages/sheet";
 import { ref } from "vue";
 import { GATE_TROUBLES, simulatedGate, type GateTrouble } from "../../parts/devices";
 import { useGate } from "./useGate";
@@ -21,20 +22,20 @@ const gate = useGate(
 <template>
   <div class="gate">
     <button type="button" class="tool" :aria-pressed="on" @click="on = !on">
-      {{ on ? "Gate off" : "Gate on" }}
+      {{ on ? t("gateOff") : t("gateOn") }}
     </button>
     <label class="line">
-      Simulated gate:
-      <select v-model="trouble" class="field" aria-label="How the simulated gate behaves">
+      {{ t("simulatedGate") }}
+      <select v-model="trouble" class="field" :aria-label="t('howTheSimulatedGateBehaves')">
         <option v-for="one in GATE_TROUBLES" :key="one.code" :value="one.code">
           {{ one.words }}
         </option>
       </select>
     </label>
     <span v-if="gate.passages.value" role="status">
-      {{ gate.passages.value }} passages
+      {{ t("nPassage", gate.passages.value) }}
       <template v-if="gate.leftOut.value.length">
-        · left out: {{ gate.leftOut.value.join("; ") }}
+        {{ t("leftOutWhat", { what: gate.leftOut.value.join("; ") }) }}
       </template>
     </span>
     <span v-if="gate.problem.value" role="alert" class="problem">{{ gate.problem.value }}</span>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Everybody on one clock: a tap takes the time. */
+import { t } from "../../../messages/sheet";
 import { ref } from "vue";
 import Confirm from "../../../parts/form/Confirm.vue";
 import LoadState from "../../../parts/LoadState.vue";
@@ -37,7 +38,7 @@ function tapOn(row: Row) {
     tapping.tap(row.child.pupil_id);
     return;
   }
-  if (tapping.isDone(row)) problem.value = `${row.child.name} has a time already.`;
+  if (tapping.isDone(row)) problem.value = t("childAlreadyHasATime", { child: row.child.name });
   else tapping.name(naming.value, row);
   naming.value = null;
 }
@@ -53,7 +54,7 @@ function confirmed() {
     <InZone name="own">
       <OwnClock
         :name="activity.test"
-        :going="`${left.length} going`"
+        :going="t('nGoing', { n: left.length })"
         :begun="own.goAt.value !== null"
       >
         <RunningClock :go-at="own.goAt.value" :cap="cap" @capped="capped = $event" />
@@ -61,7 +62,7 @@ function confirmed() {
     </InZone>
     <InZone v-if="board" name="main">
       <v-btn v-if="state.started === null" color="primary" size="x-large" @click="tapping.start">
-        {{ wave === null ? "Start everybody" : `Start wave ${wave}` }}
+        {{ wave === null ? t("startEveryone") : t("startWaveWave", { wave }) }}
       </v-btn>
       <v-btn
         v-else-if="wave !== null && wave < waves && !left.length"
@@ -69,7 +70,7 @@ function confirmed() {
         size="x-large"
         @click="tapping.toWave(wave + 1)"
       >
-        To wave {{ wave + 1 }}
+        {{ t("nextWaveWave", { wave: wave + 1 }) }}
       </v-btn>
       <!-- Its place is there from the start: nothing moves when the most is reached. -->
       <v-btn
@@ -79,10 +80,10 @@ function confirmed() {
         size="x-large"
         @click="tapping.allReached"
       >
-        All {{ left.length }} left reached {{ board.cap_typed }} s
+        {{ t("allNLeftReachedSecondsS", { n: left.length, seconds: board.cap_typed }) }}
       </v-btn>
       <v-btn v-else-if="!holds" size="x-large" color="primary" @click="asking = 'end'">
-        All in
+        {{ t("allIn") }}
       </v-btn>
     </InZone>
     <TapControls v-if="board" :tapping="tapping" @again="asking = 'again'" />
@@ -107,7 +108,7 @@ function confirmed() {
       @decide="hold.decide"
     >
       <p v-if="unknown.length" class="unknown" role="status">
-        <strong>Who was it?</strong>
+        <strong>{{ t("whoWasIt") }}</strong>
         <button
           v-for="one in unknown"
           :key="one.id"
@@ -118,20 +119,18 @@ function confirmed() {
         >
           {{ taps.asTyped(one.at) }}
         </button>
-        <span v-if="naming !== null">Now tap the child.</span>
+        <span v-if="naming !== null">{{ t("nowTapTheChild") }}</span>
       </p>
     </MessageLine>
     <section v-if="board" class="taps">
       <TapTiles :tapping="tapping" :naming="naming" @tap="tapOn" />
       <Confirm
         :model-value="asking !== null"
-        :title="asking === 'end' ? 'Is everybody in?' : 'Start everybody again?'"
+        :title="asking === 'end' ? t('isEveryoneIn') : t('startEveryoneAgain')"
         :words="
-          asking === 'end'
-            ? 'Who has not finished keeps the laps that were run.'
-            : 'The clock goes back to nought. Times that were taken stay; new ones are kept beside them.'
+          asking === 'end' ? t('childrenWhoHaveNotFinishedKeep') : t('theClockGoesBackToZero')
         "
-        :yes="asking === 'end' ? 'All in' : 'Start again'"
+        :yes="asking === 'end' ? t('allIn') : t('startAgain')"
         @update:model-value="asking = null"
         @yes="confirmed"
       />

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Laps, try and number: what is pressed beside the clock. */
+import { t } from "../../../messages/sheet";
 import { computed, ref, useTemplateRef } from "vue";
 import InZone from "../../parts/InZone.vue";
 import WaveChoice from "../../parts/WaveChoice.vue";
@@ -21,10 +22,10 @@ function byNumber() {
   typed.value = problem.value = "";
   const row = rows.value.find((one) => String(one.child.number) === text);
   if (row && !group.value.includes(row)) {
-    problem.value = `${row.child.name} goes in wave ${row.wave}.`;
+    problem.value = t("childGoesInWaveWave", { child: row.child.name, wave: row.wave });
     typed.value = text;
   } else if (text && !row) {
-    problem.value = `There is no child ${text}: type a number from 1 to ${rows.value.length}.`;
+    problem.value = t("thereIsNoChildTypedType", { typed: text, n: rows.value.length });
     typed.value = text;
   } else props.tapping.tap(row?.child.pupil_id ?? null);
 }
@@ -34,24 +35,30 @@ function byNumber() {
   <InZone v-if="board" name="tools">
     <WaveChoice :waves="waves" :wave="wave" @choose="tapping.toWave" />
     <template v-if="state.started !== null">
-      <button type="button" class="tool" @click="tapping.tap(null)">Somebody</button>
+      <button type="button" class="tool" @click="tapping.tap(null)">{{ t("unknownChild") }}</button>
       <form class="line number" @submit.prevent="byNumber">
         <label class="line">
-          Number
+          {{ t("number") }}
           <input
             ref="numberField"
             v-model="typed"
             class="field num"
             inputmode="numeric"
             v-bind="LITERAL"
-            aria-label="Number of the child who is in"
+            :aria-label="t('numberOfTheChildWhoHas')"
           />
         </label>
-        <span class="quiet hint"><kbd>Enter</kbd> takes the time; empty for somebody</span>
+        <span class="quiet hint"
+          ><i18n-t keypath="sheet.keyTakesTheTimeLeaveEmpty" scope="global"
+            ><template #key
+              ><kbd>{{ t("enter") }}</kbd></template
+            ></i18n-t
+          ></span
+        >
       </form>
     </template>
     <label v-if="!holds" class="line number">
-      Laps
+      {{ t("laps") }}
       <input
         :value="laps"
         class="field num"
@@ -63,23 +70,23 @@ function byNumber() {
       />
     </label>
     <label class="line number">
-      Next tap
-      <select v-model="why" class="field wave" aria-label="What the next tap keeps">
-        <option value="">a time</option>
+      {{ t("nextTap") }}
+      <select v-model="why" class="field wave" :aria-label="t('whatTheNextTapRecords')">
+        <option value="">{{ t("aTime") }}</option>
         <option v-for="one in board.reasons" :key="one.code" :value="one.key">
           {{ one.words }}
         </option>
       </select>
     </label>
     <label v-if="goes > 1" class="line number">
-      Try
+      {{ t("try") }}
       <select v-model.number="go" class="field">
         <option v-for="n in goes" :key="n" :value="n">{{ n }}</option>
       </select>
     </label>
     <span class="space" />
     <button v-if="state.started !== null" type="button" class="tool" @click="$emit('again')">
-      Start again
+      {{ t("startAgain") }}
     </button>
   </InZone>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A tile a child: one tap takes the time; who is done can go on. */
+import { t } from "../../../messages/sheet";
 import StateMark from "../../../parts/StateMark.vue";
 import type { Row } from "../../useTest";
 import * as taps from "./taps";
@@ -29,7 +30,9 @@ const shown = (row: Row) => cellOf(row)?.shown || last(row);
         <span class="number figure">{{ row.child.number }}</span>
         <span class="name">
           <span v-if="row.child.medical_note" class="note" :title="row.child.medical_note">
-            ✚<span class="sr-only">medical note: {{ row.child.medical_note }}</span>
+            ✚<span class="sr-only">{{
+              t("medicalNoteNote", { note: row.child.medical_note })
+            }}</span>
           </span>
           {{ row.child.name }}
         </span>
@@ -37,9 +40,11 @@ const shown = (row: Row) => cellOf(row)?.shown || last(row);
         <span v-if="laps > 1" class="quiet lap">
           {{ run(row) }} / {{ laps
           }}<template v-if="!isDone(row) && run(row)"
-            >, {{ laps - run(row) }} to go<br />
-            lap {{ taps.asTyped(taps.lastLap(state, row.child.pupil_id)) }}</template
-          >
+            ><i18n-t keypath="sheet.nToGoBrLapTime" scope="global"
+              ><template #n>{{ laps - run(row) }}</template
+              ><template #time>{{ taps.asTyped(taps.lastLap(state, row.child.pupil_id)) }}</template
+              ><template #br><br /></template></i18n-t
+          ></template>
         </span>
       </button>
       <span v-if="isDone(row)" class="after">
@@ -48,10 +53,10 @@ const shown = (row: Row) => cellOf(row)?.shown || last(row);
         <v-btn
           size="large"
           variant="text"
-          :aria-label="`${row.child.name} goes on`"
+          :aria-label="t('childGoesOn', { child: row.child.name })"
           @click="goOn(row)"
         >
-          goes on
+          {{ t("goesOn") }}
         </v-btn>
       </span>
     </li>

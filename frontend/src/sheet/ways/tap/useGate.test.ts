@@ -1,4 +1,5 @@
 /** A gate's lines: each passage once, whatever comes late, fails or is heard twice. */
+import { t } from "../../../messages/sheet";
 import { mount } from "@vue/test-utils";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { ref } from "vue";
@@ -91,7 +92,7 @@ describe("a timing gate", () => {
     down = true;
     await seconds(2);
     expect(passed).toEqual([]);
-    expect(said.problem.value).toBe("The gate cannot be heard: no answer");
+    expect(said.problem.value).toBe(t("lostContactWithTheGateProblem", { problem: "no answer" }));
     down = false;
     await seconds(2);
     expect(passed).toEqual(["ada 500", "ben 1500", "cy 3500"]);

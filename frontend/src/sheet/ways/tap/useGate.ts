@@ -1,4 +1,5 @@
 /** A timing gate's lines, read by the rules and handed on as passages, each once. */
+import { t } from "../../../messages/sheet";
 import { useIntervalFn } from "@vueuse/core";
 import { ref, watch, type Ref } from "vue";
 import { answer, client } from "../../../api/client";
@@ -56,7 +57,7 @@ export function useGate(
       }
       problem.value = "";
     } catch (error) {
-      problem.value = `The gate cannot be heard: ${(error as Error).message}`;
+      problem.value = t("lostContactWithTheGateProblem", { problem: (error as Error).message });
     } finally {
       listening = false;
     }

@@ -1,4 +1,5 @@
 /** A mass start and its taps: times of who finishes, laps of who does not, and each press undone. */
+import { t } from "../../../messages/sheet";
 import { beforeEach, expect, it } from "vitest";
 import { nextTick } from "vue";
 import { activity, board, ClassServer, type Board } from "../../../testing/hall";
@@ -66,12 +67,12 @@ it("undoes press by press: a tap, a name, a wrong tap", async () => {
   await sent();
   expect([server.counts(), tap.unknown.value.length]).toEqual([["Ada 1: 9.0"], 1]);
   tap.undo(); // the unknown one's tap, which had kept nothing
-  expect(tap.test.sheet.said.value).toBe("The last tap is taken back.");
+  expect(tap.test.sheet.said.value).toBe(t("theLastTapIsUndone"));
   tap.undo();
   await sent();
   expect(server.counts()).toEqual([]);
   tap.undo();
-  expect(tap.test.sheet.said.value).toBe("Nothing to take back in this go.");
+  expect(tap.test.sheet.said.value).toBe(t("nothingToUndoInThisGo"));
 });
 
 it("times each lap, and keeps the laps of who has not finished at the end", async () => {
@@ -99,9 +100,7 @@ it("takes one lap fewer than the distance, and no other number, on a measured co
   tap.setLaps(3);
   expect([tap.laps.value, tap.problem.value]).toEqual([3, ""]);
   tap.setLaps(7);
-  expect(tap.problem.value).toBe(
-    "The distance is 4 laps of this course: change its length for others.",
-  );
+  expect(tap.problem.value).toBe(t("theDistanceIsNLapsOf", { n: 4 }));
   expect(tap.laps.value).toBe(3);
 });
 

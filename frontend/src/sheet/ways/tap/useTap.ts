@@ -2,6 +2,7 @@
  * Hold and finish line: everybody starts together; a tap takes the time of a child as the form goes
  * or the line is crossed. Laps are counted, a wrong tap goes on, somebody unknown is named later.
  */
+import { t } from "../../../messages/sheet";
 import { computed, ref, shallowReactive, watch } from "vue";
 import { play, wake } from "../../../parts/sound/sound";
 import { now } from "../../../parts/time/timeSource";
@@ -69,7 +70,7 @@ export function useTap(activity: () => Activity) {
     if (group.value.some((row) => isTime(cellOf(row)))) {
       const free = firstFreeGo();
       if (!test.openGo(free)) {
-        problem.value = "There is no room for another go: take one back, or let the times stand.";
+        problem.value = t("thereIsNoRoomForAnother2");
         return;
       }
       go.value = free;
@@ -108,7 +109,7 @@ export function useTap(activity: () => Activity) {
       if (is && (!was || typedOf(after, row) !== typedOf(before, row))) {
         return [{ ...entry, typed: typedOf(after, row), more: { run_id } }];
       }
-      return was && !is ? [{ ...entry, typed: null, more: { why: "wrong tap" } }] : [];
+      return was && !is ? [{ ...entry, typed: null, more: { why: t("wrongTap") } }] : [];
     });
     if (all.length) test.writeAll(all);
     presses.push({ before, kept: all.length > 0 });
@@ -117,12 +118,12 @@ export function useTap(activity: () => Activity) {
     const last = presses.pop();
     problem.value = "";
     if (!last) {
-      sheet.said.value = "Nothing to take back in this go.";
+      sheet.said.value = t("nothingToUndoInThisGo");
       return;
     }
     state.value = last.before;
     if (last.kept) sheet.takeBack();
-    else sheet.said.value = "The last tap is taken back.";
+    else sheet.said.value = t("theLastTapIsUndone");
   }
   /** Who has not finished keeps the laps that were run. */
   function endAll() {
@@ -133,7 +134,7 @@ export function useTap(activity: () => Activity) {
     const all = group.value.flatMap((row) => {
       const run = taps.lapsOf(state.value, row.child.pupil_id).length;
       const unfinished = !isDone(row) && run > 0 && board.value?.laps;
-      return unfinished ? [{ row, slot: go.value, typed: `${run} laps`, more: { run_id } }] : [];
+      return unfinished ? [{ row, slot: go.value, typed: t("nLap", run), more: { run_id } }] : [];
     });
     keepAll(all);
   }
@@ -155,7 +156,7 @@ export function useTap(activity: () => Activity) {
     problem.value = "";
     // A few metres beyond the last whole lap are run on with it: one lap fewer fits too.
     if (whole && number !== whole && number !== whole - 1) {
-      problem.value = `The distance is ${whole} laps of this course: change its length for others.`;
+      problem.value = t("theDistanceIsNLapsOf", { n: whole });
     } else {
       const held = number >= 1 && number <= 200 ? Math.floor(number) : null;
       state.value = { ...state.value, laps: held };

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Choose the movement, type what a child has done of it, see total, rung and the pace needed. */
+import { t } from "../../../messages/sheet";
 import type { Schemas } from "../../../api/client";
 import LoadState from "../../../parts/LoadState.vue";
 import StateMark from "../../../parts/StateMark.vue";
@@ -29,7 +30,7 @@ const { pad, turnPad } = usePad();
 function told(one: Schemas["TargetChild"]): string {
   const { carried, reps } = partsOf(one);
   const done = reps.map((levels, at) => `${levelsTyped(levels)} ${names.value[at] ?? ""}`);
-  return [...(carried ? [`${carried} carried in`] : []), ...done].join(", ");
+  return [...(carried ? [t("nCarriedIn", { n: carried })] : []), ...done].join(", ");
 }
 const isHere = (index: number) => !cursor.rested.value && index === cursor.row.value;
 /** One less, and what is carried in. */
@@ -45,11 +46,11 @@ const KEYS = ["-", "c"];
     </InZone>
     <InZone v-if="page && idle" name="main">
       <v-btn color="primary" size="x-large" @click="(target.own.start(), focus())">
-        Start the clock
+        {{ t("startTheClock") }}
       </v-btn>
     </InZone>
     <InZone v-if="page" name="tools">
-      <span class="tools" role="group" aria-label="Movement">
+      <span class="tools" role="group" :aria-label="t('movement')">
         <button
           v-for="(name, place) in names"
           :key="name"
@@ -69,7 +70,7 @@ const KEYS = ["-", "c"];
         @pointerdown.prevent
         @click="carryIn"
       >
-        Carry in what was counted ({{ toCarry.length }})
+        {{ t("carryInTheCountsN", { n: toCarry.length }) }}
       </button>
       <span v-if="clock" class="figure count" data-testid="left">{{ clockShown(left) }}</span>
       <FormsLine :test="test" />
@@ -80,18 +81,20 @@ const KEYS = ["-", "c"];
         @pointerdown.prevent
         @click="turnPad()"
       >
-        Pad
+        {{ t("pad") }}
       </button>
       <span v-if="carries" class="quiet one">
-        <kbd>c40</kbd> carries 40 {{ carries }} in from the warm-up, once<template
-          v-if="called !== null"
-          >; {{ called }} were called</template
-        >
+        <i18n-t keypath="sheet.keyCarries40MovementInFrom" scope="global"
+          ><template #movement>{{ carries }}</template
+          ><template #key><kbd>c40</kbd></template></i18n-t
+        ><template v-if="called !== null">{{ t("nWereCalled", { n: called }) }}</template>
       </span>
       <span v-if="apart" class="quiet one" data-testid="levels">
-        <kbd>20e/10/5h</kbd> easier, usual, harder<template v-if="page.weights !== '1/1/1'"
-          >: one counts {{ page.weights }}</template
-        >
+        <i18n-t keypath="sheet.keyEasierUsualAndHarderOnes" scope="global"
+          ><template #key><kbd>20e/10/5h</kbd></template></i18n-t
+        ><template v-if="page.weights !== '1/1/1'">{{
+          t("eachCountsWeights", { weights: page.weights })
+        }}</template>
       </span>
     </InZone>
     <TypedLine :sheet="test.sheet" :typing="target" :where="child?.name ?? ''" />
@@ -100,12 +103,12 @@ const KEYS = ["-", "c"];
         <table class="plain middle">
           <thead>
             <tr>
-              <th scope="col">Child</th>
-              <th scope="col">{{ names[movement] }} since last time</th>
-              <th scope="col">Total</th>
-              <th scope="col">Rung</th>
-              <th scope="col">Still needed</th>
-              <th scope="col">At this pace</th>
+              <th scope="col">{{ t("child") }}</th>
+              <th scope="col">{{ t("movementSinceLastTime", { movement: names[movement] }) }}</th>
+              <th scope="col">{{ t("total") }}</th>
+              <th scope="col">{{ t("rung") }}</th>
+              <th scope="col">{{ t("stillNeeded") }}</th>
+              <th scope="col">{{ t("atThisPace") }}</th>
             </tr>
           </thead>
           <tbody>
@@ -127,7 +130,7 @@ const KEYS = ["-", "c"];
                   :inputmode="pad ? 'none' : 'text'"
                   v-bind="LITERAL"
                   aria-describedby="kept"
-                  :aria-label="`Reps of ${one.name}`"
+                  :aria-label="t('repsOfMovement', { movement: one.name })"
                   :aria-invalid="entry.problem.value !== null"
                   @keydown="target.onKey"
                 />
@@ -143,10 +146,12 @@ const KEYS = ["-", "c"];
               </td>
               <td>
                 <template v-if="one.needed">
-                  {{ one.needed }} to {{ one.next_rung
-                  }}<template v-if="one.a_minute">, {{ one.a_minute }} a minute</template>
+                  {{ t("neededToNextrung", { needed: one.needed, nextRung: one.next_rung })
+                  }}<template v-if="one.a_minute">{{
+                    t("nPerMinute", { n: one.a_minute })
+                  }}</template>
                 </template>
-                <template v-else-if="one.rung">at the top</template>
+                <template v-else-if="one.rung">{{ t("atTheTop") }}</template>
               </td>
               <td class="figure">{{ one.projected ?? "" }}</td>
             </tr>
@@ -160,7 +165,9 @@ const KEYS = ["-", "c"];
           class="mt-2"
           @keydown="target.onKey"
         >
-          The end of the class. <kbd>↑</kbd> goes back, a tap on a name to anybody.
+          <i18n-t keypath="sheet.endOfTheClassKeyGoes" scope="global"
+            ><template #key><kbd>↑</kbd></template></i18n-t
+          >
         </p>
       </div>
     </section>

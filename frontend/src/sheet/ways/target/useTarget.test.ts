@@ -1,4 +1,5 @@
 /** A rep target: what is typed adds up, by movement; what cannot be is asked about. */
+import { t } from "../../../messages/sheet";
 import { beforeEach, expect, it } from "vitest";
 import type { Schemas } from "../../../api/client";
 import { activity, board, ClassServer, NAMES } from "../../../testing/hall";
@@ -68,14 +69,14 @@ it("adds up what a child has done of each movement since the last time", async (
 it("says what it will come to before it is kept, and never goes below nothing", async () => {
   const { target, shown } = await begin();
   type(target, "20");
-  expect(target.entry.kept.value).toBe("20 in all");
+  expect(target.entry.kept.value).toBe(t("nInTotal", { n: 20 }));
   type(target, "⏎");
   await sent();
   target.press(0, 0, new Event("click"));
   type(target, "-30⏎");
   expect(target.hold.matter.value).toMatchObject({
     kind: "local",
-    local: { message: "That would be less than none of this movement.", sure: false },
+    local: { message: t("thatWouldBeLessThanZero"), sure: false },
   });
   expect(shown()[0]).toBe("20");
 });
@@ -84,7 +85,7 @@ it("asks about more than the clock explains, and keeps it where the teacher is s
   const { target, shown } = await begin({}, 10);
   type(target, "200⏎");
   expect(target.hold.matter.value).toMatchObject({
-    local: { message: "200 since the last time is more than the clock explains.", sure: true },
+    local: { message: t("movementSinceLastTimeIsMore", { movement: 200 }), sure: true },
   });
   target.right();
   await sent();
@@ -102,14 +103,17 @@ it("carries in what was called once, for everybody it is still to be carried in 
   target.press(1, 0, new Event("click"));
   type(target, "c41⏎");
   expect(target.hold.matter.value).toMatchObject({
-    local: { message: "40 star jumps were called: 41 is more.", sure: true },
+    local: {
+      message: t("calledMovementWereCalledNIs", { called: 40, movement: "star jumps", n: 41 }),
+      sure: true,
+    },
   });
   expect(server.counts()).toHaveLength(4);
 });
 
 it.each([
-  ["x1", "Type reps to add or −5 to take five away."],
-  ["c9", "Nothing is carried in: the plan names no movement for it."],
+  ["x1", t("typeFormsOrLast", { forms: t("repsToAdd"), last: t("n5ToRemoveFive") })],
+  ["c9", t("nothingCanBeCarriedInThe")],
 ])("says of %s what is taken", async (typed, message) => {
   const { target } = await begin();
   type(target, `${typed}⏎`);
@@ -124,6 +128,6 @@ it("keeps a reason only where no reps are", async () => {
   target.press(0, 0, new Event("click"));
   type(target, "a⏎");
   expect(target.hold.matter.value).toMatchObject({
-    local: { message: "Ada has reps already: take them back first." },
+    local: { message: t("childHasRepsAlreadyUndoThem", { child: "Ada" }) },
   });
 });

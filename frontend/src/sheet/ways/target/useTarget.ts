@@ -2,6 +2,7 @@
  * A rep target while it is on: what a child has done of a movement since the last time adds up; the
  * warm-up's reps are carried in once.
  */
+import { t } from "../../../messages/sheet";
 import { useQuery } from "@tanstack/vue-query";
 import { useDebounceFn, useIntervalFn } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
@@ -118,7 +119,7 @@ export function useTarget(
       if (!one) return null;
       const why = reasonOf(text);
       if (why) {
-        const message = `${one.name} has reps already: take them back first.`;
+        const message = t("childHasRepsAlreadyUndoThem", { child: one.name });
         return total(one) ? { message, accepted: "", sure: false } : null;
       }
       const after = read(text, partsOf(one));
@@ -166,38 +167,40 @@ export function useTarget(
     const why = reasonOf(text);
     if (why) return why.words;
     const after = child.value ? read(text, partsOf(child.value)) : "";
-    return typeof after === "string" ? "" : `${totalOf(after)} in all`;
+    return typeof after === "string" ? "" : t("nInTotal", { n: totalOf(after) });
   }
   /** What speaks against an entry that can be read; nothing where it is believable. */
   function doubtOf(one: Child, after: Parts, text: string): string {
     if (called.value !== null && after.carried > called.value && isCarried(text)) {
-      return `${called.value} ${carries.value} were called: ${after.carried} is more.`;
+      return t("calledMovementWereCalledNIs", {
+        called: called.value,
+        movement: carries.value,
+        n: after.carried,
+      });
     }
     const more = plainly(added(text, apart.value) ?? NONE);
     return more > 0 && isTooMany(one, more)
-      ? `${more} since the last time is more than the clock explains.`
+      ? t("movementSinceLastTimeIsMore", { movement: more })
       : "";
   }
   /** What an entry makes of a child's parts, or what is wrong with it. */
   function read(text: string, before: Parts): Parts | string {
     const carried = isCarried(text);
     if (carried && !carries.value) {
-      return "Nothing is carried in: the plan names no movement for it.";
+      return t("nothingCanBeCarriedInThe");
     }
     if (carried) return { ...before, carried: Number(carried) };
     const more = added(text, apart.value);
     if (!more) {
       const forms = [
-        "reps to add",
-        "−5 to take five away",
-        ...(apart.value ? ["20e/10/5h for easier, usual and harder ones"] : []),
-        ...(carries.value ? ["c40 for 40 carried in"] : []),
+        t("repsToAdd"),
+        t("n5ToRemoveFive"),
+        ...(apart.value ? [t("n20e105hForEasierUsual")] : []),
+        ...(carries.value ? [t("c40For40CarriedIn")] : []),
       ];
-      return `Type ${forms.slice(0, -1).join(", ")} or ${forms.at(-1)}.`;
+      return t("typeFormsOrLast", { forms: forms.slice(0, -1).join(", "), last: forms.at(-1) });
     }
-    return (
-      withReps(before, movement.value, more) ?? "That would be less than none of this movement."
-    );
+    return withReps(before, movement.value, more) ?? t("thatWouldBeLessThanZero");
   }
   /** Those whose count of what was called is not carried in yet. */
   const toCarry = computed(() =>
