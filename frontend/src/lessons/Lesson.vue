@@ -29,7 +29,7 @@ const TABS = [
           <h1>{{ lesson.class_name }}</h1>
           <div v-if="framed" :ref="(found) => (line = found as HTMLElement | null)" class="line" />
           <p v-else class="facts">
-            {{ lesson.battery ? t("batteryOfNTest", lesson.activities.length) : "" }}
+            {{ lesson.battery ? `${t("batteryOfNTest", lesson.activities.length)} ·` : "" }}
             {{ lesson.activities.length === 1 ? `${lesson.activities[0]?.test} ·` : "" }}
             {{ lesson.place }} · {{ dayWords(lesson.starts_at) }},
             {{ clockTime(lesson.starts_at) }} · {{ t("nChild", lesson.children) }}

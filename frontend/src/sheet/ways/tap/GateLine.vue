@@ -35,7 +35,7 @@ const gate = useGate(
     <span v-if="gate.passages.value" role="status">
       {{ t("nPassage", gate.passages.value) }}
       <template v-if="gate.leftOut.value.length">
-        {{ t("leftOutWhat", { what: gate.leftOut.value.join("; ") }) }}
+        {{ t("leftOutWhat", { what: gate.leftOut.value.join(", ") }) }}
       </template>
     </span>
     <span v-if="gate.problem.value" role="alert" class="problem">{{ gate.problem.value }}</span>
