@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
+from lauf.messages import say
+
 
 class NotFound(Exception):
     """There is no such thing within the asker's scope."""
 
     def __init__(self, what: str) -> None:
-        super().__init__(f"There is no such {what}, or it is not one of yours.")
+        super().__init__(say("This {what} does not exist, or you may not see it.", what=what))
 
 
 class Denied(Exception):
@@ -25,8 +27,10 @@ class IdTaken(Exception):
 
     def __init__(self) -> None:
         super().__init__(
-            "This was sent before with other content. The first is stored and nothing was changed: "
-            "reload the page and enter it again."
+            say(
+                "This was already sent with different content. The first one is saved "
+                "and nothing was changed. Reload the page and enter it again."
+            )
         )
 
 
@@ -34,5 +38,5 @@ class Clash(Exception):
     """Another entry for the same child came in between; `current` is the one that counts now."""
 
     def __init__(self, current: Any) -> None:
-        super().__init__("Another device has entered this child meanwhile.")
+        super().__init__(say("Another device has just entered this child."))
         self.current = current

@@ -82,7 +82,7 @@ def take_all(page: Page, url: str) -> None:
     shoot(page, "pupil")
     page.locator("ul.lanes li", has_text="Standing long jump").get_by_role("button").click()
     page.locator("summary", has_text="Why?").first.click()
-    page.get_by_test_id("why").get_by_text("Next aim").wait_for()
+    page.get_by_test_id("why").get_by_text("Next target").wait_for()
     page.get_by_test_id("why").scroll_into_view_if_needed()
     shoot(page, "why")
     page.get_by_role("link", name="Classes", exact=True).click()

@@ -1,4 +1,4 @@
-"""A challenge from the week's making to the points, and one of them taken back."""
+"""A challenge from the week's making to the points, and one of them undone."""
 
 from __future__ import annotations
 
@@ -155,7 +155,7 @@ def test_a_week_of_five_takes_seven_actions_and_fridays_retry_one(visit: Any, la
     who.write(say("challenges.rivalOptional"), "the caretaker")
     who.press("button", say("challenges.createWeek"))
     expect(page.locator("li.day")).to_have_count(5)
-    expect(page.get_by_text("still to be made")).to_have_count(5)
+    expect(page.get_by_text("not set yet")).to_have_count(5)
     who.press("button", "Rival")
     row = page.get_by_role("form", name="The rival")
     expect(row.get_by_label("High knees in 20 s")).to_be_focused()
@@ -230,8 +230,10 @@ def test_a_target_is_said_before_the_clock_and_judged_after(visit: Any, lauf: Se
     rows.nth(0).locator(".name").click()
     expect(cell(page)).to_be_focused()
     type_in(page, "23", "18", "28")
-    expect(rows.nth(0).get_by_test_id("aim")).to_contain_text("target 20: met, 3 more than said")
-    expect(rows.nth(2).get_by_test_id("aim")).to_contain_text("target 30: 2 short of what was said")
+    expect(rows.nth(0).get_by_test_id("aim")).to_contain_text(
+        "target 20: met, 3 more than the target"
+    )
+    expect(rows.nth(2).get_by_test_id("aim")).to_contain_text("target 30: 2 short of the target")
     # Robin Ashgrove's mark of the set two days ago is open to be beaten: another one is made live.
     mark = page.get_by_label("Mark of Robin Ashgrove")
     expect(mark).to_have_value("31")
@@ -246,7 +248,7 @@ def test_a_target_is_said_before_the_clock_and_judged_after(visit: Any, lauf: Se
     expect(own.get_by_role("list", name="Together")).to_contain_text(
         "69 so far, 31 to go, 26 children still to come"
     )
-    expect(own.get_by_role("status")).to_contain_text("of 3 met what they said")
+    expect(own.get_by_role("status")).to_contain_text("of 3 met their target")
     assert one.axe() == []
     said = lauf.sql("SELECT count(*) FILTER (WHERE proposed), count(*) FROM records_aim")
     assert said == [(27, 29)], "two by themselves, the rest as proposed"

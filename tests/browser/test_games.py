@@ -1,4 +1,4 @@
-"""A round of games between two schools, each on its own Lauf, with a file altered on the way."""
+"""A round of games between two schools, each on its own Lauf, with a file changed."""
 
 from __future__ import annotations
 
@@ -96,7 +96,7 @@ def test_a_round_of_games_by_file(
     altered.write_text(games.read_text().replace("Winter Games", "Winter Gamez"))
     opens = far.page.locator("input[type=file]")
     opens.set_input_files(altered)
-    expect(far.page.get_by_role("alert")).to_contain_text("altered on the way")
+    expect(far.page.get_by_role("alert")).to_contain_text("changed")
     opens.set_input_files(games)
     opened = far.page.get_by_test_id("opened")
     expect(opened).to_contain_text(TEST)
@@ -122,9 +122,9 @@ def test_a_round_of_games_by_file(
     again.write_text(json.dumps(json.loads(text)))  # another layout is the same file
     page.get_by_label(say("challenges.openResults")).set_input_files([spoiled, result, again])
     said = page.get_by_role("status").filter(has_text="spoiled.json")
-    expect(said).to_contain_text("altered on the way")
-    expect(said).to_contain_text("Result 1 of Fernside School is here.")
-    expect(said).to_contain_text("came again: it counts once")
+    expect(said).to_contain_text("changed")
+    expect(said).to_contain_text("Result 1 from Fernside School received.")
+    expect(said).to_contain_text("was opened again. It counts once")
     expect(page.get_by_text("No results count yet.")).to_be_visible()
     row = page.locator(".files li[data-state]")
     expect(row).to_have_count(1)
@@ -134,7 +134,7 @@ def test_a_round_of_games_by_file(
     expect(table.locator("tbody tr")).to_have_count(1)
     expect(table).to_contain_text("Fernside School")
     expect(table).to_contain_text("6 of 7")
-    expect(page.get_by_text("was altered on the way: not counted")).to_be_visible()
+    expect(page.get_by_text("was changed on the way and does not count")).to_be_visible()
     # The organiser's own sums need no file.
     page.get_by_role("button", name=say("challenges.sendResults")).press("Enter")
     expect(page.get_by_text(say("challenges.resultsSentTheyAreInThe"))).to_be_visible()

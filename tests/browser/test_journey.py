@@ -65,7 +65,7 @@ def test_the_whole_job_by_keyboard(visit: Any, lauf: Served, downloads: Path) ->
     expect(card).to_contain_text("28 children")
     expect(card).to_contain_text("medical notes")
     open_capture(page)
-    expect(page.get_by_text("keep inhalers at hand")).to_be_visible()
+    expect(page.get_by_text("Keep inhalers at hand")).to_be_visible()
 
     two_waves(one)
     capture(page)

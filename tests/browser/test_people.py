@@ -84,7 +84,7 @@ def test_a_spreadsheet_is_chosen_as_a_file_on_a_phone(visit: Any, lauf: Served) 
     one.be("head")
     page.goto(f"{one.url}/classes/list")
     for name, data, says in (
-        ("old.xls", b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1", "of the old kind"),
+        ("old.xls", b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1", "an old kind of spreadsheet"),
         ("empty.csv", b"\n", "The list is empty"),
     ):
         page.get_by_label("or choose a file").set_input_files(

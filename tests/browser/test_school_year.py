@@ -259,7 +259,7 @@ def test_a_second_factor_is_set_up_asked_for_and_a_paper_code_lets_in(
     secret = page.get_by_test_id("secret").inner_text()
     page.get_by_label(say("account.codeShownInTheApp")).fill("000000")
     page.keyboard.press("Enter")
-    expect(page.get_by_role("alert")).to_contain_text("That code is not right")
+    expect(page.get_by_role("alert")).to_contain_text("This code is wrong")
     page.get_by_label(say("account.codeShownInTheApp")).fill(pyotp.TOTP(secret).now())
     page.keyboard.press("Enter")
     expect(page.get_by_text(say("account.twoStepSignInIsOn"))).to_be_visible()

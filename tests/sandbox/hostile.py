@@ -156,7 +156,7 @@ LISTS: Final[tuple[tuple[str, Callable[[], bytes], str], ...]] = (
     ("a bomb of ten members", lambda: zipped(
         {f"{n}.csv": b"a,b\n" * 1_000_000 for n in range(10)}), "more than 20 MB"),
     ("zips in zips", lambda: nested(3), "empty"),
-    ("a size that lies, small", lambda: lying(100), "broken"),
+    ("a size that lies, small", lambda: lying(100), "damaged"),
     ("a size that lies, large", lambda: lying(2**31), "more than 20 MB"),
     ("members that overlap", overlapping, "more than 20 MB"),
     ("entities that multiply", lambda: entities("laughs"), "cannot be opened"),
@@ -166,10 +166,10 @@ LISTS: Final[tuple[tuple[str, Callable[[], bytes], str], ...]] = (
     ("10^6 rows of CSV", lambda: rows(1_000_000), "5000 rows"),
     ("10^5 rows of XLSX", lambda: sheet_rows(100_000), "5000 rows"),
     ("10^6 columns", lambda: b"a," * 1_000_000, ""),
-    ("one cell of 3 MB", lambda: b"Name\n" + b"x" * 3_000_000, "no table of cells"),
-    ("a quote that never ends", lambda: b'Name\n"' + b"Ada\n" * 700_000, "no table of cells"),
-    ("NUL bytes", lambda: b"Name\n\0\0\0Ada", "cut off|no list"),
-    ("half a zip", lambda: workbook()[:900], "broken"),
+    ("one cell of 3 MB", lambda: b"Name\n" + b"x" * 3_000_000, "not a table of cells"),
+    ("a quote that never ends", lambda: b'Name\n"' + b"Ada\n" * 700_000, "not a table of cells"),
+    ("NUL bytes", lambda: b"Name\n\0\0\0Ada", "cut off|not a list"),
+    ("half a zip", lambda: workbook()[:900], "damaged"),
     ("a zip that asks for a password", lambda: zipped({"a.csv": b"Name\n"}).replace(
         b"PK\x01\x02\x14\x03\x14\x00\x00\x00", b"PK\x01\x02\x14\x03\x14\x00\x01\x00", 1
      ).replace(b"PK\x03\x04\x14\x00\x00\x00", b"PK\x03\x04\x14\x00\x01\x00", 1),
@@ -180,10 +180,10 @@ LISTS: Final[tuple[tuple[str, Callable[[], bytes], str], ...]] = (
      # Whichever of the two it comes to first on this machine.
      "512 MB of memory|more than 10 seconds"),
     ("a path out of the zip", lambda: zipped({"../../etc/x.csv": b"Name\nAda\n"}), ""),
-    ("a spreadsheet of the old kind", lambda: b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + bytes(900),
+    ("an old kind of spreadsheet", lambda: b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + bytes(900),
      "old kind"),
     ("a picture", lambda: b"\x89PNG\r\n\x1a\n" + bytes(range(256)) * 50,
-     "no list|no table|cut off"),
+     "not a list|not a table|cut off"),
 )  # fmt: skip
 
 
@@ -200,9 +200,10 @@ PACKAGES: Final[tuple[tuple[str, Callable[[], bytes], str], ...]] = (
      "at most 400 MB"),
     ("300 members", lambda: package(**{f"{n}.csv": b"" for n in range(300)}), "at most 200 files"),
     ("a description of 10 MB", lambda: zipped({"datapackage.json": b" " * 10_000_000}),
-     "no school"),
+     "not a school"),
     ("a description without an end", lambda: zipped({"datapackage.json": b"[" * 100_000}),
-     "no school|cannot be read|memory"),
+     "not a school|cannot be read|memory"),
     ("a path that is not there", lambda: zipped({"datapackage.json": json.dumps(
-        {"lauf_format": 1, "resources": [{"path": "../x", "hash": ""}]}).encode()}), "no school"),
+        {"lauf_format": 1, "resources": [{"path": "../x", "hash": ""}]}).encode()}),
+     "not a school"),
 )  # fmt: skip

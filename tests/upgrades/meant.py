@@ -27,6 +27,33 @@ def _pattern(words: str) -> str:
 
 
 MEANT: Final = (
+    Meant(
+        9,
+        "every text is worded anew, its numbers as they were",
+        (
+            "….words",
+            "….words[]",
+            "….caution",
+            "….ladder_source",
+            "….sure",
+            "….band_words",
+            "….change",
+            "….misfit",
+            "….why",
+            "….why_not",
+            "….next_step",
+            "….moved",
+            "….gain",
+            "….story",
+            "….accepted",
+            "….saves",
+            "….chance",
+            "….teacher",
+            "….missing",
+            "/api/lessons/*/found.pulses[]",
+            "/api/lessons/*/pulse.most",
+        ),
+    ),
     Meant(9, "handing in alone says whether it was delivered", ("/api/games/*/file.delivered",)),
     Meant(
         8,

@@ -10,15 +10,16 @@ from django.utils import timezone
 from ninja import Field
 
 from lauf.api.shape import Schema
+from lauf.messages import say
 from lauf.people.models import Pupil
 from lauf.rules.reading.clocks import device_moment
 
 Sex = Pupil.Sex
 
 
-CLOCK_WRONG: Final = (
-    "This device's clock is wrong: the score has been saved with the server's time. Set the date "
-    "and time of this device."
+CLOCK_WRONG: Final = say(
+    "This device's clock is wrong, so the score was saved with the server's time. "
+    "Set the date and time of this device."
 )
 
 

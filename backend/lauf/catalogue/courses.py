@@ -8,6 +8,7 @@ from fractions import Fraction
 from typing import Final
 
 from lauf.errors import Refused
+from lauf.messages import say
 from lauf.rules.reading import laps as rules
 from lauf.rules.reading.kinds import format_value
 from lauf.rules.reading.quantities import Kind, Measure, decimal
@@ -52,12 +53,17 @@ def _exact(text: str, what: str) -> Fraction:
     try:
         exact = read_length(plain, "m")
     except Unreadable as problem:
-        said = f"“{text.strip()}” {problem}" if plain else f"The {what} is empty."
+        said = problem.words(text.strip()) if plain else say("The {what} is empty.", what=what)
         raise Refused(
-            f"{said} Type the {what} such as 42m, 46yd, 1 mile or 1.5km (metres when no unit is)."
+            say(
+                "{said} Type the {what} such as 42m, 46yd, 1 mile or 1.5km. Without a "
+                "unit it is metres.",
+                said=said,
+                what=what,
+            )
         ) from problem
     if not 0 < exact <= 100_000_000:
-        raise Refused(f"The {what} is more than nothing and at most 100 km.")
+        raise Refused(say("The {what} must be above zero and at most 100 km.", what=what))
     return exact
 
 
@@ -65,7 +71,12 @@ def step_from(known: str, steps: float) -> Fraction:
     """Length of a step in millimetres. Raises Refused, or ValueError for one nobody can take."""
     step = rules.step_length(read_metres(known, "distance"), Fraction(steps))
     if not 100 <= step <= 2500:
-        raise ValueError("That makes a step under 10 cm or over 2.5 m: count and measure again.")
+        raise ValueError(
+            say(
+                "That makes a step shorter than 10 cm or longer than 2.5 m. Count and "
+                "measure again."
+            )
+        )
     return step
 
 
@@ -79,10 +90,10 @@ def lap_sum(*, distance: str, lap: str, steps: float | None, step_mm: int | None
     else:
         lap_mm = _exact(lap, "lap")
     if not 1000 <= lap_mm <= 5_000_000:
-        raise Refused("A lap is 1 m to 5 km long.")
+        raise Refused(say("A lap must be 1 m to 5 km long."))
     plan = rules.plan_laps(whole_mm, lap_mm)
     ends = _times(time)
-    finish = _metres(plan.finish_mm) if plan.finish_mm else "the start line"
+    finish = _metres(plan.finish_mm) if plan.finish_mm else say("the start line")
     splits, halves, projected = _said_of(ends, lap_mm, whole_mm)
     # One time is the finish of the whole distance; several are the ends of laps.
     run_mm = whole_mm if len(ends) == 1 else min(whole_mm, len(ends) * lap_mm)
@@ -95,9 +106,13 @@ def lap_sum(*, distance: str, lap: str, steps: float | None, step_mm: int | None
         beyond=_metres(plan.beyond_mm),
         finish_mm=whole(plan.finish_mm),
         finish=finish,
-        lap_words=f"{plan.whole} whole laps go {_metres(plan.beyond_mm)} further"
+        lap_words=say(
+            "{whole} whole laps go {metres} further",
+            whole=plan.whole,
+            metres=_metres(plan.beyond_mm),
+        )
         if plan.beyond_mm
-        else f"{plan.whole} whole laps are the distance exactly",
+        else say("{whole} whole laps are the distance exactly", whole=plan.whole),
         pace_km=_time(rules.pace(ends[-1], run_mm, rules.KM_MM)) if ends else None,
         pace_mile=_time(rules.pace(ends[-1], run_mm, rules.MILE_MM)) if ends else None,
         halves=halves,
@@ -114,8 +129,11 @@ def _times(text: str) -> list[int]:
             found.append(whole(read_time(word.lower(), _RUN)))
         except Unreadable as problem:
             raise Refused(
-                f"“{word}” {problem} Type the finish such as 12:40, or the clock at the end of "
-                "each lap with a space between."
+                say(
+                    "{problem} Type the finish such as 12:40, or the clock at each lap with "
+                    "spaces between.",
+                    problem=problem.words(word),
+                )
             ) from problem
     return found
 
@@ -128,7 +146,9 @@ def _said_of(
     try:
         read = rules.read_splits(ends, lap_mm, distance_mm)
     except ValueError as problem:
-        raise Refused(f"Lap times do not fit: {problem}.") from problem
+        raise Refused(
+            say("These lap times are not possible. {problem}", problem=problem)
+        ) from problem
     first, second = (_time(half) for half in read.halves)
     projected = None if read.projected is None else _time(read.projected)
     return (
@@ -142,12 +162,16 @@ def _part_run(done: str, lap_mm: Fraction, whole_mm: Fraction) -> str:
     """Metres run in so many laps and part laps ("7", "7.5", "7+12m")."""
     found = _LAPS_RUN.fullmatch(done.strip().lower().replace(",", "."))
     if found is None:
-        raise Refused("Type the laps run such as 7, 7.5 or 7+12m.")
-    beyond = _exact(found["more"], "part lap") if found["more"] else Fraction(0)
+        raise Refused(say("Type the laps run such as 7, 7.5 or 7+12m."))
+    beyond = _exact(found["more"], say("part lap")) if found["more"] else Fraction(0)
     run = rules.distance(Fraction(found["laps"]), lap_mm) + beyond
     left = whole_mm - run
-    words = f"{_metres(run)} run"
-    return f"{words}, {_metres(left)} to go" if left > 0 else f"{words}: the whole distance"
+    words = say("{metres} run", metres=_metres(run))
+    return (
+        say("{words}, {metres} to go", words=words, metres=_metres(left))
+        if left > 0
+        else say("{words}, the whole distance", words=words)
+    )
 
 
 def _metres(millimetres: Fraction | int) -> str:

@@ -7,6 +7,7 @@ from typing import ClassVar, Final
 
 from django.db import models
 
+from lauf.messages import say
 from lauf.people.models import Pupil, School, Staff, YearGroup
 from lauf.rules.judging.comparability import CALLS, FreeConditions, course_mm
 from lauf.rules.judging.tries import Merge
@@ -14,17 +15,17 @@ from lauf.rules.reading.quantities import Better, Kind, Measure, in_imperial
 
 #: Families a test is found by.
 FAMILIES: Final = [
-    ("timed_reps", "Reps against the clock"),
-    ("unbroken", "Reps in a row"),
-    ("hold", "Held as long as possible"),
-    ("work", "Work done, time taken"),
-    ("laps", "Laps and shuttles in a time"),
-    ("distance", "Distance"),
-    ("reach", "Reach and flexibility"),
-    ("aim", "Hits out of N"),
-    ("total", "Total over movements"),
-    ("stages", "Stages"),
-    ("growth", "Growth"),
+    ("timed_reps", say("Reps against the clock")),
+    ("unbroken", say("Reps in a row")),
+    ("hold", say("Held as long as possible")),
+    ("work", say("Work done, time taken")),
+    ("laps", say("Laps and shuttles in a time")),
+    ("distance", say("Distance")),
+    ("reach", say("Reach and flexibility")),
+    ("aim", say("Hits out of N")),
+    ("total", say("Total over movements")),
+    ("stages", say("Stages")),
+    ("growth", say("Growth")),
 ]
 
 

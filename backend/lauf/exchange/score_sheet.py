@@ -9,6 +9,7 @@ from uuid import UUID
 from lauf.judgement.rows import scores
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import activity_of, day_of
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.records.queries import counting, reason_words, rows
 from lauf.rules.judging.comparability import conditions_words
@@ -60,13 +61,13 @@ def score_sheet(staff: Staff, activity_id: UUID) -> tuple[Activity, list[ScoreLi
     for number, pupil in enumerate(pupils, 1):
         attempt = found.get(pupil.id)
         if attempt is None:
-            status = "not recorded"
+            status = say("not recorded")
         elif attempt.is_open:
             status = "open"
         elif attempt.value is None:
-            status = reason_words(attempt.reason) or "not comparable"
+            status = reason_words(attempt.reason) or say("not comparable")
         else:
-            status = "estimate" if attempt.estimate else "measured"
+            status = say("estimate") if attempt.estimate else say("measured")
         sheet.append(
             {
                 "date": (attempt.on if attempt else day).isoformat(),
@@ -85,7 +86,7 @@ def score_sheet(staff: Staff, activity_id: UUID) -> tuple[Activity, list[ScoreLi
                 else everyday(attempt.kept, measure.unit),
                 "unit": measure.unit,
                 "status": status,
-                "corrected": "yes" if attempt and attempt.succeeds_id else "no",
+                "corrected": say("yes") if attempt and attempt.succeeds_id else "no",
             }
         )
     return activity, sheet

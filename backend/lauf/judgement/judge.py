@@ -14,6 +14,7 @@ import numpy as np
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import Norm, key_conditions
 from lauf.judgement.subject import UNKNOWN, Subject
+from lauf.messages import say
 from lauf.records.queries import Row
 from lauf.rules.judging.change import (
     Change,
@@ -131,13 +132,13 @@ class Judge:
     def rung(self, row: Row, who: Subject) -> Judgement:
         """The rung of a measured score, or why it cannot be judged."""
         if row.value is None:
-            why = "no hand or step measured yet" if row.informal else "no score"
+            why = say("no hand or step measured yet") if row.informal else say("no score")
             if row.is_open:
-                why = "something is asked about it"
+                why = say("waiting for an answer")
             return Judgement(why_not=why)
         ladder = self.ladder(row.variant, who, row.on)
         if ladder is None:
-            return Judgement(why_not="no ladder for this year group and variant")
+            return Judgement(why_not=say("no ladder for this year group and form"))
         return judge(row.value, to_ladder(self.key(row)), ladder, self.measure)
 
     def placed(self, row: Row, who: Subject) -> list[Placed]:
@@ -150,10 +151,10 @@ class Judge:
             if variant == "bmi":
                 continue
             if seconds is not None and seconds != row.seconds:
-                why = f"the norm is for {seconds} s"
+                why = say("the norm is for {seconds} s", seconds=seconds)
                 found.append(Placed(norm, Standing(why_not=why)))
             elif meaning != row.meaning or (variant and variant != row.variant):
-                why = "the norm is for another form of this test"
+                why = say("the norm is for another form of this test")
                 found.append(Placed(norm, Standing(why_not=why)))
             else:
                 standing = norm.of(row.value, who.decimal_age(row.on), who.sex)
@@ -189,7 +190,7 @@ class Judge:
 
     def ladder_source(self, variant: str, who: Subject, on: date) -> str:
         ladder = self.ladder(variant, who, on)
-        return ladder.source if ladder else "no ladder for this year group and variant"
+        return ladder.source if ladder else say("no ladder for this year group and form")
 
     def target(self, row: Row, earlier: Sequence[Row], who: Subject) -> int | None:
         """The child's next target after this score, None at the top or without one."""

@@ -8,6 +8,7 @@ from typing import Final
 
 from lauf.judgement.judge import Judge
 from lauf.judgement.subject import UNKNOWN, Subject
+from lauf.messages import say
 from lauf.records.queries import Row, reason_words
 from lauf.rules.judging.change import Change, Verdict, probability_better, verdict_words
 from lauf.rules.judging.comparability import (
@@ -23,21 +24,24 @@ from lauf.rules.reading.quantities import Better, Kind, decimal, to_step
 from lauf.rules.reading.rounding import fixed, whole
 
 #: Of a score with an open question.
-OPEN_WORDS: Final = "open: it counts once somebody has looked at it"
+OPEN_WORDS: Final = say("open, and counts once someone has checked it")
 
 
 def rung_words(judge: Judge, found: Judgement, ladder: Benchmark | None) -> list[str]:
     """ "Centre line", "3 more to Far line"; or why there is no rung."""
     if found.why_not or ladder is None:
-        return [f"not judged: {found.why_not}"]
+        return [say("not judged: {why_not}", why_not=found.why_not)]
     rungs = ladder.rungs
     words = [] if found.reached is None else [rungs[found.reached].name]
     if found.to_next is None:
-        return [*words, "top rung"]
+        return [*words, say("top rung")]
     amount = format_difference(found.to_next, judge.measure)
-    more = "more" if judge.measure.better is Better.UP else "less"
+    more = say("more") if judge.measure.better is Better.UP else say("less")
     following = rungs[0 if found.reached is None else found.reached + 1].name
-    return [*words, f"{amount} {more} to {following}"]
+    return [
+        *words,
+        say("{amount} {more} to {following}", amount=amount, more=more, following=following),
+    ]
 
 
 def score_words(
@@ -46,14 +50,17 @@ def score_words(
     """Everything said of one score."""
     if row.reason:
         distance = row.parts.get("distance_mm")
-        run = f", {decimal(Fraction(distance, 1000), 0)} m run" if distance else ""
-        return [f"{reason_words(row.reason)}{run}"]
+        reason = reason_words(row.reason)
+        if not distance:
+            return [reason]
+        metres = decimal(Fraction(distance, 1000), 0)
+        return [say("{reason}, {metres} m run", reason=reason, metres=metres)]
     if row.is_open:
-        return [OPEN_WORDS, *(["estimate: wins no best"] if row.estimate else [])]
+        return [OPEN_WORDS, *([say("an estimate, so not a best")] if row.estimate else [])]
     if row.value is None:
-        return ["kept as typed: measure the child's hand or step to compare it"]
+        return [say("saved as typed. Measure the child's hand or step to compare it")]
     if judge.measures_only:
-        return ["kept as a measurement", *(["an estimate"] if row.estimate else [])]
+        return [say("saved as a measurement"), *([say("an estimate")] if row.estimate else [])]
     words = []
     if judge.ladders:
         ladder = judge.ladder(row.variant, who, row.on)
@@ -61,11 +68,11 @@ def score_words(
     change = judge.change(row, earlier, who)
     words.append(change_words(judge, row, earlier, change))
     if _practice_counts(judge, row, earlier, change):
-        words.append("second time: practice counts too")
+        words.append(say("second time, so practice counts too"))
     if row.estimate:
-        words.append("estimate: wins no best")
+        words.append(say("an estimate, so not a best"))
     if judge.is_new_best(row, earlier):
-        words.append("new best")
+        words.append(say("new best"))
     words += _run_words(judge, row, who)
     words += [f"{p.standing.words} ({p.norm.name})" for p in judge.placed(row, who)
               if p.standing.words]  # fmt: skip
@@ -91,25 +98,36 @@ def _run_words(judge: Judge, row: Row, who: Subject) -> list[str]:
     if not target:
         return []
     per_km = to_step(laps.pace(row.value, target, laps.KM_MM), 1000)
-    words = [f"{format_value(per_km, judge.measure)} a km"]
+    words = [say("{per_km} a km", per_km=format_value(per_km, judge.measure))]
     if splits := row.parts.get("splits"):
         lap = course_mm(row.conditions)
         read = laps.read_splits(splits, lap, target) if lap else laps.read_splits(splits)
-        words.append(f"halves: {read.words}")
+        words.append(say("halves: {words}", words=read.words))
     return words
 
 
 def _stage_words(shuttles: int, schedule: str, age: int | None) -> list[str]:
-    words = [f"{shuttles} shuttles, {shuttles * shuttle.SHUTTLE_MM // 1000} m"]
+    words = [
+        say(
+            "{shuttles} shuttles, {shuttles2} m",
+            shuttles=shuttles,
+            shuttles2=shuttles * shuttle.SHUTTLE_MM // 1000,
+        )
+    ]
     if shuttles == 1:
-        words = ["1 shuttle, 20 m"]
+        words = [say("1 shuttle, 20 m")]
     speed = shuttle.last_speed(shuttles, schedule)
     if speed is None:
         return words
-    words.append(f"last full stage at {speed:g} km/h")
+    words.append(say("last full stage at {speed} km/h", speed=f"{speed:g}"))
     if age is not None and shuttle.ESTIMATE_AGES[0] <= age <= shuttle.ESTIMATE_AGES[1]:
         estimate = shuttle.estimated_vo2max(speed, age)
-        words.append(f"VO₂max about {fixed(estimate, 1)} ml/kg/min, an estimate (Léger 1988)")
+        words.append(
+            say(
+                "VO₂max about {estimate} ml/kg/min, an estimate (Léger 1988)",
+                estimate=fixed(estimate, 1),
+            )
+        )
     return words
 
 
@@ -130,21 +148,32 @@ def sure_words(judge: Judge, row: Row, earlier: Sequence[Row], who: Subject) -> 
         return None
     error = judge.error(judge.key(row), who.age(row.on)).at((row.value or 0) - change.gain)
     sure = probability_better(change.gain, error)
-    return f"{min(99, max(1, whole(sure * 100)))} chances in 100 that it is really better"
+    return say(
+        "{value} in 100 chance that it is really better", value=min(99, max(1, whole(sure * 100)))
+    )
 
 
 def _not_compared(judge: Judge, row: Row, earlier: Sequence[Row]) -> str:
     measured = [old for old in earlier if old.value is not None and not old.estimate]
     if not measured:
-        return "not compared: nothing to compare with"
+        return say("nothing to compare with")
     same_form = [old for old in measured if old.variant == row.variant]
     if not same_form:
         before = judge.variants.get(measured[-1].variant)
-        return f"not compared: last time {before.name if before else 'another variant'}"
+        return say(
+            "not compared: last time {name}", name=before.name if before else say("another form")
+        )
     last = same_form[-1]
     if last.seconds != row.seconds:
-        return f"not compared: the clock ran {row.seconds} s, last time {last.seconds} s"
-    return f"not compared: {why_not_comparable(judge.key(row), judge.key(last), 'last time')}"
+        return say(
+            "not compared: the clock ran {seconds} s, last time {seconds2} s",
+            seconds=row.seconds,
+            seconds2=last.seconds,
+        )
+    return say(
+        "not compared: {why_not_comparable}",
+        why_not_comparable=why_not_comparable(judge.key(row), judge.key(last), say("last time")),
+    )
 
 
 def _in_metres(judge: Judge, row: Row, earlier: Sequence[Row]) -> str | None:
@@ -155,5 +184,9 @@ def _in_metres(judge: Judge, row: Row, earlier: Sequence[Row]) -> str | None:
             continue
         now, then = metres_run(row.value or 0, key), metres_run(old.value, judge.key(old))
         shown, before = (decimal(Fraction(mm, 1000), 1) for mm in (now, then))
-        return f"as metres, on another course: {shown} m, last time {before} m"
+        return say(
+            "as metres, on another course: {shown} m, last time {before} m",
+            shown=shown,
+            before=before,
+        )
     return None

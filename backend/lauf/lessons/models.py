@@ -8,6 +8,7 @@ from typing import Any, ClassVar
 from django.db import models
 
 from lauf.catalogue.models import Battery, ProtocolVersion
+from lauf.messages import say
 from lauf.people.models import Pupil, School, SchoolClass, Staff, YearGroup
 from lauf.rules.planning.blocks import BlockKind
 from lauf.rules.planning.care import Care
@@ -257,9 +258,9 @@ class Run(models.Model):
     """
 
     class Ended(models.TextChoices):
-        COMPLETE = "complete", "ran to its end"
-        EARLY = "early", "stopped early"
-        RESTARTED = "restarted", "started again"
+        COMPLETE = "complete", say("ran to its end")
+        EARLY = "early", say("stopped early")
+        RESTARTED = "restarted", say("started again")
 
     id = models.UUIDField(primary_key=True, editable=False)
     activity = models.ForeignKey(Activity, on_delete=models.PROTECT, related_name="runs")

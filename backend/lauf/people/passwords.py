@@ -7,6 +7,7 @@ from typing import Final
 
 from django.core.exceptions import ValidationError
 
+from lauf.messages import say
 from lauf.people.models import Staff
 
 #: Shorter parts of names stand in too many words.
@@ -24,8 +25,11 @@ class NotTheName:
         for part in re.findall(r"\w+", names):
             if len(part) >= _SHORTEST and part in plain:
                 raise ValidationError(
-                    "A password does not hold your name, your user name or the school's."
+                    say(
+                        "A password must not contain your name, your user name or the "
+                        "school's name."
+                    )
                 )
 
     def get_help_text(self) -> str:
-        return "Not your name, your user name or the school's."
+        return say("Do not use your name, your user name or the school's name.")

@@ -7,6 +7,7 @@ from typing import Final, NamedTuple
 from uuid import UUID
 
 from lauf.errors import Denied
+from lauf.messages import say
 from lauf.people.models import Staff
 
 
@@ -30,9 +31,9 @@ class Rights(NamedTuple):
 
 #: In the words of "may …".
 RIGHTS_WORDS: Final[dict[str, str]] = {
-    "may_edit_tests": "change tests and benchmarks",
-    "may_see_growth": "see height and weight",
-    "may_see_school": "see the whole school",
+    "may_edit_tests": say("change tests and benchmarks"),
+    "may_see_growth": say("see height and weight"),
+    "may_see_school": say("see the whole school"),
 }
 
 
@@ -42,11 +43,11 @@ def rights_of(staff: Staff) -> Rights:
 
 
 _WHO: Final[dict[May, str]] = {
-    May.EDIT_TESTS: "Tests and benchmarks are changed by staff with that permission.",
-    May.MANAGE_SCHOOL: "The head of PE changes the school: classes, units and who may see what.",
-    May.SEE_LOG: "The log of changes is the head of PE's.",
-    May.SEE_GROWTH: "Height and weight are for staff with the growth permission.",
-    May.SEE_SCHOOL: "The picture of the school is for the head of PE and who may see the school.",
+    May.EDIT_TESTS: say("You need permission to change tests and benchmarks. Ask your head of PE."),
+    May.MANAGE_SCHOOL: say("Only the head of PE can change the school's settings."),
+    May.SEE_LOG: say("Only the head of PE can see the log of changes."),
+    May.SEE_GROWTH: say("You need permission to see height and weight. Ask your head of PE."),
+    May.SEE_SCHOOL: say("You need permission to see the whole school. Ask your head of PE."),
 }
 
 
@@ -73,4 +74,6 @@ def owns(staff: Staff, made_by: UUID | None) -> bool:
 def demand_own(staff: Staff, made_by: UUID | None, what: str) -> None:
     """What one person made is changed by that person or the head of PE. Raises Denied."""
     if not owns(staff, made_by):
-        raise Denied(f"Only who made the {what}, or the head of PE, changes it.")
+        raise Denied(
+            say("Only the head of PE or the person who made the {what} can change it.", what=what)
+        )

@@ -9,18 +9,31 @@ from uuid import UUID
 from pydantic import AfterValidator, AwareDatetime
 from typing_extensions import TypedDict
 
+from lauf.messages import say
 from lauf.rules.reading.clocks import EARLIEST, LATEST
 
 
 def _is_of_this_age(moment: datetime) -> datetime:
     if not EARLIEST <= moment <= LATEST:
-        raise ValueError(f"a time lies between {EARLIEST:%Y} and {LATEST:%Y}")
+        raise ValueError(
+            say(
+                "A time must be between {earliest} and {latest}.",
+                earliest=f"{EARLIEST:%Y}",
+                latest=f"{LATEST:%Y}",
+            )
+        )
     return moment
 
 
 def _is_day_of_this_age(day: date) -> date:
     if not EARLIEST.date() <= day <= LATEST.date():
-        raise ValueError(f"a day lies between {EARLIEST:%Y} and {LATEST:%Y}")
+        raise ValueError(
+            say(
+                "A day must be between {earliest} and {latest}.",
+                earliest=f"{EARLIEST:%Y}",
+                latest=f"{LATEST:%Y}",
+            )
+        )
     return day
 
 

@@ -15,6 +15,7 @@ from lauf.catalogue.models import FAMILIES, ProtocolVersion
 from lauf.judgement.judge import Judge
 from lauf.judgement.statements import Statement, shown_of
 from lauf.judgement.words import OPEN_WORDS
+from lauf.messages import say
 from lauf.people.models import Pupil
 from lauf.progress.histories import Histories
 from lauf.records.queries import Row, reason_words
@@ -124,7 +125,8 @@ class Column:
         }
         return cell, Seen(
             name, said.change.verdict, said.rung, said.rungs, measured=True,
-            numbers=f"{before}, then {said.shown}" if before else said.shown,
+            numbers=say("{before}, then {shown}", before=before, shown=said.shown)
+            if before else said.shown,
             **_neighbours(said.judge, now.variant),
         )  # fmt: skip
 
@@ -185,7 +187,7 @@ class Column:
 def _why_missing(here: Sequence[Row]) -> str:
     """Why there is no score in these days."""
     if not here:
-        return "no score yet"
+        return say("no score yet")
     last = here[-1]
     if last.is_open:
         return f"{last.typed}: {OPEN_WORDS}"
@@ -212,7 +214,11 @@ def _half(low: float | None, high: float | None, n: int, measure: Measure) -> st
     """The quartiles: half of the children lie between them; "" for fewer than four."""
     if low is None or high is None or n < 4:
         return ""
-    return f"{between_words(low, measure)} to {between_words(high, measure)}"
+    return say(
+        "{between_words} to {between_words2}",
+        between_words=between_words(low, measure),
+        between_words2=between_words(high, measure),
+    )
 
 
 def _share_words(share: float | None) -> str:

@@ -11,6 +11,7 @@ from django.db import models
 
 from lauf.catalogue.models import ProtocolVersion, Test
 from lauf.lessons.models import Activity, Lesson, Run
+from lauf.messages import say
 from lauf.people.models import Pupil, School, SchoolClass, Staff
 from lauf.rules.body.pulse import COUNT_SECONDS, HIGHEST_BPM, LOWEST_BPM, Moment
 from lauf.rules.judging.attention import Need
@@ -22,7 +23,7 @@ from lauf.rules.reading.quantities import Dimension
 #: An entry taken back by undo: the child's row is empty again, the history is not.
 WITHDRAWN = "withdrawn"
 REASONS = [(reason.value, words) for reason, words in REASON_WORDS.items()] + [
-    (WITHDRAWN, "taken back")
+    (WITHDRAWN, say("undone"))
 ]
 
 

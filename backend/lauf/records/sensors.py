@@ -12,6 +12,7 @@ from typing_extensions import TypedDict
 
 from lauf.errors import NotFound
 from lauf.lessons.queries import activity_of, lesson_of
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.rules.body.sensors import belt_problem, read_belt, read_gate
 
@@ -50,7 +51,7 @@ def belt_readings(
     for message in messages:
         pupil_id = message["pupil_id"]
         if pupil_id not in here:
-            raise NotFound("child in this class")
+            raise NotFound(say("child in this class"))
         try:
             reading = read_belt(bytes.fromhex(message["hex"]))
             problem = belt_problem(reading)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from lauf.errors import Refused
+from lauf.messages import say
 
 _MB: Final = 1_000_000
 
@@ -32,13 +33,15 @@ class Bounds:
     def exceeded(self, what: str) -> Exceeded:
         """What is said of "memory", "seconds" or "written"."""
         named = {
-            "memory": f"more than {self.memory // _MB} MB of memory",
-            "seconds": f"more than {self.cpu} seconds",
-            "written": f"more than {self.written // _MB} MB of text",
+            "memory": say("more than {memory} MB of memory", memory=self.memory // _MB),
+            "seconds": say("more than {cpu} seconds", cpu=self.cpu),
+            "written": say("more than {written} MB of text", written=self.written // _MB),
         }
         return Exceeded(
-            f"Reading this file takes {named[what]}. Save only the list itself, as CSV, and "
-            "choose that."
+            say(
+                "Reading this file would take {named}. Save only the list as CSV and choose that.",
+                named=named[what],
+            )
         )
 
 

@@ -15,6 +15,7 @@ from pathlib import Path
 from typing import Any, Final
 
 from lauf.errors import Refused
+from lauf.messages import say
 from lauf.sandbox.bounds import USUAL, Bounds
 
 #: Set when who sent the request at hand has gone; what is read for them ends then.
@@ -24,7 +25,7 @@ _LOOKS: Final = 0.1
 #: Where the process finds its modules.
 PYTHON_PATH: Final = str(Path(__file__).resolve().parents[2])
 _SIGXCPU: Final = 24
-_UNREADABLE: Final = "This file cannot be read: it is damaged, or made to do harm."
+_UNREADABLE: Final = say("This file cannot be read. It is damaged or unsafe.")
 
 
 def read_apart(
@@ -84,7 +85,7 @@ def _run(given: int, answer: int, bounds: Bounds) -> int:
                 if time.monotonic() > deadline:
                     raise bounds.exceeded("seconds")
                 if gone is not None and gone.is_set():
-                    raise Refused("Who sent this file has gone.")
+                    raise Refused(say("The sender of this file is no longer connected."))
         finally:
             process.kill()
 

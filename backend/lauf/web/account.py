@@ -14,6 +14,7 @@ from ninja.errors import HttpError
 
 from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
+from lauf.messages import say
 from lauf.people import actions
 from lauf.people.actions import change_password, end_sessions
 from lauf.people.models import Staff
@@ -58,7 +59,7 @@ def end_other_sessions(request: HttpRequest, response: HttpResponse) -> Session:
 
 def _demand_password(staff: Staff, password: str) -> None:
     if not in_turn(check_password, password, staff.password, known=True):
-        raise HttpError(422, "That is not your password of now.")
+        raise HttpError(422, say("That is not your current password."))
 
 
 @router.delete("/session/devices/{device_id}", response=Account)
@@ -121,7 +122,7 @@ def take_second_factor_away(request: HttpRequest, given: PasswordAndCode) -> Any
     staff = signed_in_staff(request)
     with sign_in_door(request, staff.username):
         _demand_password(staff, given.password)
-    with code_door(request, f"second factor of {staff.pk}", staff.username):
+    with code_door(request, say("second factor of {pk}", pk=staff.pk), staff.username):
         actions.take_second_factor_away(staff, given.code, timezone.now())
     return Status(204, None)
 

@@ -20,6 +20,7 @@ from lauf import __version__
 from lauf.api import catalogue, challenges, exchange, lessons, people, progress
 from lauf.api.shape import Schema
 from lauf.errors import Clash, Denied, IdTaken, NotFound, Refused
+from lauf.messages import say
 from lauf.rules.reading.entry import EntryError
 from lauf.rules.reading.words import CONTROLS
 from lauf.web.account import router as account
@@ -57,15 +58,15 @@ class Text(Parser):
         try:
             data = json.loads(request.body)
         except RecursionError as error:
-            raise ValueError("lists within lists without an end") from error
+            raise ValueError(say("lists within lists without an end")) from error
         # Only an escape can write either.
         if b"\\u" in request.body:
             text = json.dumps(data, ensure_ascii=False)
             text.encode()
             if "\\u0000" in text:
-                raise ValueError("text holds a NUL")
+                raise ValueError(say("text holds a NUL"))
         if not _is_plain(data):
-            raise ValueError("text holds control signs")
+            raise ValueError(say("text holds control signs"))
         return data
 
 
@@ -125,7 +126,7 @@ def _unavailable(_: HttpRequest, error: OperationalError | InterfaceError) -> Ht
 
 @api.exception_handler(RequestDataTooBig)
 def _too_big(request: HttpRequest, _: RequestDataTooBig) -> HttpResponse:
-    return _answer(request, 413, "That is more than one request may hold.")
+    return _answer(request, 413, say("This is too much for one request."))
 
 
 @api.exception_handler(TooMany)
@@ -178,16 +179,15 @@ def _clash(request: HttpRequest, error: Clash) -> HttpResponse:
 
 @api.exception_handler(AuthenticationError)
 def _signed_out(request: HttpRequest, _: AuthenticationError) -> HttpResponse:
-    return _answer(request, 401, "Sign in first.")
+    return _answer(request, 401, say("Sign in first."))
 
 
 @api.exception_handler(HttpError)
 def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
     message = str(error)
     if error.status_code == 400:
-        message = (
-            "The request could not be read: send JSON, and text without control signs (such as "
-            "NUL)."
+        message = say(
+            "The request could not be read. Send JSON, and text without control characters."
         )
     return _answer(request, error.status_code, message)
 
@@ -195,4 +195,4 @@ def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
 @api.exception_handler(ValidationError)
 def _malformed(request: HttpRequest, error: ValidationError) -> HttpResponse:
     parts = [f"{'.'.join(map(str, e['loc'][1:]))}: {e['msg']}" for e in error.errors]
-    return _answer(request, 422, "; ".join(parts) or "The request could not be read.")
+    return _answer(request, 422, "; ".join(parts) or say("The request could not be read."))

@@ -11,6 +11,8 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.defaults import server_error
 from psycopg.errors import DiskFull, QueryCanceled
 
+from lauf.messages import say
+
 _LOG: Final = logging.getLogger("lauf.database")
 #: What the database answers when it is away, full, or too busy. Another try may find it otherwise.
 PASSING: Final = (OperationalError, InterfaceError)
@@ -21,11 +23,15 @@ def unavailable(error: BaseException) -> HttpResponse:
     """503 with the time to wait, for one of `PASSING`."""
     _LOG.warning("the database could not: %s", type(error.__cause__ or error).__name__)
     if isinstance(error.__cause__, DiskFull):
-        words = "The disk of this Lauf is full: nothing new is kept until there is room again."
+        words = say(
+            "The disk of this Lauf is full. Nothing new can be saved until there is room again."
+        )
     elif isinstance(error.__cause__, QueryCanceled):
-        words = "This took too long and was stopped: ask for fewer days or one class, or later."
+        words = say(
+            "This took too long and was stopped. Choose fewer days or one class, or try later."
+        )
     else:
-        words = "The database cannot be reached at this moment: what you sent is tried again."
+        words = say("The database cannot be reached at the moment. Lauf tries again.")
     return JsonResponse({"message": words}, status=503, headers={"Retry-After": COME_AGAIN})
 
 

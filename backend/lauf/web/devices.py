@@ -6,6 +6,7 @@ from typing import Final
 
 from django.http import HttpRequest
 
+from lauf.messages import say
 from lauf.people.actions import signed_in
 from lauf.people.models import Staff
 
@@ -22,9 +23,9 @@ _SYSTEMS: Final = (
 
 def device_words(agent: str) -> str:
     """A browser and a system, as far as the browser says so."""
-    browser = next((words for mark, words in _BROWSERS if mark in agent), "A browser")
+    browser = next((words for mark, words in _BROWSERS if mark in agent), say("A browser"))
     system = next((words for mark, words in _SYSTEMS if mark in agent), "")
-    return f"{browser} on {system}" if system else browser
+    return say("{browser} on {system}", browser=browser, system=system) if system else browser
 
 
 #: Systems of devices that pass from hand to hand.

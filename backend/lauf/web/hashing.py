@@ -17,6 +17,7 @@ from django.contrib.auth.hashers import check_password, make_password
 from django.db import connection
 from django.http import HttpRequest
 
+from lauf.messages import say
 from lauf.people.actions import demand_password
 from lauf.people.models import Staff
 from lauf.people.queries import staff_named
@@ -37,7 +38,7 @@ def in_turn(work: Callable[..., Found], *given: Any, known: bool) -> Found:
         connection.close()  # back to the pool
     turn = _TURNS[known]
     if not turn.acquire(timeout=LONGEST_WAIT):
-        words = "Very many people are signing in at this moment: try again in a few seconds."
+        words = say("Many people are signing in at the moment. Try again in a few seconds.")
         raise TooMany(words, round(LONGEST_WAIT / 2))
     try:
         return _THREADS.submit(work, *given).result()

@@ -8,6 +8,8 @@ from typing import Final
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.http.response import HttpResponseBase
 
+from lauf.messages import say
+
 #: What a page may use of the device: its sound, its lit screen and all of its screen.
 PERMISSIONS: Final = ", ".join(
     [*(f"{name}=(self)" for name in ("autoplay", "fullscreen", "screen-wake-lock")),
@@ -40,10 +42,10 @@ def _holds_nul(request: HttpRequest) -> HttpResponse | None:
     """No text of the database holds one: what asks for it asks for nothing."""
     if "\0" not in request.path_info and "%00" not in request.META.get("QUERY_STRING", ""):
         return None
-    return JsonResponse({"message": "The address holds a NUL sign: remove it."}, status=400)
+    return JsonResponse({"message": say("The address has a NUL character. Remove it.")}, status=400)
 
 
 def _not_json(request: HttpRequest) -> HttpResponse | None:
     if request.method not in _WITH_BODY or request.content_type in ("", "application/json"):
         return None
-    return JsonResponse({"message": "Send JSON (content type application/json)."}, status=415)
+    return JsonResponse({"message": say("Send JSON (content type application/json).")}, status=415)

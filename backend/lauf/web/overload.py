@@ -16,6 +16,7 @@ from collections.abc import Awaitable, Callable, MutableMapping
 from contextlib import asynccontextmanager
 from typing import TYPE_CHECKING, Any, Final
 
+from lauf.messages import say
 from lauf.sandbox.run import CLIENT_GONE
 
 if TYPE_CHECKING:
@@ -85,7 +86,7 @@ class _Queue:
 
 
 def _too_many() -> _Refused:
-    words = "Very many are asking at this moment: what you sent is tried again."
+    words = say("Lauf is very busy at the moment. It tries again.")
     return _Refused(503, words, **{"retry-after": str(COME_AGAIN)})
 
 
@@ -139,7 +140,7 @@ def _most(path: str) -> int:
 async def _read(scope: Message, receive: Receive) -> bytes | None:
     """The body of a request; None when who sent it has gone. Raises _Refused."""
     most = _most(scope["path"])
-    size = f"A request has at most {most // 1_000_000} MB."
+    size = say("A request can have at most {most} MB.", most=most // 1000000)
     declared = dict(scope["headers"]).get(b"content-length", b"0")
     if not declared.isdigit() or int(declared) > most:
         raise _Refused(413, size)
@@ -159,7 +160,10 @@ async def _read(scope: Message, receive: Receive) -> bytes | None:
                 if not message.get("more_body", False):
                     return b"".join(parts)
     except TimeoutError:
-        words = f"A request has to be here within {LONGEST_SENDING:g} s."
+        words = say(
+            "A request must arrive within {longest_sending} s.",
+            longest_sending=f"{LONGEST_SENDING:g}",
+        )
         raise _Refused(408, words) from None
 
 

@@ -10,6 +10,7 @@ from ninja import Path, Router
 
 from lauf.api.exchange.files import file_answer
 from lauf.exchange import queries
+from lauf.messages import say
 from lauf.people.actions import calendar_owner, opened_by
 from lauf.progress.pupil.own_page import OwnPage, own_page
 from lauf.web.throttling import secret_door
@@ -29,7 +30,7 @@ def get_own_by_code(request: HttpRequest, code: Secret) -> OwnPage:
 @router.get("/calendar/{token}.ics", auth=None, url_name="calendar", tags=["exchange"])
 def get_calendar(request: HttpRequest, token: Secret) -> HttpResponse:
     """Somebody's lessons, for who has their private address."""
-    with secret_door(request, "calendar address"):
+    with secret_door(request, say("calendar address")):
         staff = calendar_owner(token)
     return file_answer(
         "lessons.ics", queries.lessons_calendar(staff, timezone.now()), "text/calendar"

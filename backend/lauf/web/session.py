@@ -25,6 +25,7 @@ from lauf.catalogue.actions import install_ready
 from lauf.demo.school import DEMO_SIGN_INS, DemoSignIn
 from lauf.errors import Denied, Refused
 from lauf.exchange.actions import read_package
+from lauf.messages import say
 from lauf.people.actions import (
     WRONG_CODE,
     has_second_factor,
@@ -114,7 +115,7 @@ def session_of(request: HttpRequest, *, code_needed: bool = False) -> Session:
 def same_site(request: HttpRequest) -> None:
     """These addresses work before sign-in, so the API's own CSRF check does not cover them."""
     if check_csrf(request):
-        raise HttpError(403, "Reload the page and try again.")
+        raise HttpError(403, say("Reload the page and try again."))
 
 
 @router.get("/session", auth=None, response=Session)
@@ -130,12 +131,12 @@ def sign_in(request: HttpRequest, response: HttpResponse, given: SignIn) -> Sess
     with sign_in_door(request, credentials["username"]):
         person = authenticate(request, **credentials)
         if person is None:
-            raise HttpError(401, "That user name and password do not go together.")
+            raise HttpError(401, say("The user name or the password is wrong."))
         if has_second_factor(person):
             if not given.code.strip():
                 return session_of(request, code_needed=True)
             name = credentials["username"]
-            with code_door(request, f"second factor of {person.pk}", name):
+            with code_door(request, say("second factor of {pk}", pk=person.pk), name):
                 if not use_code(person, given.code, timezone.now()):
                     raise Refused(WRONG_CODE)
     begin(request, response, person)
@@ -159,7 +160,7 @@ def signed_in(request: HttpRequest) -> Any:
         logout(request)
         return None
     if staff and _factor_missing(request) and not request.path.startswith(_BEFORE_THE_FACTOR):
-        raise Denied("Your school asks for a second factor: set it up under your name first.")
+        raise Denied(say("Your school requires two-step sign-in. First set it up under your name."))
     return staff
 
 
@@ -256,9 +257,9 @@ class PackedSetUp(Schema):
 
 def _demand_code(request: HttpRequest, given: str) -> None:
     code = settings.SETUP_CODE
-    with code_door(request, "set-up code"):
+    with code_door(request, say("set-up code")):
         if not code or not hmac.compare_digest(given.strip().encode(), code.encode()):
-            raise Refused("The set-up code is the one printed in the terminal by ./lauf start.")
+            raise Refused(say("The set-up code is printed in the terminal by ./lauf start."))
 
 
 @router.post("/setup/package", auth=None, response=Session)
@@ -271,7 +272,7 @@ def set_up_from_package(
     try:
         packed = base64.b64decode(given.data, validate=True)
     except ValueError as error:
-        raise Refused("The file did not arrive whole: choose it again.") from error
+        raise Refused(say("The file did not arrive completely. Choose it again.")) from error
     head = Staff(school=School(name=given.username), name=given.username, username=given.username)
     password = hashed(given.password, head)
     begin(request, response, read_package(packed, username=given.username, password=password))

@@ -26,6 +26,7 @@ from limits.strategies import MovingWindowRateLimiter
 from ninja.errors import HttpError
 
 from lauf.errors import NotFound, Refused
+from lauf.messages import say
 from lauf.people.usernames import folded
 
 MINUTES: Final = 15
@@ -135,7 +136,7 @@ def _of_sign_in(request: HttpRequest, username: str) -> _Counts:
     if is_known(request, username):
         return [(BY_DEVICE, "device", _device(request)["id"] + _named(username))]
     return [
-        (BY_NAME_THERE, "name there", _named(username) + _address(request)),
+        (BY_NAME_THERE, say("name there"), _named(username) + _address(request)),
         (BY_NAME, "name", _named(username)),
         (BY_ADDRESS, "address", _address(request)),
         (IN_ALL, "all", ""),
@@ -145,7 +146,10 @@ def _of_sign_in(request: HttpRequest, username: str) -> _Counts:
 def _of_code(request: HttpRequest, what: str, username: str = "") -> _Counts:
     if username and is_known(request, username):
         return [(BY_DEVICE, what, _device(request)["id"])]
-    return [(CODES_BY_ADDRESS, what, _address(request)), (CODES_IN_ALL, f"{what} in all", "")]
+    return [
+        (CODES_BY_ADDRESS, what, _address(request)),
+        (CODES_IN_ALL, say("{what} in all", what=what), ""),
+    ]
 
 
 def _may_guess(counts: _Counts, message: str) -> None:
@@ -158,8 +162,8 @@ def _guessed_wrong(counts: _Counts) -> None:
         _limiter.hit(item, *of)
 
 
-LOCKED_OUT: Final = "Too many wrong passwords. Wait a quarter of an hour and try again."
-WRONG_CODES: Final = "Too many wrong {}s. Wait a quarter of an hour and try again."
+LOCKED_OUT: Final = say("Too many wrong passwords. Wait a quarter of an hour and try again.")
+WRONG_CODES: Final = say("Too many wrong {}s. Wait a quarter of an hour and try again.")
 
 
 @contextmanager

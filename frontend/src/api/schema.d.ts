@@ -4502,17 +4502,12 @@ export interface components {
             own: components["schemas"]["OwnNorm"][];
         };
         /**
-         * Fault
-         * @description What can be wrong with a ladder.
-         * @enum {string}
-         */
-        Fault: "gap" | "overlap" | "beyond the rate" | "inside the noise" | "out of order" | "beyond the cap" | "other clock" | "other variant" | "other conditions" | "unit mismatch";
-        /**
          * FindingRow
          * @description What is odd about a rung.
          */
         FindingRow: {
-            fault: components["schemas"]["Fault"];
+            /** Fault */
+            fault: string;
             /** Rung */
             rung: number;
             /** Words */

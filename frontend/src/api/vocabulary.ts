@@ -215,7 +215,7 @@ export const MERGES = [
   },
   {
     code: "mean",
-    words: "the mean",
+    words: "the average",
   },
   {
     code: "sum",
@@ -459,7 +459,7 @@ export const RIVALS = [
   },
   {
     code: "rung",
-    words: "a rung of the benchmark",
+    words: "a rung of the ladder",
   },
   {
     code: "self",
@@ -474,7 +474,7 @@ export const POINT_RULES = [
   },
   {
     code: "beat_own_best",
-    words: "beat the own best",
+    words: "beat their own best",
   },
   {
     code: "reached_rung",
@@ -489,11 +489,11 @@ export const POINT_RULES = [
 export const EXCLUSIONS = [
   {
     code: "running",
-    words: "run to the limit",
+    words: "run to their limit",
   },
   {
     code: "maximal",
-    words: "do anything to the limit",
+    words: "do anything to their limit",
   },
   {
     code: "hanging",

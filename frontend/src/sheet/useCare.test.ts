@@ -28,7 +28,7 @@ it("names them for the test that is open, and asks the server to let them", asyn
   await allowing.mutateAsync(notes.value[0]!);
   await settled();
   expect(allowed).toEqual({ pupil_id: "ada", what: ["hands"], allowed: true });
-  // What changed is read again, and the word can be taken back.
+  // What changed is read again, and the word can be undone.
   expect(notes.value[0]?.care.allowed).toBe(true);
   await allowing.mutateAsync(notes.value[0]!);
   expect(allowed).toMatchObject({ allowed: false });

@@ -56,7 +56,7 @@ it("opens one more go for a child or for everybody, as far as there is room", as
   expect([test.anotherGo(row("Ada")), test.many.value]).toEqual([null, true]);
 });
 
-it("counts those who are in, reasons too, and takes back what was taken back", async () => {
+it("counts those who are in, reasons too, and takes back what was undone", async () => {
   const { server, test, row } = await begin();
   test.writeAll([
     { row: row("Ada"), slot: 1, typed: "12" },

@@ -113,7 +113,7 @@ def test_hand_spans_are_kept_and_compared_once_a_hand_is_measured(world: World) 
     activity = world.lesson_on(0, "floor-roll")
     child = post(world, activity, "8 hands").json()
     assert (child["score"]["value"], child["score"]["shown"]) == (None, "8 hands")
-    assert child["words"] == ["kept as typed: measure the child's hand or step to compare it"]
+    assert child["words"] == ["saved as typed. Measure the child's hand or step to compare it"]
     hand = {"pupil_id": world.pupils[0].id, "unit": "hand", "known": "1m", "counted": 8}
     assert world.teacher.ask("POST", "/api/calibrations", hand).status_code == 201
     assert world.child(world.pupils[0], activity)["score"]["value"] == 1000

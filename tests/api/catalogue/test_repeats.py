@@ -102,4 +102,4 @@ def test_what_two_counters_say_of_a_child_stands_on_the_tests_card(world: World)
         if place == 9:
             assert words() == "", "too few so far"
         world.record(pupil, str(20 + place + (place % 3 == 0)), succeeds=said.id)
-    assert words().startswith("67% of 12 the same, the others mostly within 1; ICC(A,1) 0.99")
+    assert words().startswith("67% of 12 the same, the others mostly within 1, ICC(A,1) 0.99")

@@ -1,4 +1,4 @@
-"""Whatever happens in a set (goes, corrections, what is taken back, points, another mark, targets):
+"""Whatever happens in a set (goes, corrections, what is undone, points, another mark, targets):
 points and sheet are what a plain count of the goes says, and the ledger adds up."""
 
 from __future__ import annotations

@@ -68,7 +68,7 @@ def test_points_are_given_by_the_stated_rules_with_their_reasons(
     }.items()  # fmt: skip
     whys = {point["rule"]: point["why"] for point in first["given"]}
     assert whys["beat_rival"] == "beat Brook by 1: 31 in Press-ups in 60 s"
-    assert whys["beat_own_best"] == "beat the own best: 31 in Press-ups in 60 s"
+    assert whys["beat_own_best"] == "beat their own best: 31 in Press-ups in 60 s"
     assert "beat_own_best" not in rules(second["given"])
     assert rules(third["given"]) == {"took_part": 1}
     assert (fourth["given"], fourth["points"]) == ([], 0)
@@ -132,7 +132,7 @@ def test_a_childs_page_has_its_points_with_their_reasons(
     world.teacher.ask("POST", back, {"why": "miscounted"})
     left = world.teacher.ask("GET", path).json()
     assert left["points"] == page["points"] - 3
-    assert len(left["lines"]) == len(page["lines"]) - 1, "what was taken back is not shown"
+    assert len(left["lines"]) == len(page["lines"]) - 1, "what was undone is not shown"
 
 
 def test_a_corrected_score_asks_about_the_point_it_was_given_for(
@@ -190,14 +190,14 @@ def test_the_sums_of_houses_and_children_are_the_ledgers(
     ("wish", "mark", "says"),
     [
         ({"name": "Brook"}, {"typed": "many"}, "Press-ups in 60 s: "),
-        ({"name": "Brook"}, {"typed": "30~"}, "not a guess"),
-        ({"name": "Brook"}, {"typed": "a"}, "is a score"),
-        ({"name": "Brook"}, {"typed": "30", "variant": "one hand"}, "variants"),
+        ({"name": "Brook"}, {"typed": "30~"}, "cannot be an estimate"),
+        ({"name": "Brook"}, {"typed": "a"}, "cannot be an estimate"),
+        ({"name": "Brook"}, {"typed": "30", "variant": "one hand"}, "forms"),
         ({"name": "Brook"}, {"typed": "30", "course": "10 m"}, "has no course"),
-        ({"name": " "}, {"typed": "30"}, "whose mark"),
-        ({"kind": None}, {"typed": "30"}, "whose mark"),
+        ({"name": " "}, {"typed": "30"}, "the rival"),
+        ({"kind": None}, {"typed": "30"}, "the rival"),
         ({"name": "Brook"}, {"typed": "61"}, "60"),
-        ({"kind": "rung"}, {}, "which rung"),
+        ({"kind": "rung"}, {}, "a rung from"),
         ({"kind": "group"}, {}, "class or house"),
     ],
 )
@@ -267,7 +267,7 @@ def test_pages_take_a_constant_number_of_queries(world: World, challenge: Challe
     assert [world.queries(path) for path in paths] == few
 
 
-#: What happens in a week: a score of a child, points given, or a point taken back (or given again).
+#: What happens in a week: a score of a child, points given, or a point undone (or restored).
 EVENTS = st.tuples(
     st.sampled_from(["score", "correct", "give", "reverse"]), st.integers(0, 3), st.integers(5, 45)
 )
@@ -327,9 +327,9 @@ def test_a_go_that_is_better_than_the_one_before_in_the_week_beats_the_own_best(
     assert rules(better["given"])["beat_own_best"] == 2
     assert "beat_own_best" not in rules(guessed["given"])
     why = {one["rule"]: one["why"] for one in guessed["missed"]}
-    assert why["beat_own_best"].endswith("15 ~ is an estimate")
+    assert why["beat_own_best"].endswith("Beat it with another attempt.")
     absent = row(world, challenge, 5)
-    assert {one["why"] for one in absent["missed"]} == {"no go in these days"}
+    assert {one["why"] for one in absent["missed"]} == {"no attempt in this period"}
 
 
 def test_the_wall_says_who_takes_part_by_house_and_class_and_names_nobody(

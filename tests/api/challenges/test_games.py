@@ -86,7 +86,7 @@ def test_a_round_by_file(world: World) -> None:
     # A newer one takes the place of the one before; the older one, once more, does not.
     assert send(world, games["id"], far.result(2, took_part=15)).status_code == 200
     again = send(world, games["id"], far.result(1)).json()
-    assert "came again: it counts once" in again["words"]
+    assert "was opened again. It counts once" in again["words"]
     assert table(world, games["id"]) == [(1, "Harbour School", 21, "1.05")]
     assert [one["state"] for one in page(world, games["id"])["files"]] == ["counts", "older"]
 
@@ -97,10 +97,10 @@ def test_an_altered_file_is_told_and_never_counts(world: World) -> None:
     altered = deepcopy(far.result())
     altered["body"]["tests"][0]["cells"][0]["took_part"] = 19
     refused = send(world, games["id"], altered)
-    assert refused.status_code == 422 and "altered on the way" in refused.json()["message"]
+    assert refused.status_code == 422 and "changed" in refused.json()["message"]
     notes = page(world, games["id"])["notes"]
     assert notes[0]["words"] == (
-        "A file that says it is of Harbour School was altered on the way: not counted."
+        "A file claiming to be from Harbour School was changed on the way and does not count."
     )
     # Whoever signs anew in another's name is another school, and is said to be.
     send(world, games["id"], far.result())
@@ -142,7 +142,7 @@ def test_a_file_of_other_games_or_of_no_such_test_is_not_taken(world: World) -> 
         assert send(world, one["id"], text).status_code in (400, 422)
     small = far.result()["body"]["tests"][0]["cells"][0] | {"took_part": 4, "rungs": [0] * 4}
     few = far.result(tests=[{"code": sums["code"], "cells": [small]}])
-    assert "cannot be read" in send(world, one["id"], few).json()["message"]
+    assert "has a mistake" in send(world, one["id"], few).json()["message"]
 
 
 def test_late_files_count_once_they_are_let_in(world: World) -> None:
@@ -156,7 +156,7 @@ def test_late_files_count_once_they_are_let_in(world: World) -> None:
     assert row["state"] == "late" and table(world, games["id"]) == []
     path = f"/api/games/{games['id']}/results/{row['id']}"
     after = world.head.ask("PUT", path, {"yes": True}).json()
-    assert after["files"][0]["words"].startswith("counts: late, and let in")
+    assert after["files"][0]["words"].startswith("counts, accepted although late")
     assert table(world, games["id"]) == [(1, "Harbour School", 16, "0.80")]
     world.head.ask("PUT", path, {"yes": False})
     assert table(world, games["id"]) == []
@@ -256,9 +256,11 @@ def test_the_same_test_is_used_and_another_is_made(world: World) -> None:
     ("change", "words"),
     [
         ({"bands": [{"name": "A", "from_age": 7, "to_age": 9},
-                    {"name": "B", "from_age": 9, "to_age": 11}]}, "every age is in one band"),
-        ({"bands": [{"name": "A", "from_age": 9, "to_age": 7}]}, "every age is in one band"),
-        ({"ends_on": "2025-01-01"}, "begin, end and close in that order"),
+                    {"name": "B", "from_age": 9, "to_age": 11}]},
+         "every age must be in exactly one band"),
+        ({"bands": [{"name": "A", "from_age": 9, "to_age": 7}]},
+         "every age must be in exactly one band"),
+        ({"ends_on": "2025-01-01"}, "must be in this order"),
     ],
 )  # fmt: skip
 def test_games_that_cannot_be_are_refused(world: World, change: dict[str, Any], words: str) -> None:
@@ -283,7 +285,7 @@ def test_weight_is_never_in_games(world: World) -> None:
         "bands": [{"name": "All", "from_age": 7, "to_age": 11}],
     }  # fmt: skip
     refused = world.head.ask("POST", "/api/games", asked)
-    assert refused.status_code == 422 and "never in games" in refused.json()["message"]
+    assert refused.status_code == 422 and "cannot be part of games" in refused.json()["message"]
     body = file_of(world, new_games(world)["id"])["body"]
     far = FarSchool("Harbour School", {"body": body})
     for number, change in enumerate(({"code": "weight"}, {"code": "w", "definition": {
@@ -293,7 +295,9 @@ def test_weight_is_never_in_games(world: World) -> None:
         file = signed({**body, "key": key, "tests": [test]}, far.key)
         for _ in range(2):
             joined = world.head.ask("POST", "/api/games/join", {"text": json.dumps(file)})
-            assert joined.status_code == 422 and "never in games" in joined.json()["message"]
+            assert (
+                joined.status_code == 422 and "cannot be part of games" in joined.json()["message"]
+            )
 
 
 def test_the_page_takes_as_many_queries_for_many(world: World) -> None:

@@ -1,5 +1,5 @@
 """Whatever order files come in (newer, older, double, late, altered, of a stranger), whoever is
-known or let in and whatever is taken back: the table is what a plain count of the files says."""
+known or let in and whatever is undone: the table is what a plain count of the files says."""
 
 from __future__ import annotations
 
@@ -94,7 +94,7 @@ class AnyGames(RuleBasedStateMachine):
         assert self.world.head.ask("PUT", path, {"yes": yes}).status_code == 200
         mine = [one for one in self.sent.values() if one["school"] == row["school"]
                 and one["number"] == row["number"]
-                and f"; {one['took_part']} children" in row["words"]]  # fmt: skip
+                and f", {one['took_part']} children" in row["words"]]  # fmt: skip
         assert len(mine) == 1
         mine[0]["in"] = yes
 

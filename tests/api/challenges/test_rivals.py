@@ -99,6 +99,6 @@ def test_what_no_child_of_an_age_does_is_asked_about(world: World) -> None:
         assert [one["code"] for one in row["flags"]] == ["age"], (typed, row)
         assert row["score"]["open"] is True
     (flag,) = world.post(world.pupils[5], "12", activity, variant="", wave=None).json()["flags"]
-    assert flag["words"].startswith("Less than we know of a child")
+    assert flag["words"].startswith("Lower than expected of a child")
     plain = world.post(world.pupils[6], "120", activity, variant="", wave=None).json()
     assert plain["flags"] == []

@@ -158,7 +158,10 @@ def test_the_wall_and_files_are_closed_to_weights_and_open_to_counts(
     at = f"/api/activities/{weighed.activity.id}"
     assert world.head.ask("GET", f"{at}/wall").json() == []
     file = world.head.ask("GET", f"{at}/scores.csv")
-    assert (file.status_code, file.json()["message"]) == (403, "Height and weight go into no file.")
+    assert (file.status_code, file.json()["message"]) == (
+        403,
+        "Height and weight are never saved to a file.",
+    )
 
 
 def preview(person: Person, test: Any, **asked: Any) -> dict[str, Any]:

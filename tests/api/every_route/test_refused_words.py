@@ -50,7 +50,7 @@ def test_no_name_holds_a_sign_that_cannot_be_shown(world: World, sign: str) -> N
     for method, path, body in asked:
         answer = world.head.ask(method, path, body)
         assert answer.status_code == 400, (path, answer.content)
-        assert "control signs" in answer.json()["message"]
+        assert "control characters" in answer.json()["message"]
     # In a list it is that row that cannot be kept.
     text = f"First name,Last name,Class\nA{sign}da,Abara,4 T\nBo,Bell,4 T\n"
     if sign not in "\0\x85":  # a text with a NUL is no list; the other is a space there

@@ -197,7 +197,10 @@ def test_growth_is_no_challenge_and_makes_no_groups(world: World, measured: Acti
     answer = world.head.ask(
         "POST", f"/api/weeks/{week}/challenges", {"on": today, "test_ids": [test]}
     )
-    assert (answer.status_code, answer.json()["message"]) == (422, "Growth is no challenge.")
+    assert (answer.status_code, answer.json()["message"]) == (
+        422,
+        "Height and weight cannot be a challenge.",
+    )
     groups = f"/api/lessons/{world.activity.lesson_id}/plan/groups"
     balanced = {"how": "balanced", "number": 3, "test_id": test}
     answer = world.head.ask("POST", groups, balanced)

@@ -119,5 +119,5 @@ def test_an_id_sent_again_with_other_content_is_a_clash_that_says_so(world: Worl
         for other in others:
             answer = world.teacher.ask("POST", path, {**body, **other})
             assert answer.status_code == 409, (path, other, answer.content)
-            assert "sent before with other content" in answer.json()["message"]
+            assert "already sent with different content" in answer.json()["message"]
         assert _rows() == before

@@ -83,12 +83,14 @@ def test_however_often_start_is_pressed_it_is_one_sitting(transactional_world: W
     assert Counter(one.status_code for one in answers) == {201: TIMES}
     (made,) = {one.json()["id"] for one in answers}
     assert Activity.objects.filter(lesson__battery=battery).count() == 1
-    # Closed and begun anew, the closed one stays closed.
+    # Closed and started this battery again, the closed one stays closed.
     assert world.teacher.ask("POST", f"/api/lessons/{made}/close").status_code == 200
     (again,) = {world.teacher.ask("POST", path, body).json()["id"] for _ in range(2)}
     assert again != made
     reopened = world.teacher.ask("POST", f"/api/lessons/{made}/reopen")
-    assert reopened.status_code == 422 and "begun anew" in reopened.json()["message"]
+    assert (
+        reopened.status_code == 422 and "started this battery again" in reopened.json()["message"]
+    )
 
 
 def test_a_lesson_begun_twice_is_one_lesson(transactional_world: World) -> None:

@@ -84,14 +84,14 @@ def test_a_recording_sheet_is_in_the_order_of_entry_on_every_page(world: World) 
     (page,) = paper(world.teacher, at, {"kind": "test", "of": test, "earlier": True})
     places = [page.index(name) for name in names]
     assert places == sorted(places)
-    for words in ("60 s by the clock", "At most 60", "f full", "blank is never a nought", " 34 "):
+    for words in ("60 s by the clock", "At most 60", "f full", "empty box is not a zero", " 34 "):
         assert words in page, words
     plain = paper(world.teacher, at, {"kind": "test", "of": test})
     assert " 34 " not in plain[0]
     for kind in ("pulses", "blank"):
         assert names[-1] in " ".join(paper(world.teacher, at, {"kind": kind}))
     unsaid = world.teacher.ask("POST", at, {"kind": "battery"})
-    assert unsaid.status_code == 422 and "which" in unsaid.json()["message"]
+    assert unsaid.status_code == 422 and "Choose the test" in unsaid.json()["message"]
 
 
 def test_an_overall_statement_is_off_at_first_and_shows_its_working(world: World) -> None:

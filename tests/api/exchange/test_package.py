@@ -160,11 +160,15 @@ def test_what_is_no_whole_school_is_refused_and_nothing_is_kept(lived_in: World)
     pupils, attempts = "data/people_pupil.csv", "data/records_attempt.csv"
     name, child = b"Child 07", str(lived_in.pupils[7].id).encode()
     cases: list[tuple[bytes, dict[str, Any], str]] = [
-        (b"not a zip", {}, "This is no school from a Lauf"),
-        (packed[: len(packed) // 2], {}, "This is no school from a Lauf"),
+        (b"not a zip", {}, "This is not a school saved by Lauf"),
+        (packed[: len(packed) // 2], {}, "This is not a school saved by Lauf"),
         (spoiled(packed, pupils, name, b"Child 99", tell=False), {}, "was changed after it"),
-        (spoiled(packed, pupils, b"given_name", b"first_name", tell=True), {}, "of a newer Lauf"),
-        (spoiled(packed, attempts, b",false,", b",perhaps,", tell=True), {}, "cannot be kept"),
+        (
+            spoiled(packed, pupils, b"given_name", b"first_name", tell=True),
+            {},
+            "from a newer version of Lauf",
+        ),
+        (spoiled(packed, attempts, b",false,", b",perhaps,", tell=True), {}, "cannot be saved"),
         (spoiled(packed, pupils, child, b"0" * 8 + child[8:], tell=True), {}, "kept"),
         (packed, {"username": "teacher"}, "is no head of PE in this school"),
         (packed, {"setup_code": "wrong"}, "The set-up code"),
@@ -189,7 +193,7 @@ def test_a_package_with_a_second_school_is_refused(lived_in: World) -> None:
     twice = spoiled(packed, "data/people_school.csv", row, row + b"\r\n" + other, tell=True)
     empty()
     answer, _ = packed_into(twice)
-    assert answer.status_code == 422 and "holds one school" in answer.json()["message"]
+    assert answer.status_code == 422 and "exactly one school" in answer.json()["message"]
     assert not School.objects.exists()
 
 

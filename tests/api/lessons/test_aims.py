@@ -36,11 +36,12 @@ def test_what_was_said_is_held_against_what_was_done(world: World) -> None:
     world.record(world.pupils[3], "30", variant="knees")
     world.record(world.pupils[4], "a")
     assert [row(world, n)["words"] for n in range(5)] == [
-        "met, 2 more than said", "4 short of what was said", "a guess: not compared",
+        "met, 2 more than the target", "4 short of the target",
+        "not compared, because it is an estimate",
         "done in another form", "",
     ]  # fmt: skip
     assert [row(world, n)["met"] for n in range(4)] == [True, False, None, None]
-    assert page(world)["words"].startswith("1 of 2 met what they said")
+    assert page(world)["words"].startswith("1 of 2 met their target")
 
 
 def test_it_is_said_before_and_not_after(world: World) -> None:
@@ -49,10 +50,10 @@ def test_it_is_said_before_and_not_after(world: World) -> None:
     assert row(world, 0)["said"] == "28"
     attempt = world.record(world.pupils[0], "26")
     late = ask(world, 0, "26")
-    assert late.status_code == 422 and "said before" in late.json()["message"]
-    assert ask(world, 0, "").status_code == 422, "nor is it taken back then"
+    assert late.status_code == 422 and "can no longer change" in late.json()["message"]
+    assert ask(world, 0, "").status_code == 422, "nor is it undone then"
     assert row(world, 0)["said"] == "28"
-    # A score taken back was none.
+    # A score undone was none.
     world.record(world.pupils[0], "", succeeds=attempt.id, withdrawn=True)
     assert ask(world, 0, "25").status_code == 200
     assert ask(world, 0, "").json()["children"][0]["said"] == ""
@@ -135,18 +136,18 @@ def test_a_group_says_what_it_will_do_together(world: World) -> None:
     few = world.queries(f"/api/activities/{world.activity.id}/aims")
     world.record(world.pupils[0], "20")
     late = together(world, "Red", "30")
-    assert late.status_code == 422 and "Red has begun" in late.json()["message"]
-    assert "The class has begun" in together(world, "", "").json()["message"]
+    assert late.status_code == 422 and "Red already has scores" in late.json()["message"]
+    assert "The class already has scores" in together(world, "", "").json()["message"]
     assert together(world, "Blue", "40").status_code == 200, "another group has not"
     world.record(world.pupils[1], "22~")
     assert groups(world)["Red"] == (
         3, 60, True, None, "20 so far, 40 to go, 1 child still to come",
     )  # fmt: skip
     world.record(world.pupils[2], "22")
-    assert groups(world)["Red"][3:] == (False, "42 together, 18 short of what was said")
+    assert groups(world)["Red"][3:] == (False, "42 together, 18 short of the target")
     for number in (3, 4):
         world.record(world.pupils[number], "24")
-    assert groups(world)["Blue"][3:] == (True, "met: 48 together, 8 more than said")
+    assert groups(world)["Blue"][3:] == (True, "met: 48 together, 8 above the target")
     assert world.queries(f"/api/activities/{world.activity.id}/aims") == few
     assert together(world, "Blue", "").status_code == 422
 
@@ -156,4 +157,4 @@ def test_what_does_not_add_up_has_no_sum_to_aim_at(world: World) -> None:
     at = f"/api/activities/{jump.id}"
     assert world.teacher.ask("GET", f"{at}/aims").json()["groups"] == []
     refused = world.teacher.ask("PUT", f"{at}/group-aims", {"group": "", "typed": "9"})
-    assert refused.status_code == 422 and "nothing to add up" in refused.json()["message"]
+    assert refused.status_code == 422 and "cannot be added up" in refused.json()["message"]

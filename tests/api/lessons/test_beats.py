@@ -120,7 +120,7 @@ def test_counts_of_other_calls_are_not_compared(world: World) -> None:
     [
         ({"times": "1\n2\nsoon\n1"}, "Line 3 says “soon”, which is not a time. Line 4 comes"),
         ({"bpm": 300}, "30 to 240 beats"),
-        ({"bpm": None, "calls": None}, "say the beat"),
+        ({"bpm": None, "calls": None}, "give the beat"),
         ({"calls": 700}, "600 movements"),
     ],
 )
@@ -145,7 +145,7 @@ def test_a_list_of_times_is_kept_as_it_was_typed(planned: Planned) -> None:
 def test_it_counts_for_what_is_called_only(planned: Planned) -> None:
     planned.beats |= {"test_id": planned.world.activity.protocol.test_id, "activity_id": None}
     refused = planned.keep()
-    assert "movements that are called" in refused.json()["message"]
+    assert "called movements" in refused.json()["message"]
 
 
 def test_levels_add_up_by_the_teachers_weights_and_moving_up_is_told(world: World) -> None:
@@ -168,12 +168,12 @@ def test_what_was_counted_keeps_its_movement_and_its_weight(planned: Planned) ->
     planned.score("rep_target", 0, "20e/10+5 by 0.5/1/2")
     asked = dict(planned.target)
     planned.target["names"] = ["press-ups", "squats"]
-    assert "They stay in this order" in planned.keep().json()["message"]
+    assert "Keep this order" in planned.keep().json()["message"]
     # Also where the device does not say which test of the lesson it is.
     unsaid = {**planned.target, "id": None, "activity_id": None}
-    assert "They stay in this order" in planned.keep(planned.beats, unsaid).json()["message"]
+    assert "Keep this order" in planned.keep(planned.beats, unsaid).json()["message"]
     planned.target |= {**asked, "weights": "1/1/1"}
-    assert "stays 0.5/1/2" in planned.keep().json()["message"]
+    assert "weights stay 0.5/1/2" in planned.keep().json()["message"]
     planned.target |= {**asked, "names": ["squats", "press-ups", "hops"]}
     assert planned.keep().status_code == 200
     assert planned.row(0)["total"] == 25

@@ -42,7 +42,10 @@ def test_place_time_and_class_are_changed_until_something_is_kept(world: World) 
         {"starts_at": (timezone.now() + timedelta(days=2)).isoformat()},
     ):
         refused = world.teacher.ask("PUT", *lesson_at(world, **wrong))
-        assert refused.status_code == 422 and "class and its day stay" in refused.json()["message"]
+        assert (
+            refused.status_code == 422
+            and "class and date can no longer" in refused.json()["message"]
+        )
     later = world.teacher.ask("PUT", *lesson_at(world, place="Field", minutes=30))
     assert later.json()["place"] == "Field"
     assert world.teacher.ask("PUT", *lesson_at(world, place=" ")).status_code == 422
@@ -55,7 +58,7 @@ def test_a_lesson_goes_while_nothing_is_kept_in_it_and_stays_afterwards(world: W
     assert world.teacher.ask("DELETE", f"/api/lessons/{unused.lesson_id}").status_code == 204
     assert not Lesson.objects.filter(pk=unused.lesson_id).exists()
     assert Change.objects.filter(about=str(unused.lesson_id), words__contains="deleted").exists()
-    # A score that was taken back is a score that was kept.
+    # A score that was undone is a score that was kept.
     entry = world.record(world.pupils[0], "20", used)
     body = world.body(world.pupils[0], "", succeeds=str(entry.id), withdrawn=True)
     world.teacher.ask("POST", f"/api/activities/{used.id}/attempts", body)

@@ -75,7 +75,7 @@ def test_what_cannot_be_a_pulse_is_stopped_with_a_guess_at_why(
 ) -> None:
     answer = take(world, "rest", typed, seconds)
     assert answer.status_code == 422
-    assert says in answer.json()["message"] and "Type beats" in answer.json()["accepted"]
+    assert says in answer.json()["message"] and "Type the beats" in answer.json()["accepted"]
 
 
 def test_odd_ones_are_asked_about_and_confirmed(world: World) -> None:
@@ -154,8 +154,7 @@ def test_what_a_lesson_of_pulses_found_is_of_all_together(world: World) -> None:
     assert found["tests"] == []
     assert found["pulses"] == [
         "Five of us counted our pulse.",
-        "In the middle of the class it was 84 at rest, 156 after Press-ups in 60 s (beats a "
-        "minute).",
+        "The class median in beats a minute was 84 at rest, 156 after Press-ups in 60 s.",
         "Press-ups in 60 s raised our pulse most.",
     ]
     assert not any(pupil.given_name in " ".join(found["pulses"]) for pupil in world.pupils)

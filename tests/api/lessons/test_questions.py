@@ -83,7 +83,7 @@ def test_a_slip_that_is_asked_about_changes_nothing_but_its_own_row(
     child = keep(world, today, slipped, "12")
     assert [one["code"] for one in child["flags"]] == ["age", "slip", "class"]
     assert child["score"]["open"] and child["score"]["shown"] == "12 cm"
-    assert child["words"] == ["open: it counts once somebody has looked at it"]
+    assert child["words"] == ["open, and counts once someone has checked it"]
     assert child["target"] is None
     assert child["lane"]["best"] > 1000, "the best is one of the days before"
     after = all_pages(world, [*days[:2], today], slipped)

@@ -49,7 +49,7 @@ class Statement:
     wave: int | None
     version: int
     seconds: int
-    #: Whether something is asked about it: others' scores may raise a question later.
+    #: Whether waiting for an answer: others' scores may raise a question later.
     is_open: bool = False
 
     @property

@@ -27,7 +27,7 @@ def test_a_score_moves_the_childs_lane(world: World) -> None:
     child = answer.json()
     # Year 4, full: 9, 14, 20, 27; the protocol's default band is 1.645·√2·2 = 4.65.
     assert child["words"] == [
-        "Far line", "3 more to End wall", "better, +9", "second time: practice counts too",
+        "Far line", "3 more to End wall", "better, +9", "second time, so practice counts too",
         "new best",
     ]  # fmt: skip
     lane = child["lane"]
@@ -44,7 +44,7 @@ def test_an_estimate_is_kept_but_wins_no_best(world: World) -> None:
     child = world.post(pupil, "30~").json()
     assert child["score"]["estimate"] is True
     assert child["lane"]["best"] == 15
-    assert "estimate: wins no best" in child["words"]
+    assert "an estimate, so not a best" in child["words"]
     assert {"estimate", "history"} == {flag["code"] for flag in child["flags"]}
 
 
@@ -65,10 +65,10 @@ def test_a_bad_entry_says_what_is_accepted_and_stores_nothing(world: World, type
 @pytest.mark.parametrize(
     ("more", "says"),
     [
-        ({"variant": "one-armed"}, "variants knees, full"),
+        ({"variant": "one-armed"}, "forms knees, full"),
         ({"wave": 3}, "2 waves"),
         ({"recorded_at": "yesterday"}, "recorded_at"),
-        ({"succeeds": str(uuid.uuid4())}, "not there"),
+        ({"succeeds": str(uuid.uuid4())}, "does not exist"),
     ],
 )
 def test_an_impossible_request_is_refused_in_words(
@@ -181,7 +181,7 @@ def test_moving_up_a_variant_is_not_a_drop(world: World) -> None:
     world.record(pupil, "10", world.lesson_on(20), variant="full")
     assert world.child(pupil)["variant"] == "full"
     history = world.teacher.ask("GET", f"/api/pupils/{pupil.id}").json()["tests"][0]["history"]
-    assert history[0]["words"][-1] == "moved up a variant"
+    assert history[0]["words"][-1] == "moved to a harder form"
     back = world.post(pupil, "26", variant="knees").json()
     assert back["words"][-2:] == ["steady, within ±4", "new best"]
 
@@ -215,7 +215,7 @@ def test_a_run_of_the_clock_is_kept_and_late_news_changes_nothing(world: World) 
     body = {"wave": 1, "revision": 2, "anchor_ms": 9000, "ended": "early", "worked_seconds": 30}
     refused = world.teacher.ask("PUT", second, body)
     assert refused.status_code == 422
-    assert "run already" in refused.json()["message"]
+    assert "already run" in refused.json()["message"]
     assert tell(revision=4, ended="restarted").status_code == 200
     assert world.teacher.ask("PUT", second, body).status_code == 200
     for wrong in ({"wave": 3}, {"ended": "early", "worked_seconds": 61}, {"ended": "early"}):
@@ -335,7 +335,7 @@ def test_every_shipped_ladder_is_sound(world: World) -> None:
         protocol, ladder = protocols[kept.test_id], kept.ladder
         key = benchmark_key(protocol, ladder.key.variant)
         assert findings(ladder, protocol.measure, key) == (), kept
-        assert "no source" in ladder.source
+        assert "without a source" in ladder.source
 
 
 def test_the_same_moment_on_two_connections_keeps_one_score(

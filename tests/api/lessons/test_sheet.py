@@ -50,7 +50,7 @@ def test_what_stood_before_is_put_back_exactly_as_it_stood(world: World) -> None
         ("1", "1 rep", ""),
         ("18~", "18 reps, an estimate", ""),
         ("a", "absent", ""),
-        ("61", "", "over this test's own maximum of 60"),
+        ("61", "", "above this test's maximum of 60"),
         ("4o", "", "is not a count"),
     ],
 )

@@ -1,4 +1,4 @@
-"""Whatever is typed, taken back, sent twice or sent by two devices: what the screen says is what
+"""Whatever is typed, undone, sent twice or sent by two devices: what the screen says is what
 the database holds, entry by entry, and nothing that was kept is gone."""
 
 from __future__ import annotations
@@ -43,7 +43,7 @@ class AnySheet(RuleBasedStateMachine):
         self.stands: dict[Cell, Entry | None] = {}
         #: What the second device believes of heads: as they were when it looked last.
         self.other: dict[Cell, str | None] = {}
-        #: What can be taken back, newest last: where, what was written, and what stood before.
+        #: What can be undone, newest last: where, what was written, and what stood before.
         self.undo: list[tuple[Cell, str, Entry | None]] = []
         self.sent: list[dict[str, Any]] = []
 

@@ -51,12 +51,12 @@ def test_groups_at_random_are_even_and_the_same_seed_makes_them_again(world: Wor
 def test_balanced_groups_go_by_the_last_score_and_are_about_equal(world: World) -> None:
     test = str(world.activity.protocol.test_id)
     said = propose(world, 422, how="balanced", number=3, test_id=test)["message"]
-    assert "Only 0 children have a score" in said
+    assert "Only 0 children have a comparable score" in said
     earlier = world.lesson_on(14)
     for number, pupil in enumerate(world.pupils[:11]):  # one has no score: the middle
         world.record(pupil, str(10 + 2 * number), earlier)
     made = propose(world, how="balanced", number=3, test_id=test)
-    assert "1 without one" in made["words"]
+    assert "1 child without one" in made["words"]
     level = {str(p.id): 10 + 2 * n for n, p in enumerate(world.pupils[:11])}
     means = [sum(level.get(child, 20) for child in group) / len(group) for group in made["members"]]
     assert max(means) - min(means) <= 2, "no group is stronger by more than one rank"
@@ -104,12 +104,15 @@ def test_what_a_rotation_gives_up_is_said(world: World) -> None:
     assert all(not group["children"] for group in page["groups"]), "no groups were made"
     arms = [{"name": n, "loads": ["push"], "room": 1} for n in ("press-ups", "dips")]
     page = plan_with(world, None, stations=arms, rounds=2)
-    assert page["gave_up"] == ["A group meets the same load twice running: 2 times in all."]
+    assert page["gave_up"] == ["2 times, a group works the same part of the body twice running."]
     # More groups than places: the plan stays, and says that there is no rotation.
     six = propose(world, how="random", number=6)
     page = plan_with(world, six)
     assert page["rounds"] == []
-    assert "No rotation: 6 groups need 6 places; there are 4." in page["gave_up"][0]
+    assert (
+        "No rotation is possible. 6 groups need 6 places, but there are only 4."
+        in page["gave_up"][0]
+    )
 
 
 def test_a_child_new_in_the_class_joins_the_smallest_group_and_one_who_left_is_gone(
@@ -122,7 +125,7 @@ def test_a_child_new_in_the_class_joins_the_smallest_group_and_one_who_left_is_g
     gone = Pupil.objects.get(pk=made["members"][2][0])
     gone.delete()
     page = plan_with(world, made)
-    assert "New in the class, put to the smallest group: Late." in page["gave_up"]
+    assert "New in the class and added to the smallest group: Late." in page["gave_up"]
     assert str(late.id) in [child["id"] for child in page["groups"][2]["children"]]
     assert [len(group["children"]) for group in page["groups"]] == [3, 3, 3, 3]
 

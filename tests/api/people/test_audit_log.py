@@ -103,8 +103,8 @@ def test_who_grants_oneself_a_permission_is_on_record_as_such(world: World) -> N
         assert world.permit(head, may_see_growth=granted).status_code == 200
     words = [line["words"] for line in log(world) if line["what"] == "Permission"]
     assert words == [
-        "Head may no longer see height and weight (by their own hand)",
-        "Head may see height and weight (by their own hand)",
+        "Head may no longer see height and weight (by themselves)",
+        "Head may see height and weight (by themselves)",
     ]
     world.permit(world.teacher.staff, may_see_growth=True)
     assert log(world)[0]["words"] == "Teacher may see height and weight"

@@ -47,7 +47,7 @@ def test_a_child_that_is_not_to_hang_does_not_without_the_teachers_word(world: W
     page = world.teacher.ask("POST", f"/api/lessons/{hang.lesson_id}/plan/preview", plan).json()
     (said,) = [one for one in page["warnings"] if one["code"] == "care"]
     assert said["words"].startswith("Child 00 is not to hang from a bar: Flexed-arm hang")
-    # The teacher's word, for this lesson only, on record, twice the same as once; and taken back.
+    # The teacher's word, for this lesson only, on record, twice the same as once; and undone.
     first = Attempt.objects.get(pupil=ada)
     for _ in range(2):
         assert allow(world, ada, "hanging", hang.lesson_id).status_code == 204
@@ -57,7 +57,7 @@ def test_a_child_that_is_not_to_hang_does_not_without_the_teachers_word(world: W
     other = world.lesson_on(1, "flexed-arm-hang")
     assert not world.child(ada, other)["care"]["allowed"]
     words = Change.objects.filter(what="care", about=str(ada.id)).values_list("words", flat=True)
-    assert sum("may for this lesson" in one for one in words) == 1
+    assert sum("allowed for this lesson" in one for one in words) == 1
     allow(world, ada, "hanging", hang.lesson_id, allowed=False)
     assert not world.child(ada, hang)["care"]["allowed"]
 
@@ -99,7 +99,7 @@ def test_what_is_kept_of_care_goes_to_nobody_elses_staff(world: World) -> None:
             said = person.ask("GET", path).content
             assert b"hanging" not in said and b"measuring" not in said, path
     log = [line["words"] for line in world.head.ask("GET", "/api/log").json()]
-    assert any("measuring not agreed" in one and "run to the limit until" in one for one in log)
+    assert any("measuring not agreed" in one and "run to their limit until" in one for one in log)
 
 
 def test_a_class_that_was_weighed_is_looked_at_on_record_and_the_log_can_be_narrowed(
@@ -116,7 +116,7 @@ def test_a_class_that_was_weighed_is_looked_at_on_record_and_the_log_can_be_narr
     narrow = [one["words"] for one in world.head.ask("GET", "/api/log?sensitive=true").json()]
     assert narrow == [
         "Child 00: measuring agreed",
-        "4 T: Weight looked at",
+        "4 T: Weight viewed",
         "Teacher may see height and weight",
     ]
     assert len(whole) > len(narrow)
@@ -130,5 +130,5 @@ def test_looking_at_growth_is_on_record_once_a_day(world: World) -> None:
         )
     seen = Change.objects.filter(what="seen", about=str(world.pupils[0].id))
     assert [(one.by.name, one.words) for one in seen] == [
-        ("Teacher", "Child 00: height and weight looked at")
+        ("Teacher", "Child 00: height and weight viewed")
     ]

@@ -71,7 +71,7 @@ def test_a_list_is_shown_kept_and_the_same_again_changes_nothing(world: World) -
     assert keep(world, FIRST) == {"new": 0, "changed": 0, "left": 0}
     assert people() == after
     words = Change.objects.filter(what="class").values_list("words", flat=True)
-    assert "A list kept: 3 new children, 0 changed, 0 left" in words
+    assert "List saved: 3 new children, 0 changed, 0 left" in words
 
 
 def test_next_terms_list_updates_moves_and_proposes_leavers(world: World) -> None:
@@ -145,8 +145,9 @@ def test_what_cannot_be_is_said_row_by_row(world: World) -> None:
     whys = [row["why"] for row in found["rows"]]
     for why, says in zip(
         whys,
-        ["years", "still to come", "no name", "is no date", "choose the class", "say its year", "",
-         "row 8 already", "row 8 already"],
+        ["years", "in the future", "name is missing", "is not a date", "Choose the class",
+         "its year group", "",
+         "Row 8 already", "Row 8 already"],
         strict=True,
     ):  # fmt: skip
         assert says in why
@@ -166,7 +167,7 @@ def test_what_was_shown_is_what_is_kept_or_nothing_is(world: World) -> None:
     )  # fmt: skip
     before = people()
     answer = world.head.ask("POST", "/api/lists", {"text": FIRST, "agreement": agreed})
-    assert answer.status_code == 422 and "look at it once more" in answer.json()["message"]
+    assert answer.status_code == 422 and "Look at it again" in answer.json()["message"]
     assert people() == before
     # Dates in either order, and nobody has said which.
     text = "First name,Last name,DOB,Class\nAda,A,03/04/2018,4 T\n"
@@ -188,8 +189,8 @@ def test_files_come_in_as_they_are(world: World) -> None:
         names = [row["name"].casefold() for row in answer.json()["rows"]]
         assert names == [f"{g} {f}".casefold() for g, f, *_ in CHILDREN]
     for bad, says in (
-        ("%%%", "whole"),
-        ("\x80é", "whole"),
+        ("%%%", "completely"),
+        ("\x80é", "completely"),
         (base64.b64encode(b"PK\x03\x04x").decode(), "broken"),
     ):
         answer = world.head.ask("POST", "/api/lists/preview", {"data": bad})
@@ -251,7 +252,7 @@ def test_one_name_a_formula_and_a_heading_are_no_children_without_a_word(world: 
     assert found["left_out"] == [2]
     rows = {row["row"]: row for row in found["rows"]}
     assert [rows[n]["status"] for n in (3, 4, 5, 6)] == ["ask", "cannot", "new", "cannot"]
-    assert "one name only" in rows[3]["why"] and "formula" in rows[4]["why"]
+    assert "only one name" in rows[3]["why"] and "formula" in rows[4]["why"]
     decided = preview(world, text, decisions={"3": "new"})
     assert {row["row"]: row["status"] for row in decided["rows"]}[3] == "new"
     # A class that is called by its first names is no question thirty times over.
@@ -321,5 +322,5 @@ def test_what_would_change_besides_has_to_be_looked_at_again(world: World) -> No
     Pupil.objects.filter(number="102").update(house=elm)
     before = people()
     answer = world.head.ask("POST", "/api/lists", {"text": note, "agreement": agreed})
-    assert answer.status_code == 422 and "look at it once more" in answer.json()["message"]
+    assert answer.status_code == 422 and "Look at it again" in answer.json()["message"]
     assert people() == before

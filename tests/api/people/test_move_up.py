@@ -76,9 +76,9 @@ def test_every_class_goes_up_and_the_last_one_leaves(school: World) -> None:
     assert {c["name"] for c in school.head.ask("GET", "/api/classes").json()["classes"]} == {
         "1 A", "2 A", "Kites", "5 T",
     }  # fmt: skip
-    # Once more in one year is asked about; taken back in one press, all is as it was.
+    # Once more in one year is asked about; undone in one press, all is as it was.
     again = school.head.ask("POST", AT, as_shown(preview(school)))
-    assert again.status_code == 422 and "already. Once more?" in again.json()["message"]
+    assert again.status_code == 422 and "Move it up again?" in again.json()["message"]
     assert answer.json()["undoable"]
     back = school.head.ask("DELETE", AT)
     assert back.status_code == 200 and back.json()["last"] is None
@@ -111,11 +111,11 @@ def test_what_cannot_be_is_refused_and_nothing_moves(school: World) -> None:
         assert answer.status_code == status and words in answer.json()["message"], answer.content
         assert where(school) == before and not MoveUp.objects.exists()
 
-    refused({**good, "moves": good["moves"][1:]}, 422, "Say of each class once")
+    refused({**good, "moves": good["moves"][1:]}, 422, "Choose where each class goes")
     twice = [{**one, "name": "5 T"} for one in good["moves"]]
     refused({**good, "moves": twice}, 422, "Two classes would be called “5 T”")
     left = {"pupil_id": school.pupils[0].id, "class_id": classes["6 K"]}
-    refused({**good, "exceptions": [left]}, 422, "only stay in a class that goes on")
+    refused({**good, "exceptions": [left]}, 422, "only stay in a class that continues")
     stranger = Pupil.objects.create(
         school=school.stranger_head.staff.school,  # type: ignore[union-attr]
         school_class=SchoolClass.objects.create(
@@ -148,12 +148,12 @@ def test_old_scores_stay_in_the_year_group_they_were_made_in(school: World) -> N
     after = school.child(school.pupils[0])
     assert "Rung of Year 4" in str(after) and "Rung of Year 5" not in str(after)
     assert school.teacher.ask("GET", f"/api/lessons/{lesson}").json()["year_group"] == "Year 4"
-    # A new lesson is of the new year, and after its first score nothing is taken back.
+    # A new lesson is of the new year, and after its first score nothing is undone.
     school.school_class.refresh_from_db()
     new = school.lesson_on(0)
     assert preview(school)["undoable"]
     kept = school.record(school.pupils[0], "21", new)
     assert kept.activity.lesson.year_group.name == "Year 5"
     answer = school.head.ask("DELETE", AT)
-    assert answer.status_code == 422 and "Scores of the new year" in answer.json()["message"]
+    assert answer.status_code == 422 and "already has scores" in answer.json()["message"]
     assert not preview(school)["undoable"]

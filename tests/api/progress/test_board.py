@@ -115,7 +115,7 @@ def test_a_note_is_set_aside_with_a_reason_as_long_as_it_says_the_same(world: Wo
     assert note()["need"] == "lower" and note()["aside"] is None
     at = f"/api/pupils/{child.id}/notes/lower"
     empty = world.teacher.ask("PUT", at, {"words": note()["words"], "why": "  "})
-    assert empty.status_code == 422 and "why" in empty.json()["message"]
+    assert empty.status_code == 422 and "reason" in empty.json()["message"]
     put(world.teacher, at, {"words": note()["words"], "why": "had been ill"})
     assert note()["aside"]["why"] == "had been ill"
     # The next scores say something new: it is looked at anew.

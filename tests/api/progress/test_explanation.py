@@ -17,15 +17,15 @@ def test_why_goes_from_what_was_typed_to_the_next_aim(world: World) -> None:
         assert why["lane"][part] == lanes[0]["lane"][part]
     steps = {step["what"]: step for step in why["steps"]}
     assert list(steps) == [
-        "Entry as typed", "Kept as", "Rung", "Day-to-day variation", "Change", "Best so far",
-        "Next aim",
+        "Entry as typed", "Saved as", "Rung", "Day-to-day variation", "Change", "Best so far",
+        "Next target",
     ]  # fmt: skip
     assert "“34”" in steps["Entry as typed"]["words"]
     assert "34 − 18 = 16" in steps["Change"]["words"]
     assert "1.645 × √2" in steps["Change"]["words"] and "Weir 2005" in steps["Change"]["source"]
     assert "typical error" in steps["Day-to-day variation"]["words"]
     assert "starting value" in steps["Day-to-day variation"]["source"]
-    assert steps["Next aim"]["words"].startswith(lanes[0]["target"])
+    assert steps["Next target"]["words"].startswith(lanes[0]["target"])
 
 
 def test_why_of_what_has_no_value_or_was_taken_back_says_so(world: World) -> None:

@@ -42,7 +42,7 @@ def test_a_lesson_is_planned_with_what_is_needed_and_no_less(world: World) -> No
     opened = world.teacher.ask("GET", f"/api/lessons/{made.json()['id']}").json()
     assert (opened["place"], opened["children"]) == ("Playground", 12)
     for wrong, says in [
-        ({"place": " "}, "Say where the lesson is"),
+        ({"place": " "}, "Give the place of the lesson"),
         ({"minutes": 5}, "10 to 180 minutes"),
         ({"starts_at": "2026-11-24T09:30"}, "starts_at"),
     ]:

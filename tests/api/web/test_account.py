@@ -77,7 +77,7 @@ def test_a_password_alone_lets_nobody_in_who_has_a_second_factor(world: World) -
     assert client.get("/api/session/account").json()["papers_left"] == 9
     secret = SecondFactor.objects.get().secret
     log = world.head.ask("GET", "/api/log").content.decode()
-    assert "has a second factor now" in log and secret not in log and papers[1] not in log
+    assert "has turned on two-step sign-in" in log and secret not in log and papers[1] not in log
     # Taken away by password and code, not by who finds the tablet open or knows the password.
     good, paper = {"password": PASSWORD}, {"code": papers[1]}
     for given in ({"password": "wrong", **paper}, {**good, "code": "000000"}, {**good, "code": ""}):
@@ -96,7 +96,7 @@ def test_a_head_asks_everybody_for_one_and_a_link_sets_it_anew(world: World) -> 
     head, teacher = signed_in("head", PASSWORD), signed_in("teacher", PASSWORD)
     rule = "/api/school/second-factor"
     first = send(head, "PUT", rule, {"required": True})
-    assert first.status_code == 422 and "your own second factor first" in first.json()["message"]
+    assert first.status_code == 422 and "two-step sign-in for yourself" in first.json()["message"]
     begin(head)
     assert send(head, "PUT", rule, {"required": True}).status_code == 200
     assert teacher.get("/api/today").status_code == 401, "signed out"
@@ -104,11 +104,11 @@ def test_a_head_asks_everybody_for_one_and_a_link_sets_it_anew(world: World) -> 
     there = send(teacher, "POST", "/api/session", {"username": "teacher", "password": PASSWORD})
     assert there.json()["person"]["factor_missing"]
     closed = teacher.get("/api/today")
-    assert closed.status_code == 403 and "second factor" in closed.json()["message"]
+    assert closed.status_code == 403 and "two-step sign-in" in closed.json()["message"]
     begin(teacher)
     assert teacher.get("/api/today").status_code == 200
     refused = send(teacher, "POST", f"{AT}/away", {"password": PASSWORD, "code": "1"})
-    assert refused.status_code == 422 and "asks everybody" in refused.json()["message"]
+    assert refused.status_code == 422 and "requires two-step sign-in" in refused.json()["message"]
     # The phone is lost: the head's link lets in, and it is set up anew.
     kit = Staff.objects.get(username="teacher")
     path = send(head, "POST", f"/api/staff/{kit.id}/link", {}).json()["path"]

@@ -130,8 +130,8 @@ def test_a_class_is_added_from_a_pasted_list(world: World) -> None:
         ("3 T", "", "1 to 60 children"),
         ("3 T", "Ada, 31.5.2019", "Line 1: write the birth date as"),
         # Two digits changed places: a benchmark by age would believe it.
-        ("3 T", f"Ada, {born}-05-31\nCian, {born - 10}-05-31", "Line 2: born"),
-        ("3 T", f"Ada, {born + 50}-05-31", "Look at the year of birth"),
+        ("3 T", f"Ada, {born}-05-31\nCian, {born - 10}-05-31", "Line 2: a child born"),
+        ("3 T", f"Ada, {born + 50}-05-31", "Check the year of birth"),
     ]:
         body = {"name": name, "year_group_id": year, "children": children}
         answer = world.head.ask("POST", "/api/classes", body)

@@ -121,7 +121,7 @@ def test_a_password_does_not_hold_a_name() -> None:
             content_type="application/json",
         )  # fmt: skip
         assert answer.status_code == 422, password
-        assert "does not hold your name" in answer.json()["message"]
+        assert "must not contain your name" in answer.json()["message"]
     assert not Staff.objects.exists()
 
 

@@ -102,7 +102,7 @@ def test_a_battery_day_with_every_kind_of_score(visit: Any, lauf: Served) -> Non
     expect(page.get_by_test_id("filled")).to_have_text(f"{len(KINDS)} / {30 * len(KINDS)}")
 
     # The second child is absent: for all tests at once (two that are private are said one by one);
-    # the third is not, and that is taken back as once.
+    # the third is not, and that is undone as once.
     for _ in range(3):
         page.keyboard.type("a")
         page.keyboard.press("Enter")
@@ -187,7 +187,7 @@ def test_tries_conditions_and_a_question_in_capture(visit: Any, lauf: Served) ->
         expect(page.get_by_role("textbox", name=re.compile("^Try"))).to_be_focused()
         page.keyboard.type(typed)
         page.keyboard.press("Enter")
-    # 13 metres cannot be: the cursor is back at the third try of the first child.
+    # 13 metres is not possible: the cursor is back at the third try of the first child.
     expect(page.get_by_test_id("problem")).to_contain_text("would be too much here")
     page.keyboard.press("<")
     expect(page.get_by_role("textbox", name=re.compile("^Try 3 of"))).to_have_value("1340")
@@ -254,7 +254,7 @@ def test_a_time_typed_in_the_grid_is_held_against_the_clock_that_runs(
     page.locator("tbody tr").first.locator("td").first.click()
     page.keyboard.type("9:00")
     page.keyboard.press("Enter")
-    expect(page.get_by_test_id("problem")).to_contain_text("longer than its clock")
+    expect(page.get_by_test_id("problem")).to_contain_text("longer than the clock")
     page.get_by_role("button", name="It is right").click()
     expect(page.get_by_test_id("filled")).to_have_text("1 / 60")
     ((typed, parts),) = wait_for(

@@ -33,7 +33,7 @@ def test_what_was_typed_into_a_test_is_there_after_a_reload(visit: Any, lauf: Se
     expect(seconds).to_have_value("45")
     expect(why).to_have_value("shorter for our hall")
     # What it changes is said of what is shown.
-    expect(page.get_by_text("the clock runs another time")).to_be_visible()
+    expect(page.get_by_text("the clock is different")).to_be_visible()
     page.get_by_role("button", name=say("parts.startAgain")).click()
     page.get_by_role("dialog").get_by_role("button", name=say("parts.startAgain")).click()
     expect(seconds).to_have_value("60")
@@ -104,13 +104,13 @@ def test_what_somebody_else_made_of_a_test_meanwhile_is_not_overwritten(visit: A
     come_back(page, f"/api/tests/{test['id']}")
     page.get_by_role("button", name=say("catalogue.saveAsANewVersion")).click()
     why_not = page.get_by_role("alert")
-    expect(why_not).to_contain_text("Somebody has edited this test meanwhile")
+    expect(why_not).to_contain_text("Someone else has changed this test")
     # A look at what was typed that is answered only now does not wipe that away.
     for look in looks:
         with page.expect_response("**/effects"):
             look.continue_()
     expect(page.get_by_text("Changed:")).to_be_visible()
-    expect(why_not).to_contain_text("Somebody has edited this test meanwhile")
+    expect(why_not).to_contain_text("Someone else has changed this test")
     expect(page.get_by_label(say("catalogue.setUpSeconds"))).to_have_value("95")
     kept = one.ask("GET", f"/api/tests/{test['id']}")["protocol"]
     assert (kept["easier"], kept["setup_seconds"]) == ("From a wall.", other["setup_seconds"])

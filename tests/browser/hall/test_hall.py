@@ -144,7 +144,7 @@ def test_a_mile_of_twelve_laps_for_thirty_with_five_wrong_taps(visit: Any, lauf:
         for child in order:
             at += 200
             one.ahead(at)
-            if taps in wrong:  # the neighbour first, taken back at once by key
+            if taps in wrong:  # the neighbour first, undone at once by key
                 tap(page, (child + 1) % 30)
                 page.keyboard.press("Control+z")
             tap(page, child)
@@ -255,7 +255,7 @@ def test_the_gate_takes_laps_and_the_belts_pulses_and_their_troubles_are_caught(
     page.get_by_role("button", name="Belts").click()
     expect(page.get_by_text("Belts: 30 of 30")).to_be_visible()
     page.get_by_label("How the simulated belts behave").select_option("disagree")
-    expect(page.get_by_text("its beats are").first).to_be_visible()
+    expect(page.get_by_text("its beats make").first).to_be_visible()
     page.get_by_role("button", name=re.compile("Take 24 pulses now")).click()
     taken = "SELECT beats, seconds FROM records_pulsereading WHERE lesson_id = %s AND beats > 0"
     rows = wait_for(lambda: lauf.sql(taken, lesson), lambda found: len(found) == 24)

@@ -63,7 +63,7 @@ def test_a_lesson_is_planned_by_keyboard(visit: Any, lauf: Served) -> None:
     efforts = page.get_by_label(say("lessons.workAndRestForMovementPlace", place=1))
     efforts.fill("30/1/20")
     efforts.press("Tab")
-    expect(page.get_by_role("alert")).to_contain_text("A rest is 3 s at least")
+    expect(page.get_by_role("alert")).to_contain_text("A rest is at least 3 s")
     expect(efforts).to_have_value("30/1/20")
     efforts.fill("25/15/25")
     efforts.press("Tab")
@@ -310,7 +310,7 @@ def test_a_mile_with_laps_at_the_finish_line(visit: Any, lauf: Served) -> None:
             page.evaluate(f"window.laufAhead({lap * 130_000 + child * 1_000})")
             if child == 6 and lap == 4:
                 continue  # does not finish
-            if child == 3:  # the neighbour was typed, taken back at once
+            if child == 3:  # the neighbour was typed, undone at once
                 number.fill("7")
                 number.press("Enter")
                 page.get_by_role("button", name="Undo").click()

@@ -1,4 +1,4 @@
-"""What is said while scores are taken has a zone of its own in the hall: no tile or row moves for
+"""Announcement while scores are taken has a zone of its own in the hall: no tile or row moves for
 it, and what was begun to be typed goes whole to where it belongs."""
 
 from __future__ import annotations

@@ -277,7 +277,7 @@ def test_a_progressive_run_warns_once_and_ends_at_the_second_miss(visit: Any, la
     assert page.evaluate(boxes) == before, "no tile moves for a warning"
     after(4)
     tiles.nth(0).tap()  # the second in a row: out with 1.2; the other made this line
-    tiles.nth(2).tap()  # the wrong child, taken back
+    tiles.nth(2).tap()  # the wrong child, undone
     page.get_by_role("button", name="Undo").tap()
     after(5)
     expect(page.get_by_text("! warned")).to_have_count(0)

@@ -29,7 +29,7 @@ def test_a_lesson_of_pulses() -> None:
         Reading(Moment.RECOVERY, 18, 10, waited=60),
     ]
     series = pulse.summarise(readings, 10.0)
-    assert (series.resting, series.peak, series.peak_after) == (84, 162, "shuttle runs")
+    assert (series.resting, series.peak, series.peak_after) == (84, 162, "after shuttle runs")
     assert (series.rise, series.recovery_drop, series.recovery_seconds) == (78, 54, 60)
     assert series.percent_of_maximum == pytest.approx(100 * 162 / 201)
     assert series.reserve == pytest.approx(100 * (162 - 84) / (201 - 84))
@@ -88,19 +88,19 @@ def test_pulse_slips_are_asked_about(
     ("beats", "seconds", "words"),
     [
         (5, 10, None), (40, 10, None), (30, 60, None), (240, 60, None), (22, 10, None),
-        (4, 10, "4 in 10 s is 24 a minute; a pulse is 30 to 240."),
+        (4, 10, "4 in 10 s is 24 a minute. A pulse is 30 to 240."),
         (25, 10, None),
-        (132, 10, "132 in 10 s is 792 a minute; a pulse is 30 to 240. Was 132 already beats a "
+        (132, 10, "132 in 10 s is 792 a minute. A pulse is 30 to 240. Was 132 already beats a "
                   "minute?"),
-        (240, 30, "240 in 30 s is 480 a minute; a pulse is 30 to 240. Was 240 already beats a "
+        (240, 30, "240 in 30 s is 480 a minute. A pulse is 30 to 240. Was 240 already beats a "
                   "minute?"),
-        (241, 30, "241 in 30 s is 482 a minute; a pulse is 30 to 240."),
-        (22, 60, "22 in 60 s is 22 a minute; a pulse is 30 to 240. Were these 22 beats in 10 s "
+        (241, 30, "241 in 30 s is 482 a minute. A pulse is 30 to 240."),
+        (22, 60, "22 in 60 s is 22 a minute. A pulse is 30 to 240. Were these 22 beats in 10 s "
                  "(132 a minute)?"),
-        (5, 60, "5 in 60 s is 5 a minute; a pulse is 30 to 240. Were these 5 beats in 10 s (30 a "
+        (5, 60, "5 in 60 s is 5 a minute. A pulse is 30 to 240. Were these 5 beats in 10 s (30 a "
                 "minute)?"),
-        (4, 60, "4 in 60 s is 4 a minute; a pulse is 30 to 240."),
-        (241, 60, "241 in 60 s is 241 a minute; a pulse is 30 to 240."),
+        (4, 60, "4 in 60 s is 4 a minute. A pulse is 30 to 240."),
+        (241, 60, "241 in 60 s is 241 a minute. A pulse is 30 to 240."),
         (22, 12, "A pulse is counted for 10, 15, 20, 30 or 60 s."),
     ],
 )  # fmt: skip

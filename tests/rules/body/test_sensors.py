@@ -33,10 +33,10 @@ HALF = Fraction(512, 1024)
         (BeltReading(240), None),
         (BeltReading(0, contact=False), "does not touch"),
         (BeltReading(120, contact=False), "does not touch"),
-        (BeltReading(29), "no pulse"),
-        (BeltReading(241), "no pulse"),
+        (BeltReading(29), "not a pulse"),
+        (BeltReading(241), "not a pulse"),
         # Every other beat was counted: the rate is half of what its own beats say.
-        (BeltReading(60, contact=True, intervals=(HALF, HALF)), "its beats are 120 a minute"),
+        (BeltReading(60, contact=True, intervals=(HALF, HALF)), "its beats make 120 a minute"),
         # A mean over some seconds lags behind: a fifth off is no fault.
         (BeltReading(100, intervals=(HALF,)), None),
         (BeltReading(100, intervals=(Fraction(0),)), None),
@@ -140,5 +140,5 @@ def test_passages_of_a_gate_and_those_sent_twice() -> None:
     assert not is_double(Passage(13, 83_300), first)
     assert not is_double(first, None)
     for line in ("", "P,12", "P,12,83.2", "Q,12,83250"):
-        with pytest.raises(ValueError, match="a passage is a line"):
+        with pytest.raises(ValueError, match="A passage must be a line"):
             read_passage(line)

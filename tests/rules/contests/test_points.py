@@ -33,7 +33,7 @@ REPS = Measure(Kind.COUNT, highest=500)
 @pytest.mark.parametrize(
     ("done", "guess", "missed"),
     [
-        (Deeds((), False), None, dict.fromkeys(PointRule, "no go in these days")),
+        (Deeds((), False), None, dict.fromkeys(PointRule, "no attempt in this period")),
         (
             Deeds((), True),
             29,
@@ -46,8 +46,8 @@ REPS = Measure(Kind.COUNT, highest=500)
             Deeds((24,), True, rung_now=0, rival=20),
             29,
             {
-                PointRule.BEAT_OWN_BEST: "24 is a first score: beat it with another go; 29 ~ is an "
-                "estimate"
+                PointRule.BEAT_OWN_BEST: "24 is a first score, and 29 ~ is an estimate. "
+                "Beat it with another attempt."
             },
         ),
         (
@@ -55,7 +55,7 @@ REPS = Measure(Kind.COUNT, highest=500)
             None,
             {
                 PointRule.BEAT_OWN_BEST: "24, own best 29",
-                PointRule.REACHED_RUNG: "no rung that was not reached before",
+                PointRule.REACHED_RUNG: "no new rung",
                 PointRule.BEAT_RIVAL: "6 short of the rival",
             },
         ),
@@ -64,7 +64,7 @@ REPS = Measure(Kind.COUNT, highest=500)
             None,
             {
                 PointRule.BEAT_OWN_BEST: "26, own best 30",
-                PointRule.BEAT_RIVAL: "level with the rival: equal is not beaten",
+                PointRule.BEAT_RIVAL: "level with the rival, which does not count as beaten",
             },
         ),
         (Deeds((20, 24), True, rung_now=0, rival=22), None, {}),

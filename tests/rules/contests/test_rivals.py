@@ -30,7 +30,7 @@ def test_rivals_only_under_the_same_key() -> None:
         (15, 15, COUNT, False, 0, False, "level with Elm"),
         (14, 15, COUNT, False, -1, False, "1 short of Elm"),
         (15, 15, COUNT, True, 0, True, "reached Elm"),
-        (16, 15, COUNT, True, 1, True, "reached Elm by 1"),
+        (16, 15, COUNT, True, 1, True, "passed Elm by 1"),
         (14, 15, COUNT, True, -1, False, "1 short of Elm"),
         (10_400, 10_500, SPRINT, False, 100, True, "beat Elm by 0.1 s"),
         (10_600, 10_500, SPRINT, True, -100, False, "0.1 s short of Elm"),
@@ -47,7 +47,7 @@ def test_a_mark_is_beaten_equalled_or_missed_by_how_much(
 def test_another_test_is_not_compared_and_it_says_with_whom() -> None:
     found = against_rival(18, Key("a", "", 30), 15, Key("a", "", 60), COUNT, "Elm")
     assert (found.ahead, found.beaten) == (None, False)
-    assert found.words.startswith("not compared: ") and "Elm's mark" in found.words
+    assert found.words.startswith("not compared: ") and "Elm's score" in found.words
 
 
 def test_a_group_has_a_mark_of_its_best_or_its_middle() -> None:

@@ -24,11 +24,11 @@ RACE = Measure(Kind.TIME, better=Better.DOWN, unit="ms", resolution=100, highest
 @pytest.mark.parametrize(
     ("measure", "value", "aim", "met", "words"),
     [
-        (REPS, 26, 24, True, "met, 2 more than said"),
-        (REPS, 24, 24, True, "met, exactly as said"),
-        (REPS, 20, 24, False, "4 short of what was said"),
-        (RACE, 540_000, 545_000, True, "met, 5 s better than said"),
-        (RACE, 550_000, 545_000, False, "5 s short of what was said"),
+        (REPS, 26, 24, True, "met, 2 more than the target"),
+        (REPS, 24, 24, True, "met, exactly on target"),
+        (REPS, 20, 24, False, "4 short of the target"),
+        (RACE, 540_000, 545_000, True, "met, 5 s better than the target"),
+        (RACE, 550_000, 545_000, False, "5 s short of the target"),
     ],
 )
 def test_a_target_is_met_or_not_and_by_how_much(
@@ -45,20 +45,22 @@ def test_a_class_judges_itself_worked_by_hand() -> None:
     assert (found.said, found.met, found.within) == (6, 4, 3)
     assert (found.off, found.too_high, found.too_low) == (Fraction(3), 2, 1)
     assert judgement_words(found, REPS) == (
-        "4 of 6 met what they said; half of them were no more than 3 off; "
-        "3 knew it as well as can be known; 2 children aimed too high; "
-        "1 child could have aimed higher."
+        "4 of 6 met their target. Half of them were within 3. "
+        "3 were as close as day-to-day variation allows. 2 children set the target too high. "
+        "1 child could have set a higher target."
     )
     assert judgement_words(self_judgement([], REPS, []), REPS) == ""
     alone = self_judgement([(10, 20)], REPS, [3.0])
     assert judgement_words(alone, REPS) == (
-        "0 of 1 met what they said; 0 knew it as well as can be known; 1 child aimed too high."
+        "0 of 1 met their target. Nobody was as close as day-to-day variation allows. "
+        "1 child set the target too high."
     )
     # The middle of 100 and 200 ms lies between what the watch shows: no more than 0.2 s.
     pairs = [(9_900, 10_000), (9_800, 10_000)]
     assert judgement_words(self_judgement(pairs, RACE, [50.0, 50.0]), RACE) == (
-        "2 of 2 met what they said; half of them were no more than 0.2 s off; "
-        "0 knew it as well as can be known; 2 children could have aimed higher."
+        "2 of 2 met their target. Half of them were within 0.2 s. "
+        "Nobody was as close as day-to-day variation allows. "
+        "2 children could have set a higher target."
     )
 
 
@@ -72,11 +74,11 @@ def test_everybody_is_counted_once(pairs: list[tuple[int, int]]) -> None:
 @pytest.mark.parametrize(
     ("total", "missing", "met", "words"),
     [
-        (240, 3, True, "met: 240 together, exactly as said"),
-        (241, 0, True, "met: 241 together, 1 more than said"),
+        (240, 3, True, "met: 240 together, exactly on target"),
+        (241, 0, True, "met: 241 together, 1 above the target"),
         (239, 1, None, "239 so far, 1 to go, 1 child still to come"),
         (200, 2, None, "200 so far, 40 to go, 2 children still to come"),
-        (239, 0, False, "239 together, 1 short of what was said"),
+        (239, 0, False, "239 together, 1 short of the target"),
     ],
 )
 def test_what_a_group_said_is_held_against_its_sum(

@@ -69,9 +69,9 @@ def test_the_words_name_the_tests_their_numbers_and_a_next_step() -> None:
     )
     low = Seen("Press-ups", F, 0, 3, measured=True, easier="on the knees", harder="feet up")
     (note,) = notes_on([low, low._replace(test="Plank", easier="")])
-    assert note.next_step == "an easier form to begin with: on the knees (Press-ups)"
+    assert note.next_step == "start with an easier form: on the knees (Press-ups)"
     (note,) = notes_on([low._replace(verdict=Verdict.AT_THE_TOP, rung=2)])
-    assert note.next_step == "a harder form: feet up (Press-ups)"
+    assert note.next_step == "try a harder form: feet up (Press-ups)"
 
 
 SEEN = st.builds(

@@ -65,7 +65,7 @@ def test_typical_error_against_a_worked_example() -> None:
     assert error.value == pytest.approx(math.sqrt(61 / 20), abs=1e-12)
     # Weir 2005, J Strength Cond Res 19:231–240: MDC90 = SEM · 1.645 · √2.
     assert smallest_change(error.value) == pytest.approx(4.0629, abs=1e-4)
-    assert error.source == "from 10 repeat tests in this school, weighed with a starting value"
+    assert error.source == "from 10 repeat tests in this school, combined with a starting value"
 
 
 def test_typical_error_moves_by_weight_and_never_by_a_jump() -> None:
@@ -211,14 +211,14 @@ def test_within_n_names_the_largest_change_that_is_still_steady(
         (22, 20, COUNT, Verdict.STEADY, "steady, within ±2"),
         (23, 20, COUNT, Verdict.BETTER, "better, +3"),
         (17, 20, COUNT, Verdict.LOWER, "lower than last time, −3"),
-        (60, 60, CAPPED, Verdict.AT_THE_TOP, "at the top of this test: it cannot show more"),
-        (60, 52, CAPPED, Verdict.REACHED_THE_TOP, "reached the top, at least +8"),
+        (60, 60, CAPPED, Verdict.AT_THE_TOP, "at the maximum of this test, which cannot show more"),
+        (60, 52, CAPPED, Verdict.REACHED_THE_TOP, "reached the maximum, at least +8"),
         (52, 60, CAPPED, Verdict.LOWER, "lower than last time, −8"),
         # Ten of ten and both sides are the end of the test, as a cap is.
-        (10, 7, HITS, Verdict.REACHED_THE_TOP, "reached the top, at least +3"),
-        (10, 10, HITS, Verdict.AT_THE_TOP, "at the top of this test: it cannot show more"),
-        (2, 2, SIDES, Verdict.AT_THE_TOP, "at the top of this test: it cannot show more"),
-        (0, 0, WALL, Verdict.AT_THE_TOP, "at the top of this test: it cannot show more"),
+        (10, 7, HITS, Verdict.REACHED_THE_TOP, "reached the maximum, at least +3"),
+        (10, 10, HITS, Verdict.AT_THE_TOP, "at the maximum of this test, which cannot show more"),
+        (2, 2, SIDES, Verdict.AT_THE_TOP, "at the maximum of this test, which cannot show more"),
+        (0, 0, WALL, Verdict.AT_THE_TOP, "at the maximum of this test, which cannot show more"),
     ],
 )
 def test_verdicts(
@@ -335,11 +335,11 @@ def test_the_arithmetic_of_a_change_adds_up_and_agrees_with_the_verdict(
     line = change_working(now, then, change, error, measure)
     first, second, difference = (
         Fraction(part.replace("−", "-"))
-        for part in re.match(r"(\S+) − (\S+) = (\S+);", line).groups()  # type: ignore[union-attr]
+        for part in re.match(r"(\S+) − (\S+) = (\S+)\. ", line).groups()  # type: ignore[union-attr]
     )
     assert first - second == difference
     steady = change.verdict is Verdict.STEADY
-    assert ("it is steady" in line) == steady and "−0;" not in line
+    assert ("this is steady" in line) == steady and "−0;" not in line
 
 
 def test_the_working_of_a_change_by_hand() -> None:
@@ -347,18 +347,18 @@ def test_the_working_of_a_change_by_hand() -> None:
     error = typical_error(PairSum(), 2.1, COUNT, share=False)
     change = compare(18, 12, COUNT, smallest_change(error.at(12)))
     assert change_working(18, 12, change, error, COUNT) == (
-        "18 − 12 = 6; day-to-day variation 1.645 × √2 × 2.1 = 4.89; 6 is as much or more, so it "
-        "is a change"
+        "18 − 12 = 6. Day-to-day variation is 1.645 × √2 × 2.1 = 4.89. 6 is as much or more, so "
+        "this is a change"
     )
     assert target_working(18, 20, 4.9, COUNT) == (
-        "own best 18 + 3 = 21; the next rung begins at 20; the nearer of the two"
+        "own best 18 + 3 = 21. The next rung begins at 20. The nearer of the two counts"
     )
     sprint = Measure(Kind.TIME, Better.DOWN, "s", 100, 60_000)
     assert target_working(12_000, None, 1_500.0, sprint) == "own best 12 s − 0.8 s = 11.2 s"
     assert target_working(12_000, None, 1_600.0, sprint) == "own best 12 s − 0.8 s = 11.2 s"
     assert target_working(12_000, None, 10.0, sprint) == "own best 12 s − 0.1 s = 11.9 s"
     ten = Measure(Kind.HITS, highest=10, of=10)
-    assert target_working(9, None, 9.0, ten) == "own best 9/10 + 5 = 10/10, the most there is"
+    assert target_working(9, None, 9.0, ten) == "own best 9/10 + 5 = 10/10, the maximum"
     # What a test takes ends a step as in the target itself.
     assert target_working(499, None, 9.0, COUNT) == "own best 499 + 5 = 500, the end of the test"
     assert target_working(300, None, 900.0, sprint) == (

@@ -22,8 +22,8 @@ AFTER = counted(Moment.RECOVERY, "", 108, 114, 102, 108, 120)
 def test_a_lesson_of_pulses_says_what_they_showed() -> None:
     assert pulses_aloud([REST, WARM, JUMPS, KNEES, AFTER], 5, 5) == [
         "All of us counted our pulse.",
-        "In the middle of the class it was 84 at rest, 120 after the warm-up, 150 after star "
-        "jumps, 168 after high knees, 108 after resting (beats a minute).",
+        "The class median in beats a minute was 84 at rest, 120 after the warm-up, 150 after star "
+        "jumps, 168 after high knees, 108 after resting.",
         "High knees raised our pulse most.",
         "It came down again at the end.",
     ]
@@ -34,8 +34,8 @@ def test_what_one_beat_makes_the_same_is_said_to_be_the_same() -> None:
     close = counted(Moment.ACTIVITY, "burpees", 164, 164, 164, 164, 164)
     assert [one.label for one in raised_most([JUMPS, close, KNEES])] == ["high knees", "burpees"]
     assert most_words([JUMPS, close, KNEES]) == (
-        "High knees and burpees raised our pulse most, and about the same: 164 to 168 in the "
-        "middle of the class"
+        "High knees and burpees raised our pulse most, by about the same. "
+        "The class median was 164 to 168."
     )
     # A sensor counts for a whole minute: then 4 apart is apart.
     fine = [
@@ -45,15 +45,15 @@ def test_what_one_beat_makes_the_same_is_said_to_be_the_same() -> None:
     # Three at the same rate: no range where there is none.
     same = [counted(Moment.ACTIVITY, name, *KNEES.rates) for name in ("hops", "burpees")]
     assert most_words([KNEES, *same]) == (
-        "High knees, hops and burpees raised our pulse most, and about the same: 168 in the "
-        "middle of the class"
+        "High knees, hops and burpees raised our pulse most, by about the same. "
+        "The class median was 168."
     )
 
 
 def test_at_rest_again_and_nothing_raised() -> None:
     back = counted(Moment.RECOVERY, "", 84, 90, 84, 84, 90)
     assert (
-        pulses_aloud([REST, JUMPS, back], 5, 30)[-1] == "At the end it was as it had been at rest."
+        pulses_aloud([REST, JUMPS, back], 5, 30)[-1] == "At the end it was back to resting level."
     )
     lying = counted(Moment.ACTIVITY, "lying down", 84, 90, 84, 84, 84)
     said = " ".join(pulses_aloud([REST, lying, back], 5, 30))

@@ -20,8 +20,8 @@ LOW = "at the first rung or below"
         ("knees", STEADY, 1, 4, None, None),
         ("knees", STEADY, 0, 4, None, FormStep("wall", LOW)),
         ("knees", STEADY, None, 4, None, FormStep("wall", LOW)),
-        ("knees", TOP, 2, 4, FormStep("full", "at the test's end"), None),
-        ("knees", REACHED, 3, 4, FormStep("full", "at the test's end"), None),
+        ("knees", TOP, 2, 4, FormStep("full", "at the maximum of the test"), None),
+        ("knees", REACHED, 3, 4, FormStep("full", "at the maximum of the test"), None),
         # There is nothing harder or easier at the ends, and nothing known without a ladder.
         ("full", TOP, 3, 4, None, None),
         ("wall", STEADY, None, 4, None, None),

@@ -53,8 +53,8 @@ def test_the_holes_of_the_worked_example_are_said() -> None:
         Rung("Far line", 19, beyond=True),
     )
     assert [(f.fault, f.rung, f.words) for f in printed.findings] == [
-        (Fault.GAP, 1, "10 is in no range; counted as “Near line” reached."),
-        (Fault.GAP, 2, "16 to 19 are in no range; counted as “Centre line” reached."),
+        (Fault.GAP, 1, "10 is in no range. A score there counts as “Near line”."),
+        (Fault.GAP, 2, "16 to 19 are in no range. A score there counts as “Centre line”."),
     ]
 
 
@@ -186,7 +186,7 @@ def test_a_ladder_inside_the_noise_says_nothing() -> None:
     [
         (Key("press-ups-60", "full", 30), "the ladder is for 60 s, this was 30 s"),
         (Key("press-ups-60", "full", None), "the ladder is for 60 s, this was no clock"),
-        (Key("press-ups-60", "knees", 60), "the ladder is for another variant (full)"),
+        (Key("press-ups-60", "knees", 60), "the ladder is for another form (full)"),
         (Key("sit-ups", "full", 60), "the ladder is for another test"),
     ],
 )

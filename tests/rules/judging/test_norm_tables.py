@@ -74,8 +74,8 @@ def test_a_table_has_so_many_rows_and_no_more() -> None:
 @pytest.mark.parametrize(
     ("rows", "words"),
     [
-        (GOOD_TABLE + "boy,8,13,23,33\n", ("row 3",)),
-        (GOOD_TABLE + "girl,9,10,20,15\n", ("15 is worse than 20 of P50",)),
+        (GOOD_TABLE + "boy,8,13,23,33\n", ("Row 3",)),
+        (GOOD_TABLE + "girl,9,10,20,15\n", ("15 is worse than 20 in column P50",)),
         (GOOD_TABLE + "girl,9,1o,20,15\n", ("“1o” is not a number", "such as 12.5")),
         (GOOD_TABLE + "girl,9,,20,15\n", ("The cell is empty", "such as 12.5")),
         (GOOD_TABLE + "girl,9,1234567890,20,15\n", ("more than nine digits",)),
@@ -91,4 +91,4 @@ def test_where_less_is_better_scores_fall_with_the_percentile() -> None:
     falling = "sex,age,P10,P50\ngirl,8,12.5,11\n"
     assert read_table(falling, Better.DOWN).percentiles is not None
     (fault,) = read_table(falling).faults
-    assert "11 is worse than 12.5 of P10" in fault.words
+    assert "11 is worse than 12.5 in column P10" in fault.words

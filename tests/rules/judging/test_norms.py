@@ -128,7 +128,10 @@ def test_lms_at_the_reference_points() -> None:
 def test_no_norm_is_said_and_never_guessed() -> None:
     height = cdc("height")
     assert height.standing(120, 1.5, "male").why_not == "no norm for age 1.5"
-    assert height.standing(120, None, "male").why_not == "no birth date, and the norm is by age"
+    assert (
+        height.standing(120, None, "male").why_not
+        == "the norm is by age, and there is no birth date"
+    )
     assert "by sex" in (height.standing(120, 7.0, "").why_not or "")
     survey = PercentileTable((50, 85), {("male", 9.0): (32, 41)})
     assert survey.standing(40, 4.2, "male").why_not == "no norm for age 4"
@@ -252,7 +255,7 @@ def test_own_norm_and_class_summary_on_open_data() -> None:
         ranks = frame[name].rank()
         assert [ranks[i] for i in by_place] == sorted(ranks[i] for i in inside)
         assert len(inside) >= 16
-    assert own_norm([[n] for n in range(19)], Better.UP) == "19 children so far, 20 are needed"
+    assert own_norm([[n] for n in range(19)], Better.UP) == "19 children so far, 20 needed"
 
 
 def test_one_value_a_child() -> None:
@@ -268,7 +271,7 @@ def test_one_value_a_child() -> None:
         (Standing(40, -0.25), Standing(62, 0.31), "for their age up, P40 to P62"),
         (Standing(62, 0.31), Standing(40, -0.25), "for their age down, P62 to P40"),
         (Standing(62, 0.31), Standing(40, 0.2), "for their age down, P62 to P40"),
-        (Standing(50.1, 0.0), Standing(50.3, 0.01), "for their age level, at P50"),
+        (Standing(50.1, 0.0), Standing(50.3, 0.01), "for their age unchanged, at P50"),
         (Standing(), Standing(40, -0.25), None),
         (Standing(40, -0.25), Standing(), None),
         (Standing(40, -0.25), Standing(40), None),

@@ -148,7 +148,7 @@ def test_a_time_longer_than_its_clock_is_asked_about_with_a_seconds_grace() -> N
     hold = Measure(Kind.TIME, unit="s", resolution=100)
     assert not flags_for(61_000, hold, ran_ms=60_000)
     (flag,) = flags_for(61_100, hold, ran_ms=60_000)
-    assert flag.code is FlagCode.CLOCK and flag.words.endswith("ran: 1:00.")
+    assert flag.code is FlagCode.CLOCK and flag.words.endswith("ran for 1:00.")
     assert not flags_for(61_100, JUMP, ran_ms=60_000)
 
 
@@ -180,12 +180,14 @@ def test_the_fastest_that_children_run_grows_with_their_age(
         (20, {"class_z": 3.6}, "Far above the rest of the class today."),
         (20, {"class_z": -3.6}, "Far below the rest of the class today."),
         (58, {"seconds": 60, "most_a_second": 0.9},
-         "More than 54 in 60 s is faster than most can move."),
+         "More than 54 in 60 s is faster than most children can move."),
         (36, {"seconds": 30, "course_mm": 10_000},
-         "12.0 metres a second is faster than a child runs."),
-        (35, {"earlier": [20, 22], "band": 4.0}, "Far from this child's own scores; last time 22."),
-        (4, {"bounds": [[5, 5, 50]], "age": 5.9}, "Less than we know of a child of 5: 5 or more."),
-        (51, {"bounds": [[5, 5, 50]]}, "More than we know of a child here: up to 50."),
+         "12.0 metres a second is faster than a child can run."),
+        (35, {"earlier": [20, 22], "band": 4.0},
+         "Far from this child's other scores. Last time: 22."),
+        (4, {"bounds": [[5, 5, 50]], "age": 5.9},
+         "Lower than expected of a child of 5. Usually 5 or more."),
+        (51, {"bounds": [[5, 5, 50]]}, "Higher than expected of a child here. Usually up to 50."),
     ],
 )  # fmt: skip
 def test_a_question_says_what_is_odd(value: int, more: dict[str, object], words: str) -> None:

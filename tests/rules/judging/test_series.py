@@ -9,7 +9,7 @@ def test_a_story_says_what_a_child_did_and_nothing_of_others() -> None:
     assert story([]) == story([WeekDone(0, 0, 0)]) == "has not taken part yet"
     assert story([WeekDone(3, 0, 0)]) == "took part in 1 of 1 week"
     assert story([WeekDone(1, 1, 0), WeekDone(2, 1, 1)]) == (
-        "took part in 2 of 2 weeks, better with another go 2 times, beat a rival once"
+        "took part in 2 of 2 weeks, improved with another attempt 2 times, beat a rival once"
     )
 
 

@@ -15,7 +15,7 @@ from lauf.rules.judging.suggestions import Form, what_to_try
         (0.15, 0.0, [Form("knees", 12), Form("full", 3)], ["B"], "try the form “full”"),
         (0.15, 0.0, [Form("knees", 3), Form("full", 12)], ["B"], "try B"),
         (0.5, None, [], ["B", "C"], "try B"),
-        (0.5, None, [], [], "try it with a higher end, or a longer clock"),
+        (0.5, None, [], [], "try a higher maximum or a longer clock"),
         (0.0, 0.2, [Form("knees", 2), Form("full", 9)], [], "try the form “knees”"),
         (None, 0.2, [Form("knees", 9), Form("full", 2)], [], "try an easier movement first"),
         (None, 0.2, [], ["B"], "try an easier movement first"),

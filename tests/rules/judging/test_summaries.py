@@ -34,11 +34,11 @@ def test_the_interval_of_a_mean_against_scipy(n: int) -> None:
 def test_a_test_that_does_not_fit_the_class() -> None:
     """Terwee et al. 2007: 15 % or more at an end."""
     many = summarise_class([60] * 3 + [40] * 17, [], CAPPED)
-    assert many.at_top == 0.15 and "test's end" in (many.misfit or "")
+    assert many.at_top == 0.15 and "at the maximum" in (many.misfit or "")
     assert summarise_class([60] * 2 + [40] * 18, [], CAPPED).misfit is None
-    assert "nought" in (summarise_class([0, 5, 6, 0, 9], [], CAPPED).misfit or "")
+    assert "at zero" in (summarise_class([0, 5, 6, 0, 9], [], CAPPED).misfit or "")
     # Ten of ten ends a test as a cap does; nought on a reach box is the toes, not a floor.
-    assert "test's end" in (summarise_class([10] * 3 + [4] * 7, [], HITS).misfit or "")
+    assert "at the maximum" in (summarise_class([10] * 3 + [4] * 7, [], HITS).misfit or "")
     assert summarise_class([0] * 9 + [20], [], BOX).misfit is None
     moved = [Change(Verdict.BETTER, 5), Change(Verdict.STEADY, 1), Change(Verdict.MOVED_UP)]
     summary = summarise_class([10, 20, 30], moved, COUNT)

@@ -21,12 +21,12 @@ def test_the_rep_target() -> None:
     assert (half.a_minute, half.projected) == (Fraction(40, 10), 200)
     assert rep_target({"burpees": 30}, [30], minutes=1).rung == 0
     assert 2 * (18 + 12 + 6) == 72
-    with pytest.raises(ValueError, match="only warm-up"):
+    with pytest.raises(ValueError, match="Only warm-up"):
         rep_target({}, [10], minutes=1, carried=4, carried_from="dips", carries="warm-up")
-    with pytest.raises(ValueError, match="only nothing"):
+    with pytest.raises(ValueError, match="Only nothing"):
         rep_target({}, [10], minutes=1, carried=4)
     for reps, carried in (({"dips": -1}, 0), ({"dips": 0}, -1)):
-        with pytest.raises(ValueError, match="not negative"):
+        with pytest.raises(ValueError, match="cannot be negative"):
             rep_target(reps, [10], minutes=1, carried=carried, carried_from="a", carries="a")
     # Before the clock no pace is known; when it is over, none is needed any more.
     fresh = rep_target({"dips": 0}, [10], minutes=2)

@@ -70,7 +70,7 @@ def test_a_list_of_times_is_read_line_by_line() -> None:
         ("1.2345", [1], "is not a time"),
         ("٣", [1], "is not a time"),
         ("1 " + "la" * 16, [1], "30 letters"),
-        ("\n".join(["x"] * 9), list(range(1, 10)), "And 4 more."),
+        ("\n".join(["x"] * 9), list(range(1, 10)), "4 more lines"),
     ],
 )
 def test_a_faulty_list_is_refused_by_line(text: str, lines: list[int], words: str) -> None:

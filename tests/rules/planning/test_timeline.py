@@ -239,10 +239,10 @@ def test_the_next_movement_is_named_before_its_count() -> None:
     ("block", "says"),
     [
         (called(BlockKind.WATER, "Water"), "no time"),
-        (called(BlockKind.INTERVALS, "Set"), "name a movement"),
+        (called(BlockKind.INTERVALS, "Set"), "give a movement"),
         (
             called(BlockKind.INTERVALS, "Set", movements=[{"name": "a", "efforts": "10/1/10"}]),
-            "A rest is 3 s at least",
+            "A rest is at least 3 s",
         ),
         (
             called(BlockKind.STATIONS, "Round", stations=[{"name": "a"}], work=10, rounds=1),
@@ -280,6 +280,6 @@ def test_after_a_pulse_the_clock_stands_until_all_are_written_down() -> None:
     ]  # fmt: skip
     assert stands.total_ms == goes_on.total_ms + 3_000
     assert [cue.say for cue in stands.cues] == [
-        "Find your pulse", "Count", "Stop", "Write your beats down", "All are written down",
+        "Find your pulse", "Count", "Stop", "Write your beats down", "Everything is written down",
         "Water",
     ]  # fmt: skip

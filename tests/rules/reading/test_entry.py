@@ -153,7 +153,7 @@ def test_a_letter_that_names_no_variant_is_the_reason_it_was() -> None:
     """A child is absent every day, and "a" begins a word of half of all variants."""
     named = replace(COUNT, variants=("with arms", "arms and legs", "on a bench"))
     assert read_entry("a", named).reason is NotDone.ABSENT
-    with pytest.raises(EntryError, match="could be absent or a variant"):
+    with pytest.raises(EntryError, match="could be absent or a form"):
         read_entry("a", replace(COUNT, variants=("A", "B")))
     assert read_entry("r", KNEES).reason is NotDone.DID_NOT_WANT
     assert read_entry("k", COUNT).reason is NotDone.NO_KIT
@@ -162,7 +162,7 @@ def test_a_letter_that_names_no_variant_is_the_reason_it_was() -> None:
 def test_a_time_cannot_outlast_the_run_it_was_taken_by_unless_the_teacher_is_sure() -> None:
     assert read_entry("58", HOLD, ran_ms=60_000).value == 58_000
     assert read_entry("60.9", HOLD, ran_ms=60_000).value == 60_900  # a hand's slack
-    with pytest.raises(EntryError, match="longer than its clock had run") as asked:
+    with pytest.raises(EntryError, match="longer than the clock ran") as asked:
         read_entry("9:48", MILE, ran_ms=71_000)
     assert asked.value.sure
     assert read_entry("9:48", MILE, ran_ms=71_000, sure=True).value == 588_000
@@ -174,7 +174,7 @@ def test_a_time_cannot_outlast_the_run_it_was_taken_by_unless_the_teacher_is_sur
 def test_a_most_that_is_an_estimate_asks_and_does_not_refuse() -> None:
     """94 sit-ups in a minute by somebody fit, where our most was 83: asked, and kept as typed."""
     sit_ups = Measure(Kind.COUNT, highest=83)
-    with pytest.raises(EntryError, match="more than we know of anyone") as asked:
+    with pytest.raises(EntryError, match="more than anyone here is known") as asked:
         read_entry("94", sit_ups)
     assert asked.value.sure
     assert read_entry("94", sit_ups, sure=True).value == 94
@@ -252,10 +252,10 @@ def test_what_looks_like_a_score_is_read_in_one_way_or_comes_back(
 
 def test_what_is_accepted_names_the_limits_and_the_reasons() -> None:
     assert accepted_words(COUNT) == (
-        "Type a whole number from 0 to 60; ~ after it for an estimate; "
-        "or a absent, x sat out, k no kit or helper, r did not want to, v void."
+        "Type a whole number from 0 to 60. Add ~ for an estimate. "
+        "Or type a reason: a absent, x sat out, k no kit or helper, r did not want to, v void."
     )
-    assert "x a hit and o a miss" in accepted_words(HITS)
+    assert "x (hit) or o (miss)" in accepted_words(HITS)
 
 
 @pytest.mark.parametrize("measure", [*MEASURES, replace(COUNT, variants=("on the knees", "full"))])

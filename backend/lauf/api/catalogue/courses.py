@@ -14,6 +14,7 @@ from lauf.api.shared import Made
 from lauf.catalogue import actions, courses, queries
 from lauf.catalogue.queries.batteries import CourseRow
 from lauf.errors import Refused
+from lauf.messages import say
 from lauf.rules.reading.rounding import fixed, whole
 
 router = Router(tags=["catalogue"])
@@ -31,7 +32,7 @@ class CourseEntry(Schema):
 class LapWish(Schema):
     """What to work out: a distance in laps; perhaps a time, or a try that was not finished."""
 
-    distance: str = Field("1 mile", max_length=40)
+    distance: str = Field(say("1 mile"), max_length=40)
     lap: str = Field("", max_length=40)
     steps: Annotated[float, Field(gt=0, le=20_000)] | None = None
     step_mm: Annotated[int, Field(ge=1, le=5000)] | None = None
@@ -85,4 +86,4 @@ def work_out_step(request: HttpRequest, asked: StepSum) -> StepAnswer:
         step = courses.step_from(asked.known, asked.steps)
     except ValueError as problem:
         raise Refused(str(problem)) from problem
-    return StepAnswer(step_mm=whole(step), words=f"{fixed(step / 10, 1)} cm a step")
+    return StepAnswer(step_mm=whole(step), words=say("{step} cm a step", step=fixed(step / 10, 1)))

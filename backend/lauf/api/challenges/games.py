@@ -19,6 +19,7 @@ from lauf.exchange import actions, queries
 from lauf.exchange.games import GamesBody, Opened, open_games
 from lauf.exchange.games.files import LONGEST, fault_of
 from lauf.exchange.queries.games import GamesList, GamesPage, GamesSeen, GamesText
+from lauf.messages import say
 from lauf.people.shapes import Day
 from lauf.rules.contests.games import MOST_POINTS
 
@@ -104,7 +105,9 @@ def _protocols(opened: Opened[GamesBody]) -> list[Protocol]:
     try:
         return [Protocol.model_validate(one.definition) for one in opened.body.tests]
     except ValidationError as error:
-        raise Refused(f"A test of this file cannot be read: {fault_of(error)}.") from None
+        raise Refused(
+            say("A test in this file has a mistake: {fault_of}.", fault_of=fault_of(error))
+        ) from None
 
 
 @router.get("/games/{games_id}", response=GamesPage)
@@ -131,7 +134,9 @@ def hand_in(request: HttpRequest, games_id: UUID) -> Any:
     """This school's result as it stands now, as a file for the organiser."""
     staff = signed_in_staff(request)
     games, text, delivered = actions.hand_in(staff, games_id, timezone.localdate())
-    name = queries.file_name(games, f"result {games.handed_in} {games.school.name}")
+    name = queries.file_name(
+        games, say("result {handed_in} {name}", handed_in=games.handed_in, name=games.school.name)
+    )
     page = queries.games_page(staff, games_id)
     return {"name": name, "text": text, "delivered": delivered, "page": page}
 

@@ -19,6 +19,7 @@ from lauf.exchange.paper.jobs import Handout
 from lauf.exchange.paper.pages import Drawing
 from lauf.exchange.queries import SheetKind
 from lauf.exchange.queries.handouts import Awards, FamilyLineRow
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.people.shapes import Day
 from lauf.records import actions
@@ -86,7 +87,7 @@ class CertificateEntry(Schema):
 
 
 class CertificateWish(Schema):
-    title: str = Field("Well done", min_length=1, max_length=60)
+    title: str = Field(say("Well done"), min_length=1, max_length=60)
     drawing: Drawing = Drawing.PENNANT
     items: list[CertificateEntry] = Field(max_length=300)
 
@@ -131,7 +132,7 @@ def get_handout_file(request: HttpRequest, handout_id: UUID) -> HttpResponse:
     """The PDF."""
     job = jobs.job_of(signed_in_staff(request).id, handout_id)
     if job.file is None:
-        raise NotFound("file yet")
+        raise NotFound(say("finished file"))
     return file_answer(job.name, job.file, "application/pdf")
 
 

@@ -13,6 +13,7 @@ from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.demo import devices
 from lauf.errors import NotFound
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.records.sensors import BeltMessage
 
@@ -29,7 +30,7 @@ class Lines(Schema):
 def _asker(request: HttpRequest) -> Staff:
     staff = signed_in_staff(request)
     if not settings.DEMO:
-        raise NotFound("stand-in: they come with the demo")
+        raise NotFound(say("stand-in device (they come with the demo)"))
     return staff
 
 

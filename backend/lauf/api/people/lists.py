@@ -18,6 +18,7 @@ from lauf.exchange.lists.columns import Column
 from lauf.exchange.lists.dates import Order
 from lauf.exchange.queries import ListWish
 from lauf.exchange.queries.list_preview import ListPreview
+from lauf.messages import say
 from lauf.people.models import Staff
 
 router = Router(tags=["exchange"])
@@ -57,7 +58,7 @@ def _wish(given: PeopleList) -> ListWish:
     try:
         data = base64.b64decode(given.data, validate=True)
     except ValueError as error:
-        raise Refused("The file did not arrive whole: choose it again.") from error
+        raise Refused(say("The file did not arrive completely. Choose it again.")) from error
     return ListWish(
         text=given.text, data=data, file_name=given.file_name, sheet=given.sheet,
         columns=given.columns, order=given.order, class_id=given.class_id,

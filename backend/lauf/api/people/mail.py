@@ -8,6 +8,7 @@ from smtplib import SMTPException
 from django.conf import settings
 from django.core.mail import send_mail
 
+from lauf.messages import say
 from lauf.people.models import Staff
 
 _said = logging.getLogger(__name__)
@@ -18,13 +19,16 @@ def mailed_link(person: Staff, link: str) -> str:
     server, no address, or the server did not take it (the link can still be handed over)."""
     if not settings.MAIL_FROM or not person.email:
         return ""
-    words = (
-        f"Dear {person.name},\n\nby this link you set your own password for Lauf at "
-        f"{person.school.name}. It works once, and for three days.\n\n{link}\n\n"
-        "If you do not expect it, ask your head of PE.\n"
+    words = say(
+        "Dear {name},\n\nuse this link to set your password for Lauf at {name2}. It "
+        "works once, within three days.\n\n{link}\n\nIf you did not expect this "
+        "mail, ask your head of PE.\n",
+        name=person.name,
+        name2=person.school.name,
+        link=link,
     )
     try:
-        send_mail("Your way into Lauf", words, settings.MAIL_FROM, [person.email])
+        send_mail(say("Your invitation to Lauf"), words, settings.MAIL_FROM, [person.email])
     except (SMTPException, OSError, ValueError) as problem:  # an address that mail cannot write
         _said.warning("a link could not be mailed: %s", type(problem).__name__)
         return ""

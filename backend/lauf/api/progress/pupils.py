@@ -9,6 +9,7 @@ from django.utils import timezone
 from ninja import Router
 
 from lauf.api.authentication import signed_in_staff
+from lauf.messages import say
 from lauf.people.actions import look_at
 from lauf.progress.pupil import growth, record
 from lauf.progress.pupil.growth import GrowthRecord
@@ -26,5 +27,5 @@ def get_pupil(request: HttpRequest, pupil_id: UUID) -> PupilRecord:
 def get_growth(request: HttpRequest, pupil_id: UUID) -> GrowthRecord:
     staff = signed_in_staff(request)
     found = growth.growth_record(staff, pupil_id)
-    look_at(staff, pupil_id, "height and weight")
+    look_at(staff, pupil_id, say("height and weight"))
     return found

@@ -17,12 +17,12 @@ from lauf.catalogue.queries import (
 )
 from lauf.catalogue.queries.ladders import RungEntry
 from lauf.errors import NotFound, Refused
+from lauf.messages import say, say_many
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.permissions import May, demand
 from lauf.rules.judging.comparability import Key
 from lauf.rules.judging.ladders import Benchmark, Fault, Rung, findings
-from lauf.rules.reading.words import plural
 
 
 @transaction.atomic
@@ -63,23 +63,27 @@ def save_ladder(
     ladder.sex, ladder.variant = sex, variant
     ladder.seconds, ladder.meaning = key.seconds, version.meaning
     ladder.conditions = dict(key.conditions)
-    ladder.source = source.strip()[:120] or "the school's own"
+    ladder.source = source.strip()[:120] or say("the school's own")
     try:
         with transaction.atomic():
             ladder.save()
     except IntegrityError as error:
-        words = "There is a ladder for that year, sex and variant already: change that one."
+        words = say("There is already a ladder for that year, sex and form. Change that one.")
         raise Refused(words) from error
     ladder.rungs.all().delete()
     _write_rungs(ladder, kept)
-    words = f"Ladder of {ladder} {'changed' if ladder_id else 'made'}"
+    words = say(
+        "Ladder of {ladder} {value}",
+        ladder=ladder,
+        value=say("changed") if ladder_id else say("made"),
+    )
     log(staff, Change.What.LADDER, words, ladder.id)
     return ladder
 
 
 def _check_rungs(kept: Sequence[Rung], key: Key, version: ProtocolVersion) -> None:
     if not 1 <= len(kept) <= 12:
-        raise Refused("A ladder has 1 to 12 rungs.")
+        raise Refused(say("A ladder must have 1 to 12 rungs."))
     for fault in findings(Benchmark(tuple(kept), key), version.measure, key):
         if fault.fault in (Fault.OUT_OF_ORDER, Fault.UNIT_MISMATCH):
             raise Refused(fault.words)
@@ -93,11 +97,11 @@ def _check_whose(
     variant: str,
 ) -> None:
     if year_group_id is not None and not staff.school.year_groups.filter(pk=year_group_id).exists():
-        raise NotFound("year group")
+        raise NotFound(say("year group"))
     if (year_group_id is None) == (ages is None):
-        raise Refused("A ladder is for a year group or for ages.")
+        raise Refused(say("A ladder must be for a year group or for ages."))
     if ages is not None and not 3 <= ages[0] <= ages[1] <= 19:
-        raise Refused("Ages are completed years from 3 to 19, the younger one first.")
+        raise Refused(say("Ages must be whole years from 3 to 19, the younger one first."))
     check_variant(version, variant)
 
 
@@ -125,7 +129,7 @@ def copy_ladder(staff: Staff, ladder_id: UUID, year_group_ids: list[UUID]) -> li
     made = []
     for year in year_group_ids:
         if year not in years:
-            raise NotFound("year group")
+            raise NotFound(say("year group"))
         if year == source.year_group_id:
             continue
         Ladder.objects.filter(
@@ -138,7 +142,11 @@ def copy_ladder(staff: Staff, ladder_id: UUID, year_group_ids: list[UUID]) -> li
         )  # fmt: skip
         _write_rungs(copy, rungs)
         made.append(copy)
-    words = f"Ladder of {source} copied to {plural(len(made), 'year group')}"
+    words = say(
+        "Ladder of {source} copied to {year_groups}",
+        source=source,
+        year_groups=say_many("{n} year group", "{n} year groups", len(made)),
+    )
     log(staff, Change.What.LADDER, words, source.id)
     return made
 
@@ -148,5 +156,5 @@ def delete_ladder(staff: Staff, ladder_id: UUID) -> None:
     """Take a ladder away; scores stay. Raises Denied or NotFound."""
     demand(staff, May.EDIT_TESTS)
     ladder = ladder_of(staff, ladder_id)
-    log(staff, Change.What.LADDER, f"Ladder of {ladder} taken away", ladder.id)
+    log(staff, Change.What.LADDER, say("Ladder of {ladder} deleted", ladder=ladder), ladder.id)
     ladder.delete()

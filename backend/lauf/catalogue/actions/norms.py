@@ -11,6 +11,7 @@ from lauf.catalogue.models import NormTable, ProtocolVersion, Test
 from lauf.catalogue.norm_files import read_norm_file
 from lauf.catalogue.queries import newest_protocol, norm_of
 from lauf.errors import Refused
+from lauf.messages import say
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.permissions import May, demand
@@ -39,17 +40,29 @@ def _kept(staff: Staff, version: ProtocolVersion, table: ReadTable, *, name: str
           population: str, year: int, standing: str, unit: str, at_points: bool,
           variant: str) -> NormTable:  # fmt: skip
     if table.faults:
-        words = [f"row {f.row} {f.column}: {f.words}" for f in table.faults[:3]]
-        raise Refused(f"The table has {len(table.faults)} faults. {' '.join(words)}")
+        words = [
+            say("row {row} {column}: {words}", row=f.row, column=f.column, words=f.words)
+            for f in table.faults[:3]
+        ]
+        raise Refused(
+            say(
+                "The table has {faults} mistakes. {words}",
+                faults=len(table.faults),
+                words=" ".join(words),
+            )
+        )
     if not name.strip() or not source.strip() or not population.strip():
-        raise Refused("Say the table's name, where it comes from and whom it was measured on.")
+        raise Refused(say("Give the table's name, its source and the children it was measured on."))
     called = name.strip()[:120]
     Test.objects.select_for_update().get(pk=version.test_id)
     there = version.test.norm_tables.filter(variant=variant, name__iexact=called)
     if there.exists():
         raise Refused(
-            f"There is a table {called} for this test already: give this one another name, or take "
-            "that one away first."
+            say(
+                "This test already has a table called {called}. Give this one another "
+                "name, or delete the other first.",
+                called=called,
+            )
         )
     size = norm_unit_size(version, unit)
     if table.percentiles:
@@ -67,10 +80,15 @@ def _kept(staff: Staff, version: ProtocolVersion, table: ReadTable, *, name: str
         school_id=staff.school_id, test=version.test, variant=variant, seconds=version.seconds,
         meaning=version.meaning, name=called, source=source.strip()[:240],
         population=population.strip()[:120], year=year, standing=standing.strip()[:240] or
-        "not said", form=form, unit=unit, unit_size=size, at_points=at_points or
+        say("not given"), form=form, unit=unit, unit_size=size, at_points=at_points or
         form == NormTable.Form.LMS, percentiles=percentiles, rows=rows,
     )  # fmt: skip
-    log(staff, Change.What.NORM, f"Norm table {made.name} kept for {version.test.name}", made.id)
+    log(
+        staff,
+        Change.What.NORM,
+        say("Norm table {name} saved for {name2}", name=made.name, name2=version.test.name),
+        made.id,
+    )
     return made
 
 
@@ -79,7 +97,7 @@ def norm_unit_size(version: ProtocolVersion, unit: str) -> float:
     does not measure in."""
     known = UNITS.get(dimension_of(Kind(version.kind)), {version.unit: Fraction(1)})
     if unit not in known:
-        raise Refused(f"The unit of this table is one of {', '.join(known)}.")
+        raise Refused(say("The unit of this table must be one of {known}.", known=", ".join(known)))
     return float(known[unit])
 
 
@@ -88,5 +106,5 @@ def delete_norm(staff: Staff, norm_id: UUID) -> None:
     """Take a norm table away. Raises Denied or NotFound."""
     demand(staff, May.EDIT_TESTS)
     norm = norm_of(staff, norm_id)
-    log(staff, Change.What.NORM, f"Norm table {norm.name} taken away", norm.id)
+    log(staff, Change.What.NORM, say("Norm table {name} deleted", name=norm.name), norm.id)
     norm.delete()

@@ -22,6 +22,7 @@ from lauf.catalogue.queries import (
     read_condition,
 )
 from lauf.errors import Refused
+from lauf.messages import say
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.permissions import May, demand
@@ -42,22 +43,24 @@ def make_test(
         family = source.test.family
     name = name.strip()
     if not 3 <= len(name) <= 80:
-        raise Refused("Name the test with 3 to 80 letters.")
+        raise Refused(say("Give the test a name of 3 to 80 letters."))
     if family not in dict(FAMILIES):
-        raise Refused(f"A family is one of {', '.join(code for code, _ in FAMILIES)}.")
+        raise Refused(
+            say("A family must be one of {code}.", code=", ".join((code for code, _ in FAMILIES)))
+        )
     slug = slugify(name)[:70] or "test"
     taken = set(staff.school.tests.filter(slug__startswith=slug).values_list("slug", flat=True))
     number = 2
     while slug in taken:
         slug, number = f"{slugify(name)[:70]}-{number}", number + 1
     if staff.school.tests.filter(name__iexact=name).exists():
-        raise Refused("There is a test of that name already; choose another name.")
+        raise Refused(say("A test already has that name. Choose another name."))
     test = Test.objects.create(school_id=staff.school_id, name=name, slug=slug, family=family)
     version = ProtocolVersion(test=test, **_checked(protocol).kept())
     version.save(force_insert=True)
     if source:
         _take_ladders(source, version)
-    log(staff, Change.What.TEST, f"Test {name} made", test.id)
+    log(staff, Change.What.TEST, say("Test {name} created", name=name), test.id)
     return version
 
 
@@ -77,7 +80,12 @@ def in_seconds(staff: Staff, version: ProtocolVersion, seconds: int) -> Protocol
     )
     if found is not None:
         if (found.kind, found.seconds) != (version.kind, seconds):
-            raise Refused(f"{name} is there already and is another test: choose it by itself.")
+            raise Refused(
+                say(
+                    "There is already a different test called {name}. Choose it on its own.",
+                    name=name,
+                )
+            )
         return found
     protocol = Protocol.model_validate(version).in_seconds(seconds)
     return make_test(staff, name=name, family="", copy_of=version.test_id, protocol=protocol)
@@ -134,11 +142,11 @@ def edit_protocol(
     demand(staff, May.EDIT_TESTS)
     current = newest_protocol(staff, test_id)
     if current.number != based_on:
-        raise Refused("Somebody has edited this test meanwhile: look at the new version first.")
+        raise Refused(say("Someone else has changed this test. Look at the new version first."))
     asked = _checked(protocol)
     changed = asked.differs(current)
     if not changed:
-        raise Refused("Nothing was changed.")
+        raise Refused(say("Nothing was changed."))
     breaking = meaning_changes(changed)
     version = ProtocolVersion(
         test=current.test,
@@ -151,9 +159,14 @@ def edit_protocol(
         with transaction.atomic():
             version.save(force_insert=True)
     except IntegrityError as error:
-        raise Refused("Somebody has edited this test meanwhile: look at it first.") from error
+        raise Refused(say("Someone else has changed this test. Look at it first.")) from error
     names = ", ".join(field.replace("_", " ") for field in changed)
-    words = f"{current.test.name}, version {version.number}: {names} changed"
+    words = say(
+        "{name}, version {number}: {names} changed",
+        name=current.test.name,
+        number=version.number,
+        names=names,
+    )
     words += f" ({version.changed})" if version.changed else ""
     log(staff, Change.What.PROTOCOL, words, current.test_id)
     return version
@@ -167,7 +180,7 @@ def _checked(given: Protocol) -> Protocol:
     _check_variants(given.variants)
     _check_noise(given)
     if given.kind is Kind.STAGE and not given.schedule:
-        raise Refused("Say which schedule of stages: even or jump.")
+        raise Refused(say("Choose a schedule of stages, even or jump."))
     held = {code: read_condition(code, value) for code, value in given.conditions.items()}
     return given.model_copy(update={"conditions": held})
 
@@ -181,45 +194,51 @@ def _check_limits(given: Protocol) -> None:
         Dimension.BEATS: ("bpm",),
     }.get(dimension_of(kind))
     if units and given.unit not in units:
-        raise Refused(f"The unit of this kind of score is one of {', '.join(units)}.")
+        raise Refused(
+            say("The unit of this kind of score must be one of {units}.", units=", ".join(units))
+        )
     if given.highest <= given.lowest:
-        raise Refused("The highest score lies above the lowest.")
+        raise Refused(say("The highest score must be above the lowest."))
     if given.cap is not None and not given.lowest < given.cap <= given.highest:
-        raise Refused("The maximum of the test lies between its lowest and highest score.")
+        raise Refused(say("The maximum must be between the lowest and the highest score."))
     if given.resolution > given.highest - given.lowest:
-        raise Refused("The smallest step is smaller than the range of scores.")
+        raise Refused(say("The smallest step must be smaller than the range of scores."))
     bounds = given.bounds_by_age
     ages = [age for age, _, _ in bounds]
     if ages != sorted(set(ages)) or any(least > most for _, least, most in bounds):
-        raise Refused("Least and most by age: ages rising, each with its least and its most.")
+        raise Refused(
+            say("Limits by age need rising ages, each with its lowest and its highest score.")
+        )
     if kind is Kind.HITS and not given.of:
-        raise Refused("Say out of how many the hits are.")
+        raise Refused(say("Give the number of shots."))
 
 
 def _check_times(given: Protocol) -> None:
     if not 1 <= given.tries <= 10 or not 1 <= given.waves <= 8:
-        raise Refused("A test has 1 to 10 tries and 1 to 8 waves.")
+        raise Refused(say("A test must have 1 to 10 tries and 1 to 8 waves."))
     if given.from_age > given.to_age:
-        raise Refused("The youngest age is not above the oldest.")
+        raise Refused(say("The youngest age cannot be above the oldest."))
 
 
 def _check_variants(variants: Sequence[VariantEntry]) -> None:
     keys = [variant.key for variant in variants]
     codes = [variant.code for variant in variants]
     if len(set(keys)) < len(keys) or len(set(codes)) < len(codes) or not all(codes):
-        raise Refused("Each variant needs a code and a key of its own.")
+        raise Refused(say("Each form needs its own code and key."))
     if sum(1 for variant in variants if variant.usual) > 1:
-        raise Refused("One variant is the usual one.")
+        raise Refused(say("Exactly one form must be the usual one."))
     if not all(re.fullmatch(r"[b-z]", key) for key in keys) or set(keys) & set("axkrvw"):
-        raise Refused("A variant's key is a small letter; a, x, k, r, v and w are taken.")
+        raise Refused(
+            say("The key of a form must be a small letter other than a, x, k, r, v and w.")
+        )
 
 
 def _check_noise(given: Protocol) -> None:
     share, table = given.error_share, given.errors_by_age
     if given.default_typical_error <= 0 or (share is not None and not 0 < share < 1):
-        raise Refused("Day-to-day variation is more than nothing; a guess will do.")
+        raise Refused(say("Day-to-day variation must be above zero. A guess is good enough."))
     ages = [age for age, _ in table]
     if ages != sorted(set(ages)) or any(not value > 0 for _, value in table):
-        raise Refused("Day-to-day variation by age: ages rising, each with more than nothing.")
+        raise Refused(say("Day-to-day variation by age needs rising ages, each above zero."))
     if share is not None and any(value >= 1 for _, value in table):
-        raise Refused("Day-to-day variation as a share of the score lies under 1.")
+        raise Refused(say("Day-to-day variation as a share of the score must be below 1."))

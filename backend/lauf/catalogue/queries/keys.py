@@ -9,13 +9,13 @@ from typing import Any, Final
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.protocol import Protocol
 from lauf.errors import Refused
+from lauf.messages import say
 from lauf.rules.judging.comparability import COURSE, FREE_CONDITIONS, Conditions, Key
 from lauf.rules.reading.kinds import KINDS
 from lauf.rules.reading.quantities import Kind
 from lauf.rules.reading.readers.lengths import read_length
 from lauf.rules.reading.readers.text import Unreadable
 from lauf.rules.reading.rounding import whole
-from lauf.rules.reading.words import plural
 
 #: A change of one of these makes a score mean something else.
 _MEANINGFUL: Final = ("kind", "better", "of", "schedule", "target_mm", "counts", "does_not_count")
@@ -36,7 +36,12 @@ def benchmark_key(version: ProtocolVersion, variant: str) -> Key:
 def check_variant(version: ProtocolVersion, code: str) -> None:
     """Raises Refused for a variant the test does not have; "" is that of a test without any."""
     if code not in version.variant_codes:
-        raise Refused(f"This test has the variants {', '.join(version.variant_codes)}.")
+        raise Refused(
+            say(
+                "This test has the forms {variant_codes}.",
+                variant_codes=", ".join(version.variant_codes),
+            )
+        )
 
 
 def meaning_changes(changed: Collection[str]) -> list[str]:
@@ -50,20 +55,31 @@ def edit_effects(current: ProtocolVersion, changed: Collection[str]) -> list[str
     if fields := meaning_changes(changed):
         names = ", ".join(field.replace("_", " ") for field in fields)
         effects.append(
-            f"Scores before and after will not be compared: {names} change what a score means."
+            say(
+                "Scores before and after will not be compared, because {names} change "
+                "what a score means.",
+                names=names,
+            )
         )
     if "seconds" in changed:
         effects.append(
-            "Scores before and after will not be compared: the clock runs another time. Ladders "
-            f"for {current.seconds or 'no'} s stay with the earlier scores."
+            say(
+                "Scores before and after will not be compared, because the clock is "
+                "different. Ladders for {seconds} s stay with the earlier scores.",
+                seconds=current.seconds or "no",
+            )
         )
     if "conditions" in changed:
-        effects.append("Scores under the new usual conditions are compared with their like only.")
+        effects.append(
+            say("Scores under the new usual conditions are only compared with each other.")
+        )
     if "cap" in changed:
-        effects.append("Scores stay comparable; rungs beyond the new maximum cannot be reached.")
+        effects.append(
+            say("Scores stay comparable. Rungs above the new maximum cannot be reached.")
+        )
     if "variants" in changed:
-        effects.append("Scores stay comparable within each variant that keeps its code.")
-    return effects or ["Scores before and after stay comparable."]
+        effects.append(say("Scores stay comparable within each form that keeps its code."))
+    return effects or [say("Scores before and after stay comparable.")]
 
 
 def clock_questions(source: ProtocolVersion, given: Protocol) -> list[str]:
@@ -82,19 +98,27 @@ def clock_questions(source: ProtocolVersion, given: Protocol) -> list[str]:
         ]
         told += [line for line in (given.ends, given.easier, given.harder)
                  if re.search(rf"\b{before}\b", line)]  # fmt: skip
-        asked += [f"Does this still fit? “{sentence}”" for sentence in told]
+        asked += [say("Is this still right? “{sentence}”", sentence=sentence) for sentence in told]
     if given.highest == source.highest and given.highest:
-        asked.append("Is the highest score there can be still the same with the new clock?")
+        asked.append(say("Is the highest possible score still the same with the new clock?"))
     if given.cap is not None and given.cap == source.cap:
-        asked.append("Is the test's maximum still the same with the new clock?")
+        asked.append(say("Is the test's maximum still the same with the new clock?"))
     if given.trial_seconds == source.trial_seconds:
-        asked.append(f"Does a try still take {source.trial_seconds} s in all?")
+        asked.append(
+            say(
+                "Does a try still take {trial_seconds} s in total?",
+                trial_seconds=source.trial_seconds,
+            )
+        )
     number = source.test.ladders.filter(seconds=before).count()
     if number:
-        clock = f"{before} s" if before else "no clock"
+        clock = f"{before} s" if before else say("no clock")
         asked.append(
-            f"{plural(number, 'ladder')} for {clock} "
-            f"{'does' if number == 1 else 'do'} not come along: a count is never scaled."
+            say(
+                "A count is never scaled, so these ladders for {clock} are not copied: {number}.",
+                clock=clock,
+                number=number,
+            )
         )
     return asked
 
@@ -105,10 +129,15 @@ def read_condition(code: str, value: int | str) -> int | str:
     a value that cannot be."""
     words = FREE_CONDITIONS.get(code)
     if words is None:
-        raise Refused(f"A free condition is one of {', '.join(FREE_CONDITIONS.values())}.")
+        raise Refused(
+            say(
+                "A free condition must be one of {values}.",
+                values=", ".join(FREE_CONDITIONS.values()),
+            )
+        )
     if not code.endswith("_mm"):
         if not isinstance(value, str) or not 1 <= len(value.strip()) <= 40:
-            raise Refused(f"The {words} is said in 1 to 40 letters.")
+            raise Refused(say("The {words} must have 1 to 40 letters.", words=words))
         return value.strip()
     if isinstance(value, int):
         length = value
@@ -117,8 +146,12 @@ def read_condition(code: str, value: int | str) -> int | str:
         try:
             length = whole(read_length(value.strip().lower(), unit))
         except Unreadable as problem:
-            said = f"“{value.strip()[:40]}” {problem} Type the {words} such as 10m or 30cm."
+            said = say(
+                "{problem} Type the {words} such as 10m or 30cm.",
+                problem=problem.words(value.strip()[:40]),
+                words=words,
+            )
             raise Refused(said) from problem
     if not 10 <= length <= 5_000_000:
-        raise Refused(f"The {words} is 1 cm to 5 km.")
+        raise Refused(say("The {words} must be 1 cm to 5 km.", words=words))
     return length

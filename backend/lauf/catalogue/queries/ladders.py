@@ -18,12 +18,13 @@ from lauf.catalogue.queries.keys import benchmark_key, read_condition
 from lauf.catalogue.queries.tests import tests_of
 from lauf.compiled import Compiled
 from lauf.errors import NotFound, Refused
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.rules.judging.change import smallest_change
 from lauf.rules.judging.comparability import COURSE, Key, condition_shown
 from lauf.rules.judging.ladders import (
+    FAULT_WORDS,
     Benchmark,
-    Fault,
     Finding,
     Printed,
     Rung,
@@ -146,7 +147,7 @@ class RungEntry(TypedDict):
 class FindingRow(TypedDict):
     """What is odd about a rung."""
 
-    fault: Fault
+    fault: str
     rung: int
     words: str
 
@@ -184,7 +185,7 @@ def typed_rungs(version: ProtocolVersion, rungs: Sequence[RungEntry]) -> tuple[R
     for place, given in enumerate(rungs, 1):
         if not given["at"].strip():
             continue
-        name = given.get("name", "").strip() or f"Rung {place}"
+        name = given.get("name", "").strip() or say("Rung {place}", place=place)
         try:
             read = read_rung(given["at"], name, measure)
         except EntryError as error:
@@ -210,7 +211,7 @@ def ladder_key(version: ProtocolVersion, variant: str, seconds: int | None, cour
         key = replace(key, seconds=seconds)
     if course.strip():
         if key.condition(COURSE) is None:
-            raise Refused("This test is judged whatever its course: leave the course out.")
+            raise Refused(say("This test is judged on any course, so leave the course out."))
         held = {**dict(key.conditions), COURSE: read_condition(COURSE, course)}
         key = replace(key, conditions=tuple(sorted(held.items())))
     return key
@@ -257,7 +258,7 @@ def ladder_rows(version: ProtocolVersion, kept: list[KeptLadder]) -> list[Ladder
                 for rung in one.ladder.rungs
             ],
             "findings": [
-                {"fault": found.fault, "rung": found.rung, "words": found.words}
+                {"fault": FAULT_WORDS[found.fault], "rung": found.rung, "words": found.words}
                 for found in ladder_findings(version, one.ladder)
             ],
         }

@@ -16,6 +16,7 @@ from lauf.catalogue.norm_files import read_norm_file
 from lauf.catalogue.queries.tests import newest_protocol, tests_of
 from lauf.compiled import Compiled
 from lauf.errors import NotFound
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.rules.judging.norms import LmsRow, LmsTable, PercentileTable, Standing
 from lauf.rules.reading.quantities import Better
@@ -25,7 +26,7 @@ def norm_of(staff: Staff, norm_id: UUID) -> NormTable:
     """One norm table in scope. Raises NotFound. One query."""
     found = NormTable.objects.filter(pk=norm_id, test__in=tests_of(staff)).first()
     if found is None:
-        raise NotFound("norm table")
+        raise NotFound(say("norm table"))
     return found
 
 

@@ -12,24 +12,29 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Final
 
+from lauf.messages import say
 from lauf.plain_json import JsonObject
 
-STARTER_SOURCE: Final = "starter values, no source: make them yours"
-RUNG_NAMES: Final = ("Near line", "Centre line", "Far line", "End wall")
+STARTER_SOURCE: Final = say("starting values without a source, to be adjusted by your school")
+RUNG_NAMES: Final = (say("Near line"), say("Centre line"), say("Far line"), say("End wall"))
 
 #: Cautions that many tests share, by what a test asks of body and room; the school's own policy
 #: comes first.
 CAUTIONS: Final = {
-    "warm": "Warm up first, and check the medical notes before you start.",
-    "stop": "Stop for pain, dizziness, chest tightness or wheeze; keep inhalers at hand.",
-    "optional": "Taking part is optional. No maximal test for an unwell child.",
-    "soft": "Use a mat or other soft surface.",
-    "space": "Keep clear space around each child; look before you move.",
-    "hang": "Only a fixed, load-tested bar; an adult stands beside; a mat below.",
-    "step": "A sturdy step of known height on a floor that does not slip.",
-    "throw": "No throws towards glass or people; fetch on the signal only.",
-    "rest": "Rest at least two minutes before the next maximal effort; water within reach.",
-    "consent": "Only with the school's and the family's consent, one child at a time, in private.",
+    "warm": say("Warm up first, and check the medical notes before you start."),
+    "stop": say("Stop for pain, dizziness, chest tightness or wheeze. Keep inhalers at hand."),
+    "optional": say("Taking part is optional. No maximal test for an unwell child."),
+    "soft": say("Use a mat or other soft surface."),
+    "space": say("Keep clear space around each child. Look before you move."),
+    "hang": say("Use only a fixed, load-tested bar, with an adult beside it and a mat below."),
+    "step": say("Use a sturdy step of known height on a floor that is not slippery."),
+    "throw": say("Never throw towards glass or people. Fetch only on the signal."),
+    "rest": say(
+        "Rest at least two minutes before the next maximal effort, with water within reach."
+    ),
+    "consent": say(
+        "Measure only with the school's and the family's consent, one child at a time, in private."
+    ),
 }
 
 

@@ -10,11 +10,11 @@ from django.db import transaction
 from lauf.challenges.models import Challenge, Point
 from lauf.challenges.queries import challenge_of, ledgers, standings_of, week_of
 from lauf.errors import NotFound, Refused
+from lauf.messages import say, say_many
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.queries import classes_of
 from lauf.rules.contests.points import PointRule
-from lauf.rules.reading.words import plural
 
 
 @transaction.atomic
@@ -57,7 +57,11 @@ def _give(staff: Staff, challenges: list[Challenge]) -> int:
     for challenge in challenges:
         count = sum(point.challenge_id == challenge.id for point in made)
         if count:
-            words = f"{challenge}: {plural(count, 'line')} of points given"
+            words = say(
+                "{challenge}: {lines} of points given",
+                challenge=challenge,
+                lines=say_many("{n} line", "{n} lines", count),
+            )
             log(staff, Change.What.POINTS, words, challenge.id)
     return len(made)
 
@@ -69,9 +73,9 @@ def _why(challenge: Challenge, one: Any, rule: PointRule, words: str) -> str:
         case PointRule.TOOK_PART:
             return f"{words}: {test}"
         case PointRule.BEAT_RIVAL:
-            return f"{one.rival}: {one.best} in {test}"
+            return say("{rival}: {best} in {test}", rival=one.rival, best=one.best, test=test)
         case _:
-            return f"{words}: {one.best} in {test}"
+            return say("{words}: {best} in {test}", words=words, best=one.best, test=test)
 
 
 @transaction.atomic
@@ -86,13 +90,19 @@ def reverse_point(staff: Staff, point_id: UUID, why: str) -> Point:
         raise NotFound("points")
     reason = why.strip()[:240]
     if not reason:
-        raise Refused("Say why, in a few words.")
+        raise Refused(say("Give a reason in a few words."))
     Challenge.objects.select_for_update().get(pk=line.challenge_id)
     found = Point.objects.filter(reverses=line).first()
     if found is not None:
         return found
-    done = "taken back" if line.points > 0 else "given again"
-    words = f"{abs(line.points)} for {line.pupil.name} {done}: {reason}"
+    done = say("undone") if line.points > 0 else say("restored")
+    words = say(
+        "{points} for {name} {done}: {reason}",
+        points=abs(line.points),
+        name=line.pupil.name,
+        done=done,
+        reason=reason,
+    )
     log(staff, Change.What.POINTS, words, line.pupil_id)
     return Point.objects.create(
         school_id=line.school_id,

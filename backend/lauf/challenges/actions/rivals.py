@@ -15,6 +15,7 @@ from lauf.challenges.models import Challenge, ChallengeWeek
 from lauf.challenges.queries import Group, group_of, group_values, performing, weeks_of
 from lauf.errors import NotFound, Refused
 from lauf.lessons.queries import activity_of, conditions_of, longest_run_ms
+from lauf.messages import say
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.rules.contests.rivals import HIGHEST_RUNG, LEAST_GROUP, RivalKind, group_mark
@@ -61,10 +62,10 @@ def set_rival(staff: Staff, week_id: UUID, wish: RivalWish, marks: Sequence[Mark
     own. Raises NotFound, EntryError for an unreadable mark (with the test it is of), or Refused."""
     challenges = own_challenges(staff, week_id, [one.challenge_id for one in marks])
     if not challenges:
-        raise Refused("Say for which challenges.")
+        raise Refused(say("Choose at least one challenge."))
     name = wish.name.strip()[:60]
     if wish.kind is RivalKind.PERSON and not name:
-        raise Refused("Say whose mark it is.")
+        raise Refused(say("Choose the rival."))
     group = group_of(staff, wish.class_id, wish.house_id) if wish.kind is RivalKind.GROUP else None
     values = _values_of(staff, group, challenges) if group else {}
     for challenge, mark in zip(challenges, marks, strict=True):
@@ -78,7 +79,12 @@ def set_rival(staff: Staff, week_id: UUID, wish: RivalWish, marks: Sequence[Mark
     Challenge.objects.bulk_update(challenges, list(_NO_MARK))
     week = challenges[0].week
     said = next((one.rival for one in challenges if one.rival), "nobody")
-    words = f"{week.name}: rival of {len(challenges)} is {said}"
+    words = say(
+        "{name}: rival of {challenges} is {said}",
+        name=week.name,
+        challenges=len(challenges),
+        said=said,
+    )
     words += "".join(f", {one.protocol.test.name} {one.rival_typed}"
                      for one in challenges if one.rival_typed)  # fmt: skip
     log(staff, Change.What.CHALLENGE, words[:240], week.id)
@@ -93,10 +99,10 @@ def _set_one(challenge: Challenge, wish: RivalWish, name: str, mark: Mark) -> No
         case RivalKind.RUNG:
             _set_rung(challenge, wish.rung)
         case RivalKind.SELF:
-            challenge.rival = "last time"
+            challenge.rival = say("last time")
         case _:
             if mark.typed.strip():
-                raise Refused("Say whose mark it is.")
+                raise Refused(say("Choose the rival."))
 
 
 @transaction.atomic
@@ -109,7 +115,7 @@ def make_mark(
     activity = activity_of(staff, activity_id)
     challenge = performing(activity, weeks_of(staff)).filter(pk=challenge_id).first()
     if challenge is None:
-        raise NotFound("rival in this test")
+        raise NotFound(say("rival in this test"))
     _set_mark(
         challenge,
         Mark(challenge_id, typed, variant or challenge.rival_variant),
@@ -118,8 +124,11 @@ def make_mark(
         sure=sure,
     )
     challenge.save(update_fields=list(_NO_MARK))
-    words = (
-        f"{challenge.rival} in {challenge.protocol.test.name}: {challenge.rival_typed or 'none'}"
+    words = say(
+        "{rival} in {name}: {rival_typed}",
+        rival=challenge.rival,
+        name=challenge.protocol.test.name,
+        rival_typed=challenge.rival_typed or "none",
     )
     log(staff, Change.What.CHALLENGE, words[:240], challenge.week_id)
 
@@ -140,7 +149,7 @@ def _set_mark(
     conditions = dict(protocol.conditions if under is None else under)
     if mark.course.strip():
         if COURSE not in conditions:
-            raise Refused(f"{test} has no course: leave the course out.")
+            raise Refused(say("{test} has no course, so leave the course out.", test=test))
         conditions[COURSE] = read_condition(COURSE, mark.course)
     challenge.rival_variant, challenge.rival_conditions = variant, conditions
     challenge.rival_typed, challenge.rival_value = "", None
@@ -153,7 +162,7 @@ def _set_mark(
         words = f"{test}: {error.message}"
         raise EntryError(words, error.accepted, error.choices, sure=error.sure) from error
     if entry.value is None or entry.estimate:
-        raise Refused(f"{test}: {challenge.rival}'s mark is a score, and not a guess.")
+        raise Refused(say("{test}: the rival's score cannot be an estimate.", test=test))
     challenge.rival_typed = entry.typed[:180]
     challenge.rival_value = entry.value
 
@@ -166,9 +175,14 @@ def _values_of(
     first = challenges[0]
     if all(len(values.get(one.id, [])) < LEAST_GROUP for one in challenges):
         raise Refused(
-            f"{group.name} has {len(values.get(first.id, []))} scores in "
-            f"{first.protocol.test.name} in its usual form; {LEAST_GROUP} are needed, so that a "
-            "mark is nobody's own."
+            say(
+                "{name} has only {get} scores in the usual form of {name2}. "
+                "{least_group} are needed, so that nobody's score can be guessed.",
+                name=group.name,
+                get=len(values.get(first.id, [])),
+                name2=first.protocol.test.name,
+                least_group=LEAST_GROUP,
+            )
         )
     return values
 
@@ -188,6 +202,11 @@ def _set_group(challenge: Challenge, group: Group, values: list[int], *, best: b
 
 def _set_rung(challenge: Challenge, rung: int | None) -> None:
     if rung is None or not 1 <= rung <= HIGHEST_RUNG:
-        raise Refused(f"Say which rung, counted from the lowest: 1 to {HIGHEST_RUNG}.")
-    challenge.rival = f"rung {rung}"
+        raise Refused(
+            say(
+                "Choose a rung from 1 to {highest_rung}, counted from the lowest.",
+                highest_rung=HIGHEST_RUNG,
+            )
+        )
+    challenge.rival = say("rung {rung}", rung=rung)
     challenge.rival_rung = rung - 1

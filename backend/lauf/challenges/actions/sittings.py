@@ -17,6 +17,7 @@ from lauf.errors import NotFound, Refused
 from lauf.lessons.actions import save_plan
 from lauf.lessons.models import Activity, Lesson
 from lauf.lessons.queries import tests_alone
+from lauf.messages import say
 from lauf.people.models import SchoolClass, Staff
 from lauf.people.queries import classes_of
 from lauf.records.models import Attempt
@@ -36,7 +37,11 @@ def open_challenge(staff: Staff, challenge_id: UUID, class_id: UUID) -> Activity
     today = timezone.localdate()
     if not challenge.on <= today <= challenge.week.ends_on:
         raise Refused(
-            f"This challenge is open from {challenge.on:%d %b} to {challenge.week.ends_on:%d %b}."
+            say(
+                "This challenge is open from {on} to {ends_on}.",
+                on=f"{challenge.on:%d %b}",
+                ends_on=f"{challenge.week.ends_on:%d %b}",
+            )
         )
     school_class = _class_in(staff, challenge.week, class_id)
     found = Activity.objects.filter(
@@ -85,12 +90,19 @@ def hold_set(staff: Staff, week_id: UUID, class_id: UUID, on: date) -> Lesson:
 
 def _in_a_row(entry: TestEntry, pause: int, place: int) -> TestEntry:
     """A test's block as one exercise of a set: nothing waits for a press."""
-    say = (
-        f"Write it down. Next: {entry.get('label', '')}"
+    spoken = (
+        say("Write it down. Next: {get}", get=entry.get("label", ""))
         if place
-        else f"First: {entry.get('label', '')}"
+        else say("First: {get}", get=entry.get("label", ""))
     )
-    return {**entry, "id": None, "setup": pause, "say": say, "get_ready": GET_READY, "waits": False}
+    return {
+        **entry,
+        "id": None,
+        "setup": pause,
+        "say": spoken,
+        "get_ready": GET_READY,
+        "waits": False,
+    }
 
 
 def _seconds(protocol: ProtocolVersion, pause: int) -> int:
@@ -107,8 +119,11 @@ def _open_protocols(week: ChallengeWeek, first: date, last: date) -> list[Protoc
     protocols = {one.protocol_id: one.protocol for one in days}
     if not protocols or not first <= today <= week.ends_on:
         raise Refused(
-            f"There is nothing to do today: the week is from {week.starts_on:%d %b} to "
-            f"{week.ends_on:%d %b}."
+            say(
+                "There is nothing to do today. The week is from {starts_on} to {ends_on}.",
+                starts_on=f"{week.starts_on:%d %b}",
+                ends_on=f"{week.ends_on:%d %b}",
+            )
         )
     return list(protocols.values())
 
@@ -118,7 +133,7 @@ def _class_in(staff: Staff, week: ChallengeWeek, class_id: UUID) -> SchoolClass:
     it is one lesson. Raises NotFound."""
     found = classes_of(staff).filter(pk=class_id, challenge_weeks=week).first()
     if found is None:
-        raise NotFound("class in this week")
+        raise NotFound(say("class in this week"))
     return SchoolClass.objects.select_for_update().get(pk=class_id)
 
 

@@ -16,6 +16,7 @@ from lauf.catalogue.queries import newest_protocol
 from lauf.challenges.models import Challenge, ChallengeWeek, Point
 from lauf.challenges.queries import challenge_of, week_of
 from lauf.errors import NotFound, Refused
+from lauf.messages import say
 from lauf.people.actions import log, save_once
 from lauf.people.models import Change, Staff
 from lauf.people.permissions import demand_own
@@ -55,13 +56,13 @@ def make_week(
     Refused."""
     label = name.strip()
     if not label or len(label) > 60:
-        raise Refused("Give the week a name of up to 60 letters.")
+        raise Refused(say("Give the week a name of up to 60 letters."))
     if not starts_on <= ends_on <= starts_on + LONGEST_WEEK:
-        raise Refused("The last day is on or after the first, within four weeks.")
+        raise Refused(say("The last day must be within four weeks of the first."))
     if not class_ids:
-        raise Refused("Choose at least one class.")
+        raise Refused(say("Choose at least one class."))
     if any(not 0 <= given <= MOST_POINTS for given in points.values()):
-        raise Refused(f"A rule gives 0 to {MOST_POINTS} points.")
+        raise Refused(say("A rule can give 0 to {most_points} points.", most_points=MOST_POINTS))
     classes = [class_of(staff, class_id) for class_id in dict.fromkeys(class_ids)]
     week = ChallengeWeek(
         id=week_id or uuid4(),
@@ -76,7 +77,7 @@ def make_week(
     if not save_once(week, ("name", "starts_on", "ends_on")):
         return week_of(staff, week.id)
     week.classes.set(classes)
-    log(staff, Change.What.CHALLENGE, f"Challenge week {label} made", week.id)
+    log(staff, Change.What.CHALLENGE, say("Challenge week {label} created", label=label), week.id)
     tests = list(dict.fromkeys(test_ids))
     if spread is Spread.ONE_DAY and tests:
         add_challenges(staff, week.id, on=starts_on, test_ids=tests, seconds=seconds)
@@ -91,7 +92,9 @@ def make_week(
 
 def _pause(seconds: int) -> int:
     if not 0 <= seconds <= LONGEST_PAUSE:
-        raise Refused(f"A pause is 0 to {LONGEST_PAUSE} seconds.")
+        raise Refused(
+            say("A pause must be 0 to {longest_pause} seconds.", longest_pause=LONGEST_PAUSE)
+        )
     return seconds
 
 
@@ -112,20 +115,28 @@ def add_challenges(
     Raises NotFound, Denied where a test is to be made by who may not, or Refused."""
     week = _own_week(staff, week_id)
     if not week.starts_on <= on <= week.ends_on:
-        raise Refused(f"The week is from {week.starts_on:%d %b} to {week.ends_on:%d %b}.")
+        raise Refused(
+            say(
+                "The week is from {starts_on} to {ends_on}.",
+                starts_on=f"{week.starts_on:%d %b}",
+                ends_on=f"{week.ends_on:%d %b}",
+            )
+        )
     there = list(week.challenges.filter(on=on).select_related("protocol"))
     made: list[Challenge] = []
     for test_id in dict.fromkeys(test_ids):
         protocol = newest_protocol(staff, test_id)
         if protocol.test.private:
-            raise Refused("Growth is no challenge.")
+            raise Refused(say("Height and weight cannot be a challenge."))
         if seconds is not None:
             protocol = in_seconds(staff, protocol, seconds)
         if any(one.protocol.test_id == protocol.test_id for one in [*there, *made]):
             continue
         made.append(_challenge(week, on, protocol, there, made))
     if len(there) + len(made) > MOST_IN_A_SET:
-        raise Refused(f"A day has up to {MOST_IN_A_SET} challenges.")
+        raise Refused(
+            say("A day can have up to {most_in_a_set} challenges.", most_in_a_set=MOST_IN_A_SET)
+        )
     Challenge.objects.bulk_create(made)
     if made:
         names = ", ".join(one.protocol.test.name for one in made)
@@ -151,8 +162,13 @@ def take_out_challenge(staff: Staff, challenge_id: UUID) -> ChallengeWeek:
     found = challenge_of(staff, challenge_id)
     week = _own_week(staff, found.week_id)
     if found.points.exists():
-        raise Refused("Points were given for this challenge: it stays.")
-    words = f"{week.name}, {found.on:%d %b}: {found.protocol.test.name} taken out"
+        raise Refused(say("This challenge has points, so it cannot be removed."))
+    words = say(
+        "{name}, {on}: {name2} removed",
+        name=week.name,
+        on=f"{found.on:%d %b}",
+        name2=found.protocol.test.name,
+    )
     log(staff, Change.What.CHALLENGE, words, found.id)
     found.delete()
     return week
@@ -163,8 +179,8 @@ def delete_week(staff: Staff, week_id: UUID) -> None:
     """Take a week away. Scores stay. Raises NotFound, or Refused once points were given."""
     week = _own_week(staff, week_id)
     if Point.objects.filter(challenge__week=week).exists():
-        raise Refused("Points were given in this week: it stays.")
-    log(staff, Change.What.CHALLENGE, f"Challenge week {week.name} taken away", week.id)
+        raise Refused(say("This week has points, so it cannot be deleted."))
+    log(staff, Change.What.CHALLENGE, say("Challenge week {name} deleted", name=week.name), week.id)
     week.delete()
 
 
@@ -183,5 +199,5 @@ def own_challenges(staff: Staff, week_id: UUID, ids: Sequence[UUID]) -> list[Cha
         for one in week.challenges.filter(pk__in=ids).select_related("protocol__test__school")
     }
     if len(found) < len(set(ids)):
-        raise NotFound("challenge in this week")
+        raise NotFound(say("challenge in this week"))
     return [found[one] for one in ids]

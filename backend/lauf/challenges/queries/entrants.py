@@ -16,6 +16,7 @@ from lauf.judgement.judges import Judges
 from lauf.judgement.rows import by_pupil, by_test, scores
 from lauf.judgement.subject import Subject
 from lauf.lessons.models import Activity
+from lauf.messages import say
 from lauf.people.models import Pupil, Staff
 from lauf.records.queries import Row, counting, rows
 from lauf.rules.contests.points import Deeds, Earned, Missed, PointRule, missed_points, points_for
@@ -164,7 +165,9 @@ def _with_scores(
     )
     guesses = [row.value for row in inside if row.estimate]
     gain = window_gain(values, measure) or 0
-    words = f"{format_difference(gain, measure)} better than the first" if gain else ""
+    words = (
+        say("{gain} better than the first", gain=format_difference(gain, measure)) if gain else ""
+    )
     new_best = earlier is not None and (best - earlier) * sign > 0
     return Entrant(
         pupil,

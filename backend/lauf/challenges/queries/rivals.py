@@ -16,6 +16,7 @@ from lauf.errors import NotFound
 from lauf.judgement.judge import Judge
 from lauf.judgement.rows import by_pupil, scores
 from lauf.judgement.subject import Subject
+from lauf.messages import say
 from lauf.people.models import House, Pupil, SchoolClass, Staff
 from lauf.records.queries import Row, counting, rows
 from lauf.rules.contests.rivals import RivalKind, RivalResult, against_rival
@@ -91,7 +92,7 @@ def group_of(staff: Staff, class_id: UUID | None, house_id: UUID | None) -> Grou
     model: Any = SchoolClass if class_id else House
     found = model.objects.filter(pk=class_id or house_id, school_id=staff.school_id).first()
     if found is None:
-        raise NotFound("class or house")
+        raise NotFound(say("class or house"))
     pupils = Pupil.objects.filter(school_class__school_id=staff.school_id)
     mine = pupils.filter(school_class=class_id) if class_id else pupils.filter(house=house_id)
     return Group(found.name, list(mine.values_list("id", flat=True)))
@@ -119,7 +120,7 @@ def group_values(
 
 
 #: What is shown of a mark that is each child's own.
-_OWN: Final = {RivalKind.SELF: "each one's own", RivalKind.RUNG: "by each one's ladder"}
+_OWN: Final = {RivalKind.SELF: say("their own"), RivalKind.RUNG: say("by their own ladder")}
 
 
 class Rival(TypedDict):
@@ -143,7 +144,7 @@ def rival_shown(challenge: Challenge) -> Rival | None:
     kind, value = RivalKind(challenge.rival_kind), challenge.rival_value
     course = challenge.rival_conditions.get(COURSE)
     variants = {one["code"]: one["name"] for one in challenge.protocol.variants}
-    own = _OWN.get(kind, "still to be made")
+    own = _OWN.get(kind, say("not set yet"))
     return {
         "kind": kind,
         "name": challenge.rival,

@@ -12,6 +12,7 @@ from lauf.challenges.queries.entrants import Entrant, standings_of
 from lauf.challenges.queries.rivals import Rival, rival_shown
 from lauf.challenges.queries.weeks import week_of
 from lauf.errors import NotFound
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.people.shapes import Named
 from lauf.rules.contests.sets import MOST_IN_A_SET, READY_SETS, sum_up
@@ -86,7 +87,7 @@ def set_sheet(staff: Staff, week_id: UUID, on: date) -> SetSheet:
     shown = seen(staff, week.challenges.filter(on=on), "protocol__test")
     challenges = list(shown.select_related("week", "protocol__test__school"))
     if not challenges:
-        raise NotFound("challenge on that day")
+        raise NotFound(say("challenge on that day"))
     found = standings_of(staff, challenges)
     rows = list(zip(*(found[one.id] for one in challenges), strict=True))
     measures = [one.protocol.measure for one in challenges]

@@ -20,6 +20,7 @@ from lauf.challenges.queries.rivals import Rival, rival_shown
 from lauf.errors import NotFound
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import activity_of, day_of
+from lauf.messages import say
 from lauf.people.models import House, Pupil, SchoolClass, Staff
 from lauf.people.queries import classes_of
 from lauf.people.shapes import Named
@@ -39,7 +40,7 @@ def week_of(staff: Staff, week_id: UUID) -> ChallengeWeek:
     """One week in scope. Raises NotFound. One query."""
     found = weeks_of(staff).filter(pk=week_id).first()
     if found is None:
-        raise NotFound("challenge week")
+        raise NotFound(say("challenge week"))
     return found
 
 

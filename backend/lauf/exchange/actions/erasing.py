@@ -13,6 +13,7 @@ from django.utils import timezone
 from lauf.challenges.models import Point
 from lauf.errors import Refused
 from lauf.lessons.models import Allowed
+from lauf.messages import say, say_many
 from lauf.people.models import Change, Exclusion, Merge, OwnPage, Pupil, Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import pupil_of
@@ -28,9 +29,8 @@ from lauf.records.models import (
     Settlement,
 )
 from lauf.records.rewriting import rewriting
-from lauf.rules.reading.words import plural
 
-_NOBODY = "A child that was erased"
+_NOBODY = say("Erased child")
 
 
 class Erased(NamedTuple):
@@ -52,8 +52,18 @@ def erase_pupil(staff: Staff, pupil_id: UUID) -> Erased:
     entries = Attempt.objects.filter(pupil__in=ids).count()
     entries += PulseReading.objects.filter(pupil__in=ids).count()
     stay = staff.school.scores_outlive and entries > 0
-    kept = "stay as numbers of nobody" if stay else "went"
-    with rewriting(staff, f"A child was erased; {plural(entries, 'entry', 'entries')} {kept}"):
+    with rewriting(
+        staff,
+        say_many(
+            "A child was erased. {n} entry stays as an anonymous number.",
+            "A child was erased. {n} entries stay as anonymous numbers.",
+            entries,
+        )
+        if stay
+        else say_many(
+            "A child was erased with {n} entry.", "A child was erased with {n} entries.", entries
+        ),
+    ):
         about = Change.objects.filter(school_id=staff.school_id, about__in=[str(i) for i in ids])
         about.update(words=_NOBODY, about="")
         for model in (Exclusion, Allowed, Aim, Calibration, SetAside, FamilyLine, OwnPage):
@@ -121,7 +131,7 @@ def erase_due(staff: Staff, pupil_ids: Collection[UUID], today: date) -> int:
     one that is not due."""
     due = {one.id for one in due_to_go(staff, today)}
     if set(pupil_ids) - due:
-        raise Refused("The list has changed meanwhile: look at it again. Nothing was erased.")
+        raise Refused(say("The list has changed. Look at it again. Nothing was erased."))
     for pupil_id in set(pupil_ids):
         erase_pupil(staff, pupil_id)
     return len(set(pupil_ids))

@@ -32,13 +32,14 @@ from lauf.exchange.games import (
 )
 from lauf.exchange.games.files import FORMAT, Altered
 from lauf.exchange.games.keys import key_of
+from lauf.messages import say
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff, YearGroup
 from lauf.people.permissions import May, demand
 from lauf.rules.judging.ladders import pick_ladder
 from lauf.rules.reading.quantities import Kind
 
-_NEVER: Final = "Height, weight and pulse are measured for the child's sake, never in games."
+_NEVER: Final = say("Height, weight and pulse cannot be part of games.")
 #: What makes two protocols the same test, in the words of `ProtocolVersion`.
 _THE_SAME: Final = (
     "kind", "better", "unit", "resolution", "cap", "of", "schedule", "target_mm", "seconds",
@@ -72,7 +73,7 @@ def make_games(staff: Staff, wish: GamesWish) -> Games:
         return made
     versions = {one.test_id: one for one in newest_protocols(staff)}
     if missing := [one for one in wish.test_ids if one not in versions]:
-        raise NotFound(f"test {missing[0]}")
+        raise NotFound(say("test {missing}", missing=missing[0]))
     chosen = [versions[one] for one in dict.fromkeys(wish.test_ids)]
     if any(one.test.private for one in chosen):
         raise Refused(_NEVER)
@@ -99,7 +100,7 @@ def make_games(staff: Staff, wish: GamesWish) -> Games:
     games = _keep(staff, Opened(body, asked, file["signed_by"], file["signature"]), chosen)
     games.organised_here, games.open_here = True, wish.open_here
     games.save(update_fields=["organised_here", "open_here"])
-    log(staff, Change.What.GAMES, f"Games {games} made", games.id)
+    log(staff, Change.What.GAMES, say("Games {games} created", games=games), games.id)
     return games
 
 
@@ -153,10 +154,12 @@ def join_games(staff: Staff, opened: Opened[GamesBody], protocols: Sequence[Prot
     known = Games.objects.filter(school=staff.school_id, key=body.key).first()
     if known is not None:
         if (known.signed_by, known.signature) != (opened.signed_by, opened.signature):
-            raise Refused(f"{known} are here already, from another file: it stays as it is.")
+            raise Refused(
+                say("{known} are already here from another file. Nothing was changed.", known=known)
+            )
         return known
     if body.closes_on < timezone.localdate():
-        raise Refused(f"These games were over on {body.closes_on:%d %B}.")
+        raise Refused(say("These games ended on {closes_on}.", closes_on=f"{body.closes_on:%d %B}"))
     _refuse_the_body(staff, body, protocols)
     own = {one.test.slug: one for one in newest_protocols(staff)}
     taken = {one.test.name.lower() for one in own.values()}
@@ -173,7 +176,12 @@ def join_games(staff: Staff, opened: Opened[GamesBody], protocols: Sequence[Prot
             )
         )  # fmt: skip
     games = _keep(staff, opened, chosen)
-    log(staff, Change.What.GAMES, f"Games {games} of {body.organiser} joined", games.id)
+    log(
+        staff,
+        Change.What.GAMES,
+        say("Games {games} of {organiser} joined", games=games, organiser=body.organiser),
+        games.id,
+    )
     return games
 
 
@@ -223,7 +231,9 @@ def hand_in(staff: Staff, games_id: UUID, today: date) -> tuple[Games, str, bool
     games_of(staff, games_id)
     games = Games.objects.select_for_update().select_related("school").get(pk=games_id)
     if today < games.starts_on:
-        raise Refused(f"These games begin on {games.starts_on:%d %B}.")
+        raise Refused(
+            say("These games begin on {starts_on}.", starts_on=f"{games.starts_on:%d %B}")
+        )
     games.handed_in += 1
     games.save(update_fields=["handed_in"])
     sums = own_sums(games, tests_of(games))
@@ -241,7 +251,12 @@ def hand_in(staff: Staff, games_id: UUID, today: date) -> tuple[Games, str, bool
     organiser = Games.objects.filter(key=games.key, organised_here=True).first()
     if organiser is not None and organiser.signed_by == games.signed_by:
         _take(staff, organiser, Opened(ResultBody.model_validate(body), body, **_of(file)))
-    log(staff, Change.What.GAMES, f"Result {games.handed_in} of {games} handed in", games.id)
+    log(
+        staff,
+        Change.What.GAMES,
+        say("Result {handed_in} of {games} handed in", handed_in=games.handed_in, games=games),
+        games.id,
+    )
     return games, written(file), organiser is not None
 
 
@@ -255,16 +270,31 @@ def take_result(staff: Staff, games_id: UUID, text: str) -> str:
     demand(staff, May.MANAGE_SCHOOL)
     games = games_of(staff, games_id)
     if not games.organised_here:
-        raise Refused("Results go to the school that organises the games.")
+        raise Refused(say("Results must go to the school that organises the games."))
     try:
         opened = open_result(text)
     except Altered as altered:
-        whose = f"that says it is of {altered.school}" if altered.school else "of no school"
-        _note(staff, games, f"A file {whose} was altered on the way: not counted.")
+        whose = (
+            say("claiming to be from {school}", school=altered.school)
+            if altered.school
+            else say("from an unknown school")
+        )
+        _note(
+            staff,
+            games,
+            say("A file {whose} was changed on the way and does not count.", whose=whose),
+        )
         raise
     if opened.body.key != games.key or opened.body.games != digest(games.body):
-        _note(staff, games, f"A file of {opened.body.school} is for other games: not counted.")
-        raise Refused("This result is for other games, or for another file of these.")
+        _note(
+            staff,
+            games,
+            say(
+                "A file from {school} is for other games and does not count.",
+                school=opened.body.school,
+            ),
+        )
+        raise Refused(say("This result is for other games, or for another file of these games."))
     return _take(staff, games, opened)
 
 
@@ -272,8 +302,15 @@ def _take(staff: Staff, games: Games, opened: Opened[ResultBody]) -> str:
     """Keep a result once, and say what there is to say of it."""
     body = opened.body
     if not fits(body, games.body):
-        _note(staff, games, f"A file of {body.school} does not fit these games: not counted.")
-        raise Refused("This result has tests, rungs or ages that these games do not have.")
+        _note(
+            staff,
+            games,
+            say(
+                "A file from {school} does not fit these games and does not count.",
+                school=body.school,
+            ),
+        )
+        raise Refused(say("This result has tests, rungs or ages that are not part of these games."))
     with transaction.atomic():
         school, new = GamesSchool.objects.get_or_create(
             games=games, public=opened.signed_by, defaults={"name": body.school}
@@ -290,16 +327,19 @@ def _take(staff: Staff, games: Games, opened: Opened[ResultBody]) -> str:
             },
         )
     if not came:
-        words = f"The same file of {body.school} came again: it counts once."
+        words = say(
+            "The same file from {school} was opened again. It counts once.", school=body.school
+        )
         _note(staff, games, words)
         return words
     twins = GamesSchool.objects.filter(games=games, name__iexact=body.school).exclude(pk=school.pk)
     if new and twins.exists():
         _note(
             staff, games,
-            f"Two schools sign as {body.school}: {check_digits(opened.signed_by)} is the new one.",
+            say("Two schools sign as {school}. The new one has the check digits "
+"{check_digits}.", school=body.school, check_digits=check_digits(opened.signed_by)),
         )  # fmt: skip
-    return f"Result {body.number} of {body.school} is here."
+    return say("Result {number} from {school} received.", number=body.number, school=body.school)
 
 
 def _note(staff: Staff, games: Games, words: str) -> None:
@@ -314,10 +354,16 @@ def know_school(staff: Staff, games_id: UUID, school_id: UUID, *, known: bool) -
     games = games_of(staff, games_id)
     school = GamesSchool.objects.filter(games=games, pk=school_id).first()
     if school is None:
-        raise NotFound("school in these games")
+        raise NotFound(say("school in these games"))
     school.known_by = staff if known else None
     school.save(update_fields=["known_by"])
-    words = f"{school} in {games} {'known by' if known else 'no longer known by'} its check digits"
+    words = say(
+        "Check digits of {school} in {games} confirmed"
+        if known
+        else "Check digits of {school} in {games} no longer confirmed",
+        school=school,
+        games=games,
+    )
     log(staff, Change.What.GAMES, words, games.id)
 
 
@@ -328,10 +374,16 @@ def let_in(staff: Staff, games_id: UUID, result_id: UUID, *, count: bool) -> Non
     games = games_of(staff, games_id)
     result = GamesResult.objects.filter(sent_by__games=games, pk=result_id).first()
     if result is None:
-        raise NotFound("result in these games")
+        raise NotFound(say("result in these games"))
     result.let_in = count
     result.save(update_fields=["let_in"])
-    words = f"Late result {result} of {games} {'let in' if count else 'left out'}"
+    words = say(
+        "Late result {result} of {games} accepted"
+        if count
+        else "Late result {result} of {games} not accepted",
+        result=result,
+        games=games,
+    )
     log(staff, Change.What.GAMES, words, games.id)
 
 
@@ -344,10 +396,12 @@ def remove_result(staff: Staff, games_id: UUID, result_id: UUID) -> None:
     found = GamesResult.objects.filter(sent_by__games=games, pk=result_id)
     result = found.defer("body").select_related("sent_by").first()
     if result is None:
-        raise NotFound("result in these games")
-    words = f"Result {result.number} of {result.sent_by} removed"
+        raise NotFound(say("result in these games"))
+    words = say(
+        "Result {number} of {sent_by} removed", number=result.number, sent_by=result.sent_by
+    )
     result.delete()
     if not result.sent_by.results.exists():
         result.sent_by.delete()
-    _note(staff, games, f"{words}: not counted.")
-    log(staff, Change.What.GAMES, f"{words} from {games}", games.id)
+    _note(staff, games, say("{words}. It does not count.", words=words))
+    log(staff, Change.What.GAMES, say("{words} from {games}", words=words, games=games), games.id)

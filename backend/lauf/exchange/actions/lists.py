@@ -10,9 +10,9 @@ from django.db import transaction
 
 from lauf.errors import NotFound, Refused
 from lauf.exchange.queries.lists import Effect, Held, ListWish, hold, read_wish
+from lauf.messages import say, say_many
 from lauf.people.actions import create_house, leave, log
 from lauf.people.models import Change, Pupil, School, SchoolClass, Staff
-from lauf.rules.reading.words import plural
 
 
 def keep_list(
@@ -31,12 +31,17 @@ def _keep(
     staff: Staff, held: Held, today: date, agreement: str, leavers: Iterable[UUID]
 ) -> dict[str, int]:
     if held.agreement != agreement:
-        raise Refused("The school has changed since this was shown: look at it once more.")
+        raise Refused(say("The school has changed since this page was shown. Look at it again."))
     if held.read.ask_order:
-        raise Refused("Say first whether the day or the month comes first in its dates.")
+        raise Refused(say("First choose whether the day or the month comes first in the dates."))
     open_ = [one.match.person.row for one in held.effects if one.status == "ask"]
     if open_:
-        raise Refused(f"Row {open_[0]} is not decided yet: a new child, a known one, or neither?")
+        raise Refused(
+            say(
+                "Row {open} is not decided yet. Is it a new child, a known child, or neither?",
+                open=open_[0],
+            )
+        )
     classes = _classes(staff, held)
     houses = {one.name: one.id for one in staff.school.houses.all()}
     for name in held.new_houses:
@@ -52,12 +57,17 @@ def _keep(
     proposed = {one.id: one for one in held.leavers}
     gone = list(dict.fromkeys(leavers))
     if not set(gone) <= proposed.keys():
-        raise NotFound("child among those who may have left")
+        raise NotFound(say("child among those who may have left"))
     for child in gone:
         leave(staff, child, on=today)
     counts = {"new": len(made), "changed": len(changed), "left": len(gone)}
-    words = f"A list kept: {plural(len(made), 'new child', 'new children')}, "
-    words += f"{len(changed)} changed, {len(gone)} left"
+    words = say_many(
+        "List saved: {n} new child, {changed} changed, {gone} left",
+        "List saved: {n} new children, {changed} changed, {gone} left",
+        len(made),
+        changed=len(changed),
+        gone=len(gone),
+    )
     log(staff, Change.What.CLASS, words, staff.school_id)
     return counts
 

@@ -13,12 +13,12 @@ from typing_extensions import TypedDict
 
 from lauf.challenges.models import Point
 from lauf.errors import NotFound, Refused
+from lauf.messages import say, say_many
 from lauf.people.models import Merge, Pupil, Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import pupil_of
 from lauf.records.models import Aim, Attempt, Calibration, PulseReading
 from lauf.records.rewriting import rewriting
-from lauf.rules.reading.words import plural
 
 #: What belongs to a child, and the field that says so; under these names in `Merge.moved`.
 _OF_A_CHILD: Final[dict[str, tuple[type[Model], str]]] = {
@@ -43,7 +43,7 @@ def merge_pupils(staff: Staff, kept_id: UUID, double_id: UUID) -> Merge:
     the same test of a lesson: one of the two is wrong, and a person has to say which."""
     demand(staff, May.MANAGE_SCHOOL)
     if kept_id == double_id:
-        raise Refused("Choose two records.")
+        raise Refused(say("Choose two records."))
     pupil_of(staff, kept_id), pupil_of(staff, double_id)
     first, second = sorted((kept_id, double_id))
     locked = {one.id: one for one in Pupil.objects.select_for_update(of=("self",)).filter(
@@ -51,7 +51,7 @@ def merge_pupils(staff: Staff, kept_id: UUID, double_id: UUID) -> Merge:
     kept, double = locked[kept_id], locked[double_id]
     _demand_apart(kept, double)
     moved: dict[str, list[str]] = {}
-    words = f"A second record, {double.name}, made part of {kept.name}"
+    words = say("A second record, {name}, merged into {name2}", name=double.name, name2=kept.name)
     with rewriting(staff, words, kept.id):
         for name, (_, field) in _OF_A_CHILD.items():
             rows = rows_of(name, **{field: double})
@@ -80,16 +80,25 @@ def _demand_apart(kept: Pupil, double: Pupil) -> None:
     if found := both.first():
         test, lesson = found.activity.protocol.test, found.activity.lesson
         raise Refused(
-            f"Both have an entry in {test} on {lesson.starts_at:%d %b %Y}: they cannot be one "
-            "child's in one lesson. Move one of them to the child it belongs to first."
+            say(
+                "Both have a score in {test} on {starts_at}, so they cannot be the same "
+                "child. Move one score to the right child first.",
+                test=test,
+                starts_at=f"{lesson.starts_at:%d %b %Y}",
+            )
         )
     if PulseReading.objects.filter(
         pupil=double, lesson__in=PulseReading.objects.filter(pupil=kept).values("lesson")
     ).exists():
-        raise Refused("Both have pulses in the same lesson: they cannot be one child's.")
+        raise Refused(say("Both have pulses in the same lesson, so they cannot be the same child."))
     given = set(Point.objects.filter(pupil=kept).values_list("challenge_id", flat=True))
     if Point.objects.filter(pupil=double, challenge__in=given).exists():
-        raise Refused("Both have points in the same challenge: take those of one back first.")
+        raise Refused(
+            say(
+                "Both records have points in the same challenge. Remove the points from one "
+                "of them first."
+            )
+        )
 
 
 def _take_what_is_missing(kept: Pupil, double: Pupil, number: str) -> None:
@@ -118,7 +127,12 @@ def part_pupils(staff: Staff, merge_id: UUID) -> Pupil:
         raise NotFound("merge")
     double = merge.double
     count = sum(len(ids) for ids in merge.moved.values())
-    words = f"{double.name} and {merge.kept.name} are two again; {plural(count, 'row')} went back"
+    words = say(
+        "{name} and {name2} were separated, and {rows} moved back",
+        name=double.name,
+        name2=merge.kept.name,
+        rows=say_many("{n} row", "{n} rows", count),
+    )
     with rewriting(staff, words, merge.kept.id):
         for name, (_, field) in _OF_A_CHILD.items():
             rows_of(name, pk__in=merge.moved.get(name, [])).update(**{field: double})

@@ -24,6 +24,7 @@ from pydantic import (
 
 from lauf.errors import Refused
 from lauf.exchange.games.signing import is_as_signed
+from lauf.messages import say
 from lauf.plain_json import JsonObject
 from lauf.rules.contests.games import FEWEST, MOST_POINTS
 from lauf.rules.reading.clocks import EARLIEST, LATEST, can_be_counted_with
@@ -42,7 +43,7 @@ Rungs = Annotated[list[Count], Field(max_length=12)]
 
 def _of_this_age(moment: datetime) -> datetime:
     if not can_be_counted_with(moment):
-        raise ValueError("a time between 2000 and 2099")
+        raise ValueError(say("a time must be between 2000 and 2099"))
     return moment
 
 
@@ -111,12 +112,14 @@ class GamesBody(_Strict):
     def _fits_together(self) -> GamesBody:
         days = EARLIEST.date(), self.starts_on, self.ends_on, self.closes_on, LATEST.date()
         if list(days) != sorted(days):
-            raise ValueError("games begin, end and close in that order, in this age")
+            raise ValueError(
+                say("the first day, the last day and the closing day must be in this order")
+            )
         ages = [age for band in self.bands for age in range(band.from_age, band.to_age + 1)]
         if len(set(ages)) < len(ages) or any(b.from_age > b.to_age for b in self.bands):
-            raise ValueError("every age is in one band")
+            raise ValueError(say("every age must be in exactly one band"))
         if len({test.code for test in self.tests}) < len(self.tests):
-            raise ValueError("every test is there once")
+            raise ValueError(say("every test must be there exactly once"))
         return self
 
 
@@ -140,7 +143,7 @@ class CellOf(_Strict):
     @model_validator(mode="after")
     def _adds_up(self) -> CellOf:
         if self.took_part > self.children or sum(self.rungs) > self.took_part:
-            raise ValueError("a group has no more on a rung than took part, nor more of those")
+            raise ValueError(say("a group cannot have more children on a rung than took part"))
         return self
 
 
@@ -170,12 +173,14 @@ class ResultBody(_Strict):
     def _adds_up(self) -> ResultBody:
         for test in self.tests:
             if sum(cell.children for cell in test.cells) > self.children:
-                raise ValueError("the groups of a test are not more children than the school has")
+                raise ValueError(
+                    say("the groups of a test cannot have more children than the school")
+                )
             parts = [(p.band, p.house) for cell in test.cells for p in cell.parts]
             if len(set(parts)) < len(parts):
-                raise ValueError("every group is counted once")
+                raise ValueError(say("every group must be counted once"))
         if len({test.code for test in self.tests}) < len(self.tests):
-            raise ValueError("every test is there once")
+            raise ValueError(say("every test must be there exactly once"))
         return self
 
 
@@ -224,7 +229,9 @@ def _opened(text: str, body: type[Body]) -> Opened[Body]:
     as plain as it says."""
     kind = body.model_fields["kind"].default
     if len(text) > LONGEST:
-        raise Refused(f"That is too long for a file of games. Choose {_WANTED[kind]}.")
+        raise Refused(
+            say("This file is too large to be a games file. Choose {wanted}.", wanted=_WANTED[kind])
+        )
     found = read_apart(looked_through, text.encode("utf-8", "surrogatepass"), kind=kind)
     if "altered" in found:
         raise Altered(found["altered"], found["school"])
@@ -233,8 +240,8 @@ def _opened(text: str, body: type[Body]) -> Opened[Body]:
 
 
 _WANTED: Final = {
-    "games": "a games file, as the organiser sent it",
-    "games result": "a result file, as the school sent it",
+    "games": say("the games file that the organiser sent"),
+    "games result": say("the result file that the school sent"),
 }
 _BODIES: Final[dict[str, type[GamesBody] | type[ResultBody]]] = {
     "games": GamesBody,
@@ -250,29 +257,31 @@ def looked_through(data: bytes, *, kind: str) -> JsonObject:
         found = json.loads(data)
         # What the database can hold: no half of a sign, and no NUL.
         if "\\u0000" in json.dumps(found) or not json.dumps(found, ensure_ascii=False).encode():
-            raise ValueError("holds a NUL")
+            raise ValueError(say("holds a NUL"))
         raw, signed_by, signature = (found[name] for name in ("body", "signed_by", "signature"))
         said = raw["kind"]
     except (ValueError, KeyError, TypeError, RecursionError):
-        raise Refused(f"That is no file of games. Choose {wanted}.") from None
+        raise Refused(say("This is not a games file. Choose {wanted}.", wanted=wanted)) from None
     if said != kind:
-        raise Refused(f"That is another file of games. Choose {wanted}.")
-    if not isinstance(signed_by, str) or not isinstance(signature, str):
-        raise Refused(f"That is no file of games. Choose {wanted}.")
-    if not is_as_signed(raw, signed_by, signature):
-        words = (
-            "This file was altered on the way: it is not as it was signed. Ask for it once more."
+        raise Refused(
+            say("This is a different kind of games file. Choose {wanted}.", wanted=wanted)
         )
+    if not isinstance(signed_by, str) or not isinstance(signature, str):
+        raise Refused(say("This is not a games file. Choose {wanted}.", wanted=wanted))
+    if not is_as_signed(raw, signed_by, signature):
+        words = say("This file was changed after it was signed. Ask for it again.")
         return {
             "altered": words,
             "school": str(raw.get("organiser") or raw.get("school") or "")[:120],
         }
     if raw.get("format") != FORMAT:
-        raise Refused("This file was made by a newer Lauf: bring this one up to date first.")
+        raise Refused(say("This file was made by a newer version of Lauf. Update this Lauf first."))
     try:
         _BODIES[kind].model_validate(raw)
     except ValidationError as error:
-        raise Refused(f"This file cannot be read: {fault_of(error)}.") from None
+        raise Refused(
+            say("This file has a mistake: {fault_of}.", fault_of=fault_of(error))
+        ) from None
     return {"body": raw, "signed_by": signed_by, "signature": signature}
 
 
@@ -308,7 +317,7 @@ def schema() -> str:
     """The JSON Schema of both files, as it is published."""
     made = {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
-        "title": "Games between schools",
+        "title": say("Games between schools"),
         **GamesFile.model_json_schema(),
     }
     return json.dumps(made, indent=1, ensure_ascii=False) + "\n"

@@ -15,6 +15,7 @@ import rfc8785
 from cryptography.exceptions import InvalidSignature
 from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PrivateKey, Ed25519PublicKey
 
+from lauf.messages import say
 from lauf.plain_json import JsonObject
 
 if TYPE_CHECKING:
@@ -48,7 +49,7 @@ def _plain(text: str, length: int) -> bytes:
     spelling than these bytes have: its unused bits must be zero (section 3.5)."""
     plain = base64.b64decode(text, validate=True)
     if len(plain) != length or _text(plain) != text:
-        raise ValueError("not the canonical base64 of a key or signature")
+        raise ValueError(say("not the canonical base64 of a key or signature"))
     return plain
 
 

@@ -10,6 +10,7 @@ from typing import Final
 
 from lauf.exchange.lists.dates import looks_like_date
 from lauf.exchange.lists.tables import Table
+from lauf.messages import say
 
 
 class Column(StrEnum):
@@ -30,17 +31,17 @@ class Column(StrEnum):
 
 #: What a column holds, as said on screen.
 COLUMN_WORDS: Final = {
-    Column.GIVEN: "first name",
-    Column.FAMILY: "last name",
-    Column.FULL: "whole name",
-    Column.BORN: "birth date",
-    Column.SEX: "girl or boy",
-    Column.YEAR: "year group",
-    Column.CLASS: "class",
-    Column.HOUSE: "house",
-    Column.NOTE: "medical note",
-    Column.NUMBER: "own number",
-    Column.IGNORE: "leave out",
+    Column.GIVEN: say("first name"),
+    Column.FAMILY: say("last name"),
+    Column.FULL: say("whole name"),
+    Column.BORN: say("birth date"),
+    Column.SEX: say("girl or boy"),
+    Column.YEAR: say("year group"),
+    Column.CLASS: say("class"),
+    Column.HOUSE: say("house"),
+    Column.NOTE: say("medical note"),
+    Column.NUMBER: say("own number"),
+    Column.IGNORE: say("leave out"),
 }
 #: Heads by what they mean, as `_plain` makes them.
 _HEADS: Final = {

@@ -9,6 +9,8 @@ from datetime import date, timedelta
 from enum import StrEnum
 from typing import Final
 
+from lauf.messages import say
+
 
 class Order(StrEnum):
     """Which number of a date comes first."""
@@ -87,7 +89,12 @@ def read_date(cell: str, order: Order, today: date) -> date:
             return _DAY_NOUGHT + timedelta(days=int(float(text)))
     except (ValueError, KeyError):
         pass
-    raise ValueError(f"“{cell}” is no date: write 2018-05-31, 31/05/2018 or 31 May 2018.")
+    raise ValueError(
+        say(
+            "“{cell}” is not a date. Write it as 2018-05-31, 31/05/2018 or 31 May 2018.",
+            cell=cell,
+        )
+    )
 
 
 def _year(digits: str, today: date) -> int:

@@ -12,6 +12,7 @@ import zipfile
 from typing import Final
 
 from lauf.exchange.lists.tables import MOST_SHEETS, ListFile, Table, Unreadable, chosen, squared
+from lauf.messages import say
 from lauf.rules.reading.separated import cells_of
 
 #: Files of a zip, and tables of a file.
@@ -28,7 +29,7 @@ def read_file(data: bytes, name: str = "", sheet: int = 0) -> ListFile:
     if data[:4] == b"PK\x03\x04":
         return _packed(data, sheet)
     if data[:8] == b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1":
-        raise Unreadable("This is a spreadsheet of the old kind: save it as XLSX or CSV.")
+        raise Unreadable(say("This is an old kind of spreadsheet. Save it as XLSX or CSV."))
     return ListFile([name], read_text(decoded(data)))
 
 
@@ -54,17 +55,19 @@ def _decode(data: bytes, encoding: str) -> str:
     try:
         return data.decode(encoding)
     except UnicodeDecodeError as error:
-        raise Unreadable("The file is cut off, or is no text: save it again as CSV.") from error
+        raise Unreadable(
+            say("The file is cut off or is not text. Save it again as CSV.")
+        ) from error
 
 
 def read_text(text: str) -> Table:
     """Pasted cells or the text of a CSV file as a table. Raises Unreadable."""
     if "\0" in text:
-        raise Unreadable("This is no list: paste cells, or choose a CSV or XLSX file.")
+        raise Unreadable(say("This is not a list. Paste cells, or choose a CSV or XLSX file."))
     try:
         rows = cells_of(text)
     except csv.Error as error:
-        raise Unreadable(f"This is no table of cells: {error}.") from error
+        raise Unreadable(say("This is not a table of cells ({error}).", error=error)) from error
     return squared(rows)
 
 
@@ -76,13 +79,15 @@ def _packed(data: bytes, sheet: int) -> ListFile:
                 return _workbook(data, sheet)
             lists = [one for one in names if one.lower().endswith((".csv", ".txt"))]
             if len(lists) > MOST_SHEETS:
-                raise Unreadable(f"A zip has at most {MOST_SHEETS} lists: give fewer.")
+                raise Unreadable(
+                    say("A zip can have at most {most_sheets} lists.", most_sheets=MOST_SHEETS)
+                )
             lists = [one for one in lists if _begins(packed, one)]
             one = lists[chosen(lists, sheet)]
             titles = [one.rpartition("/")[2] for one in lists]
             return ListFile(titles, read_text(decoded(packed.read(one))))
     except (zipfile.BadZipFile, KeyError, NotImplementedError, RuntimeError, EOFError) as error:
-        raise Unreadable("The packed file is broken, or asks for a password.") from error
+        raise Unreadable(say("The zip file is damaged or has a password.")) from error
 
 
 def names_in(packed: zipfile.ZipFile) -> list[str]:
@@ -90,10 +95,18 @@ def names_in(packed: zipfile.ZipFile) -> list[str]:
     a member never gives more bytes than the zip says it has."""
     members = packed.infolist()
     if len(members) > MOST_MEMBERS:
-        raise Unreadable(f"A zip has at most {MOST_MEMBERS} files: give the lists alone.")
+        raise Unreadable(
+            say(
+                "A zip can have at most {most_members} files. Pack only the lists.",
+                most_members=MOST_MEMBERS,
+            )
+        )
     if sum(one.file_size for one in members) > LARGEST:
         raise Unreadable(
-            f"The file unpacks to more than {LARGEST // 1_000_000} MB: give the lists alone."
+            say(
+                "The zip file holds more than {largest} MB. Pack only the lists.",
+                largest=LARGEST // 1000000,
+            )
         )
     return [one.filename for one in members]
 

@@ -15,6 +15,7 @@ from rapidfuzz import fuzz
 
 from lauf.exchange.lists.columns import plain
 from lauf.exchange.lists.reading import Person
+from lauf.messages import say
 
 #: From here on two names may be one, misspelt; out of a hundred.
 _ALIKE: Final = 88
@@ -80,7 +81,7 @@ def match(
         if one.known in taken:
             before = before or taken[one.known]
         if before and one.fate is not Fate.CANNOT and person.row not in decisions:
-            why = f"This child stands in row {before} already."
+            why = say("Row {before} already has this child.", before=before)
             one = Match(person, Fate.CANNOT, why=why)
         if one.fate in (Fate.NEW, Fate.KNOWN, Fate.ASK):
             seen.setdefault(key, person.row)
@@ -96,7 +97,7 @@ def _decided(person: Person, decision: Decision | None, index: _Index) -> Match 
     if person.wrong or decision is None:
         return None
     if decision == Fate.OUT:
-        return Match(person, Fate.OUT, why="Left out, as you said.")
+        return Match(person, Fate.OUT, why=say("Left out, as you chose."))
     if decision == Fate.NEW:
         return Match(person, Fate.NEW)
     if isinstance(decision, UUID) and decision in index.by_id:
@@ -123,7 +124,7 @@ class _Index:
         if person.number and (one := self._by_number.get(person.number)):
             if _alike(person, one) or plain(person.given) == plain(one.given):
                 return Match(person, Fate.KNOWN, one.id)
-            why = f"The number {person.number} is {one.name}’s."
+            why = say("The number {number} belongs to {name}.", number=person.number, name=one.name)
             return Match(person, Fate.ASK, maybe=(one.id,), why=why)
         same = self._by_name[plain(person.given), plain(person.family)]
         # Another number makes another child of the same name.
@@ -142,7 +143,7 @@ class _Index:
         given = plain(person.given)
         maybe = [one for one in self.by_id.values() if plain(one.given) == given]
         maybe = [one for one in maybe if _born_fits(person, one)]
-        why = "There is one name only: a child, or a heading?"
+        why = say("There is only one name. Is it a child or a heading?")
         return Match(person, Fate.ASK, maybe=tuple(one.id for one in maybe), why=why)
 
     def _near(self, person: Person) -> list[Known]:
@@ -173,5 +174,10 @@ def _alike(person: Person, one: Known) -> bool:
 
 
 def _why(others: Sequence[Known]) -> str:
-    said = [f"{one.name}{f', born {one.born:%d %B %Y}' if one.born else ''}" for one in others[:3]]
-    return f"There is {' and '.join(said)}: the same child?"
+    said = [
+        say("{name}, born {born}", name=one.name, born=f"{one.born:%d %B %Y}")
+        if one.born
+        else one.name
+        for one in others[:3]
+    ]
+    return say("There is {said}. Is it the same child?", said=say(" and ").join(said))

@@ -12,6 +12,7 @@ from typing import Final
 from lauf.exchange.lists.columns import Column, Head, head_of, plain, sex_of
 from lauf.exchange.lists.dates import Order, order_of, read_date
 from lauf.exchange.lists.tables import Table
+from lauf.messages import say
 from lauf.rules.reading.words import CONTROLS
 
 LONGEST_NAME: Final = 60
@@ -133,12 +134,16 @@ def _person(
     if Column.SEX in places:
         sex = sex_of(cell(Column.SEX))
         if sex is None:
-            odd.append(f"“{cell(Column.SEX)}” is not read as girl or boy: left open.")
+            odd.append(
+                say("“{cell}” is not a known sex, so it was left empty.", cell=cell(Column.SEX))
+            )
             sex = ""
     notes = [row[place] for place, one in enumerate(head.columns) if one is Column.NOTE]
     note = "; ".join(dict.fromkeys(one for one in notes if one and not _says_none(one)))
     if len(note) > LONGEST_NOTE:
-        odd.append(f"The medical note is cut off after {LONGEST_NOTE} letters.")
+        odd.append(
+            say("The medical note was cut after {longest_note} letters.", longest_note=LONGEST_NOTE)
+        )
     return Person(
         row=number,
         given=given[:LONGEST_NAME],
@@ -157,13 +162,13 @@ def _person(
 
 def _wrong_name(given: str, family: str, row: list[str]) -> str:
     if any(CONTROLS.search(cell) for cell in row):
-        return "This row holds a sign that cannot be shown: type its cells again."
+        return say("This row has a character that cannot be shown. Type its cells again.")
     for name in (given, family):
         if _FORMULA.fullmatch(name):
-            return f"“{name}” begins as a formula of a spreadsheet does: type the name."
+            return say("“{name}” begins like a spreadsheet formula. Type the name.", name=name)
     if max(len(given), len(family)) > LONGEST_NAME:
-        return f"Names have up to {LONGEST_NAME} letters."
-    return "" if given or family else "There is no name."
+        return say("A name can have up to {longest_name} letters.", longest_name=LONGEST_NAME)
+    return "" if given or family else say("The name is missing.")
 
 
 def _says_none(note: str) -> bool:
@@ -172,10 +177,14 @@ def _says_none(note: str) -> bool:
 
 def _impossible(born: date, today: date) -> str:
     if born > today:
-        return f"Born on {born:%d %B %Y}: that is still to come."
+        return say("The birth date {born} is in the future.", born=f"{born:%d %B %Y}")
     age = today.year - born.year - ((today.month, today.day) < (born.month, born.day))
     if not _YOUNGEST <= age <= _OLDEST:
-        return f"Born on {born:%d %B %Y}: that makes {age} years. Look at the year of birth."
+        return say(
+            "Born on {born}, which makes {age} years. Check the year of birth.",
+            born=f"{born:%d %B %Y}",
+            age=age,
+        )
     return ""
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from lauf.errors import Refused
+from lauf.messages import say
 
 MOST_ROWS: Final = 5_000
 
@@ -47,9 +48,15 @@ class ListFile:
 def chosen(names: Sequence[str], sheet: int) -> int:
     """Which of the tables that are not empty is read. Raises Unreadable."""
     if not names:
-        raise Unreadable("The list is empty: paste cells, or choose a CSV or XLSX file.")
+        raise Unreadable(say("The list is empty. Paste cells, or choose a CSV or XLSX file."))
     if not 0 <= sheet < len(names):
-        raise Unreadable(f"The file has no sheet {sheet + 1}: it has {len(names)}.")
+        raise Unreadable(
+            say(
+                "The file has no sheet {sheet}. Its sheets are {names}.",
+                sheet=sheet + 1,
+                names=len(names),
+            )
+        )
     return sheet
 
 
@@ -60,13 +67,20 @@ def squared(rows: Iterable[Sequence[str]]) -> Table:
     letters = 0
     for row in rows:
         if len(found) > MOST_ROWS:
-            raise Unreadable(f"A list has at most {MOST_ROWS} rows.")
+            raise Unreadable(say("A list can have at most {most_rows} rows.", most_rows=MOST_ROWS))
         cells = row[:MOST_COLUMNS]
         if any(len(cell) > MOST_LETTERS for cell in cells):
-            raise Unreadable(f"A cell has at most {MOST_LETTERS} letters.")
+            raise Unreadable(
+                say("A cell can have at most {most_letters} letters.", most_letters=MOST_LETTERS)
+            )
         letters += sum(map(len, cells))
         if letters > MOST_TEXT:
-            raise Unreadable(f"A list has at most {MOST_TEXT:,} letters in all its cells.")
+            raise Unreadable(
+                say(
+                    "A list can have at most {most_text} letters in total.",
+                    most_text=f"{MOST_TEXT:,}",
+                )
+            )
         found.append([_clean(cell) for cell in cells])
     while found and not any(found[-1]):
         found.pop()

@@ -22,6 +22,7 @@ from lauf.exchange.lists.tables import (
     chosen,
     squared,
 )
+from lauf.messages import say
 
 #: Rows in which a sheet begins that is not empty.
 _FIRST_ROWS: Final = 60
@@ -32,14 +33,16 @@ def read_workbook(data: bytes, sheet: int) -> ListFile:
     try:
         book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
         if len(book.worksheets) > MOST_SHEETS:
-            raise Unreadable(f"A workbook has at most {MOST_SHEETS} sheets: give fewer.")
+            raise Unreadable(
+                say("A workbook can have at most {most_sheets} sheets.", most_sheets=MOST_SHEETS)
+            )
         begun = [one for one in book.worksheets if any(map(any, _rows(one, _FIRST_ROWS)))]
         names = [one.title for one in begun]
         return ListFile(names, squared(_rows(begun[chosen(names, sheet)], MOST_ROWS + 2)))
     except (Unreadable, MemoryError):
         raise
     except Exception as error:  # a broken workbook breaks in any way
-        raise Unreadable("The spreadsheet cannot be opened: save it again as XLSX.") from error
+        raise Unreadable(say("The spreadsheet cannot be opened. Save it again as XLSX.")) from error
 
 
 def _rows(sheet: Any, most: int) -> Iterator[list[str]]:

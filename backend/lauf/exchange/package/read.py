@@ -18,6 +18,7 @@ from lauf.errors import Refused
 from lauf.exchange.package.tables import Table, is_text, tables, written
 from lauf.exchange.package.unpack import BOUNDS, unpack
 from lauf.judgement.questions import ask_about_all
+from lauf.messages import say
 from lauf.people.models import School, Staff
 from lauf.people.queries import setup_needed
 from lauf.records.models import Question
@@ -25,7 +26,9 @@ from lauf.sandbox.run import read_apart
 
 #: Bytes that are handed to the database at once.
 _PIECE: Final = 1 << 20
-_FULL: Final = "This Lauf already has a school: a whole school goes into an empty one."
+_FULL: Final = say(
+    "This Lauf already has a school. A whole school can only be restored into an empty Lauf."
+)
 
 
 def read_package(packed: bytes, *, username: str, password: str) -> Staff:
@@ -55,12 +58,18 @@ def _kept(files: Mapping[str, Path], username: str, password: str) -> Staff:
                 _copy(cursor, table, files[table.file])
         _check_all(cursor)
     if School.objects.count() != 1:
-        raise Refused("A package holds one school, and this one does not: nothing was kept.")
+        raise Refused(say("This file does not hold exactly one school. Nothing was saved."))
     head = Staff.objects.filter(
         username=username.strip(), role=Staff.Role.HEAD, is_active=True
     ).first()
     if head is None:
-        raise Refused(f"“{username.strip()}” is no head of PE in this school: who signs in first?")
+        raise Refused(
+            say(
+                "“{username}” is not a head of PE in this school. Give the user name of one "
+                "who is.",
+                username=username.strip(),
+            )
+        )
     if Table(Question).file not in files:  # packed before questions were kept
         ask_about_all(head.school, date.min)
     head.password = password
@@ -74,9 +83,15 @@ def _copy(cursor: Any, table: Table, file: Path) -> None:
         with file.open(encoding="utf-8", newline="") as text:
             head = next(csv.reader(text))
     except (UnicodeDecodeError, StopIteration, csv.Error) as error:
-        raise Refused(f"{table.file} cannot be read: nothing was kept.") from error
+        raise Refused(say("{file} cannot be read. Nothing was saved.", file=table.file)) from error
     if unknown := [name for name in head if name not in known]:
-        raise Refused(f"{table.file} has columns of a newer Lauf: {', '.join(unknown)}.")
+        raise Refused(
+            say(
+                "{file} has columns from a newer version of Lauf: {unknown}.",
+                file=table.file,
+                unknown=", ".join(unknown),
+            )
+        )
     # Columns that the file does not have begin as in a new school.
     fields = table.model._meta.concrete_fields
     new = [one for one in fields if one.column not in head and not one.null]
@@ -91,10 +106,14 @@ def _copy(cursor: Any, table: Table, file: Path) -> None:
             for piece in pieces:
                 copy.write(piece)
     except (UnicodeDecodeError, csv.Error) as error:
-        raise Refused(f"{table.file} cannot be read: nothing was kept.") from error
+        raise Refused(say("{file} cannot be read. Nothing was saved.", file=table.file)) from error
     except (psycopg.DataError, psycopg.IntegrityError) as error:
         first = str(error).split("\n", 1)[0]
-        raise Refused(f"{table.file} cannot be kept: {first}. Nothing was kept.") from error
+        raise Refused(
+            say(
+                "{file} cannot be saved ({first}). Nothing was saved.", file=table.file, first=first
+            )
+        ) from error
 
 
 def _pieces(file: Path) -> Iterator[bytes]:
@@ -130,7 +149,9 @@ def _check_all(cursor: Any) -> None:
         cursor.execute("SET CONSTRAINTS ALL IMMEDIATE")
     except IntegrityError as error:
         first = str(error).split("\n", 1)[0]
-        raise Refused(f"The files do not fit each other: {first}. Nothing was kept.") from error
+        raise Refused(
+            say("The files do not fit together ({first}). Nothing was saved.", first=first)
+        ) from error
     for table in tables():
         key = table.model._meta.pk
         if key.get_internal_type() in ("AutoField", "BigAutoField"):

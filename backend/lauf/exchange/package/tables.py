@@ -17,6 +17,7 @@ from django.apps import apps
 from django.db import models
 from django.db.models import QuerySet
 
+from lauf.messages import say
 from lauf.people.models import School
 from lauf.plain_json import JsonObject
 
@@ -29,21 +30,27 @@ _COLUMNS_LEFT_OUT: Final = {
 #: What a reader of the files has to know of a column; lengths, times and weights are whole numbers
 #: of the smallest unit kept.
 _MEANING: Final = {
-    "attempt.value": "by `kind`: count; time in milliseconds; length in millimetres; weight in "
-    "grams. Empty with a `reason`.",
-    "attempt.typed": "what was typed, as it was typed",
-    "attempt.succeeds_id": "the entry that this one corrects; the one without a successor counts",
-    "attempt.protocol_id": "the version of the test's protocol it was made under",
-    "pulsereading.beats": "beats counted in `seconds`; a minute's rate is beats x 60 / seconds",
-    "calibration.millimetres": "length of one of the `unit`",
-    "protocolversion.highest": "in the unit of the kind: count, ms, mm or g; so are lowest and cap",
-    "protocolversion.default_typical_error": "day-to-day variation, in the unit of the kind",
-    "protocolversion.seconds": "length of the clock in seconds",
-    "normtable.source": "where the table is from",
-    "ladder.source": "where the rungs are from",
-    "run.anchor_ms": "milliseconds since 1970",
-    "pupil.born": "birth date",
-    "course.lap_mm": "one lap in millimetres",
+    "attempt.value": say(
+        "in the unit of its `kind` (a count, milliseconds, millimetres or grams), empty "
+        "with a `reason`"
+    ),
+    "attempt.typed": say("exactly what was typed"),
+    "attempt.succeeds_id": say("the attempt that this one corrects, where the last one counts"),
+    "attempt.protocol_id": say("the version of the test it was done under"),
+    "pulsereading.beats": say(
+        "beats counted in `seconds`, so the rate per minute is beats x 60 / seconds"
+    ),
+    "calibration.millimetres": say("length of one of the `unit`"),
+    "protocolversion.highest": say(
+        "in the unit of the kind (count, ms, mm or g), like lowest and cap"
+    ),
+    "protocolversion.default_typical_error": say("day-to-day variation, in the unit of the kind"),
+    "protocolversion.seconds": say("length of the clock in seconds"),
+    "normtable.source": say("where the table is from"),
+    "ladder.source": say("where the rungs are from"),
+    "run.anchor_ms": say("milliseconds since 1970"),
+    "pupil.born": say("birth date"),
+    "course.lap_mm": say("one lap in millimetres"),
 }
 #: Columns that always hold a list and have no default that says so.
 _LISTS: Final = {"entries", "blocks", "rows", "percentiles"}

@@ -11,12 +11,13 @@ from pathlib import Path
 from typing import Final
 
 from lauf.errors import Refused
+from lauf.messages import say
 from lauf.plain_json import JsonObject
 from lauf.sandbox.bounds import Bounds
 
 #: Grows when a package of before could no longer be read.
 FORMAT: Final = 1
-NONE: Final = "This is no school from a Lauf: choose the zip that “the whole school” was saved as."
+NONE: Final = say("This is not a school saved by Lauf. Choose the zip file of the whole school.")
 #: Files of a package, bytes of all of them, and of what says what they are.
 MOST_MEMBERS: Final = 200
 MOST: Final = 400_000_000
@@ -33,14 +34,26 @@ def unpack(data: bytes, *, folder: str) -> list[str]:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             members = archive.infolist()
             if len(members) > MOST_MEMBERS:
-                raise Refused(f"A school's package has at most {MOST_MEMBERS} files.")
+                raise Refused(
+                    say(
+                        "A saved school can have at most {most_members} files.",
+                        most_members=MOST_MEMBERS,
+                    )
+                )
             if sum(one.file_size for one in members) > MOST:
-                raise Refused(f"A school's package unpacks to at most {MOST // 1_000_000} MB.")
+                raise Refused(
+                    say("A saved school can hold at most {most} MB.", most=MOST // 1000000)
+                )
             about = _about(archive)
             said = {str(one["path"]): str(one["hash"]) for one in about["resources"]}
             for place, path in enumerate(said):
                 if _copied(archive, path, Path(folder) / str(place)) != said[path]:
-                    raise Refused(f"{path} was changed after it was saved: nothing was kept.")
+                    raise Refused(
+                        say(
+                            "{path} was changed after it was saved. Nothing was restored.",
+                            path=path,
+                        )
+                    )
     except (zipfile.BadZipFile, KeyError, ValueError, TypeError, AttributeError,
             NotImplementedError, RuntimeError, EOFError) as error:  # fmt: skip
         raise Refused(NONE) from error
@@ -54,7 +67,9 @@ def _about(archive: zipfile.ZipFile) -> JsonObject:
     if about.get("lauf_format") is None:
         raise Refused(NONE)
     if about["lauf_format"] > FORMAT:
-        raise Refused("This school was saved by a newer Lauf than this one: use that one.")
+        raise Refused(
+            say("This school was saved by a newer version of Lauf. Update this Lauf first.")
+        )
     return about
 
 

@@ -13,6 +13,7 @@ from django.db import connection, transaction
 
 from lauf.exchange.package.tables import tables
 from lauf.exchange.package.unpack import FORMAT
+from lauf.messages import say
 from lauf.people.models import School
 from lauf.plain_json import JsonObject
 
@@ -46,8 +47,11 @@ def _packed(school: School) -> bytes:
         "profile": "tabular-data-package",
         "name": "lauf-school",
         "title": school.name,
-        "description": "A school's children, tests, scores and everything around them. Names and "
-        "health notes of children: keep it as you keep the school's papers.",
+        "description": say(
+            "A school's children, tests, scores and everything around them. It holds "
+            "names and health notes of children, so keep it as safe as the school's "
+            "papers."
+        ),
         "lauf_format": FORMAT,
         "resources": resources,
     }

@@ -16,6 +16,7 @@ from typing_extensions import TypedDict
 from lauf.errors import NotFound, Refused
 from lauf.exchange.paper.apart import pdf_of
 from lauf.exchange.paper.render import Part
+from lauf.messages import say
 
 _KEPT_SECONDS: Final = 15 * 60
 #: How many are made for one person at once, and laid by for everybody.
@@ -73,7 +74,7 @@ def begin(owner: UUID, name: str, pages: Sequence[Part]) -> Job:
         _forget_old()
         busy = [one for one in _JOBS.values() if one.file is None and not one.problem]
         if sum(one.owner == owner for one in busy) >= _OF_ONE or len(busy) >= _OF_ALL:
-            raise Refused("Other hand-outs are still on their way: wait for one of them.")
+            raise Refused(say("Other handouts are still being made. Wait for one of them."))
         _JOBS[job.id] = job
     threading.Thread(target=_make, args=(job, list(pages))).start()
     return job
@@ -94,7 +95,7 @@ def _make(job: Job, pages: Sequence[Part]) -> None:
         with _TURN:
             job.file = pdf_of(job.name, pages, job.one_more)
     except Exception:
-        job.problem = "The file could not be made. Nothing was lost: try again."
+        job.problem = say("The file could not be made. Nothing was lost. Try again.")
         raise
 
 

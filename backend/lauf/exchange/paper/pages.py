@@ -13,6 +13,7 @@ from typing import Any, Final
 from django.template import Context, Engine
 
 from lauf.exchange.paper.lane import drawn_lane
+from lauf.messages import say
 from lauf.progress.board import ClassBoard
 from lauf.progress.board_columns import BoardCell
 
@@ -50,7 +51,7 @@ def day(on: date) -> str:
 
 
 #: How a report stands on its page: with room, and with less where it would take two.
-_ROOM: Final = ("", "close", "close closer")
+_ROOM: Final = ("", "close", say("close closer"))
 
 
 def report_forms(child: Mapping[str, Any]) -> tuple[str, ...]:
@@ -83,7 +84,7 @@ def class_list_page(board: ClassBoard, title: str, school: str, overall: Sequenc
             "overall": bool(overall),
             "title": title,
             "school": school,
-            "days": f"{day(board['since'])} to {day(board['until'])}",
+            "days": say("{day} to {day2}", day=day(board["since"]), day2=day(board["until"])),
         },
     )
 
@@ -108,7 +109,7 @@ def head_page(picture: Mapping[str, Any]) -> str:
             }
             for year in term["year_groups"]
         ]
-        days = f"{day(term['starts'])} to {day(term['ends'])}"
+        days = say("{day} to {day2}", day=day(term["starts"]), day2=day(term["ends"]))
         terms.append(term | {"year_groups": years, "days": days})
     return fill("head_page", {**picture, "terms": terms})
 

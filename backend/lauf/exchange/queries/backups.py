@@ -9,6 +9,7 @@ from typing import Final
 from django.conf import settings
 from typing_extensions import TypedDict
 
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.people.permissions import May, demand
 
@@ -42,17 +43,19 @@ def backups(staff: Staff, now: datetime) -> Backups:
     if not settings.BACKUPS:
         return {
             "files": [], "last_until": None,
-            "warning": "Nothing is backed up by itself here: see to it that somebody does.",
+            "warning": say("There are no automatic backups here. Make sure someone backs up."),
         }  # fmt: skip
     pattern = Path(settings.BACKUPS)
     found = sorted(pattern.parent.glob(pattern.name), reverse=True)
     made = [datetime.fromtimestamp(one.stat().st_mtime, UTC) for one in found]
     warning = ""
     if not made:
-        warning = "There is no backup yet: the first one is made within minutes of the start."
+        warning = say("There is no backup yet. The first one is made within minutes of the start.")
     elif now - max(made) > _OLD:
         days = (now - max(made)).days
-        warning = f"The last backup is {days} days old: look at what ./lauf start says."
+        warning = say(
+            "The last backup is {days} days old. Look at the output of ./lauf start.", days=days
+        )
     return {
         "files": [
             {

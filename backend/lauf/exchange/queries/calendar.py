@@ -12,6 +12,7 @@ from icalendar import Calendar, Event
 from lauf.catalogue.queries import for_everybody, sees
 from lauf.lessons.models import Lesson
 from lauf.lessons.queries import calendar_of, to_come
+from lauf.messages import say
 from lauf.people.models import Staff
 
 _BACK: Final = timedelta(weeks=4)
@@ -31,7 +32,7 @@ def lessons_calendar(staff: Staff, now: datetime) -> bytes:
     feed = Calendar()
     feed.add("prodid", "-//Lauf//Lessons//EN")
     feed.add("version", "2.0")
-    feed.add("x-wr-calname", f"PE, {staff.name}")
+    feed.add("x-wr-calname", say("PE, {name}", name=staff.name))
     for lesson in kept:
         tests = [
             one.protocol.test.name
@@ -52,11 +53,11 @@ def _event(uid: UUID, starts_at: datetime, about: tuple[str, str, int], tests: s
     """The same lesson has the same id however often it is fetched."""
     name, place, minutes = about
     event = Event()
-    event.add("uid", f"{uid}@lauf")
+    event.add("uid", say("{uid}@lauf", uid=uid))
     event.add("dtstamp", starts_at)
     event.add("dtstart", starts_at)
     event.add("dtend", starts_at + timedelta(minutes=minutes))
-    event.add("summary", f"PE {name}")
+    event.add("summary", say("PE {name}", name=name))
     event.add("location", place)
     if tests:
         event.add("description", tests)

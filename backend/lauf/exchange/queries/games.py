@@ -21,6 +21,7 @@ from lauf.challenges.queries import (
 from lauf.errors import NotFound
 from lauf.exchange.games import GamesBody, Opened, check_digits, written
 from lauf.exchange.queries.games_table import NO_TABLE, GamesTable, games_table
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.people.permissions import May, may
 from lauf.rules.contests.games import (
@@ -152,7 +153,7 @@ def open_file(staff: Staff, games_id: UUID) -> str:
     """The file of games that may be joined without one. Two queries. Raises NotFound."""
     found = next((one for one in open_to_join(staff) if one.id == games_id), None)
     if found is None:
-        raise NotFound("games that are open to join")
+        raise NotFound(say("games that are open to join"))
     return _file_of(found)
 
 
@@ -191,7 +192,11 @@ def games_seen(staff: Staff, opened: Opened[GamesBody]) -> GamesSeen:
 
 
 def _ages(name: str, from_age: int, to_age: int) -> str:
-    return f"{name} ({from_age} to {to_age})" if from_age < to_age else f"{name} ({from_age})"
+    return (
+        say("{name} ({from_age} to {to_age})", name=name, from_age=from_age, to_age=to_age)
+        if from_age < to_age
+        else f"{name} ({from_age})"
+    )
 
 
 def games_page(staff: Staff, games_id: UUID) -> GamesPage:
@@ -251,7 +256,7 @@ def _group(cell: Cell, bands: list[str]) -> str:
     """A group by its ages, and the houses of each: "Youngest (Elm) and Middle (Alder, Elm)"."""
     told = []
     for band in sorted(cell.bands):
-        houses = sorted(house or "no house" for at, house in cell.parts if at == band)
-        told.append(f"{bands[band]} ({', '.join(houses)})" if houses != ["no house"]
+        houses = sorted(house or say("no house") for at, house in cell.parts if at == band)
+        told.append(f"{bands[band]} ({', '.join(houses)})" if houses != [say("no house")]
                     else bands[band])  # fmt: skip
-    return " and ".join(told)
+    return say(" and ").join(told)

@@ -20,6 +20,7 @@ from lauf.challenges.queries import (
     sums_read,
 )
 from lauf.exchange.games import ResultBody, check_digits, fits
+from lauf.messages import say, say_many
 from lauf.rules.contests.games import (
     FileState,
     Placed,
@@ -28,15 +29,14 @@ from lauf.rules.contests.games import (
     table,
 )
 from lauf.rules.reading.rounding import fixed
-from lauf.rules.reading.words import plural
 
 #: What is said of a file that came, by what becomes of it.
 _WORDS: Final = {
     FileState.COUNTS: "counts",
-    FileState.UNKNOWN: "waits until its check digits are compared",
-    FileState.LATE: "came after the last day",
-    FileState.OLDER: "there is a newer one",
-    FileState.UNREADABLE: "cannot be read and does not count: remove it",
+    FileState.UNKNOWN: say("waiting until its check digits are compared"),
+    FileState.LATE: say("received after the last day"),
+    FileState.OLDER: say("replaced by a newer one"),
+    FileState.UNREADABLE: say("not readable, so it does not count and should be removed"),
 }
 
 
@@ -179,8 +179,12 @@ def _unreadable_file(result: GamesResult) -> FileRow:
 def _file(result: GamesResult, state: FileState) -> FileRow:
     words = _WORDS[state]
     if result.let_in and state is FileState.COUNTS:
-        words = "counts: late, and let in"
-    words = f"{words}; {plural(result.body['took_part'], 'child', 'children')} took part"
+        words = say("counts, accepted although late")
+    words = say(
+        "{words}, {childs} took part",
+        words=words,
+        childs=say_many("{n} child", "{n} children", result.body["took_part"]),
+    )
     return _file_row(result, words, result.body["children"], state)
 
 

@@ -23,6 +23,7 @@ from lauf.exchange.paper.pages import (
 from lauf.exchange.paper.render import Part
 from lauf.judgement.picture import Lane
 from lauf.lessons.queries import calendar_of
+from lauf.messages import say
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import class_of
 from lauf.progress.board import class_board, term_of
@@ -87,7 +88,9 @@ def family_reports(
     """A page a child of a class, of these days (the term of today, if none are named). Fourteen
     queries. Raises NotFound, or Refused without a child."""
     name, children = report_children(staff, class_id, today, span, only)
-    return Pages(f"{name} family reports.pdf", [report_forms(child) for child in children])
+    return Pages(
+        say("{name} family reports.pdf", name=name), [report_forms(child) for child in children]
+    )
 
 
 def report_children(
@@ -104,7 +107,7 @@ def report_children(
             raise NotFound("child")
         pupils = [one for one in pupils if one.id in set(only)]
     if not pupils:
-        raise Refused("Choose at least one child.")
+        raise Refused(say("Choose at least one child."))
     histories = histories_of(staff, pupils, span.ends)
     lines = {
         one.pupil_id: one
@@ -155,7 +158,11 @@ def _report(
         )
         compared |= said.change.verdict not in _NO_CHANGE
         if said.change.verdict in _UP:
-            then = f"{lane['then']}, then {said.shown}" if lane["then"] else said.shown
+            then = (
+                say("{lane}, then {shown}", lane=lane["then"], shown=said.shown)
+                if lane["then"]
+                else said.shown
+            )
             better.append(f"{name}: {then} ({said.change_words})")
         if said.target:
             aims.append(f"{name}: {said.target}")
@@ -164,7 +171,7 @@ def _report(
         "name": pupil.name,
         "class_name": class_name,
         "school": pupil.school.name,
-        "days": f"{day(span.starts)} to {day(span.ends)}",
+        "days": say("{day} to {day2}", day=day(span.starts), day2=day(span.ends)),
         "tests": tests,
         "better": better,
         "compared": compared,
@@ -290,7 +297,7 @@ def certificates(
     group = class_of(staff, class_id)
     names = {one.id: one.name for one in group.pupils.all()}
     if not wanted:
-        raise Refused("Choose at least one certificate.")
+        raise Refused(say("Choose at least one certificate."))
     if any(one.pupil_id not in names for one in wanted):
         raise NotFound("child")
     pages = [
@@ -303,7 +310,7 @@ def certificates(
         )
         for one in wanted
     ]  # fmt: skip
-    return Pages(f"{group.name} certificates.pdf", pages)
+    return Pages(say("{name} certificates.pdf", name=group.name), pages)
 
 
 def class_list(staff: Staff, class_id: UUID, today: date, span: Span | None = None) -> Pages:
@@ -319,8 +326,10 @@ def class_list(staff: Staff, class_id: UUID, today: date, span: Span | None = No
         for pupil in pupils:
             found = overall_of(pupil, histories, year)
             statements.append((found["words"] or "–") if found else "")
-    page = class_list_page(board, f"{group.name}: all tests", group.school.name, statements)
-    return Pages(f"{group.name} class list.pdf", [page])
+    page = class_list_page(
+        board, say("{name}: all tests", name=group.name), group.school.name, statements
+    )
+    return Pages(say("{name} class list.pdf", name=group.name), [page])
 
 
 def head_pages(staff: Staff, today: date) -> Pages:
@@ -328,7 +337,7 @@ def head_pages(staff: Staff, today: date) -> Pages:
     Denied."""
     picture = school_picture(staff, today)
     page = head_page({**picture, "school": staff.school.name, "on": day(today)})
-    return Pages(f"{staff.school.name} picture.pdf", [page])
+    return Pages(say("{name} picture.pdf", name=staff.school.name), [page])
 
 
 def family_lines(staff: Staff, class_id: UUID) -> list[FamilyLineRow]:

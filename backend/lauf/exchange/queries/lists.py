@@ -19,6 +19,7 @@ from lauf.exchange.lists.matching import Decision, Fate, Known, Match, match
 from lauf.exchange.lists.places import Year, named, names_a_class, year_named
 from lauf.exchange.lists.reading import Person, ReadList, read_list
 from lauf.exchange.lists.tables import ListFile, Table
+from lauf.messages import say
 from lauf.people.actions import LARGEST_CLASS
 from lauf.people.models import Pupil, Staff
 from lauf.people.permissions import May, demand
@@ -109,7 +110,7 @@ def read_wish(staff: Staff, wish: ListWish) -> ListFile:
     found = read_apart(read_for_list, data, name=wish.file_name, sheet=wish.sheet, pasted=pasted)
     file = ListFile(found["sheets"], found["cells"])
     if not file.cells:
-        raise Refused("The list is empty: paste cells, or choose a CSV or XLSX file.")
+        raise Refused(say("The list is empty. Paste cells, or choose a CSV or XLSX file."))
     return file
 
 
@@ -195,7 +196,7 @@ class _Places:
         if pupil is not None:
             return pupil.last_class.id, "", ""
         self.ask_class = True
-        return None, "", "No class: choose the class of this list."
+        return None, "", say("Choose the class of this list.")
 
     def _class_called(self, label: str, person: Person) -> tuple[UUID | None, str, str]:
         found = named(label, self._classes)
@@ -210,7 +211,7 @@ class _Places:
             if year is None:
                 if label not in self.unsure:
                     self.unsure.append(label)
-                return None, "", f"{label} is a new class: say its year group."
+                return None, "", say("{label} is a new class. Choose its year group.", label=label)
             self.new[label] = year.id
         return None, label, ""
 
@@ -225,7 +226,11 @@ class _Places:
         age = age_on_cut_off(person.born, today, self._cut_off)
         if not is_odd_age(age, self._ages[year]):
             return ""
-        return f"Born {person.born}, {age} when the school year began: look at the year of birth."
+        return say(
+            "Born {born}, so {age} when the school year began. Check the year of birth.",
+            born=person.born,
+            age=age,
+        )
 
     def check_sizes(self, effects: Sequence[Effect], pupils: Mapping[UUID, Pupil]) -> None:
         """Raises Refused for a list that makes a class larger than any is."""
@@ -241,8 +246,13 @@ class _Places:
         for name, size in sizes.items():
             if size > LARGEST_CLASS and any(one.status == "new" for one in effects):
                 raise Refused(
-                    f"That makes {size} children in {name}; a class has at most {LARGEST_CLASS}. "
-                    "Is another column the class?"
+                    say(
+                        "That makes {size} children in {name}, but a class has at most "
+                        "{largest_class}. Is the class in another column?",
+                        size=size,
+                        name=name,
+                        largest_class=LARGEST_CLASS,
+                    )
                 )
 
 
@@ -253,12 +263,12 @@ def _changes(
     named_anew = {Column.GIVEN, Column.FULL} & read.has
     before_class = pupil.last_class.name
     asked = [
-        ("given name", pupil.given_name, person.given if named_anew else ""),
-        ("family name", pupil.family_name, person.family),
-        ("birth date", str(pupil.born or ""), str(person.born or "")),
+        (say("given name"), pupil.given_name, person.given if named_anew else ""),
+        (say("family name"), pupil.family_name, person.family),
+        (say("birth date"), str(pupil.born or ""), str(person.born or "")),
         ("sex", pupil.sex, person.sex or ""),
         ("house", pupil.house.name if pupil.house else "", house),
-        ("medical note", pupil.medical_note, person.note),
+        (say("medical note"), pupil.medical_note, person.note),
         ("number", pupil.number, person.number),
         ("returns" if pupil.school_class is None else "class", before_class, school_class),
     ]

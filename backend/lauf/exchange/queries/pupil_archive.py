@@ -15,6 +15,7 @@ from lauf.challenges.models import Point
 from lauf.exchange.package.tables import written
 from lauf.exchange.package.write import write_package
 from lauf.lessons.queries import day_of
+from lauf.messages import say
 from lauf.people.actions import log, look_at
 from lauf.people.models import Change, Pupil, Staff
 from lauf.people.permissions import May, demand
@@ -31,8 +32,12 @@ def whole_school(staff: Staff) -> tuple[str, bytes]:
     demand(staff, May.MANAGE_SCHOOL)
     demand(staff, May.SEE_GROWTH)
     packed = write_package(staff.school)
-    log(staff, Change.What.SEEN, "The whole school was saved to a file", staff.school_id)
-    return f"{staff.school.name} {timezone.localdate():%Y-%m-%d}.zip", packed
+    log(staff, Change.What.SEEN, say("The whole school was saved to a file"), staff.school_id)
+    return say(
+        "{name} {localdate}.zip",
+        name=staff.school.name,
+        localdate=f"{timezone.localdate():%Y-%m-%d}",
+    ), packed
 
 
 def child_file(staff: Staff, pupil_id: UUID) -> tuple[str, bytes]:
@@ -42,7 +47,7 @@ def child_file(staff: Staff, pupil_id: UUID) -> tuple[str, bytes]:
     demand(staff, May.MANAGE_SCHOOL)
     demand(staff, May.SEE_GROWTH)
     pupil = pupil_of(staff, pupil_id)
-    look_at(staff, pupil.id, "everything that is kept, as a file,")
+    look_at(staff, pupil.id, say("everything saved, as a file,"))
     about = _about(pupil)
     packed = io.BytesIO()
     with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as archive:
@@ -65,7 +70,7 @@ def _about(pupil: Pupil) -> JsonObject:
             "given_name": pupil.given_name,
             "family_name": pupil.family_name,
             "school": pupil.school.name,
-            "class": str(pupil.school_class or f"left {pupil.left_from}"),
+            "class": str(pupil.school_class or say("left {left_from}", left_from=pupil.left_from)),
             "house": pupil.house.name if pupil.house else "",
             "group": pupil.group,
             "born": written(pupil.born),
@@ -128,14 +133,18 @@ def _about(pupil: Pupil) -> JsonObject:
 
 def _as_page(about: JsonObject) -> str:
     """The same as a page without anything but text."""
-    parts = ['<!doctype html><html lang="en"><meta charset="utf-8"><title>Kept in Lauf</title>']
+    parts = [
+        '<!doctype html><html lang="en"><meta charset="utf-8"><title>'
+        + html.escape(say("Saved in Lauf"))
+        + "</title>"
+    ]
     name = f"{about['child']['given_name']} {about['child']['family_name']}".strip()
-    parts.append(f"<h1>All that is kept about {html.escape(name)}</h1>")
+    parts.append(f"<h1>{html.escape(say('Everything saved about {name}', name=name))}</h1>")
     for title, rows in about.items():
         parts.append(f"<h2>{html.escape(title.replace('_', ' ').capitalize())}</h2>")
         listed = [rows] if isinstance(rows, dict) else rows
         if not listed:
-            parts.append("<p>Nothing.</p>")
+            parts.append(f"<p>{html.escape(say('Nothing.'))}</p>")
             continue
         heads = "".join(f"<th>{html.escape(key.replace('_', ' '))}</th>" for key in listed[0])
         parts.append(f"<table border='1' cellpadding='4'><tr>{heads}</tr>")

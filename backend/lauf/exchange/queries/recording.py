@@ -25,6 +25,7 @@ from lauf.errors import Refused
 from lauf.exchange.paper.pages import sheet_pages
 from lauf.exchange.queries.handouts import Pages
 from lauf.lessons.queries import asked_by
+from lauf.messages import say
 from lauf.people.models import Exclusion, Pupil, SchoolClass, Staff
 from lauf.people.queries import class_of
 from lauf.progress.histories import Histories, histories_of
@@ -33,7 +34,9 @@ from lauf.rules.reading.entry import REASON_WORDS, accepted_words, reason_keys
 from lauf.rules.reading.kinds import format_value
 
 _BLANK_BOXES: Final = 4
-_REASONS: Final = "a absent · x sat out · k no kit · r did not want to · v void · ~ an estimate"
+_REASONS: Final = say(
+    "a absent · x sat out · k no kit · r did not want to · v void · ~ an estimate"
+)
 
 
 class SheetKind(StrEnum):
@@ -70,7 +73,7 @@ def recording_sheet(
     """
     group = class_of(staff, class_id)
     if of is None and kind not in (SheetKind.PULSES, SheetKind.BLANK):
-        raise Refused("Say which test, battery or week the sheet is for.")
+        raise Refused(say("Choose the test, battery or week of the sheet."))
     sheet = _MAKERS[kind](staff, of)
     pupils = list(group.pupils.all())
     histories = histories_of(staff, pupils, today) if earlier else None
@@ -84,31 +87,35 @@ def recording_sheet(
         }
         for number, pupil in enumerate(pupils, 1)
     ]
-    foot = f"{_REASONS}. A blank is never a nought."
+    foot = [say("{reasons}. An empty box is not a zero.", reasons=_REASONS)]
     if kept_from:
-        foot += " ⊘ ask before this child begins."
+        foot.append(say("⊘ means ask before this child begins."))
     if earlier:
-        foot += " Lightly printed: the best so far."
+        foot.append(say("The best so far is printed in grey."))
     pages = sheet_pages(
         {
             "title": sheet.title, "class_name": group.name, "rules": sheet.rules,
-            "columns": sheet.columns, "foot": foot,
+            "columns": sheet.columns, "foot": " ".join(foot),
         },
         rows,
         _coder(kind, sheet.mark, group, pupils),
     )  # fmt: skip
-    return Pages(f"{group.name} {sheet.title}.pdf", pages)
+    return Pages(say("{name} {title}.pdf", name=group.name, title=sheet.title), pages)
 
 
 def _test(staff: Staff, of: UUID | None) -> _Sheet:
     assert of is not None
     protocol = newest_protocol(staff, of)
-    tries = [f"Try {n}" for n in range(1, protocol.tries + 1)] if protocol.tries > 1 else ["Score"]
-    more = ["Form"] if len(protocol.variants) > 1 else []
+    tries = (
+        [say("Try {n}", n=n) for n in range(1, protocol.tries + 1)]
+        if protocol.tries > 1
+        else [say("Score")]
+    )
+    more = [say("Form")] if len(protocol.variants) > 1 else []
     return _Sheet(
         protocol.test.name,
         _rules(protocol),
-        [*more, *tries, "Note"],
+        [*more, *tries, say("Note")],
         [*(None for _ in more), protocol, *(None for _ in tries[1:]), None],
         f"{of.hex[:8]}.{protocol.number}",
     )
@@ -134,7 +141,7 @@ def _week(staff: Staff, of: UUID | None) -> _Sheet:
     return _Sheet(
         week.name,
         rules,
-        [*(f"{one.on:%a} {one.protocol.test.name}" for one in days), "Again"],
+        [*(f"{one.on:%a} {one.protocol.test.name}" for one in days), say("Again")],
         [*(one.protocol for one in days), None],
         f"{of.hex[:8]}.{''.join(str(one.protocol.number) for one in days)}",
     )
@@ -142,15 +149,24 @@ def _week(staff: Staff, of: UUID | None) -> _Sheet:
 
 def _pulses(_: Staff, __: UUID | None) -> _Sheet:
     rules = [
-        "Count for 10 s; write down the beats as counted, not multiplied. Wrist, or one side of "
-        "the neck, lightly. Stop for pain, dizziness, chest tightness or wheeze."
+        say(
+            "Count for 10 s and write down the beats as counted, not multiplied. Feel "
+            "lightly at the wrist or one side of the neck. Stop for pain, dizziness, "
+            "chest tightness or wheeze."
+        )
     ]
-    columns = ["At rest", "After warm-up", "After ________", "After ________", "After 60 s"]
+    columns = [
+        say("At rest"),
+        say("After warm-up"),
+        say("After ________"),
+        say("After ________"),
+        say("After 60 s"),
+    ]
     return _Sheet("Pulses", rules, columns, [None] * len(columns), "0.1")
 
 
 def _blank(_: Staff, __: UUID | None) -> _Sheet:
-    return _Sheet("", ["Test ______________________  what counts ______________________"],
+    return _Sheet("", [say("Test ______________________  what counts ______________________")],
                   [""] * _BLANK_BOXES, [None] * _BLANK_BOXES, "0.1")  # fmt: skip
 
 
@@ -165,24 +181,28 @@ def _rules(protocol: ProtocolVersion) -> list[str]:
     found = [_short(protocol)]
     if protocol.variants:
         forms = ", ".join(f"{one['key']} {one['name']}" for one in protocol.variants)
-        found.append(f"Forms: {forms}.")
+        found.append(say("Forms: {forms}.", forms=forms))
     if protocol.counts:
-        found.append(f"Counts: {' '.join(protocol.counts)}")
+        found.append(say("Counts: {counts}", counts=" ".join(protocol.counts)))
     if protocol.does_not_count:
-        found.append(f"Does not count: {' '.join(protocol.does_not_count)}")
+        found.append(
+            say(
+                "Does not count: {does_not_count}", does_not_count=" ".join(protocol.does_not_count)
+            )
+        )
     words = reason_keys(protocol.measure)
     spelled = [REASON_WORDS[reason] for key, reason in words.items() if len(key) > 1]
     if spelled:
-        found.append(f"Write words, not letters, for: {', '.join(spelled)}.")
+        found.append(say("Write words, not letters, for: {spelled}.", spelled=", ".join(spelled)))
     return found
 
 
 def _short(protocol: ProtocolVersion) -> str:
     parts = []
     if protocol.seconds:
-        parts.append(f"{protocol.seconds} s by the clock")
+        parts.append(say("{seconds} s by the clock", seconds=protocol.seconds))
     if protocol.cap is not None:
-        parts.append(f"At most {format_value(protocol.cap, protocol.measure)}")
+        parts.append(say("At most {cap}", cap=format_value(protocol.cap, protocol.measure)))
     parts.append(accepted_words(protocol.measure).split(";")[0].replace("Type", "Write", 1))
     return f"{'. '.join(parts)}."
 

@@ -12,6 +12,7 @@ from lauf.catalogue.queries import for_everybody, sees
 from lauf.errors import Denied
 from lauf.exchange.score_sheet import score_sheet
 from lauf.lessons.queries import activity_of, day_of
+from lauf.messages import say
 from lauf.people.models import Staff
 
 #: A cell that begins with one of these could be run as a formula by a spreadsheet.
@@ -32,7 +33,7 @@ def scores_csv(staff: Staff, activity_id: UUID) -> tuple[str, str]:
     typed beside the value in the unit of the test. Four queries. Raises NotFound, or Denied for
     a test of body measurements, which go into no file."""
     if not sees(for_everybody(staff), activity_of(staff, activity_id).protocol.test):
-        raise Denied("Height and weight go into no file.")
+        raise Denied(say("Height and weight are never saved to a file."))
     activity, sheet = score_sheet(for_everybody(staff), activity_id)
     lesson, protocol = activity.lesson, activity.protocol
     day = day_of(lesson).isoformat()
@@ -48,7 +49,9 @@ def scores_csv(staff: Staff, activity_id: UUID) -> tuple[str, str]:
     writer.writeheader()
     for row in sheet:
         writer.writerow({name: harmless(cell) for name, cell in [*fixed.items(), *row.items()]})
-    name = f"{lesson.school_class.name} {protocol.test.slug} {day}.csv"
+    name = say(
+        "{name} {slug} {day}.csv", name=lesson.school_class.name, slug=protocol.test.slug, day=day
+    )
     # The byte order mark tells spreadsheets that this is UTF-8.
     return "".join(
         c if c.isalnum() or c in " .-" else "-" for c in name

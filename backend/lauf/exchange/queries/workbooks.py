@@ -21,6 +21,7 @@ from lauf.exchange.score_sheet import everyday, unit_of
 from lauf.judgement.rows import scores
 from lauf.judgement.statements import shown_of
 from lauf.lessons.models import Activity
+from lauf.messages import say
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import class_of
 from lauf.progress.histories import Histories, histories_of
@@ -58,7 +59,7 @@ def class_workbook(staff: Staff, class_id: UUID) -> tuple[str, bytes]:
     heads = [_head(names[test], units[test]) for test in tests]
     _sheet(
         book, "Latest",
-        ["No.", "Given name", "Family name", "House", *heads],
+        ["No.", say("Given name"), say("Family name"), say("House"), *heads],
         (
             [
                 number, one.given_name, one.family_name, one.house.name if one.house else "",
@@ -68,10 +69,12 @@ def class_workbook(staff: Staff, class_id: UUID) -> tuple[str, bytes]:
         ),
     )  # fmt: skip
     _what_it_says(book, staff, list(pupils.values()), group.id)
+    heads = [
+        say("Day"), say("Test"), say("Version"), say("Given name"), say("Family name"),
+        say("Typed"), say("Value"), say("Unit"), say("How it was"), say("Form"),
+    ]  # fmt: skip
     _sheet(
-        book, "All scores",
-        ["Day", "Test", "Version", "Given name", "Family name", "Typed", "Value", "Unit",
-         "How it was", "Form"],
+        book, say("All scores"), heads,
         (
             [
                 row.on, names[row.test_id], versions[row.activity_id].number,
@@ -79,8 +82,7 @@ def class_workbook(staff: Staff, class_id: UUID) -> tuple[str, bytes]:
                 row.typed,
                 _number(row, versions[row.activity_id]),
                 _unit(versions[row.activity_id]) if row.kept is not None else "",
-                reason_words(row.reason) if row.reason
-                else "open" if row.is_open else "estimate" if row.estimate else "measured",
+                _how_it_was(row),
                 row.variant,
             ]
             for row in found
@@ -93,12 +95,16 @@ def battery_workbook(staff: Staff, lesson_id: UUID) -> tuple[str, bytes]:
     """A file name and a battery's grid: score, rung and change of each child and test. As many
     queries as `battery_grid`. Raises NotFound or Refused."""
     grid = battery_grid(for_everybody(staff), lesson_id)
-    heads = ["No.", "Child"]
+    heads = ["No.", say("Child")]
     for test in grid["tests"]:
-        heads += [_head(test["test"], unit_of(test["kind"], test["unit"])), "Rung", "Change"]
+        heads += [
+            _head(test["test"], unit_of(test["kind"], test["unit"])),
+            say("Rung"),
+            say("Change"),
+        ]
     book = Workbook()
     _sheet(
-        book, grid["battery"] or "Battery", heads,
+        book, grid["battery"] or say("Battery"), heads,
         (
             [
                 child["number"], child["name"],
@@ -111,7 +117,12 @@ def battery_workbook(staff: Staff, lesson_id: UUID) -> tuple[str, bytes]:
             for child in grid["children"]
         ),
     )  # fmt: skip
-    return f"{grid['class_name']} {grid['battery']} {grid['on']}.xlsx", _bytes(book)
+    return say(
+        "{grid} {grid2} {grid3}.xlsx",
+        grid=grid["class_name"],
+        grid2=grid["battery"],
+        grid3=grid["on"],
+    ), _bytes(book)
 
 
 def _what_it_says(book: Workbook, staff: Staff, pupils: Sequence[Pupil], class_id: UUID) -> None:
@@ -120,13 +131,20 @@ def _what_it_says(book: Workbook, staff: Staff, pupils: Sequence[Pupil], class_i
     heads = [
         head
         for one in histories.protocols.values()
-        for head in (one.test.name, "Rung", "Change", "Since", "Best", "Next aim")
+        for head in (
+            one.test.name,
+            say("Rung"),
+            say("Change"),
+            say("Since"),
+            say("Best"),
+            say("Next target"),
+        )
     ]
     lines = []
     for number, one in enumerate(pupils, 1):
         cells = [cell for test in histories.protocols for cell in _said(histories, one, test)]
         lines.append([number, one.name, *cells])
-    _sheet(book, "What it says", ["No.", "Child", *heads], lines)
+    _sheet(book, say("What it says"), ["No.", say("Child"), *heads], lines)
 
 
 def _said(histories: Histories, pupil: Pupil, test: UUID) -> list[str]:
@@ -182,6 +200,14 @@ def _number(row: Row, version: ProtocolVersion) -> Any:
 
 def _unit(version: ProtocolVersion) -> str:
     return unit_of(version.kind, version.unit)
+
+
+def _how_it_was(row: Row) -> str:
+    if row.reason:
+        return reason_words(row.reason)
+    if row.is_open:
+        return say("open")
+    return say("estimate") if row.estimate else say("measured")
 
 
 def _sheet(

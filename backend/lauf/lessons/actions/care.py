@@ -10,6 +10,7 @@ from django.db import transaction
 from lauf.errors import NotFound
 from lauf.lessons.models import Allowed
 from lauf.lessons.queries.lessons import lesson_of
+from lauf.messages import say
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.people.queries import pupil_of
@@ -24,7 +25,7 @@ def allow(
     changes nothing. Raises NotFound."""
     lesson, pupil = lesson_of(staff, lesson_id), pupil_of(staff, pupil_id)
     if pupil.school_class_id != lesson.school_class_id:
-        raise NotFound("child in this class")
+        raise NotFound(say("child in this class"))
     for care in what:
         held = Allowed.objects.filter(lesson=lesson, pupil=pupil, what=care.value)
         if not allowed:
@@ -34,6 +35,6 @@ def allow(
                 lesson=lesson, pupil=pupil, what=care.value, defaults={"by": staff}
             )
         if changed:
-            said = "may for this lesson" if allowed else "is not to any more"
+            said = say("allowed for this lesson") if allowed else say("not allowed any more")
             words = f"{pupil.name} {said}: {CARE_WORDS[care]} ({lesson})"
             log(staff, Change.What.CARE, words, pupil.id)

@@ -16,6 +16,7 @@ from lauf.lessons.models import Conduct, Lesson, Run
 from lauf.lessons.queries.entries import entries_of_revision
 from lauf.lessons.queries.hall import made_timeline
 from lauf.lessons.queries.lessons import activity_of, lesson_of
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.rules.reading.clocks import Way
 
@@ -66,13 +67,13 @@ def report_run(
                 id=run_id, defaults={**values, **fixed}
             )
             if (run.activity_id, run.wave, run.way) != (activity.id, wave, way):
-                raise Refused("That clock belongs to something else.")
+                raise Refused(say("That clock belongs to another test."))
             if not made and state.revision > run.revision:
                 for name, value in values.items():
                     setattr(run, name, value)
                 run.save()
     except IntegrityError as error:
-        raise Refused("This wave was run already; restart it to run it again.") from error
+        raise Refused(say("This wave has already run. Restart it to run it again.")) from error
     return run
 
 
@@ -81,15 +82,15 @@ def _worked(
 ) -> int | None:
     """The seconds a wave worked, as they are kept. Raises Refused."""
     if wave is None or not 1 <= wave <= protocol.waves:
-        raise Refused(f"This test has waves 1 to {protocol.waves}.")
+        raise Refused(say("This test has waves 1 to {waves}.", waves=protocol.waves))
     if ended not in (Run.Ended.COMPLETE, Run.Ended.EARLY):
         return None
     if protocol.seconds is None or not 0 <= (worked_seconds or 0) <= protocol.seconds:
-        raise Refused(f"A wave of this test works 0 to {protocol.seconds} s.")
+        raise Refused(say("A wave of this test lasts 0 to {seconds} s.", seconds=protocol.seconds))
     if ended == Run.Ended.COMPLETE:
         return protocol.seconds
     if worked_seconds is None:
-        raise Refused("An early stop says after how many seconds.")
+        raise Refused(say("An early stop needs the number of seconds."))
     return worked_seconds
 
 
@@ -98,7 +99,7 @@ def _in_order(pauses: Sequence[Pause]) -> list[dict[str, int]]:
     end = 0
     for pause in pauses:
         if not end <= pause.from_ms <= pause.to_ms:
-            raise Refused("The pauses of a clock follow each other.")
+            raise Refused(say("The pauses of a clock must follow each other."))
         end = pause.to_ms
     return [pause.model_dump() for pause in pauses]
 
@@ -113,7 +114,7 @@ def report_conduct(staff: Staff, lesson_id: UUID, state: ConductState) -> Conduc
     lesson = Lesson.objects.select_for_update().get(pk=lesson_id)
     swapped = {one.activity_id for one in state.swaps if one.activity_id}
     if lesson.activities.filter(pk__in=swapped).count() < len(swapped):
-        raise NotFound("test in this lesson")
+        raise NotFound(say("test in this lesson"))
     conduct = Conduct.objects.filter(lesson=lesson).first()
     if conduct is None or conduct.run_id != state.run_id:
         if conduct is not None and state.anchor_ms < conduct.state["anchor_ms"]:

@@ -16,6 +16,7 @@ from lauf.lessons.actions.plans import keep_revision, save_plan
 from lauf.lessons.models import Activity, Lesson, PlanBlock, Run
 from lauf.lessons.queries.entries import kept_entry, saved_entries, tests_alone
 from lauf.lessons.queries.lessons import activity_of, conditions_of, is_used, lesson_of
+from lauf.messages import say
 from lauf.people.actions import log, save_once
 from lauf.people.models import Change, Staff
 from lauf.people.queries import class_of
@@ -44,7 +45,7 @@ def plan_lesson(
     school_class = class_of(staff, class_id)
     wanted = dict.fromkeys(test_ids)
     if len(wanted) > MOST_TESTS:
-        raise Refused(f"A lesson has up to {MOST_TESTS} tests.")
+        raise Refused(say("A lesson can have up to {most_tests} tests.", most_tests=MOST_TESTS))
     protocols = [newest_protocol(staff, test) for test in wanted]
     lesson = Lesson(
         id=lesson_id or uuid4(),
@@ -65,8 +66,8 @@ def plan_lesson(
         pulse = BLOCK_KINDS[BlockKind.PULSE].new
         tests: list[TestEntry] = [{**one, "id": None} for one in tests_alone(lesson)]
         first, last = (
-            cast("BlockEntry", {**pulse, "label": f"Pulse {when}"})
-            for when in ("at rest", "at the end")
+            cast("BlockEntry", {**pulse, "label": say("Pulse {when}", when=when)})
+            for when in (say("at rest"), say("at the end"))
         )
         save_plan(staff, lesson.id, based_on=0, entries=[first, *tests, last])
     return lesson
@@ -75,13 +76,15 @@ def plan_lesson(
 def _where(place: str) -> str:
     where = place.strip()
     if not where or len(where) > 60:
-        raise Refused("Say where the lesson is, in up to 60 letters: hall, playground, …")
+        raise Refused(
+            say("Give the place of the lesson in up to 60 letters, such as hall or playground.")
+        )
     return where
 
 
 def _minutes(minutes: int) -> int:
     if not 10 <= minutes <= 180:
-        raise Refused("A lesson lasts 10 to 180 minutes.")
+        raise Refused(say("A lesson must last 10 to 180 minutes."))
     return minutes
 
 
@@ -102,7 +105,7 @@ def change_lesson(
     school_class = class_of(staff, class_id)
     moved = timezone.localdate(starts_at) != timezone.localdate(lesson.starts_at)
     if (moved or school_class.pk != lesson.school_class_id) and is_used(lesson):
-        raise Refused("Scores are kept in this lesson: its class and its day stay as they are.")
+        raise Refused(say("This lesson has scores, so its class and date can no longer change."))
     if school_class.pk != lesson.school_class_id:
         # Groups are made of the children of one class.
         for block in lesson.blocks.filter(settings__has_key="groups"):
@@ -113,7 +116,12 @@ def change_lesson(
     lesson.minutes, lesson.place = _minutes(minutes), _where(place)
     changed = ["school_class", "year_group", "starts_at", "minutes", "place"]
     lesson.save(update_fields=changed)
-    log(staff, Change.What.LESSON, f"Lesson of {lesson} changed: {lesson.place}", lesson.id)
+    log(
+        staff,
+        Change.What.LESSON,
+        say("Lesson of {lesson} changed: {place}", lesson=lesson, place=lesson.place),
+        lesson.id,
+    )
     return lesson
 
 
@@ -123,8 +131,13 @@ def delete_lesson(staff: Staff, lesson_id: UUID) -> None:
     lesson_of(staff, lesson_id)
     lesson = Lesson.objects.select_for_update().get(pk=lesson_id)
     if is_used(lesson):
-        raise Refused("Something is kept in this lesson: it stays. Close it instead.")
-    log(staff, Change.What.LESSON, f"Lesson of {lesson} deleted: nothing was kept in it", lesson_id)
+        raise Refused(say("This lesson has records, so it cannot be deleted. Close it instead."))
+    log(
+        staff,
+        Change.What.LESSON,
+        say("Lesson of {lesson} deleted, it had no records", lesson=lesson),
+        lesson_id,
+    )
     Run.objects.filter(activity__lesson=lesson).delete()
     lesson.blocks.all().delete()
     lesson.activities.all().delete()
@@ -139,7 +152,7 @@ def close_lesson(staff: Staff, lesson_id: UUID) -> Lesson:
     if lesson.closed_at is None:
         lesson.closed_at, lesson.closed_by = timezone.now(), staff
         lesson.save(update_fields=["closed_at", "closed_by"])
-        log(staff, Change.What.LESSON, f"Lesson of {lesson} closed", lesson.id)
+        log(staff, Change.What.LESSON, say("Lesson of {lesson} closed", lesson=lesson), lesson.id)
     return lesson
 
 
@@ -155,9 +168,14 @@ def reopen_lesson(staff: Staff, lesson_id: UUID) -> Lesson:
                 lesson.save(update_fields=["closed_at", "closed_by"])
         except IntegrityError as error:
             raise Refused(
-                "This battery has been begun anew in the class: close that sitting first."
+                say("The class has started this battery again. Close that lesson first.")
             ) from error
-        log(staff, Change.What.LESSON, f"Lesson of {lesson} opened again", lesson.id)
+        log(
+            staff,
+            Change.What.LESSON,
+            say("Lesson of {lesson} opened again", lesson=lesson),
+            lesson.id,
+        )
     return lesson
 
 
@@ -187,7 +205,7 @@ def start_sitting(staff: Staff, battery_id: UUID, class_id: UUID) -> Lesson:
                 school_id=staff.school_id,
                 school_class=school_class,
                 teacher=staff,
-                place="several places",
+                place=say("several places"),
                 starts_at=timezone.now(),
                 minutes=60,
                 battery=battery,
@@ -209,7 +227,7 @@ def add_activity(staff: Staff, lesson_id: UUID, test_id: UUID) -> Activity:
     lesson_of(staff, lesson_id)
     lesson = Lesson.objects.select_for_update().get(pk=lesson_id)
     if lesson.battery_id is not None:
-        raise Refused("A battery has the tests it was made of.")
+        raise Refused(say("The tests of a battery cannot change in a lesson."))
     protocol = newest_protocol(staff, test_id)
     activities = lesson.activities.select_related("protocol__test")
     found = activities.filter(protocol__test=test_id).first()

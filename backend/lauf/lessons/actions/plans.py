@@ -14,11 +14,11 @@ from lauf.lessons.models import Activity, Conduct, Lesson, PlanBlock, PlanRevisi
 from lauf.lessons.queries.entries import kept_entry, settings_of, with_closed
 from lauf.lessons.queries.lessons import lesson_of
 from lauf.lessons.queries.planning import Planning, called_conditions, read_plan
+from lauf.messages import say, say_many
 from lauf.people.actions import log
 from lauf.people.models import Change, Staff
 from lauf.rules.planning.blocks import BlockEntry, BlockKind, RepTargetEntry, weights_of
 from lauf.rules.reading.levels import weights_typed
-from lauf.rules.reading.words import plural
 
 MOST_BLOCKS = 40
 
@@ -33,9 +33,9 @@ def save_plan(
     lesson_of(staff, lesson_id)
     lesson = Lesson.objects.select_for_update().get(pk=lesson_id)
     if lesson.plan_revision != based_on:
-        raise Refused("Somebody has changed this plan meanwhile: reload to see it.")
+        raise Refused(say("Someone else has changed this plan. Reload to see it."))
     if not 1 <= len(entries) <= MOST_BLOCKS:
-        raise Refused(f"A plan has 1 to {MOST_BLOCKS} blocks.")
+        raise Refused(say("A plan must have 1 to {most_blocks} blocks.", most_blocks=MOST_BLOCKS))
     entries = _with_ids(lesson, with_closed(staff, lesson, entries))
     children = {str(pupil) for pupil in lesson.school_class.pupils.values_list("id", flat=True)}
     entries = [_with_own_children(entry, children) for entry in entries]
@@ -47,7 +47,9 @@ def save_plan(
     # What stands beside the plan and is not seen is not taken out of it.
     hidden = [left.pop(one.id) for one in [*left.values()] if not sees(staff, one.protocol.test)]
     if lesson.battery_id is not None and (left or any(one and one._state.adding for one in kept)):
-        raise Refused("A battery has the tests it was made of: they stay, and no others come in.")
+        raise Refused(
+            say("The tests of a battery cannot change once it has been used. Copy it instead.")
+        )
     lesson.blocks.all().delete()
     _take_out(lesson, left.values())
     _renumber([*(activity for activity in kept if activity), *hidden])
@@ -73,7 +75,11 @@ def save_plan(
             for one, activity in zip(plan, kept, strict=True)
         ],
     )
-    words = f"Plan of {lesson} changed: {plural(len(plan), 'block')}"
+    words = say(
+        "Plan of {lesson} changed: {blocks}",
+        lesson=lesson,
+        blocks=say_many("{n} block", "{n} blocks", len(plan)),
+    )
     log(staff, Change.What.PLAN, words, lesson.id)
     return lesson
 
@@ -94,13 +100,20 @@ def _keep_what_was_counted(
         names = before.get("names") or []
         if (one.entry.get("names") or [])[: len(names)] != names:
             raise Refused(
-                f"{one.block.label}: reps were counted for {', '.join(names)}. They stay in this "
-                "order; add a movement after them."
+                say(
+                    "{label}: reps were already counted for {names}. Keep this order and "
+                    "add new movements at the end.",
+                    label=one.block.label,
+                    names=", ".join(names),
+                )
             )
         if weights_of(before) != weights_of(one.entry):
             raise Refused(
-                f"{one.block.label}: reps were counted already, so what one counts stays "
-                f"{weights_typed(weights_of(before))}."
+                say(
+                    "{label}: reps were already counted, so their weights stay {weights_typed}.",
+                    label=one.block.label,
+                    weights_typed=weights_typed(weights_of(before)),
+                )
             )
 
 
@@ -116,15 +129,20 @@ def _demand_its_clock(lesson: Lesson, plan: list[Planning], kept: list[Activity 
         asked, seconds = entry.get("seconds") or 0, activity.protocol.seconds
         if seconds and asked != seconds and before.get(activity.id) != asked:
             raise Refused(
-                f"{one.block.label}: it is planned for {_minutes(asked)}, and "
-                f"{activity.protocol.test.name} takes {_minutes(seconds)}. Give it the time of its "
-                "test, or let it count for none."
+                say(
+                    "{label}: it is planned for {minutes}, but {name} takes {minutes2}. "
+                    "Give it the time of its test, or choose no test.",
+                    label=one.block.label,
+                    minutes=_minutes(asked),
+                    name=activity.protocol.test.name,
+                    minutes2=_minutes(seconds),
+                )
             )
 
 
 def _minutes(seconds: int) -> str:
     whole, rest = divmod(seconds, 60)
-    return plural(whole, "minute") if not rest else f"{seconds} s"
+    return say_many("{n} minute", "{n} minutes", whole) if not rest else f"{seconds} s"
 
 
 def _activity_for(lesson: Lesson, one: Planning, left: dict[UUID, Activity]) -> Activity | None:
@@ -154,9 +172,9 @@ def _take_out(lesson: Lesson, activities: Iterable[Activity]) -> None:
     for activity in activities:
         name = activity.protocol.test.name
         if activity.attempts.exists() or activity.runs.exists():
-            raise Refused(f"{name} stays in the plan: something was done in it already.")
+            raise Refused(say("{name} has records, so it stays in the plan.", name=name))
         if str(activity.id) in running:
-            raise Refused(f"{name} stays in the plan: the lesson is being conducted with it.")
+            raise Refused(say("{name} is being done now, so it stays in the plan.", name=name))
         activity.delete()
 
 

@@ -12,6 +12,7 @@ from lauf.lessons.models import PlanTemplate
 from lauf.lessons.queries.entries import closed_activities, saved_entries, settings_of
 from lauf.lessons.queries.lessons import lesson_of
 from lauf.lessons.queries.templates import template_of
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.people.permissions import demand_own
 
@@ -23,11 +24,11 @@ def save_template(staff: Staff, lesson_id: UUID, name: str) -> PlanTemplate:
     lesson = lesson_of(staff, lesson_id)
     label = name.strip()
     if not label or len(label) > 60:
-        raise Refused("Give the template a name of up to 60 letters.")
+        raise Refused(say("Give the template a name of up to 60 letters."))
     hidden = closed_activities(staff, lesson)
     entries = [one for one in saved_entries(lesson) if one.get("activity_id") not in hidden]
     if not entries:
-        raise Refused("This plan has no blocks yet.")
+        raise Refused(say("This plan has no blocks yet."))
     ids = {test for entry in entries if (test := entry.get("test_id"))}
     slugs: dict[UUID, str] = dict(Test.objects.filter(pk__in=ids).values_list("id", "slug"))
     blocks = []
@@ -47,7 +48,9 @@ def save_template(staff: Staff, lesson_id: UUID, name: str) -> PlanTemplate:
                 by=staff,
             )
     except IntegrityError as error:
-        raise Refused(f"There is a template “{label}” already: choose another name.") from error
+        raise Refused(
+            say("A template is already called “{label}”. Choose another name.", label=label)
+        ) from error
 
 
 @transaction.atomic

@@ -11,10 +11,11 @@ from django.db import transaction
 
 from lauf.errors import NotFound, Refused
 from lauf.lessons.models import Slot
+from lauf.messages import say, say_many
 from lauf.people.actions import log
 from lauf.people.models import Change, SchoolClass, Staff
 from lauf.people.queries import class_of
-from lauf.rules.reading.words import fitting, plural
+from lauf.rules.reading.words import fitting
 
 
 class SlotEntry(NamedTuple):
@@ -38,22 +39,28 @@ def set_timetable(staff: Staff, class_id: UUID, rows: Sequence[SlotEntry]) -> No
     wanted: dict[tuple[int, time], Slot] = {}
     for row in rows:
         if not (0 <= row.weekday <= 6 and 5 <= row.minutes <= 240):
-            raise Refused("A lesson is on a day of the week and lasts 5 to 240 minutes.")
+            raise Refused(say("A lesson needs a day of the week and lasts 5 to 240 minutes."))
         if row.teacher_id is not None and row.teacher_id not in people:
             raise NotFound("person")
         key = (row.weekday, row.at.replace(second=0, microsecond=0))
         if key in wanted:
-            raise Refused(f"There are two lessons at {row.at:%H:%M} on one day.")
+            raise Refused(
+                say("There are two lessons at {at} on the same day.", at=f"{row.at:%H:%M}")
+            )
         slot = held.get(key) or Slot(school_class=group, weekday=key[0], at=key[1])
         try:
-            place = fitting(row.place, 60, "A place")
+            place = fitting(row.place, 60, say("A place"))
         except ValueError as problem:
             raise Refused(str(problem)) from problem
-        slot.minutes, slot.place = row.minutes, place or "Hall"
+        slot.minutes, slot.place = row.minutes, place or say("Hall")
         slot.teacher_id = row.teacher_id or staff.id
         wanted[key] = slot
     group.slots.exclude(pk__in=[slot.pk for slot in wanted.values()]).delete()
     for slot in wanted.values():
         slot.save()
-    words = f"{group} has {plural(len(wanted), 'lesson')} a week in the timetable"
+    words = say(
+        "{group} has {lessons} a week in the timetable",
+        group=group,
+        lessons=say_many("{n} lesson", "{n} lessons", len(wanted)),
+    )
     log(staff, Change.What.CLASS, words, group.id)

@@ -13,6 +13,7 @@ from django.db.models import Exists, OuterRef, Q
 from lauf.catalogue.models import ProtocolVersion
 from lauf.lessons.models import Allowed, Lesson
 from lauf.lessons.queries.lessons import day_of
+from lauf.messages import say
 from lauf.people.models import Exclusion, Pupil
 from lauf.rules.planning.care import CARE_WORDS, Care, asked_of
 
@@ -72,12 +73,16 @@ class LessonCare:
         said = [one for one in self._said.get(pupil, ()) if one.care in asked]
         if not said:
             return None
-        words = " and ".join(
-            CARE_WORDS[one.care] + (f" (until {one.until:%d %b})" if one.until else "")
+        words = say(" and ").join(
+            say("{what} (until {until})", what=CARE_WORDS[one.care], until=f"{one.until:%d %b}")
+            if one.until
+            else CARE_WORDS[one.care]
             for one in said
         )
         return KeptFrom(
-            tuple(one.care for one in said), f"is not to {words}", all(one.allowed for one in said)
+            tuple(one.care for one in said),
+            say("is not to {words}", words=words),
+            all(one.allowed for one in said),
         )
 
     def kept_from(self, protocol: ProtocolVersion) -> dict[UUID, KeptFrom]:

@@ -9,6 +9,7 @@ from uuid import UUID
 from lauf.catalogue.queries import seen
 from lauf.errors import Refused
 from lauf.lessons.models import Lesson, PlanBlock, PlanRevision
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.rules.planning.blocks import SETTINGS, BlockEntry, BlockKind, TestEntry
 
@@ -117,7 +118,7 @@ def entries_of_revision(lesson: Lesson, number: int) -> list[BlockEntry]:
         return hall_entries(lesson)
     if number == 0:
         return _unplanned(lesson)
-    raise Refused("That plan is not known here: reload to see the plan of this lesson.")
+    raise Refused(say("This plan is out of date. Reload to see the plan of this lesson."))
 
 
 def settings_of(entry: BlockEntry) -> dict[str, object]:

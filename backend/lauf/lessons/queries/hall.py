@@ -17,6 +17,7 @@ from lauf.lessons.queries.entries import closed_activities, hall_entries
 from lauf.lessons.queries.lessons import activity_of, lesson_of
 from lauf.lessons.queries.planning import read_plan
 from lauf.lessons.queries.stations import Rotation, rotation_of
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.rules.planning.block_parts import Phase
 from lauf.rules.planning.blocks import BlockEntry, BlockKind
@@ -136,7 +137,7 @@ def made_timeline(staff: Staff, lesson: Lesson, entries: Sequence[BlockEntry]) -
     children = max(1, lesson.school_class.pupils.count())
     plan = read_plan(staff, lesson, entries, children)
     if not plan:
-        raise Refused("This lesson has no blocks yet: plan it first.")
+        raise Refused(say("This lesson has no blocks yet. Plan it first."))
     try:
         made: Timeline = timeline([one.block for one in plan])
     except ValueError as problem:
@@ -228,9 +229,9 @@ def what_was_done(conduct: Conduct) -> list[DoneRow]:
         labels = {name for where, name in sums if where == block}
         instead = [
             # A station's swap is said at the rounds it was in force.
-            f"instead of {swap.was}"
+            say("instead of {was}", was=swap.was)
             if label == swap.label
-            else f"{swap.label} instead of {swap.was}"
+            else say("{label} instead of {was}", label=swap.label, was=swap.was)
             for where, order, swap in swaps
             if where == block
             and (label == swap.label or (swap.label not in labels and last[block, label] >= order))
@@ -262,7 +263,7 @@ def really_done(conduct: Conduct | None) -> dict[str, str]:
         worked = places.phases.get(one.segment) == Phase.WORK and one.seconds
         if block in swapped and worked and one.label not in found[block]:
             found[block].append(one.label)
-    return {block: " and ".join(labels) for block, labels in found.items() if labels}
+    return {block: say(" and ").join(labels) for block, labels in found.items() if labels}
 
 
 class _Places:
@@ -287,10 +288,14 @@ class _Places:
 def _done_words(seconds: int, planned: int, instead: list[str]) -> str:
     words = list(instead)
     if seconds < planned:
-        words.append(f"{seconds} s of {planned} s" if seconds else "left out")
+        words.append(
+            say("{seconds} s of {planned} s", seconds=seconds, planned=planned)
+            if seconds
+            else say("left out")
+        )
     elif seconds > planned:
-        words.append(f"{seconds - planned} s longer")
-    return ", ".join(words) or "as planned"
+        words.append(say("{seconds} s longer", seconds=seconds - planned))
+    return ", ".join(words) or say("as planned")
 
 
 class Beep(TypedDict):
@@ -317,7 +322,7 @@ def run_sheet(staff: Staff, activity_id: UUID) -> RunSheet:
     activity = activity_of(staff, activity_id)
     protocol = activity.protocol
     if protocol.kind != Kind.STAGE:
-        raise Refused(f"{protocol.test.name} has no beeps.")
+        raise Refused(say("{name} has no beeps.", name=protocol.test.name))
     return {
         "schedule": protocol.schedule,
         "beeps": [

@@ -17,6 +17,7 @@ from lauf.compiled import CompiledModel
 from lauf.errors import NotFound, Refused
 from lauf.lessons.clock_state import RunRow
 from lauf.lessons.models import Activity, Lesson, Run
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.people.queries import class_of
 from lauf.rules.judging.comparability import CONDITION_WORDS, FreeConditions
@@ -207,7 +208,7 @@ def conditions_of(activity: Activity, own: Mapping[str, int | str]) -> FreeCondi
     for code in own:
         if code not in usual:
             known = ", ".join(CONDITION_WORDS.get(name, name) for name in usual) or "none"
-            raise Refused(f"The free conditions of this test are: {known}.")
+            raise Refused(say("The free conditions of this test are {known}.", known=known))
     read = {code: read_condition(code, value) for code, value in own.items()}
     return {**usual, **activity.conditions, **read}
 

@@ -11,6 +11,7 @@ from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import counts_calls, newest_protocols, planned, sees
 from lauf.errors import NotFound, Refused
 from lauf.lessons.models import Lesson
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.rules.judging.comparability import CALLS
 from lauf.rules.planning import plan as rules
@@ -54,7 +55,7 @@ def _block(entry: BlockEntry, version: ProtocolVersion | None, children: int) ->
     """A block from what was entered. Raises Refused, naming the block."""
     kind = entry["kind"]
     try:
-        label = fitting(entry.get("label", ""), 80, "The name of a block")
+        label = fitting(entry.get("label", ""), 80, say("The name of a block"))
     except ValueError as problem:
         raise Refused(str(problem)) from problem
     label = label or (version.test.name if version else BLOCK_KINDS[kind].words)
@@ -74,21 +75,27 @@ def _check_its_test(kind: BlockKind, label: str, version: ProtocolVersion | None
     beat for one that is done to a beat. Raises Refused."""
     if kind is BlockKind.TEST:
         if version is None:
-            raise Refused(f"{label}: choose the test of this block.")
+            raise Refused(say("{label}: choose the test of this block.", label=label))
     elif kind is BlockKind.BEATS:
         if version is not None and not counts_calls(version):
-            raise Refused(f"{label}: it counts for a test of movements that are called.")
+            raise Refused(say("{label}: choose a test of called movements.", label=label))
     elif version is not None and (kind is not BlockKind.REP_TARGET or version.kind != Kind.TOTAL):
-        raise Refused(f"{label}: only a rep target counts for a test, one of a total.")
+        raise Refused(
+            say("{label}: only a rep target can count for a test of a total.", label=label)
+        )
 
 
 def called_conditions(entry: BeatsEntry) -> dict[str, str]:
     """What a count of movements that were called is compared under: the movement, how many were
     called, and how fast. Raises ValueError for a block that calls nothing."""
     calls = calls_of(entry)
-    movement = fitting(entry.get("movement") or "", 40, "A movement").lower()
+    movement = fitting(entry.get("movement") or "", 40, say("A movement")).lower()
     lasts = decimal(Fraction(calls[-1].at_ms, 1000), 1)
-    return {"movement": movement or "any", CALLS: str(len(calls)), "beat": f"over {lasts} s"}
+    return {
+        "movement": movement or "any",
+        CALLS: str(len(calls)),
+        "beat": say("over {lasts} s", lasts=lasts),
+    }
 
 
 def _trial(version: ProtocolVersion, children: int, entry: TestEntry) -> TrialPlan:
@@ -132,7 +139,7 @@ def read_plan(
         except ValueError as problem:
             raise Refused(f"{block.label}: {problem}") from problem
         if seconds == 0:
-            raise Refused(f"{block.label}: say how long it lasts.")
+            raise Refused(say("{label}: give the time it lasts.", label=block.label))
         # A rep target has its own time; the sums of tests are of the test waves.
         trial = planned(version, children) if version and block.test else None
         closed = version is not None and not sees(staff, version.test)

@@ -18,6 +18,7 @@ from lauf.lessons.queries.entries import saved_entries, with_closed
 from lauf.lessons.queries.lessons import lesson_of
 from lauf.lessons.queries.planning import Planning, read_plan
 from lauf.lessons.queries.stations import rotation_of
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.rules.planning import plan as rules
 from lauf.rules.planning.block_kinds import BLOCK_KINDS
@@ -106,7 +107,11 @@ def describe(group: _Class, plan: list[Planning]) -> PlanPage:
     saves = ""
     if slowest is not None and budget.one_more_saves:
         minutes = whole(Fraction(budget.one_more_saves, 60))
-        saves = f"One more set of kit and helper at {slowest.name} saves about {minutes} min."
+        saves = say(
+            "One more set of kit and one more helper at {name} would save about {minutes} min.",
+            name=slowest.name,
+            minutes=minutes,
+        )
     return {
         "lesson_id": lesson.id,
         "revision": lesson.plan_revision,
@@ -133,8 +138,14 @@ def _kept_from(group: _Class, plan: list[Planning]) -> list[PlanWarning]:
     found: list[PlanWarning] = []
     for at, version in tests:
         for pupil, kept in care.kept_from(version).items():
-            may = "; may today, by the teacher's word" if kept.allowed else ""
-            words = f"{group.names.get(pupil, 'A child')} {kept.words}: {version.test.name}{may}."
+            words = say(
+                "{child} {words}: {test} (allowed today by the teacher)."
+                if kept.allowed
+                else "{child} {words}: {test}.",
+                child=group.names.get(pupil, say("A child")),
+                words=kept.words,
+                test=version.test.name,
+            )
             found.append({"code": "care", "block": at, "words": words})
     return found
 
@@ -157,7 +168,9 @@ def _why(one: Planning) -> str:
     words = [
         f"{what} {seconds[0]} s" if len(seconds) == 1
         else f"{what} {len(seconds)} × {seconds[0]} s" if len(set(seconds)) == 1
-        else f"{what} {len(seconds)} times, {sum(seconds)} s"
+        else say(
+            "{what} {n} times, {seconds} s", what=what, n=len(seconds), seconds=sum(seconds)
+        )
         for what, seconds in spent.items()
     ]  # fmt: skip
     gave_up = rotation_of(one.entry)["gave_up"] if one.entry["kind"] is BlockKind.STATIONS else []
@@ -211,8 +224,11 @@ def fitted(staff: Staff, lesson_id: UUID, entries: Sequence[BlockEntry]) -> Plan
     if seconds is None:
         over = -(-(sum(least) - lesson.minutes * 60) // 60)
         raise Refused(
-            f"Even with the shortest talks and breaks this is {over} min too long: take a block "
-            "away, or take fewer tries."
+            say(
+                "Even with the shortest talks and breaks this is {over} min too long. "
+                "Remove a block, or plan fewer tries.",
+                over=over,
+            )
         )
     changed = [
         _shortened(one.entry, one.seconds - now) for one, now in zip(plan, seconds, strict=True)

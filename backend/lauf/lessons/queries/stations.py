@@ -12,6 +12,7 @@ from lauf.errors import NotFound
 from lauf.lessons.models import PlanBlock
 from lauf.lessons.queries.entries import entry_of
 from lauf.lessons.queries.lessons import lesson_of
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.rules.planning.blocks import BlockKind, StationsEntry, stations_of
 from lauf.rules.planning.demands import Load
@@ -47,7 +48,7 @@ def rotation_of(entry: StationsEntry) -> Rotation:
             entry.get("rounds") or 0,
         )  # fmt: skip
     except ValueError as problem:
-        return {**answer, "gave_up": [f"No rotation: {problem}"]}
+        return {**answer, "gave_up": [say("No rotation is possible. {problem}", problem=problem)]}
     rounds = [list(row) for row in made.rounds]
     return {**answer, "rounds": rounds, "gave_up": list(made.gave_up), "proved": made.proved}
 
@@ -55,7 +56,9 @@ def rotation_of(entry: StationsEntry) -> Rotation:
 def group_names(entry: StationsEntry, stations: int) -> list[str]:
     """The names of a block's groups; one for each station while none were made."""
     groups = entry.get("groups")
-    return list(groups["names"] if groups else ()) or [f"Group {n}" for n in range(1, stations + 1)]
+    return list(groups["names"] if groups else ()) or [
+        say("Group {n}", n=n) for n in range(1, stations + 1)
+    ]
 
 
 class GroupChild(TypedDict):
@@ -119,8 +122,7 @@ def stations_page(staff: Staff, lesson_id: UUID, position: int) -> StationsPage:
         "change": entry.get("change") or 0,
         "rounds": made["rounds"],
         "gave_up": made["gave_up"]
-        + ([f"New in the class, put to the smallest group: {', '.join(pupils[p] for p in late)}."]
-           if late else []),
+        + ([_added_late([pupils[p] for p in late])] if late else []),
         "groups": [
             {"name": name, "children": [{"id": p, "name": pupils[p]} for p in group]}
             for name, group in zip(made["groups"], groups, strict=True)
@@ -156,3 +158,7 @@ def members(
     for pupil in late:
         min(found, key=len).append(pupil)
     return found, late
+
+
+def _added_late(names: Sequence[str]) -> str:
+    return say("New in the class and added to the smallest group: {names}.", names=", ".join(names))

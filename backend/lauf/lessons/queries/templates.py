@@ -12,6 +12,7 @@ from lauf.catalogue.queries import newest_protocols
 from lauf.errors import NotFound
 from lauf.lessons.models import PlanTemplate
 from lauf.lessons.queries.plans import PlanPage, plan_page
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.people.permissions import owns
 from lauf.rules.planning.blocks import BlockEntry, BlockKind
@@ -19,18 +20,18 @@ from lauf.rules.planning.blocks import BlockEntry, BlockKind
 #: A block as a template keeps it: JSON, with its test by the test's short name.
 TemplateBlock: TypeAlias = Mapping[str, object]
 
-_WARM: Final[TemplateBlock] = {"kind": "warm_up", "label": "Warm-up",
+_WARM: Final[TemplateBlock] = {"kind": "warm_up", "label": say("Warm-up"),
                 "levels": [[1, 30], [2, 60], [3, 30], [2, 30], [4, 15], [1, 30]]}  # fmt: skip
 _PULSE: Final[TemplateBlock] = {"kind": "pulse", "count_seconds": 10, "seconds": 50, "hold": 10,
                  "waits": True}  # fmt: skip
 _COOL: Final[TemplateBlock] = {
     "kind": "cool_down",
-    "label": "Cool-down",
+    "label": say("Cool-down"),
     "steps": 40,
     "hold": 3,
     "seconds": 60,
 }
-_END: Final[TemplateBlock] = {"kind": "report", "label": "What we found out", "seconds": 120}
+_END: Final[TemplateBlock] = {"kind": "report", "label": say("What we found out"), "seconds": 120}
 
 
 def _sets(name: str, efforts: str) -> TemplateBlock:
@@ -41,46 +42,46 @@ def _sets(name: str, efforts: str) -> TemplateBlock:
 #: Ready plans by code: name, minutes, blocks (tests by their slug).
 READY: Final[dict[str, tuple[str, int, list[TemplateBlock]]]] = {
     "intervals": (
-        "What raises our pulse? Four activities, a pulse after each",
+        say("What raises our pulse? Four activities, a pulse after each"),
         50,
         [
-            {"kind": "briefing", "label": "What raises our pulse?", "seconds": 120},
-            {**_PULSE, "label": "Pulse at rest"},
+            {"kind": "briefing", "label": say("What raises our pulse?"), "seconds": 120},
+            {**_PULSE, "label": say("Pulse at rest")},
             _WARM,
-            {**_PULSE, "label": "Pulse after the warm-up"},
+            {**_PULSE, "label": say("Pulse after the warm-up")},
             *(
                 one
                 for name, efforts in (
-                    ("star jumps", "25/15/25"),
-                    ("high knees", "12/8/12/8/12"),
-                    ("burpees", "12/8/12"),
-                    ("shuttle sprints", "14/16/14"),
+                    (say("star jumps"), "25/15/25"),
+                    (say("high knees"), "12/8/12/8/12"),
+                    (say("burpees"), "12/8/12"),
+                    (say("shuttle sprints"), "14/16/14"),
                 )
                 for one in (
                     _sets(name, efforts),
-                    {**_PULSE, "label": f"Pulse after {name}"},
+                    {**_PULSE, "label": say("Pulse after {name}", name=name)},
                 )
             ),
-            {"kind": "water", "label": "Water", "seconds": 60},
+            {"kind": "water", "label": say("Water"), "seconds": 60},
             _COOL,
-            {**_PULSE, "label": "Pulse after resting"},
+            {**_PULSE, "label": say("Pulse after resting")},
             _END,
         ],
     ),
     "stations": (
-        "Four stations, four rounds",
+        say("Four stations, four rounds"),
         40,
         [
-            {"kind": "briefing", "label": "The stations", "seconds": 180},
+            {"kind": "briefing", "label": say("The stations"), "seconds": 180},
             _WARM,
             {
                 "kind": "stations",
-                "label": "Stations",
+                "label": say("Stations"),
                 "stations": [
-                    {"name": "skipping", "loads": ["aerobic"], "room": 1},
-                    {"name": "press-ups", "loads": ["push"], "room": 1},
-                    {"name": "step-ups", "loads": ["legs"], "room": 1},
-                    {"name": "plank", "loads": ["core"], "room": 1},
+                    {"name": say("skipping"), "loads": ["aerobic"], "room": 1},
+                    {"name": say("press-ups"), "loads": ["push"], "room": 1},
+                    {"name": say("step-ups"), "loads": ["legs"], "room": 1},
+                    {"name": say("plank"), "loads": ["core"], "room": 1},
                 ],
                 "work": 60,
                 "change": 30,
@@ -91,34 +92,34 @@ READY: Final[dict[str, tuple[str, int, list[TemplateBlock]]]] = {
         ],
     ),
     "target": (
-        "240 reps in 25 minutes",
+        say("240 reps in 25 minutes"),
         50,
         [
-            {"kind": "briefing", "label": "How we count", "seconds": 120},
+            {"kind": "briefing", "label": say("How we count"), "seconds": 120},
             _WARM,
             {
                 "kind": "rep_target",
-                "label": "240 reps",
+                "label": say("240 reps"),
                 "seconds": 1500,
-                "names": ["press-ups", "squats", "star jumps", "sit-ups"],
+                "names": [say("press-ups"), say("squats"), say("star jumps"), say("sit-ups")],
                 "carries": "",
                 "test": "reps-240",
             },
-            {"kind": "water", "label": "Water", "seconds": 60},
+            {"kind": "water", "label": say("Water"), "seconds": 60},
             _COOL,
             _END,
         ],
     ),
     "baseline": (
-        "Three tests in a good order",
+        say("Three tests in a good order"),
         50,
         [
-            {"kind": "briefing", "label": "What we do today", "seconds": 120},
+            {"kind": "briefing", "label": say("What we do today"), "seconds": 120},
             _WARM,
             {"kind": "test", "label": "", "test": "long-jump"},
             {"kind": "test", "label": "", "test": "press-ups-60"},
             {"kind": "test", "label": "", "test": "shuttles-180"},
-            {"kind": "water", "label": "Water", "seconds": 60},
+            {"kind": "water", "label": say("Water"), "seconds": 60},
             _COOL,
             _END,
         ],

@@ -15,6 +15,7 @@ from django.db.models import F
 from django.utils import timezone
 
 from lauf.errors import NotFound, Refused
+from lauf.messages import say
 from lauf.people.actions.audit_log import log
 from lauf.people.models import Change, SecondFactor, SignIn, Staff
 from lauf.people.permissions import May, demand
@@ -23,7 +24,7 @@ from lauf.people.tokens import token_hash
 #: Codes on paper that are handed out, and how many letters one has.
 _PAPERS: Final = 10
 _STEP: Final = 30
-WRONG_CODE: Final = "That code is not right, or was used already: wait for the next one."
+WRONG_CODE: Final = say("This code is wrong or was already used. Wait for the next one.")
 
 
 @transaction.atomic
@@ -32,7 +33,12 @@ def change_password(staff: Staff, password: str) -> Staff:
     staff.password = password
     staff.save(update_fields=["password"])
     SignIn.objects.filter(staff=staff).delete()
-    log(staff, Change.What.STAFF, f"{staff.name} has changed their password", staff.id)
+    log(
+        staff,
+        Change.What.STAFF,
+        say("{name} has changed their password", name=staff.name),
+        staff.id,
+    )
     return staff
 
 
@@ -42,7 +48,12 @@ def end_sessions(staff: Staff) -> Staff:
     staff.sessions_from += 1
     staff.save(update_fields=["sessions_from"])
     SignIn.objects.filter(staff=staff).delete()
-    log(staff, Change.What.STAFF, f"{staff.name} has signed out everywhere else", staff.id)
+    log(
+        staff,
+        Change.What.STAFF,
+        say("{name} has signed out everywhere else", name=staff.name),
+        staff.id,
+    )
     return staff
 
 
@@ -61,7 +72,12 @@ def end_sign_in(staff: Staff, sign_in_id: UUID) -> None:
         raise NotFound("device")
     Session.objects.filter(session_key=found.session_key).delete()
     found.delete()
-    log(staff, Change.What.STAFF, f"{staff.name} has signed a device out: {found.device}", staff.id)
+    log(
+        staff,
+        Change.What.STAFF,
+        say("{name} has signed out a device, {device}", name=staff.name, device=found.device),
+        staff.id,
+    )
 
 
 @transaction.atomic
@@ -70,7 +86,7 @@ def begin_second_factor(staff: Staff) -> str:
     before it was proved; one that was proved stays until then. Raises Refused where one is."""
     held = SecondFactor.objects.filter(staff=staff).first()
     if held is not None and held.proved_at is not None:
-        raise Refused("You have a second factor: take it away first.")
+        raise Refused(say("Two-step sign-in is already on. Turn it off first."))
     secret = pyotp.random_base32()
     SecondFactor.objects.update_or_create(staff=staff, defaults={"secret": secret, "papers": []})
     return pyotp.TOTP(secret).provisioning_uri(name=staff.username, issuer_name="Lauf")
@@ -82,7 +98,7 @@ def prove_second_factor(staff: Staff, code: str, now: datetime) -> list[str]:
     Raises Refused."""
     factor = SecondFactor.objects.select_for_update().filter(staff=staff, proved_at=None).first()
     if factor is None:
-        raise Refused("There is no second factor to prove: begin again.")
+        raise Refused(say("The set-up has expired. Start again."))
     step = _step_of(factor, code, now)
     if step is None:
         raise Refused(WRONG_CODE)
@@ -90,7 +106,12 @@ def prove_second_factor(staff: Staff, code: str, now: datetime) -> list[str]:
     factor.proved_at, factor.last_step = now, step
     factor.papers = [token_hash(paper) for paper in papers]
     factor.save()
-    log(staff, Change.What.STAFF, f"{staff.name} has a second factor now", staff.id)
+    log(
+        staff,
+        Change.What.STAFF,
+        say("{name} has turned on two-step sign-in", name=staff.name),
+        staff.id,
+    )
     return papers
 
 
@@ -99,11 +120,16 @@ def take_second_factor_away(staff: Staff, code: str, now: datetime) -> None:
     """Sign in by the password alone again. Raises Refused where the school asks for more, or for a
     code that is not right."""
     if staff.school.second_factor_required:
-        raise Refused("Your school asks everybody for a second factor: it cannot be taken away.")
+        raise Refused(say("Your school requires two-step sign-in, so it cannot be turned off."))
     if has_second_factor(staff) and not use_code(staff, code, now):
         raise Refused(WRONG_CODE)
     if SecondFactor.objects.filter(staff=staff).delete()[0]:
-        log(staff, Change.What.STAFF, f"{staff.name} has no second factor any more", staff.id)
+        log(
+            staff,
+            Change.What.STAFF,
+            say("{name} has turned off two-step sign-in", name=staff.name),
+            staff.id,
+        )
 
 
 def has_second_factor(staff: Staff) -> bool:
@@ -122,7 +148,12 @@ def use_code(staff: Staff, code: str, now: datetime) -> bool:
     elif paper in factor.papers:
         factor.papers.remove(paper)
         left = len(factor.papers)
-        log(staff, Change.What.STAFF, f"{staff.name} used a code on paper; {left} left", staff.id)
+        log(
+            staff,
+            Change.What.STAFF,
+            say("{name} used a recovery code, {left} left", name=staff.name, left=left),
+            staff.id,
+        )
     else:
         return False
     factor.save()
@@ -148,7 +179,9 @@ def require_second_factor(head: Staff, *, required: bool) -> None:
     signing in again. Raises Denied, or Refused for a head who has none."""
     demand(head, May.MANAGE_SCHOOL)
     if required and not has_second_factor(head):
-        raise Refused("Set up your own second factor first, under your name above.")
+        raise Refused(
+            say("First set up two-step sign-in for yourself, under your name at the top.")
+        )
     if head.school.second_factor_required == required:
         return
     head.school.second_factor_required = required
@@ -158,7 +191,11 @@ def require_second_factor(head: Staff, *, required: bool) -> None:
         without = Staff.objects.filter(school_id=head.school_id).exclude(pk__in=proved)
         SignIn.objects.filter(staff__in=without).delete()
         without.update(sessions_from=F("sessions_from") + 1)
-    words = "A second factor is asked of everybody" if required else "No second factor is asked for"
+    words = (
+        say("Two-step sign-in is required for everyone")
+        if required
+        else say("Two-step sign-in is not required")
+    )
     log(head, Change.What.SCHOOL, words, head.school_id)
 
 
@@ -169,7 +206,12 @@ def new_calendar_address(staff: Staff) -> str:
     token = secrets.token_urlsafe(24)
     staff.calendar_proof = token_hash(token)
     staff.save(update_fields=["calendar_proof"])
-    log(staff, Change.What.STAFF, f"{staff.name} has a new calendar address", staff.id)
+    log(
+        staff,
+        Change.What.STAFF,
+        say("{name} has a new calendar address", name=staff.name),
+        staff.id,
+    )
     return token
 
 

@@ -6,17 +6,22 @@ from uuid import UUID
 
 from django.utils import timezone
 
+from lauf.messages import say
 from lauf.people.models import Change, Pupil, Staff
 
 
 def look_at(staff: Staff, pupil_id: UUID, what: str) -> None:
     """Put on record that somebody looked at something sensitive of a child: once a day."""
-    _seen(staff, f"{Pupil.objects.get(pk=pupil_id).name}: {what} looked at", pupil_id)
+    _seen(
+        staff,
+        say("{name}: {what} viewed", name=Pupil.objects.get(pk=pupil_id).name, what=what),
+        pupil_id,
+    )
 
 
 def look_at_class(staff: Staff, class_id: UUID, class_name: str, what: str) -> None:
     """The same for what a whole class was measured in."""
-    _seen(staff, f"{class_name}: {what} looked at", class_id)
+    _seen(staff, say("{class_name}: {what} viewed", class_name=class_name, what=what), class_id)
 
 
 def _seen(staff: Staff, words: str, about: UUID) -> None:

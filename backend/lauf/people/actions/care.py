@@ -9,6 +9,7 @@ from uuid import UUID
 from django.db import transaction
 
 from lauf.errors import Refused
+from lauf.messages import say
 from lauf.people.actions.audit_log import log
 from lauf.people.models import Change, Exclusion, Pupil, Staff
 from lauf.people.queries import pupil_of
@@ -23,7 +24,7 @@ def set_care(
     day or without an end. They replace what was there. Raises NotFound or Refused."""
     pupil = pupil_of(staff, pupil_id)
     if any(care not in EXCLUSIONS for care in exclusions):
-        raise Refused("Measuring follows from the family's consent.")
+        raise Refused(say("Measure only if the family agrees."))
     before = _in_words(pupil)
     pupil.measuring = Pupil.Consent(measuring)
     pupil.save(update_fields=["measuring"])
@@ -39,8 +40,12 @@ def set_care(
 
 
 def _in_words(pupil: Pupil) -> str:
-    said = [f"measuring {Pupil.Consent(pupil.measuring).label}"]
+    said = [say("measuring {label}", label=Pupil.Consent(pupil.measuring).label)]
     for one in pupil.exclusions.all():
-        until = f" until {one.until:%d %b %Y}" if one.until else ""
-        said.append(f"is not to {CARE_WORDS[Care(one.what)]}{until}")
-    return "; ".join(said)
+        what = CARE_WORDS[Care(one.what)]
+        if one.until:
+            until = f"{one.until:%d %b %Y}"
+            said.append(say("is not to {what} until {until}", what=what, until=until))
+        else:
+            said.append(say("is not to {what}", what=what))
+    return ", ".join(said)

@@ -11,13 +11,13 @@ from django.db import transaction
 from django.utils import timezone
 
 from lauf.errors import NotFound, Refused
+from lauf.messages import say, say_many
 from lauf.people.actions.audit_log import log
 from lauf.people.actions.classes import class_label
 from lauf.people.models import Change, MoveUp, Pupil, School, SchoolClass, Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import is_scored_since, last_move_up
 from lauf.rules.body.ages import school_year
-from lauf.rules.reading.words import plural
 
 
 class ClassMove(NamedTuple):
@@ -79,9 +79,11 @@ def move_up(
     up = MoveUp.objects.create(
         school=school, by=staff, before={**before, "made": [str(one.id) for one in made]}
     )
-    words = (
-        f"The school moved up: {plural(len(staying), 'class', 'classes')}, "
-        f"{plural(left, 'leaver')}, {plural(len(made), 'new class', 'new classes')}"
+    words = say(
+        "The school moved up: {classs}, {leavers}, {new_classs}",
+        classs=say_many("{n} class", "{n} classes", len(staying)),
+        leavers=say_many("{n} leaver", "{n} leavers", left),
+        new_classs=say_many("{n} new class", "{n} new classes", len(made)),
     )
     log(staff, Change.What.SCHOOL, words, up.id)
     return up
@@ -93,22 +95,24 @@ def _demand_first_this_year(school: School, today: date) -> None:
         return
     when = timezone.localdate(last.at)
     if school_year(when, school.cut_off) == school_year(today, school.cut_off):
-        raise Refused(f"The school has moved up on {when:%d %B} already. Once more?")
+        raise Refused(
+            say("The school already moved up on {when}. Move it up again?", when=f"{when:%d %B}")
+        )
 
 
 def _check_classes(
     school: School, classes: Collection[UUID], moves: Sequence[ClassMove], new: Sequence[NewClass]
 ) -> None:
     if sorted(move.class_id for move in moves) != sorted(classes):
-        raise Refused("Say of each class once where it goes: reload to see which there are.")
+        raise Refused(say("Choose where each class goes, once. Reload to see the classes."))
     wanted = {move.year_group_id for move in moves if move.year_group_id}
     wanted |= {one.year_group_id for one in new}
     if wanted - set(school.year_groups.values_list("id", flat=True)):
-        raise NotFound("year group")
+        raise NotFound(say("year group"))
     names = _names(moves, new)
     for name in names:
         if names.count(name) > 1:
-            raise Refused(f"Two classes would be called “{name}”.")
+            raise Refused(say("Two classes would be called “{name}”.", name=name))
 
 
 def _names(moves: Sequence[ClassMove], new: Sequence[NewClass]) -> list[str]:
@@ -141,7 +145,7 @@ def _check_exceptions(
     if exceptions.keys() - here:
         raise NotFound("child")
     if {to for to in exceptions.values() if to} - staying:
-        raise Refused("A child can only stay in a class that goes on.")
+        raise Refused(say("A child can only stay in a class that continues."))
 
 
 def _out_of_the_way(
@@ -150,7 +154,7 @@ def _out_of_the_way(
     """No closed class keeps a name that one of the next year gets."""
     _without_names(classes.values())
     for old in school.classes.filter(closed_on__isnull=False, name__in=names):
-        old.name = f"{old.name[:30]} (to {year}) {str(old.id)[:4]}"
+        old.name = say("{name} (to {year}) {id}", name=old.name[:30], year=year, id=str(old.id)[:4])
         old.save(update_fields=["name"])
 
 
@@ -179,15 +183,15 @@ def undo_move_up(staff: Staff) -> MoveUp:
     school = School.objects.select_for_update().get(pk=staff.school_id)
     up = last_move_up(school)
     if up is None:
-        raise NotFound("move up")
+        raise NotFound(say("move up"))
     if is_scored_since(school, up.at):
-        raise Refused("Scores of the new year are kept: the move up stays as it is.")
+        raise Refused(say("The new year already has scores, so the move up cannot be undone."))
     before = up.before
     made = SchoolClass.objects.filter(pk__in=before["made"])
     if Pupil.objects.filter(school_class__in=made).exists():
-        raise Refused("Children were put into a new class: move them first.")
+        raise Refused(say("A new class already has children. Move them first."))
     if school.lessons.filter(school_class__in=made).exists():
-        raise Refused("A new class has lessons: take them away first.")
+        raise Refused(say("A new class already has lessons. Delete them first."))
     made.delete()
     classes = {str(one.id): one for one in school.classes.filter(pk__in=before["classes"])}
     _without_names(classes.values())
@@ -202,5 +206,5 @@ def undo_move_up(staff: Staff) -> MoveUp:
     Pupil.objects.bulk_update(pupils, ["school_class", "left_from", "left_on", "place"])
     up.undone_at = timezone.now()
     up.save(update_fields=["undone_at"])
-    log(staff, Change.What.SCHOOL, "The move up was taken back", up.id)
+    log(staff, Change.What.SCHOOL, say("The move up was undone"), up.id)
     return up

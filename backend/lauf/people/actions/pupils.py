@@ -9,6 +9,7 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from lauf.errors import NotFound, Refused
+from lauf.messages import say
 from lauf.people.actions.audit_log import log
 from lauf.people.models import Change, House, Pupil, SchoolClass, Staff
 from lauf.people.permissions import May, demand
@@ -33,10 +34,25 @@ def add_pupil(
         family_name__iexact=pupil.family_name, born=born,
     ).first()  # fmt: skip
     if same is not None and not sure:
-        where = f"in {same.school_class}" if same.school_class else f"left, from {same.left_from}"
-        raise Refused(f"There is {same.name} already ({where}). Add another one all the same?")
+        where = (
+            say("in {school_class}", school_class=same.school_class)
+            if same.school_class
+            else say("left, from {left_from}", left_from=same.left_from)
+        )
+        raise Refused(
+            say(
+                "There is already a child called {name} ({where}). Add another?",
+                name=same.name,
+                where=where,
+            )
+        )
     _save(pupil)
-    log(staff, Change.What.PUPIL, f"{pupil.name} added to {group}", pupil.id)
+    log(
+        staff,
+        Change.What.PUPIL,
+        say("{name} added to {group}", name=pupil.name, group=group),
+        pupil.id,
+    )
     return pupil
 
 
@@ -52,8 +68,16 @@ def change_pupil(
     before = pupil.name
     _fill(pupil, given, family, born, sex, house_id, note, number, pupil.last_class, sure=sure)
     _save(pupil)
-    renamed = f" (was {before})" if before != pupil.name else ""
-    log(staff, Change.What.PUPIL, f"{pupil.name}{renamed} changed", pupil.id)
+    log(
+        staff,
+        Change.What.PUPIL,
+        say(
+            "{name} changed" if before == pupil.name else "{name} (was {before}) changed",
+            name=pupil.name,
+            before=before,
+        ),
+        pupil.id,
+    )
     return pupil
 
 
@@ -63,15 +87,21 @@ def _fill(
 ) -> None:  # fmt: skip
     pupil.given_name, pupil.family_name = given.strip(), family.strip()
     if not pupil.given_name:
-        raise Refused("Give the child's first name.")
+        raise Refused(say("Give the child's first name."))
     if max(len(pupil.given_name), len(pupil.family_name)) > 60:
-        raise Refused("Names have up to 60 letters.")
+        raise Refused(say("A name can have up to 60 letters."))
     if born is not None and not sure:
         age = age_on_cut_off(born, timezone.localdate(), pupil.school.cut_off)
         if is_odd_age(age, group.year_group.age):
             raise Refused(
-                f"Born {born}, this child was {age} when the school year began; "
-                f"{group.year_group.name} is about {group.year_group.age}. Is that right?"
+                say(
+                    "A child born {born} was {age} when the school year began, but "
+                    "{name} is about {age2}. Is that right?",
+                    born=born,
+                    age=age,
+                    name=group.year_group.name,
+                    age2=group.year_group.age,
+                )
             )
     houses = House.objects.filter(school_id=pupil.school_id)
     if house_id is not None and not houses.filter(pk=house_id).exists():
@@ -85,7 +115,9 @@ def _save(pupil: Pupil) -> None:
         with transaction.atomic():
             pupil.save()
     except IntegrityError as error:
-        raise Refused(f"The number {pupil.number} is another child's.") from error
+        raise Refused(
+            say("The number {number} belongs to another child.", number=pupil.number)
+        ) from error
 
 
 @transaction.atomic
@@ -98,7 +130,12 @@ def leave(staff: Staff, pupil_id: UUID, *, on: date) -> Pupil:
         return pupil
     pupil.left_from, pupil.left_on, pupil.school_class = pupil.school_class, on, None
     pupil.save(update_fields=["left_from", "left_on", "school_class"])
-    log(staff, Change.What.PUPIL, f"{pupil.name} has left {pupil.left_from}", pupil.id)
+    log(
+        staff,
+        Change.What.PUPIL,
+        say("{name} has left {left_from}", name=pupil.name, left_from=pupil.left_from),
+        pupil.id,
+    )
     return pupil
 
 
@@ -109,9 +146,14 @@ def move(staff: Staff, pupil_id: UUID, class_id: UUID) -> Pupil:
     pupil, to = pupil_of(staff, pupil_id), class_of(staff, class_id)
     if pupil.school_class_id == to.id:
         return pupil
-    words = f"{pupil.name} has come back to {to}"
+    words = say("{name} has come back to {to}", name=pupil.name, to=to)
     if pupil.school_class is not None:
-        words = f"{pupil.name} has moved from {pupil.school_class} to {to}"
+        words = say(
+            "{name} has moved from {school_class} to {to}",
+            name=pupil.name,
+            school_class=pupil.school_class,
+            to=to,
+        )
     pupil.school_class, pupil.left_from, pupil.left_on, pupil.place = to, None, None, 0
     pupil.save(update_fields=["school_class", "left_from", "left_on", "place"])
     log(staff, Change.What.PUPIL, words, pupil.id)

@@ -12,6 +12,7 @@ from django.db import transaction
 from django.db.models import ProtectedError
 
 from lauf.errors import NotFound, Refused
+from lauf.messages import say, say_many
 from lauf.people.actions.audit_log import log
 from lauf.people.models import Change, House, School, Staff, Term, TermKind, YearGroup
 from lauf.people.models.school import MOST_IDLE_DAYS
@@ -21,7 +22,6 @@ from lauf.people.queries.school import SchemeEntry, scheme_kept
 from lauf.people.usernames import written_plainly
 from lauf.rules.body.ages import YEAR_GROUP_WAYS
 from lauf.rules.contests.schemes import SchemeError, read_scheme, scheme_words
-from lauf.rules.reading.words import plural
 
 FIRST_YEAR_GROUPS: Final = YEAR_GROUP_WAYS["Years"]
 
@@ -34,15 +34,15 @@ def set_up_school(*, school_name: str, name: str, username: str, password: str) 
     with transaction.get_connection().cursor() as cursor:
         cursor.execute("LOCK TABLE people_school IN EXCLUSIVE MODE")
     if not setup_needed():
-        raise Refused("This Lauf already has a school: sign in instead.")
+        raise Refused(say("This Lauf already has a school. Sign in instead."))
     if not (school_name.strip() and name.strip() and username.strip()):
-        raise Refused("Give the school's name, your name and a user name.")
+        raise Refused(say("Give the school's name, your name and a user name."))
     if (
         len(school_name.strip()) > 120
         or len(name.strip()) > 120
         or len(written_plainly(username)) > 60
     ):
-        raise Refused("Names have up to 120 letters, a user name up to 60.")
+        raise Refused(say("A name can have up to 120 letters, a user name up to 60."))
     return Staff.objects.create(
         school=create_school(school_name.strip()),
         username=written_plainly(username),
@@ -73,12 +73,17 @@ def set_details(staff: Staff, *, name: str, cut_off_month: int, cut_off_day: int
     demand(staff, May.MANAGE_SCHOOL)
     school = staff.school
     if not 1 <= len(name.strip()) <= 120:
-        raise Refused("Give the school's name, in up to 120 letters.")
+        raise Refused(say("Give the school's name in up to 120 letters."))
     if not (1 <= cut_off_month <= 12 and 1 <= cut_off_day <= 28):
-        raise Refused("Year groups change on a day from the 1st to the 28th of a month.")
+        raise Refused(say("Year groups must change between the 1st and the 28th of a month."))
     school.name, school.cut_off_month, school.cut_off_day = name.strip(), cut_off_month, cut_off_day
     school.save(update_fields=["name", "cut_off_month", "cut_off_day"])
-    words = f"{school.name}: year groups change on {cut_off_day:02}.{cut_off_month:02}."
+    words = say(
+        "{name}: year groups change on {cut_off_day}/{cut_off_month}.",
+        name=school.name,
+        cut_off_day=f"{cut_off_day:02}",
+        cut_off_month=f"{cut_off_month:02}",
+    )
     log(staff, Change.What.SCHOOL, words, school.id)
     return school
 
@@ -91,13 +96,13 @@ def set_year_groups(staff: Staff, rows: Sequence[tuple[UUID | None, str, int]]) 
     demand(staff, May.MANAGE_SCHOOL)
     school = School.objects.select_for_update().get(pk=staff.school_id)
     held = {one.id: one for one in school.year_groups.all()}
-    names = _names([name for _, name, _ in rows], "year group")
+    names = _names([name for _, name, _ in rows], say("year group"))
     if not rows:
-        raise Refused("A school has at least one year group.")
+        raise Refused(say("A school needs at least one year group."))
     if any(not 3 <= age <= 14 for _, _, age in rows):
-        raise Refused("A year group is of children of 3 to 14 years.")
+        raise Refused(say("A year group must be for ages 3 to 14."))
     if {given for given, _, _ in rows if given} - held.keys():
-        raise NotFound("year group")
+        raise NotFound(say("year group"))
     _remove([one for one in held.values() if one.id not in {given for given, _, _ in rows}])
     # Names and places may be exchanged: first out of each other's way.
     for number, one in enumerate(school.year_groups.all()):
@@ -107,7 +112,12 @@ def set_year_groups(staff: Staff, rows: Sequence[tuple[UUID | None, str, int]]) 
         one = held[given] if given else YearGroup(school=school)
         one.name, one.position, one.age = name, position, age
         one.save()
-    log(staff, Change.What.SCHOOL, f"Year groups are now {', '.join(names)}", school.id)
+    log(
+        staff,
+        Change.What.SCHOOL,
+        say("Year groups are now {names}", names=", ".join(names)),
+        school.id,
+    )
 
 
 @transaction.atomic
@@ -128,7 +138,12 @@ def set_houses(staff: Staff, rows: Sequence[tuple[UUID | None, str]]) -> None:
         one = held[given] if given else House(school=school)
         one.name = name
         one.save()
-    log(staff, Change.What.SCHOOL, f"Houses are now {', '.join(names) or 'none'}", school.id)
+    log(
+        staff,
+        Change.What.SCHOOL,
+        say("Houses are now {names}", names=", ".join(names) or say("none")),
+        school.id,
+    )
 
 
 @transaction.atomic
@@ -138,19 +153,27 @@ def set_terms(staff: Staff, rows: Sequence[tuple[str, str, date, date]]) -> None
     demand(staff, May.MANAGE_SCHOOL)
     school = School.objects.select_for_update().get(pk=staff.school_id)
     terms = [
-        Term(school=school, kind=kind, name=name.strip()[:40] or "Term", starts=starts, ends=ends)
+        Term(
+            school=school,
+            kind=kind,
+            name=name.strip()[:40] or say("Term"),
+            starts=starts,
+            ends=ends,
+        )
         for kind, name, starts, ends in rows
     ]
     for one in terms:
         if one.ends < one.starts:
-            raise Refused(f"{one.name} ends before it starts.")
+            raise Refused(say("{name} ends before it starts.", name=one.name))
     in_order = sorted((one for one in terms if one.kind == TermKind.TERM), key=lambda t: t.starts)
     for one, following in pairwise(in_order):
         if following.starts <= one.ends:
-            raise Refused(f"{following.name} starts before {one.name} has ended.")
+            raise Refused(
+                say("{name} starts before {name2} has ended.", name=following.name, name2=one.name)
+            )
     school.terms.all().delete()
     Term.objects.bulk_create(terms)
-    words = f"Terms are now {', '.join(one.name for one in in_order) or 'none'}"
+    words = say("Terms are now {name}", name=", ".join(one.name for one in in_order) or say("none"))
     log(staff, Change.What.SCHOOL, words, school.id)
 
 
@@ -160,12 +183,21 @@ def set_keeping(staff: Staff, *, keep_years: int | None, scores_outlive: bool) -
     whether scores stay as numbers of nobody. Raises Denied or Refused."""
     demand(staff, May.MANAGE_SCHOOL)
     if keep_years is not None and not 0 <= keep_years <= 30:
-        raise Refused("A leaver's record is kept 0 to 30 years.")
+        raise Refused(say("A leaver's record can be saved for 0 to 30 years."))
     school = staff.school
     school.keep_years, school.scores_outlive = keep_years, scores_outlive
     school.save(update_fields=["keep_years", "scores_outlive"])
-    kept = "no length was said" if keep_years is None else plural(keep_years, "year")
-    words = f"Leavers' records are kept: {kept}; scores {'stay' if scores_outlive else 'go'}"
+    kept = (
+        say("a time not chosen yet")
+        if keep_years is None
+        else say_many("{n} year", "{n} years", keep_years)
+    )
+    words = say(
+        "Leavers' records are saved for {kept}, and their scores stay"
+        if scores_outlive
+        else "Leavers' records are saved for {kept}, and their scores go with them",
+        kept=kept,
+    )
     log(staff, Change.What.CARE, words, school.id)
     return school
 
@@ -174,9 +206,9 @@ def _names(given: Sequence[str], what: str) -> list[str]:
     names = [name.strip() for name in given]
     for name in names:
         if not 1 <= len(name) <= 40:
-            raise Refused(f"Give each {what} a name of up to 40 letters.")
+            raise Refused(say("Give each {what} a name of up to 40 letters.", what=what))
         if names.count(name) > 1:
-            raise Refused(f"There are two of the name “{name}”.")
+            raise Refused(say("Two have the name “{name}”.", name=name))
     return names
 
 
@@ -186,8 +218,14 @@ def _remove(rows: Iterable[YearGroup | House]) -> None:
             with transaction.atomic():
                 one.delete()
         except ProtectedError as error:
-            held = "classes, lessons or benchmarks" if isinstance(one, YearGroup) else "children"
-            raise Refused(f"{one.name} has {held}: it stays.") from error
+            held = (
+                say("classes, lessons or benchmarks")
+                if isinstance(one, YearGroup)
+                else say("children")
+            )
+            raise Refused(
+                say("{name} has {held}, so it cannot be deleted.", name=one.name, held=held)
+            ) from error
 
 
 @transaction.atomic
@@ -196,12 +234,20 @@ def set_idle(staff: Staff, *, idle_days: int, tablet_idle_days: int) -> School:
     Denied or Refused."""
     demand(staff, May.MANAGE_SCHOOL)
     if not all(1 <= days <= MOST_IDLE_DAYS for days in (idle_days, tablet_idle_days)):
-        raise Refused(f"People stay signed in for 1 to {MOST_IDLE_DAYS} days.")
+        raise Refused(
+            say(
+                "People can stay signed in for 1 to {most_idle_days} days.",
+                most_idle_days=MOST_IDLE_DAYS,
+            )
+        )
     school = staff.school
     school.idle_days, school.tablet_idle_days = idle_days, tablet_idle_days
     school.save(update_fields=["idle_days", "tablet_idle_days"])
-    words = f"Signed out after {plural(idle_days, 'day')} without use, "
-    words += f"on tablets after {plural(tablet_idle_days, 'day')}"
+    words = say(
+        "Signed out after {days} without use, on tablets after {tablet_days}",
+        days=say_many("{n} day", "{n} days", idle_days),
+        tablet_days=say_many("{n} day", "{n} days", tablet_idle_days),
+    )
     log(staff, Change.What.SCHOOL, words, school.id)
     return school
 
@@ -212,8 +258,8 @@ def set_units(staff: Staff, *, imperial: bool) -> School:
     demand(staff, May.MANAGE_SCHOOL)
     staff.school.imperial = imperial
     staff.school.save(update_fields=["imperial"])
-    shown = "inches, feet and pounds" if imperial else "centimetres, metres and kilograms"
-    log(staff, Change.What.UNITS, f"Units changed to {shown}", staff.school_id)
+    shown = say("inches, feet and pounds") if imperial else say("centimetres, metres and kilograms")
+    log(staff, Change.What.UNITS, say("Units changed to {shown}", shown=shown), staff.school_id)
     return staff.school
 
 
@@ -230,6 +276,6 @@ def set_scheme(staff: Staff, entry: SchemeEntry | None) -> School:
     school = School.objects.select_for_update().get(pk=staff.school_id)
     school.scheme = kept
     school.save(update_fields=["scheme"])
-    words = "No overall statement any more" if scheme is None else scheme_words(scheme)
-    log(staff, Change.What.SCHOOL, f"Overall statement: {words}")
+    words = say("The overall statement was removed") if scheme is None else scheme_words(scheme)
+    log(staff, Change.What.SCHOOL, say("Overall statement: {words}", words=words))
     return school

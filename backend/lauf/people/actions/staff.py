@@ -16,6 +16,7 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from lauf.errors import NotFound, Refused
+from lauf.messages import say
 from lauf.people.actions.audit_log import log
 from lauf.people.models import (
     Change,
@@ -32,7 +33,7 @@ from lauf.people.usernames import written_plainly
 
 #: How long a link lets somebody in.
 LINK_LASTS: Final = timedelta(days=3)
-NO_LINK: Final = "This link does not work, or no longer: ask your head of PE for a new one."
+NO_LINK: Final = say("This link does not work or has expired. Ask your head of PE for a new one.")
 
 
 def demand_password(password: str, person: Staff) -> None:
@@ -52,10 +53,10 @@ def invite(
     the link's token. Raises Denied, NotFound for a class, or Refused."""
     demand(head, May.MANAGE_SCHOOL)
     if not name.strip() or len(name.strip()) > 120:
-        raise Refused("Give the person's name, in up to 120 letters.")
+        raise Refused(say("Give the person's name in up to 120 letters."))
     _demand_mail_address(email)
     if not 1 <= len(written_plainly(username)) <= 60:
-        raise Refused("Give a user name to sign in with, in up to 60 letters.")
+        raise Refused(say("Give a user name of up to 60 letters."))
     try:
         with transaction.atomic():
             person = Staff.objects.create(
@@ -68,9 +69,14 @@ def invite(
                 **rights._asdict(),
             )
     except IntegrityError as error:
-        raise Refused("That user name is taken: choose another.") from error
+        raise Refused(say("That user name is taken. Choose another.")) from error
     person.classes.set(_classes(head, class_ids))
-    log(head, Change.What.STAFF, f"{person.name} invited as {_role(role).label}", person.id)
+    log(
+        head,
+        Change.What.STAFF,
+        say("{name} invited as {label}", name=person.name, label=_role(role).label),
+        person.id,
+    )
     for what, words in _differences(Rights(), rights):
         log(head, what, f"{person.name} {words}", person.id)
     return person, _link(head, person)
@@ -84,8 +90,13 @@ def link_anew(head: Staff, staff_id: UUID) -> tuple[Staff, str]:
     demand(head, May.MANAGE_SCHOOL)
     person = _person(head, staff_id)
     if not person.is_active:
-        raise Refused(f"{person.name} is shut out: let them in again first.")
-    log(head, Change.What.STAFF, f"A link to set a password made for {person.name}", person.id)
+        raise Refused(say("{name} is suspended. Restore the sign-in first.", name=person.name))
+    log(
+        head,
+        Change.What.STAFF,
+        say("A link to set a password made for {name}", name=person.name),
+        person.id,
+    )
     return person, _link(head, person)
 
 
@@ -126,7 +137,12 @@ def welcome(token: str, password: str) -> Staff:
     person.save(update_fields=["password", "sessions_from"])
     SecondFactor.objects.filter(staff=person).delete()
     SignIn.objects.filter(staff=person).delete()
-    log(person, Change.What.STAFF, f"{person.name} has set a password by a link", person.id)
+    log(
+        person,
+        Change.What.STAFF,
+        say("{name} has set a password by a link", name=person.name),
+        person.id,
+    )
     return person
 
 
@@ -143,16 +159,21 @@ def change_staff(
     person = _person(head, staff_id)
     _demand_mail_address(email)
     if not name.strip() or len(name.strip()) > 120:
-        raise Refused("Give the person's name, in up to 120 letters.")
+        raise Refused(say("Give the person's name in up to 120 letters."))
     stays_head = is_active and _role(role) is Staff.Role.HEAD
     heads = Staff.objects.filter(school_id=head.school_id, role=Staff.Role.HEAD, is_active=True)
     if person.is_head and not stays_head and not heads.exclude(pk=person.pk).exists():
-        raise Refused(f"{person.name} is the only head of PE: make somebody else one first.")
+        raise Refused(
+            say(
+                "{name} is the only head of PE. Make someone else head of PE first.",
+                name=person.name,
+            )
+        )
     said = []
     if person.role != role:
-        said.append((Change.What.STAFF, f"is now {_role(role).label}"))
+        said.append((Change.What.STAFF, say("is now {label}", label=_role(role).label)))
     if person.is_active != is_active:
-        said.append((Change.What.STAFF, "let in again" if is_active else "shut out"))
+        said.append((Change.What.STAFF, say("sign-in restored") if is_active else say("suspended")))
     said += _differences(rights_of(person), rights)
     person.name, person.role, person.is_active = name.strip(), _role(role), is_active
     person.email = email.strip()
@@ -165,9 +186,13 @@ def change_staff(
         SignIn.objects.filter(staff=person).delete()
     person.save()
     person.classes.set(_classes(head, class_ids))
-    whose = " (by their own hand)" if person == head else ""
     for what, words in said:
-        log(head, what, f"{person.name} {words}{whose}", person.id)
+        words = say(
+            "{name} {words} (by themselves)" if person == head else "{name} {words}",
+            name=person.name,
+            words=words,
+        )
+        log(head, what, words, person.id)
     return person
 
 
@@ -181,10 +206,13 @@ def _demand_mail_address(email: str) -> None:
         validate_email(email.strip())
         domain.encode("idna")
         if len(local) > 64:
-            raise ValidationError("too long before the @")
+            raise ValidationError(say("too long before the @"))
     except (ValidationError, UnicodeError) as error:
         raise Refused(
-            "That is not a mail address: give one such as name@school.example, or leave it empty."
+            say(
+                "That is not a mail address. Give one such as name@school.example, or "
+                "leave it empty."
+            )
         ) from error
 
 

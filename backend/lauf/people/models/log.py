@@ -6,6 +6,7 @@ from typing import ClassVar
 
 from django.db import models
 
+from lauf.messages import say
 from lauf.people.models.school import School
 from lauf.people.models.staff import Staff
 
@@ -17,25 +18,25 @@ class Change(models.Model):
     """
 
     class What(models.TextChoices):
-        PERMISSION = "permission", "Permission"
-        STAFF = "staff", "Staff"
-        UNITS = "units", "Units"
-        CLASS = "class", "Class"
-        PUPIL = "pupil", "Child"
-        TEST = "test", "Test"
-        PROTOCOL = "protocol", "Protocol"
-        LADDER = "ladder", "Ladder"
-        NORM = "norm", "Norm table"
-        BATTERY = "battery", "Battery"
-        COURSE = "course", "Course"
-        PLAN = "plan", "Plan"
-        LESSON = "lesson", "Lesson"
-        CHALLENGE = "challenge", "Challenge"
-        GAMES = "games", "Games"
-        POINTS = "points", "Points"
-        SCHOOL = "school", "School"
-        CARE = "care", "Care for data"
-        SEEN = "seen", "Looked at"
+        PERMISSION = "permission", say("Permission")
+        STAFF = "staff", say("Staff")
+        UNITS = "units", say("Units")
+        CLASS = "class", say("Class")
+        PUPIL = "pupil", say("Child")
+        TEST = "test", say("Test")
+        PROTOCOL = "protocol", say("Protocol")
+        LADDER = "ladder", say("Ladder")
+        NORM = "norm", say("Norm table")
+        BATTERY = "battery", say("Battery")
+        COURSE = "course", say("Course")
+        PLAN = "plan", say("Plan")
+        LESSON = "lesson", say("Lesson")
+        CHALLENGE = "challenge", say("Challenge")
+        GAMES = "games", say("Games")
+        POINTS = "points", say("Points")
+        SCHOOL = "school", say("School")
+        CARE = "care", say("Care for data")
+        SEEN = "seen", say("Looked at")
 
     id = models.BigAutoField(primary_key=True)
     school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="changes")

@@ -7,6 +7,7 @@ from typing import ClassVar
 
 from django.db import models
 
+from lauf.messages import say
 from lauf.people.models.school import House, School, YearGroup
 from lauf.people.models.staff import Staff
 from lauf.rules.planning.care import Care
@@ -39,13 +40,13 @@ class Pupil(models.Model):
     class Consent(models.TextChoices):
         """What the family has said to height and weight."""
 
-        UNKNOWN = "", "not asked yet"
+        UNKNOWN = "", say("not asked yet")
         GIVEN = "given", "agreed"
-        REFUSED = "refused", "not agreed"
+        REFUSED = "refused", say("not agreed")
 
     class Sex(models.TextChoices):
-        FEMALE = "female", "girl"
-        MALE = "male", "boy"
+        FEMALE = "female", say("girl")
+        MALE = "male", say("boy")
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="pupils")

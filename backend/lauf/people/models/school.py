@@ -7,6 +7,7 @@ from typing import ClassVar, Final
 
 from django.db import models
 
+from lauf.messages import say
 from lauf.rules.body.ages import CutOff
 
 #: Days a sign-in lasts without use at most.
@@ -67,8 +68,8 @@ class School(models.Model):
 class TermKind(models.TextChoices):
     """What a stretch of days is."""
 
-    TERM = "term", "Term"
-    HOLIDAY = "holiday", "Holiday"
+    TERM = "term", say("Term")
+    HOLIDAY = "holiday", say("Holiday")
 
 
 class Term(models.Model):

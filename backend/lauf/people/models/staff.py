@@ -8,6 +8,7 @@ from typing import ClassVar
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
 
+from lauf.messages import say
 from lauf.people.models.school import School
 from lauf.people.usernames import key_of
 
@@ -16,8 +17,8 @@ class Staff(AbstractBaseUser):
     """A person who signs in."""
 
     class Role(models.TextChoices):
-        HEAD = "head", "Head of PE"
-        TEACHER = "teacher", "Teacher"
+        HEAD = "head", say("Head of PE")
+        TEACHER = "teacher", say("Teacher")
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="staff")

@@ -10,6 +10,7 @@ from django.db.models import Q, QuerySet, Value
 from typing_extensions import TypedDict
 
 from lauf.errors import NotFound
+from lauf.messages import say
 from lauf.people.models import Pupil, School, SchoolClass, Staff
 from lauf.people.usernames import key_of
 
@@ -80,7 +81,7 @@ def search(staff: Staff, words: str) -> Hits:
         pupils, classes = pupils.none(), classes.none()
     return {
         "pupils": [
-            {"id": one.id, "name": one.name, "where": str(one.school_class or "has left")}
+            {"id": one.id, "name": one.name, "where": str(one.school_class or say("has left"))}
             for one in pupils.select_related("school_class").distinct()[:_FOUND]
         ],
         "classes": [

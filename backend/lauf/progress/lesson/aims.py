@@ -15,6 +15,7 @@ from lauf.judgement.picture import variant_of
 from lauf.judgement.rows import by_pupil, scores
 from lauf.judgement.subject import Subject
 from lauf.lessons.queries import activity_of, day_of
+from lauf.messages import say
 from lauf.people.models import Pupil, Staff
 from lauf.records.models import Aim, GroupAim
 from lauf.records.queries import Row, class_history
@@ -134,7 +135,7 @@ def _children(staff: Staff, activity_id: UUID) -> tuple[Judge, list[_Child]]:
     activity = activity_of(staff, activity_id)
     protocol, lesson = activity.protocol, activity.lesson
     if protocol.test.private:
-        raise Refused("Growth is no target.")
+        raise Refused(say("Height and weight cannot be a target."))
     day = day_of(lesson)
     judge = judge_for(protocol, lesson.year_group_id, day)
     found = class_history(lesson.school_class_id, activity.id, protocol.test_id, day)
@@ -170,7 +171,11 @@ def _row(one: _Child, judge: Judge) -> AimRow:
             result = judge_aim(one.now.value, one.aim.value, measure)
             words, met = result.words, result.met
         elif one.aim:
-            words = "a guess: not compared" if one.now.estimate else "done in another form"
+            words = (
+                say("not compared, because it is an estimate")
+                if one.now.estimate
+                else say("done in another form")
+            )
     variant = judge.variants.get(one.variant)
     return {
         "pupil_id": one.pupil.id,

@@ -7,6 +7,7 @@ from uuid import UUID
 
 from typing_extensions import TypedDict
 
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.progress.lesson.lanes import Child, class_lanes
 from lauf.records.models import Attempt
@@ -51,8 +52,8 @@ def check_list(staff: Staff, activity_id: UUID) -> CheckList:
         {
             "pupil_id": old.pupil_id,
             "name": old.pupil.name,
-            "was": old.typed or "taken back",
-            "now": old.successor.typed or "taken back",
+            "was": old.typed or say("undone"),
+            "now": old.successor.typed or say("undone"),
             "by": old.successor.recorded_by.name,
             "at": old.successor.recorded_at,
             "why": old.successor.why,

@@ -21,6 +21,7 @@ from lauf.judgement.subject import Subject
 from lauf.judgement.words import OPEN_WORDS, change_words, rung_words
 from lauf.lessons.models import Activity, Lesson
 from lauf.lessons.queries import KeptFrom, LessonCare, activities_of, day_of, lesson_of, lessons_of
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.progress.lesson.lanes import (
     ConditionRow,
@@ -156,7 +157,7 @@ def battery_grid(staff: Staff, lesson_id: UUID, compared_with: UUID | None = Non
         activity for activity in activities_of(lesson) if sees(staff, activity.protocol.test)
     ]
     if not activities:
-        raise Refused("There is no test in that lesson.")
+        raise Refused(say("There is no test in that lesson."))
     same = lessons_of(staff).filter(
         battery=lesson.battery_id, battery__isnull=False, school_class=lesson.school_class_id
     )
@@ -309,7 +310,11 @@ def _chance_words(summary: ClassSummary) -> str | None:
     """How many arrows chance alone would give; None where nothing was compared."""
     if not summary.compared:
         return None
-    return f"about {summary.chance_shown} of {summary.compared} by chance alone"
+    return say(
+        "about {chance_shown} of {compared} could be chance",
+        chance_shown=summary.chance_shown,
+        compared=summary.compared,
+    )
 
 
 def _middle_half(summary: ClassSummary, measure: Measure) -> str | None:
@@ -317,7 +322,7 @@ def _middle_half(summary: ClassSummary, measure: Measure) -> str | None:
     if summary.n < 4:
         return None
     low, high = (_shown(one, measure) for one in (summary.lower_quartile, summary.upper_quartile))
-    return f"middle half {low} to {high}"
+    return say("middle half {low} to {high}", low=low, high=high)
 
 
 def _shown(exact: float | None, measure: Measure) -> str | None:

@@ -15,11 +15,11 @@ from lauf.errors import Refused
 from lauf.judgement.judge import Judge
 from lauf.judgement.rows import scores
 from lauf.lessons.queries import lesson_of
+from lauf.messages import say, say_many
 from lauf.people.models import Staff
 from lauf.records.queries import counting, rows
 from lauf.rules.judging.comparability import Key
 from lauf.rules.planning.rotation import GroupsBy, balanced_groups, random_groups
-from lauf.rules.reading.words import plural
 
 MOST_GROUPS = 12
 
@@ -41,34 +41,45 @@ def propose_groups(
     lesson = lesson_of(staff, lesson_id)
     pupils = list(lesson.school_class.pupils.select_related("house"))
     if not pupils:
-        raise Refused("There are no children in this class yet.")
+        raise Refused(say("There are no children in this class yet."))
     if how is GroupsBy.HOUSE:
         return _by_house(pupils)
     if how is GroupsBy.OWN:
         return _by_own(pupils)
     if not 2 <= number <= min(MOST_GROUPS, len(pupils)):
         most = min(MOST_GROUPS, len(pupils))
-        raise Refused(f"Make 2 to {most} groups of this class.")
-    names = [f"Group {n}" for n in range(1, number + 1)]
+        raise Refused(say("Make 2 to {most} groups of this class.", most=most))
+    names = [say("Group {n}", n=n) for n in range(1, number + 1)]
     ids = [pupil.id for pupil in pupils]
     if how is GroupsBy.RANDOM:
-        return _answer(how, names, random_groups(ids, number, seed), "At random.")
+        return _answer(how, names, random_groups(ids, number, seed), say("At random."))
     if test_id is None:
-        raise Refused("Choose the test whose scores the groups are balanced on.")
+        raise Refused(say("Choose the test whose scores the groups are balanced on."))
     protocol = newest_protocol(staff, test_id)
     if protocol.test.private:
-        raise Refused("Groups are not made by height or weight.")
+        raise Refused(say("Groups cannot be made by height or weight."))
     last, form = _last_scores(staff, protocol, ids)
     if len(last) < number:
         raise Refused(
-            f"Only {plural(len(last), 'child has', 'children have')} a score in "
-            f"{protocol.test.name} that can be compared: choose another test, or groups at random."
+            say(
+                "Only {child_hass} a comparable score in {name}. Choose another test, or "
+                "make random groups.",
+                child_hass=say_many("{n} child has", "{n} children have", len(last)),
+                name=protocol.test.name,
+            )
         )
     made = balanced_groups([(pupil, last.get(pupil)) for pupil in ids], number)
     without = len(ids) - len(last)
-    words = f"Balanced on the last score in {protocol.test.name}{form}"
-    words += f"; {without} without one count as the middle." if without else "."
-    return _answer(how, names, made, words)
+    words = [say("Balanced on the last score in {name}{form}.", name=protocol.test.name, form=form)]
+    if without:
+        words.append(
+            say_many(
+                "{n} child without one counts as average.",
+                "{n} children without one count as average.",
+                without,
+            )
+        )
+    return _answer(how, names, made, " ".join(words))
 
 
 def _last_scores(
@@ -93,19 +104,19 @@ def _last_scores(
 def _by_house(pupils: list[Any]) -> GroupProposal:
     houses: dict[str, list[UUID]] = {}
     for pupil in sorted(pupils, key=lambda one: one.house.name if one.house else "￿"):
-        houses.setdefault(pupil.house.name if pupil.house else "No house", []).append(pupil.id)
+        houses.setdefault(pupil.house.name if pupil.house else say("No house"), []).append(pupil.id)
     if len(houses) < 2:
-        raise Refused("This class has not two houses: make groups at random.")
-    return _answer(GroupsBy.HOUSE, list(houses), list(houses.values()), "By house.")
+        raise Refused(say("This class does not have two houses. Make random groups."))
+    return _answer(GroupsBy.HOUSE, list(houses), list(houses.values()), say("By house."))
 
 
 def _by_own(pupils: list[Any]) -> GroupProposal:
     groups: dict[str, list[UUID]] = {}
     for pupil in sorted(pupils, key=lambda one: one.group or "\uffff"):
-        groups.setdefault(pupil.group or "No group", []).append(pupil.id)
+        groups.setdefault(pupil.group or say("No group"), []).append(pupil.id)
     if len(groups) < 2:
-        raise Refused("This class has no groups of its own yet: write them on the class's page.")
-    words = "The class's own groups."
+        raise Refused(say("This class has no groups yet. Add them on the class page."))
+    words = say("The class's own groups.")
     return _answer(GroupsBy.OWN, list(groups), list(groups.values()), words)
 
 

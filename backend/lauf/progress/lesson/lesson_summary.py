@@ -10,6 +10,7 @@ from lauf.catalogue.queries import for_everybody, sees
 from lauf.judgement.statements import Statement
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import activities_of, day_of, lesson_of
+from lauf.messages import say, say_many
 from lauf.people.models import Pupil, Staff
 from lauf.progress.histories import Histories, histories_of
 from lauf.progress.lesson.pulse import pulses_found
@@ -19,7 +20,6 @@ from lauf.rules.judging.spoken_summary import aloud
 from lauf.rules.judging.summaries import ClassSummary, mean_words, summarise_class
 from lauf.rules.reading.kinds import format_value
 from lauf.rules.reading.quantities import Measure
-from lauf.rules.reading.words import plural
 
 #: Kinds whose scores a class can add up to something.
 _BETTER = (Verdict.BETTER, Verdict.REACHED_THE_TOP, Verdict.MOVED_UP)
@@ -83,7 +83,7 @@ def _test(activity: Activity, found: Sequence[Statement], children: int) -> Test
     together = ""
     if measure.kind in ADDS_UP and len(values) > 1:
         together = format_value(sum(values), measure)
-        together = plural(sum(values), "rep") if together.isdigit() else together
+        together = say_many("{n} rep", "{n} reps", sum(values)) if together.isdigit() else together
     names: dict[str, int] = {}
     for said in found:
         ladder = said.ladder
@@ -106,8 +106,18 @@ def _test(activity: Activity, found: Sequence[Statement], children: int) -> Test
 
 def _teacher_words(summary: ClassSummary, measure: Measure) -> str:
     if not summary.compared:
-        return "nothing to compare with yet"
-    words = f"{summary.better} better, {summary.steady} steady, {summary.lower} lower"
+        return say("nothing to compare with yet")
+    words = say(
+        "{better} better, {steady} steady, {lower} lower",
+        better=summary.better,
+        steady=summary.steady,
+        lower=summary.lower,
+    )
     mean = mean_words(summary, measure)
-    arrows = plural(summary.chance_shown, "arrow")
-    return f"{words}; {mean}; about {arrows} by chance alone"
+    arrows = say_many("{n} arrow", "{n} arrows", summary.chance_shown)
+    return say(
+        "{words}. Class average: {mean}. About {arrows} could be chance",
+        words=words,
+        mean=mean,
+        arrows=arrows,
+    )

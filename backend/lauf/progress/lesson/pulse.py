@@ -12,6 +12,7 @@ from uuid import UUID
 from lauf.judgement.subject import Subject
 from lauf.lessons.models import Conduct, Lesson
 from lauf.lessons.queries import day_of, lesson_of, really_done
+from lauf.messages import mark, say
 from lauf.people.models import Pupil, Staff
 from lauf.records.models import WITHDRAWN, PulseReading
 from lauf.records.queries import reason_words
@@ -200,7 +201,7 @@ def _of_class(columns: Sequence[PulseColumn], rows: Sequence[PulseReading]) -> l
 def moment_words(moment: Moment, label: str) -> str:
     """When a pulse was taken, as it is said."""
     if moment is Moment.ACTIVITY and label:
-        return f"After {label}"
+        return say("After {label}", label=label)
     return rules.MOMENT_WORDS[moment].capitalize()
 
 
@@ -258,21 +259,35 @@ def _words(readings: Sequence[Reading], age: float | None, formula: Formula) -> 
     said = rules.summarise(readings, age, formula)
     words = []
     if said.peak is not None:
-        words.append(f"peak {decimal(said.peak, 0)} after {said.peak_after.removeprefix('after ')}")
+        words.append(
+            say(
+                "peak {peak} {after}",
+                peak=decimal(said.peak, 0),
+                after=said.peak_after,
+            )
+        )
     if said.rise is not None and said.resting is not None:
         rest = next(r for r in reversed(readings) if r.moment is Moment.REST)
         top = next(r for r in readings if r.rate == said.peak)
         if rules.same(top.rate, top.seconds, rest.rate, rest.seconds):
             step = max(rules.resolution(top.seconds), rules.resolution(rest.seconds))
-            words.append(f"the same as at rest, within ±{decimal(step, 0)}")
+            words.append(say("the same as at rest, within ±{step}", step=decimal(step, 0)))
         else:
-            words.append(f"{decimal(said.rise, 0)} above rest")
+            words.append(say("{rise} above rest", rise=decimal(said.rise, 0)))
     if said.recovery_drop is not None:
-        waited = f" after {said.recovery_seconds} s" if said.recovery_seconds else ""
-        way = "down" if said.recovery_drop >= 0 else "up"
-        words.append(f"{way} {decimal(abs(said.recovery_drop), 0)}{waited}")
+        by, waited = decimal(abs(said.recovery_drop), 0), said.recovery_seconds
+        if said.recovery_drop >= 0:
+            message = mark("down {by} after {waited} s" if waited else "down {by}")
+        else:
+            message = mark("up {by} after {waited} s" if waited else "up {by}")
+        words.append(say(message, by=by, waited=waited))
     if said.percent_of_maximum is not None:
-        words.append(f"{whole(said.percent_of_maximum)} % of the estimated maximum")
+        words.append(
+            say(
+                "{percent_of_maximum} % of the estimated maximum",
+                percent_of_maximum=whole(said.percent_of_maximum),
+            )
+        )
     if said.reserve is not None:
-        words.append(f"{whole(said.reserve)} % of the reserve")
+        words.append(say("{reserve} % of the reserve", reserve=whole(said.reserve)))
     return words

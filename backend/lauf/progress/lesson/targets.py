@@ -16,6 +16,7 @@ from lauf.judgement.rows import scores
 from lauf.judgement.subject import Subject
 from lauf.lessons.models import Activity, PlanBlock
 from lauf.lessons.queries import activity_of, day_of
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.records.queries import Row, counting, rows
 from lauf.rules.judging.ladders import Rung
@@ -89,7 +90,9 @@ def target_page(staff: Staff, activity_id: UUID, elapsed: int) -> TargetPage:
     activity = activity_of(staff, activity_id)
     protocol, lesson = activity.protocol, activity.lesson
     if protocol.kind != Kind.TOTAL:
-        raise Refused(f"{protocol.test.name} is not a total over movements.")
+        raise Refused(
+            say("{name} is not a test of a total over movements.", name=protocol.test.name)
+        )
     block = PlanBlock.objects.filter(activity=activity, kind=BlockKind.REP_TARGET).first()
     kept: object = block.settings if block else {}
     settings = cast("RepTargetEntry", kept)

@@ -16,6 +16,7 @@ from lauf.judgement.rows import scores
 from lauf.judgement.statements import Statement
 from lauf.judgement.subject import Subject
 from lauf.judgement.words import sure_words
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.records.models import Attempt, Question
 from lauf.records.queries import attempt_of, counting, rows
@@ -75,7 +76,7 @@ def explain(staff: Staff, attempt_id: UUID) -> Why:
     steps = answer["steps"]
     steps.append(_entry(kept))
     if place is None:
-        answer["shown"] = "taken back"
+        answer["shown"] = say("undone")
         return answer
     row, earlier = mine[place], mine[:place]
     said = Statement(judge, row, earlier, who)
@@ -85,7 +86,7 @@ def explain(staff: Staff, attempt_id: UUID) -> Why:
         answer["lane"] = lane = lane_of(judge, row, earlier, row.variant, who, row.on)
         put_to_scale([lane], judge.measure.kind)
     elif row.is_open:
-        steps += [Step("Asked", words) for words in _asked(row.id)]
+        steps += [Step(say("Asked"), words) for words in _asked(row.id)]
     return answer
 
 
@@ -96,11 +97,21 @@ def _asked(attempt_id: UUID) -> list[str]:
 
 
 def _entry(kept: Attempt) -> Step:
-    by = f"{kept.counted_by.given_name} counted, " if kept.counted_by else ""
-    words = f"“{kept.typed}”" if kept.typed else "nothing typed"
+    words = say("“{typed}”", typed=kept.typed) if kept.typed else say("nothing typed")
     if kept.succeeds is not None and kept.succeeds.typed != kept.typed:
-        words += f", before that “{kept.succeeds.typed}”"
-    return Step("Entry as typed", words, f"{by}written down by {kept.recorded_by.name}")
+        words = say("{words}, before that “{typed}”", words=words, typed=kept.succeeds.typed)
+    name = kept.recorded_by.name
+    return Step(
+        say("Entry as typed"),
+        words,
+        say(
+            "{child} counted, {name} wrote it down",
+            child=kept.counted_by.given_name,
+            name=name,
+        )
+        if kept.counted_by
+        else say("written down by {name}", name=name),
+    )
 
 
 def _measured(said: Statement, version: int) -> Iterator[Step]:
@@ -111,14 +122,30 @@ def _measured(said: Statement, version: int) -> Iterator[Step]:
             format_value(one.value, measure) if one.value is not None else (one.reason or one.typed)
             for one in row.tries
         )
-        yield Step("Goes", f"{made}: the {row.how} counts", f"version {version} of the test")
+        yield Step(
+            say("Goes"),
+            say("{made}, and the {how} counts", made=made, how=row.how),
+            say("version {version} of the test", version=version),
+        )
     kept = kept_as(row.value, measure)
-    yield Step("Kept as", f"{kept}, shown as {said.shown}", f"version {version} of the test")
+    yield Step(
+        say("Saved as"),
+        say("{kept}, shown as {shown}", kept=kept, shown=said.shown),
+        say("version {version} of the test", version=version),
+    )
     yield _rung(said)
     for placed in judge.placed(row, said.who):
         norm = placed.norm
-        source = f"{norm.source}; {norm.population}, {norm.year}; standing: {norm.standing}"
-        where = placed.standing.words or f"not judged: {placed.standing.why_not}"
+        source = say(
+            "{source}, {population}, {year}. Standing: {standing}",
+            source=norm.source,
+            population=norm.population,
+            year=norm.year,
+            standing=norm.standing,
+        )
+        where = placed.standing.words or say(
+            "not judged: {why_not}", why_not=placed.standing.why_not
+        )
         yield Step(norm.name, where, source)
     if judge.measures_only:
         return
@@ -128,30 +155,30 @@ def _measured(said: Statement, version: int) -> Iterator[Step]:
 
 def _rung(said: Statement) -> Step:
     if said.ladder is None:
-        return Step("Rung", f"not judged: {said.judged.why_not}")
+        return Step(say("Rung"), say("not judged: {why_not}", why_not=said.judged.why_not))
     value = said.row.value or 0
     words = rung_working(value, said.judged, said.ladder, said.judge.measure)
-    return Step("Rung", words or said.rung_words, said.ladder.source)
+    return Step(say("Rung"), words or said.rung_words, said.ladder.source)
 
 
 def _change(said: Statement) -> Iterator[Step]:
     judge, row, change = said.judge, said.row, said.change
     level = (said.before or row).value or 0
     variation = error_words(said.error, level, judge.measure)
-    yield Step("Day-to-day variation", variation, said.error.source)
+    yield Step(say("Day-to-day variation"), variation, said.error.source)
     if said.before is None or said.before.value is None:
-        yield Step("Change", said.change_words)
+        yield Step(say("Change"), said.change_words)
         return
     if change.verdict in (Verdict.NOT_COMPARABLE, Verdict.MOVED_UP):
-        yield Step("Change", said.change_words)
+        yield Step(say("Change"), said.change_words)
         return
     arithmetic = change_working(
         row.value or 0, said.before.value, change, said.error, judge.measure
     )
     words = f"{arithmetic}: {said.change_words}"
     sure = sure_words(judge, row, said.earlier, said.who)
-    source = "MDC90 = 1.645 × √2 × typical error (Weir 2005)"
-    yield Step("Change", words, f"{source}; {sure}" if sure else source)
+    source = say("MDC90 = 1.645 × √2 × typical error (Weir 2005)")
+    yield Step(say("Change"), words, f"{source}. {sure}" if sure else source)
 
 
 def _next(said: Statement) -> Iterator[Step]:
@@ -160,11 +187,13 @@ def _next(said: Statement) -> Iterator[Step]:
     if best is None:
         return
     words = format_value(best, judge.measure)
-    yield Step("Best so far", f"{words}, new today" if said.best else words,
-               "estimates and voids never win")  # fmt: skip
+    yield Step(say("Best so far"), say("{words}, new today", words=words) if said.best else words,
+               say("estimates and void scores do not count"))  # fmt: skip
     if not said.target:
-        yield Step("Next aim", "the end of this test is reached: a harder form")
+        yield Step(
+            say("Next target"), say("the maximum of this test is reached, so try a harder form")
+        )
         return
     rung, band = judge.aim_from(best, row, said.who)
     words = target_working(best, rung, band, judge.measure)
-    yield Step("Next aim", f"{said.target}: {words}")
+    yield Step(say("Next target"), f"{said.target}: {words}")

@@ -13,6 +13,7 @@ from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import Norm, norms_for
 from lauf.judgement.rows import scores
 from lauf.judgement.subject import Subject
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import pupil_of
@@ -81,7 +82,7 @@ def growth_record(staff: Staff, pupil_id: UUID) -> GrowthRecord:
         "tests": tests,
         "bmi": _bmi(by_slug.get("height", []), by_slug.get("weight", []), bmi_chart, who),
         "sources": sorted({f"{n.source}; {n.population}, {n.year}; {n.standing}" for n in norms}),
-        "caution": "Private. One measurement says little: ask the school nurse or a doctor.",
+        "caution": say("Private. One measurement shows little. Ask the school nurse or a doctor."),
     }
 
 
@@ -96,7 +97,9 @@ def _measured(
         grown = growth_a_year((earlier.on, earlier.value or 0), (last.on, last.value or 0))
         if grown is not None:
             sign = "+" if grown >= 0 else "−"
-            yearly = f"{sign}{format_value(abs(whole(grown)), measure)} a year"
+            yearly = say(
+                "{sign}{grown} a year", sign=sign, grown=format_value(abs(whole(grown)), measure)
+            )
     standings = [_standing(chart, row.value or 0, row.on, who) for row in mine]
     moved = None
     if chart is not None and len(mine) > 1:
@@ -119,7 +122,7 @@ def _standing(chart: Norm | None, value: int, on: date, who: Subject) -> str:
     if chart is None:
         return ""
     found = chart.of(value, who.decimal_age(on), who.sex)
-    return found.words or f"no centile: {found.why_not}"
+    return found.words or say("no centile: {why_not}", why_not=found.why_not)
 
 
 def _bmi(
@@ -135,7 +138,7 @@ def _bmi(
         words = ""
         if chart is not None:
             standing = chart.table.standing(float(index), who.decimal_age(weight.on), who.sex)
-            words = standing.words or f"no centile: {standing.why_not}"
-        shown = f"{decimal(Fraction(index), 1)} kg/m²"
+            words = standing.words or say("no centile: {why_not}", why_not=standing.why_not)
+        shown = say("{fraction} kg/m²", fraction=decimal(Fraction(index), 1))
         found.append({"on": weight.on, "shown": shown, "centile": words})
     return found

@@ -14,6 +14,7 @@ from lauf.judgement.picture import Lane, lane_of, put_to_scale
 from lauf.judgement.statements import shown_of
 from lauf.judgement.subject import Subject
 from lauf.judgement.words import sure_words
+from lauf.messages import mark, say
 from lauf.people.models import Pupil
 from lauf.progress.histories import Histories
 from lauf.records.queries import Row
@@ -125,8 +126,14 @@ def _band_words(judge: Judge, row: Row, who: Subject) -> str | None:
     steps = band_steps(smallest_change(error.at(row.value)), measure.resolution)
     if not steps:
         step = format_difference(measure.resolution, measure)
-        return f"Day-to-day variation is under {step}, {error.source}."
-    return f"Day-to-day variation ±{format_difference(steps, measure)}, {error.source}."
+        return say(
+            "Day-to-day variation is under {step}, {source}.", step=step, source=error.source
+        )
+    return say(
+        "Day-to-day variation ±{steps}, {source}.",
+        steps=format_difference(steps, measure),
+        source=error.source,
+    )
 
 
 def _trend_words(found: Trend | None, judge: Judge) -> str | None:
@@ -134,15 +141,22 @@ def _trend_words(found: Trend | None, judge: Judge) -> str | None:
     if found is None or judge.measures_only:
         return None
     if not found.clear:
-        return "no clear trend yet"
+        return say("no clear trend yet")
     a_month = abs(found.slope * _MONTH)
     measure = judge.measure
-    amount = amount_words(a_month, measure)
     if measure.better is Better.DOWN:
-        words = "faster" if found.slope < 0 else "slower"
+        message = (
+            mark("about {amount} faster a month")
+            if found.slope < 0
+            else mark("about {amount} slower a month")
+        )
     else:
-        words = "more" if found.slope > 0 else "less"
-    return f"about {amount} {words} a month"
+        message = (
+            mark("about {amount} more a month")
+            if found.slope > 0
+            else mark("about {amount} less a month")
+        )
+    return say(message, amount=amount_words(a_month, measure))
 
 
 def _trend_statistics(found: Trend | None, judge: Judge) -> str | None:
@@ -150,10 +164,13 @@ def _trend_statistics(found: Trend | None, judge: Judge) -> str | None:
         return None
     ends = sorted((found.low * _MONTH, found.high * _MONTH))
     slope, low, high = signed_words([found.slope * _MONTH, *ends], judge.measure)
-    return (
-        f"Theil–Sen slope {slope} a month (90 %: {low} to {high}); Kendall's "
-        f"tau {fixed(found.tau, 2)}".replace("-", "−")
-    )
+    return say(
+        "Theil–Sen slope {slope} a month (90 %: {low} to {high}), Kendall's tau {tau}",
+        slope=slope,
+        low=low,
+        high=high,
+        tau=fixed(found.tau, 2),
+    ).replace("-", "−")
 
 
 def _gain_words(
@@ -170,12 +187,27 @@ def _gain_words(
         return None
     sign, measure = judge.measure.better.sign, judge.measure
     expected, beyond = (usual - then.value) * sign, (now.value - usual) * sign
-    gain = f"{amount_words(abs(expected), measure)} {'better' if expected >= 0 else 'less'}"
+    gain = say(
+        "{amount} better" if expected >= 0 else "{amount} less",
+        amount=amount_words(abs(expected), measure),
+    )
     known = f"±{amount_words(band, measure)}"
     if abs(beyond) < band:
-        return f"{gain} is usual for the age since then; no more and no less than that, {known}"
-    more = f"{amount_words(abs(beyond), measure)} {'more' if beyond > 0 else 'less'} than that"
-    return f"{gain} is usual for the age since then; {more}, {known}"
+        return say(
+            "{gain} is usual for the age in this time. This child gained about the same, {known}",
+            gain=gain,
+            known=known,
+        )
+    more = say(
+        "{amount} more than that" if beyond > 0 else "{amount} less than that",
+        amount=amount_words(abs(beyond), measure),
+    )
+    return say(
+        "{gain} is usual for the age in this time. This child gained {more}, {known}",
+        gain=gain,
+        more=more,
+        known=known,
+    )
 
 
 def _norm_row(placed: Placed, judge: Judge, same: list[Row], who: Subject) -> NormRow:

@@ -12,6 +12,7 @@ from typing_extensions import TypedDict
 from lauf.catalogue.models import FAMILIES, ProtocolVersion
 from lauf.judgement.statements import shown_of
 from lauf.lessons.queries import Calendar, calendar_of
+from lauf.messages import say
 from lauf.people.models import Pupil, School, Staff
 from lauf.people.queries import pupil_of
 from lauf.progress.histories import Histories, histories_of
@@ -175,7 +176,7 @@ def pulses_of(pupil: Pupil) -> list[ChildPulses]:
             row["recovery"] = rate
         elif row["most"] is None or rate > row["most"]:
             row["most"] = rate
-            row["after"] = label or ("the warm-up" if moment == Moment.WARM_UP else "")
+            row["after"] = label or (say("the warm-up") if moment == Moment.WARM_UP else "")
     return list(lessons.values())[::-1]
 
 

@@ -25,6 +25,7 @@ from lauf.catalogue.queries import (
 )
 from lauf.catalogue.queries.ladders import LadderRow
 from lauf.judgement.rows import scores
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.people.permissions import May, may
 from lauf.records.queries import counting, rows
@@ -266,4 +267,4 @@ def _interval_words(children: Sequence[Sequence[int]], mark: float, measure: Mea
     if found is None:
         return ""
     low, high = (format_value(whole(end), measure) for end in found)
-    return f"{low} to {high}"
+    return say("{low} to {high}", low=low, high=high)

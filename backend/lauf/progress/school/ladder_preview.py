@@ -19,11 +19,12 @@ from lauf.catalogue.queries import (
 from lauf.catalogue.queries.ladders import FindingRow, RungEntry
 from lauf.errors import NotFound
 from lauf.judgement.picture import Lane, put_to_scale, rung_marks
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.progress.school.benchmarks import LAST_YEAR, Scored, school_scores
 from lauf.progress.school.disclosure import COUNTED
 from lauf.rules.judging.batch import rungs_reached, thresholds
-from lauf.rules.judging.ladders import Benchmark, Fault, Rung
+from lauf.rules.judging.ladders import FAULT_WORDS, Benchmark, Fault, Rung
 from lauf.rules.judging.summaries import FEWEST_TOLD, told_together
 from lauf.rules.reading.kinds import format_number, format_value
 from lauf.rules.reading.quantities import Measure
@@ -114,7 +115,7 @@ def ladder_preview(
     NotFound, or EntryError for ranges that cannot be read."""
     version = newest_protocol(staff, test_id)
     if year_group_id and not staff.school.year_groups.filter(pk=year_group_id).exists():
-        raise NotFound("year group")
+        raise NotFound(say("year group"))
     measure, key = version.measure, ladder_key(version, variant, seconds, course)
     draft = draft_rungs(version, printed, rungs)
     kept, faults = draft.rungs, list(draft.findings)
@@ -161,6 +162,8 @@ def ladder_preview(
         "few": 0 < len(latest) < FEWEST_TOLD,
         "nested": nested,
         "other": other if other >= FEWEST_TOLD and not nested else 0,
-        "findings": [{"fault": f.fault, "rung": f.rung, "words": f.words} for f in faults],
+        "findings": [
+            {"fault": FAULT_WORDS[f.fault], "rung": f.rung, "words": f.words} for f in faults
+        ],
         "lane": lane,
     }

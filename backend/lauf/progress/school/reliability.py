@@ -14,6 +14,7 @@ from typing_extensions import TypedDict
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import for_everybody, newest_protocol, seen
 from lauf.judgement.judge import Judge
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.progress.school.benchmarks import school_scores
 from lauf.records.models import Attempt
@@ -97,9 +98,15 @@ def _counters_words(version: ProtocolVersion, pairs: Sequence[tuple[int, int]]) 
         return ""
     measure = version.measure
 
-    words = f"{percent(found.same)} of {found.pairs} the same, the others mostly within "
-    words += _amount(found.spread, measure)
-    return words if found.icc is None else f"{words}; ICC(A,1) {fixed(found.icc, 2)}"
+    words = say(
+        "{same} of {pairs} the same, the others mostly within {spread}",
+        same=percent(found.same),
+        pairs=found.pairs,
+        spread=_amount(found.spread, measure),
+    )
+    if found.icc is None:
+        return words
+    return say("{words}, ICC(A,1) {icc}", words=words, icc=fixed(found.icc, 2))
 
 
 def _amount(exact: float, measure: Measure) -> str:
@@ -116,7 +123,9 @@ def _row(
         "learning": "", "words": "", "why_not": "",
     }  # fmt: skip
     if found is None:
-        row["why_not"] = f"{PAIRS_NEEDED} pairs within two weeks are needed"
+        row["why_not"] = say(
+            "{pairs_needed} pairs within two weeks are needed", pairs_needed=PAIRS_NEEDED
+        )
         return row
     measure = version.measure
 
@@ -124,7 +133,7 @@ def _row(
     gained = found.learning * measure.better.sign
     step = to_step(Fraction(abs(gained)), measure.resolution)
     learning = (
-        "no different"
+        say("no different")
         if not step
         else (f"{_amount(gained, measure)} {'better' if gained > 0 else 'lower'}")
     )

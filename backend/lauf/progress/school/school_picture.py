@@ -12,6 +12,7 @@ from uuid import UUID
 from typing_extensions import TypedDict
 
 from lauf.lessons.queries import calendar_of
+from lauf.messages import say
 from lauf.people.models import Pupil, Staff, YearGroup
 from lauf.people.permissions import May, demand
 from lauf.progress.board import term_of
@@ -94,7 +95,7 @@ def school_picture(staff: Staff, today: date) -> SchoolPicture:
         by_year.setdefault(year.id, []).append(one)
     terms: list[PictureTerm] = [
         {
-            "name": names.get(span.starts, "these weeks"),
+            "name": names.get(span.starts, say("these weeks")),
             "starts": span.starts,
             "ends": span.ends,
             "year_groups": [

@@ -13,6 +13,7 @@ from lauf.catalogue.queries import check_variant
 from lauf.errors import NotFound, Refused
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import activity_of, conditions_of
+from lauf.messages import say
 from lauf.people.models import Pupil, Staff
 from lauf.records.models import Aim, Attempt, GroupAim
 from lauf.records.queries import counting
@@ -20,7 +21,7 @@ from lauf.rules.judging.aims import ADDS_UP, read_together
 from lauf.rules.reading.entry import read_entry
 from lauf.rules.reading.quantities import Kind
 
-_LATE: Final = "has a score already: a target is said before. Another test, another target."
+_LATE: Final = say("already has a score, so the target can no longer change.")
 
 
 @transaction.atomic
@@ -31,12 +32,12 @@ def say_aim(
     Raises NotFound, EntryError for what is no score of this test, or Refused once it has one."""
     activity = activity_of(staff, activity_id)
     if activity.protocol.test.private:
-        raise Refused("Growth is no target.")
+        raise Refused(say("Height and weight cannot be a target."))
     pupil = Pupil.objects.filter(
         pk=pupil_id, school_class=activity.lesson.school_class_id
     ).select_for_update(of=("self",)).first()  # fmt: skip
     if pupil is None:
-        raise NotFound("child in this class")
+        raise NotFound(say("child in this class"))
     if _scored(activity).filter(pupil=pupil).exists():
         raise Refused(f"{pupil.name} {_LATE}")
     if not typed.strip():
@@ -80,15 +81,24 @@ def say_group_aim(staff: Staff, activity_id: UUID, group: str, typed: str) -> Gr
     does not add up, and for what is no number."""
     activity = activity_of(staff, activity_id)
     if activity.protocol.test.private or Kind(activity.protocol.kind) not in ADDS_UP:
-        raise Refused(f"{activity.protocol.test.name} is nothing to add up over a group.")
+        raise Refused(
+            say(
+                "Scores in {name} cannot be added up for a group.", name=activity.protocol.test.name
+            )
+        )
     pupils = Pupil.objects.filter(school_class=activity.lesson.school_class_id)
     if group:
         pupils = pupils.filter(group=group)
     members = list(pupils.select_for_update(of=("self",)).order_by("pk"))
     if not members:
-        raise NotFound("group in this class")
+        raise NotFound(say("group in this class"))
     if _scored(activity).filter(pupil__in=members).exists():
-        raise Refused(f"{group or 'The class'} has begun: a target is said before.")
+        raise Refused(
+            say(
+                "{group} already has scores, so its target can no longer change.",
+                group=group or say("The class"),
+            )
+        )
     if not typed.strip():
         GroupAim.objects.filter(activity=activity, group=group).delete()
         return None
@@ -111,5 +121,5 @@ def _read(activity: Activity, typed: str, variant: str) -> int:
     check_variant(protocol, variant)
     entry = read_entry(typed, protocol.measure_with(conditions_of(activity, {})))
     if entry.value is None:
-        raise Refused("A target is a score: how many, how long or how far.")
+        raise Refused(say("A target must be a score, such as how many, how long or how far."))
     return entry.value

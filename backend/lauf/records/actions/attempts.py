@@ -13,6 +13,7 @@ from lauf.catalogue.queries import check_variant
 from lauf.errors import Clash, IdTaken, NotFound, Refused
 from lauf.lessons.models import Activity, Run
 from lauf.lessons.queries import KeptFrom, ListedChild, OneTest, conditions_of, score_day
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.records.locks import while_a_score_is_kept
 from lauf.records.models import WITHDRAWN, Attempt, Question, RepeatSummary, Settlement
@@ -69,9 +70,9 @@ def record_attempt(
         return _sent_again(stored, activity, pupil_id, said)
     listed = {child.id: child for child in taken.children}
     if not {pupil_id, counted_by or pupil_id} <= listed.keys():
-        raise NotFound("child in this class")
+        raise NotFound(say("child in this class"))
     if not 1 <= try_number <= activity.protocol.tries + SPARE_TRIES:
-        raise Refused(f"This test has {activity.protocol.tries} tries.")
+        raise Refused(say("This test has {tries} tries.", tries=activity.protocol.tries))
     attempt = Attempt(
         id=attempt_id,
         school_id=staff.school_id,
@@ -98,7 +99,7 @@ def record_attempt(
         succeeds = counting.id
     if (counting.id if counting else None) != succeeds:
         if counting is None:
-            raise Refused("The entry to be replaced is not there.")
+            raise Refused(say("The score to replace does not exist."))
         raise Clash(counting)
     attempt.succeeds_id = succeeds
     _add(attempt)
@@ -130,7 +131,7 @@ def _put_back(attempt: Attempt, restores: UUID) -> None:
     held = {field: getattr(attempt, field) for field in place}
     earlier = Attempt.objects.filter(pk=restores, **held).values(*_KEPT).first()
     if earlier is None:
-        raise NotFound("entry to be put back")
+        raise NotFound(say("score to restore"))
     for field, value in earlier.items():
         setattr(attempt, field, value)
 
@@ -147,7 +148,7 @@ def _fill(
     protocol = attempt.protocol
     check_variant(protocol, variant)
     if wave is not None and not 1 <= wave <= protocol.waves:
-        raise Refused(f"This test has {protocol.waves} waves.")
+        raise Refused(say("This test has {waves} waves.", waves=protocol.waves))
     conditions = conditions_of(attempt.activity, own)
     measure = protocol.measure_with(conditions)
     entry = read_entry(typed, measure, ran_ms=_ran_ms(attempt), sure=sure)
@@ -168,7 +169,11 @@ def _demand_care(attempt: Attempt, child: ListedChild, kept: KeptFrom | None) ->
     score is always taken. Raises Refused."""
     if attempt.reason is None and kept is not None and not kept.allowed:
         raise Refused(
-            f"{child.name} {kept.words}. If it is all right today, say so beside the name."
+            say(
+                "{name} {words}. If the child may take part today, allow it beside the name.",
+                name=child.name,
+                words=kept.words,
+            )
         )
 
 
@@ -180,7 +185,7 @@ def _ran_ms(attempt: Attempt) -> int | None:
         return None
     run = Run.objects.filter(pk=attempt.run_id).first()
     if run is not None and run.activity_id != attempt.activity.id:
-        raise Refused("That clock belongs to something else.")
+        raise Refused(say("That clock belongs to another test."))
     if run is None or attempt.kind != Kind.TIME:
         return None
     moment = int(attempt.recorded_at.timestamp() * 1000)
@@ -241,7 +246,7 @@ def confirm_flag(staff: Staff, attempt_id: UUID, flag: str) -> Settlement:
     nothing. Raises NotFound, or Refused for an unknown flag."""
     attempt = attempt_of(staff, attempt_id)
     if flag not in {code.value for code in FlagCode}:
-        raise Refused("There is no such flag.")
+        raise Refused(say("There is no such question about this score."))
     while_a_score_is_kept(attempt.protocol.test_id)
     Question.objects.filter(attempt=attempt, flag=flag).update(settled=True)
     _forget_summaries(attempt)

@@ -8,6 +8,7 @@ from django.utils import timezone
 
 from lauf.catalogue.courses import read_metres
 from lauf.errors import Refused
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.people.queries import class_of, pupil_of
 from lauf.records.models import Calibration
@@ -26,12 +27,19 @@ def calibrate(
     """How long a child's hand or a class's step is, from so many over a known distance. Earlier
     scores in that unit are judged by it. Raises NotFound or Refused."""
     if (class_id is None) == (pupil_id is None):
-        raise Refused("A calibration is a child's or a class's.")
+        raise Refused(say("A calibration must be for a child or a class."))
     if unit not in INFORMAL_UNITS:
-        raise Refused(f"An informal unit is one of {', '.join(INFORMAL_UNITS)}.")
-    known_mm = read_metres(known, "known distance")
+        raise Refused(
+            say(
+                "An informal unit must be one of {informal_units}.",
+                informal_units=", ".join(INFORMAL_UNITS),
+            )
+        )
+    known_mm = read_metres(known, say("known distance"))
     if counted <= 0 or not 20 < known_mm / counted < 3000:
-        raise Refused("One of them would be under 2 cm or over 3 m: count and measure again.")
+        raise Refused(
+            say("One would be shorter than 2 cm or longer than 3 m. Count and measure again.")
+        )
     return Calibration.objects.create(
         school_id=staff.school_id,
         school_class=class_of(staff, class_id) if class_id else None,

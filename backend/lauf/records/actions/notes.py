@@ -7,6 +7,7 @@ from uuid import UUID
 from django.db import transaction
 
 from lauf.errors import Refused
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.people.queries import pupil_of
 from lauf.records.models import FamilyLine, SetAside
@@ -19,7 +20,7 @@ def set_aside(staff: Staff, pupil_id: UUID, need: Need, words: str, why: str) ->
     note is quiet as long as it says these words. Raises NotFound, or Refused without a reason."""
     pupil = pupil_of(staff, pupil_id)
     if not why.strip():
-        raise Refused("Say in a few words why, for whoever looks next.")
+        raise Refused(say("Give a reason in a few words."))
     kept, _ = SetAside.objects.update_or_create(
         pupil=pupil, need=need.value, defaults={"words": words, "why": why.strip(), "by": staff}
     )

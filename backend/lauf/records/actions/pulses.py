@@ -9,6 +9,7 @@ from django.db import IntegrityError, transaction
 
 from lauf.errors import Clash, IdTaken, NotFound, Refused
 from lauf.lessons.queries import lesson_of
+from lauf.messages import say
 from lauf.people.models import Pupil, Staff
 from lauf.records.models import WITHDRAWN, PulseReading
 from lauf.rules.body.pulse import Moment, hard_problem
@@ -43,9 +44,9 @@ def record_pulse(
     if stored:
         return stored
     if not Pupil.objects.filter(pk=pupil_id, school_class_id=lesson.school_class_id).exists():
-        raise NotFound("child in this class")
+        raise NotFound(say("child in this class"))
     if moment not in list(Moment):
-        raise Refused(f"A pulse is taken at one of {', '.join(Moment)}.")
+        raise Refused(say("A pulse must be taken at one of {moment}.", moment=", ".join(Moment)))
     reading = PulseReading(
         id=reading_id,
         school_id=staff.school_id,
@@ -76,7 +77,7 @@ def record_pulse(
                 return counting  # this very entry, sent twice in the same moment
             if (counting.id if counting else None) != succeeds:
                 if counting is None:
-                    raise Refused("The reading to be replaced is not there.")
+                    raise Refused(say("The pulse to replace does not exist."))
                 raise Clash(counting)
             reading.succeeds_id = succeeds
             reading.save(force_insert=True)
@@ -106,11 +107,17 @@ def _stored(
 
 def _read(reading: PulseReading, typed: str, seconds: int) -> None:
     plain = typed.strip().lower()
-    accepted = f"Type beats counted in {seconds} s, or a absent, x sat out, r did not want to."
+    accepted = say(
+        "Type the beats counted in {seconds} s. Or type a reason: a absent, x sat out, r "
+        "did not want to.",
+        seconds=seconds,
+    )
     if plain in REASON_KEYS:
         reading.reason = REASON_KEYS[plain]
     elif not (plain.isascii() and plain.isdigit() and len(plain) <= 4):
-        raise EntryError(f"“{typed.strip()[:20]}” is not a number of beats.", accepted)
+        raise EntryError(
+            say("“{typed}” is not a number of beats.", typed=typed.strip()[:20]), accepted
+        )
     else:
         if problem := hard_problem(int(plain), seconds):
             raise EntryError(problem, accepted)
@@ -124,6 +131,6 @@ def _put_back(reading: PulseReading, restores: UUID) -> None:
     place = {"lesson": reading.lesson, "pupil_id": reading.pupil_id, "position": reading.position}
     earlier = PulseReading.objects.filter(pk=restores, **place).values(*kept).first()
     if earlier is None:
-        raise NotFound("reading to be put back")
+        raise NotFound(say("pulse to restore"))
     for field, value in earlier.items():
         setattr(reading, field, value)

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Final
 
+from lauf.messages import say
+
 
 @dataclass(frozen=True, slots=True)
 class CutOff:
@@ -24,7 +26,7 @@ def age_in_years(born: date, on: date) -> int:
     """Completed years on that day. A child born on 29 February has its birthday on 1 March
     of a common year. Raises ValueError before birth."""
     if on < born:
-        raise ValueError("the day lies before the birth date")
+        raise ValueError(say("The day is before the birth date."))
     return on.year - born.year - ((on.month, on.day) < (born.month, born.day))
 
 
@@ -63,8 +65,8 @@ def is_odd_age(age: int, usual: int) -> bool:
 #: The ways schools name their year groups: name and age in completed years when the school year
 #: begins (common practice; ages by the usual beginning of school in each).
 YEAR_GROUP_WAYS: Final[dict[str, list[tuple[str, int]]]] = {
-    "Years": [("Reception", 4)] + [(f"Year {n}", n + 4) for n in range(1, 7)],
-    "Grades": [("Kindergarten", 5)] + [(f"Grade {n}", n + 5) for n in range(1, 6)],
-    "Primaries": [(f"Primary {n}", n + 4) for n in range(1, 8)],
-    "Klassen": [(f"Klasse {n}", n + 5) for n in range(1, 5)],
+    "Years": [(say("Reception"), 4)] + [(say("Year {n}", n=n), n + 4) for n in range(1, 7)],
+    "Grades": [(say("Kindergarten"), 5)] + [(say("Grade {n}", n=n), n + 5) for n in range(1, 6)],
+    "Primaries": [(say("Primary {n}", n=n), n + 4) for n in range(1, 8)],
+    "Klassen": [(say("Klasse {n}", n=n), n + 5) for n in range(1, 5)],
 }

@@ -6,6 +6,8 @@ from datetime import date
 from fractions import Fraction
 from typing import Final
 
+from lauf.messages import say
+
 HEIGHT_MM: Final = (500, 2200)
 WEIGHT_G: Final = (8_000, 150_000)
 #: Over a shorter time, measuring error is larger than growth.
@@ -23,5 +25,5 @@ def growth_a_year(earlier: tuple[date, int], later: tuple[date, int]) -> Fractio
 def body_mass_index(weight_g: int, height_mm: int) -> Fraction:
     """kg/m² from grams and millimetres, exact. Raises ValueError for no height."""
     if height_mm <= 0:
-        raise ValueError("a height is more than nothing")
+        raise ValueError(say("A height must be above zero."))
     return Fraction(weight_g * 1000, height_mm * height_mm)

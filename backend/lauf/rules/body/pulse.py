@@ -8,6 +8,7 @@ from enum import IntEnum, StrEnum
 from fractions import Fraction
 from typing import Final
 
+from lauf.messages import say
 from lauf.rules.reading.quantities import decimal
 
 
@@ -29,9 +30,9 @@ HIGHEST_BPM: Final = 240
 #: Ages 4–11 at rest; outside it, count again (range: common practice, from memory).
 RESTING_BPM: Final = (60, 120)
 
-CAUTION: Final = (
-    "An estimate for planning effort, never a diagnosis. Stop for pain, dizziness, chest tightness "
-    "or wheeze; ask the school nurse or a doctor."
+CAUTION: Final = say(
+    "An estimate for planning effort, never a diagnosis. Stop for pain, dizziness, "
+    "chest tightness or wheeze. Ask the school nurse or a doctor."
 )
 
 
@@ -45,10 +46,10 @@ class Moment(StrEnum):
 
 
 MOMENT_WORDS: Final[dict[Moment, str]] = {
-    Moment.REST: "at rest",
-    Moment.WARM_UP: "after the warm-up",
-    Moment.ACTIVITY: "after an activity",
-    Moment.RECOVERY: "recovery",
+    Moment.REST: say("at rest"),
+    Moment.WARM_UP: say("after the warm-up"),
+    Moment.ACTIVITY: say("after an activity"),
+    Moment.RECOVERY: say("recovery"),
 }
 
 
@@ -85,7 +86,7 @@ def reserve_percent(pulse: float, resting: float, maximum: float) -> float:
     """Percent of heart-rate reserve (Karvonen, Kentala & Mustala 1957, Ann Med Exp Biol Fenn
     35:307–315). Raises ValueError when the maximum is not above the resting pulse."""
     if maximum <= resting:
-        raise ValueError("the maximum lies above the resting pulse")
+        raise ValueError(say("The maximum must be above the resting pulse."))
     return 100 * (pulse - resting) / (maximum - resting)
 
 
@@ -143,7 +144,7 @@ def summarise(
     return Series(
         resting=resting,
         peak=top.rate if top else None,
-        peak_after=(top.label or MOMENT_WORDS[top.moment]) if top else "",
+        peak_after=_after(top) if top else "",
         rise=top.rate - resting if top and resting is not None else None,
         recovery_drop=drop,
         recovery_seconds=waited,
@@ -177,17 +178,27 @@ class PulseFlag:
 def hard_problem(beats: int, seconds: int) -> str | None:
     """Why a reading cannot be a pulse at all, or None."""
     if seconds not in COUNT_SECONDS:
-        return "A pulse is counted for 10, 15, 20, 30 or 60 s."
+        return say("A pulse is counted for 10, 15, 20, 30 or 60 s.")
     rate = bpm(beats, seconds)
     if LOWEST_BPM <= rate <= HIGHEST_BPM:
         return None
-    words = f"{beats} in {seconds} s is {decimal(rate, 0)} a minute; a pulse is {LOWEST_BPM} to"
-    words += f" {HIGHEST_BPM}."
+    words = say(
+        "{beats} in {seconds} s is {rate} a minute. A pulse is {lowest} to {highest}.",
+        beats=beats,
+        seconds=seconds,
+        rate=decimal(rate, 0),
+        lowest=LOWEST_BPM,
+        highest=HIGHEST_BPM,
+    )
     if seconds < 60 and LOWEST_BPM <= beats <= HIGHEST_BPM:
-        words += f" Was {beats} already beats a minute?"
+        ask = say("Was {beats} already beats a minute?", beats=beats)
     elif seconds == 60 and LOWEST_BPM <= beats * 6 <= HIGHEST_BPM:
-        words += f" Were these {beats} beats in 10 s ({beats * 6} a minute)?"
-    return words
+        ask = say(
+            "Were these {beats} beats in 10 s ({rate} a minute)?", beats=beats, rate=beats * 6
+        )
+    else:
+        return words
+    return f"{words} {ask}"
 
 
 def flags(reading: Reading, others: Sequence[Reading]) -> tuple[PulseFlag, ...]:
@@ -198,7 +209,8 @@ def flags(reading: Reading, others: Sequence[Reading]) -> tuple[PulseFlag, ...]:
     if reading.moment is Moment.REST and not low <= reading.rate <= high:
         found.append(
             PulseFlag(
-                "resting", "Unusual at rest: count again. If it stays, tell the school nurse."
+                "resting",
+                say("Unusual at rest. Count again. If it is the same, tell the school nurse."),
             )
         )
     resting = next((r.rate for r in reversed(others) if r.moment is Moment.REST), None)
@@ -207,12 +219,22 @@ def flags(reading: Reading, others: Sequence[Reading]) -> tuple[PulseFlag, ...]:
         and resting is not None
         and reading.rate < resting - resolution(reading.seconds)
     ):
-        found.append(PulseFlag("below_rest", "Below this child's resting pulse: count again?"))
+        found.append(PulseFlag("below_rest", say("Below this child's resting pulse. Count again?")))
     for other in reversed(others):
         if abs(reading.rate - 6 * other.rate) <= 3:
-            found.append(PulseFlag("times_six", "Six times another reading: multiplied twice?"))
+            found.append(
+                PulseFlag("times_six", say("Six times another reading. Was it multiplied twice?"))
+            )
             break
         if abs(6 * reading.rate - other.rate) <= 6:
-            found.append(PulseFlag("over_six", "A sixth of another reading: not multiplied?"))
+            found.append(
+                PulseFlag("over_six", say("A sixth of another reading. Was it not multiplied?"))
+            )
             break
     return tuple(found)
+
+
+def _after(reading: Reading) -> str:
+    return (
+        say("after {label}", label=reading.label) if reading.label else MOMENT_WORDS[reading.moment]
+    )

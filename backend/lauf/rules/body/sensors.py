@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Final
 
+from lauf.messages import say
 from lauf.rules.body.pulse import HIGHEST_BPM, LOWEST_BPM
 from lauf.rules.reading.rounding import whole
 
@@ -42,13 +43,13 @@ class BeltReading:
 def read_belt(data: bytes) -> BeltReading:
     """Decode one Heart Rate Measurement. Raises ValueError for one that is cut off."""
     if len(data) < 2:
-        raise ValueError("a heart rate measurement has two bytes at least")
+        raise ValueError(say("A heart rate measurement has at least two bytes."))
     flags, at = data[0], 1
     width = 2 if flags & _WIDE else 1
     needed = at + width + (2 if flags & _ENERGY else 0)
     rest = len(data) - needed
     if rest < 0 or rest % 2 or (rest and not flags & _INTERVALS):
-        raise ValueError("the heart rate measurement has another length than its flags say")
+        raise ValueError(say("The length of the heart rate measurement does not match its flags."))
     bpm = int.from_bytes(data[at : at + width], "little")
     at += width
     energy = None
@@ -88,13 +89,22 @@ _DISAGREE: Final = Fraction(1, 4)
 def belt_problem(reading: BeltReading) -> str | None:
     """Why a belt's message is not taken as a pulse, or None when it is."""
     if reading.contact is False:
-        return "the belt does not touch the skin"
+        return say("the belt does not touch the skin")
     if not LOWEST_BPM <= reading.bpm <= HIGHEST_BPM:
-        return f"{reading.bpm} is no pulse: it is {LOWEST_BPM} to {HIGHEST_BPM}"
+        return say(
+            "{bpm} is not a pulse. A pulse is {lowest_bpm} to {highest_bpm}.",
+            bpm=reading.bpm,
+            lowest_bpm=LOWEST_BPM,
+            highest_bpm=HIGHEST_BPM,
+        )
     if reading.intervals and all(reading.intervals):
         timed = 60 * len(reading.intervals) / sum(reading.intervals, Fraction(0))
         if abs(timed - reading.bpm) > _DISAGREE * reading.bpm:
-            return f"it says {reading.bpm}, but its beats are {whole(timed)} a minute"
+            return say(
+                "The belt reports {bpm}, but its beats make {timed} a minute.",
+                bpm=reading.bpm,
+                timed=whole(timed),
+            )
     return None
 
 
@@ -116,7 +126,7 @@ def read_passage(line: str) -> Passage:
     """One line of a gate: "P,runner,milliseconds", runner "?" when unknown. Raises ValueError."""
     found = _LINE.fullmatch(line.strip())
     if found is None:
-        raise ValueError("a passage is a line such as P,12,83250")
+        raise ValueError(say("A passage must be a line such as P,12,83250."))
     runner = None if found["runner"] == "?" else int(found["runner"])
     return Passage(runner, int(found["at"]))
 
@@ -151,11 +161,13 @@ def read_gate(lines: Sequence[str], runners: int) -> tuple[GateLine, ...]:
             continue
         earlier = last.get(passage.runner)
         if passage.runner is not None and not 1 <= passage.runner <= runners:
-            found.append(GateLine(None, f"there is no runner {passage.runner}"))
+            found.append(GateLine(None, say("There is no runner {runner}.", runner=passage.runner)))
         elif passage.runner is not None and is_double(passage, earlier):
-            found.append(GateLine(None, f"runner {passage.runner} was sent twice"))
+            found.append(
+                GateLine(None, say("Runner {runner} was sent twice.", runner=passage.runner))
+            )
         elif earlier is not None and passage.at_ms < earlier.at_ms:
-            found.append(GateLine(None, "it is older than the one before"))
+            found.append(GateLine(None, say("It is older than the previous one.")))
         else:
             last[passage.runner] = passage
             found.append(GateLine(passage))

@@ -6,8 +6,8 @@ from collections.abc import Hashable, Mapping, Sequence
 from enum import StrEnum
 from typing import Final, NamedTuple, TypeVar
 
+from lauf.messages import say, say_many
 from lauf.rules.judging.change import Verdict
-from lauf.rules.reading.words import plural
 
 
 class Award(StrEnum):
@@ -22,14 +22,19 @@ class Award(StrEnum):
 
 #: The rule of each, as it is shown beside the proposal.
 AWARD_RULES: Final[dict[Award, str]] = {
-    Award.NEW_BEST: "a measured score beyond every earlier one of the child's own, and beyond "
-    "day-to-day variation",
-    Award.RUNG: "a rung that the child had never reached before",
-    Award.ALL_TESTS: "a score in every test of these days, none missing",
-    Award.KEPT_TRYING: "three scores or more in one test in these days, the last of them no arrow "
-    "up and no best: kept at it",
-    Award.IMPROVER: "the three largest changes of the class beyond day-to-day variation, each "
-    "measured in the variation of its own test",
+    Award.NEW_BEST: say(
+        "a score better than all the child's earlier ones by more than day-to-day variation"
+    ),
+    Award.RUNG: say("a rung the child had never reached before"),
+    Award.ALL_TESTS: say("a score in every test of this period"),
+    Award.KEPT_TRYING: say(
+        "three or more scores in one test in this period, without a best or a real "
+        "improvement at the end"
+    ),
+    Award.IMPROVER: say(
+        "the three largest improvements in the class, compared with the day-to-day "
+        "variation of each test"
+    ),
 }
 #: How many of a class are proposed as improvers, and how many scores make trying.
 IMPROVERS: Final = 3
@@ -95,7 +100,7 @@ def _improvers(facts: Mapping[Child, Sequence[Fact]]) -> dict[Child, Proposal]:
         return {}
     last = real[min(IMPROVERS, len(real)) - 1]
     return {
-        child: Proposal(Award.IMPROVER, f"one of the class's improvers, {test}")
+        child: Proposal(Award.IMPROVER, say("one of the class's most improved, {test}", test=test))
         for child, (gain, test) in gains.items()
         if gain >= last
     }
@@ -103,12 +108,16 @@ def _improvers(facts: Mapping[Child, Sequence[Fact]]) -> dict[Child, Proposal]:
 
 def _of_scores(mine: Sequence[Fact]) -> list[Proposal]:
     bests = [
-        Proposal(Award.NEW_BEST, f"a new best in {fact.test}: {fact.shown}")
+        Proposal(
+            Award.NEW_BEST, say("a new best in {test}: {shown}", test=fact.test, shown=fact.shown)
+        )
         for fact in mine
         if fact.best and fact.verdict in _UP
     ]
     rungs = [
-        Proposal(Award.RUNG, f"reached {fact.new_rung} in {fact.test}")
+        Proposal(
+            Award.RUNG, say("reached {new_rung} in {test}", new_rung=fact.new_rung, test=fact.test)
+        )
         for fact in mine
         if fact.new_rung
     ]
@@ -118,9 +127,21 @@ def _of_scores(mine: Sequence[Fact]) -> list[Proposal]:
 def _of_all(mine: Sequence[Fact], tests: int) -> list[Proposal]:
     given = []
     if tests > 1 and len(mine) == tests:
-        given.append(Proposal(Award.ALL_TESTS, f"took part in all of {plural(tests, 'test')}"))
+        given.append(
+            Proposal(
+                Award.ALL_TESTS,
+                say("took part in all of {tests}", tests=say_many("{n} test", "{n} tests", tests)),
+            )
+        )
     given += [
-        Proposal(Award.KEPT_TRYING, f"kept trying {fact.test}, {plural(fact.scores, 'time')}")
+        Proposal(
+            Award.KEPT_TRYING,
+            say(
+                "kept trying {test}, {times}",
+                test=fact.test,
+                times=say_many("{n} time", "{n} times", fact.scores),
+            ),
+        )
         for fact in mine
         if fact.scores >= _TRIES and fact.verdict not in _UP and not fact.best
     ]

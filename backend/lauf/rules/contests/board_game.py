@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Final, NamedTuple
 
+from lauf.messages import say
 from lauf.rules.planning.demands import EffortLevel, Load
 
 SQUARES: Final = 40
@@ -24,7 +25,7 @@ _CLIMBS: Final = 3
 _SHORTEST, _LONGEST = 4, 14
 #: Every so many squares there is one to rest on.
 _REST_EVERY: Final = 9
-_REST: Final = "a breath, and a sip of water"
+_REST: Final = say("a breath, and a sip of water")
 _DIE: Final = 6
 
 
@@ -49,36 +50,36 @@ class Movement(NamedTuple):
 _L, _E, _S = Load, EffortLevel, Space
 #: Our own list, all of low or middling effort: a warm-up is no test.
 MOVEMENTS: Final = (
-    Movement("8 star jumps", _L.WHOLE_BODY, _E.LOW, 4, _S.SPOT),
-    Movement("10 heel flicks on the spot", _L.LEGS, _E.LOW, 4, _S.SPOT),
-    Movement("12 high knees, slowly", _L.LEGS, _E.LOW, 4, _S.SPOT),
-    Movement("6 squats, heels down", _L.LEGS, _E.LOW, 5, _S.SPOT),
-    Movement("8 calf raises", _L.LEGS, _E.LOW, 5, _S.SPOT),
-    Movement("5 lunges each side", _L.LEGS, _E.HIGH, 7, _S.SPOT),
-    Movement("10 arm circles forwards, 10 back", _L.PUSH, _E.LOW, 4, _S.SPOT),
-    Movement("10 punches at the air", _L.PUSH, _E.LOW, 4, _S.SPOT),
-    Movement("6 press-ups at the wall", _L.PUSH, _E.LOW, 5, _S.FLOOR),
-    Movement("push an unmovable wall, count to 6", _L.PUSH, _E.LOW, 5, _S.FLOOR),
-    Movement("pull an invisible rope, 10 hauls", _L.PULL, _E.LOW, 4, _S.SPOT),
-    Movement("8 elbow pulls, shoulder blades together", _L.PULL, _E.LOW, 5, _S.SPOT),
-    Movement("row a boat sitting, 10 strokes", _L.PULL, _E.LOW, 4, _S.FLOOR),
-    Movement("6 slow toe taps lying down", _L.CORE, _E.LOW, 6, _S.FLOOR),
-    Movement("hold a bridge, count to 8", _L.CORE, _E.LOW, 5, _S.FLOOR),
-    Movement("8 twists to each side, standing", _L.CORE, _E.LOW, 4, _S.SPOT),
-    Movement("hold the top of a press-up, count to 8", _L.CORE, _E.HIGH, 7, _S.FLOOR),
-    Movement("reach up high, then to the toes, 5 times", _L.FLEXIBILITY, _E.LOW, 4, _S.SPOT),
-    Movement("sit wide and reach to each foot", _L.FLEXIBILITY, _E.LOW, 4, _S.FLOOR),
-    Movement("a cat's back and a hollow one, 5 times", _L.FLEXIBILITY, _E.LOW, 4, _S.FLOOR),
-    Movement("stand on one foot, count to 10, then the other", _L.BALANCE, _E.LOW, 4, _S.SPOT),
-    Movement("walk heel to toe along a line", _L.BALANCE, _E.LOW, 4, _S.FLOOR),
-    Movement("turn round once on one foot", _L.BALANCE, _E.LOW, 6, _S.SPOT),
-    Movement("clap over and under each knee, 8 times", _L.SKILL, _E.LOW, 5, _S.SPOT),
-    Movement("opposite hand to opposite knee, 10 times", _L.SKILL, _E.LOW, 5, _S.SPOT),
-    Movement("hop a square on the floor, both ways round", _L.SKILL, _E.LOW, 6, _S.FLOOR),
-    Movement("jog to the nearest wall and back", _L.AEROBIC, _E.LOW, 4, _S.HALL),
-    Movement("side steps across and back", _L.AEROBIC, _E.LOW, 5, _S.HALL),
-    Movement("jog on the spot, count to 20", _L.AEROBIC, _E.LOW, 4, _S.SPOT),
-    Movement("skip without a rope, count to 15", _L.AEROBIC, _E.LOW, 5, _S.SPOT),
+    Movement(say("8 star jumps"), _L.WHOLE_BODY, _E.LOW, 4, _S.SPOT),
+    Movement(say("10 heel flicks on the spot"), _L.LEGS, _E.LOW, 4, _S.SPOT),
+    Movement(say("12 high knees, slowly"), _L.LEGS, _E.LOW, 4, _S.SPOT),
+    Movement(say("6 squats, heels down"), _L.LEGS, _E.LOW, 5, _S.SPOT),
+    Movement(say("8 calf raises"), _L.LEGS, _E.LOW, 5, _S.SPOT),
+    Movement(say("5 lunges each side"), _L.LEGS, _E.HIGH, 7, _S.SPOT),
+    Movement(say("10 arm circles forwards, 10 back"), _L.PUSH, _E.LOW, 4, _S.SPOT),
+    Movement(say("10 punches at the air"), _L.PUSH, _E.LOW, 4, _S.SPOT),
+    Movement(say("6 press-ups at the wall"), _L.PUSH, _E.LOW, 5, _S.FLOOR),
+    Movement(say("push an unmovable wall, count to 6"), _L.PUSH, _E.LOW, 5, _S.FLOOR),
+    Movement(say("pull an invisible rope, 10 hauls"), _L.PULL, _E.LOW, 4, _S.SPOT),
+    Movement(say("8 elbow pulls, shoulder blades together"), _L.PULL, _E.LOW, 5, _S.SPOT),
+    Movement(say("row a boat sitting, 10 strokes"), _L.PULL, _E.LOW, 4, _S.FLOOR),
+    Movement(say("6 slow toe taps lying down"), _L.CORE, _E.LOW, 6, _S.FLOOR),
+    Movement(say("hold a bridge, count to 8"), _L.CORE, _E.LOW, 5, _S.FLOOR),
+    Movement(say("8 twists to each side, standing"), _L.CORE, _E.LOW, 4, _S.SPOT),
+    Movement(say("hold the top of a press-up, count to 8"), _L.CORE, _E.HIGH, 7, _S.FLOOR),
+    Movement(say("reach up high, then to the toes, 5 times"), _L.FLEXIBILITY, _E.LOW, 4, _S.SPOT),
+    Movement(say("sit wide and reach to each foot"), _L.FLEXIBILITY, _E.LOW, 4, _S.FLOOR),
+    Movement(say("a cat's back and a hollow one, 5 times"), _L.FLEXIBILITY, _E.LOW, 4, _S.FLOOR),
+    Movement(say("stand on one foot, count to 10, then the other"), _L.BALANCE, _E.LOW, 4, _S.SPOT),
+    Movement(say("walk heel to toe along a line"), _L.BALANCE, _E.LOW, 4, _S.FLOOR),
+    Movement(say("turn round once on one foot"), _L.BALANCE, _E.LOW, 6, _S.SPOT),
+    Movement(say("clap over and under each knee, 8 times"), _L.SKILL, _E.LOW, 5, _S.SPOT),
+    Movement(say("opposite hand to opposite knee, 10 times"), _L.SKILL, _E.LOW, 5, _S.SPOT),
+    Movement(say("hop a square on the floor, both ways round"), _L.SKILL, _E.LOW, 6, _S.FLOOR),
+    Movement(say("jog to the nearest wall and back"), _L.AEROBIC, _E.LOW, 4, _S.HALL),
+    Movement(say("side steps across and back"), _L.AEROBIC, _E.LOW, 5, _S.HALL),
+    Movement(say("jog on the spot, count to 20"), _L.AEROBIC, _E.LOW, 4, _S.SPOT),
+    Movement(say("skip without a rope, count to 15"), _L.AEROBIC, _E.LOW, 5, _S.SPOT),
 )
 
 
@@ -137,11 +138,11 @@ def make_board(number: int, age: int, space: Space, spare: Collection[Load] = ()
     for place in range(1, SQUARES + 1):
         to = ways.get(place, place)
         if place in (1, SQUARES):
-            words = "start" if place == 1 else "the end: everybody claps"
+            words = say("start") if place == 1 else say("Finish. Everybody claps.")
             squares.append(Square(place, words, None, to))
             before = None
         elif to != place:
-            squares.append(Square(place, "climb" if to > place else "slide", None, to))
+            squares.append(Square(place, say("climb") if to > place else say("slide"), None, to))
         elif place % _REST_EVERY == 0:
             squares.append(Square(place, _REST, None, place))
             before = None

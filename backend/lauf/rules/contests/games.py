@@ -16,6 +16,7 @@ from fractions import Fraction
 from statistics import quantiles
 from typing import Final, Generic, TypeVar
 
+from lauf.messages import say
 from lauf.rules.reading.rounding import whole
 
 #: A group that a sum is told of has so many who took part, or more.
@@ -185,9 +186,9 @@ def house_table(school: SchoolSums, rule: PointsRule) -> list[Placed]:
     sums: dict[str, tuple[int, int, int]] = defaultdict(lambda: (0, 0, 0))
     for test in school.tests.values():
         for cell in test:
-            name = next(iter(cell.houses)) if len(cell.houses) == 1 else "houses together"
-            children, took_part, points = sums[name or "no house"]
-            sums[name or "no house"] = (
+            name = next(iter(cell.houses)) if len(cell.houses) == 1 else say("houses together")
+            children, took_part, points = sums[name or say("no house")]
+            sums[name or say("no house")] = (
                 children + cell.children, took_part + cell.took_part, points + rule.of(cell)
             )  # fmt: skip
     return _placed((name, *counts) for name, counts in sums.items())

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Final
 
+from lauf.messages import say
 from lauf.rules.reading.kinds import format_difference, format_value
 from lauf.rules.reading.quantities import Measure
 
@@ -21,10 +22,10 @@ class PointRule(StrEnum):
 
 
 RULE_WORDS: Final[dict[PointRule, str]] = {
-    PointRule.TOOK_PART: "took part",
-    PointRule.BEAT_OWN_BEST: "beat the own best",
-    PointRule.REACHED_RUNG: "reached a new rung",
-    PointRule.BEAT_RIVAL: "beat the rival",
+    PointRule.TOOK_PART: say("took part"),
+    PointRule.BEAT_OWN_BEST: say("beat their own best"),
+    PointRule.REACHED_RUNG: say("reached a new rung"),
+    PointRule.BEAT_RIVAL: say("beat the rival"),
 }
 MOST_POINTS: Final = 20
 
@@ -105,16 +106,16 @@ def missed_points(
     """
     given = {one.rule for one in points_for(done, rules)}
     why = {
-        PointRule.TOOK_PART: "no go in these days",
+        PointRule.TOOK_PART: say("no attempt in this period"),
         PointRule.BEAT_OWN_BEST: _why_no_best(done, measure, guess),
-        PointRule.REACHED_RUNG: "no rung that was not reached before",
+        PointRule.REACHED_RUNG: say("no new rung"),
         PointRule.BEAT_RIVAL: _why_not_beaten(done, measure),
     }
     if not done.values and done.took_part:
         estimate = (
-            "nothing measured"
+            say("nothing measured")
             if guess is None
-            else (f"{format_value(guess, measure)} ~ is an estimate")
+            else (say("{guess} ~ is an estimate", guess=format_value(guess, measure)))
         )
         why |= dict.fromkeys(
             (PointRule.BEAT_OWN_BEST, PointRule.REACHED_RUNG, PointRule.BEAT_RIVAL), estimate
@@ -133,19 +134,29 @@ def _best(done: Deeds) -> int | None:
 def _why_no_best(done: Deeds, measure: Measure, guess: int | None) -> str:
     best = _best(done)
     if best is None:
-        return "nothing measured"
+        return say("nothing measured")
     before = [value for value in (done.best_before, *done.values[:-1]) if value is not None]
     if not before:
-        then = "" if guess is None else f"; {format_value(guess, measure)} ~ is an estimate"
-        return f"{format_value(best, measure)} is a first score: beat it with another go{then}"
+        first = format_value(best, measure)
+        if guess is None:
+            return say("{first} is a first score. Beat it with another attempt.", first=first)
+        return say(
+            "{first} is a first score, and {guess} ~ is an estimate. Beat it with another attempt.",
+            first=first,
+            guess=format_value(guess, measure),
+        )
     mark = max(before, key=lambda value: value * done.sign)
-    return f"{format_value(done.values[-1], measure)}, own best {format_value(mark, measure)}"
+    return say(
+        "{values}, own best {mark}",
+        values=format_value(done.values[-1], measure),
+        mark=format_value(mark, measure),
+    )
 
 
 def _why_not_beaten(done: Deeds, measure: Measure) -> str:
     best = _best(done)
     if done.rival is None or best is None:
-        return "no mark to compare with under the same form and course"
+        return say("no rival score with the same form and course")
     if best == done.rival:
-        return "level with the rival: equal is not beaten"
-    return f"{format_difference(abs(best - done.rival), measure)} short of the rival"
+        return say("level with the rival, which does not count as beaten")
+    return say("{best} short of the rival", best=format_difference(abs(best - done.rival), measure))

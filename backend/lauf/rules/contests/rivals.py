@@ -9,6 +9,7 @@ from fractions import Fraction
 from statistics import median
 from typing import Final
 
+from lauf.messages import say
 from lauf.rules.judging.comparability import Key, why_not_comparable
 from lauf.rules.reading.kinds import format_difference
 from lauf.rules.reading.quantities import Measure
@@ -24,10 +25,10 @@ class RivalKind(StrEnum):
 
 
 RIVAL_WORDS: Final[dict[RivalKind, str]] = {
-    RivalKind.PERSON: "a person",
-    RivalKind.GROUP: "a class or house",
-    RivalKind.RUNG: "a rung of the benchmark",
-    RivalKind.SELF: "myself last time",
+    RivalKind.PERSON: say("a person"),
+    RivalKind.GROUP: say("a class or house"),
+    RivalKind.RUNG: say("a rung of the ladder"),
+    RivalKind.SELF: say("myself last time"),
 }
 #: A group's mark says nothing of one child: it needs so many scores.
 LEAST_GROUP: Final = 5
@@ -59,17 +60,23 @@ def against_rival(
 
     level_counts  a mark that is reached, such as a rung, and need not be passed
     """
-    if reason := why_not_comparable(key, mark_key, f"{rival}'s mark"):
-        return RivalResult(None, f"not compared: {reason}")
+    if reason := why_not_comparable(key, mark_key, say("{rival}'s score", rival=rival)):
+        return RivalResult(None, say("not compared: {reason}", reason=reason))
     ahead = (value - mark) * measure.better.sign
     amount = format_difference(abs(ahead), measure)
     if level_counts and ahead >= 0:
-        return RivalResult(ahead, f"reached {rival}" + (f" by {amount}" if ahead else ""), True)
+        return RivalResult(
+            ahead,
+            say("passed {rival} by {amount}", rival=rival, amount=amount)
+            if ahead
+            else say("reached {rival}", rival=rival),
+            True,
+        )
     if ahead > 0:
-        return RivalResult(ahead, f"beat {rival} by {amount}", True)
+        return RivalResult(ahead, say("beat {rival} by {amount}", rival=rival, amount=amount), True)
     if ahead == 0:
-        return RivalResult(0, f"level with {rival}")
-    return RivalResult(ahead, f"{amount} short of {rival}")
+        return RivalResult(0, say("level with {rival}", rival=rival))
+    return RivalResult(ahead, say("{amount} short of {rival}", amount=amount, rival=rival))
 
 
 def group_mark(values: Sequence[int], measure: Measure, *, best: bool) -> int:
@@ -81,7 +88,9 @@ def group_mark(values: Sequence[int], measure: Measure, *, best: bool) -> int:
     24
     """
     if len(values) < LEAST_GROUP:
-        raise ValueError(f"a group's mark needs {LEAST_GROUP} scores")
+        raise ValueError(
+            say("A group average needs {least_group} scores.", least_group=LEAST_GROUP)
+        )
     sign = measure.better.sign
     if best:
         return max(values, key=lambda value: value * sign)

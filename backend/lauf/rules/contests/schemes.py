@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any, Final, NamedTuple
 
+from lauf.messages import say, say_many
 from lauf.rules.judging.attention import joined
 from lauf.rules.reading.quantities import decimal
-from lauf.rules.reading.words import plural
 
 _MOST_POINTS: Final = 100
 _MOST_STEPS: Final = 12
@@ -64,18 +64,28 @@ def read_scheme(kept: Mapping[str, Any]) -> Scheme | None:
     points = tuple(kept.get("points", ()))
     below, fewest = kept.get("below", 0), kept.get("fewest", 3)
     if not points or len(points) > _MOST_STEPS:
-        raise SchemeError(f"Give points for 1 to {_MOST_STEPS} rungs.")
+        raise SchemeError(say("Give points for 1 to {most_steps} rungs.", most_steps=_MOST_STEPS))
     steps = (below, *points)
     if list(steps) != sorted(steps) or not 0 <= below <= points[-1] <= _MOST_POINTS:
-        raise SchemeError(f"Points rise from rung to rung, from 0 to {_MOST_POINTS}.")
+        raise SchemeError(
+            say(
+                "Points must rise from rung to rung, from 0 to {most_points}.",
+                most_points=_MOST_POINTS,
+            )
+        )
     words = tuple((Fraction(str(start)), str(said).strip()) for start, said in kept["words"])
     starts = [start for start, _ in words]
     if not words or len(words) > _MOST_STEPS or any(not said for _, said in words):
-        raise SchemeError(f"Give 1 to {_MOST_STEPS} marks or words, each with what it begins at.")
+        raise SchemeError(
+            say(
+                "Give 1 to {most_steps} grades or words, each with its lowest average.",
+                most_steps=_MOST_STEPS,
+            )
+        )
     if starts != sorted(set(starts)):
-        raise SchemeError("Each mark begins at more points than the one before.")
+        raise SchemeError(say("Each grade must begin at more points than the one before it."))
     if not 1 <= fewest <= 20:
-        raise SchemeError("Ask for 1 to 20 tests.")
+        raise SchemeError(say("Require 1 to 20 tests."))
     return Scheme(below, points, words, fewest)
 
 
@@ -88,23 +98,39 @@ def overall(scheme: Scheme, standings: Sequence[Standing]) -> Overall:
     'strong'
     """
     if len(standings) < scheme.fewest:
-        why = f"{plural(len(standings), 'test')} with a rung so far, {scheme.fewest} are needed"
+        why = say(
+            "{tests} with a rung so far, {fewest} needed",
+            tests=say_many("{n} test", "{n} tests", len(standings)),
+            fewest=scheme.fewest,
+        )
         return Overall("", why, None, ())
     given = [_points(scheme, one) for one in standings]
     working = [
-        f"{one.test}: {one.rung_name or 'below the first rung'}, {plural(points, 'point')}"
+        f"{one.test}: {one.rung_name or say('below the first rung')}, "
+        + say_many("{n} point", "{n} points", points)
         for one, points in zip(standings, given, strict=True)
     ]
     mean = Fraction(sum(given), len(given))
     sums = " + ".join(str(points) for points in given)
-    working.append(f"({sums}) ÷ {len(given)} = {decimal(mean, 2)} points a test")
+    working.append(
+        say(
+            "({sums}) ÷ {given} = {mean} points a test",
+            sums=sums,
+            given=len(given),
+            mean=decimal(mean, 2),
+        )
+    )
     said = [words for start, words in scheme.words if start <= mean]
     if not said:
         first = scheme.words[0]
-        working.append(f"“{first[1]}” begins at {decimal(first[0], 2)}")
-        return Overall("", f"below {decimal(first[0], 2)} points a test", mean, tuple(working))
+        working.append(
+            say("“{first}” begins at {first2}", first=first[1], first2=decimal(first[0], 2))
+        )
+        return Overall(
+            "", say("below {first} points a test", first=decimal(first[0], 2)), mean, tuple(working)
+        )
     begins = scheme.words[len(said) - 1][0]
-    working.append(f"“{said[-1]}” from {decimal(begins, 2)} on")
+    working.append(say("“{said}” from {begins} on", said=said[-1], begins=decimal(begins, 2)))
     return Overall(said[-1], "", mean, tuple(working))
 
 
@@ -117,8 +143,17 @@ def _points(scheme: Scheme, one: Standing) -> int:
 def scheme_words(scheme: Scheme) -> str:
     """The scheme in one sentence, for whoever reads a report."""
     points = joined([str(point) for point in scheme.points])
-    marks = joined([f"“{said}” from {decimal(start, 2)}" for start, said in scheme.words])
-    return (
-        f"Rungs give {points} points from the first up, {scheme.below} below the first; the mean "
-        f"of at least {plural(scheme.fewest, 'test')} gives {marks}."
+    marks = joined(
+        [
+            say("“{said}” from {start}", said=said, start=decimal(start, 2))
+            for start, said in scheme.words
+        ]
+    )
+    return say(
+        "From the first rung up, the rungs give {points} points, and {below} below "
+        "the first. The average of at least {tests} gives {marks}.",
+        points=points,
+        below=scheme.below,
+        tests=say_many("{n} test", "{n} tests", scheme.fewest),
+        marks=marks,
     )

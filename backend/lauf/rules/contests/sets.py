@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Final
 
-from lauf.rules.reading.words import plural
+from lauf.messages import say, say_many
 
 #: Seconds between two exercises of a set to write the score down.
 WRITE_DOWN: Final = 30
@@ -51,13 +51,23 @@ class SetSum:
             return ""
         parts = []
         if self.compared:
-            parts.append(f"beaten in {self.beaten} of {self.challenges}")
-            parts[-1] += f", level in {self.level}" if self.level else ""
+            parts.append(
+                say(
+                    "beaten in {beaten} of {challenges}, level in {level}"
+                    if self.level
+                    else "beaten in {beaten} of {challenges}",
+                    beaten=self.beaten,
+                    challenges=self.challenges,
+                    level=self.level,
+                )
+            )
         if self.done < self.challenges:
-            parts.append(f"{self.done} of {self.challenges} done")
-        parts.append(plural(self.rungs, "rung"))
+            parts.append(
+                say("{done} of {challenges} done", done=self.done, challenges=self.challenges)
+            )
+        parts.append(say_many("{n} rung", "{n} rungs", self.rungs))
         if self.new_bests:
-            parts.append(plural(self.new_bests, "new best"))
+            parts.append(say_many("{n} new best", "{n} new bests", self.new_bests))
         return " · ".join(parts)
 
 
@@ -85,7 +95,7 @@ def name_in_seconds(name: str, seconds: int) -> str:
     >>> name_in_seconds("Sit-ups in 60 s, feet held", 30)
     'Sit-ups in 30 s, feet held'
     """
-    clock = f"in {seconds} s"
+    clock = say("in {seconds} s", seconds=seconds)
     return _CLOCK.sub(clock, name) if _CLOCK.search(name) else f"{name[:66]} {clock}"
 
 

@@ -10,9 +10,9 @@ from fractions import Fraction
 from statistics import median
 from typing import Final
 
+from lauf.messages import say, say_many
 from lauf.rules.reading.kinds import format_difference
 from lauf.rules.reading.quantities import Kind, Measure
-from lauf.rules.reading.words import plural
 
 #: Kinds whose scores say something as a sum over children.
 ADDS_UP: Final = (Kind.COUNT, Kind.TOTAL)
@@ -33,23 +33,30 @@ def judge_aim(value: int, aim: int, measure: Measure) -> AimResult:
 
     >>> from lauf.rules.reading.quantities import Kind
     >>> judge_aim(26, 24, Measure(Kind.COUNT, highest=99)).words
-    'met, 2 more than said'
+    'met, 2 more than the target'
     """
     ahead = (value - aim) * measure.better.sign
     amount = format_difference(abs(ahead), measure)
     if ahead == 0:
-        return AimResult(0, True, "met, exactly as said")
+        return AimResult(0, True, say("met, exactly on target"))
     if ahead > 0:
         # Less is better in a race: "more" would be the wrong word.
-        word = "more" if measure.better.sign > 0 else "better"
-        return AimResult(ahead, True, f"met, {amount} {word} than said")
-    return AimResult(ahead, False, f"{amount} short of what was said")
+        words = say(
+            "met, {amount} more than the target"
+            if measure.better.sign > 0
+            else "met, {amount} better than the target",
+            amount=amount,
+        )
+        return AimResult(ahead, True, words)
+    return AimResult(ahead, False, say("{amount} short of the target", amount=amount))
 
 
 def read_together(typed: str) -> int:
     """What a group says it will do together, as typed. Raises ValueError with what is accepted."""
     if not _TOGETHER.fullmatch(typed.strip()):
-        raise ValueError("A group says a whole number for all of it together, such as 240.")
+        raise ValueError(
+            say("A group target is one whole number for the whole group, such as 240.")
+        )
     return int(typed)
 
 
@@ -63,12 +70,22 @@ def judge_together(total: int, said: int, missing: int) -> tuple[bool | None, st
     (None, '180 so far, 60 to go, 2 children still to come')
     """
     if total >= said:
-        more = f", {total - said} more than said" if total > said else ", exactly as said"
-        return True, f"met: {total} together{more}"
+        if total == said:
+            return True, say("met: {total} together, exactly on target", total=total)
+        return True, say(
+            "met: {total} together, {more} above the target", total=total, more=total - said
+        )
     if missing:
-        still = plural(missing, "child", "children")
-        return None, f"{total} so far, {said - total} to go, {still} still to come"
-    return False, f"{total} together, {said - total} short of what was said"
+        still = say_many("{n} child", "{n} children", missing)
+        return None, say(
+            "{total} so far, {said} to go, {still} still to come",
+            total=total,
+            said=said - total,
+            still=still,
+        )
+    return False, say(
+        "{total} together, {said} short of the target", total=total, said=said - total
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,14 +126,34 @@ def judgement_words(found: SelfJudgement, measure: Measure) -> str:
     """The class's sentence, fit to be read aloud; "" before anybody has both."""
     if found.off is None:
         return ""
-    words = [f"{found.met} of {found.said} met what they said"]
+    words = [say("{met} of {said} met their target.", met=found.met, said=found.said)]
     if found.said > 1:
         # The middle of two differences may lie between what the test can measure.
         off = math.ceil(found.off / measure.resolution) * measure.resolution
-        words.append(f"half of them were no more than {format_difference(off, measure)} off")
-    words.append(f"{found.within} knew it as well as can be known")
+        words.append(say("Half of them were within {off}.", off=format_difference(off, measure)))
+    words.append(
+        say_many(
+            "{n} was as close as day-to-day variation allows.",
+            "{n} were as close as day-to-day variation allows.",
+            found.within,
+        )
+        if found.within
+        else say("Nobody was as close as day-to-day variation allows.")
+    )
     if found.too_high:
-        words.append(f"{plural(found.too_high, 'child', 'children')} aimed too high")
+        words.append(
+            say_many(
+                "{n} child set the target too high.",
+                "{n} children set the target too high.",
+                found.too_high,
+            )
+        )
     if found.too_low:
-        words.append(f"{plural(found.too_low, 'child', 'children')} could have aimed higher")
-    return "; ".join(words) + "."
+        words.append(
+            say_many(
+                "{n} child could have set a higher target.",
+                "{n} children could have set a higher target.",
+                found.too_low,
+            )
+        )
+    return " ".join(words)

@@ -7,9 +7,9 @@ from collections.abc import Sequence
 from enum import StrEnum
 from typing import Final, NamedTuple
 
+from lauf.messages import say, say_many
 from lauf.rules.body.pulse import RESTING_BPM
 from lauf.rules.judging.change import Verdict
-from lauf.rules.reading.words import plural
 
 #: In so many tests a thing is said of a child, not of a day (our choice).
 _SEVERAL: Final = 2
@@ -83,8 +83,8 @@ def _lower(seen: Sequence[Seen]) -> Note | None:
     lower = _those(seen, Verdict.LOWER)
     if len(lower) < _SEVERAL:
         return None
-    words = f"lower than before in {_listed(lower)}"
-    return Note(Need.LOWER, words, "ask how the child is, and test once more")
+    words = say("lower than before in {lower}", lower=_listed(lower))
+    return Note(Need.LOWER, words, say("ask how the child is and test again"))
 
 
 def _pulse(resting: Sequence[int]) -> Note | None:
@@ -93,25 +93,31 @@ def _pulse(resting: Sequence[int]) -> Note | None:
     if len(out) < _SEVERAL:
         return None
     rates = joined([str(rate) for rate in out])
-    words = f"resting pulse outside {low} to {high} in {plural(len(out), 'lesson')}: {rates}"
-    return Note(Need.PULSE, words, "tell the school nurse; a count may also have gone wrong")
+    words = say(
+        "resting pulse outside {low} to {high} in {lessons}: {rates}",
+        low=low,
+        high=high,
+        lessons=say_many("{n} lesson", "{n} lessons", len(out)),
+        rates=rates,
+    )
+    return Note(Need.PULSE, words, say("tell the school nurse, as a count may also be wrong"))
 
 
 def _never(seen: Sequence[Seen]) -> Note | None:
     if len(seen) < _SEVERAL or any(one.measured for one in seen):
         return None
-    words = f"no score in any of {plural(len(seen), 'test')}"
-    return Note(Need.NEVER, words, "a quiet moment to catch up")
+    words = say("no score in any of {tests}", tests=say_many("{n} test", "{n} tests", len(seen)))
+    return Note(Need.NEVER, words, say("find a quiet moment to catch up"))
 
 
 def _first_rung(seen: Sequence[Seen]) -> Note | None:
     ladders = [one for one in seen if one.measured and one.rungs > 1]
     if len(ladders) < _SEVERAL or any(one.rung for one in ladders):
         return None
-    words = f"at the first rung or below in {_listed(ladders)}"
+    words = say("at the first rung or below in {ladders}", ladders=_listed(ladders))
     forms = [f"{one.easier} ({one.test})" for one in ladders if one.easier]
-    easier = f"an easier form to begin with: {joined(forms)}" if forms else (
-        "an easier form to begin with, and an aim of its own"
+    easier = say("start with an easier form: {forms}", forms=joined(forms)) if forms else (
+        say("start with an easier form and its own target")
     )  # fmt: skip
     return Note(Need.FIRST_RUNG, words, easier)
 
@@ -120,9 +126,13 @@ def _at_end(seen: Sequence[Seen]) -> Note | None:
     at_end = _those(seen, Verdict.AT_THE_TOP)
     if not at_end:
         return None
-    words = f"at the end of {_listed(at_end)}: it cannot show more"
+    words = say("at the maximum of {at_end}, which cannot show more", at_end=_listed(at_end))
     forms = [f"{one.harder} ({one.test})" for one in at_end if one.harder]
-    harder = f"a harder form: {joined(forms)}" if forms else "a test of its kind without an end"
+    harder = (
+        say("try a harder form: {forms}", forms=joined(forms))
+        if forms
+        else say("choose a similar test without a maximum")
+    )
     return Note(Need.AT_END, words, harder)
 
 
@@ -130,8 +140,8 @@ def _praise(seen: Sequence[Seen]) -> Note | None:
     better = _those(seen, *_BETTER)
     if len(better) < _SEVERAL or _those(seen, Verdict.LOWER):
         return None
-    words = f"better in {_listed(better)}, by more than a good day"
-    return Note(Need.PRAISE, words, "tell the child")
+    words = say("better in {better} by more than day-to-day variation", better=_listed(better))
+    return Note(Need.PRAISE, words, say("tell the child"))
 
 
 def _listed(tests: Sequence[Seen]) -> str:
@@ -142,4 +152,4 @@ def joined(words: Sequence[str]) -> str:
     """ "a", "a and b", "a, b and c"."""
     if len(words) < 2:
         return "".join(words)
-    return f"{', '.join(words[:-1])} and {words[-1]}"
+    return say("{words} and {words2}", words=", ".join(words[:-1]), words2=words[-1])

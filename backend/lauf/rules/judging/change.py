@@ -10,9 +10,9 @@ from enum import StrEnum
 from statistics import NormalDist
 from typing import Final
 
+from lauf.messages import say, say_many
 from lauf.rules.reading.kinds import KINDS, format_difference
 from lauf.rules.reading.quantities import Better, Measure
-from lauf.rules.reading.words import plural
 
 #: Pairs of attempts further apart than this say something about growth, not about noise.
 PAIR_WINDOW: Final = timedelta(days=14)
@@ -55,9 +55,9 @@ class TypicalError:
     @property
     def source(self) -> str:
         if self.pairs:
-            known = plural(self.pairs, "repeat test")
-            return f"from {known} in this school, weighed with a starting value"
-        return "a starting value: no repeat tests in this school yet"
+            known = say_many("{n} repeat test", "{n} repeat tests", self.pairs)
+            return say("from {known} in this school, combined with a starting value", known=known)
+        return say("a starting value, as this school has no repeat tests yet")
 
 
 def _chi_square(free: int, share: float) -> float:
@@ -226,25 +226,32 @@ def verdict_words(change: Change, measure: Measure) -> str:
     steps = band_steps(change.band, measure.resolution)
     match change.verdict:
         case Verdict.FIRST:
-            return "first score"
+            return say("first score")
         case Verdict.BETTER:
             sign = "+" if measure.better is Better.UP else "−"
-            return f"better, {sign}{amount}"
+            return say("better, {sign}{amount}", sign=sign, amount=amount)
         case Verdict.LOWER:
             sign = "−" if measure.better is Better.UP else "+"
-            return f"lower than last time, {sign}{amount}"
+            return say("lower than last time, {sign}{amount}", sign=sign, amount=amount)
         case Verdict.STEADY:
             if change.gain == 0:
-                return "the same as last time"
-            return f"steady, within ±{format_difference(max(steps, abs(change.gain)), measure)}"
+                return say("the same as last time")
+            return say(
+                "steady, within ±{steps}",
+                steps=format_difference(max(steps, abs(change.gain)), measure),
+            )
         case Verdict.AT_THE_TOP:
-            return "at the top of this test: it cannot show more"
+            return say("at the maximum of this test, which cannot show more")
         case Verdict.REACHED_THE_TOP:
-            return f"reached the top, at least +{amount}" if change.gain else "reached the top"
+            return (
+                say("reached the maximum, at least +{amount}", amount=amount)
+                if change.gain
+                else say("reached the maximum")
+            )
         case Verdict.MOVED_UP:
-            return "moved up a variant"
+            return say("moved to a harder form")
         case Verdict.NOT_COMPARABLE:
-            return "not compared"
+            return say("not compared")
 
 
 def personal_best(values: Iterable[tuple[int, bool]], better: Better) -> int | None:

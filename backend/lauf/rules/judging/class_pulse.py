@@ -9,6 +9,7 @@ from itertools import takewhile
 from statistics import median
 from typing import Final
 
+from lauf.messages import say
 from lauf.rules.body.pulse import MOMENT_WORDS, Moment, same
 from lauf.rules.judging.spoken_summary import of_us
 from lauf.rules.judging.summaries import FEWEST_TOLD
@@ -34,8 +35,8 @@ class ClassPulse:
     def words(self) -> str:
         """When it was taken: "after star jumps"."""
         if self.moment is Moment.ACTIVITY and self.label:
-            return f"after {self.label}"
-        return "after resting" if self.moment is Moment.RECOVERY else MOMENT_WORDS[self.moment]
+            return say("after {label}", label=self.label)
+        return say("after resting") if self.moment is Moment.RECOVERY else MOMENT_WORDS[self.moment]
 
 
 #: Moments in which the pulse goes up.
@@ -61,22 +62,24 @@ def most_words(moments: Sequence[ClassPulse]) -> str | None:
     """What raised the pulse most, in a sentence; None where no pulse was taken after work.
 
     >>> most_words([ClassPulse(Moment.ACTIVITY, "burpees", (150,), 10)])
-    'Burpees raised our pulse most: 150 in the middle of the class'
+    'Burpees raised our pulse most. The class median was 150.'
     """
     most = raised_most(moments)
     if not most:
         return None
-    top = most[0].middle
-    if len(most) == 1:
-        return (
-            f"{_first_up(_raiser(most[0]))} raised our pulse most: {top} in the middle of the class"
-        )
+    top, low = most[0].middle, min(one.middle or 0 for one in most)
+    middle = f"{top}" if low == top else say("{low} to {top}", low=low, top=top)
+    return " ".join([_raised_words(most), say("The class median was {middle}.", middle=middle)])
+
+
+def _raised_words(most: Sequence[ClassPulse]) -> str:
     *names, last = map(_raiser, most)
-    low = min(one.middle or 0 for one in most)
-    middle = f"{top}" if low == top else f"{low} to {top}"
-    return (
-        f"{_first_up(', '.join(names))} and {last} raised our pulse most, and about the same: "
-        f"{middle} in the middle of the class"
+    if not names:
+        return say("{what} raised our pulse most.", what=_first_up(last))
+    return say(
+        "{first} and {last} raised our pulse most, by about the same.",
+        first=_first_up(", ".join(names)),
+        last=last,
     )
 
 
@@ -90,19 +93,18 @@ def pulses_aloud(moments: Sequence[ClassPulse], counted: int, children: int) -> 
     told = [one for one in moments if len(one.rates) >= FEWEST_TOLD]
     if not told:
         return []
-    said = [f"{of_us(counted, children)} counted our pulse."]
+    said = [say("{of_us} counted our pulse.", of_us=of_us(counted, children))]
     middles = ", ".join(f"{one.middle} {one.words}" for one in told)
-    said.append(f"In the middle of the class it was {middles} (beats a minute).")
+    said.append(say("The class median in beats a minute was {middles}.", middles=middles))
     rest = next((one for one in reversed(told) if one.moment is Moment.REST), None)
     most = raised_most(told)
     if most and (rest is None or not _same(most[0], rest)):
-        sentence = most_words(told) or ""
-        said.append(f"{sentence.partition(':')[0]}.")
+        said.append(_raised_words(most))
     end = told[-1]
     if most and end.moment is Moment.RECOVERY and (most[0].middle or 0) > (end.middle or 0):
-        down = "It came down again at the end."
+        down = say("It came down again at the end.")
         if rest and _same(end, rest):
-            down = "At the end it was as it had been at rest."
+            down = say("At the end it was back to resting level.")
         if not _same(most[0], end):
             said.append(down)
     return said
@@ -111,7 +113,7 @@ def pulses_aloud(moments: Sequence[ClassPulse], counted: int, children: int) -> 
 def _raiser(one: ClassPulse) -> str:
     if one.label:
         return one.label
-    return "the warm-up" if one.moment is Moment.WARM_UP else "an activity"
+    return say("the warm-up") if one.moment is Moment.WARM_UP else say("an activity")
 
 
 def _first_up(words: str) -> str:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Final, TypeAlias
 
+from lauf.messages import say
 from lauf.rules.reading.quantities import decimal
 
 #: What may differ between attempts, by its code: lengths in millimetres, anything else as words.
@@ -19,16 +20,16 @@ WEIGHTS: Final = "weights"
 CALLS: Final = "calls"
 #: What the free conditions are called on screen.
 FREE_CONDITIONS: Final = {
-    COURSE: "course length",
-    "step_mm": "step height",
-    "ball": "ball",
-    "target_mm": "distance to the target",
-    "beat": "beat",
-    "movement": "movement",
-    CALLS: "movements called",
+    COURSE: say("course length"),
+    "step_mm": say("step height"),
+    "ball": say("ball"),
+    "target_mm": say("distance to the target"),
+    "beat": say("beat"),
+    "movement": say("movement"),
+    CALLS: say("movements called"),
 }
 #: These, and what a score says by itself.
-CONDITION_WORDS: Final = {**FREE_CONDITIONS, WEIGHTS: "weights of the levels"}
+CONDITION_WORDS: Final = {**FREE_CONDITIONS, WEIGHTS: say("weights of the levels")}
 
 #: (code, value): lengths in millimetres, anything else as words.
 Conditions = tuple[tuple[str, int | str], ...]
@@ -60,25 +61,42 @@ class Key:
         return replace(self, conditions=tuple(c for c in self.conditions if c[0] != code))
 
 
-def why_not_comparable(score: Key, other: Key, other_is: str = "the other score") -> str | None:
+def why_not_comparable(
+    score: Key, other: Key, other_is: str = say("the other score")
+) -> str | None:
     """None when equal keys allow a comparison; otherwise the reason, in words.
 
     A count in 30 s is never doubled to meet one for 60 s.
     """
     if score.test != other.test:
-        return f"{other_is} is for another test"
+        return say("{other_is} is for another test", other_is=other_is)
     if score.seconds != other.seconds:
-        return f"{other_is} is for {clock_shown(other)}, this was {clock_shown(score)}"
+        return say(
+            "{other_is} is for {clock_shown}, this was {clock_shown2}",
+            other_is=other_is,
+            clock_shown=clock_shown(other),
+            clock_shown2=clock_shown(score),
+        )
     if score.variant != other.variant:
-        return f"{other_is} is for another variant ({other.variant or 'plain'})"
+        return say(
+            "{other_is} is for another form ({variant})",
+            other_is=other_is,
+            variant=other.variant or say("plain"),
+        )
     if score.meaning != other.meaning:
-        return f"{other_is} was made under rules that meant something else"
+        return say("{other_is} was made under different rules", other_is=other_is)
     for code in sorted({name for name, _ in (*score.conditions, *other.conditions)}):
         here, there = score.condition(code), other.condition(code)
         if here != there:
             words = CONDITION_WORDS.get(code, code)
             then, now = condition_shown(code, there), condition_shown(code, here)
-            return f"{other_is} has {words} {then}, this was {now}"
+            return say(
+                "{other_is} has {words} {then}, this was {now}",
+                other_is=other_is,
+                words=words,
+                then=then,
+                now=now,
+            )
     return None
 
 
@@ -94,13 +112,13 @@ def metres_run(count: int, key: Key) -> int:
     """Millimetres run in so many lengths of the key's course. Raises ValueError without one."""
     course = key.condition(COURSE)
     if not isinstance(course, int):
-        raise ValueError("the key has no course length")
+        raise ValueError(say("there is no course length"))
     return count * course
 
 
 def clock_shown(key: Key) -> str:
     """The clock of a key as it is read: "30 s", "no clock"."""
-    return "no clock" if key.seconds is None else f"{key.seconds} s"
+    return say("no clock") if key.seconds is None else f"{key.seconds} s"
 
 
 def course_mm(conditions: Mapping[str, int | str]) -> int | None:
@@ -112,12 +130,12 @@ def course_mm(conditions: Mapping[str, int | str]) -> int | None:
 def condition_shown(code: str, value: int | str | None) -> str:
     """A condition as it is read: "10 m", "30 cm", "soft, size 3", "not said"."""
     if value is None:
-        return "not said"
+        return say("not given")
     if code.endswith("_mm") and isinstance(value, int):
         return (
             f"{decimal(Fraction(value, 1000), 2)} m"
             if value >= 1000
-            else f"{decimal(Fraction(value, 10), 1)} cm"
+            else say("{fraction} cm", fraction=decimal(Fraction(value, 10), 1))
         )
     return str(value)
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from fractions import Fraction
 
+from lauf.messages import say
 from lauf.rules.judging.change import Change, TypicalError, Verdict, smallest_change
 from lauf.rules.judging.ladders import Benchmark, Judgement, Rung
 from lauf.rules.judging.targets import own_step, stepped
@@ -41,25 +42,44 @@ def rung_working(value: int, found: Judgement, ladder: Benchmark, measure: Measu
     parts = []
     if found.reached is not None:
         rung = ladder.rungs[found.reached]
-        parts.append(f"{shown} is {rung_rule(rung, measure)}: {rung.name}")
+        parts.append(
+            say(
+                "{shown} is {rung_rule}: {name}",
+                shown=shown,
+                rung_rule=rung_rule(rung, measure),
+                name=rung.name,
+            )
+        )
     if found.to_next is not None:
         rung = ladder.rungs[0 if found.reached is None else found.reached + 1]
         short = format_difference(found.to_next, measure)
-        parts.append(f"{rung.name} asks for {rung_rule(rung, measure)}, {short} away")
-    return "; ".join(parts)
+        parts.append(
+            say(
+                "{name} needs {rung_rule}, {short} more",
+                name=rung.name,
+                rung_rule=rung_rule(rung, measure),
+                short=short,
+            )
+        )
+    return ". ".join(parts)
 
 
 def error_words(error: TypicalError, level: int, measure: Measure) -> str:
     """The typical error at a level, with its 90 % interval."""
     low, high = error.interval
     if error.share:
-        return (
-            f"typical error {_percent(error.value)} of the score (90 %: {_percent(low)} to "
-            f"{_percent(high)}), here {_amount(error.at(level), measure)}"
+        return say(
+            "typical error {value} of the score (90 %: {low} to {high}), here {at}",
+            value=_percent(error.value),
+            low=_percent(low),
+            high=_percent(high),
+            at=_amount(error.at(level), measure),
         )
-    return (
-        f"typical error {_amount(error.at(level), measure)} (90 %: {_amount(low, measure)} to "
-        f"{_amount(high, measure)})"
+    return say(
+        "typical error {at} (90 %: {low} to {high})",
+        at=_amount(error.at(level), measure),
+        low=_amount(low, measure),
+        high=_amount(high, measure),
     )
 
 
@@ -75,12 +95,19 @@ def change_working(
     needed = f"1.645 × √2 × {_significant(at / scale)} = {_significant(limit / scale)}"
     match change.verdict:
         case Verdict.STEADY:
-            beside = f"{_plain(abs(now - then), scale)} is less, so it is steady"
+            beside = say("{now} is less, so this is steady", now=_plain(abs(now - then), scale))
         case Verdict.BETTER | Verdict.LOWER:
-            beside = f"{_plain(abs(now - then), scale)} is as much or more, so it is a change"
+            beside = say(
+                "{now} is as much or more, so this is a change", now=_plain(abs(now - then), scale)
+            )
         case _:
-            beside = "the test's end is reached, where it can show no more"
-    return f"{difference}; day-to-day variation {needed}; {beside}"
+            beside = say("the maximum of the test is reached, so it cannot show more")
+    return say(
+        "{difference}. Day-to-day variation is {needed}. {beside}",
+        difference=difference,
+        needed=needed,
+        beside=beside,
+    )
 
 
 def target_working(best: int, rung: int | None, mdc90: float, measure: Measure) -> str:
@@ -89,14 +116,20 @@ def target_working(best: int, rung: int | None, mdc90: float, measure: Measure) 
     own = stepped(best, mdc90, measure)
     steps = own_step(mdc90, measure)
     sign = "+" if measure.better is Better.UP else "−"
-    words = (
-        f"own best {format_value(best, measure)} {sign} {format_difference(steps, measure)} = "
-        f"{format_value(own, measure)}"
+    words = say(
+        "own best {best} {sign} {steps} = {own}",
+        best=format_value(best, measure),
+        sign=sign,
+        steps=format_difference(steps, measure),
+        own=format_value(own, measure),
     )
     if own != best + measure.better.sign * steps:
-        words += ", the most there is" if measure.top is not None else ", the end of the test"
+        words += say(", the maximum") if measure.top is not None else say(", the end of the test")
     if rung is not None:
-        words += f"; the next rung begins at {format_value(rung, measure)}; the nearer of the two"
+        words += say(
+            ". The next rung begins at {rung}. The nearer of the two counts",
+            rung=format_value(rung, measure),
+        )
     return words
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from lauf.messages import say
 from lauf.rules.judging.change import Verdict
 
 _AT_THE_END = (Verdict.AT_THE_TOP, Verdict.REACHED_THE_TOP)
@@ -42,7 +43,11 @@ def harder_form(forms: Sequence[str], now: Standing) -> FormStep | None:
     on_top = now.rungs > 1 and now.rung == now.rungs - 1
     if now.form not in forms or now.form == forms[-1] or not (at_the_end or on_top):
         return None
-    why = "at the test's end" if at_the_end else f"at {now.rung_name}"
+    why = (
+        say("at the maximum of the test")
+        if at_the_end
+        else say("at {rung_name}", rung_name=now.rung_name)
+    )
     return FormStep(forms[forms.index(now.form) + 1], why)
 
 
@@ -52,4 +57,4 @@ def easier_form(forms: Sequence[str], now: Standing) -> FormStep | None:
     low = now.rungs > 1 and not now.rung
     if now.form not in forms or now.form == forms[0] or not low:
         return None
-    return FormStep(forms[forms.index(now.form) - 1], "at the first rung or below")
+    return FormStep(forms[forms.index(now.form) - 1], say("at the first rung or below"))

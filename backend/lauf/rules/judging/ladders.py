@@ -10,6 +10,7 @@ from fractions import Fraction
 from itertools import pairwise
 from typing import Final
 
+from lauf.messages import say
 from lauf.rules.judging.comparability import Key, clock_shown, why_not_comparable
 from lauf.rules.reading.entry import EntryError, read_entry
 from lauf.rules.reading.kinds import format_difference, format_number, format_value
@@ -79,8 +80,8 @@ class Judgement:
 def judge(value: int, key: Key, ladder: Benchmark, measure: Measure) -> Judgement:
     """The rung a score reaches and the distance to the next, or why it cannot be said."""
     if not ladder.rungs:
-        return Judgement(why_not="the ladder has no rungs")
-    if reason := why_not_comparable(key, ladder.key, "the ladder"):
+        return Judgement(why_not=say("the ladder has no rungs"))
+    if reason := why_not_comparable(key, ladder.key, say("the ladder")):
         return Judgement(why_not=reason)
     return judge_comparable(value, ladder, measure)
 
@@ -101,14 +102,28 @@ class Fault(StrEnum):
 
     GAP = "gap"
     OVERLAP = "overlap"
-    BEYOND_THE_RATE = "beyond the rate"
-    NOISE = "inside the noise"
-    OUT_OF_ORDER = "out of order"
-    BEYOND_THE_CAP = "beyond the cap"
-    OTHER_CLOCK = "other clock"
-    OTHER_VARIANT = "other variant"
-    OTHER_COURSE = "other conditions"
-    UNIT_MISMATCH = "unit mismatch"
+    BEYOND_THE_RATE = "beyond_the_rate"
+    NOISE = "inside_day_to_day_variation"
+    OUT_OF_ORDER = "out_of_order"
+    BEYOND_THE_CAP = "beyond_the_cap"
+    OTHER_CLOCK = "other_clock"
+    OTHER_VARIANT = "other_variant"
+    OTHER_COURSE = "other_conditions"
+    UNIT_MISMATCH = "unit_mismatch"
+
+
+FAULT_WORDS: Final[dict[Fault, str]] = {
+    Fault.GAP: say("gap"),
+    Fault.OVERLAP: say("overlap"),
+    Fault.BEYOND_THE_RATE: say("too fast"),
+    Fault.NOISE: say("too narrow"),
+    Fault.OUT_OF_ORDER: say("out of order"),
+    Fault.BEYOND_THE_CAP: say("above the maximum"),
+    Fault.OTHER_CLOCK: say("different clock"),
+    Fault.OTHER_VARIANT: say("different form"),
+    Fault.OTHER_COURSE: say("different conditions"),
+    Fault.UNIT_MISMATCH: say("different unit"),
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -140,7 +155,9 @@ def findings(
     spread = abs(ladder.rungs[-1].threshold - ladder.rungs[0].threshold) if ladder.rungs else 0
     if band is not None and len(ladder.rungs) > 1 and band > spread:
         amount = format_difference(whole(band), measure)
-        words = f"Day-to-day variation (±{amount}) is wider than this whole ladder."
+        words = say(
+            "Day-to-day variation (±{amount}) is wider than this whole ladder.", amount=amount
+        )
         found.append(Finding(Fault.NOISE, 0, words))
     return tuple(found)
 
@@ -149,12 +166,20 @@ def _other_test(ladder: Benchmark, test: Key) -> list[Finding]:
     """The ladder was written for another clock, variant or course."""
     found = []
     if ladder.key.seconds != test.seconds:
-        words = f"The ladder is for {clock_shown(ladder.key)}, the test has {clock_shown(test)}."
+        words = say(
+            "The ladder is for {clock_shown}, the test has {clock_shown2}.",
+            clock_shown=clock_shown(ladder.key),
+            clock_shown2=clock_shown(test),
+        )
         found.append(Finding(Fault.OTHER_CLOCK, 0, words))
     if ladder.key.variant != test.variant:
-        words = f"The ladder is for “{ladder.key.variant}”, not “{test.variant}”."
+        words = say(
+            "The ladder is for “{variant}”, not “{variant2}”.",
+            variant=ladder.key.variant,
+            variant2=test.variant,
+        )
         found.append(Finding(Fault.OTHER_VARIANT, 0, words))
-    if (reason := why_not_comparable(test, ladder.key, "the ladder")) and not found:
+    if (reason := why_not_comparable(test, ladder.key, say("the ladder"))) and not found:
         found.append(Finding(Fault.OTHER_COURSE, 0, f"{reason[0].upper()}{reason[1:]}."))
     return found
 
@@ -173,13 +198,16 @@ def _of_rung(
     least, most = measure.lowest, measure.highest
     ceiling = measure.ceiling if measure.top is None else measure.top
     if measure.better is Better.UP and not rung.reached_by(ceiling, measure.better):
-        words = f"“{rung.name}” asks for more than the test's maximum: nobody can reach it."
+        words = say("“{name}” is above the test's maximum, so nobody can reach it.", name=rung.name)
         found.append(Finding(Fault.BEYOND_THE_CAP, index, words))
     elif not least <= rung.threshold <= most:
-        words = (
-            f"“{rung.name}” at {shown} is not a score of this test "
-            f"({format_value(least, measure)} to {format_value(most, measure)}): is it in another "
-            "unit?"
+        words = say(
+            "“{name}” at {shown} is not a score of this test ({least} to {most}). Is "
+            "it in another unit?",
+            name=rung.name,
+            shown=shown,
+            least=format_value(least, measure),
+            most=format_value(most, measure),
         )
         found.append(Finding(Fault.UNIT_MISMATCH, index, words))
     elif (
@@ -188,13 +216,18 @@ def _of_rung(
         and measure.kind is Kind.COUNT
         and not rung.reached_by(int(most_a_second * seconds), measure.better)
     ):
-        words = (
-            f"“{rung.name}” at {shown} is faster than anyone can move in {seconds} s: is it for a "
-            "longer clock?"
+        words = say(
+            "“{name}” at {shown} is faster than anyone can move in {seconds} s. Is "
+            "it for a longer clock?",
+            name=rung.name,
+            shown=shown,
+            seconds=seconds,
         )
         found.append(Finding(Fault.BEYOND_THE_RATE, index, words))
     if index and not _harder(rung, ladder.rungs[index - 1], measure.better):
-        words = f"“{rung.name}” ({shown}) is not harder than the rung before it."
+        words = say(
+            "“{name}” ({shown}) is not harder than the rung before it.", name=rung.name, shown=shown
+        )
         found.append(Finding(Fault.OUT_OF_ORDER, index, words))
     return found
 
@@ -245,9 +278,13 @@ def read_printed(text: str, names: Sequence[str], measure: Measure) -> Printed:
     """
     parts = _apart(text, measure)
     if not parts:
-        raise EntryError("No ranges were typed.", _RANGES)
+        raise EntryError(say("Type at least one range."), _RANGES)
     read = [
-        _read_part(part, names[index] if index < len(names) else f"Rung {index + 1}", measure)
+        _read_part(
+            part,
+            names[index] if index < len(names) else say("Rung {index}", index=index + 1),
+            measure,
+        )
         for index, part in enumerate(parts)
     ]
     rungs = [rung for rung, _, _ in read]
@@ -260,14 +297,18 @@ def read_printed(text: str, names: Sequence[str], measure: Measure) -> Printed:
             continue
         first = rung.threshold + (measure.resolution * measure.better.sign if rung.beyond else 0)
         if end is None:
-            words = f"The range before “{parts[index]}” has no end, so the two overlap."
+            words = say(
+                "The range before “{parts}” has no end, so the two overlap.", parts=parts[index]
+            )
             found.append(Finding(Fault.OVERLAP, index, words))
         else:
             found += _between(end, first, index, measure, rung.name, lower.name)
     return Printed(tuple(rungs), tuple(found))
 
 
-_RANGES: Final = "Type ranges such as 7–9, 10–15, more than 15, or the least of each: 7, 10, 16."
+_RANGES: Final = say(
+    "Type ranges such as 7–9, 10–15, more than 15. Or type the lowest of each, such as 7, 10, 16."
+)
 
 
 def read_rung(text: str, name: str, measure: Measure) -> Rung:
@@ -293,8 +334,8 @@ def _apart(text: str, measure: Measure) -> list[str]:
             odd = error.__cause__
             if not (isinstance(odd, EntryError) and odd.choices):
                 return [part.strip() for part in whole.split(",")]
-        accepted = "Put a blank after a comma between two ranges."
-        raise EntryError(f"“{whole}” could be one number or two.", accepted)
+        accepted = say("Type a space after the comma between two ranges.")
+        raise EntryError(say("“{whole}” could be one number or two.", whole=whole), accepted)
     return [whole] if whole else []
 
 
@@ -335,7 +376,7 @@ def _bound(text: str, part: str, measure: Measure) -> int:
             break
         return entry.value
     accepted = problem.accepted if problem and problem.choices else _RANGES
-    raise EntryError(f"“{part}” cannot be read as a range.", accepted) from problem
+    raise EntryError(say("“{part}” is not a range.", part=part), accepted) from problem
 
 
 def _between(
@@ -346,10 +387,21 @@ def _between(
     missing = Fraction(first - end, step) - 1
     if missing > 0:
         low, high = format_number(end + step, measure), format_number(first - step, measure)
-        values = f"{low} is" if low == high else f"{low} to {high} are"
-        words = f"{values} in no range; counted as “{lower}” reached."
+        values = (
+            say("{low} is", low=low)
+            if low == high
+            else say("{low} to {high} are", low=low, high=high)
+        )
+        words = say(
+            "{values} in no range. A score there counts as “{lower}”.", values=values, lower=lower
+        )
         return [Finding(Fault.GAP, index, words)]
     if missing < 0:
-        words = f"“{lower}” and “{name}” overlap at {format_number(first, measure)}."
+        words = say(
+            "“{lower}” and “{name}” overlap at {first}.",
+            lower=lower,
+            name=name,
+            first=format_number(first, measure),
+        )
         return [Finding(Fault.OVERLAP, index, words)]
     return []

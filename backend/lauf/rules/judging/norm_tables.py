@@ -14,6 +14,7 @@ import re
 from dataclasses import dataclass
 from typing import Final
 
+from lauf.messages import say
 from lauf.rules.judging.norms import LmsRow, LmsTable, PercentileTable
 from lauf.rules.reading.quantities import Better
 from lauf.rules.reading.separated import cells_of
@@ -58,7 +59,11 @@ def read_table(text: str, better: Better = Better.UP, *, at_points: bool = False
     if fault := _head_fault(head, list(marks.values()), is_lms=is_lms):
         return _only(fault)
     if len(rows) - 1 > MOST_ROWS:
-        return _only(TableFault(MOST_ROWS + 2, "", f"A table has at most {MOST_ROWS} rows."))
+        return _only(
+            TableFault(
+                MOST_ROWS + 2, "", say("A table has at most {most_rows} rows.", most_rows=MOST_ROWS)
+            )
+        )
     columns = (
         [head.index(name) for name in "lms"] if is_lms else sorted(marks, key=lambda i: marks[i])
     )
@@ -67,7 +72,7 @@ def read_table(text: str, better: Better = Better.UP, *, at_points: bool = False
         if any(cell.strip() for cell in row):
             reader.read(number, row)
     if not reader.found and not reader.faults:
-        reader.faults.append(TableFault(2, "", "There are no rows below the head."))
+        reader.faults.append(TableFault(2, "", say("There are no rows below the heading.")))
     if not is_lms:
         reader.check_order(better, [head[i].upper() for i in columns])
     if reader.faults:
@@ -84,24 +89,26 @@ def _cells(text: str) -> list[list[str]] | TableFault:
     try:
         rows = cells_of(text)
     except csv.Error as problem:
-        return TableFault(1, "", f"This is not a table of cells: {problem}.")
-    return rows or TableFault(1, "", "The file is empty.")
+        return TableFault(1, "", say("This is not a table of cells ({problem}).", problem=problem))
+    return rows or TableFault(1, "", say("The file is empty."))
 
 
 def _head_fault(head: list[str], marks: list[float], *, is_lms: bool) -> TableFault | None:
     """What is wrong with the names of the columns."""
     for name in ("sex", "age"):
         if name not in head:
-            return TableFault(1, name, f"There is no column “{name}” in the first row.")
+            return TableFault(1, name, say("The first row has no column “{name}”.", name=name))
     if is_lms:
         return None
     if not marks:
-        words = "Name percentile columns P5, P50, … or give the columns L, M and S."
+        words = say(
+            "Name the percentile columns P5, P50 and so on, or give the columns L, M and S."
+        )
         return TableFault(1, "", words)
     if any(not 0 < mark < 100 for mark in marks):
-        return TableFault(1, "", "Percentiles lie between 0 and 100.")
+        return TableFault(1, "", say("Percentiles must be between 0 and 100."))
     if len(set(marks)) < len(marks):
-        return TableFault(1, "", "A percentile is named twice.")
+        return TableFault(1, "", say("One percentile has two columns."))
     return None
 
 
@@ -119,12 +126,19 @@ class _Rows:
 
     def read(self, number: int, row: list[str]) -> None:
         if len(row) < len(self._head):
-            words = f"This row has {len(row)} cells, the head has {len(self._head)}."
+            words = say(
+                "This row has {row} cells, but the heading has {head}.",
+                row=len(row),
+                head=len(self._head),
+            )
             self.faults.append(TableFault(number, "", words))
             return
         sex = row[self._head.index("sex")].strip().lower()
         if sex not in SEXES:
-            words = f"“{sex[:40]}” is not read: use girl, boy, or nothing for both."
+            words = say(
+                "“{sex}” is not a known sex. Use girl or boy, or leave it empty for both.",
+                sex=sex[:40],
+            )
             self.faults.append(TableFault(number, "sex", words))
             return
         age = self._number(number, "age", row[self._head.index("age")])
@@ -132,14 +146,16 @@ class _Rows:
         if age is None or None in cells:
             return
         if not 0 < age < 25:
-            self.faults.append(TableFault(number, "age", "Ages are years between 0 and 25."))
+            self.faults.append(
+                TableFault(number, "age", say("Ages must be between 0 and 25 years."))
+            )
             return
         if self._lms and (fault := self._not_lms(number, [c for c in cells if c is not None])):
             self.faults.append(fault)
             return
         key = (SEXES[sex], age)
         if key in self.found:
-            words = f"The same sex and age stand in row {self.found[key][0]} already."
+            words = say("Row {found} already has this sex and age.", found=self.found[key][0])
             self.faults.append(TableFault(number, "age", words))
             return
         self.found[key] = number, tuple(cell for cell in cells if cell is not None)
@@ -150,21 +166,35 @@ class _Rows:
         the coefficient of variation, L the power)."""
         power, middle, spread = cells
         if middle <= 0:
-            return TableFault(number, "M", "M is the median: more than nothing.")
+            return TableFault(number, "M", say("M is the median and must be above zero."))
         if not 0 < spread < 1:
-            return TableFault(number, "S", "S is the coefficient of variation: between 0 and 1.")
+            return TableFault(
+                number, "S", say("S is the coefficient of variation and must be between 0 and 1.")
+            )
         if abs(power) > _MOST_POWER:
-            return TableFault(number, "L", f"L lies between −{_MOST_POWER} and {_MOST_POWER}.")
+            return TableFault(
+                number,
+                "L",
+                say("L must be between −{most_power} and {most_power}.", most_power=_MOST_POWER),
+            )
         return None
 
     def _number(self, number: int, column: str, cell: str) -> float | None:
         text = cell.strip().replace(",", ".")
         if re.fullmatch(r"[-+]?(\d{1,9}(\.\d*)?|\.\d+)", text):
             return float(text)
-        said = f"“{cell.strip()[:40]}” is not a number." if text else "The cell is empty."
+        said = (
+            say("“{cell}” is not a number.", cell=cell.strip()[:40])
+            if text
+            else say("The cell is empty.")
+        )
         if re.fullmatch(r"[-+]?\d{10,}(\.\d*)?", text):
-            said = f"“{text[:40]}” has more than nine digits before the point."
-        self.faults.append(TableFault(number, column, f"{said} Give a number such as 12.5."))
+            said = say(
+                "“{text}” has more than nine digits before the decimal point.", text=text[:40]
+            )
+        self.faults.append(
+            TableFault(number, column, say("{said} Give a number such as 12.5.", said=said))
+        )
         return None
 
     def check_order(self, better: Better, names: list[str]) -> None:
@@ -172,7 +202,12 @@ class _Rows:
         for number, cells in self.found.values():
             for at in range(1, len(cells)):
                 if (cells[at] - cells[at - 1]) * better.sign < 0:
-                    words = f"{cells[at]:g} is worse than {cells[at - 1]:g} of {names[at - 1]}."
+                    words = say(
+                        "{cells} is worse than {cells2} in column {names}.",
+                        cells=f"{cells[at]:g}",
+                        cells2=f"{cells[at - 1]:g}",
+                        names=names[at - 1],
+                    )
                     self.faults.append(TableFault(number, names[at], words))
 
     def lms(self) -> LmsTable:

@@ -13,9 +13,9 @@ from itertools import pairwise
 from statistics import NormalDist, median
 from typing import Final
 
+from lauf.messages import say, say_many
 from lauf.rules.reading.quantities import Better
 from lauf.rules.reading.rounding import fixed, whole
-from lauf.rules.reading.words import plural
 
 _NORMAL: Final = NormalDist()
 #: The school's own norm needs this many children, one value each.
@@ -82,18 +82,22 @@ class PercentileTable:
     def scores_at(self, age: float | None, sex: str) -> tuple[float, ...] | str:
         """The scores of the percentiles at an age, or why there are none."""
         if age is None:
-            return "no birth date, and the norm is by age"
+            return say("the norm is by age, and there is no birth date")
         sexes = {known for known, _ in self.rows}
         group = "" if "" in sexes and sex not in sexes else sex
         if group not in sexes:
-            return "the norm is by sex, and none is recorded" if not sex else "no norm for this sex"
+            return (
+                say("the norm is by sex, and no sex is recorded")
+                if not sex
+                else say("no norm for this sex")
+            )
         ages = sorted(known for known_sex, known in self.rows if known_sex == group)
         if not self.at_points:
             whole = math.floor(age)
             found = self.rows.get((group, float(whole)))
-            return found if found is not None else f"no norm for age {whole}"
+            return found if found is not None else say("no norm for age {whole}", whole=whole)
         if not ages[0] <= age <= ages[-1]:
-            return f"no norm for age {fixed(age, 1)}"
+            return say("no norm for age {age}", age=fixed(age, 1))
         after = bisect_right(ages, age)
         if after == len(ages):
             return self.rows[group, ages[-1]]
@@ -114,9 +118,9 @@ def standing_among(
     # A hair beyond the last mark is the mark itself: sums of decimals are off by so much.
     mine = next((mark for mark in (marks[0], marks[-1]) if math.isclose(mine, mark)), mine)
     if mine < marks[0]:
-        return Standing(words=f"below P{percentiles[0]:g}")
+        return Standing(words=say("below P{percentiles}", percentiles=f"{percentiles[0]:g}"))
     if mine > marks[-1]:
-        return Standing(words=f"above P{percentiles[-1]:g}")
+        return Standing(words=say("above P{percentiles}", percentiles=f"{percentiles[-1]:g}"))
     # Equal neighbours (a test with few whole scores) count as the middle of those percentiles.
     low = next(i for i, mark in enumerate(marks) if mark >= mine)
     if marks[low] == mine:
@@ -128,20 +132,28 @@ def standing_among(
         z_above = _NORMAL.inv_cdf(percentiles[low] / 100)
         z = z_below + (z_above - z_below) * (mine - below) / (above - below)
     percentile = 100 * _NORMAL.cdf(z)
-    return Standing(percentile, z, f"about P{whole(percentile)}")
+    return Standing(percentile, z, say("about P{percentile}", percentile=whole(percentile)))
 
 
 def _band_words(mine: float, marks: Sequence[float], percentiles: Sequence[float]) -> str:
     names = [_percentile_words(p) for p in percentiles]
     if mine < marks[0]:
-        return f"up to {names[0]}"
+        return say("up to {names}", names=names[0])
     if mine >= marks[-1]:
-        return f"in {names[-1]}" if len(marks) > 1 else f"at {names[0]} or better"
-    return f"between {names[0]} and {names[-1]}"
+        return (
+            say("in {names}", names=names[-1])
+            if len(marks) > 1
+            else say("at {names} or better", names=names[0])
+        )
+    return say("between {names} and {names2}", names=names[0], names2=names[-1])
 
 
 def _percentile_words(percentile: float) -> str:
-    return "the median" if percentile == 50 else f"the top {100 - percentile:g} %"
+    return (
+        say("the median")
+        if percentile == 50
+        else say("the top {value} %", value=f"{100 - percentile:g}")
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -168,10 +180,12 @@ class LmsTable:
         rows = self.rows.get(sex)
         if not rows:
             return (
-                "the table is by sex, and none is recorded" if not sex else "no table for this sex"
+                say("the table is by sex, and no sex is recorded")
+                if not sex
+                else say("no table for this sex")
             )
         if not rows[0].age <= age <= rows[-1].age:
-            return f"no norm for age {fixed(age, 1)}"
+            return say("no norm for age {age}", age=fixed(age, 1))
         after = bisect_right([row.age for row in rows], age)
         if after == len(rows):
             return rows[-1]
@@ -192,19 +206,23 @@ class LmsTable:
     def standing(self, value: float, age: float | None, sex: str) -> Standing:
         """The centile of a measurement in the table's unit."""
         if age is None:
-            return Standing(why_not="no birth date, and the norm is by age")
+            return Standing(why_not=say("the norm is by age, and there is no birth date"))
         row = self.at(age, sex)
         if isinstance(row, str):
             return Standing(why_not=row)
         if value <= 0:
-            return Standing(why_not="a measurement is more than nothing")
+            return Standing(why_not=say("A measurement must be above zero."))
         z = lms_z(value, row.l, row.m, row.s)
         percentile = 100 * _NORMAL.cdf(z)
         if percentile < 0.4:
-            return Standing(percentile, z, "below the 0.4th centile")
+            return Standing(percentile, z, say("below the 0.4th centile"))
         if percentile > 99.6:
-            return Standing(percentile, z, "above the 99.6th centile")
-        return Standing(percentile, z, f"{_ordinal(min(99, max(1, whole(percentile))))} centile")
+            return Standing(percentile, z, say("above the 99.6th centile"))
+        return Standing(
+            percentile,
+            z,
+            say("{value} centile", value=_ordinal(min(99, max(1, whole(percentile))))),
+        )
 
 
 def lms_score(z: float, l: float, m: float, s: float) -> float | None:  # noqa: E741
@@ -240,7 +258,11 @@ def own_norm(values: Sequence[Sequence[int]], better: Better) -> tuple[float, ..
     """
     children = sorted(median(scores) * better.sign for scores in values if scores)
     if len(children) < OWN_NORM_NEEDED:
-        return f"{plural(len(children), 'child', 'children')} so far, {OWN_NORM_NEEDED} are needed"
+        return say(
+            "{childs} so far, {own_norm_needed} needed",
+            childs=say_many("{n} child", "{n} children", len(children)),
+            own_norm_needed=OWN_NORM_NEEDED,
+        )
     return tuple(_between(children, percentile) * better.sign for percentile in OWN_PERCENTILES)
 
 
@@ -307,5 +329,10 @@ def change_of_standing(before: Standing, after: Standing) -> str | None:
     moved = after.z - before.z
     was, now = f"P{whole(before.percentile)}", f"P{whole(after.percentile)}"
     if was == now:
-        return f"for their age level, at {now}"
-    return f"for their age {'up' if moved > 0 else 'down'}, {was} to {now}"
+        return say("for their age unchanged, at {now}", now=now)
+    return say(
+        "for their age {value}, {was} to {now}",
+        value="up" if moved > 0 else say("down"),
+        was=was,
+        now=now,
+    )

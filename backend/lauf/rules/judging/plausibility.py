@@ -15,6 +15,7 @@ from typing import Final
 
 import numpy as np
 
+from lauf.messages import say
 from lauf.rules.reading.clocks import CLOCK_SLACK_MS
 from lauf.rules.reading.kinds import dimension_of, format_value
 from lauf.rules.reading.quantities import Dimension, Kind, Measure, to_step
@@ -29,12 +30,12 @@ HISTORY_BANDS: Final = 2.5
 #: Slips of the pen: how many times too large or too small, what happened, and in which dimension
 #: (rules of thumb for looking, not for refusing).
 _SLIPS: Final = (
-    (10.0, "a digit too many", "a digit too few", None),
-    (100.0, "two digits too many", "two digits too few", None),
-    (12.0, "inches for feet", "feet for inches", Dimension.MILLIMETRES),
-    (2.54, "centimetres for inches", "inches for centimetres", Dimension.MILLIMETRES),
-    (2.2, "pounds for kilograms", "kilograms for pounds", Dimension.GRAMS),
-    (60.0, "minutes for seconds", "seconds for minutes", Dimension.MILLISECONDS),
+    (10.0, say("a digit too many"), say("a digit too few"), None),
+    (100.0, say("two digits too many"), say("two digits too few"), None),
+    (12.0, say("inches for feet"), say("feet for inches"), Dimension.MILLIMETRES),
+    (2.54, say("centimetres for inches"), say("inches for centimetres"), Dimension.MILLIMETRES),
+    (2.2, say("pounds for kilograms"), say("kilograms for pounds"), Dimension.GRAMS),
+    (60.0, say("minutes for seconds"), say("seconds for minutes"), Dimension.MILLISECONDS),
 )
 #: How near a slip's factor a ratio lies: within 2 %.
 SLIP_TOLERANCE: Final = 0.02
@@ -112,7 +113,7 @@ def modified_z_scores(values: Sequence[float]) -> list[float]:
     All values equal: all zero. Raises ValueError for an empty list.
     """
     if not values:
-        raise ValueError("no values")
+        raise ValueError(say("no values"))
     middle = median(values)
     deviations = [abs(value - middle) for value in values]
     if spread := median(deviations):
@@ -155,7 +156,9 @@ def flags_for(
         FlagCode.CLOCK: _beyond_clock(value, measure, ran_ms),
         **_beside_history(value, measure, earlier, band),
         FlagCode.CLASS: _beside_class(class_z),
-        FlagCode.ESTIMATE: "An estimate: kept, but it wins no best." if estimate else None,
+        FlagCode.ESTIMATE: say("An estimate. It is saved but cannot be a best.")
+        if estimate
+        else None,
     }
     if words[FlagCode.SPEED]:
         words[FlagCode.RATE] = None  # said already
@@ -168,7 +171,7 @@ def _too_fast(
     speed = speed_of(value, measure, course_mm=course_mm, seconds=seconds)
     if speed is None or speed[0] <= fastest_speed(age, speed[1]):
         return None
-    return f"{fixed(speed[0], 1)} metres a second is faster than a child runs."
+    return say("{speed} metres a second is faster than a child can run.", speed=fixed(speed[0], 1))
 
 
 def _too_many(
@@ -182,7 +185,13 @@ def _too_many(
         return None
     most = int(seconds * most_a_second)
     return (
-        f"More than {most} in {seconds} s is faster than most can move." if value > most else None
+        say(
+            "More than {most} in {seconds} s is faster than most children can move.",
+            most=most,
+            seconds=seconds,
+        )
+        if value > most
+        else None
     )
 
 
@@ -190,7 +199,7 @@ def _beyond_clock(value: int, measure: Measure, ran_ms: int | None) -> str | Non
     if measure.kind is not Kind.TIME or ran_ms is None or value <= ran_ms + CLOCK_SLACK_MS:
         return None
     ran = format_value(to_step(Fraction(ran_ms), 1000), measure)
-    return f"Longer than the clock of this test ran: {ran}."
+    return say("Longer than the clock of this test, which ran for {ran}.", ran=ran)
 
 
 def _beside_history(
@@ -200,16 +209,23 @@ def _beside_history(
         return {}
     last = format_value(earlier[-1], measure)
     if slip := _slip(value, earlier[-1], dimension_of(measure.kind)):
-        return {FlagCode.SLIP: f"{slip}? Last time: {last}."}
+        return {FlagCode.SLIP: say("{slip}? Last time: {last}.", slip=slip, last=last)}
     if band and abs(value - median(earlier)) > HISTORY_BANDS * band:
-        return {FlagCode.HISTORY: f"Far from this child's own scores; last time {last}."}
+        return {
+            FlagCode.HISTORY: say(
+                "Far from this child's other scores. Last time: {last}.", last=last
+            )
+        }
     return {}
 
 
 def _beside_class(class_z: float | None) -> str | None:
     if class_z is None or abs(class_z) <= MODIFIED_Z_LIMIT:
         return None
-    return f"Far {'above' if class_z > 0 else 'below'} the rest of the class today."
+    return say(
+        "Far {value} the rest of the class today.",
+        value=say("above") if class_z > 0 else say("below"),
+    )
 
 
 def _beyond_age(
@@ -221,14 +237,22 @@ def _beyond_age(
         return None
     ages, least, most = (list(column) for column in zip(*bounds, strict=True))
     if age is None:
-        who, low, high = "a child here", float(min(least)), float(max(most))
+        who, low, high = say("a child here"), float(min(least)), float(max(most))
     else:
-        who = f"a child of {int(age)}"
+        who = say("a child of {age}", age=int(age))
         low, high = float(np.interp(age, ages, least)), float(np.interp(age, ages, most))
     if value < low:
-        return f"Less than we know of {who}: {format_value(whole(low), measure)} or more."
+        return say(
+            "Lower than expected of {who}. Usually {low} or more.",
+            who=who,
+            low=format_value(whole(low), measure),
+        )
     if value > high:
-        return f"More than we know of {who}: up to {format_value(whole(high), measure)}."
+        return say(
+            "Higher than expected of {who}. Usually up to {high}.",
+            who=who,
+            high=format_value(whole(high), measure),
+        )
     return None
 
 

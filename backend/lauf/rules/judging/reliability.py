@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from statistics import fmean, stdev
 from typing import Final
 
+from lauf.messages import say
+
 #: Fewer pairs say little about a test (our choice).
 PAIRS_NEEDED: Final = 10
 
@@ -100,9 +102,9 @@ def reliability_words(icc: float) -> str:
     """How far children keep their places from one sitting to the next, in words (bounds of Koo & Li
     2016, J Chiropr Med 15:155–163)."""
     if icc < 0.5:
-        return "children hardly keep their places: one sitting says little"
+        return say("the order of the children is not stable, so one lesson shows little")
     if icc < 0.75:
-        return "children roughly keep their places"
+        return say("the order of the children is roughly stable")
     if icc < 0.9:
-        return "children keep their places well"
-    return "children keep their places very well"
+        return say("the order of the children is stable")
+    return say("the order of the children is very stable")

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Final
 
-from lauf.rules.reading.words import plural
+from lauf.messages import say, say_many
 
 #: So many others like a week's tests are proposed.
 A_FEW: Final = 4
@@ -30,17 +30,23 @@ def story(weeks: Sequence[WeekDone]) -> str:
     """
     there = [week for week in weeks if week.took_part]
     if not there:
-        return "has not taken part yet"
-    parts = [f"took part in {len(there)} of {plural(len(weeks), 'week')}"]
+        return say("has not taken part yet")
+    parts = [
+        say(
+            "took part in {there} of {weeks}",
+            there=len(there),
+            weeks=say_many("{n} week", "{n} weeks", len(weeks)),
+        )
+    ]
     if gained := sum(week.gained for week in there):
-        parts.append(f"better with another go {_times(gained)}")
+        parts.append(say("improved with another attempt {gained}", gained=_times(gained)))
     if beaten := sum(week.beaten for week in there):
-        parts.append(f"beat a rival {_times(beaten)}")
+        parts.append(say("beat a rival {beaten}", beaten=_times(beaten)))
     return ", ".join(parts)
 
 
 def _times(number: int) -> str:
-    return "once" if number == 1 else f"{number} times"
+    return say("once") if number == 1 else say("{number} times", number=number)
 
 
 def like(

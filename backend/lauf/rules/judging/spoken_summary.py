@@ -5,9 +5,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from lauf.messages import say, say_many
+
 _NUMBERS = (
-    "None", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten", "Eleven",
-    "Twelve",
+    say("None"), say("One"), say("Two"), say("Three"), say("Four"), say("Five"), say("Six"),
+    say("Seven"), say("Eight"), say("Nine"), say("Ten"), say("Eleven"), say("Twelve"),
 )  # fmt: skip
 
 
@@ -18,7 +20,11 @@ def number_word(number: int) -> str:
 
 def of_us(number: int, class_size: int) -> str:
     """ "Seven of us", "All of us", "One of us"."""
-    return "All of us" if number == class_size > 1 else f"{number_word(number)} of us"
+    return (
+        say("All of us")
+        if number == class_size > 1
+        else say("{number_word} of us", number_word=number_word(number))
+    )
 
 
 def aloud(
@@ -40,17 +46,31 @@ def aloud(
     """
     if not took_part:
         return []
-    said = [f"{of_us(took_part, children)} did {test}."]
+    said = [say("{of_us} did {test}.", of_us=of_us(took_part, children), test=test)]
     if together:
-        said.append(f"Together we made {together}.")
+        said.append(say("Together we made {together}.", together=together))
     if better:
-        got = "has" if better == 1 else "have"
-        said.append(f"{of_us(better, took_part)} {got} really got better at it.")
+        said.append(
+            say_many(
+                "{of_us} has really got better at it.",
+                "{of_us} have really got better at it.",
+                better,
+                of_us=of_us(better, took_part),
+            )
+        )
     if bests:
-        made = "a new best of their own" if bests == 1 else "new bests of their own"
-        said.append(f"{of_us(bests, took_part)} made {made}.")
+        said.append(
+            say_many(
+                "{of_us} made a new best of their own.",
+                "{of_us} made new bests of their own.",
+                bests,
+                of_us=of_us(bests, took_part),
+            )
+        )
     half = [(name, count) for name, count in rungs if 2 * count >= took_part]
     if half:
         name, count = half[-1]
-        said.append(f"{of_us(count, took_part)} reached {name} or more.")
+        said.append(
+            say("{of_us} reached {name} or more.", of_us=of_us(count, took_part), name=name)
+        )
     return said

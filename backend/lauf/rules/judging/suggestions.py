@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import NamedTuple
 
+from lauf.messages import say
 from lauf.rules.judging.summaries import MISFIT_SHARE
 
 
@@ -27,15 +28,15 @@ def what_to_try(
     if at_top is not None and at_top >= MISFIT_SHARE:
         harder = _beyond(forms)
         if harder:
-            return f"try the form “{harder}”"
+            return say("try the form “{harder}”", harder=harder)
         if others:
-            return f"try {others[0]}"
-        return "try it with a higher end, or a longer clock"
+            return say("try {others}", others=others[0])
+        return say("try a higher maximum or a longer clock")
     if at_floor is not None and at_floor >= MISFIT_SHARE:
         easier = _before(forms)
         if easier:
-            return f"try the form “{easier}”"
-        return "try an easier movement first"
+            return say("try the form “{easier}”", easier=easier)
+        return say("try an easier movement first")
     return ""
 
 

@@ -9,6 +9,7 @@ from fractions import Fraction
 from statistics import fmean, median, quantiles, stdev
 from typing import Final
 
+from lauf.messages import say
 from lauf.rules.judging.change import Change, Verdict
 from lauf.rules.reading.kinds import format_difference, format_value
 from lauf.rules.reading.quantities import Kind, Measure, decimal, to_step
@@ -45,9 +46,15 @@ class ClassSummary:
     def misfit(self) -> str | None:
         """Why the test does not fit the class, or None."""
         if self.at_top is not None and self.at_top >= MISFIT_SHARE:
-            return f"{percent(self.at_top)} are at the test's end: too easy to show change"
+            return say(
+                "{at_top} are at the maximum, so the test is too easy to show change",
+                at_top=percent(self.at_top),
+            )
         if self.at_floor is not None and self.at_floor >= MISFIT_SHARE:
-            return f"{percent(self.at_floor)} are at nought: too hard to show change"
+            return say(
+                "{at_floor} are at zero, so the test is too hard to show change",
+                at_floor=percent(self.at_floor),
+            )
         return None
 
     @property
@@ -163,13 +170,18 @@ def mean_words(summary: ClassSummary, measure: Measure) -> str | None:
     ends = summary.change_interval or ()
     places = _places(ends, measure)
     mean = _rounded(summary.mean_change, places)
-    words = "no different on average"
+    words = say("no different on average")
     if mean:
         words = f"{_shown(abs(mean), measure)} {'better' if mean > 0 else 'lower'}"
     if not ends:
         return words
     low, high = (_rounded(end, places) for end in ends)
-    return f"{words} (90 %: {_signed(low, measure)} to {_signed(high, measure)})"
+    return say(
+        "{words} (90 %: {low} to {high})",
+        words=words,
+        low=_signed(low, measure),
+        high=_signed(high, measure),
+    )
 
 
 def signed_words(amounts: Sequence[float], measure: Measure) -> list[str]:

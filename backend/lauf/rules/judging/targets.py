@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
+from lauf.messages import say
 from lauf.rules.reading.quantities import Better, Measure
 
 #: Reps a second that no child keeps up, of any movement (our choice; skipping is the fastest).
@@ -48,9 +49,11 @@ def rep_target(
     elapsed       minutes so far
     """
     if carried and (not carries or carried_from != carries):
-        raise ValueError(f"only {carries or 'nothing'} is carried in")
+        raise ValueError(
+            say("Only {carries} can be carried in.", carries=carries or say("nothing"))
+        )
     if carried < 0 or any(number < 0 for number in reps.values()):
-        raise ValueError("reps are not negative")
+        raise ValueError(say("Reps cannot be negative."))
     done = sum(reps.values())
     total = carried + done
     reached = [index for index, target in enumerate(totals) if total >= target]

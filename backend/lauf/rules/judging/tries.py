@@ -8,6 +8,7 @@ from enum import StrEnum
 from fractions import Fraction
 from typing import Final
 
+from lauf.messages import say
 from lauf.rules.reading.quantities import Better, to_step
 
 #: A fall is jumped again: tries beyond the protocol's own, for the void ones.
@@ -24,10 +25,10 @@ class Merge(StrEnum):
 
 
 MERGE_WORDS: Final[dict[Merge, str]] = {
-    Merge.BEST: "the best",
-    Merge.LAST: "the last",
-    Merge.MEAN: "the mean",
-    Merge.SUM: "the sum",
+    Merge.BEST: say("the best"),
+    Merge.LAST: say("the last"),
+    Merge.MEAN: say("the average"),
+    Merge.SUM: say("the sum"),
 }
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Final
 
+from lauf.messages import say, say_many
 from lauf.rules.reading.rounding import whole
 
 #: Nobody keeps up more than four movements a second (our choice; skipping is the fastest).
@@ -34,12 +35,18 @@ class FaultyTimes(ValueError):
     """Lines of a list of times that cannot be called; `lines` counts from 1."""
 
     def __init__(self, faults: list[tuple[int, str]]) -> None:
-        told = " ".join(f"Line {line} {fault}." for line, fault in faults[:_TOLD])
-        more = f" And {len(faults) - _TOLD} more." if len(faults) > _TOLD else ""
-        super().__init__(
-            f"{told}{more} A line is a time from the start such as 12.5 or 1:04.25, and a word to "
-            "call where you like."
+        told = [fault for _, fault in faults[:_TOLD]]
+        if more := len(faults) - len(told):
+            told.append(
+                say_many("{n} more line has a problem.", "{n} more lines have a problem.", more)
+            )
+        told.append(
+            say(
+                "Type a time from the start on each line, such as 12.5 or 1:04.25. "
+                "A word to call can follow it."
+            )
         )
+        super().__init__(" ".join(told))
         self.lines = [line for line, _ in faults]
 
 
@@ -53,16 +60,29 @@ def on_the_beat(bpm: int, every: int, calls: int) -> tuple[Call, ...]:
     [2000, 4000, 6000]
     """
     if not SLOWEST <= bpm <= FASTEST:
-        raise ValueError(f"music has {SLOWEST} to {FASTEST} beats a minute.")
+        raise ValueError(
+            say(
+                "music must have {slowest} to {fastest} beats a minute.",
+                slowest=SLOWEST,
+                fastest=FASTEST,
+            )
+        )
     if not 1 <= every <= 64:
-        raise ValueError("a movement is called every 1 to 64 beats.")
+        raise ValueError(say("a movement must be called every 1 to 64 beats."))
     if not 1 <= calls <= MOST_CALLS:
-        raise ValueError(f"there are 1 to {MOST_CALLS} movements to call.")
+        raise ValueError(
+            say("there must be 1 to {most_calls} movements to call.", most_calls=MOST_CALLS)
+        )
     apart = Fraction(60_000 * every, bpm)
     if apart < LEAST_APART_MS:
-        raise ValueError(f"calls are {LEAST_APART_MS / 1000:g} s apart or more.")
+        raise ValueError(
+            say(
+                "calls must be at least {least_apart_ms} s apart.",
+                least_apart_ms=f"{LEAST_APART_MS / 1000:g}",
+            )
+        )
     if apart * calls > LATEST_MS:
-        raise ValueError("the last call is within an hour.")
+        raise ValueError(say("the last call must be within an hour."))
     return tuple(Call(whole(apart * number), str(number)) for number in range(1, calls + 1))
 
 
@@ -94,35 +114,55 @@ start such as 12.5 or 1:04.25, and a word to call where you like.
         time, *words = said.split(maxsplit=1)
         at_ms = _milliseconds(time)
         if at_ms is None:
-            faults.append((line, f"says “{said[:20]}”, which is not a time"))
+            faults.append(
+                (
+                    line,
+                    say(
+                        "Line {line} says “{said}”, which is not a time.", line=line, said=said[:20]
+                    ),
+                )
+            )
             continue
         before = calls[-1].at_ms if calls else None
-        say = words[0] if words else str(len(calls) + 1)
-        if fault := _fault(at_ms, say, before, last_line):
+        word = words[0] if words else str(len(calls) + 1)
+        if fault := _fault(line, at_ms, word, before, last_line):
             faults.append((line, fault))
             continue
-        calls.append(Call(at_ms, say))
+        calls.append(Call(at_ms, word))
         last_line = line
     if len(calls) > MOST_CALLS:
-        raise ValueError(f"there are {len(calls)} times: {MOST_CALLS} can be called.")
+        raise ValueError(
+            say(
+                "there are {calls} times, but only {most_calls} can be called.",
+                calls=len(calls),
+                most_calls=MOST_CALLS,
+            )
+        )
     if faults:
         raise FaultyTimes(faults)
     if not calls:
-        raise ValueError("no time is given: type one a line, such as 12.5 or 1:04.25.")
+        raise ValueError(say("type one time on each line, such as 12.5 or 1:04.25."))
     return tuple(calls)
 
 
-def _fault(at_ms: int, say: str, before: int | None, last_line: int) -> str:
+def _fault(line: int, at_ms: int, word: str, before: int | None, last_line: int) -> str:
     if at_ms > LATEST_MS:
-        return "is more than an hour after the start"
-    if len(say) > _LONGEST_WORD:
-        return f"calls more than {_LONGEST_WORD} letters"
+        return say("Line {line} is more than an hour after the start.", line=line)
+    if len(word) > _LONGEST_WORD:
+        return say(
+            "Line {line} calls more than {longest} letters.", line=line, longest=_LONGEST_WORD
+        )
     if before is None:
         return ""
     if at_ms < before:
-        return f"comes before line {last_line}"
+        return say("Line {line} comes before line {last_line}.", line=line, last_line=last_line)
     if at_ms - before < LEAST_APART_MS:
-        return f"is less than {LEAST_APART_MS / 1000:g} s after line {last_line}"
+        return say(
+            "Line {line} is less than {least_apart_ms} s after line {last_line}.",
+            line=line,
+            least_apart_ms=f"{LEAST_APART_MS / 1000:g}",
+            last_line=last_line,
+        )
     return ""
 
 

@@ -10,6 +10,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Any, Final
 
+from lauf.messages import say
 from lauf.rules.body.pulse import CountSeconds, Moment
 from lauf.rules.planning import block_parts
 from lauf.rules.planning.block_parts import Part
@@ -47,7 +48,7 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
     BlockKind.BRIEFING: BlockType(
         "Briefing",
         block_parts.open_parts,
-        {"kind": BlockKind.BRIEFING, "label": "Briefing", "seconds": 120},
+        {"kind": BlockKind.BRIEFING, "label": say("Briefing"), "seconds": 120},
         least=45,
         talks=True,
     ),
@@ -56,7 +57,7 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         block_parts.warm_up_parts,
         {
             "kind": BlockKind.WARM_UP,
-            "label": "Warm-up",
+            "label": say("Warm-up"),
             "levels": [[1, 30], [2, 60], [3, 30], [2, 30], [4, 15], [1, 30]],
         },
         warms=True,
@@ -65,16 +66,16 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
     BlockKind.STRETCH: BlockType(
         "Stretch",
         block_parts.open_parts,
-        {"kind": BlockKind.STRETCH, "label": "Stretch", "seconds": 120},
+        {"kind": BlockKind.STRETCH, "label": say("Stretch"), "seconds": 120},
         least=60,
         talks=True,
     ),
     BlockKind.PULSE: BlockType(
-        "Pulse check",
+        say("Pulse check"),
         block_parts.pulse_parts,
         {
             "kind": BlockKind.PULSE,
-            "label": "Pulse check",
+            "label": say("Pulse check"),
             "count_seconds": CountSeconds.TEN,
             "seconds": 60,
             "hold": 10,
@@ -93,22 +94,22 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         block_parts.interval_parts,
         {
             "kind": BlockKind.INTERVALS,
-            "label": "Intervals",
+            "label": say("Intervals"),
             "movements": [
-                {"name": "star jumps", "efforts": "25/15/25/15"},
-                {"name": "high knees", "efforts": "12/8/12"},
+                {"name": say("star jumps"), "efforts": "25/15/25/15"},
+                {"name": say("high knees"), "efforts": "12/8/12"},
             ],
         },
         works=True,
         after=Moment.ACTIVITY,
     ),
     BlockKind.BEATS: BlockType(
-        "To the beat",
+        say("To the beat"),
         block_parts.beat_parts,
         {
             "kind": BlockKind.BEATS,
-            "label": "To the beat",
-            "movement": "squats",
+            "label": say("To the beat"),
+            "movement": say("squats"),
             "bpm": 120,
             "every": 8,
             "calls": 30,
@@ -117,13 +118,13 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         after=Moment.WARM_UP,
     ),
     BlockKind.REP_TARGET: BlockType(
-        "Rep target",
+        say("Rep target"),
         block_parts.rep_target_parts,
         {
             "kind": BlockKind.REP_TARGET,
-            "label": "Rep target",
+            "label": say("Rep target"),
             "seconds": USUAL_TARGET,
-            "names": ["press-ups", "squats", "star jumps"],
+            "names": [say("press-ups"), say("squats"), say("star jumps")],
             "carries": "",
         },
         least=180,
@@ -135,12 +136,12 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         block_parts.station_parts,
         {
             "kind": BlockKind.STATIONS,
-            "label": "Stations",
+            "label": say("Stations"),
             "stations": [
-                {"name": "skipping", "loads": [Load.AEROBIC], "room": 1},
-                {"name": "press-ups", "loads": [Load.PUSH], "room": 1},
-                {"name": "step-ups", "loads": [Load.LEGS], "room": 1},
-                {"name": "plank", "loads": [Load.CORE], "room": 1},
+                {"name": say("skipping"), "loads": [Load.AEROBIC], "room": 1},
+                {"name": say("press-ups"), "loads": [Load.PUSH], "room": 1},
+                {"name": say("step-ups"), "loads": [Load.LEGS], "room": 1},
+                {"name": say("plank"), "loads": [Load.CORE], "room": 1},
             ],
             "work": 45,
             "change": 20,
@@ -152,7 +153,7 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
     BlockKind.WATER: BlockType(
         "Water",
         block_parts.open_parts,
-        {"kind": BlockKind.WATER, "label": "Water", "seconds": 60},
+        {"kind": BlockKind.WATER, "label": say("Water"), "seconds": 60},
         least=30,
         talks=True,
         after=Moment.RECOVERY,
@@ -162,7 +163,7 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         block_parts.cool_down_parts,
         {
             "kind": BlockKind.COOL_DOWN,
-            "label": "Cool-down",
+            "label": say("Cool-down"),
             "steps": 40,
             "hold": 3,
             "seconds": 90,
@@ -173,7 +174,7 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
     BlockKind.REPORT: BlockType(
         "Report",
         block_parts.open_parts,
-        {"kind": BlockKind.REPORT, "label": "Report", "seconds": 180},
+        {"kind": BlockKind.REPORT, "label": say("Report"), "seconds": 180},
         least=60,
         talks=True,
         closing=True,

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Final
 
+from lauf.messages import say
 from lauf.rules.planning.beats import Call
 from lauf.rules.planning.blocks import (
     GET_READY,
@@ -64,13 +65,13 @@ class Part:
 
 
 SPENT_ON: Final = {
-    Phase.READY: "get ready",
-    Phase.WORK: "work",
-    Phase.REST: "rest",
-    Phase.COUNT: "count",
-    Phase.WRITE: "write down",
-    Phase.SWAP: "change over",
-    Phase.SETTLE: "settle",
+    Phase.READY: say("get ready"),
+    Phase.WORK: say("work"),
+    Phase.REST: say("rest"),
+    Phase.COUNT: say("count"),
+    Phase.WRITE: say("write down"),
+    Phase.SWAP: say("change over"),
+    Phase.SETTLE: say("settle"),
 }
 
 
@@ -94,7 +95,7 @@ def _seconds(entry: _Timed) -> int:
 def _say(block: Block[SayEntry]) -> str:
     """What is said at the start; nothing for the block's own name. Raises ValueError for more than
     what is kept."""
-    return fitting(block.entry.get("say") or "", 120, "What is said")
+    return fitting(block.entry.get("say") or "", 120, say("Announcement"))
 
 
 def open_parts(block: Block[OpenEntry] | Block[CoolDownEntry]) -> Iterator[Part]:
@@ -109,29 +110,43 @@ def warm_up_parts(block: Block[WarmUpEntry]) -> Iterator[Part]:
         yield Part(_seconds(block.entry), Phase.OPEN, block.label, block.label)
     for level, seconds in levels or ():
         if level not in LEVELS:
-            raise ValueError("a level is 1 to 4: walk, jog, run, sprint.")
-        yield Part(seconds, Phase.OPEN, LEVELS[level], f"Level {level}: {LEVELS[level]}")
+            raise ValueError(say("a level is 1 to 4 for walk, jog, run or sprint."))
+        yield Part(
+            seconds,
+            Phase.OPEN,
+            LEVELS[level],
+            say("Level {level}: {levels}", level=level, levels=LEVELS[level]),
+        )
 
 
 def pulse_parts(block: Block[PulseEntry]) -> Iterator[Part]:
     """Find it, count, write down; and where the block waits, the end of that when all have."""
     entry = block.entry
     yield Part(
-        entry.get("hold") or 0, Phase.OPEN, block.label, "Find your pulse", spent_on="find it"
+        entry.get("hold") or 0,
+        Phase.OPEN,
+        block.label,
+        say("Find your pulse"),
+        spent_on=say("find it"),
     )
     yield Part(entry.get("count_seconds") or USUAL_COUNT, Phase.COUNT, block.label)
     yield Part(max(BREATH + 1, _seconds(entry)), Phase.WRITE, block.label)
     # A plan that says nothing was made for a clock that goes on.
     if entry.get("waits"):
         yield Part(
-            SETTLE, Phase.WRITE, block.label, "All are written down", spent_on="settle", waits=True
+            SETTLE,
+            Phase.WRITE,
+            block.label,
+            say("Everything is written down"),
+            spent_on="settle",
+            waits=True,
         )
 
 
 def test_parts(block: Block[TestEntry]) -> Iterator[Part]:
     """Set up, and every wave of every try."""
     if block.test is None:
-        raise ValueError("choose the test of this block.")
+        raise ValueError(say("choose the test of this block."))
     yield from _trial_parts(block, block.test)
 
 
@@ -151,12 +166,12 @@ def beat_parts(block: Block[BeatsEntry]) -> Iterator[Part]:
     """A movement for every call, and the music to its end where it goes on longer."""
     calls = calls_of(block.entry)
     if not calls:
-        raise ValueError("say the beat and how many movements are called, or the time of each.")
+        raise ValueError(say("give the beat and the number of movements, or the time of each."))
     last = -(-calls[-1].at_ms // 1000)
     yield Part(GET_READY, Phase.READY, block.label, _say(block))
     yield Part(
         max(_seconds(block.entry), last + _FINISH), Phase.WORK, block.label, calls=calls,
-        spent_on=f"{len(calls)} calls",
+        spent_on=say("{calls} calls", calls=len(calls)),
     )  # fmt: skip
     yield Part(SETTLE, Phase.SETTLE, block.label)
 
@@ -168,16 +183,16 @@ def cool_down_parts(block: Block[CoolDownEntry]) -> Iterator[Part]:
         yield from open_parts(block)
         return
     # A slow step takes about a second.
-    yield Part(steps, Phase.OPEN, "Walk", f"Walk {steps} steps")
+    yield Part(steps, Phase.OPEN, say("Walk"), say("Walk {steps} steps", steps=steps))
     if hold:
-        yield Part(hold, Phase.OPEN, "Squat", f"Squat and hold {hold} seconds")
-    say = _say(block) or block.label
-    yield Part(_seconds(block.entry), Phase.OPEN, block.label, say, spent_on="then")
+        yield Part(hold, Phase.OPEN, say("Squat"), say("Squat and hold {hold} seconds", hold=hold))
+    spoken = _say(block) or block.label
+    yield Part(_seconds(block.entry), Phase.OPEN, block.label, spoken, spent_on="then")
 
 
 def _trial_parts(block: Block[TestEntry], test: TrialPlan) -> Iterator[Part]:
-    words = _say(block) or f"Set up: {block.label}"
-    yield Part(test.setup, Phase.OPEN, words, words, spent_on="set up")
+    words = _say(block) or say("Set up: {label}", label=block.label)
+    yield Part(test.setup, Phase.OPEN, words, words, spent_on=say("set up"))
     if test.seconds is None:
         each = test.tries * (test.trial + test.changeover)
         for wave in range(1, test.waves + 1):
@@ -199,11 +214,14 @@ def _trial_parts(block: Block[TestEntry], test: TrialPlan) -> Iterator[Part]:
 def interval_parts(block: Block[IntervalsEntry]) -> Iterator[Part]:
     """Every effort of every movement, with the rest after it."""
     movements = [
-        (fitting(one["name"], 40, "A movement") or "movement", read_efforts(one["efforts"]))
+        (
+            fitting(one["name"], 40, say("A movement")) or say("movement"),
+            read_efforts(one["efforts"]),
+        )
         for one in block.entry.get("movements") or ()
     ]
     if not movements:
-        raise ValueError("name a movement and its efforts, such as 25/15/25.")
+        raise ValueError(say("give a movement and its efforts, such as 25/15/25."))
     efforts = [(name, effort) for name, each in movements for effort in each]
     yield Part(GET_READY, Phase.READY, efforts[0][0], _say(block))
     for place, (name, effort) in enumerate(efforts):
@@ -224,11 +242,13 @@ def station_parts(block: Block[StationsEntry]) -> Iterator[Part]:
     stations, rounds = len(stations_of(entry)), entry.get("rounds") or 0
     work, change = entry.get("work") or 0, entry.get("change") or 0
     if stations < 2 or not 1 <= rounds <= stations:
-        raise ValueError("a rotation has 2 stations or more, and a round for each at most.")
+        raise ValueError(say("a rotation has at least 2 stations and at most one round for each."))
     check_efforts((Effort(work, change), Effort(work)))
     yield Part(GET_READY, Phase.READY, block.label, _say(block))
     for number in range(1, rounds + 1):
-        yield Part(work, Phase.WORK, f"Round {number} of {rounds}")
+        yield Part(
+            work, Phase.WORK, say("Round {number} of {rounds}", number=number, rounds=rounds)
+        )
         if number < rounds:
-            yield Part(max(change, BREATH + 1 + len(COUNT)), Phase.SWAP, "Move on")
+            yield Part(max(change, BREATH + 1 + len(COUNT)), Phase.SWAP, say("Move on"))
     yield Part(SETTLE, Phase.SETTLE, block.label)

@@ -15,6 +15,7 @@ from uuid import UUID
 from annotated_types import Ge, Le, MaxLen, MinLen
 from typing_extensions import TypedDict, get_type_hints
 
+from lauf.messages import say
 from lauf.rules.body.pulse import CountSeconds
 from lauf.rules.planning.beats import Call, on_the_beat, read_times
 from lauf.rules.planning.demands import Load
@@ -29,7 +30,7 @@ SETTLE: Final = 3
 #: Seconds of a rep target where nobody says how long it lasts.
 USUAL_TARGET: Final = 600
 #: Called levels of a warm-up (common practice).
-LEVELS: Final = {1: "Walk", 2: "Jog", 3: "Run", 4: "Sprint"}
+LEVELS: Final = {1: say("Walk"), 2: say("Jog"), 3: say("Run"), 4: say("Sprint")}
 
 
 class BlockKind(StrEnum):
@@ -268,7 +269,9 @@ def weights_of(entry: RepTargetEntry) -> Weights:
 def stations_of(entry: StationsEntry) -> list[StationEntry]:
     """The stations of a block that have a name, which is without space around it. Raises ValueError
     for one that is longer than what is kept."""
-    named = [(fitting(one["name"], 40, "A station"), one) for one in entry.get("stations") or ()]
+    named = [
+        (fitting(one["name"], 40, say("A station")), one) for one in entry.get("stations") or ()
+    ]
     return [{**one, "name": name} for name, one in named if name]
 
 
@@ -278,7 +281,7 @@ def check_groups(entry: StationsEntry) -> None:
     if not groups:
         return
     if len(groups["names"]) != len(groups["members"]):
-        raise ValueError("each group has one name and one list of children.")
+        raise ValueError(say("each group needs one name and one list of children."))
     put = [str(child) for group in groups["members"] for child in group]
     if len(put) != len(set(put)):
-        raise ValueError("a child is in one group only.")
+        raise ValueError(say("a child can be in one group only."))

@@ -11,6 +11,7 @@ from collections.abc import Collection
 from enum import StrEnum
 from typing import Final
 
+from lauf.messages import say
 from lauf.rules.planning.demands import EffortLevel, Load
 
 
@@ -26,11 +27,11 @@ class Care(StrEnum):
 
 #: In the words of a note: "is not to …".
 CARE_WORDS: Final[dict[Care, str]] = {
-    Care.MEASURING: "be measured (height, weight)",
-    Care.RUNNING: "run to the limit",
-    Care.MAXIMAL: "do anything to the limit",
-    Care.HANGING: "hang from a bar",
-    Care.HANDS: "put weight on the hands",
+    Care.MEASURING: say("be measured (height, weight)"),
+    Care.RUNNING: say("run to their limit"),
+    Care.MAXIMAL: say("do anything to their limit"),
+    Care.HANGING: say("hang from a bar"),
+    Care.HANDS: say("put weight on the hands"),
 }
 #: What a note is made of; measuring follows from the family's consent.
 EXCLUSIONS: Final = tuple(care for care in Care if care is not Care.MEASURING)

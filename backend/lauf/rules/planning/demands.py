@@ -5,6 +5,8 @@ from __future__ import annotations
 from enum import StrEnum
 from typing import Final
 
+from lauf.messages import say
+
 
 class EffortLevel(StrEnum):
     """How much a test asks of a child."""
@@ -18,10 +20,10 @@ class EffortLevel(StrEnum):
 #: What asks for a warm-up before it and a cool-down after it.
 HARD: Final = (EffortLevel.HIGH, EffortLevel.MAXIMAL)
 EFFORT_WORDS: Final[dict[EffortLevel, str]] = {
-    EffortLevel.REST: "at rest",
-    EffortLevel.LOW: "low effort",
-    EffortLevel.HIGH: "high effort",
-    EffortLevel.MAXIMAL: "maximal effort",
+    EffortLevel.REST: say("at rest"),
+    EffortLevel.LOW: say("low effort"),
+    EffortLevel.HIGH: say("high effort"),
+    EffortLevel.MAXIMAL: say("maximal effort"),
 }
 
 

@@ -6,6 +6,8 @@ import re
 from dataclasses import dataclass
 from typing import Final
 
+from lauf.messages import say
+
 #: A count of three needs this much rest before the next effort.
 LEAST_REST: Final = 3
 
@@ -29,7 +31,7 @@ def read_efforts(text: str) -> tuple[Effort, ...]:
     (Effort(work=25, rest=15), Effort(work=25, rest=0))
     """
     if not _EFFORT.fullmatch(text):
-        raise ValueError("Type seconds of work and rest in turn, such as 25/15/25.")
+        raise ValueError(say("Type seconds of work and rest in turn, such as 25/15/25."))
     numbers = [int(found) for found in re.findall(r"\d+", text)]
     efforts = tuple(
         Effort(numbers[at], numbers[at + 1] if at + 1 < len(numbers) else 0)
@@ -42,9 +44,16 @@ def read_efforts(text: str) -> tuple[Effort, ...]:
 def check_efforts(efforts: tuple[Effort, ...]) -> None:
     """Raises ValueError for efforts that cannot be called."""
     if not 1 <= len(efforts) <= 60:
-        raise ValueError("A movement has 1 to 60 efforts.")
+        raise ValueError(say("A movement has 1 to 60 efforts."))
     for effort in efforts:
         if not 1 <= effort.work <= 3600 or effort.rest > 3600:
-            raise ValueError("An effort is 1 s to an hour of work, a rest at most an hour.")
+            raise ValueError(
+                say("An effort is 1 s to an hour of work, and a rest is at most an hour.")
+            )
     if any(effort.rest < LEAST_REST for effort in efforts[:-1]):
-        raise ValueError(f"A rest is {LEAST_REST} s at least: it holds the count of three.")
+        raise ValueError(
+            say(
+                "A rest is at least {least_rest} s, as it includes the count of three.",
+                least_rest=LEAST_REST,
+            )
+        )

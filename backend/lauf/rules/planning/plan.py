@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from enum import IntEnum, StrEnum
 from typing import Final
 
+from lauf.messages import say
 from lauf.rules.planning.block_kinds import BLOCK_KINDS
 from lauf.rules.planning.blocks import BlockKind
 from lauf.rules.planning.demands import HARD, EffortLevel, Load
@@ -123,13 +124,13 @@ class Rank(IntEnum):
 
 
 RANK_WORDS: Final = {
-    Rank.REST: "growth and resting pulse",
-    Rank.FLEXIBILITY: "flexibility",
-    Rank.AGILITY: "jumps, aim and agility",
-    Rank.STRENGTH: "strength",
-    Rank.SPRINT: "sprints",
-    Rank.ENDURANCE: "muscular endurance",
-    Rank.AEROBIC: "aerobic",
+    Rank.REST: say("growth and resting pulse"),
+    Rank.FLEXIBILITY: say("flexibility"),
+    Rank.AGILITY: say("jumps, aim and agility"),
+    Rank.STRENGTH: say("strength"),
+    Rank.SPRINT: say("sprints"),
+    Rank.ENDURANCE: say("muscular endurance"),
+    Rank.AEROBIC: say("aerobic"),
 }
 _BY_FAMILY: Final = {
     "growth": Rank.REST,
@@ -216,11 +217,19 @@ def check_plan(
     total = sum(item.seconds for item in items)
     if total > lesson_seconds:
         over = -(-(total - lesson_seconds) // 60)
-        found.append(Warning("too long", -1, f"About {over} min longer than the lesson."))
+        found.append(
+            Warning(
+                say("too long"),
+                -1,
+                say("The plan is about {over} min longer than the lesson.", over=over),
+            )
+        )
     if notes:
-        words = f"{notes} children have a medical note: look at them before you start."
+        words = say(
+            "{notes} children have a medical note. Read them before you start.", notes=notes
+        )
         if notes == 1:
-            words = "One child has a medical note: look at it before you start."
+            words = say("One child has a medical note. Read it before you start.")
         found.append(Warning("notes", -1, words))
     warm = False
     before: tuple[int, Planned] | None = None
@@ -229,14 +238,28 @@ def check_plan(
         test = item.test
         if test is None:
             if BLOCK_KINDS[item.kind].works and not warm:
-                found.append(Warning("cold", index, f"{item.label} comes before any warm-up."))
+                found.append(
+                    Warning(
+                        "cold", index, say("{label} comes before any warm-up.", label=item.label)
+                    )
+                )
             continue
         if not warm and test.effort in HARD:
-            words = f"{item.label} asks for {test.effort} effort before any warm-up."
+            words = say(
+                "{label} needs {effort} effort but comes before any warm-up.",
+                label=item.label,
+                effort=test.effort,
+            )
             found.append(Warning("cold", index, words))
         low, high = test.ages
         if not low <= age <= high:
-            words = f"{item.label} suits ages {low} to {high}; this class is about {age}."
+            words = say(
+                "{label} suits ages {low} to {high}. This class is about {age}.",
+                label=item.label,
+                low=low,
+                high=high,
+                age=age,
+            )
             found.append(Warning("age", index, words))
         if before is not None:
             found += _beside(before[1], test, index, item.label)
@@ -244,21 +267,30 @@ def check_plan(
     if any(item.test and item.test.effort in HARD for item in items) and not any(
         item.kind is BlockKind.COOL_DOWN for item in items
     ):
-        found.append(Warning("no cool-down", -1, "There is no cool-down at the end."))
+        found.append(Warning(say("no cool-down"), -1, say("There is no cool-down at the end.")))
     return found
 
 
 def _beside(earlier: Planned, test: Planned, index: int, label: str) -> list[Warning]:
     found = []
     if rank(test) < rank(earlier):
-        words = (
-            f"{label} ({RANK_WORDS[rank(test)]}) goes before {earlier.name} "
-            f"({RANK_WORDS[rank(earlier)]})."
+        words = say(
+            "{label} ({rank_words}) should come before {name} ({rank_words2}).",
+            label=label,
+            rank_words=RANK_WORDS[rank(test)],
+            name=earlier.name,
+            rank_words2=RANK_WORDS[rank(earlier)],
         )
         found.append(Warning("order", index, words))
     if shared := same_load(earlier, test):
-        parts = " and ".join(sorted(shared))
-        found.append(Warning("same load", index, f"{label} loads the {parts} again."))
+        parts = say(" and ").join(sorted(shared))
+        found.append(
+            Warning(
+                say("same load"),
+                index,
+                say("{label} works the {parts} again.", label=label, parts=parts),
+            )
+        )
     return found
 
 

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Final, TypeVar
 
+from lauf.messages import say, say_many
+
 
 class GroupsBy(StrEnum):
     """How groups were made; by hand, from when one of them was changed."""
@@ -54,26 +56,49 @@ def rotate(stations: Sequence[Station], groups: int, rounds: int) -> Rotation:
     when it cannot be done at all."""
     places = sum(one.capacity for one in stations)
     if groups < 1 or rounds < 1:
-        raise ValueError("a rotation has a group and a round at least.")
+        raise ValueError(say("A rotation has at least one group and one round."))
     if groups > places:
-        raise ValueError(f"{groups} groups need {groups} places; there are {places}.")
+        raise ValueError(
+            say(
+                "{groups} groups need {groups} places, but there are only {places}.",
+                groups=groups,
+                places=places,
+            )
+        )
     if rounds > len(stations):
-        raise ValueError(f"{rounds} rounds need as many stations; there are {len(stations)}.")
+        raise ValueError(
+            say(
+                "{rounds} rounds need as many stations, but there are only {stations}.",
+                rounds=rounds,
+                stations=len(stations),
+            )
+        )
     search = _Search(stations, groups, rounds)
     search.run()
     if search.best is None:
         raise ValueError(
-            f"{groups} groups cannot each be at {rounds} different stations with these capacities."
+            say(
+                "There is not enough room for {groups} groups at {rounds} different stations.",
+                groups=groups,
+                rounds=rounds,
+            )
         )
     gave_up = []
     if rounds < len(stations):
         left = len(stations) - rounds
-        gave_up.append(f"Every group misses {left} station{'s' if left > 1 else ''}.")
+        gave_up.append(
+            say_many("Every group misses {n} station.", "Every group misses {n} stations.", left)
+        )
     if search.least:
-        times = "once" if search.least == 1 else f"{search.least} times"
-        gave_up.append(f"A group meets the same load twice running: {times} in all.")
+        gave_up.append(
+            say_many(
+                "Once, a group works the same part of the body twice running.",
+                "{n} times, a group works the same part of the body twice running.",
+                search.least,
+            )
+        )
     if not search.proved:
-        gave_up.append("A better rotation may exist; this is the best found.")
+        gave_up.append(say("A better rotation may exist. This is the best one found."))
     return Rotation(search.best, search.least, tuple(gave_up), search.proved)
 
 

@@ -12,6 +12,7 @@ from enum import StrEnum
 from itertools import pairwise
 from typing import Final
 
+from lauf.messages import say
 from lauf.rules.planning.block_kinds import BLOCK_KINDS
 from lauf.rules.planning.block_parts import BREATH, COUNT, NAME_FROM, SPENT_ON, Part, Phase
 from lauf.rules.planning.blocks import AnyBlock
@@ -95,7 +96,7 @@ def timeline(plan: Sequence[AnyBlock]) -> Timeline:
         except ValueError as problem:
             raise ValueError(f"{block.label}: {problem}") from problem
         if not parts:
-            raise ValueError(f"{block.label}: this block lasts no time.")
+            raise ValueError(say("{label}: this block has no time.", label=block.label))
         for place, (part, following) in enumerate(pairwise((*parts, None))):
             assert part is not None
             length = part.seconds * 1000
@@ -151,7 +152,9 @@ def _cues_of(part: Part, following: Part | None, at: int) -> Iterator[Cue]:
             yield Cue(at, CueKind.SAY, part.say or part.label)
         case Phase.READY:
             if part.seconds > len(COUNT):
-                yield Cue(at, CueKind.GET_READY, part.say or f"Get ready: {part.label}")
+                yield Cue(
+                    at, CueKind.GET_READY, part.say or say("Get ready: {label}", label=part.label)
+                )
             yield from _count(end, at - 1)
         case Phase.WORK:
             yield from _work(part, at) if not part.calls else _called(part, at)
@@ -161,15 +164,19 @@ def _cues_of(part: Part, following: Part | None, at: int) -> Iterator[Cue]:
             yield Cue(at, CueKind.SAY, part.say)
         case Phase.WRITE:
             yield Cue(at, CueKind.STOP_COUNTING, "Stop")
-            yield Cue(at + BREATH * 1000, CueKind.WRITE_DOWN, "Write your beats down")
+            yield Cue(at + BREATH * 1000, CueKind.WRITE_DOWN, say("Write your beats down"))
         case Phase.REST:
-            yield Cue(at, CueKind.STOP, "Stop. Rest")
+            yield Cue(at, CueKind.STOP, say("Stop. Rest"))
             if part.seconds >= NAME_FROM:
-                yield Cue(end - _NAME_BEFORE * 1000, CueKind.GET_READY, f"Next: {part.label}")
+                yield Cue(
+                    end - _NAME_BEFORE * 1000,
+                    CueKind.GET_READY,
+                    say("Next: {label}", label=part.label),
+                )
             yield from _count(end, at)
         case Phase.SWAP:
             yield Cue(at, CueKind.STOP, "Stop")
-            yield Cue(at + BREATH * 1000, CueKind.SWAP, part.label if works_next else "Swap")
+            yield Cue(at + BREATH * 1000, CueKind.SWAP, part.label if works_next else say("Swap"))
             if works_next:
                 yield from _count(end, at + BREATH * 1000)
         case Phase.SETTLE:

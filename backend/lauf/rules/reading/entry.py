@@ -13,11 +13,11 @@ from enum import StrEnum
 from fractions import Fraction
 from typing import Any, Final
 
+from lauf.messages import say, say_many
 from lauf.rules.reading.clocks import CLOCK_SLACK_MS
 from lauf.rules.reading.kinds import KINDS, form_words, format_number, format_value
 from lauf.rules.reading.quantities import SIDES_THERE_ARE, Better, Kind, Measure, decimal, to_step
 from lauf.rules.reading.readers.text import Parts, Read, Unreadable, ask, comma_readings, plain
-from lauf.rules.reading.words import plural
 
 
 class NotDone(StrEnum):
@@ -40,12 +40,12 @@ REASON_KEYS: Final[dict[str, NotDone]] = {
     "v": NotDone.VOID,
 }
 REASON_WORDS: Final[dict[NotDone, str]] = {
-    NotDone.ABSENT: "absent",
-    NotDone.SAT_OUT: "sat out",
-    NotDone.NO_KIT: "no kit or helper",
-    NotDone.DID_NOT_WANT: "did not want to",
-    NotDone.VOID: "void",
-    NotDone.UNFINISHED: "not finished",
+    NotDone.ABSENT: say("absent"),
+    NotDone.SAT_OUT: say("sat out"),
+    NotDone.NO_KIT: say("no kit or helper"),
+    NotDone.DID_NOT_WANT: say("did not want to"),
+    NotDone.VOID: say("void"),
+    NotDone.UNFINISHED: say("not finished"),
 }
 
 
@@ -122,7 +122,11 @@ def accepted_words(measure: Measure) -> str:
         REASON_WORDS[reason] if len(typed) > 1 else f"{typed} {REASON_WORDS[reason]}"
         for typed, reason in reason_keys(measure).items()
     )
-    return f"Type {form_words(measure)}; ~ after it for an estimate; or {reasons}."
+    return say(
+        "Type {form_words}. Add ~ for an estimate. Or type a reason: {reasons}.",
+        form_words=form_words(measure),
+        reasons=reasons,
+    )
 
 
 def reason_keys(measure: Measure) -> dict[str, NotDone]:
@@ -137,13 +141,13 @@ def reason_keys(measure: Measure) -> dict[str, NotDone]:
 def _also(letter: str, measure: Measure) -> tuple[Choice, ...]:
     """What else than a reason a letter could be; a variant cannot be chosen from here."""
     if measure.kind is Kind.SIDES and letter == "r":
-        return (Choice("L n R y", "right only"),)
+        return (Choice("L n R y", say("right only")),)
     if measure.kind is Kind.SIDES and letter == "x":
-        return (Choice("none", "neither side"),)
+        return (Choice("none", say("neither side")),)
     if measure.kind is Kind.HITS and letter == "x":
-        return (Choice("1", "one hit"),)
+        return (Choice("1", say("one hit")),)
     if any(_names(letter, name.lower()) for name in measure.variants):
-        return (Choice("", "a variant of this test"),)
+        return (Choice("", say("a form of this test")),)
     return ()
 
 
@@ -201,18 +205,18 @@ def read_entry(
     if sure and measure.cap is None and measure.kind not in _CERTAIN:
         measure = replace(measure, highest=BEYOND * measure.highest)
     if not typed:
-        raise EntryError("Nothing was typed.", accepted)
+        raise EntryError(say("Type a score or a reason."), accepted)
     if len(typed) > LONGEST_ENTRY:
-        raise EntryError("That is too long to be a score.", accepted)
+        raise EntryError(say("That is too long to be a score."), accepted)
     if reason := _reason(typed, measure):
         return Entry(typed=typed, reason=reason)
     body = plain(typed)
     without = _ABOUT.sub("", body).strip()
     estimate = without != body
     if estimate and without in REASON_KEYS | REASON_TYPED:
-        raise EntryError("A reason cannot be an estimate.", accepted)
+        raise EntryError(say("A reason cannot be an estimate."), accepted)
     if not without.isascii():  # \d would also match digits of other scripts
-        raise EntryError(f"“{typed}” is not a score.", accepted)
+        raise EntryError(say("“{typed}” is not a score.", typed=typed), accepted)
     try:
         read, value = _only_reading(typed, without, measure, accepted)
     except EntryError as error:
@@ -237,7 +241,7 @@ def sides_words(parts: Mapping[str, Any]) -> str:
     'right'
     """
     sides = [side for side in ("left", "right") if parts.get(side)]
-    return "both" if len(sides) == SIDES_THERE_ARE else "".join(sides) or "neither"
+    return say("both") if len(sides) == SIDES_THERE_ARE else "".join(sides) or say("neither")
 
 
 def entry_words(entry: Entry, measure: Measure) -> str:
@@ -248,21 +252,26 @@ def entry_words(entry: Entry, measure: Measure) -> str:
     '2 min 5 s, an estimate'
     """
     if entry.reason is NotDone.UNFINISHED and "distance_mm" in entry.parts:
-        words = f"not finished, {decimal(Fraction(entry.parts['distance_mm'], 1000), 1)} m"
+        words = say(
+            "not finished, {fraction} m",
+            fraction=decimal(Fraction(entry.parts["distance_mm"], 1000), 1),
+        )
     elif entry.reason:
         words = REASON_WORDS[entry.reason]
     elif entry.value is None:
-        words = f"{entry.typed.rstrip('~ ')}, not converted"
+        words = say("{typed}, not converted", typed=entry.typed.rstrip("~ "))
     elif measure.kind is Kind.TIME and entry.value >= 60_000:
         minutes, rest = divmod(entry.value, 60_000)
-        words = f"{minutes} min {decimal(Fraction(rest, 1000), 3)} s"
+        words = say(
+            "{minutes} min {fraction} s", minutes=minutes, fraction=decimal(Fraction(rest, 1000), 3)
+        )
     elif measure.kind is Kind.SIDES and entry.parts:
         words = sides_words(entry.parts)
     elif measure.kind is Kind.COUNT:
-        words = plural(entry.value, "rep")
+        words = say_many("{n} rep", "{n} reps", entry.value)
     else:
         words = format_value(entry.value, measure)
-    return f"{words}, an estimate" if entry.estimate else words
+    return say("{words}, an estimate", words=words) if entry.estimate else words
 
 
 def _reason(typed: str, measure: Measure) -> NotDone | None:
@@ -280,8 +289,8 @@ def _reason(typed: str, measure: Measure) -> NotDone | None:
     words = REASON_WORDS[reason]
     also = ", ".join(choice.words for choice in other)
     raise EntryError(
-        f"“{typed}” could be {words} or {also}.",
-        f"Type “{words}” for the reason; a variant has a key of its own.",
+        say("“{typed}” could be {words} or {also}.", typed=typed, words=words, also=also),
+        say("Type “{words}” for the reason. Each form has its own key.", words=words),
         (Choice(words, words), *(choice for choice in other if choice.typed)),
     )
 
@@ -309,13 +318,19 @@ def _only_reading(
     if len(found) > 1 or others:
         choices = (
             *(
-                Choice(reading, "not a number" if value is None else format_value(value, measure))
+                Choice(
+                    reading, say("not a number") if value is None else format_value(value, measure)
+                )
                 for value, (_, reading) in found.items()
             ),
             *others,
         )
-        ways = " or ".join(choice.words for choice in choices)
-        raise EntryError(f"“{typed}” could be {ways}.", f"Type {choices[0].typed}.", choices)
+        ways = say(" or ").join(choice.words for choice in choices)
+        raise EntryError(
+            say("“{typed}” could be {ways}.", typed=typed, ways=ways),
+            say("Type {typed}.", typed=choices[0].typed),
+            choices,
+        )
     ((value, (read, _)),) = found.items()
     return read, value
 
@@ -323,17 +338,17 @@ def _only_reading(
 def _one_reading(typed: str, body: str, measure: Measure, accepted: str) -> tuple[Read, int | None]:
     try:
         if re.fullmatch(r"-\s*[\d.:]+.*", body) and measure.kind not in (Kind.OFFSET, Kind.SIDES):
-            raise Unreadable("is below zero.")
+            raise Unreadable("“{typed}” is below zero.")
         if re.search(r"\d\.$", body):
-            raise ask("ends in a point.", (body[:-1], body[:-1]))
+            raise ask("“{typed}” ends in a point.", (body[:-1], body[:-1]))
         read = KINDS[measure.kind].read(body, measure)
     except Unreadable as problem:
         choices = _fitting(problem.choices, measure)
         if choices:
-            said = f"Type {' or '.join(choice.typed for choice in choices)}."
+            said = say("Type {typed}.", typed=" or ".join(choice.typed for choice in choices))
         else:
             said = accepted if problem.choices else problem.accepted or accepted
-        raise EntryError(f"“{typed}” {problem}", said, choices) from None
+        raise EntryError(problem.words(typed), said, choices) from None
     if read.exact is None:
         return read, None
     value = to_step(read.exact, measure.resolution)
@@ -364,21 +379,39 @@ BEYOND: Final = 2
 def _check_limits(value: int, typed: str, measure: Measure, accepted: str) -> None:
     if measure.cap is not None and value > measure.cap:
         cap = format_value(measure.cap, measure)
-        reached = Choice(format_number(measure.cap, measure), f"reached it: {cap}")
+        reached = Choice(
+            format_number(measure.cap, measure), say("reached the maximum, {cap}", cap=cap)
+        )
         # A hold is stopped a moment after its maximum: it was reached.
         choices = (reached,) if measure.kind is Kind.TIME and measure.better is Better.UP else ()
-        raise EntryError(f"“{typed}” is over this test's own maximum of {cap}.", accepted, choices)
+        raise EntryError(
+            say("“{typed}” is above this test's maximum of {cap}.", typed=typed, cap=cap),
+            accepted,
+            choices,
+        )
     if value > measure.highest:
         high = format_value(measure.highest, measure)
         if measure.kind in _CERTAIN or value > BEYOND * measure.highest:
-            raise EntryError(f"“{typed}” is more than anyone can do here ({high}).", accepted)
+            raise EntryError(
+                say("“{typed}” is more than anyone can do here ({high}).", typed=typed, high=high),
+                accepted,
+            )
         raise EntryError(
-            f"“{typed}” is more than we know of anyone here ({high}).", accepted, sure=True
+            say(
+                "“{typed}” is more than anyone here is known to do ({high}).",
+                typed=typed,
+                high=high,
+            ),
+            accepted,
+            sure=True,
         )
     if value < measure.lowest:
         low = format_value(measure.lowest, measure)
-        end = "faster than anyone" if measure.better is Better.DOWN else "too small"
-        raise EntryError(f"“{typed}” is {end}: the least is {low}.", accepted)
+        end = say("faster than anyone") if measure.better is Better.DOWN else say("too small")
+        raise EntryError(
+            say("“{typed}” is {end}. The lowest possible is {low}.", typed=typed, end=end, low=low),
+            accepted,
+        )
 
 
 def _check_clock(
@@ -387,5 +420,7 @@ def _check_clock(
     if ran_ms is not None and value > ran_ms + CLOCK_SLACK_MS:
         ran = format_value(to_step(Fraction(ran_ms), 1000), measure)
         raise EntryError(
-            f"“{typed}” is longer than its clock had run ({ran}).", accepted, sure=True
+            say("“{typed}” is longer than the clock ran ({ran}).", typed=typed, ran=ran),
+            accepted,
+            sure=True,
         )

@@ -10,11 +10,11 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Final
 
+from lauf.messages import say, say_many
 from lauf.rules.reading.quantities import GRAMS, MILLIMETRES, Dimension, Kind, Measure, decimal
 from lauf.rules.reading.readers import counted, laps, lengths, masses, times
 from lauf.rules.reading.readers.text import Read
 from lauf.rules.reading.shuttle import stage_of
-from lauf.rules.reading.words import plural
 
 Reader = Callable[[str, Measure], Read]
 Writer = Callable[[int, Measure], str]
@@ -92,7 +92,7 @@ def _hits(value: int, measure: Measure) -> str:
 
 
 def _sides(value: int, _: Measure) -> str:
-    return f"{value} of 2"
+    return say("{value} of 2", value=value)
 
 
 def _laps(value: int, measure: Measure) -> str:
@@ -123,7 +123,7 @@ def _seconds_apart(value: int, _: Measure) -> str:
 
 
 def _shuttles_apart(value: int, _: Measure) -> str:
-    return plural(value, "shuttle")
+    return say_many("{n} shuttle", "{n} shuttles", value)
 
 
 def _metres_apart(value: int, _: Measure) -> str:
@@ -148,85 +148,89 @@ _MASS_WORDS: Final = "kgs?|kilos?|kilograms?|g|grams?|lbs?|pounds?|stones?|st|an
 
 KINDS: Final[dict[Kind, ScoreKind]] = {
     Kind.COUNT: ScoreKind(
-        "Count of reps", ("reps",), Dimension.NUMBER,
-        counted.read_count, "a whole number from {low} to {high}",
+        say("Count of reps"), ("reps",), Dimension.NUMBER,
+        counted.read_count, say("a whole number from {low} to {high}"),
         _number, _number, words="reps?|times", bare=True,
     ),
     Kind.TIME: ScoreKind(
-        "Time, held or taken", ("s",), Dimension.MILLISECONDS,
+        say("Time, held or taken"), ("s",), Dimension.MILLISECONDS,
         times.read_time_entry,
-        "a time such as 48.5 or 1:05.3, from {low} to {high}",
+        say("a time such as 48.5 or 1:05.3, from {low} to {high}"),
         _time, _seconds_apart, signs=":.,½¼¾+'\"’′”″/",
         words="minutes?|mins?|m|seconds?|secs?|s|and|laps?|metres?|meters?|kms?|yds?|yards?|"
         "miles?|run",
         noise_grows=True, any_course=True, pad=(":", "."),
     ),
     Kind.LENGTH: ScoreKind(
-        "Length", ("cm", "m", "mm"), Dimension.MILLIMETRES,
+        say("Length"), ("cm", "m", "mm"), Dimension.MILLIMETRES,
         lengths.read_length_entry,
-        "a length such as 127, 127cm, 1.27m or 4ft 2in, from {low} to {high}",
+        say("a length such as 127, 127cm, 1.27m or 4ft 2in, from {low} to {high}"),
         _length, _length_apart, signs=_LENGTH_SIGNS, words=_LENGTH_WORDS, noise_grows=True,
         pad=(".", "'"),
     ),
     Kind.MARKS: ScoreKind(
-        "Difference of two marks", ("cm",), Dimension.MILLIMETRES,
+        say("Difference of two marks"), ("cm",), Dimension.MILLIMETRES,
         lengths.read_marks,
-        "the two marks, standing then jumping, such as 142 171, or the difference alone",
+        say("the two marks, standing then jumping, such as 142 171, or the difference "
+"alone"),
         _length, _length_apart, signs=f"{_LENGTH_SIGNS}>→;", words=f"{_LENGTH_WORDS}|to|then",
         noise_grows=True, separates=True, pad=(".", " "),
     ),
     Kind.OFFSET: ScoreKind(
-        "Distance from zero, with a sign", ("cm",), Dimension.MILLIMETRES,
+        say("Distance from zero, with a sign"), ("cm",), Dimension.MILLIMETRES,
         lengths.read_offset,
-        "the distance from zero, such as -5, 0 or +3, from {low} to {high}",
+        say("the distance from zero, such as -5, 0 or +3, from {low} to {high}"),
         _offset, _length_apart, signs=f"{_LENGTH_SIGNS}+",
         words=f"{_LENGTH_WORDS}|past|beyond|over|short", pad=("-", "+"),
     ),
     Kind.SIDES: ScoreKind(
-        "Yes or no, each side", ("sides",), Dimension.NUMBER,
+        say("Yes or no, each side"), ("sides",), Dimension.NUMBER,
         counted.read_sides,
-        "each side: L y R n, or y n (left, right), both, none",
+        say("each side, such as L y R n or y n (left, right), both, none"),
         _sides, _number, signs=".,;:=/✓✔☑✗✘☒×lryn",
         words="left|right|yes|no|tick|cross|both|b|none|neither|only|of|x",
         bare=True, separates=True,
     ),
     Kind.HITS: ScoreKind(
-        "Hits out of N", ("hits",), Dimension.NUMBER,
+        say("Hits out of N"), ("hits",), Dimension.NUMBER,
         counted.read_hits,
-        "the hits, such as 7 or 7/{of}; or every shot, x a hit and o a miss",
+        say(
+            "the hits, such as 7 or 7/{of}, or every shot as x (hit) or o (miss)"
+        ),
         _hits, _number, signs=".,;xo×/✓✔☑✗✘☒yn", words="of|out of|hits?", bare=True,
         separates=True, pad=("x", "o"),
     ),
     Kind.STAGE: ScoreKind(
-        "Stage and shuttle", ("shuttles",), Dimension.NUMBER,
+        say("Stage and shuttle"), ("shuttles",), Dimension.NUMBER,
         counted.read_stage,
-        "the last completed stage and shuttle, such as 4.6",
+        say("the last completed stage and shuttle, such as 4.6"),
         _stage, _shuttles_apart, signs=".,:/", words="stage|level|shuttles?", bare=True,
         any_course=True, pad=(".",),
     ),
     Kind.LAPS: ScoreKind(
-        "Laps and part of a lap", ("m",), Dimension.MILLIMETRES,
-        laps.read_laps, "laps and what is beyond, such as 7, 7+12m or 7.5",
+        say("Laps and part of a lap"), ("m",), Dimension.MILLIMETRES,
+        laps.read_laps, say("laps and the part beyond, such as 7, 7+12m or 7.5"),
         _laps, _metres_apart, signs=f"{_LENGTH_SIGNS}+", words=f"laps?|{_LENGTH_WORDS}",
         noise_grows=True, any_course=True, pad=("+", "."),
     ),
     Kind.TOTAL: ScoreKind(
-        "Total over movements", ("reps",), Dimension.NUMBER,
+        say("Total over movements"), ("reps",), Dimension.NUMBER,
         counted.read_total,
-        "a total, or its parts such as 50+60+40 (c40 for carried in, 20e/10/5h for easier, usual "
-        "and harder ones), up to {high}",
+        say(
+            "a total up to {high}, or its parts such as 50+60+40, c40 (carried in) or "
+            "20e/10/5h"
+        ),
         _number, _number, signs="ceuh+/,", words="by", bare=True, pad=("+", "c"),
     ),
     Kind.MASS: ScoreKind(
-        "Weight", ("kg",), Dimension.GRAMS,
-        masses.read_mass, "a weight such as 31.5, 31.5kg or 69lb, from {low} to "
-        "{high}",
+        say("Weight"), ("kg",), Dimension.GRAMS,
+        masses.read_mass, say("a weight such as 31.5, 31.5kg or 69lb, from {low} to {high}"),
         _mass, _mass_apart, signs=".,½¼¾/", words=_MASS_WORDS, pad=(".",),
     ),
     Kind.PULSE: ScoreKind(
-        "Pulse", ("bpm",), Dimension.BEATS,
+        say("Pulse"), ("bpm",), Dimension.BEATS,
         counted.read_pulse,
-        "beats a minute from {low} to {high}, or beats in a time, such as 22/10s",
+        say("beats a minute from {low} to {high}, or beats in a time, such as 22/10s"),
         _number, _beats_apart, signs="/×x", words="bpm|a minute|beats?|in|seconds?|secs?|s",
         pad=("/",),
     ),
@@ -258,7 +262,9 @@ def format_value(value: int, measure: Measure) -> str:
         if not measure.lap_mm:
             return text
         whole, plus, beyond = text.partition("+")
-        return f"{plural(int(whole), 'lap')}" + (f" + {beyond[:-1]} m" if plus else "")
+        return f"{say_many('{n} lap', '{n} laps', int(whole))}" + (
+            f" + {beyond[:-1]} m" if plus else ""
+        )
     return f"{text} {measure.unit}"
 
 
@@ -272,5 +278,8 @@ def form_words(measure: Measure) -> str:
     low, high = format_value(measure.lowest, measure), format_value(measure.ceiling, measure)
     words = KINDS[measure.kind].form.format(low=low, high=high, of=measure.of)
     if measure.kind is Kind.TIME and measure.target_mm:
-        words += "; for an unfinished try the distance run, such as 5+20m or 480m run"
+        return say(
+            "{words}, or for an unfinished try the distance run, such as 5+20m or 480m run",
+            words=words,
+        )
     return words

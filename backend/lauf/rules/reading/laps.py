@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Final
 
+from lauf.messages import say
 from lauf.rules.reading.quantities import MILLIMETRES
 
 MILE_MM: Final = MILLIMETRES["mile"]
@@ -23,7 +24,7 @@ SHORT_BIT: Final = Fraction(1, 10)
 def step_length(known_mm: int, steps: Fraction | int) -> Fraction:
     """Length of one step from counting steps over a known distance. Raises ValueError for none."""
     if steps <= 0 or known_mm <= 0:
-        raise ValueError("count at least one step over a distance")
+        raise ValueError(say("Count at least one step over a distance."))
     return Fraction(known_mm) / Fraction(steps)
 
 
@@ -46,7 +47,7 @@ class LapPlan:
 def plan_laps(distance_mm: Fraction | int, lap_mm: Fraction | int) -> LapPlan:
     """Laps for a distance. Raises ValueError for a distance or a lap of nothing."""
     if distance_mm <= 0 or lap_mm <= 0:
-        raise ValueError("a distance and a lap are more than nothing")
+        raise ValueError(say("A distance and a lap must be above zero."))
     exact = Fraction(distance_mm) / Fraction(lap_mm)
     whole = math.ceil(exact)
     return LapPlan(
@@ -63,7 +64,7 @@ def pace(time_ms: int, distance_mm: Fraction | int, per_mm: Fraction | int) -> F
     """Milliseconds per so many millimetres (a kilometre, a mile). Raises ValueError for no
     distance."""
     if distance_mm <= 0:
-        raise ValueError("a pace needs a distance")
+        raise ValueError(say("A pace needs a distance."))
     return Fraction(time_ms) * per_mm / Fraction(distance_mm)
 
 
@@ -96,10 +97,10 @@ def read_splits(
     Halves are of the true distance; the lap that the middle falls into is shared out by its metres.
     """
     if not ends_ms:
-        raise ValueError("no lap times")
+        raise ValueError(say("no lap times"))
     laps = [end - before for before, end in zip((0, *ends_ms), ends_ms, strict=False)]
     if min(laps) <= 0:
-        raise ValueError("each lap ends later than the one before")
+        raise ValueError(say("each lap ends later than the one before"))
     lap = Fraction(lap_mm)
     lengths = [lap] * len(laps)
     whole = Fraction(len(laps)) * lap if distance_mm is None else Fraction(distance_mm)
@@ -112,7 +113,7 @@ def read_splits(
     if abs(second - first) <= EVEN_SHARE * ends_ms[-1]:
         words = "even"
     else:
-        words = "faster second half" if second < first else "slower second half"
+        words = say("faster second half") if second < first else say("slower second half")
     projected = ends_ms[-1] * whole / run if whole > run else None
     return Splits(tuple(laps), (first, second), words, projected)
 

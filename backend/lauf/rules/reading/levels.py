@@ -9,6 +9,7 @@ from enum import StrEnum
 from fractions import Fraction
 from typing import Final
 
+from lauf.messages import say
 from lauf.rules.reading.quantities import decimal
 
 
@@ -42,12 +43,16 @@ def read_weights(text: str) -> Weights:
     """
     found = _WEIGHTS.fullmatch(text.strip())
     if not found:
-        raise ValueError("Type what an easier, a usual and a harder rep count, such as 0.5/1/2.")
+        raise ValueError(
+            say("Type what an easier, a usual and a harder rep count, such as 0.5/1/2.")
+        )
     easier, usual, harder = (Fraction(one.replace(",", ".")) for one in found.groups())
     if not 0 < easier <= usual <= harder:
-        raise ValueError("An easier rep counts something, and a harder one never less than it.")
+        raise ValueError(
+            say("An easier rep must count more than zero, and a harder one at least as much.")
+        )
     if harder > 10:
-        raise ValueError("A rep counts ten at most.")
+        raise ValueError(say("A rep counts at most ten."))
     return easier, usual, harder
 
 
@@ -90,5 +95,12 @@ def moved_up(now: Mapping[str, Reps], before: Sequence[Mapping[str, Reps]]) -> t
         known = [LEVELS.index(level) for level in earlier if level is not None]
         level = highest(reps)
         if level is not None and known and LEVELS.index(level) > max(known):
-            told.append(f"{name}: {level} for the first time, {LEVELS[max(known)]} before")
+            told.append(
+                say(
+                    "{name}: {level} for the first time, {levels} before",
+                    name=name,
+                    level=level,
+                    levels=LEVELS[max(known)],
+                )
+            )
     return tuple(told)

@@ -14,6 +14,8 @@ from functools import cache
 from itertools import accumulate
 from typing import Final
 
+from lauf.messages import say
+
 SHUTTLE_MM: Final = 20_000
 
 
@@ -33,7 +35,7 @@ STAGES: Final = 21
 def stage_speed(stage: int, schedule: str = EVEN) -> float:
     """Running speed of a stage in km/h. Stages count from 1. Raises ValueError otherwise."""
     if stage < 1 or schedule not in list(Schedule):
-        raise ValueError("stages count from 1, schedules are even and jump")
+        raise ValueError(say("stages count from 1, and schedules are even or jump"))
     if schedule == EVEN:
         return 8.0 + 0.5 * stage
     return 8.0 if stage == 1 else 8.0 + 0.5 * stage
@@ -76,9 +78,11 @@ def total_shuttles(stage: int, shuttle: int, schedule: str) -> int:
     stage does not have."""
     table = shuttle_table(schedule or EVEN)
     if not 1 <= stage <= len(table):
-        raise ValueError(f"stages run from 1 to {len(table)}")
+        raise ValueError(say("stages run from 1 to {table}", table=len(table)))
     if not 0 <= shuttle <= table[stage - 1]:
-        raise ValueError(f"stage {stage} has {table[stage - 1]} shuttles")
+        raise ValueError(
+            say("stage {stage} has {table} shuttles", stage=stage, table=table[stage - 1])
+        )
     return sum(table[: stage - 1]) + shuttle
 
 
@@ -96,7 +100,7 @@ def estimated_vo2max(speed: float, age: int) -> float:
     """Estimated VO₂max in ml/kg/min for ages 8–19 from the speed in km/h of the last completed
     stage and age in whole years (Léger et al. 1988). Raises ValueError for other ages."""
     if not ESTIMATE_AGES[0] <= age <= ESTIMATE_AGES[1]:
-        raise ValueError("the estimate holds for ages 8 to 19")
+        raise ValueError(say("the estimate holds for ages 8 to 19"))
     return 31.025 + 3.238 * speed - 3.248 * age + 0.1536 * speed * age
 
 

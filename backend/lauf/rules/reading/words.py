@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from typing import Final
 
+from lauf.messages import say
+
 #: Signs that nobody types and no page shows: controls but the ends of lines and tabs, and those
 #: that turn the direction of all that follows (Unicode's bidirectional embeddings and isolates).
 CONTROLS: Final = re.compile(r"[\0-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\u202a-\u202e\u2066-\u2069]")
@@ -20,11 +22,12 @@ def fitting(text: str, longest: int, what: str) -> str:
     kept = text.strip()
     if len(kept) > longest:
         raise ValueError(
-            f"{what} has up to {longest} letters, this one {len(kept)}: “{kept[:30]}…”."
+            say(
+                "{what} can have up to {longest} letters. This one has {kept}: “{kept2}…”.",
+                what=what,
+                longest=longest,
+                kept=len(kept),
+                kept2=kept[:30],
+            )
         )
     return kept
-
-
-def plural(number: int, one: str, many: str = "") -> str:
-    """A number with its word: "1 lap", "2 laps", "1 child", "3 children"."""
-    return f"{number} {one if number == 1 else many or one + 's'}"

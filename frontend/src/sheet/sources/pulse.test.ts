@@ -18,7 +18,7 @@ async function begin() {
   return { server, formula, place, ...page.it };
 }
 
-it("shows a reading at its moment, taken back or not", async () => {
+it("shows a reading at its moment, undone or not", async () => {
   const { sheet, place } = await begin();
   const at = place("ada", 1);
   sheet.write([{ place: at, entry: { typed: "25", seconds: 10 } }]);
@@ -28,7 +28,7 @@ it("shows a reading at its moment, taken back or not", async () => {
   sheet.takeBack();
   await sent();
   expect(sheet.cell(at)).toMatchObject({ stands: false, state: "empty" });
-  // What was taken back is what the next one succeeds.
+  // What was undone is what the next one succeeds.
   expect(sheet.cell(at).head).not.toBeNull();
 });
 

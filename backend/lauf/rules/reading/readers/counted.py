@@ -6,6 +6,7 @@ import re
 from fractions import Fraction
 from typing import Final
 
+from lauf.messages import mark, say, say_many
 from lauf.rules.reading.levels import (
     LEVELS,
     PLAIN,
@@ -19,7 +20,6 @@ from lauf.rules.reading.levels import (
 from lauf.rules.reading.quantities import Measure
 from lauf.rules.reading.readers.text import NUMBER, Parts, Read, Unreadable, ask
 from lauf.rules.reading.shuttle import total_shuttles
-from lauf.rules.reading.words import plural
 
 
 def read_count(body: str, measure: Measure) -> Read:
@@ -27,8 +27,8 @@ def read_count(body: str, measure: Measure) -> Read:
     if found := re.fullmatch(r"(\d+)\s*(?:reps?|times)?", body):
         return Read(Fraction(int(found[1])))
     if re.fullmatch(NUMBER, body):
-        raise Unreadable("is not a whole number: count only finished ones.")
-    raise Unreadable("is not a count.")
+        raise Unreadable("“{typed}” is not a whole number. Count only finished ones.")
+    raise Unreadable("“{typed}” is not a count.")
 
 
 _COUNTED: Final = re.compile(r"(\d+)\s*([euh]?)")
@@ -43,7 +43,9 @@ def read_total(body: str, measure: Measure) -> Read:
     for piece in (piece.strip() for piece in body.split("+")):
         found = re.fullmatch(r"c\s*(\d+)", piece)
         if found and carried:
-            raise Unreadable("carries in twice: only one movement is carried in, once.")
+            raise Unreadable(
+                "“{typed}” carries in twice. Only one movement can be carried in, once."
+            )
         if found:
             carried = int(found[1])
         else:
@@ -69,7 +71,7 @@ def _weights(body: str) -> tuple[str, Weights | None]:
     try:
         weights = read_weights(found[2])
     except ValueError as problem:
-        raise Unreadable("has weights that cannot be read.", str(problem)) from None
+        raise Unreadable("“{typed}” has weights that cannot be read.", str(problem)) from None
     return found[1], None if weights == PLAIN else weights
 
 
@@ -80,10 +82,10 @@ def _by_level(piece: str) -> Reps:
     for part in piece.split("/"):
         found = _COUNTED.fullmatch(part.strip())
         if not found:
-            raise Unreadable("is not a total or a sum of counts.")
+            raise Unreadable("“{typed}” is not a total or a sum of counts.")
         level = next((one for one in LEVELS if found[2] and one.startswith(found[2])), Level.USUAL)
         if level in seen:
-            raise Unreadable(f"counts the {level} ones of a movement twice.")
+            raise Unreadable("“{typed}” counts the {level} reps of a movement twice.", level=level)
         seen.append(level)
         reps[level] = int(found[1])
     return reps[Level.EASIER], reps[Level.USUAL], reps[Level.HARDER]
@@ -99,27 +101,39 @@ def read_hits(body: str, measure: Measure) -> Read:
         return _shots(re.sub(r"[\s.,;/-]", "", body), measure)
     found = _HITS.fullmatch(body)
     if not found:
-        raise Unreadable("is not a number of hits.")
+        raise Unreadable("“{typed}” is not a number of hits.")
     hits, of = int(found[1]), int(found[2]) if found[2] else measure.of
     if measure.of is not None and of != measure.of:
-        raise Unreadable(f"is out of {of}; this test has {measure.of}.")
+        raise Unreadable(
+            "“{typed}” is out of {of}, but this test has {of2}.", of=of, of2=measure.of
+        )
     if of is not None and hits > of:
-        raise Unreadable(f"is more than the {of} there are.")
+        raise Unreadable("“{typed}” is more than the {of} there are.", of=of)
     return Read(Fraction(hits), {"of": of} if of is not None else {})
 
 
 def _shots(shots: str, measure: Measure) -> Read:
     if measure.of is not None and len(shots) != measure.of:
-        raise Unreadable(f"has {plural(len(shots), 'shot')}, not {measure.of}.")
+        raise Unreadable(
+            "“{typed}” has {shots}, not {of}.",
+            shots=say_many("{n} shot", "{n} shots", len(shots)),
+            of=measure.of,
+        )
     signs = set(shots)
     if "y" in signs:
         if {"x", "o"} <= signs or ("n" in signs and signs & {"x", "o"}):
-            raise Unreadable("mixes ticks, crosses and letters: is a cross a hit or a miss?")
+            raise Unreadable(
+                "“{typed}” mixes ticks, crosses and letters. Is a cross a hit or a miss?"
+            )
         plain = "".join("x" if sign == "y" else "o" for sign in shots)
     elif "n" in signs and signs & {"x", "o"}:
-        raise Unreadable("mixes ticks, crosses and letters: is a cross a hit or a miss?")
+        raise Unreadable("“{typed}” mixes ticks, crosses and letters. Is a cross a hit or a miss?")
     elif signs == {"x"}:
-        raise ask("has only crosses.", (str(len(shots)), f"all {len(shots)} hits"), ("0", "none"))
+        raise ask(
+            "“{typed}” has only crosses.",
+            (str(len(shots)), say("all {shots} hits", shots=len(shots))),
+            ("0", "none"),
+        )
     else:
         plain = shots.replace("n", "o")
     return Read(Fraction(plain.count("x")), {"shots": plain, "of": len(plain)})
@@ -137,14 +151,14 @@ _WHOLE: Final = {
     "only left": (True, False), "right only": (False, True), "only right": (False, True),
 }  # fmt: skip
 _SIDE_WORDS: Final = re.compile(r"left|right|yes|no|tick|cross|[lrynx10-]")
-_EACH: Final = "does not say yes or no for each side."
+_EACH: Final = mark("“{typed}” does not say yes or no for each side.")
 
 
 def read_sides(body: str, measure: Measure) -> Read:
     """Yes or no for each side: named in any order, or left then right. A cross beside a tick is a
     no; crosses alone are asked about."""
     if re.fullmatch(r"-[\s,;/]*-", body):
-        raise ask("could be neither side, or not tested.", ("none", "neither side"))
+        raise ask("“{typed}” could be neither side, or not tested.", ("none", say("neither side")))
     if (whole := _WHOLE.get(body)) is None:
         whole = _each_side(_side_words(body))
     left, right = whole
@@ -162,14 +176,17 @@ def _each_side(words: list[str]) -> tuple[bool, bool]:
     if len(words) == 1 and words[0] in _SIDE:
         side = _SIDE[words[0]]
         both = "L y R n" if side == "left" else "L n R y"
-        raise ask("says nothing of the other side.", (both, f"{side} only"))
+        raise ask("“{typed}” does not give the other side.", (both, say("{side} only", side=side)))
     order, answers = _sides_and_answers(words)
     if _CROSSES & set(answers) and not any(_ANSWER.get(word) for word in answers):
         crossed = [side for side, word in zip(order, answers, strict=True) if word in _CROSSES]
         raise ask(
-            "has crosses: is a cross yes or no?",
-            ("none", "crosses are no: neither side"),
-            ("both" if len(crossed) == 2 else f"{crossed[0]} only", "crosses are yes"),
+            "“{typed}” has crosses. Is a cross yes or no?",
+            ("none", say("crosses mean no (neither side)")),
+            (
+                "both" if len(crossed) == 2 else f"{crossed[0]} only",
+                say("crosses mean yes"),
+            ),
         )
     answered = (_ANSWER.get(word, False) for word in answers)  # beside a tick a cross is a no
     given = dict(zip(order, answered, strict=True))
@@ -182,7 +199,7 @@ def _sides_and_answers(words: list[str]) -> tuple[list[str], list[str]]:
     answers = [word for word in words if word not in _SIDE]
     named = [_SIDE[word] for word in words if word in _SIDE]
     if len(set(named)) < len(named):
-        raise Unreadable("names a side twice.")
+        raise Unreadable("“{typed}” names a side twice.")
     paired = not named or [word in _SIDE for word in words] in _PAIRED
     if len(answers) != 2 or len(named) == 1 or not paired:
         raise Unreadable(_EACH)
@@ -200,12 +217,12 @@ def read_stage(body: str, measure: Measure) -> Read:
         r"(?:stage|level)?\s*(\d+)\s*(?:[.:/, ]|shuttles?)\s*(?:shuttles?)?\s*(\d+)", body
     )
     if not found:
-        raise Unreadable("is not a stage and a shuttle.")
+        raise Unreadable("“{typed}” is not a stage and a shuttle.")
     stage, shuttle = int(found[1]), int(found[2])
     try:
         total = total_shuttles(stage, shuttle, measure.schedule)
     except ValueError as problem:
-        raise Unreadable(f"cannot be: {problem}.") from None
+        raise Unreadable("“{typed}” is not possible: {problem}.", problem=problem) from None
     return Read(Fraction(total), {"stage": stage, "shuttle": shuttle})
 
 
@@ -224,4 +241,4 @@ def read_pulse(body: str, measure: Measure) -> Read:
         return Read(Fraction(beats * 60, seconds), {"beats": beats, "seconds": seconds})
     if found := re.fullmatch(r"(\d+)\s*(?:bpm|a minute)?", body):
         return Read(Fraction(int(found[1])))
-    raise Unreadable("is not a pulse.")
+    raise Unreadable("“{typed}” is not a pulse.")

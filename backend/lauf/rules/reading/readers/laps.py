@@ -6,10 +6,10 @@ import re
 from fractions import Fraction
 from typing import Final
 
+from lauf.messages import say, say_many
 from lauf.rules.reading.quantities import Measure
 from lauf.rules.reading.readers.lengths import read_length
 from lauf.rules.reading.readers.text import MIXED, NUMBER, Read, Unreadable, ask, fraction, is_bare
-from lauf.rules.reading.words import plural
 
 #: "7", "7.5", "7 1/2 laps", "7+12m", "7 laps and 12 metres".
 LAPS_FORM: Final = re.compile(
@@ -29,17 +29,19 @@ def read_laps(body: str, measure: Measure) -> Read:
         # Nobody runs 1.234 m, and is asked all the same.
         few = [f"{float(number):g}"] if number.endswith("0") else []
         raise ask(
-            "could be more than a thousand metres, or a few.",
+            "“{typed}” could be more than a thousand metres, or a few.",
             (f"{whole}m", f"{whole} m"),
             *((f"{one}m", f"{one} m") for one in few),
         )
     if _METRES.fullmatch(body):
         return Read(read_length(body, "m"))
     if not measure.lap_mm:
-        raise Unreadable("has no lap length to go by.", "Set the lap length, or type metres: 480m.")
+        raise Unreadable(
+            "“{typed}” needs a lap length.", say("Set the lap length, or type metres such as 480m.")
+        )
     found = LAPS_FORM.fullmatch(body)
     if not found:
-        raise Unreadable("is not a number of laps.")
+        raise Unreadable("“{typed}” is not a number of laps.")
     laps, beyond = fraction(found[1]), Fraction(found[3] or 0) * 1000
     # "7/8 laps" are as likely seven of eight.
     if found[2] == "laps" and is_bare(found[1]):
@@ -47,9 +49,9 @@ def read_laps(body: str, measure: Measure) -> Read:
     if not found[2] and not found[3]:
         _ask_if_no_laps(found[1], laps, laps * measure.lap_mm > measure.ceiling)
     if beyond >= measure.lap_mm:
-        raise Unreadable("has more beyond the last lap than a lap is long.")
+        raise Unreadable("“{typed}” has more beyond the last lap than a lap is long.")
     if found[3] and laps.denominator != 1:
-        raise Unreadable("has part laps twice.")
+        raise Unreadable("“{typed}” has two part laps.")
     return Read(
         laps * measure.lap_mm + beyond,
         {"laps": float(laps) if laps.denominator != 1 else int(laps), "beyond_mm": int(beyond)},
@@ -58,8 +60,11 @@ def read_laps(body: str, measure: Measure) -> Read:
 
 def _part_or_some(number: str) -> Unreadable:
     run, of = number.split("/")
-    part, some = (f"{number} lap", f"{number} of a lap"), (f"{run} laps", f"{run} of {of} laps")
-    return ask("could be a part of a lap, or laps out of so many.", part, some)
+    part, some = (
+        (f"{number} lap", say("{number} of a lap", number=number)),
+        (f"{run} laps", say("{run} of {of} laps", run=run, of=of)),
+    )
+    return ask("“{typed}” could be a part of a lap, or laps out of so many.", part, some)
 
 
 def _ask_if_no_laps(number: str, laps: Fraction, too_many: bool) -> None:
@@ -70,8 +75,18 @@ def _ask_if_no_laps(number: str, laps: Fraction, too_many: bool) -> None:
     if len(places) > 1 and (laps * 4).denominator != 1:
         metres = (
             f"{whole or 0}+{int(places)}m",
-            f"{plural(int(whole or 0), 'lap')} and {int(places)} m",
+            say(
+                "{laps} and {places} m",
+                laps=say_many("{n} lap", "{n} laps", int(whole or 0)),
+                places=int(places),
+            ),
         )
-        raise ask("is a part of a lap that nobody counts.", metres, (f"{number} laps",) * 2)
+        raise ask(
+            "“{typed}” is an unusual part of a lap.",
+            metres,
+            (f"{number} laps",) * 2,
+        )
     if too_many:
-        raise ask("would be more laps than anyone can run here.", (f"{number}m", f"{number} m"))
+        raise ask(
+            "“{typed}” would be more laps than anyone can run here.", (f"{number}m", f"{number} m")
+        )

@@ -6,6 +6,7 @@ import re
 from fractions import Fraction
 from typing import Final
 
+from lauf.messages import mark, say
 from lauf.rules.reading.quantities import MILLIMETRES, Measure, decimal, to_step
 from lauf.rules.reading.readers.text import MIXED, NUMBER, Parts, Read, Unreadable, ask, fraction
 
@@ -48,6 +49,8 @@ _TINY: Final = Fraction(1, 50)
 #: (our choice).
 _TOO_FINE: Final = 100
 
+_NO_LENGTH: Final = mark("“{typed}” is not a length.")
+
 
 def read_length(body: str, unit: str) -> Fraction:
     """A length in millimetres, `unit` where none is typed. Raises `Unreadable`.
@@ -64,9 +67,11 @@ def _read(body: str, unit: str) -> tuple[Fraction, bool]:
     if found := _FEET_INCHES.fullmatch(body):
         feet, inches = Fraction(found[1]), fraction(found[2])
         if feet.denominator != 1:
-            raise Unreadable("has a part of a foot before the inches.")
+            raise Unreadable("“{typed}” has a part of a foot before the inches.")
         if inches >= 12:
-            raise Unreadable("has 12 inches or more after the feet: that would be another foot.")
+            raise Unreadable(
+                "“{typed}” has 12 inches or more after the feet, which is another foot."
+            )
         return feet * MILLIMETRES["ft"] + inches * MILLIMETRES["in"], True
     if found := _METRES_CM.fullmatch(body):
         return _metres_and_centimetres(*found.groups()), True
@@ -76,9 +81,9 @@ def _read(body: str, unit: str) -> tuple[Fraction, bool]:
             raise _feet_and_inches(found[1], *split.groups())
         # "33½" is half a centimetre more; 33/2 is no length.
         if "/" in found[1] and _metric(name) and not found[1].endswith("1/2"):
-            raise Unreadable("has a fraction: those are for inches.")
+            raise Unreadable("“{typed}” has a fraction, but fractions are for inches.")
         return fraction(found[1]) * _MM[name], bool(found[2])
-    raise Unreadable("is not a length.")
+    raise Unreadable(_NO_LENGTH)
 
 
 #: Feet with a point after which the inches may stand: 4.11, 5.5.
@@ -88,26 +93,31 @@ _INCHES_AFTER: Final = re.compile(r"(\d+)\.([1-9]|1[01])")
 def _feet_and_inches(number: str, feet: str, inches: str) -> Unreadable:
     as_inches = decimal(Fraction(number) * 12, 2)
     return ask(
-        f"could be {feet} ft {inches} in or {number} ft.",
+        "“{typed}” could be {feet} ft {inches} in or {number} ft.",
         (f"{feet}ft {inches}in", f"{feet} ft {inches} in"),
         (f"{as_inches}in", f"{number} ft, {as_inches} in"),
+        feet=feet,
+        inches=inches,
+        number=number,
     )
 
 
 def _metres_and_centimetres(metres: str, rest: str, unit: str | None) -> Fraction:
     if "." in metres:
-        raise Unreadable("has a part of a metre before the centimetres.")
+        raise Unreadable("“{typed}” has a part of a metre before the centimetres.")
     if unit is None:
         if len(rest) == 1:
             raise ask(
-                f"could be {metres} m {rest} cm or {metres}.{rest} m.",
+                "“{typed}” could be {metres} m {rest} cm or {metres}.{rest} m.",
                 (f"{metres}m {rest}cm", f"{metres} m {rest} cm"),
                 (f"{metres}.{rest}m", f"{metres}.{rest} m"),
+                metres=metres,
+                rest=rest,
             )
         if len(rest) != 2:
-            raise Unreadable("is not metres and centimetres.")
+            raise Unreadable("“{typed}” is not metres and centimetres.")
     if Fraction(rest) >= 100:
-        raise Unreadable("has 100 centimetres or more after the metres.")
+        raise Unreadable("“{typed}” has 100 centimetres or more after the metres.")
     return Fraction(metres) * 1000 + Fraction(rest) * 10
 
 
@@ -145,11 +155,14 @@ def _ask_if_another_unit_fits(body: str, exact: Fraction, measure: Measure) -> N
     if measure.lowest <= exact <= high:
         units.append(measure.unit)
     written = decimal(number, 4)
-    odd = "be very little" if exact < low else "be too much" if exact > high else "not be measured"
-    raise ask(
-        f"has no unit, and {written} {measure.unit} would {odd} here.",
-        *((f"{written}{unit}", f"{written} {unit}") for unit in units),
-    )
+    if exact < low:
+        message = mark("“{typed}” has no unit, and {written} {unit} would be very little here.")
+    elif exact > high:
+        message = mark("“{typed}” has no unit, and {written} {unit} would be too much here.")
+    else:
+        message = mark("“{typed}” has no unit, and {written} {unit} would not be measured here.")
+    choices = ((f"{written}{unit}", f"{written} {unit}") for unit in units)
+    raise ask(message, *choices, written=written, unit=measure.unit)
 
 
 def _metric(unit: str) -> bool:
@@ -163,11 +176,14 @@ def read_offset(body: str, measure: Measure) -> Read:
     """A distance from zero, with its sign or a word for it."""
     found = _SIGN.fullmatch(body)
     if found is None or (found[1] and found[3]):
-        raise Unreadable("is not a distance from zero.")
+        raise Unreadable("“{typed}” is not a distance from zero.")
     sign = -1 if found[1] == "-" or found[3] == "short" else 1
     exact = sign * read_length(found[2], measure.unit)
     if exact > 0 and measure.cap == 0 and not found[1] and not found[3]:
-        raise ask("lies beyond zero, the most there is here.", (f"-{body}", f"{body} short"))
+        raise ask(
+            "“{typed}” is beyond zero, which is the maximum here.",
+            (f"-{body}", say("{body} short", body=body)),
+        )
     return Read(exact)
 
 
@@ -193,18 +209,18 @@ def read_marks(body: str, measure: Measure) -> Read:
             continue
         found[low, high] = low_text, high_text, low_unit, high_unit
     if not found:
-        if pairs and problem is not None and "is not a length" not in str(problem):
+        if pairs and problem is not None and problem.message != _NO_LENGTH:
             raise problem
         try:
             return Read(read_length_entry(body, measure).exact)
         except Unreadable as odd:
-            raise odd if odd.choices else Unreadable("is not two marks.") from None
+            raise odd if odd.choices else Unreadable("“{typed}” is not two marks.") from None
     if len(found) > 1:
-        raise Unreadable("can be taken apart in more than one way.")
+        raise Unreadable("“{typed}” can be split in more than one way.")
     ((low, high), (low_text, high_text, low_unit, high_unit)) = next(iter(found.items()))
     _check_mark_units(low_text, high_text, low_unit, high_unit, measure)
     if high < low:
-        raise Unreadable("has the jumping mark below the standing one.")
+        raise Unreadable("“{typed}” has the jumping mark below the standing one.")
     parts: Parts = {"standing_mm": to_step(low, 1), "jumping_mm": to_step(high, 1)}
     return Read(high - low, parts)
 
@@ -250,8 +266,8 @@ def _check_mark_units(low: str, high: str, low_unit: bool, high_unit: bool, meas
         if reach and 0 <= second - first <= measure.ceiling:
             choices.append((" ".join(as_typed), " then ".join(as_typed)))
     if choices:
-        raise ask("has marks in units that are not certain.", *choices)
-    raise Unreadable("has a mark that is no reach: give each mark its unit.")
+        raise ask("“{typed}” has marks in units that are not certain.", *choices)
+    raise Unreadable("“{typed}” has a mark that cannot be a reach. Give each mark its unit.")
 
 
 def _unit_of(text: str) -> str:

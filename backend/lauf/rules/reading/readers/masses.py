@@ -28,17 +28,19 @@ def read_mass(body: str, measure: Measure) -> Read:
     if found := _STONE.fullmatch(body):
         stones, pounds = fraction(found[1]), fraction(found[2]) if found[2] else Fraction(0)
         if found[2] and stones.denominator != 1:
-            raise Unreadable("has a part of a stone before the pounds.")
+            raise Unreadable("“{typed}” has a part of a stone before the pounds.")
         if pounds >= _POUNDS_A_STONE:
-            raise Unreadable("has 14 pounds or more after the stones: that would be another stone.")
+            raise Unreadable(
+                "“{typed}” has 14 pounds or more after the stones, which is another stone."
+            )
         return Read((stones * _POUNDS_A_STONE + pounds) * GRAMS["lb"])
     if found := _KILOS.fullmatch(body):
         if "." in found[1] or int(found[2]) >= 1000:
-            raise Unreadable("has grams that do not go with its kilograms.")
+            raise Unreadable("“{typed}” has grams that do not fit its kilograms.")
         return Read(Fraction(found[1]) * 1000 + int(found[2]))
     if found := _ONE.fullmatch(body):
         if "/" in found[1] and not found[1].endswith("1/2"):
-            raise Unreadable("is not a weight.")
+            raise Unreadable("“{typed}” is not a weight.")
         unit = UNIT_WORDS[found[2]] if found[2] else measure.unit
         return Read(fraction(found[1]) * GRAMS[unit])
-    raise Unreadable("is not a weight.")
+    raise Unreadable("“{typed}” is not a weight.")

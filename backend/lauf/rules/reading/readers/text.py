@@ -8,6 +8,8 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Final, TypedDict
 
+from lauf.messages import say
+
 #: Stands where a fraction begins that was one sign.
 _ONE_SIGN: Final = "\x00"
 _FRACTIONS: Final = {
@@ -63,9 +65,9 @@ def fraction(text: str) -> Fraction:
         return Fraction(text.strip())
     upper, lower = map(int, rest.split("/"))
     if upper >= lower:
-        raise Unreadable("has a fraction that is more than one: leave a blank before it.")
+        raise Unreadable("“{typed}” has a fraction above one. Type a space before it.")
     if lower not in _PARTS:
-        raise Unreadable("has a stroke between two numbers that are no fraction.")
+        raise Unreadable("“{typed}” has a stroke between two numbers that are not a fraction.")
     return Fraction(whole or 0) + Fraction(upper, lower)
 
 
@@ -76,20 +78,30 @@ def is_bare(number: str) -> bool:
 
 
 class Unreadable(ValueError):
-    """What is wrong with an entry, to be said after the entry itself; perhaps what is accepted
-    instead, and readings to choose from as (typed, words)."""
+    """What is wrong with an entry: a message in which `typed` stands for it; perhaps what is
+    accepted instead, and readings to choose from as (typed, words)."""
 
     def __init__(
-        self, message: str, accepted: str = "", choices: Iterable[tuple[str, str]] = ()
+        self,
+        message: str,
+        accepted: str = "",
+        choices: Iterable[tuple[str, str]] = (),
+        **named: object,
     ) -> None:
         super().__init__(message)
+        self.message = message
         self.accepted = accepted
         self.choices = tuple(choices)
+        self._named = named
+
+    def words(self, typed: str) -> str:
+        """What is wrong with the entry, which is named in it."""
+        return say(self.message, typed=typed, **self._named)
 
 
-def ask(said: str, *choices: tuple[str, str]) -> Unreadable:
+def ask(message: str, *choices: tuple[str, str], **named: object) -> Unreadable:
     """An entry with several readings: they are offered, and none is taken."""
-    return Unreadable(said, choices=choices)
+    return Unreadable(message, "", choices, **named)
 
 
 class Parts(TypedDict, total=False):

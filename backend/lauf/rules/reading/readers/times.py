@@ -8,12 +8,12 @@ import re
 from fractions import Fraction
 from typing import Final
 
+from lauf.messages import say, say_many
 from lauf.rules.reading.laps import SHORT_BIT
 from lauf.rules.reading.quantities import Measure, to_step
 from lauf.rules.reading.readers.laps import LAPS_FORM, read_laps
 from lauf.rules.reading.readers.lengths import read_length
 from lauf.rules.reading.readers.text import MIXED, NUMBER, Read, Unreadable, ask, fraction
-from lauf.rules.reading.words import plural
 
 _MIN: Final = "minutes|minute|mins|min|m|'"
 _SEC: Final = 'seconds|second|secs|sec|s|"'
@@ -37,12 +37,12 @@ def read_time(body: str, measure: Measure) -> Fraction:
         if len(found[2].partition(".")[0]) == 1:
             raise _one_digit(found[1], found[2])
         if len(found[2].partition(".")[0]) > 2:
-            raise Unreadable("has three digits of seconds.")
+            raise Unreadable("“{typed}” has three digits of seconds.")
         return _clock(Fraction(found[1]), found[2])
     if found := _MINUTES_SECONDS.fullmatch(body):
         minutes = fraction(found[1])
         if minutes.denominator != 1:
-            raise Unreadable("has a part of a minute before the seconds.")
+            raise Unreadable("“{typed}” has a part of a minute before the seconds.")
         if found[3] is None and len(found[2].partition(".")[0]) == 1:
             raise _one_digit(found[1], found[2])
         return _clock(minutes, found[2])
@@ -50,20 +50,20 @@ def read_time(body: str, measure: Measure) -> Fraction:
         if "." in found[1]:
             raise _part_of_a_minute(found[1])
         if found[2] == "m" and measure.target_mm and fraction(found[1]) * 60_000 > measure.ceiling:
-            raise ask("would be more minutes than anyone needs.",
+            raise ask("“{typed}” is more minutes than anyone needs.",
                       (f"{found[1]}m run", f"{found[1]} m run"))  # fmt: skip
         return fraction(found[1]) * 60_000
     if pair := _TWO_DIGITS.fullmatch(body):
         _refuse_if_ambiguous(pair, measure)
     if found := _SECONDS.fullmatch(body):
         if "/" in found[1] and not found[2]:
-            raise ask("is a fraction without its unit.",
+            raise ask("“{typed}” is a fraction without its unit.",
                       (f"{found[1]} s", f"{found[1]} s"), (f"{found[1]} min", f"{found[1]} min"),
                       )  # fmt: skip
         if not found[2]:
             _ask_if_minutes_fit(found[1], measure)
         return fraction(found[1]) * 1000
-    raise Unreadable("is not a time.")
+    raise Unreadable("“{typed}” is not a time.")
 
 
 def _ask_if_minutes_fit(number: str, measure: Measure) -> None:
@@ -74,16 +74,22 @@ def _ask_if_minutes_fit(number: str, measure: Measure) -> None:
         return
     if "." in number:
         raise _part_of_a_minute(number)
-    raise ask("would be few seconds here.", (f"{number}:00", f"{number} min"))
+    raise ask(
+        "“{typed}” is only a few seconds here.",
+        (f"{number}:00", f"{number} min"),
+    )
 
 
 def _hours_or_hundredths(first: str, second: str, third: str) -> Unreadable:
     """0:05:30 are minutes and seconds behind an hour, or seconds and hundredths of a stopwatch."""
     minutes, seconds = int(first) * 60 + int(second), int(second)
     return ask(
-        "could be hours, minutes and seconds, or minutes, seconds and hundredths.",
+        "“{typed}” could be hours, minutes and seconds, or minutes, seconds and hundredths.",
         (f"{minutes}:{third}", f"{minutes} min {third} s"),
-        (f"{int(first)}:{second}.{third}", f"{int(first)} min {seconds}.{third} s"),
+        (
+            f"{int(first)}:{second}.{third}",
+            f"{int(first)} min {seconds}.{third} s",
+        ),
     )
 
 
@@ -93,20 +99,18 @@ def _clock(minutes: Fraction | int, seconds: str) -> Fraction:
 
 def _under_60(text: str, what: str) -> Fraction:
     if Fraction(text) >= 60:
-        raise Unreadable(f"has 60 {what} or more after the sign for a larger unit.")
+        raise Unreadable(
+            "“{typed}” has 60 {what} or more after the sign for a larger unit.", what=what
+        )
     return Fraction(text)
 
 
 def _one_digit(minutes: str, seconds: str) -> Unreadable:
     """1:5 may be 1:05 or the beginning of 1:50."""
-    if "." in seconds:
-        return ask("has one digit of seconds.", (f"{minutes}:0{seconds}", f"{minutes} min "
-                   f"{seconds} s"))  # fmt: skip
-    return ask(
-        "has one digit of seconds.",
-        (f"{minutes}:0{seconds}", f"{minutes} min {seconds} s"),
-        *([(f"{minutes}:{seconds}0", f"{minutes} min {seconds}0 s")] if int(seconds) < 6 else []),
-    )
+    choices = [(f"{minutes}:0{seconds}", f"{minutes} min {seconds} s")]
+    if "." not in seconds and int(seconds) < 6:
+        choices.append((f"{minutes}:{seconds}0", f"{minutes} min {seconds}0 s"))
+    return ask("“{typed}” has one digit of seconds.", *choices)
 
 
 def _part_of_a_minute(text: str) -> Unreadable:
@@ -124,8 +128,8 @@ def _part_of_a_minute(text: str) -> Unreadable:
     choices = [
         (typed, f"{typed.replace(':', ' min ')} s") for typed, can in readings.items() if can
     ]
-    return ask("is a decimal of a minute.", *choices) if choices else Unreadable(
-        "is a decimal of a minute: type minutes and seconds.")  # fmt: skip
+    return ask("“{typed}” is a decimal of a minute.", *choices) if choices else Unreadable(
+        "“{typed}” is a decimal of a minute. Type minutes and seconds.")  # fmt: skip
 
 
 def _refuse_if_ambiguous(pair: re.Match[str], measure: Measure) -> None:
@@ -137,12 +141,17 @@ def _refuse_if_ambiguous(pair: re.Match[str], measure: Measure) -> None:
     can_clock = as_clock > 0 and measure.lowest <= as_clock <= measure.ceiling
     can_decimal = measure.lowest <= as_decimal <= measure.ceiling
     # 0.45 is 45 s, with the point of a clock, as likely as not half a second.
-    clock = (f"{minutes}:{pair[2]}", f"{minutes} min {pair[2]} s" if minutes else f"{seconds} s")
+    clock = (
+        f"{minutes}:{pair[2]}",
+        f"{minutes} min {pair[2]} s" if minutes else f"{seconds} s",
+    )
     plain = (f"{pair[0]}s", f"{pair[0]} s")
     if can_clock and can_decimal:
-        raise ask(f"could be {clock[1]} or {plain[1]}.", clock, plain)
+        raise ask(
+            "“{typed}” could be {clock} or {plain}.", clock, plain, clock=clock[1], plain=plain[1]
+        )
     if can_clock:
-        raise ask(f"cannot be {plain[1]} here.", clock)
+        raise ask("“{typed}” cannot be {plain} here.", clock, plain=plain[1])
 
 
 _METRES_RUN: Final = re.compile(r"(.+?)\s*run")
@@ -161,7 +170,9 @@ def read_time_entry(body: str, measure: Measure) -> Read:
     if len(times) > 1 and all(_CLOCK.fullmatch(one) for one in times):
         splits = [to_step(read_time(one, measure), measure.resolution) for one in times]
         if any(late <= early for early, late in itertools.pairwise(splits)):
-            raise Unreadable("is not a row of lap times: each must be later than the last.")
+            raise Unreadable(
+                "“{typed}” is not a list of lap times. Each must be later than the last."
+            )
         _check_laps(len(splits), measure)
         return Read(Fraction(splits[-1]), {"splits": splits})
     return Read(read_time(body, measure))
@@ -177,15 +188,21 @@ def _check_laps(times: int, measure: Measure) -> None:
     most = math.ceil(laps - Fraction(1, 200))
     if times > most:
         raise Unreadable(
-            f"has {times} lap times; the distance is {plural(most, 'lap')} and no more."
+            "“{typed}” has {times} lap times, but the distance is only {laps}.",
+            times=times,
+            laps=say_many("{n} lap", "{n} laps", most),
         )
     if times < math.ceil(laps - SHORT_BIT):
-        short = plural(times, "lap")
-        raise ask(f"has {plural(times, 'lap time')}; the distance is {plural(most, 'lap')}.",
-                  (short, f"not finished, {short} run"))  # fmt: skip
+        short = f"{times} lap" if times == 1 else f"{times} laps"
+        raise ask(
+            "“{typed}” has {lap_times}, but the distance is {laps}.",
+            (short, say("not finished, {short} run", short=short)),
+            lap_times=say_many("{n} lap time", "{n} lap times", times),
+            laps=say_many("{n} lap", "{n} laps", most),
+        )
 
 
 def _unfinished(distance: Fraction, measure: Measure) -> Read:
     if measure.target_mm is not None and distance >= measure.target_mm:
-        raise Unreadable("is the whole distance: type the time it took.")
+        raise Unreadable("“{typed}” is the whole distance. Type the time it took.")
     return Read(None, {"distance_mm": to_step(distance, 100)})

@@ -1,4 +1,4 @@
-/** The list: typed down the class or along its tries, corrected, taken back. */
+/** The list: typed down the class or along its tries, corrected, undone. */
 import { expect, it } from "vitest";
 import { activity, board, ClassServer } from "../../../testing/hall";
 import { onPage, sent, type } from "../../../testing/page";

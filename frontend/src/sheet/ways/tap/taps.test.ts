@@ -48,7 +48,7 @@ describe("taps after a mass start", () => {
       for (let child = 0; child < 30; child++) {
         state = taps.tap(state, `child ${child}`, 12, at(laps(child, lap)));
         if (child % 7 === 3) {
-          // The neighbour was meant: taken back at once.
+          // The neighbour was meant: undone at once.
           state = taps.undo(
             taps.tap(state, `child ${(child + 1) % 30}`, 12, at(laps(child, lap) + 50)),
           );

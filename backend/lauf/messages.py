@@ -1,0 +1,44 @@
+"""What Lauf says to people, in the one language of this installation.
+
+The English sentence in the code is the message itself; a translation is a file of GNU gettext,
+`locale/<language>/LC_MESSAGES/lauf.mo`, chosen by `LAUF_LANGUAGE`. `lauf.pot` lists every message.
+"""
+
+from __future__ import annotations
+
+import gettext
+import os
+from pathlib import Path
+from typing import Final
+
+#: British English is what the code is written in, and needs no file.
+SOURCE: Final = "en-GB"
+#: Where translations are looked for first, for those that do not come with Lauf.
+_ELSEWHERE: Final = os.environ.get("LAUF_LOCALE", "")
+_HERE: Final = str(Path(__file__).parent / "locale")
+LANGUAGE: Final = os.environ.get("LAUF_LANGUAGE", SOURCE)
+
+
+def _catalogue() -> gettext.NullTranslations:
+    if LANGUAGE == SOURCE:
+        return gettext.NullTranslations()
+    return gettext.translation("lauf", _ELSEWHERE or _HERE, [LANGUAGE.replace("-", "_")])
+
+
+_MESSAGES: Final = _catalogue()
+
+
+def say(message: str, /, **named: object) -> str:
+    """A message with what stands in its braces, by name."""
+    said = _MESSAGES.gettext(message)
+    return said.format(**named) if named else said
+
+
+def say_many(one: str, many: str, n: int, /, **named: object) -> str:
+    """A message for one, or for as many as `n`, which both may name."""
+    return _MESSAGES.ngettext(one, many, n).format(n=n, **named)
+
+
+def mark(message: str) -> str:
+    """A message that is put into the catalogue here, and said by somebody else."""
+    return message
