@@ -1518,4 +1518,5 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
     ('people', '0011_questions_kept', now()),
     ('people', '0012_one_lock_out', now()),
     ('records', '0013_robust_repeats', now()),
-    ('records', '0014_questions', now());
+    ('records', '0014_questions', now()),
+    ('records', '0015_words_of_reasons', now());

@@ -17,9 +17,9 @@ from lauf.rules.planning.blocks import SETTINGS
 from lauf.rules.planning.care import CARE_WORDS, EXCLUSIONS
 from lauf.rules.planning.demands import EFFORT_WORDS, Load, Place
 from lauf.rules.planning.plan import KitFor
-from lauf.rules.reading.entry import REASON_KEYS, REASON_WORDS
 from lauf.rules.reading.kinds import KINDS
 from lauf.rules.reading.quantities import UNIT_SIZES
+from lauf.rules.reading.reasons import REASON_KEYS, REASON_WORDS
 
 Rows = Sequence[Any]
 

@@ -16,9 +16,9 @@ from lauf.people.models import Pupil, School, SchoolClass, Staff
 from lauf.rules.body.pulse import COUNT_SECONDS, HIGHEST_BPM, LOWEST_BPM, Moment
 from lauf.rules.judging.attention import Need
 from lauf.rules.reading.clocks import EARLIEST, LATEST
-from lauf.rules.reading.entry import REASON_WORDS, NotDone
 from lauf.rules.reading.kinds import KINDS
 from lauf.rules.reading.quantities import Dimension
+from lauf.rules.reading.reasons import REASON_WORDS, NotDone
 
 #: An entry taken back by undo: the child's row is empty again, the history is not.
 WITHDRAWN = "withdrawn"

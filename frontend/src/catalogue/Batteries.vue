@@ -144,7 +144,7 @@ async function give(batteryId: string) {
             <RouterLink :to="{ name: 'hall', params: { lessonId: one.id } }">
               {{ one.class_name }}, {{ shortDay(one.on) }}
             </RouterLink>
-            <span class="quiet"> {{ one.closed ? "closed" : "open" }}</span>
+            <span class="quiet"> {{ one.closed ? t("closed") : t("open") }}</span>
           </li>
         </ul>
       </section>

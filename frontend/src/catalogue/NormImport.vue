@@ -124,7 +124,7 @@ async function keep() {
           </thead>
           <tbody>
             <tr v-for="row in preview.rows" :key="`${row.sex}${row.age}`">
-              <td>{{ row.sex || "both" }}</td>
+              <td>{{ row.sex || t("both") }}</td>
               <td>{{ row.age }}</td>
               <td v-for="(cell, place) in row.cells" :key="place">{{ cell }}</td>
             </tr>

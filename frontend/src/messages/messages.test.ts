@@ -54,3 +54,15 @@ describe.each(parts)("messages of $part", ({ part, messages }) => {
     expect(unsaid).toEqual([]);
   });
 });
+
+it("templates say no word of their own in what they work out", () => {
+  const own = files(SOURCE)
+    .filter((path) => path.endsWith(".vue"))
+    .flatMap((path) => {
+      const shown = readFileSync(path, "utf8").match(/\{\{[^}]*\}\}/g) ?? [];
+      return shown
+        .filter((one) => /(\?|:|\|\|) "[A-Za-z][a-z ]+"/.test(one))
+        .map((one) => [path, one]);
+    });
+  expect(own).toEqual([]);
+});

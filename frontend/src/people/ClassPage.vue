@@ -124,7 +124,7 @@ function onKey(event: KeyboardEvent, index: number) {
               {{ shortDay(lesson.starts_at) }}, {{ clockTime(lesson.starts_at) }}
             </RouterLink>
             {{ lesson.battery ?? lesson.tests.join(", ") }}
-            <span class="quiet">{{ lesson.closed ? "closed" : "open" }}</span>
+            <span class="quiet">{{ lesson.closed ? t("closed") : t("open") }}</span>
           </li>
         </ul>
         <div class="line mt-4">

@@ -89,7 +89,7 @@ const making = useMutation({
                       test.due ? t("dueAgain") : t("notDueYet")
                     }}</span>
                   </td>
-                  <td>{{ test.missing || "nobody" }}</td>
+                  <td>{{ test.missing || t("nobody") }}</td>
                   <td v-for="(rows, side) in [test.harder, test.easier]" :key="side">
                     <details v-if="rows.length">
                       <summary>{{ t("nChild", rows.length) }}</summary>

@@ -85,8 +85,11 @@ const closing = useMutation({
           >
         </p>
         <p v-if="page.data.value.pulses">
-          <b class="figure">{{ page.data.value.pulses }}</b>
-          {{ page.data.value.pulses === 1 ? "pulse" : "pulses" }}
+          <i18n-t keypath="progress.nPulses" :plural="page.data.value.pulses" scope="global"
+            ><template #n
+              ><b class="figure">{{ page.data.value.pulses }}</b></template
+            ></i18n-t
+          >
         </p>
         <p v-for="one in page.data.value.pulse_blanks" :key="one.moment" class="quiet blanks">
           {{

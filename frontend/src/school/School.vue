@@ -80,7 +80,7 @@ const folds = computed(() => ({
           <details class="board">
             <summary>
               <h2>{{ t("overallResult") }}</h2>
-              <span class="quiet">{{ school.scheme ? "on" : "off" }}</span>
+              <span class="quiet">{{ school.scheme ? t("on") : t("off") }}</span>
             </summary>
             <SchemeForm :school="school" />
           </details>

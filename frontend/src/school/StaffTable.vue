@@ -64,17 +64,10 @@ const changing = useMutation({
     const page = queries.getQueryData<Schemas["SchoolSettings"]>(["school"]);
     const person = page?.staff.find((one) => one.id === id);
     if (!person) return;
-    const all = { ...person, ...change };
-    const body = {
-      name: all.name,
-      email: all.email,
-      role: all.role as "head",
-      class_ids: all.class_ids,
-      may_edit_tests: all.may_edit_tests,
-      may_see_growth: all.may_see_growth,
-      may_see_school: all.may_see_school,
-      is_active: all.is_active,
-    };
+    const { name, email, role, class_ids, is_active, ...rights } = { ...person, ...change };
+    const { may_edit_tests, may_see_growth, may_see_school } = rights;
+    const may = { may_edit_tests, may_see_growth, may_see_school };
+    const body = { name, email, role: role as "head", class_ids, is_active, ...may };
     const params = { path: { staff_id: person.id } };
     const kept = await answer(client.PUT("/api/staff/{staff_id}", { params, body }));
     queries.setQueryData(["school"], kept);
@@ -144,6 +137,8 @@ async function copy() {
 function print() {
   window.print();
 }
+const setRole = (person: Person, event: Event) =>
+  change(person, { role: (event.target as HTMLSelectElement).value });
 </script>
 
 <template>
@@ -253,9 +248,7 @@ function print() {
                 class="field role"
                 :aria-label="t('roleOfName', { name: person.name })"
                 :value="person.role"
-                @change="
-                  change(person, { role: ($event.target as HTMLSelectElement).value as 'head' })
-                "
+                @change="setRole(person, $event)"
               >
                 <option value="teacher">{{ t("teacher") }}</option>
                 <option value="head">{{ t("headOfPe") }}</option>
@@ -269,7 +262,7 @@ function print() {
                 @click="open = open === person.id ? null : person.id"
               >
                 <span class="sr-only">{{ t("classesOfName", { name: person.name }) }}</span>
-                {{ person.role === "head" ? "all" : classNames(person) }}
+                {{ person.role === "head" ? t("all") : classNames(person) }}
               </button>
               <div v-if="open === person.id" class="groups">
                 <label v-for="one in classes.data.value?.classes" :key="one.id" class="tick">

@@ -11,10 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lauf.rules.reading.entry import (
-    REASON_KEYS,
-    REASON_TYPED,
     EntryError,
-    NotDone,
     accepted_words,
     entry_words,
     quick_check,
@@ -23,6 +20,7 @@ from lauf.rules.reading.entry import (
 )
 from lauf.rules.reading.kinds import format_number, format_value
 from lauf.rules.reading.quantities import Kind, Measure, to_step
+from lauf.rules.reading.reasons import REASON_KEYS, REASON_TYPED, NotDone
 from tests.rules.reading.entries import (
     ASKED,
     BAD,

@@ -30,8 +30,9 @@ from lauf.people.models import Exclusion, Pupil, SchoolClass, Staff
 from lauf.people.queries import class_of
 from lauf.progress.histories import Histories, histories_of
 from lauf.rules.planning.care import Care
-from lauf.rules.reading.entry import REASON_WORDS, accepted_words, reason_keys
+from lauf.rules.reading.entry import accepted_words, reason_keys
 from lauf.rules.reading.kinds import format_value
+from lauf.rules.reading.reasons import REASON_WORDS
 
 _BLANK_BOXES: Final = 4
 _REASONS: Final = say(

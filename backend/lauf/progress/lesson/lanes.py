@@ -37,10 +37,8 @@ from lauf.records.queries import (
 from lauf.rules.judging.comparability import CONDITION_WORDS, condition_shown, course_mm
 from lauf.rules.judging.tries import SPARE_TRIES
 from lauf.rules.reading.entry import (
-    REASON_WORDS,
     Choice,
     EntryError,
-    NotDone,
     QuickCheck,
     accepted_words,
     entry_words,
@@ -51,6 +49,7 @@ from lauf.rules.reading.entry import (
 from lauf.rules.reading.kinds import format_number, format_value
 from lauf.rules.reading.laps import plan_laps
 from lauf.rules.reading.quantities import Measure
+from lauf.rules.reading.reasons import REASON_WORDS, NotDone
 
 
 class Score(TypedDict):

@@ -13,7 +13,8 @@ from lauf.messages import say
 from lauf.people.models import Pupil, Staff
 from lauf.records.models import WITHDRAWN, PulseReading
 from lauf.rules.body.pulse import Moment, hard_problem
-from lauf.rules.reading.entry import REASON_KEYS, EntryError
+from lauf.rules.reading.entry import EntryError
+from lauf.rules.reading.reasons import REASON_KEYS
 
 
 def record_pulse(

@@ -19,8 +19,8 @@ from lauf.people.models import Staff
 from lauf.records.models import WITHDRAWN, Attempt, Question
 from lauf.rules.judging.comparability import FreeConditions
 from lauf.rules.judging.plausibility import FlagCode
-from lauf.rules.reading.entry import REASON_WORDS, NotDone
 from lauf.rules.reading.readers.text import Parts
+from lauf.rules.reading.reasons import REASON_WORDS, NotDone
 
 
 def counting() -> QuerySet[Attempt]:

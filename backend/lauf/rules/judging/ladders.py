@@ -10,7 +10,7 @@ from fractions import Fraction
 from itertools import pairwise
 from typing import Final
 
-from lauf.messages import say
+from lauf.messages import mark, say
 from lauf.rules.judging.comparability import Key, clock_shown, why_not_comparable
 from lauf.rules.reading.entry import EntryError, read_entry
 from lauf.rules.reading.kinds import format_difference, format_number, format_value
@@ -113,17 +113,12 @@ class Fault(StrEnum):
 
 
 FAULT_WORDS: Final[dict[Fault, str]] = {
-    Fault.GAP: say("gap"),
-    Fault.OVERLAP: say("overlap"),
-    Fault.BEYOND_THE_RATE: say("too fast"),
-    Fault.NOISE: say("too narrow"),
-    Fault.OUT_OF_ORDER: say("out of order"),
-    Fault.BEYOND_THE_CAP: say("above the maximum"),
-    Fault.OTHER_CLOCK: say("different clock"),
-    Fault.OTHER_VARIANT: say("different form"),
+    Fault.GAP: say("gap"), Fault.OVERLAP: say("overlap"), Fault.OUT_OF_ORDER: say("out of order"),
+    Fault.BEYOND_THE_RATE: say("too fast"), Fault.BEYOND_THE_CAP: say("above the maximum"),
+    Fault.NOISE: say("too narrow"), Fault.UNIT_MISMATCH: say("different unit"),
+    Fault.OTHER_CLOCK: say("different clock"), Fault.OTHER_VARIANT: say("different form"),
     Fault.OTHER_COURSE: say("different conditions"),
-    Fault.UNIT_MISMATCH: say("different unit"),
-}
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -155,10 +150,8 @@ def findings(
     spread = abs(ladder.rungs[-1].threshold - ladder.rungs[0].threshold) if ladder.rungs else 0
     if band is not None and len(ladder.rungs) > 1 and band > spread:
         amount = format_difference(whole(band), measure)
-        words = say(
-            "Day-to-day variation (±{amount}) is wider than this whole ladder.", amount=amount
-        )
-        found.append(Finding(Fault.NOISE, 0, words))
+        words = mark("Day-to-day variation (±{amount}) is wider than this whole ladder.")
+        found.append(Finding(Fault.NOISE, 0, say(words, amount=amount)))
     return tuple(found)
 
 

@@ -9,7 +9,6 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
-from enum import StrEnum
 from fractions import Fraction
 from typing import Any, Final
 
@@ -18,45 +17,7 @@ from lauf.rules.reading.clocks import CLOCK_SLACK_MS
 from lauf.rules.reading.kinds import KINDS, form_words, format_number, format_value
 from lauf.rules.reading.quantities import SIDES_THERE_ARE, Better, Kind, Measure, decimal, to_step
 from lauf.rules.reading.readers.text import Parts, Read, Unreadable, ask, comma_readings, plain
-
-
-class NotDone(StrEnum):
-    """Why there is no score. Blank is never zero."""
-
-    ABSENT = "absent"
-    SAT_OUT = "sat_out"
-    NO_KIT = "no_kit"
-    DID_NOT_WANT = "did_not_want"
-    VOID = "void"
-    UNFINISHED = "unfinished"
-
-
-#: The one-letter keys, and what each is called on screen.
-REASON_KEYS: Final[dict[str, NotDone]] = {
-    "a": NotDone.ABSENT,
-    "x": NotDone.SAT_OUT,
-    "k": NotDone.NO_KIT,
-    "r": NotDone.DID_NOT_WANT,
-    "v": NotDone.VOID,
-}
-REASON_WORDS: Final[dict[NotDone, str]] = {
-    NotDone.ABSENT: say("absent"),
-    NotDone.SAT_OUT: say("sat out"),
-    NotDone.NO_KIT: say("no kit or helper"),
-    NotDone.DID_NOT_WANT: say("did not want to"),
-    NotDone.VOID: say("void"),
-    NotDone.UNFINISHED: say("not finished"),
-}
-
-
-#: The words that a reason may be typed as, whatever a letter could also mean.
-REASON_TYPED: Final[dict[str, NotDone]] = {
-    **{words: one for one, words in REASON_WORDS.items() if one is not NotDone.UNFINISHED},
-    "no kit": NotDone.NO_KIT,
-}
-
-
-#: What a score is made of, beside its value: plain numbers, words and lists, as JSON holds them.
+from lauf.rules.reading.reasons import REASON_KEYS, REASON_TYPED, REASON_WORDS, NotDone
 
 
 @dataclass(frozen=True, slots=True)

@@ -35,7 +35,7 @@ watch(zone, (element) => emit("zone", element));
 const TITLES = {
   brief: t("howItIsDone"),
   aims: t("ownTargets"),
-  keys: "Keys",
+  keys: t("keys"),
   conditions: t("edit"),
   forms: t("choose"),
   unit: t("measure"),

@@ -67,7 +67,7 @@ function print() {
                 <span class="quiet">{{ station.loads.join(", ") }}</span>
               </th>
               <td v-for="(groups, number) in station.visits" :key="number">
-                {{ groups.join(", ") || "free" }}
+                {{ groups.join(", ") || t("free") }}
               </td>
             </tr>
           </tbody>
@@ -87,7 +87,7 @@ function print() {
         <p>{{ t("workSOfWorkChangeS", { work: page.work, change: page.change }) }}</p>
         <ol>
           <li v-for="(groups, number) in station.visits" :key="number">
-            <strong class="figure">{{ groups.join(", ") || "free" }}</strong>
+            <strong class="figure">{{ groups.join(", ") || t("free") }}</strong>
             <span v-for="group in groups" :key="group">{{ names(group) }}</span>
           </li>
         </ol>

@@ -45,7 +45,7 @@ const role = computed(() => (matter.value?.kind === "asked" ? "group" : "alert")
     <p v-else-if="current">
       <i18n-t keypath="sheet.childWhoEnteredTheirsOnAnother" scope="global"
         ><template #who>{{ current.by }}</template
-        ><template #theirs>{{ current.typed || "nothing" }}</template
+        ><template #theirs>{{ current.typed || t("nothing") }}</template
         ><template #yours>{{ sent }}</template
         ><template #child
           ><strong>{{ name }}:</strong></template

@@ -29,15 +29,19 @@ const keys = computed(() => [
   ...["7", "8", "9", extra.value[0] ?? ""],
   ...[extra.value[1] ?? "", "0"],
 ]);
-const LABELS: Record<string, string> = { back: t("backspace"), "~": t("estimate"), " ": "Space" };
+const LABELS: Record<string, string> = {
+  back: t("backspace"),
+  "~": t("estimate"),
+  " ": t("space"),
+};
 const FACES: Record<string, string> = { back: "⌫", " ": "␣", x: t("hit"), o: t("miss") };
 const shots = computed(() => (/^[xo]+$/.test(props.typed) ? props.typed : ""));
 const hits = computed(() => shots.value.replaceAll("o", "").length);
 const SIDES = [
-  { typed: "y y", words: "both" },
+  { typed: "y y", words: t("both") },
   { typed: "y n", words: t("leftOnly") },
   { typed: "n y", words: t("rightOnly") },
-  { typed: "n n", words: "neither" },
+  { typed: "n n", words: t("neither") },
 ];
 function press(key: string) {
   if (props.kind !== "hits" || (key !== "x" && key !== "o")) {
