@@ -33,7 +33,13 @@ ROOMS: Final = {
     "rules": Room("lauf/rules/*", ("tests/rules",), database=False),
     "judgement": Room(
         "lauf/judgement/*",
-        ("tests/api/catalogue", "tests/api/lessons", "tests/api/progress", "tests/api/people"),
+        (
+            "tests/judgement",
+            "tests/api/catalogue",
+            "tests/api/lessons",
+            "tests/api/progress",
+            "tests/api/people",
+        ),
     ),
     "actions": Room("lauf/*/actions/*", ("tests/api",)),
 }
