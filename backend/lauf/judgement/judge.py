@@ -173,16 +173,12 @@ class Judge:
             level = row.value if last is None else last
             band = self.band(self.key(row), level, who.age(row.on))
             return compare(row.value, last, self.measure, band)
-        level_now = self._level(row.variant)
-        if row.variant != measured[-1].variant and all(
-            self._level(old.variant) < level_now for old in measured
-        ):
+        now = self.variants.get(row.variant)
+        # Of a form that the test has no more nobody can say whether it was easier.
+        before = [self.variants.get(old.variant) for old in measured]
+        if now and all(old is not None and old.level < now.level for old in before):
             return Change(Verdict.MOVED_UP)
         return Change(Verdict.NOT_COMPARABLE)
-
-    def _level(self, code: str) -> int:
-        variant = self.variants.get(code)
-        return variant.level if variant else -1
 
     def under(self, rows: Iterable[Row], key: Key) -> list[Row]:
         """Of these rows those under a key."""
