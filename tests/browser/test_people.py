@@ -41,7 +41,7 @@ def test_a_list_is_pasted_put_right_agreed_to_and_kept(visit: Any, lauf: Served)
     expect(keep).to_be_disabled()
     expect(page.get_by_text(say("people.firstChooseWhat"))).to_contain_text("the day or the month")
     # A birth date that cannot be is said; a child who is nearly one we have is asked about.
-    expect(row(page, "Zoë Ruiz")).to_contain_text("that makes 38 years")
+    expect(row(page, "Zoë Ruiz")).to_contain_text("which makes 38 years")
     expect(row(page, "Aaron Pasco")).to_contain_text("There is Aaron Pascoe")
     page.get_by_label(say("people.datesStartWith")).select_option("the month")
     page.get_by_label("Owls is new").select_option("Year 3")

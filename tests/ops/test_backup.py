@@ -80,7 +80,7 @@ def test_what_was_backed_up_comes_back_equal_after_a_kill(lauf: Installed, place
     assert at_the_time["records_attempt"][0] > 500
     file = place / "school.zip"
     code, said = command(lauf, "backup", str(file), "--demo")
-    assert code == 0 and "keep it as safe as the school's papers" in said, said
+    assert code == 0 and "keep it as you keep the school's papers" in said, said
     assert file.stat().st_mode & 0o077 == 0, "readable by its owner only"
     write(lauf, 1000)
     os.kill(lauf.database(), signal.SIGKILL)

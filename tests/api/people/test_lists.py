@@ -191,7 +191,7 @@ def test_files_come_in_as_they_are(world: World) -> None:
     for bad, says in (
         ("%%%", "completely"),
         ("\x80é", "completely"),
-        (base64.b64encode(b"PK\x03\x04x").decode(), "broken"),
+        (base64.b64encode(b"PK\x03\x04x").decode(), "damaged"),
     ):
         answer = world.head.ask("POST", "/api/lists/preview", {"data": bad})
         assert answer.status_code == 422 and says in answer.json()["message"]

@@ -27,7 +27,7 @@ def test_year_groups_are_named_ordered_added_and_kept_where_used(world: World) -
     for bad, words in (
         ([one for one in kept if one["id"] != used], "cannot be deleted"),
         ([*kept, {"name": kept[0]["name"], "age": 5}], "Two have the name"),
-        ([*kept, {"name": "Old", "age": 40}], "3 to 14 years"),
+        ([*kept, {"name": "Old", "age": 40}], "ages 3 to 14"),
         ([*kept, {"name": " ", "age": 5}], "a name"),
         ([], "at least one"),
     ):

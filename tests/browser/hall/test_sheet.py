@@ -50,7 +50,7 @@ def test_letters_and_digits_are_kept_by_enter_and_nothing_before_it(
     page = open_list(one, at[PRESS_UPS])
     # A letter says what it means; left for another child it was never kept.
     page.keyboard.type("k")
-    expect(page.get_by_test_id("kept")).to_contain_text("no kit or helper or a variant")
+    expect(page.get_by_test_id("kept")).to_contain_text("no kit or helper or a form")
     page.keyboard.press("Escape")
     page.keyboard.type("x")
     expect(page.get_by_test_id("kept")).to_have_text("= sat out")
