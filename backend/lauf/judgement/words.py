@@ -8,7 +8,7 @@ from typing import Final
 
 from lauf.judgement.judge import Judge
 from lauf.judgement.subject import UNKNOWN, Subject
-from lauf.messages import say
+from lauf.messages import say, say_many
 from lauf.records.queries import Row, reason_words
 from lauf.rules.judging.change import Change, Verdict, probability_better, verdict_words
 from lauf.rules.judging.comparability import (
@@ -107,15 +107,10 @@ def _run_words(judge: Judge, row: Row, who: Subject) -> list[str]:
 
 
 def _stage_words(shuttles: int, schedule: str, age: int | None) -> list[str]:
+    metres = shuttles * shuttle.SHUTTLE_MM // 1000
     words = [
-        say(
-            "{shuttles} shuttles, {shuttles2} m",
-            shuttles=shuttles,
-            shuttles2=shuttles * shuttle.SHUTTLE_MM // 1000,
-        )
+        say_many("{n} shuttle, {metres} m", "{n} shuttles, {metres} m", shuttles, metres=metres)
     ]
-    if shuttles == 1:
-        words = [say("1 shuttle, 20 m")]
     speed = shuttle.last_speed(shuttles, schedule)
     if speed is None:
         return words
