@@ -170,7 +170,7 @@ def test_what_is_no_whole_school_is_refused_and_nothing_is_kept(lived_in: World)
         ),
         (spoiled(packed, attempts, b",false,", b",perhaps,", tell=True), {}, "cannot be saved"),
         (spoiled(packed, pupils, child, b"0" * 8 + child[8:], tell=True), {}, "Nothing was saved"),
-        (packed, {"username": "teacher"}, "is no head of PE in this school"),
+        (packed, {"username": "teacher"}, "is not a head of PE in this school"),
         (packed, {"setup_code": "wrong"}, "The set-up code"),
         (packed, {"password": "short"}, "too short"),
     ]
