@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import itertools
 import json
 from datetime import date, timedelta
 from typing import Any
@@ -15,7 +16,7 @@ from django.test import Client
 from django.utils import timezone
 
 from lauf.catalogue.models import Test as Protocol
-from lauf.demo.school import keep_up, load
+from lauf.demo.school import begin_lesson, keep_up, load
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.models import Pupil, SchoolClass, Staff
 from lauf.records.models import Attempt
@@ -43,7 +44,7 @@ def test_the_same_seed_gives_the_same_school() -> None:
 
 def test_it_has_every_year_group_and_the_cases_a_teacher_meets() -> None:
     today = timezone.localdate()
-    load(today)
+    load(today, past=False)
     classes = SchoolClass.objects.select_related("year_group").prefetch_related("pupils")
     assert {c.year_group.name for c in classes} >= {"Reception", "Year 1", "Year 6"}
     for school_class in classes:
@@ -65,10 +66,41 @@ def test_it_has_every_year_group_and_the_cases_a_teacher_meets() -> None:
         assert len(set(days)) == 3
 
 
+def test_every_class_was_tested_each_term_since_reception() -> None:
+    """Seven years: children who joined late, were away for a year, left, grow and do not."""
+    today = date(2026, 11, 24)
+    load(today)
+    classes = SchoolClass.objects.filter(closed_on=None).select_related("year_group")
+    late = back = 0
+    for one in classes:
+        mine = Attempt.objects.filter(pupil__school_class=one, on__lt=today - timedelta(days=4))
+        terms = set(mine.values_list("on__year", "on__month"))
+        assert len({(year, month) for year, month in terms if month in (2, 6, 10)}) >= (
+            3 * one.year_group.position
+        ), one.name
+        days: dict[object, list[date]] = {}
+        for pupil, on in mine.order_by("on").values_list("pupil", "on"):
+            days.setdefault(pupil, []).append(on)
+        first = min(when[0] for when in days.values())
+        late += sum(when[0] > first + timedelta(days=90) for when in days.values())
+        back += any(
+            (b - a).days > 330 for when in days.values() for a, b in itertools.pairwise(when)
+        )
+    assert late >= 5
+    assert back >= 3
+    assert Pupil.objects.filter(left_from__name="6 Plover").count() == 26
+    # A test that no longer fits: most of the oldest reach the most there is.
+    hits = Attempt.objects.filter(
+        pupil__school_class__name="6 Osprey", protocol__test__slug="underarm-10", on__year=2026,
+        reason=None,
+    )  # fmt: skip
+    assert hits.filter(value=10).count() > hits.count() / 2
+
+
 def test_whatever_was_done_in_it_it_starts() -> None:
     """After the head had edited a test it did not start again (`MultipleObjectsReturned`)."""
     today = timezone.localdate()
-    school = load(today - timedelta(days=1), any_day=True)
+    school = load(today - timedelta(days=1), past=False)
     head = Client()
     head.force_login(Staff.objects.get(username="head"), backend="lauf.web.hashing.PasswordBackend")
 
@@ -88,7 +120,7 @@ def test_whatever_was_done_in_it_it_starts() -> None:
     for course in ask("GET", "/api/courses"):
         ask("DELETE", f"/api/courses/{course['id']}")
     said = io.StringIO()
-    call_command("prepare", any_day=True, stdout=said)
+    call_command("prepare", without_past=True, stdout=said)
     assert "demo sign-in: demo" in said.getvalue() and "no new lessons" not in said.getvalue()
     newest = Activity.objects.filter(
         lesson__school_class__name="4 Heron", lesson__starts_at__date=today, lesson__battery=None
@@ -98,38 +130,45 @@ def test_whatever_was_done_in_it_it_starts() -> None:
     SchoolClass.objects.filter(name="4 Heron").update(name="4 Kingfisher")
     kept = scores()
     said = io.StringIO()
-    call_command("prepare", any_day=True, stdout=said)
+    call_command("prepare", without_past=True, stdout=said)
     assert "because of what was changed in it" in said.getvalue()
     assert "demo sign-in: demo" in said.getvalue() and scores() == kept
 
 
 def test_it_keeps_up_with_the_calendar() -> None:
     today = timezone.localdate()
-    school = load(today, any_day=True)
+    school = load(today, past=False)
     lessons = Lesson.objects.count()
-    keep_up(school, today, any_day=True)
+    keep_up(school, today)
     assert Lesson.objects.count() == lessons
-    keep_up(school, today.replace(year=today.year + 1, day=1), any_day=True)
+    keep_up(school, today.replace(year=today.year + 1, day=1))
     # Three lessons and tomorrow's run; a week of challenges, tried on two days, and a set held.
     assert Lesson.objects.count() == lessons + 4 + 3
 
 
-def test_nobody_is_in_at_the_weekend_or_in_a_holiday() -> None:
-    """The demo showed a lesson on a Saturday."""
-    friday = date(2026, 11, 20)
-    school = load(friday)
-    for day in (date(2026, 11, 21), date(2026, 11, 22), date(2026, 12, 21), date(2027, 2, 16)):
+def test_it_has_a_lesson_whichever_day_it_is() -> None:
+    """On a Saturday a newcomer found nothing to open."""
+    school = load(date(2026, 11, 20), past=False)
+    for day in (date(2026, 11, 21), date(2026, 12, 21), date(2027, 2, 16)):
         keep_up(school, day)
-        assert not Lesson.objects.filter(starts_at__date=day, battery=None).exists(), day
-    # Goes of a challenge are taken on any day.
-    ahead = Lesson.objects.filter(starts_at__date__gte=friday).exclude(place="challenge")
-    on = ahead.values_list("starts_at", flat=True)
-    assert {timezone.localdate(at).weekday() for at in on} <= set(range(5))
+        assert Lesson.objects.filter(starts_at__date=day, battery=None).count() >= 2, day
+
+
+def test_a_lesson_is_going_on() -> None:
+    school = load(timezone.localdate(), past=False)
+    for _ in range(2):  # the second time it is there
+        begin_lesson(school, timezone.now())
+    lesson = Lesson.objects.get(
+        school_class__name="3 Swift", place="Hall", starts_at__date=timezone.localdate()
+    )
+    assert lesson.closed_at is None and lesson.starts_at < timezone.now()
+    scored = Attempt.objects.filter(activity__lesson=lesson).count()
+    assert 0 < scored < lesson.school_class.pupils.count()
 
 
 def test_it_has_all_of_a_living_school() -> None:
     """Timetable, terms, leavers, consents, a past year moved up, staff of each kind."""
-    school = load(timezone.localdate())
+    school = load(timezone.localdate(), past=False)
     assert school.terms.count() == 12 and school.keep_years == 2
     assert school.classes.filter(slots__isnull=False).distinct().count() == 5
     leavers = Pupil.objects.filter(school=school, left_on__isnull=False)

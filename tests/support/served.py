@@ -56,12 +56,14 @@ def admin() -> Iterator[psycopg.Connection]:
         yield connection
 
 
-def make_template(name: str, *, demo: bool) -> None:
-    """A migrated database of that name, with the demo school if asked, to copy from."""
+def make_template(name: str, *, demo: bool, past: bool = False) -> None:
+    """A migrated database of that name, with the demo school and its past if asked, to copy
+    from."""
     drop(name)
     with admin() as connection:
         connection.execute(f'CREATE DATABASE "{name}"')
-    manage(["prepare", "--any-day" if demo else "--schema-only"], name)
+    how = ([] if past else ["--without-past"]) if demo else ["--schema-only"]
+    manage(["prepare", *how], name)
 
 
 def manage(words: list[str], name: str) -> None:

@@ -68,6 +68,6 @@ def _once(
                 manage(["prepare", "--schema-only"], name)
             else:
                 copy(origin, name)
-                manage(["prepare", "--any-day"], name)
+                manage(["prepare", "--without-past"], name)
             done.write("made")
     return name

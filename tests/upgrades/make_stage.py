@@ -70,8 +70,9 @@ def use() -> None:
     from lauf.demo import school as demo
 
     call_command("migrate", verbosity=0)
-    any_day = {"any_day": True} if "any_day" in inspect.signature(demo.load).parameters else {}
-    demo.load(TODAY, **any_day)
+    takes = inspect.signature(demo.load).parameters
+    given = {"any_day": True} if "any_day" in takes else {"past": False} if "past" in takes else {}
+    demo.load(TODAY, **given)
     _score_everything()
     _settle_and_correct()
     _calibrate()

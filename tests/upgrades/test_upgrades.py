@@ -115,7 +115,7 @@ def test_the_demo_of_an_earlier_lauf_is_kept_up(stage: str, database: str) -> No
     words = io.StringIO()
     later = NOW + timedelta(days=11)
     with templates.connected_to(database), patch("django.utils.timezone.now", lambda: later):
-        call_command("prepare", any_day=True, stdout=words)
+        call_command("prepare", without_past=True, stdout=words)
         ahead = Lesson.objects.filter(starts_at__date__gte=later.date())
         assert ahead.filter(battery=None).count() >= 3
         assert ChallengeWeek.objects.filter(ends_on__gte=later.date()).exists()

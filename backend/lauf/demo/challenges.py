@@ -76,6 +76,39 @@ def load_week(school: School, teacher: Staff, today: date) -> None:
         _load_set(swift, teacher, week.starts_on, tests)
 
 
+def load_past_week(school: School, head: Staff, first: int) -> None:
+    """Last summer's week of challenges with its points; `first` is the year this school year began
+    in."""
+    monday = date(first, 6, 22)
+    monday -= timedelta(days=monday.weekday())
+    classes = list(school.classes.filter(name__in=("5 Kestrel", "6 Osprey")))
+    week = make_week(
+        head,
+        name="Summer sports week",
+        starts_on=monday,
+        ends_on=monday + timedelta(days=4),
+        class_ids=[one.id for one in classes],
+        points=POINTS,
+    )
+    chance = random.Random("last summer's week")
+    for place, slug in enumerate(("high-knees-20", "frog-jumps-30")):
+        on = monday + timedelta(days=place)
+        test = school.tests.get(slug=slug)
+        (challenge,) = add_challenges(head, week.id, on=on, test_ids=[test.id])
+        attempts = []
+        for school_class in classes:
+            lesson = _held(school_class, head, on, time(12, 30))
+            position = school_class.year_group.position - 1
+            lesson.year_group = school.year_groups.get(position=position)
+            lesson.save(update_fields=["year_group"])
+            activity = Activity.objects.create(lesson=lesson, protocol=challenge.protocol)
+            for pupil in school_class.pupils.all():
+                count = str(max(4, round(chance.gauss(24, 5))))
+                attempts.append(attempt_of(activity, pupil, count, head, lesson.starts_at))
+        Attempt.objects.bulk_create(attempts)
+        give_points(head, challenge.id)
+
+
 def _load_set(swift: SchoolClass, teacher: Staff, on: date, tests: dict[str, UUID]) -> None:
     """A set of ten that was held two days ago and can be tried again."""
     name = "Ten in a row"

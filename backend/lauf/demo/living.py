@@ -12,7 +12,6 @@ from django.utils import timezone
 
 from lauf.catalogue.models import ProtocolVersion
 from lauf.lessons.models import Activity, Lesson, Slot
-from lauf.lessons.queries import calendar_of
 from lauf.people.actions import log
 from lauf.people.models import (
     Change,
@@ -28,7 +27,6 @@ from lauf.people.models import (
 from lauf.records.models import Attempt
 from lauf.rules.body.ages import school_year
 from lauf.rules.planning.care import Care
-from lauf.rules.planning.school_days import is_school_day
 from lauf.rules.reading.entry import read_entry
 
 #: Kind, name, first and last day, as (months into the calendar year of September, day).
@@ -80,11 +78,6 @@ def load_year(school: School, today: date) -> None:
 def _day(year: int, at: tuple[int, int]) -> date:
     month, day = at
     return date(year + (month - 1) // 12, (month - 1) % 12 + 1, day)
-
-
-def is_lesson_day(school: School, day: date) -> bool:
-    """Whether the demo school is in on a day: Monday to Friday, in a term."""
-    return day.weekday() < 5 and is_school_day(day, *calendar_of(school))
 
 
 def _load_staff(school: School) -> None:

@@ -19,6 +19,7 @@ from lauf.demo import living, terms
 from lauf.demo.challenges import load_week
 from lauf.demo.games import load_games
 from lauf.demo.names import BOYS, FAMILIES, GIRLS
+from lauf.demo.past import load_past
 from lauf.demo.plans import SEED, plan_around, plan_from
 from lauf.judgement.questions import ask_about_all
 from lauf.lessons.models import Activity, Lesson, Run
@@ -28,6 +29,7 @@ from lauf.people.models import House, Pupil, School, SchoolClass, Staff
 from lauf.records.models import Attempt
 from lauf.rules.body.ages import school_year
 from lauf.rules.reading.entry import read_entry
+from lauf.rules.reading.reasons import REASON_WORDS, NotDone
 
 #: Known to everybody who reads this; accounts with it exist in the demo's database only.
 DEMO_PASSWORD: Final = "painted-floor-7"
@@ -59,6 +61,9 @@ _CLASSES: Final = (
 #: Days before today of the earlier occasions: two close together, one later.
 _OCCASIONS: Final = (63, 56, 21)
 _TESTED: Final = ("4 Heron", "5 Kestrel")
+#: Odd scores of the years before were settled then.
+_ASKED_DAYS: Final = 200
+_REASONS: Final = (NotDone.ABSENT, NotDone.ABSENT, NotDone.SAT_OUT, NotDone.DID_NOT_WANT)
 _NOTES: Final = (
     "Asthma: blue inhaler in the red bag",
     "Wrist strain: no weight on the left hand this week",
@@ -79,8 +84,9 @@ class _Body:
 
 
 @transaction.atomic
-def load(today: date, *, any_day: bool = False) -> School:
-    """Make the demo school. The same seed gives the same children and scores everywhere."""
+def load(today: date, *, past: bool = True) -> School:
+    """Make the demo school, with the years before this one or without. The same seed gives the same
+    children and scores everywhere."""
     chance = random.Random(SEED)
     school = create_school("Larkmere Primary School (made up)", is_demo=True)
     install_ready(school)
@@ -115,15 +121,17 @@ def load(today: date, *, any_day: bool = False) -> School:
     last = Lesson.objects.filter(school_class__name="4 Heron", battery=None, school=school)
     terms.load_pulses(last.latest("starts_at"), staff["demo"])
     living.load_living(school, today)
-    ask_about_all(school, date.min)
-    keep_up(school, today, any_day=any_day)
+    if past:
+        load_week(school, staff["demo"], today)
+        load_past(school, today)
+    keep_up(school, today, asked=_ASKED_DAYS)
     return school
 
 
-def keep_up(school: School, today: date, *, any_day: bool = False) -> None:
+def keep_up(school: School, today: date, *, asked: int = 14) -> None:
     """See that the demo school has lessons today and in the days to come, whenever it is opened and
-    whatever was done in it: under the versions its tests have now. On days the school is in; with
-    `any_day`, whichever day it is."""
+    whatever was done in it and whichever day it is: under the versions its tests have now. Scores
+    of the last `asked` days are asked about."""
     versions = ProtocolVersion.objects.filter(test__school=school, test__slug="press-ups-60")
     protocol = versions.latest("number")
     demo = Staff.objects.get(school=school, username="demo")
@@ -139,8 +147,6 @@ def keep_up(school: School, today: date, *, any_day: bool = False) -> None:
     load_games(school, today)
     for name, days, at, place in wanted:
         day = today + timedelta(days=days)
-        if not any_day and not living.is_lesson_day(school, day):
-            continue
         starts = _moment(day, at)
         school_class = SchoolClass.objects.get(school=school, name=name)
         if not Lesson.objects.filter(
@@ -152,10 +158,38 @@ def keep_up(school: School, today: date, *, any_day: bool = False) -> None:
             else:
                 plan_around(activity)
     tomorrow = today + timedelta(days=1)
-    if any_day or living.is_lesson_day(school, tomorrow):
-        _running_day(school, demo, tomorrow)
+    _running_day(school, demo, tomorrow)
     # What is made here is kept past what asks about a score.
-    ask_about_all(school, today - timedelta(days=14))
+    ask_about_all(school, today - timedelta(days=asked))
+
+
+def begin_lesson(school: School, now: datetime) -> None:
+    """A lesson that is going on: it began a quarter of an hour ago, and half of the class has a
+    score. Unless its class has had one today."""
+    school_class = SchoolClass.objects.get(school=school, name="3 Swift")
+    today = timezone.localdate(now)
+    if Lesson.objects.filter(school_class=school_class, starts_at__date=today).exists():
+        return
+    teacher = Staff.objects.get(school=school, username="demo")
+    versions = ProtocolVersion.objects.filter(test__school=school, test__slug="speed-bounce-30")
+    minute = now.minute - now.minute % 5
+    starts = now.replace(minute=minute, second=0, microsecond=0) - timedelta(minutes=15)
+    activity = _lesson(school_class, teacher, starts, "Hall", versions.latest("number"))
+    chance = random.Random(f"the lesson of {today}")
+    pupils = list(school_class.pupils.all())
+    before = dict(
+        Attempt.objects.filter(
+            pupil__in=pupils, protocol__test=activity.protocol.test, value__isnull=False
+        )
+        .order_by("on")
+        .values_list("pupil_id", "value")
+    )
+    attempts = []
+    for place, pupil in enumerate(pupils[: len(pupils) // 2]):
+        count = max(4, round((before.get(pupil.id) or 25) + chance.gauss(1, 1.5)))
+        at = starts + timedelta(minutes=10, seconds=6 * place)
+        attempts.append(terms.attempt_of(activity, pupil, str(count), teacher, at))
+    Attempt.objects.bulk_create(attempts)
 
 
 def _moment(day: date, at: time) -> datetime:
@@ -281,7 +315,7 @@ def _history(
 def _typed(chance: random.Random, body: _Body, occasion: int, weeks: float) -> tuple[str, str]:
     variant = body.variant
     if occasion and chance.random() < 0.07:
-        return chance.choice(["a", "a", "sat out", "did not want to"]), variant
+        return REASON_WORDS[chance.choice(_REASONS)], variant
     count = round(body.level + body.growth * weeks + chance.gauss(0, body.noise))
     return str(min(55, max(0, count))), variant
 

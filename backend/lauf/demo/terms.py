@@ -19,6 +19,7 @@ from lauf.people.models import Pupil, School, SchoolClass, Staff
 from lauf.records.models import Attempt, PulseReading
 from lauf.rules.body.pulse import Moment
 from lauf.rules.reading.entry import read_entry
+from lauf.rules.reading.reasons import REASON_WORDS, NotDone
 
 BATTERY: Final = "Term check"
 #: What is in it, growth first and the longest run last.
@@ -109,7 +110,11 @@ def load_terms(school: School, school_class: SchoolClass, teacher: Staff, today:
                 if term == 1 and place == 6 and number > 11:
                     continue
                 slug = activity.protocol.test.slug
-                word = chance.choice(["a", "sat out"]) if chance.random() < 0.04 else typed[slug]
+                word = (
+                    chance.choice([REASON_WORDS[NotDone.ABSENT], REASON_WORDS[NotDone.SAT_OUT]])
+                    if chance.random() < 0.04
+                    else typed[slug]
+                )
                 attempts.append(attempt_of(activity, pupil, word, teacher, at))
         Attempt.objects.bulk_create(attempts)
 

@@ -161,12 +161,12 @@ def _ask_about_class(school_class: SchoolClass, since: date) -> None:
         pupil: Subject(sex, born) for pupil, sex, born in pupils.values_list("id", "sex", "born")
     }
     mine = counting().filter(pupil__school_class=school_class)
+    tested = set(mine.order_by().values_list("protocol_id", flat=True).distinct())
     versions: dict[UUID, ProtocolVersion] = {
         one.test_id: one
-        for one in ProtocolVersion.objects.filter(attempts__in=mine)
+        for one in ProtocolVersion.objects.filter(id__in=tested)
         .select_related("test__school")
         .order_by("number")
-        .distinct()
     }
     judges = judges_for(versions, timezone.localdate() + timedelta(days=1))
     new: dict[tuple[UUID, str], str] = {}

@@ -53,6 +53,8 @@ def test_days_of_a_weekday_are_all_of_it_and_nothing_else(
         (date(2026, 12, 10), date(2027, 1, 6), True),  # in the term before
         (date(2026, 12, 18), date(2027, 1, 6), False),  # in its last days
         (date(2026, 7, 1), date(2026, 8, 1), False),  # no term is on
+        (date(2025, 9, 10), date(2026, 11, 5), True),  # every autumn
+        (date(2025, 7, 1), date(2026, 11, 5), False),  # dropped: the class does it no more
     ],
 )
 def test_a_test_is_due_again_in_a_later_term_or_after_weeks(

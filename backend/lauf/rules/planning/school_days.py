@@ -9,6 +9,8 @@ from typing import Final, NamedTuple
 #: A test is given again after about half a term (common practice: two or three times a year, never
 #: within a few weeks).
 RETEST_WEEKS: Final = 8
+#: A test that was not given for so long has been dropped (common practice).
+DROPPED_WEEKS: Final = 66
 
 
 class Span(NamedTuple):
@@ -42,9 +44,12 @@ def days_of(
 
 def is_due_again(last: date, today: date, terms: Collection[Span]) -> bool:
     """Whether a test that was given last on a day is due: in a later term than that, or after so
-    many weeks."""
+    many weeks. One that was not given for longer than a school year and a term is not due: the
+    class does it no more."""
     now = next((term for term in terms if term.holds(today)), None)
     weeks = (today - last).days / 7
+    if weeks > DROPPED_WEEKS:
+        return False
     if now is not None and last < now.starts:
         return weeks >= 3  # not in the first days after a short holiday
     return weeks >= RETEST_WEEKS

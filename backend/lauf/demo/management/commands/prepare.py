@@ -39,10 +39,12 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--no-demo", action="store_true")
         parser.add_argument("--schema-only", action="store_true")
-        # For checks: they are run at weekends and in holidays too.
-        parser.add_argument("--any-day", action="store_true")
+        # For checks: a demo school that began this term is copied faster.
+        parser.add_argument("--without-past", action="store_true")
 
-    def handle(self, *_: Any, no_demo: bool, schema_only: bool, any_day: bool, **__: Any) -> None:
+    def handle(
+        self, *_: Any, no_demo: bool, schema_only: bool, without_past: bool, **__: Any
+    ) -> None:
         with self._alone():
             _migrate()
             self._ask_older()
@@ -51,7 +53,7 @@ class Command(BaseCommand):
             if no_demo:
                 self._for_a_school()
             else:
-                self._demo(any_day=any_day)
+                self._demo(past=not without_past)
 
     def _ask_older(self) -> None:
         """Scores from before questions were kept beside them are asked about once."""
@@ -91,16 +93,18 @@ class Command(BaseCommand):
                 f"create your school in the browser; the set-up code is {settings.SETUP_CODE}"
             )
 
-    def _demo(self, *, any_day: bool) -> None:
+    def _demo(self, *, past: bool) -> None:
         # A real school's start does without; reading it takes as long as all the rest.
         from lauf.demo import school as demo
 
         school = School.objects.first()
         today = timezone.localdate()
         if school is None:
-            demo.load(today, any_day=any_day)
+            school = demo.load(today, past=past)
+            if past:
+                demo.begin_lesson(school, timezone.now())
         elif school.is_demo:
-            self._keep_up(school, today, any_day=any_day)
+            self._keep_up(school, today, past=past)
         else:
             raise CommandError("This database holds a real school: start with --no-demo.")
         for entry in demo.DEMO_SIGN_INS:
@@ -108,13 +112,15 @@ class Command(BaseCommand):
                 f"demo sign-in: {entry['username']} / {entry['password']}  ({entry['who']})"
             )
 
-    def _keep_up(self, school: School, today: Any, *, any_day: bool) -> None:
+    def _keep_up(self, school: School, today: Any, *, past: bool) -> None:
         """Whatever was done in the demo, it starts: what cannot be added is left out, and said."""
         from lauf.demo import school as demo
 
         try:
             with transaction.atomic():
-                demo.keep_up(school, today, any_day=any_day)
+                demo.keep_up(school, today)
+                if past:
+                    demo.begin_lesson(school, timezone.now())
         except Exception as error:
             self.stdout.write(
                 "the demo school has no new lessons for today, because of what was changed in it "
