@@ -1,4 +1,4 @@
-import { VueQueryPlugin } from "@tanstack/vue-query";
+import { QueryClient, VueQueryPlugin } from "@tanstack/vue-query";
 import { flushPromises, mount } from "@vue/test-utils";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { defineComponent } from "vue";
@@ -29,7 +29,7 @@ function page(): Page {
   const blocks = server.blocks.map((entry) => ({ entry, seconds: 60, why: "" }));
   return { revision: server.revision, blocks, minutes: 50, total_seconds: 60 } as never;
 }
-async function begin(): Promise<Plan> {
+async function begin(queryClient = new QueryClient()): Promise<Plan> {
   server.blocks = ["Talk", "Run", "Rest"].map((label, at) => ({
     id: `a${at}`,
     kind: "briefing",
@@ -41,7 +41,7 @@ async function begin(): Promise<Plan> {
       plan = usePlan("lesson");
       return () => null;
     }),
-    { global: { plugins: [VueQueryPlugin] } },
+    { global: { plugins: [[VueQueryPlugin, { queryClient }]] } },
   );
   await flushPromises();
   return plan!;
@@ -101,4 +101,18 @@ it("sends a test only once it is chosen", async () => {
   await kept();
   expect(server.blocks).toHaveLength(4);
   expect(plan.draft.value[3]?.id).toBe("b1");
+});
+
+it("saves what was changed while other pages were being told", async () => {
+  const queries = new QueryClient();
+  vi.spyOn(queries, "invalidateQueries").mockImplementation(
+    () => new Promise((done) => setTimeout(done, 2_000)),
+  );
+  const plan = await begin(queries);
+  plan.remove(0);
+  await kept();
+  plan.remove(0);
+  await vi.advanceTimersByTimeAsync(20_000);
+  expect(labels(server.blocks)).toEqual(["Rest"]);
+  expect(plan.unsaved.value).toBe(false);
 });

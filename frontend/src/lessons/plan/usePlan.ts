@@ -94,6 +94,8 @@ export function usePlan(lessonId: string) {
     } finally {
       saving.value = false;
     }
+    // What was changed while other pages were told goes out as well: nothing else would send it.
+    if (unsaved.value && !problem.value) await send();
   }
   const keep = useDebounceFn(send, 450);
   useEventListener(window, "beforeunload", (event) => {
