@@ -4,7 +4,9 @@ import "@fontsource/atkinson-hyperlegible/latin-700.css";
 import "@fontsource/barlow-condensed/latin-500.css";
 import "@fontsource/barlow-condensed/latin-600.css";
 import "vuetify/styles/core";
+import "./app/tokens.css";
 import "./app/styles.css";
+import "./app/controls.css";
 
 import { QueryClient, VueQueryPlugin } from "@tanstack/vue-query";
 import { createPinia } from "pinia";

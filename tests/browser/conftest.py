@@ -121,7 +121,7 @@ class Visit:
 
     def small_targets(self, within: str, least: int = 48) -> list[str]:
         """Buttons and links there that a hurried thumb would miss."""
-        found = self.page.locator(f"{within} :is(button, a, select)").all()
+        found = self.page.locator(f"{within} :is(button, a, .v-field)").all()
         return [
             one.inner_text() or (one.get_attribute("aria-label") or "?")
             for one in found

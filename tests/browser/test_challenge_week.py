@@ -37,7 +37,7 @@ def test_a_week_is_made_scores_are_taken_and_points_given(visit: Any, lauf: Serv
     page.get_by_role("button", name=say("challenges.save"), exact=True).press("Enter")
     expect(page.get_by_role("link", name="Star jumps in 60 s")).to_be_visible()
     page.get_by_role("button", name="Rival").press("Enter")
-    page.get_by_label(say("catalogue.sex")).fill("the caretaker")
+    page.get_by_label(say("challenges.name"), exact=True).fill("the caretaker")
     mark = page.get_by_role("textbox", name="Star jumps in 60 s")
     mark.fill("lots")
     mark.press("Enter")

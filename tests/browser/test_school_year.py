@@ -136,12 +136,12 @@ def test_from_an_empty_machine_through_a_year_and_out_again(
 
     # A term, next term's list, with a leaver proposed and agreed to.
     page.goto(f"{empty.url}/school")
-    page.locator("summary", has_text="Terms").click()
+    page.get_by_role("button", name="Terms and holidays").click()
     page.get_by_role("button", name=say("school.addTerm")).click()
     page.get_by_label("Name of row 1").fill("This one")
     page.get_by_label("First day of row 1").fill("2026-09-01")
     page.get_by_label("Last day of row 1").fill("2027-07-20")
-    terms = page.locator("details", has_text="Terms and holidays")
+    terms = page.locator(".fold-out", has_text="Terms and holidays")
     terms.get_by_role("button", name=say("challenges.save"), exact=True).click()
     expect(terms.get_by_role("status")).to_have_text(say("parts.saved"))
     page.goto(f"{empty.url}/classes/list")
@@ -316,7 +316,7 @@ def test_axe_finds_nothing_and_nothing_is_wider_than_the_screen(visit: Any, lauf
         assert one.faults() == [], words
 
     page.goto(f"{one.url}/school")
-    for fold in page.locator("summary").all():
+    for fold in page.locator(".fold-out > * > button").all():
         fold.click()
     expect(page.get_by_role("heading", name="Backups")).to_be_visible()
     fits("school")

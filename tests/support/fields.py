@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from playwright.sync_api import Locator
 
 
@@ -11,3 +13,9 @@ def choose(box: Locator, wanted: str) -> None:
     box.fill(wanted)
     box.page.get_by_role("option", name=wanted, exact=True).wait_for()
     box.press("Enter")
+
+
+def pick(box: Locator, wanted: str | re.Pattern[str]) -> None:
+    """Choose a line of a list that opens by key or press."""
+    box.press("ArrowDown")
+    box.page.get_by_role("option", name=wanted, exact=True).click()

@@ -6,6 +6,7 @@ import re
 
 from playwright.sync_api import Locator, Page, expect
 
+from tests.support.fields import pick
 from tests.support.messages import say
 
 
@@ -62,5 +63,5 @@ def by_one_clock(page: Page) -> Locator:
     expect(start).to_be_visible()
     goes = page.get_by_label(say("sheet.whoGoesWithThisClock"))
     if goes.count():
-        goes.select_option("all")
+        pick(goes, say("sheet.everyone"))
     return page.get_by_role("button", name=say("sheet.startEveryone"))

@@ -9,6 +9,7 @@ from typing import Any, Final
 
 from playwright.sync_api import Page, expect
 
+from tests.support.fields import pick
 from tests.support.hall import by_one_clock
 from tests.support.hands import DOUBLE, Hands, Sheet, check, type_from_paper
 from tests.support.messages import say
@@ -199,7 +200,7 @@ def _count(hands: Hands, page: Page) -> None:
 
 
 def _miss(hands: Hands, page: Page) -> None:
-    page.get_by_label(say("sheet.whoGoesWithThisClock")).select_option("all")
+    pick(page.get_by_label(say("sheet.whoGoesWithThisClock")), say("sheet.everyone"))
     page.get_by_role("button", name="Start", exact=True).click()
     expect(page.get_by_role("button", name=say("sheet.stopAll"))).to_be_visible()
     page.evaluate("document.fonts.ready")

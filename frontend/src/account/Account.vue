@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One's own password and second factor, where one is signed in, and one's calendar. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/account";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive } from "vue";
@@ -54,9 +55,9 @@ async function newCalendar() {
 
 <template>
   <main id="main" tabindex="-1" class="page narrow">
-    <h1>{{ session.person?.name }}</h1>
-    <p class="quiet">{{ session.person?.school }}</p>
-    <hr class="court-line" />
+    <PageHead :title="session.person?.name ?? t('account')"
+      ><template #facts>{{ session.person?.school }}</template></PageHead
+    >
     <form class="board" @submit.prevent="setting.mutate()">
       <h2>{{ t("yourPassword") }}</h2>
       <v-text-field

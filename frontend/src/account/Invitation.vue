@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A link was opened: whose it is, and a password of one's own. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/account";
 import { ref } from "vue";
 import { useRouter } from "vue-router";
@@ -37,8 +38,7 @@ async function enter() {
 
 <template>
   <main id="main" tabindex="-1" class="page narrow">
-    <h1>{{ who ? t("welcomeName", { name: who.name }) : t("welcome") }}</h1>
-    <hr class="court-line" />
+    <PageHead :title="who ? t('welcomeName', { name: who.name }) : t('welcome')" />
     <p v-if="busy && !who" role="status" class="quiet">{{ t("checkingYourInvitation") }}</p>
     <form v-if="who" class="board" @submit.prevent="enter">
       <p>{{ t("schoolUsesLaufSignInWith", { school: who.school }) }}</p>
@@ -69,6 +69,6 @@ async function enter() {
 
 <style scoped>
 .name {
-  font-size: 2rem;
+  font-size: var(--type-28);
 }
 </style>

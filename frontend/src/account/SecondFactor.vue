@@ -70,20 +70,22 @@ function print() {
     </p>
     <p v-else>{{ t("afterYourPasswordLaufAsksFor") }}</p>
     <form v-if="asking" class="mt-2" @submit.prevent="go">
-      <label class="labelled">
-        {{ t("yourPassword") }}
-        <input
-          v-model="password"
-          class="field"
-          type="password"
-          autocomplete="current-password"
-          required
-        />
-      </label>
-      <label v-if="asking === 'away'" class="labelled mt-2">
-        {{ t("codeFromYourPhoneOrA") }}
-        <input v-model="code" class="field" autocomplete="one-time-code" maxlength="40" required />
-      </label>
+      <v-text-field
+        v-model="password"
+        type="password"
+        autocomplete="current-password"
+        required
+        :label="t('yourPassword')"
+      />
+      <v-text-field
+        v-if="asking === 'away'"
+        v-model="code"
+        class="mt-2"
+        autocomplete="one-time-code"
+        maxlength="40"
+        required
+        :label="t('codeFromYourPhoneOrA')"
+      />
       <div class="line mt-2">
         <v-btn
           type="submit"
@@ -117,17 +119,15 @@ function print() {
       <img :src="beginning.data.value.qr" alt="" width="200" height="200" class="square" />
       <p>{{ t("scanThisSquareWithTheApp") }}</p>
       <p class="figure secret" data-testid="secret">{{ secret(beginning.data.value.uri) }}</p>
-      <label class="labelled mt-2">
-        {{ t("codeShownInTheApp") }}
-        <input
-          v-model="code"
-          class="field"
-          inputmode="numeric"
-          autocomplete="one-time-code"
-          maxlength="10"
-          required
-        />
-      </label>
+      <v-text-field
+        v-model="code"
+        class="mt-2"
+        inputmode="numeric"
+        autocomplete="one-time-code"
+        maxlength="10"
+        required
+        :label="t('codeShownInTheApp')"
+      />
       <v-btn type="submit" color="primary" class="mt-2" :loading="proving.isPending.value">
         {{ t("confirm") }}
       </v-btn>
@@ -160,15 +160,15 @@ function print() {
 
 <style scoped>
 .square {
-  background: #fff;
+  background: var(--paper);
 }
 .secret {
-  font-size: 1.4rem;
+  font-size: var(--type-24);
   overflow-wrap: anywhere;
 }
 .papers ul {
   columns: 2 140px;
-  font-size: 1.3rem;
+  font-size: var(--type-24);
   list-style: none;
   padding: 0;
 }

@@ -8819,6 +8819,11 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /**
+             * Week Id
+             * Format: uuid
+             */
+            week_id: string;
             /** Week */
             week: string;
             /** Test */

@@ -197,9 +197,9 @@ async function signOut() {
   position: absolute;
   left: -9999px;
   z-index: 30;
-  padding: 12px 18px;
+  padding: var(--gap-12) var(--gap-16);
   background: var(--board);
-  border: 3px solid var(--line);
+  border: var(--line-3) solid var(--line);
 }
 .skip:focus {
   left: 8px;
@@ -208,29 +208,29 @@ async function signOut() {
 .app-bar {
   display: flex;
   align-items: center;
-  gap: 18px;
-  padding: 4px 24px;
+  gap: var(--gap-16);
+  padding: var(--gap-4) var(--gap-24);
   background: var(--board);
-  border-bottom: 3px solid var(--line);
+  border-bottom: var(--line-3) solid var(--line);
 }
 .mark {
   font-family: var(--figure);
   font-weight: 600;
-  font-size: 1.9rem;
+  font-size: var(--type-28);
   text-decoration: none;
-  padding: 0 10px 2px 0;
-  border-right: 3px solid var(--line);
+  padding: 0 var(--gap-8) var(--gap-4) 0;
+  border-right: var(--line-3) solid var(--line);
 }
 nav {
   display: flex;
-  gap: 4px;
+  gap: var(--gap-4);
   min-width: 0;
 }
 nav > * {
   color: var(--ink);
   text-decoration: none;
-  padding: 12px 12px 9px;
-  border-bottom: 3px solid transparent;
+  padding: var(--gap-12) var(--gap-12) var(--gap-8);
+  border-bottom: var(--line-3) solid transparent;
   white-space: nowrap;
 }
 nav a.router-link-active:not([href="/"]),
@@ -251,21 +251,21 @@ nav a.router-link-exact-active {
 }
 @media (max-width: 1023px) {
   .app-bar {
-    gap: 8px;
-    padding: 4px 12px;
+    gap: var(--gap-8);
+    padding: var(--gap-4) var(--gap-12);
   }
   .who {
     display: none;
   }
   nav a {
-    padding: 12px 8px 9px;
+    padding: var(--gap-12) var(--gap-8) var(--gap-8);
   }
 }
 @media (max-width: 840px) {
   .app-bar {
     position: relative;
-    gap: 8px;
-    padding: 2px 8px;
+    gap: var(--gap-8);
+    padding: 0 var(--gap-8);
   }
   .wide {
     display: none;
@@ -284,17 +284,17 @@ nav a.router-link-exact-active {
     inset: 100% 0 auto 0;
     display: grid;
     gap: 0;
-    padding: 8px;
+    padding: var(--gap-8);
     background: var(--board);
-    border-bottom: 3px solid var(--line);
+    border-bottom: var(--line-3) solid var(--line);
   }
   .folded {
     display: block;
     text-align: left;
   }
   .unsent {
-    padding: 0 8px;
-    font-size: 0.88rem;
+    padding: 0 var(--gap-8);
+    font-size: var(--type-14);
     white-space: normal;
     line-height: 1.1;
     max-width: 9em;

@@ -80,6 +80,6 @@ function typedOf(job: Job): string {
   list-style: none;
   padding: 0;
   display: grid;
-  gap: 8px;
+  gap: var(--gap-8);
 }
 </style>

@@ -16,14 +16,27 @@ export function rememberTheme(name: string): void {
   localStorage.setItem(KEY, name);
 }
 
+const FIELD = {
+  variant: "solo",
+  flat: true,
+  density: "compact",
+  hideDetails: "auto",
+  persistentPlaceholder: true,
+} as const;
+
 export const vuetify = createVuetify({
   icons: { defaultSet: "mdi", aliases, sets: { mdi } },
+  // A field has its label above, always; what it looks like stands in controls.css.
   defaults: {
     VBtn: { variant: "flat", rounded: "md" },
-    VTextField: { variant: "outlined", density: "comfortable", hideDetails: "auto" },
-    VAutocomplete: { variant: "outlined", density: "comfortable", hideDetails: "auto" },
-    VTextarea: { variant: "outlined", density: "comfortable", hideDetails: "auto" },
-    VSelect: { variant: "outlined", density: "comfortable", hideDetails: "auto" },
+    VTextField: FIELD,
+    VAutocomplete: FIELD,
+    VCombobox: FIELD,
+    VFileInput: FIELD,
+    VTextarea: FIELD,
+    VSelect: FIELD,
+    VCheckbox: { hideDetails: "auto", density: "compact" },
+    VRadio: { density: "compact" },
   },
   theme: {
     cspNonce: nonce || undefined,

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Named sets of tests, and the classes they were given to. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/catalogue";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
@@ -67,13 +68,11 @@ async function give(batteryId: string) {
 
 <template>
   <main id="main" tabindex="-1" class="page">
-    <div class="head">
-      <h1>{{ t("batteries") }}</h1>
+    <PageHead :title="t('batteries')">
       <v-btn v-if="session.person?.role === 'head'" color="primary" @click="making = !making">
         {{ t("newBattery") }}
       </v-btn>
-    </div>
-    <hr class="court-line" />
+    </PageHead>
     <p class="quiet mb-2">
       {{ t("aBatteryIsANamedSet") }}
     </p>
@@ -110,16 +109,14 @@ async function give(batteryId: string) {
         <div class="head">
           <h2>{{ battery.name }}</h2>
           <form class="line" @submit.prevent="give(battery.id)">
-            <select
+            <v-select
               v-model="chosen[battery.id]"
-              class="field"
               :aria-label="t('classForBattery', { battery: battery.name })"
-            >
-              <option :value="undefined" disabled>{{ t("chooseAClass") }}</option>
-              <option v-for="one in classes.data.value?.classes" :key="one.id" :value="one.id">
-                {{ one.name }}
-              </option>
-            </select>
+              :placeholder="t('chooseAClass')"
+              item-title="name"
+              item-value="id"
+              :items="classes.data.value?.classes ?? []"
+            />
             <v-btn type="submit" color="primary">{{ t("startWithThisClass") }}</v-btn>
           </form>
         </div>
@@ -154,16 +151,16 @@ async function give(batteryId: string) {
 
 <style scoped>
 .battery {
-  margin-bottom: 14px;
+  margin-bottom: var(--gap-12);
 }
 .tests {
   display: flex;
   flex-wrap: wrap;
-  gap: 6px;
-  margin: 8px 0;
+  gap: var(--gap-8);
+  margin: var(--gap-8) 0;
 }
 .tests .tag {
-  padding: 5px 10px;
+  padding: var(--gap-4) var(--gap-8);
   text-decoration: none;
   color: var(--ink);
 }
@@ -173,6 +170,6 @@ async function give(batteryId: string) {
   columns: 3 220px;
 }
 .sittings li {
-  padding: 6px 0;
+  padding: var(--gap-8) 0;
 }
 </style>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { mdiClose } from "@mdi/js";
 /** A test's benchmarks: the school's ladders, published norms with their origin, the own norm. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/catalogue";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
@@ -101,38 +103,38 @@ async function drop() {
     problem.value = (error as Error).message;
   }
 }
+/** Another form of the test: what is being edited belonged to the one before. */
+function choose(code: string) {
+  variant.value = code;
+  editing.value = null;
+}
 </script>
 
 <template>
   <main id="main" tabindex="-1" class="page">
+    <PageHead :title="t('benchmarks')"
+      ><template #trail>
+        <RouterLink :to="{ name: 'catalogue' }">{{ t("catalogue") }}</RouterLink>
+        <template v-if="data">
+          ·
+          <RouterLink :to="{ name: 'test', params: { testId } }">{{
+            data.test
+          }}</RouterLink></template
+        >
+      </template>
+      <v-btn-toggle
+        v-if="data && data.variants.length > 1"
+        :model-value="shownVariant"
+        mandatory
+        variant="outlined"
+        :aria-label="t('form')"
+        @update:model-value="choose"
+      >
+        <v-btn v-for="one in data.variants" :key="one.code" :value="one.code">{{ one.name }}</v-btn>
+      </v-btn-toggle>
+    </PageHead>
     <LoadState :query="page">
       <template v-if="data">
-        <div class="head">
-          <div>
-            <p class="quiet">
-              <RouterLink :to="{ name: 'catalogue' }">{{ t("catalogue") }}</RouterLink> ·
-              <RouterLink :to="{ name: 'test', params: { testId } }">{{ data.test }}</RouterLink>
-            </p>
-            <h1>{{ t("benchmarks") }}</h1>
-          </div>
-          <div v-if="data.variants.length > 1" class="line" role="group" :aria-label="t('form')">
-            <button
-              v-for="one in data.variants"
-              :key="one.code"
-              type="button"
-              class="tag choice"
-              :class="{ strong: one.code === shownVariant }"
-              :aria-pressed="one.code === shownVariant"
-              @click="
-                variant = one.code;
-                editing = null;
-              "
-            >
-              {{ one.name }}
-            </button>
-          </div>
-        </div>
-        <hr class="court-line" />
         <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
 
         <section>
@@ -156,7 +158,7 @@ async function drop() {
             {{ data.may_edit ? t("thisTestHasNoLadderYet") : t("thisTestHasNoLadderYet2") }}
           </p>
           <div v-else class="board scroll">
-            <table class="plain">
+            <v-table>
               <thead>
                 <tr>
                   <th scope="col">{{ t("for") }}</th>
@@ -195,17 +197,15 @@ async function drop() {
                       t("edit")
                     }}</v-btn>
                     <v-btn
-                      size="small"
+                      :icon="mdiClose"
                       variant="text"
                       :aria-label="t('deleteTheLadderForWho', { who: whose(row) })"
                       @click="dropping = { kind: 'ladder', id: row.id, words: whose(row) }"
-                    >
-                      ×
-                    </v-btn>
+                    />
                   </td>
                 </tr>
               </tbody>
-            </table>
+            </v-table>
           </div>
         </section>
 
@@ -260,7 +260,7 @@ async function drop() {
             <p>
               <span class="tag strong">{{ norm.standing }}</span>
             </p>
-            <table v-if="openNorm === norm.id" class="plain small">
+            <v-table v-if="openNorm === norm.id" class="small">
               <thead>
                 <tr>
                   <th scope="col">{{ t("age") }}</th>
@@ -275,7 +275,7 @@ async function drop() {
                   <td v-for="(cell, place) in row.cells" :key="place">{{ cell }}</td>
                 </tr>
               </tbody>
-            </table>
+            </v-table>
           </article>
         </section>
 
@@ -285,7 +285,7 @@ async function drop() {
             {{ t("eachChildCountsOnceWithTheir", ownMost) }}
           </p>
           <div v-if="ownReady.length" class="board scroll">
-            <table class="plain">
+            <v-table>
               <thead>
                 <tr>
                   <th scope="col">{{ t("age") }}</th>
@@ -307,7 +307,7 @@ async function drop() {
                   </td>
                 </tr>
               </tbody>
-            </table>
+            </v-table>
           </div>
         </section>
         <Confirm
@@ -324,23 +324,15 @@ async function drop() {
 
 <style scoped>
 .part {
-  margin-top: 26px;
-}
-.choice {
-  min-height: 44px;
-  padding: 0 14px;
-}
-.choice.strong {
-  background: var(--line);
-  color: rgb(var(--v-theme-on-primary));
+  margin-top: var(--gap-24);
 }
 .at {
-  font-size: 1.3rem;
-  margin-right: 6px;
+  font-size: var(--type-24);
+  margin-right: var(--gap-8);
 }
 th[scope="row"] {
   font-family: var(--figure);
-  font-size: 1.2rem;
+  font-size: var(--type-18);
   white-space: nowrap;
 }
 .finding {
@@ -350,18 +342,18 @@ th[scope="row"] {
   white-space: nowrap;
 }
 .norm {
-  margin-top: 8px;
+  margin-top: var(--gap-8);
 }
 .norm h3 {
-  font-size: 1.3rem;
+  font-size: var(--type-24);
 }
 .small {
-  margin-top: 8px;
-  font-size: 0.92rem;
+  margin-top: var(--gap-8);
+  font-size: var(--type-14);
 }
 .interval {
   display: block;
-  font-size: 0.85rem;
+  font-size: var(--type-14);
   white-space: nowrap;
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Find a test by family, year, kit at hand, minutes, place and load. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/catalogue";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, reactive } from "vue";
@@ -67,75 +68,72 @@ function widen() {
 
 <template>
   <main id="main" tabindex="-1" class="page">
-    <div class="head">
-      <h1>{{ t("catalogue") }}</h1>
+    <PageHead :title="t('catalogue')">
       <v-btn v-if="page.data.value?.may_edit" color="primary" :to="{ name: 'new-test' }">
         {{ t("newTest") }}
       </v-btn>
-    </div>
-    <hr class="court-line" />
+    </PageHead>
     <LoadState :query="page">
       <form v-if="page.data.value" class="filters" role="search" @submit.prevent>
-        <label class="labelled grow">
-          {{ t("name") }}
-          <input
-            v-model="wanted.text"
-            class="field"
-            type="search"
-            :placeholder="t('forExampleJumpOrSkip')"
-          />
-        </label>
-        <label class="labelled">
-          {{ t("family") }}
-          <select v-model="wanted.family" class="field">
-            <option value="">{{ t("any") }}</option>
-            <option v-for="one in page.data.value.families" :key="one.code" :value="one.code">
-              {{ one.words }}
-            </option>
-          </select>
-        </label>
-        <label class="labelled">
-          {{ t("age") }}
-          <select v-model="wanted.age" class="field">
-            <option value="">{{ t("any") }}</option>
-            <option v-for="age in [4, 5, 6, 7, 8, 9, 10, 11]" :key="age" :value="String(age)">
-              {{ age }}
-            </option>
-          </select>
-        </label>
-        <label class="labelled">
-          {{ t("place") }}
-          <select v-model="wanted.place" class="field">
-            <option value="">{{ t("any") }}</option>
-            <option v-for="place in PLACES" :key="place" :value="place">{{ place }}</option>
-          </select>
-        </label>
-        <label class="labelled">
-          {{ t("kitYouHave") }}
-          <select v-model="wanted.kit" class="field">
-            <option value="">{{ t("any") }}</option>
-            <option value="none">{{ t("noKit") }}</option>
-            <option v-for="item in kits" :key="item" :value="item">
-              {{ t("onlyItem", { item: several(item) }) }}
-            </option>
-          </select>
-        </label>
-        <label class="labelled">
-          {{ t("load") }}
-          <select v-model="wanted.load" class="field">
-            <option value="">{{ t("any") }}</option>
-            <option v-for="tag in LOADS" :key="tag" :value="tag">{{ tag }}</option>
-          </select>
-        </label>
-        <label class="labelled">
-          {{ t("minutes") }}
-          <select v-model="wanted.minutes" class="field">
-            <option value="">{{ t("any") }}</option>
-            <option v-for="n in [5, 10, 15, 20]" :key="n" :value="String(n)">
-              {{ t("upToMinutes", { minutes: n }) }}
-            </option>
-          </select>
-        </label>
+        <v-text-field
+          v-model="wanted.text"
+          class="grow"
+          type="search"
+          :placeholder="t('forExampleJumpOrSkip')"
+          :label="t('name')"
+        />
+        <v-select
+          v-model="wanted.family"
+          :label="t('family')"
+          :items="[
+            { value: '', title: t('any') },
+            ...page.data.value.families.map((one) => ({ value: one.code, title: one.words })),
+          ]"
+        />
+        <v-select
+          v-model="wanted.age"
+          :label="t('age')"
+          :items="[
+            { value: '', title: t('any') },
+            ...[4, 5, 6, 7, 8, 9, 10, 11].map((age) => ({ value: String(age), title: age })),
+          ]"
+        />
+        <v-select
+          v-model="wanted.place"
+          :label="t('place')"
+          :items="[
+            { value: '', title: t('any') },
+            ...PLACES.map((place) => ({ value: place, title: place })),
+          ]"
+        />
+        <v-select
+          v-model="wanted.kit"
+          :label="t('kitYouHave')"
+          :items="[
+            { value: '', title: t('any') },
+            { value: 'none', title: t('noKit') },
+            ...kits.map((item) => ({ value: item, title: t('onlyItem', { item: several(item) }) })),
+          ]"
+        />
+        <v-select
+          v-model="wanted.load"
+          :label="t('load')"
+          :items="[
+            { value: '', title: t('any') },
+            ...LOADS.map((tag) => ({ value: tag, title: tag })),
+          ]"
+        />
+        <v-select
+          v-model="wanted.minutes"
+          :label="t('minutes')"
+          :items="[
+            { value: '', title: t('any') },
+            ...[5, 10, 15, 20].map((n) => ({
+              value: String(n),
+              title: t('upToMinutes', { minutes: n }),
+            })),
+          ]"
+        />
       </form>
       <p class="quiet sum" role="status">
         {{
@@ -190,22 +188,17 @@ function widen() {
 .filters {
   display: flex;
   flex-wrap: wrap;
-  gap: 10px;
+  gap: var(--gap-8);
 }
-.filters .field {
-  min-width: 108px;
-  max-width: 190px;
-}
-.grow {
-  flex: 1;
-  min-width: 180px;
-}
-.grow .field {
+.filters .v-input {
+  flex: 1 1 8rem;
   max-width: none;
-  width: 100%;
+}
+.filters .v-input.grow {
+  flex-grow: 2.4;
 }
 .sum {
-  margin: 12px 0;
+  margin: var(--gap-12) 0;
 }
 .link {
   text-decoration: underline;
@@ -214,13 +207,13 @@ function widen() {
   font-weight: 700;
 }
 .family {
-  margin-top: 18px;
+  margin-top: var(--gap-16);
 }
 .family ul {
   list-style: none;
   padding: 0;
   columns: 2;
-  column-gap: 28px;
+  column-gap: var(--gap-24);
 }
 .family li {
   break-inside: avoid;
@@ -228,10 +221,10 @@ function widen() {
 .test {
   display: grid;
   grid-template-columns: 1fr auto 62px;
-  gap: 0 12px;
+  gap: 0 var(--gap-12);
   align-items: baseline;
-  padding: 8px 4px;
-  border-bottom: 1px solid var(--rule);
+  padding: var(--gap-8) var(--gap-4);
+  border-bottom: var(--line-2) solid var(--rule);
   color: var(--ink);
   text-decoration: none;
   position: relative;
@@ -240,17 +233,17 @@ function widen() {
   text-decoration: underline;
 }
 .name {
-  font-size: 1.35rem;
+  font-size: var(--type-24);
   grid-column: 1 / 3;
 }
 .how {
   grid-column: 1 / 2;
   grid-row: 2;
-  font-size: 0.92rem;
+  font-size: var(--type-14);
 }
 .what {
   grid-row: 2;
-  font-size: 0.92rem;
+  font-size: var(--type-14);
   text-align: right;
 }
 .minutes {
@@ -259,7 +252,7 @@ function widen() {
   text-align: right;
 }
 .minutes b {
-  font-size: 1.5rem;
+  font-size: var(--type-24);
 }
 .own {
   grid-row: 1;

@@ -78,6 +78,6 @@ svg {
 text {
   fill: var(--ink);
   font-family: var(--figure);
-  font-size: 16px;
+  font-size: var(--type-16);
 }
 </style>

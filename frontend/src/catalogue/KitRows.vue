@@ -9,18 +9,20 @@ const kit = defineModel<Schemas["KitItem"][]>({ required: true });
 
 <template>
   <div v-for="(item, place) in kit" :key="place" class="line mt-2">
-    <input
+    <v-text-field
       v-model.number="item.each"
-      class="field num"
+      class="num"
       type="number"
       step="0.5"
       :aria-label="t('howMany')"
     />
-    <input v-model="item.item" class="field" :aria-label="t('item')" :placeholder="t('mat')" />
+    <v-text-field v-model="item.item" :aria-label="t('item')" :placeholder="t('mat')" />
     {{ t("forEach") }}
-    <select v-model="item.of" class="field" :aria-label="t('forEach2')">
-      <option v-for="one in KIT_FOR" :key="one">{{ one }}</option>
-    </select>
+    <v-select
+      v-model="item.of"
+      :aria-label="t('forEach2')"
+      :items="KIT_FOR.map((one) => ({ value: one, title: one }))"
+    />
     <v-btn variant="text" @click="kit = kit.filter((_, at) => at !== place)">{{
       t("delete")
     }}</v-btn>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiClose } from "@mdi/js";
 /**
  * A ladder being made: ranges as they are printed, or rungs one by one; with what is wrong with it,
  * and how many of the school's children would have stood where last year, live.
@@ -182,42 +183,45 @@ async function save() {
     <h3 class="figure">{{ ladder ? t("editTheLadder") : t("newLadder") }}</h3>
     <DraftNote :draft="draft" />
     <div class="line">
-      <label class="labelled">
-        {{ t("for") }}
-        <select v-model="form.whose" class="field" :aria-label="t('for')">
-          <option v-for="year in page.year_groups" :key="year.id" :value="year.id">
-            {{ year.name }}
-          </option>
-          <option value="ages">{{ t("anyAge") }}</option>
-        </select>
-      </label>
+      <v-select
+        v-model="form.whose"
+        :aria-label="t('for')"
+        :label="t('for')"
+        :items="[
+          ...page.year_groups.map((year) => ({ value: year.id, title: year.name })),
+          { value: 'ages', title: t('anyAge') },
+        ]"
+      />
       <template v-if="form.whose === 'ages'">
-        <label class="labelled">
-          {{ t("from") }} <input v-model.number="form.from" class="field num" type="number" />
-        </label>
-        <label class="labelled">
-          {{ t("to") }} <input v-model.number="form.to" class="field num" type="number" />
-        </label>
+        <v-text-field v-model.number="form.from" class="num" type="number" :label="t('from')" />
+        <v-text-field v-model.number="form.to" class="num" type="number" :label="t('to')" />
       </template>
-      <label class="labelled">
-        {{ t("sex") }}
-        <select v-model="form.sex" class="field" :aria-label="t('sex')">
-          <option value="">{{ t("all") }}</option>
-          <option value="female">{{ t("girls") }}</option>
-          <option value="male">{{ t("boys") }}</option>
-        </select>
-      </label>
-      <label v-if="page.seconds !== null || old?.seconds" class="labelled">
-        {{ t("clockInSeconds") }}
-        <input v-model.number="form.seconds" class="field num" type="number" min="1" />
-      </label>
-      <label v-if="page.course" class="labelled">
-        {{ t("courseLength") }}
-        <input v-model="form.course" class="field num" :placeholder="page.course" />
-      </label>
-      <label class="labelled grow">
-        {{ t("source") }} <input v-model="form.source" class="field" maxlength="120" />
-      </label>
+      <v-select
+        v-model="form.sex"
+        :aria-label="t('sex')"
+        :label="t('sex')"
+        :items="[
+          { value: '', title: t('all') },
+          { value: 'female', title: t('girls') },
+          { value: 'male', title: t('boys') },
+        ]"
+      />
+      <v-text-field
+        v-if="page.seconds !== null || old?.seconds"
+        v-model.number="form.seconds"
+        class="num"
+        type="number"
+        min="1"
+        :label="t('clockInSeconds')"
+      />
+      <v-text-field
+        v-if="page.course"
+        v-model="form.course"
+        class="num"
+        :placeholder="page.course"
+        :label="t('courseLength')"
+      />
+      <v-text-field v-model="form.source" class="grow" maxlength="120" :label="t('source')" />
     </div>
     <p v-if="there" role="status" class="line finding">
       <strong>{{ t("thisAgeGroupHasALadder") }}</strong>
@@ -225,43 +229,37 @@ async function save() {
     </p>
     <div class="sides mt-2">
       <div>
-        <label class="labelled">
-          {{ t("rangesAsPrintedLowestFirst") }}
-          <input
-            v-model="form.printed"
-            class="field"
-            :placeholder="t('n791115MoreThan')"
-            data-testid="printed"
-          />
-        </label>
+        <v-text-field
+          v-model="form.printed"
+          :placeholder="t('n791115MoreThan')"
+          :label="t('rangesAsPrintedLowestFirst')"
+        />
         <p class="quiet">{{ t("orEnterEachRung") }}</p>
         <div v-for="(rung, place) in form.rungs" :key="place" class="line rung">
-          <input
+          <v-text-field
             v-model="rung.name"
-            class="field name"
+            class="name"
             :aria-label="t('nameOfRungPlace', { place: place + 1 })"
           />
-          <select
+          <v-select
             v-model="rung.beyond"
-            class="field"
             :aria-label="t('howRungPlaceIsReached', { place: place + 1 })"
-          >
-            <option :value="false">{{ at_least }}</option>
-            <option :value="true">{{ beyond }}</option>
-          </select>
-          <input
+            :items="[
+              { value: false, title: at_least },
+              { value: true, title: beyond },
+            ]"
+          />
+          <v-text-field
             v-model="rung.at"
-            class="field num"
+            class="num"
             :aria-label="t('thresholdOfRungPlace', { place: place + 1 })"
           />
           <v-btn
-            size="small"
+            :icon="mdiClose"
             variant="text"
             :aria-label="t('deleteRungPlace', { place: place + 1 })"
             @click="form.rungs.splice(place, 1)"
-          >
-            ×
-          </v-btn>
+          />
         </div>
         <v-btn
           v-if="form.rungs.length < 12"
@@ -315,9 +313,13 @@ async function save() {
     </div>
     <div class="line mt-2" role="group" :aria-label="t('copyToOtherYears')">
       <b>{{ t("copyTo") }}</b>
-      <label v-for="year in page.year_groups.filter((one) => one.id !== form.whose)" :key="year.id">
-        <input v-model="copies" type="checkbox" :value="year.id" /> {{ year.name }}
-      </label>
+      <v-checkbox
+        v-for="year in page.year_groups.filter((one) => one.id !== form.whose)"
+        :key="year.id"
+        v-model="copies"
+        :value="year.id"
+        :label="year.name"
+      />
     </div>
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
     <div class="line mt-2">
@@ -332,15 +334,15 @@ async function save() {
 <style scoped>
 .editor {
   border-color: var(--line);
-  margin: 8px 0 14px;
+  margin: var(--gap-8) 0 var(--gap-12);
 }
 .editor h3 {
-  font-size: 1.4rem;
+  font-size: var(--type-24);
 }
 .sides {
   display: grid;
   grid-template-columns: 5fr 6fr;
-  gap: 24px;
+  gap: var(--gap-24);
 }
 .num {
   width: 92px;
@@ -349,14 +351,11 @@ async function save() {
   width: 150px;
 }
 .rung {
-  margin-top: 6px;
+  margin-top: var(--gap-8);
   flex-wrap: nowrap;
 }
 .grow {
   flex: 1;
-}
-.labelled .field {
-  width: 100%;
 }
 .reached {
   list-style: none;
@@ -364,10 +363,10 @@ async function save() {
 }
 .reached b,
 .preview p b {
-  font-size: 1.3rem;
+  font-size: var(--type-24);
 }
 .finding {
-  margin-top: 6px;
+  margin-top: var(--gap-8);
 }
 @media (max-width: 860px) {
   .sides {

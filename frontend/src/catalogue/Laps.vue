@@ -1,5 +1,8 @@
 <script setup lang="ts">
+import { mdiClose } from "@mdi/js";
 /** Laps for a distance, pace and splits, beside the course it is for. */
+import PageHead from "../parts/PageHead.vue";
+import Fold from "../parts/Fold.vue";
 import { t } from "../messages/catalogue";
 import { ask } from "../parts/form/ask";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
@@ -88,33 +91,34 @@ async function forget(one: Schemas["CourseRow"]) {
 
 <template>
   <main id="main" tabindex="-1" class="page">
-    <h1>{{ t("lapsAndTheMile") }}</h1>
-    <hr class="court-line" />
+    <PageHead :title="t('lapsAndTheMile')" />
     <div class="laps">
       <form class="stack" @submit.prevent="workOut">
         <section class="board">
           <h2>{{ t("theCourse") }}</h2>
           <div class="line">
-            <label class="labelled">
-              {{ t("distanceToRun") }}
-              <input v-model="form.distance" class="field" size="9" />
-            </label>
-            <label class="labelled">
-              {{ t("lapMeasuredIn") }}
-              <select v-model="form.by" class="field">
-                <option value="lap">{{ t("metresFeetOrYards") }}</option>
-                <option value="steps">{{ t("steps") }}</option>
-              </select>
-            </label>
-            <label v-if="form.by === 'lap'" class="labelled">
-              {{ t("lengthOfALap") }}
-              <input v-model="form.lap" class="field" size="8" />
-            </label>
+            <v-text-field v-model="form.distance" size="9" :label="t('distanceToRun')" />
+            <v-select
+              v-model="form.by"
+              :label="t('lapMeasuredIn')"
+              :items="[
+                { value: 'lap', title: t('metresFeetOrYards') },
+                { value: 'steps', title: t('steps') },
+              ]"
+            />
+            <v-text-field
+              v-if="form.by === 'lap'"
+              v-model="form.lap"
+              size="8"
+              :label="t('lengthOfALap')"
+            />
             <template v-else>
-              <label class="labelled">
-                {{ t("stepsInALap") }}
-                <input v-model="form.steps" class="field" inputmode="decimal" size="6" />
-              </label>
+              <v-text-field
+                v-model="form.steps"
+                inputmode="decimal"
+                size="6"
+                :label="t('stepsInALap')"
+              />
               <span class="quiet step">
                 {{
                   form.step_mm === 1000
@@ -124,30 +128,17 @@ async function forget(one: Schemas["CourseRow"]) {
               </span>
             </template>
           </div>
-          <details class="mt-2">
-            <summary>{{ t("measureThisClasssStep") }}</summary>
+          <Fold class="mt-2">
+            <template #title>{{ t("measureThisClasssStep") }}</template>
             <div class="line mt-2">
-              <label>
-                <input
-                  v-model="calibration.steps"
-                  class="field"
-                  size="5"
-                  :aria-label="t('stepsCounted')"
-                />
-                {{ t("stepsOver") }}
-              </label>
-              <input
-                v-model="calibration.known"
-                class="field"
-                size="6"
-                :aria-label="t('knownDistance')"
-              />
+              <v-text-field v-model="calibration.steps" size="5" :label="t('stepsCounted')" />
+              <v-text-field v-model="calibration.known" size="6" :label="t('knownDistance')" />
               <v-btn variant="outlined" :disabled="!calibration.steps" @click="calibrate">
                 {{ t("useThisStep") }}
               </v-btn>
               <span v-if="stepProblem" role="alert" class="problem">{{ stepProblem }}</span>
             </div>
-          </details>
+          </Fold>
           <ul v-if="courses.data.value?.length" class="courses">
             <li v-for="one in courses.data.value" :key="one.id" class="line">
               <button type="button" class="tag strong" @click="take(one)">
@@ -156,22 +147,15 @@ async function forget(one: Schemas["CourseRow"]) {
               </button>
               <v-btn
                 v-if="one.mine"
-                size="small"
+                :icon="mdiClose"
                 variant="text"
                 :aria-label="t('deleteName', { name: one.name })"
                 @click="forget(one)"
-              >
-                ×
-              </v-btn>
+              />
             </li>
           </ul>
           <div class="line mt-2">
-            <input
-              v-model="name"
-              class="field"
-              :placeholder="t('nameOfThisCourse')"
-              :aria-label="t('nameOfThisCourse')"
-            />
+            <v-text-field v-model="name" :label="t('nameOfThisCourse')" />
             <v-btn variant="outlined" :disabled="!name.trim()" @click="keep">{{
               t("saveCourse")
             }}</v-btn>
@@ -181,14 +165,18 @@ async function forget(one: Schemas["CourseRow"]) {
         <section class="board">
           <h2>{{ t("aRunOnThisCourse") }}</h2>
           <div class="line">
-            <label class="labelled grow">
-              {{ t("finishTimeOrTheTimeAt") }}
-              <input v-model="form.time" class="field" :placeholder="t('n1240Or1584')" />
-            </label>
-            <label class="labelled">
-              {{ t("didNotFinishLapsRun") }}
-              <input v-model="form.done" class="field" placeholder="7+12m" size="8" />
-            </label>
+            <v-text-field
+              v-model="form.time"
+              class="grow"
+              :placeholder="t('n1240Or1584')"
+              :label="t('finishTimeOrTheTimeAt')"
+            />
+            <v-text-field
+              v-model="form.done"
+              placeholder="7+12m"
+              size="8"
+              :label="t('didNotFinishLapsRun')"
+            />
           </div>
           <dl v-if="sum && (sum.pace_km || sum.run)" class="said">
             <template v-if="sum.pace_km">
@@ -253,52 +241,48 @@ async function forget(one: Schemas["CourseRow"]) {
 .laps {
   display: grid;
   grid-template-columns: 7fr 5fr;
-  gap: 16px;
+  gap: var(--gap-16);
   align-items: start;
 }
 .answer {
   text-align: center;
 }
 .huge {
-  font-size: 9rem;
+  font-size: var(--type-128);
   line-height: 0.9;
 }
 .unit {
-  font-size: 1.8rem;
-  margin-bottom: 6px;
+  font-size: var(--type-28);
+  margin-bottom: var(--gap-8);
 }
 .courses {
   list-style: none;
   padding: 0;
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 14px;
-  margin-top: 12px;
+  gap: var(--gap-4) var(--gap-12);
+  margin-top: var(--gap-12);
 }
 .courses .tag {
   min-height: 44px;
-  padding: 0 12px;
+  padding: 0 var(--gap-12);
 }
 .grow {
   flex: 1;
 }
 .step {
   align-self: end;
-  padding-bottom: 12px;
+  padding-bottom: var(--gap-12);
 }
 .said {
   display: grid;
   grid-template-columns: 130px 1fr;
-  gap: 4px 12px;
-  margin-top: 12px;
-  font-size: 1.15rem;
+  gap: var(--gap-4) var(--gap-12);
+  margin-top: var(--gap-12);
+  font-size: var(--type-18);
 }
 dt {
   font-weight: 700;
-}
-summary {
-  cursor: pointer;
-  min-height: 32px;
 }
 @media (max-width: 860px) {
   .laps {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A norm table from a CSV file: looked at before it is kept, every fault by row and column. */
+import FileField from "../parts/form/FileField.vue";
 import { t } from "../messages/catalogue";
 import { reactive, ref } from "vue";
 import { answer, ApiError, client, type Schemas } from "../api/client";
@@ -37,8 +38,7 @@ async function look() {
     problem.value = (error as ApiError).message;
   }
 }
-async function choose(event: Event) {
-  const file = (event.target as HTMLInputElement).files?.[0];
+async function choose(file: File | undefined) {
   if (!file) return;
   form.text = await file.text();
   if (!form.name) form.name = file.name.replace(/\.csv$/i, "");
@@ -75,20 +75,14 @@ async function keep() {
       >
     </p>
     <div class="two-columns">
-      <label class="labelled">
-        {{ t("file") }}
-        <input type="file" accept=".csv,text/csv,text/plain" class="field file" @change="choose" />
-      </label>
-      <label class="labelled">
-        {{ t("orPasteItHere") }}
-        <textarea v-model="form.text" class="field" rows="3" @change="look" />
-      </label>
+      <FileField accept=".csv,text/csv,text/plain" :label="t('file')" @chosen="choose" />
+      <v-textarea v-model="form.text" rows="3" :label="t('orPasteItHere')" @change="look" />
     </div>
     <div v-if="preview?.faults.length" role="alert">
       <p class="problem">
         {{ t("nErrorInTheFileCorrect", preview.faults.length) }}
       </p>
-      <table class="plain faults">
+      <v-table class="faults">
         <thead>
           <tr>
             <th scope="col">{{ t("row") }}</th>
@@ -103,7 +97,7 @@ async function keep() {
             <td>{{ fault.words }}</td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </div>
     <template v-else-if="preview">
       <p role="status">
@@ -114,7 +108,7 @@ async function keep() {
         }}
       </p>
       <div class="scroll rows">
-        <table class="plain">
+        <v-table>
           <thead>
             <tr>
               <th scope="col">{{ t("sex") }}</th>
@@ -129,38 +123,30 @@ async function keep() {
               <td v-for="(cell, place) in row.cells" :key="place">{{ cell }}</td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
       </div>
       <div class="line">
-        <label class="labelled">
-          {{ t("unitOfTheScores") }} <input v-model="form.unit" class="field" size="6" required />
-        </label>
-        <label class="labelled">
-          {{ t("name") }} <input v-model="form.name" class="field" required />
-        </label>
-        <label class="labelled">
-          {{ t("source") }}
-          <input v-model="form.source" class="field" required :placeholder="t('whoPublishedIt')" />
-        </label>
-        <label class="labelled">
-          {{ t("measuredOn") }}
-          <input
-            v-model="form.population"
-            class="field"
-            required
-            :placeholder="t('whichChildren')"
-          />
-        </label>
-        <label class="labelled">
-          {{ t("year") }} <input v-model.number="form.year" class="field" type="number" required />
-        </label>
-        <label class="labelled">
-          {{ t("evidence") }}
-          <input v-model="form.standing" class="field" :placeholder="t('howFarItCanBeTrusted')" />
-        </label>
-        <label class="line">
-          <input v-model="form.at_points" type="checkbox" /> {{ t("agesAreExactPointsValuesIn") }}
-        </label>
+        <v-text-field v-model="form.unit" size="6" required :label="t('unitOfTheScores')" />
+        <v-text-field v-model="form.name" required :label="t('name')" />
+        <v-text-field
+          v-model="form.source"
+          required
+          :placeholder="t('whoPublishedIt')"
+          :label="t('source')"
+        />
+        <v-text-field
+          v-model="form.population"
+          required
+          :placeholder="t('whichChildren')"
+          :label="t('measuredOn')"
+        />
+        <v-text-field v-model.number="form.year" type="number" required :label="t('year')" />
+        <v-text-field
+          v-model="form.standing"
+          :placeholder="t('howFarItCanBeTrusted')"
+          :label="t('evidence')"
+        />
+        <v-checkbox v-model="form.at_points" :label="t('agesAreExactPointsValuesIn')" />
       </div>
     </template>
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
@@ -181,16 +167,13 @@ async function keep() {
 <style scoped>
 .import {
   border-color: var(--line);
-  margin: 8px 0;
+  margin: var(--gap-8) 0;
 }
 .file {
-  padding: 8px;
+  padding: var(--gap-8);
 }
 .rows {
   max-height: 260px;
   overflow: auto;
-}
-.labelled .field {
-  width: 100%;
 }
 </style>

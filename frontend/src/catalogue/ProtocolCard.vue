@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One test: how to show it, what counts, what it needs, and how it may be scored. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/catalogue";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
@@ -36,34 +37,32 @@ const tries = computed(() => {
 
 <template>
   <main id="main" tabindex="-1" class="page">
+    <PageHead :title="card?.name ?? t('test')"
+      ><template #trail>
+        <RouterLink :to="{ name: 'catalogue' }">{{ t("catalogue") }}</RouterLink><template
+          v-if="card"
+        >
+          · {{ card.family_words }}</template
+        > </template
+      ><template v-if="card">
+        <template v-if="card.may_edit">
+          <v-btn variant="outlined" :to="{ name: 'copy-test', params: { testId: card.id } }">
+            {{ t("copy") }}
+          </v-btn>
+          <v-btn variant="outlined" :to="{ name: 'edit-test', params: { testId: card.id } }">
+            {{ t("edit") }}
+          </v-btn>
+        </template>
+        <v-btn variant="outlined" :to="{ name: 'benchmarks', params: { testId: card.id } }">
+          {{ t("benchmarks") }}
+        </v-btn>
+        <v-btn color="primary" :to="{ name: 'new-lesson', query: { test: card.id } }">
+          {{ t("planALessonWithIt") }}
+        </v-btn>
+      </template></PageHead
+    >
     <LoadState :query="page">
       <template v-if="card && how">
-        <div class="head">
-          <div>
-            <p class="quiet">
-              <RouterLink :to="{ name: 'catalogue' }">{{ t("catalogue") }}</RouterLink> ·
-              {{ card.family_words }}
-            </p>
-            <h1>{{ card.name }}</h1>
-          </div>
-          <div class="line no-print">
-            <v-btn color="primary" :to="{ name: 'new-lesson', query: { test: card.id } }">
-              {{ t("planALessonWithIt") }}
-            </v-btn>
-            <v-btn variant="outlined" :to="{ name: 'benchmarks', params: { testId: card.id } }">
-              {{ t("benchmarks") }}
-            </v-btn>
-            <template v-if="card.may_edit">
-              <v-btn variant="outlined" :to="{ name: 'edit-test', params: { testId: card.id } }">
-                {{ t("edit") }}
-              </v-btn>
-              <v-btn variant="outlined" :to="{ name: 'copy-test', params: { testId: card.id } }">
-                {{ t("copy") }}
-              </v-btn>
-            </template>
-          </div>
-        </div>
-        <hr class="court-line" />
         <div class="card">
           <section class="board show">
             <h2>{{ t("showAndSay") }}</h2>
@@ -111,10 +110,10 @@ const tries = computed(() => {
             </section>
             <section class="board">
               <h2>{{ t("forAClassOf") }}</h2>
-              <label class="line">
-                <input
+              <div class="line">
+                <v-text-field
                   v-model.number="children"
-                  class="field figure size"
+                  class="figure size"
                   type="number"
                   min="1"
                   max="60"
@@ -125,7 +124,7 @@ const tries = computed(() => {
                     ><b class="figure big">{{ card.minutes }}</b></template
                   ></i18n-t
                 >
-              </label>
+              </div>
               <dl>
                 <dt>{{ t("kit") }}</dt>
                 <dd>
@@ -205,52 +204,52 @@ const tries = computed(() => {
 .card {
   display: grid;
   grid-template-columns: 7fr 5fr;
-  gap: 16px;
+  gap: var(--gap-16);
   align-items: start;
 }
 .show ol {
-  font-size: 1.25rem;
-  padding-left: 26px;
-  margin: 8px 0 14px;
+  font-size: var(--type-24);
+  padding-left: var(--gap-24);
+  margin: var(--gap-8) 0 var(--gap-12);
 }
 .show li {
-  margin-bottom: 4px;
+  margin-bottom: var(--gap-4);
 }
 .counts {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 20px;
-  border-top: 3px solid var(--line);
-  padding-top: 10px;
+  gap: var(--gap-24);
+  border-top: var(--line-3) solid var(--line);
+  padding-top: var(--gap-8);
 }
 .counts h3 {
-  font-size: 1.3rem;
+  font-size: var(--type-24);
 }
 .counts ul,
 .care ul {
-  padding-left: 20px;
+  padding-left: var(--gap-24);
 }
 .care {
-  border-left: 6px solid var(--pennant);
+  border-left: var(--bar) solid var(--pennant);
 }
 dl {
   display: grid;
   grid-template-columns: 90px 1fr;
-  gap: 4px 12px;
-  margin-top: 12px;
+  gap: var(--gap-4) var(--gap-12);
+  margin-top: var(--gap-12);
 }
 dt {
   font-weight: 700;
 }
 .item {
-  margin-right: 14px;
+  margin-right: var(--gap-12);
 }
 .size {
   width: 84px;
-  font-size: 1.4rem;
+  font-size: var(--type-24);
 }
 .big {
-  font-size: 1.7rem;
+  font-size: var(--type-28);
 }
 @media (max-width: 860px) {
   .card,

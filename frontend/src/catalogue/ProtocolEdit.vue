@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A test from scratch, from a copy, or the next version of one. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/catalogue";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { watchDebounced } from "@vueuse/core";
@@ -112,123 +113,113 @@ async function save() {
 
 <template>
   <main id="main" tabindex="-1" class="page">
-    <h1>{{ editing ? t("editName", { name }) : copy ? t("copyATest") : t("newTest") }}</h1>
-    <hr class="court-line" />
+    <PageHead :title="editing ? t('editName', { name }) : copy ? t('copyATest') : t('newTest')"
+      ><template #trail
+        ><RouterLink :to="{ name: 'catalogue' }">{{ t("catalogue") }}</RouterLink></template
+      ></PageHead
+    >
     <LoadState v-if="testId" :query="page"><span /></LoadState>
     <form v-if="!testId || page.data.value" class="stack" @submit.prevent="save">
       <DraftNote :draft="draft" />
       <fieldset class="board">
         <legend class="figure">{{ t("whatItIs") }}</legend>
         <div class="fields">
-          <label class="labelled wide">
-            {{ t("name") }}
-            <input v-model="name" class="field" required :disabled="editing" maxlength="80" />
-          </label>
-          <label class="labelled">
-            {{ t("family") }}
-            <select v-model="family" class="field" :disabled="editing">
-              <option
-                v-for="one in catalogue.data.value?.families"
-                :key="one.code"
-                :value="one.code"
-              >
-                {{ one.words }}
-              </option>
-            </select>
-          </label>
-          <label class="labelled">
-            {{ t("kindOfScore") }}
-            <select v-model="form.kind" class="field" @change="kindChosen">
-              <option v-for="one in KINDS" :key="one.code" :value="one.code">
-                {{ one.words }}
-              </option>
-            </select>
-          </label>
-          <label class="labelled">
-            {{ t("betterIs") }}
-            <select v-model="form.better" class="field">
-              <option value="up">{{ t("more") }}</option>
-              <option value="down">{{ t("less") }}</option>
-            </select>
-          </label>
-          <label class="labelled">
-            {{ t("unit") }}
-            <select v-model="form.unit" class="field">
-              <option v-for="unit in units" :key="unit" :value="unit">{{ unit }}</option>
-            </select>
-          </label>
-          <label class="labelled">
-            {{ t("clockSeconds") }}
-            <input
-              v-model="form.seconds"
-              class="field"
-              type="number"
-              min="1"
-              :placeholder="t('none')"
-            />
-          </label>
-          <label class="labelled">
-            {{ t("waves") }}
-            <input v-model.number="form.waves" class="field" type="number" min="1" max="8" />
-          </label>
-          <label class="labelled">
-            {{ t("tries") }}
-            <input v-model.number="form.tries" class="field" type="number" min="1" max="10" />
-          </label>
-          <label v-if="(form.tries ?? 1) > 1" class="labelled">
-            {{ t("whatCounts") }}
-            <select v-model="form.merge" class="field">
-              <option v-for="one in MERGES" :key="one.code" :value="one.code">
-                {{ one.words }}
-              </option>
-            </select>
-          </label>
-          <label v-if="form.kind === 'hits'" class="labelled">
-            {{ t("outOf") }}
-            <input v-model="form.of" class="field" type="number" min="1" />
-          </label>
-          <label v-if="form.kind === 'stage'" class="labelled">
-            {{ t("schedule") }}
-            <select v-model="form.schedule" class="field">
-              <option value="even">{{ t("n85KmHThen0") }}</option>
-              <option value="jump">{{ t("n8090Then0") }}</option>
-            </select>
-          </label>
+          <v-text-field
+            v-model="name"
+            class="wide"
+            required
+            :disabled="editing"
+            maxlength="80"
+            :label="t('name')"
+          />
+          <v-select
+            v-model="family"
+            :disabled="editing"
+            :label="t('family')"
+            :items="
+              (catalogue.data.value?.families ?? []).map((one) => ({
+                value: one.code,
+                title: one.words,
+              }))
+            "
+          />
+          <v-select
+            v-model="form.kind"
+            :label="t('kindOfScore')"
+            :items="KINDS.map((one) => ({ value: one.code, title: one.words }))"
+            @update:model-value="kindChosen"
+          />
+          <v-select
+            v-model="form.better"
+            :label="t('betterIs')"
+            :items="[
+              { value: 'up', title: t('more') },
+              { value: 'down', title: t('less') },
+            ]"
+          />
+          <v-select
+            v-model="form.unit"
+            :label="t('unit')"
+            :items="units.map((unit) => ({ value: unit, title: unit }))"
+          />
+          <v-text-field
+            v-model="form.seconds"
+            type="number"
+            min="1"
+            :placeholder="t('none')"
+            :label="t('clockSeconds')"
+          />
+          <v-text-field
+            v-model.number="form.waves"
+            type="number"
+            min="1"
+            max="8"
+            :label="t('waves')"
+          />
+          <v-text-field
+            v-model.number="form.tries"
+            type="number"
+            min="1"
+            max="10"
+            :label="t('tries')"
+          />
+          <v-select
+            v-if="(form.tries ?? 1) > 1"
+            v-model="form.merge"
+            :label="t('whatCounts')"
+            :items="MERGES.map((one) => ({ value: one.code, title: one.words }))"
+          />
+          <v-text-field
+            v-if="form.kind === 'hits'"
+            v-model="form.of"
+            type="number"
+            min="1"
+            :label="t('outOf')"
+          />
+          <v-select
+            v-if="form.kind === 'stage'"
+            v-model="form.schedule"
+            :label="t('schedule')"
+            :items="[
+              { value: 'even', title: t('n85KmHThen0') },
+              { value: 'jump', title: t('n8090Then0') },
+            ]"
+          />
         </div>
       </fieldset>
       <fieldset class="board">
         <legend class="figure">{{ t("showAndSay") }}</legend>
         <div class="two-columns">
-          <label class="labelled">
-            {{ t("whatToSayOneSentencePer") }}
-            <textarea v-model="lines.say" class="field" rows="4" />
-          </label>
-          <label class="labelled">
-            {{ t("cautionsOnePerLine") }}
-            <textarea v-model="lines.cautions" class="field" rows="4" />
-          </label>
-          <label class="labelled">
-            {{ t("whatCounts") }}
-            <textarea v-model="lines.counts" class="field" rows="3" />
-          </label>
-          <label class="labelled">
-            {{ t("whatDoesNotCount") }}
-            <textarea v-model="lines.does_not_count" class="field" rows="3" />
-          </label>
+          <v-textarea v-model="lines.say" rows="4" :label="t('whatToSayOneSentencePer')" />
+          <v-textarea v-model="lines.cautions" rows="4" :label="t('cautionsOnePerLine')" />
+          <v-textarea v-model="lines.counts" rows="3" :label="t('whatCounts')" />
+          <v-textarea v-model="lines.does_not_count" rows="3" :label="t('whatDoesNotCount')" />
         </div>
         <div class="fields mt-2">
-          <label class="labelled wide"
-            >{{ t("itEnds") }} <input v-model="form.ends" class="field"
-          /></label>
-          <label class="labelled wide"
-            >{{ t("easier") }} <input v-model="form.easier" class="field"
-          /></label>
-          <label class="labelled wide"
-            >{{ t("harder") }} <input v-model="form.harder" class="field"
-          /></label>
-          <label class="labelled">
-            {{ t("countedBy") }} <input v-model="form.counted_by" class="field" />
-          </label>
+          <v-text-field v-model="form.ends" class="wide" :label="t('itEnds')" />
+          <v-text-field v-model="form.easier" class="wide" :label="t('easier')" />
+          <v-text-field v-model="form.harder" class="wide" :label="t('harder')" />
+          <v-text-field v-model="form.counted_by" :label="t('countedBy')" />
         </div>
         <h2 class="sub mt-2">{{ t("formsEasiestFirst") }}</h2>
         <VariantRows v-model="variants" />
@@ -236,66 +227,63 @@ async function save() {
       <fieldset class="board">
         <legend class="figure">{{ t("whatItNeeds") }}</legend>
         <div class="fields">
-          <label class="labelled wide"
-            >{{ t("space") }} <input v-model="form.space" class="field"
-          /></label>
+          <v-text-field v-model="form.space" class="wide" :label="t('space')" />
           <div class="labelled" role="group" :aria-label="t('places')">
             <i18n-t keypath="catalogue.placesSpan" scope="global"
               ><template #span
                 ><span class="line">
-                  <label v-for="place in PLACES" :key="place">
-                    <input v-model="form.places" type="checkbox" :value="place" /> {{ place }}
-                  </label>
-                </span></template
-              ></i18n-t
-            >
+                  <v-checkbox
+                    v-for="place in PLACES"
+                    :key="place"
+                    v-model="form.places"
+                    :value="place"
+                    :label="place"
+                  /> </span></template
+            ></i18n-t>
           </div>
-          <label class="labelled">
-            {{ t("setUpSeconds") }}
-            <input v-model.number="form.setup_seconds" class="field" type="number" min="0" />
-          </label>
-          <label class="labelled">
-            {{ t("oneGoSeconds") }}
-            <input v-model.number="form.trial_seconds" class="field" type="number" min="0" />
-          </label>
-          <label class="labelled">
-            {{ t("changeoverSeconds") }}
-            <input v-model.number="form.changeover_seconds" class="field" type="number" min="0" />
-          </label>
-          <label class="labelled">
-            {{ t("atOnce") }}
-            <input
-              v-model="form.at_once"
-              class="field"
-              type="number"
-              min="1"
-              :placeholder="t('all')"
-            />
-          </label>
-          <label class="labelled">
-            {{ t("helpers") }}
-            <input v-model.number="form.helpers" class="field" type="number" min="0" />
-          </label>
-          <label class="labelled">
-            {{ t("fromAge") }} <input v-model.number="form.from_age" class="field" type="number" />
-          </label>
-          <label class="labelled">
-            {{ t("toAge") }} <input v-model.number="form.to_age" class="field" type="number" />
-          </label>
-          <label class="labelled">
-            {{ t("effort") }}
-            <select v-model="form.effort" class="field">
-              <option v-for="one in EFFORTS" :key="one.code" :value="one.code">
-                {{ one.words }}
-              </option>
-            </select>
-          </label>
+          <v-text-field
+            v-model.number="form.setup_seconds"
+            type="number"
+            min="0"
+            :label="t('setUpSeconds')"
+          />
+          <v-text-field
+            v-model.number="form.trial_seconds"
+            type="number"
+            min="0"
+            :label="t('oneGoSeconds')"
+          />
+          <v-text-field
+            v-model.number="form.changeover_seconds"
+            type="number"
+            min="0"
+            :label="t('changeoverSeconds')"
+          />
+          <v-text-field
+            v-model="form.at_once"
+            type="number"
+            min="1"
+            :placeholder="t('all')"
+            :label="t('atOnce')"
+          />
+          <v-text-field v-model.number="form.helpers" type="number" min="0" :label="t('helpers')" />
+          <v-text-field v-model.number="form.from_age" type="number" :label="t('fromAge')" />
+          <v-text-field v-model.number="form.to_age" type="number" :label="t('toAge')" />
+          <v-select
+            v-model="form.effort"
+            :label="t('effort')"
+            :items="EFFORTS.map((one) => ({ value: one.code, title: one.words }))"
+          />
         </div>
         <div class="line mt-2" role="group" :aria-label="t('loads')">
           <b>{{ t("loads") }}</b>
-          <label v-for="tag in LOADS" :key="tag">
-            <input v-model="form.loads" type="checkbox" :value="tag" /> {{ tag }}
-          </label>
+          <v-checkbox
+            v-for="tag in LOADS"
+            :key="tag"
+            v-model="form.loads"
+            :value="tag"
+            :label="tag"
+          />
         </div>
         <h2 class="sub mt-2">{{ t("kit") }}</h2>
         <KitRows v-model="kit" />
@@ -314,9 +302,7 @@ async function save() {
           </p>
         </template>
         <p v-else class="quiet">{{ t("noChangesYet") }}</p>
-        <label class="labelled mt-2">
-          {{ t("reasonForTheChange") }} <input v-model="why" class="field" maxlength="240" />
-        </label>
+        <v-text-field v-model="why" class="mt-2" maxlength="240" :label="t('reasonForTheChange')" />
       </div>
       <p v-if="problem || unread" role="alert" class="problem">{{ problem || unread }}</p>
       <div class="line">
@@ -334,26 +320,20 @@ fieldset {
   min-width: 0;
 }
 legend {
-  font-size: 1.5rem;
-  padding: 0 8px;
+  font-size: var(--type-24);
+  padding: 0 var(--gap-8);
 }
 .sub {
-  font-size: 1.3rem;
+  font-size: var(--type-24);
 }
 .fields {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
-  gap: 12px;
+  gap: var(--gap-12);
   align-items: end;
-}
-.fields .field {
-  width: 100%;
 }
 .wide {
   grid-column: span 2;
-}
-textarea.field {
-  width: 100%;
 }
 @media (max-width: 600px) {
   .wide {

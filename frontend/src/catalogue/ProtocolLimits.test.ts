@@ -2,17 +2,21 @@ import { t } from "../messages/catalogue";
 import { mount } from "@vue/test-utils";
 import { describe, expect, it } from "vitest";
 import { reactive } from "vue";
+import { createVuetify } from "vuetify";
 import type { Schemas } from "../api/client";
 import ProtocolLimits from "./ProtocolLimits.vue";
 import { startingNoise } from "./words";
 
 function limits(protocol: Partial<Schemas["Protocol"]>) {
   const form = reactive({ kind: "count", unit: "reps", ...protocol }) as Schemas["Protocol"];
-  const page = mount(ProtocolLimits, { props: { form, conditions: {} } });
+  const page = mount(ProtocolLimits, {
+    props: { form, conditions: {} },
+    global: { plugins: [createVuetify()] },
+  });
   const labelled = (words: string) => {
-    const label = page.findAll("label").find((one) => one.text().startsWith(words));
-    if (!label) throw new Error(`no field ${words}`);
-    return label;
+    const field = page.findAll(".v-input").find((one) => one.text().startsWith(words));
+    if (!field) throw new Error(`no field ${words}`);
+    return field;
   };
   return { form, page, labelled };
 }

@@ -69,52 +69,50 @@ function setShare(event: Event) {
     <legend class="figure">{{ t("limitsAndConditions") }}</legend>
     <p class="quiet">{{ t("kindInUnit", { kind, unit }) }}</p>
     <div class="fields">
-      <label v-for="one in LIMITS" :key="one.field" class="labelled">
-        {{ one.words }}, {{ unit }}
-        <input
-          class="field"
-          type="number"
-          step="any"
-          :placeholder="one.placeholder"
-          :value="shown(one.field)"
-          @change="set(one.field, $event)"
-        />
-      </label>
-      <label class="labelled">
-        {{ t("mostPerSecond") }}
-        <input v-model="form.most_a_second" class="field" type="number" step="0.1" />
-      </label>
-      <label v-if="grows" class="labelled">
-        {{ t("dayToDayVariationOfThe") }}
-        <input
-          class="field"
-          type="number"
-          step="0.1"
-          min="0.1"
-          :value="Math.round((form.error_share ?? 0) * 1000) / 10"
-          @change="setShare"
-        />
-        <span v-if="byAge" class="quiet">{{ t("nowByAgeAges", { ages: byAge }) }}</span>
-      </label>
-      <label v-else class="labelled">
-        {{ t("dayToDayVariationUnit", { unit }) }}
-        <input
-          class="field"
-          type="number"
-          step="any"
-          :value="shown('default_typical_error')"
-          @change="set('default_typical_error', $event)"
-        />
-        <span v-if="byAge" class="quiet">{{ t("nowByAgeAges", { ages: byAge }) }}</span>
-      </label>
-      <label v-for="one in CONDITIONS" :key="one.code" class="labelled">
-        <span class="condition">{{ one.words }}</span>
-        <input
-          v-model="conditions[one.code]"
-          class="field"
-          :placeholder="t('noneOrExample', { example: SAMPLES[one.code] })"
-        />
-      </label>
+      <v-text-field
+        v-for="one in LIMITS"
+        :key="one.field"
+        type="number"
+        step="any"
+        :placeholder="one.placeholder"
+        :model-value="shown(one.field)"
+        :label="`${one.words}, ${unit}`"
+        @change="set(one.field, $event)"
+      />
+      <v-text-field
+        v-model="form.most_a_second"
+        type="number"
+        step="0.1"
+        :label="t('mostPerSecond')"
+      />
+      <v-text-field
+        v-if="grows"
+        type="number"
+        step="0.1"
+        min="0.1"
+        :model-value="Math.round((form.error_share ?? 0) * 1000) / 10"
+        :label="t('dayToDayVariationOfThe')"
+        :hint="byAge ? t('nowByAgeAges', { ages: byAge }) : undefined"
+        persistent-hint
+        @change="setShare"
+      />
+      <v-text-field
+        v-else
+        type="number"
+        step="any"
+        :model-value="shown('default_typical_error')"
+        :label="t('dayToDayVariationUnit', { unit })"
+        :hint="byAge ? t('nowByAgeAges', { ages: byAge }) : undefined"
+        persistent-hint
+        @change="set('default_typical_error', $event)"
+      />
+      <v-text-field
+        v-for="one in CONDITIONS"
+        :key="one.code"
+        v-model="conditions[one.code]"
+        :placeholder="t('noneOrExample', { example: SAMPLES[one.code] })"
+        :label="one.words"
+      />
     </div>
   </fieldset>
 </template>
@@ -124,13 +122,13 @@ fieldset {
   min-width: 0;
 }
 legend {
-  font-size: 1.5rem;
-  padding: 0 8px;
+  font-size: var(--type-24);
+  padding: 0 var(--gap-8);
 }
 .fields {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
-  gap: 12px;
+  gap: var(--gap-12);
   align-items: end;
 }
 .condition {

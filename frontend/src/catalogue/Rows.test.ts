@@ -2,11 +2,11 @@ import { t } from "../messages/catalogue";
 import { mount } from "@vue/test-utils";
 import { describe, expect, it } from "vitest";
 import { nextTick, ref } from "vue";
+import { createVuetify } from "vuetify";
 import KitRows from "./KitRows.vue";
 import VariantRows from "./VariantRows.vue";
 
-const BUTTON = { template: "<button @click=\"$emit('click')\"><slot /></button>" };
-const global = { stubs: { "v-btn": BUTTON } };
+const global = { plugins: [createVuetify()] };
 
 function pressed(page: ReturnType<typeof mount>, words: string, place = 0) {
   const buttons = page.findAll("button").filter((one) => one.text() === words);
@@ -47,7 +47,8 @@ describe("rows of a protocol", () => {
     });
     await pressed(page, t("addForm"));
     await page.setProps({ modelValue: variants.value });
-    await page.findAll("input[aria-label=Code]")[1]?.setValue("full");
+    const codes = page.findAll(".v-input").filter((one) => one.text().startsWith(t("code2")));
+    await codes[1]?.find("input").setValue("full");
     expect(variants.value.map((one) => one.code)).toEqual(["knees", "full"]);
   });
 });

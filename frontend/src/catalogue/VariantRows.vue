@@ -8,37 +8,18 @@ const variants = defineModel<Schemas["VariantEntry"][]>({ required: true });
 
 <template>
   <div v-for="(one, place) in variants" :key="place" class="line mt-2">
-    <input
-      v-model="one.code"
-      class="field"
-      :placeholder="t('code')"
-      :aria-label="t('code2')"
-      size="10"
+    <v-text-field v-model="one.code" :label="t('code2')" size="10" />
+    <v-text-field v-model="one.name" :label="t('name')" size="18" />
+    <v-text-field v-model="one.key" :label="t('key2')" maxlength="1" size="3" />
+    <v-radio
+      name="usual"
+      :model-value="one.usual"
+      :value="true"
+      :label="t('theUsualForm')"
+      @update:model-value="
+        variants = variants.map((each, at) => ({ ...each, usual: at === place }))
+      "
     />
-    <input
-      v-model="one.name"
-      class="field"
-      :placeholder="t('name2')"
-      :aria-label="t('name')"
-      size="18"
-    />
-    <input
-      v-model="one.key"
-      class="field"
-      :placeholder="t('key')"
-      :aria-label="t('key2')"
-      maxlength="1"
-      size="3"
-    />
-    <label class="line">
-      <input
-        type="radio"
-        name="usual"
-        :checked="one.usual"
-        @change="variants = variants.map((each, at) => ({ ...each, usual: at === place }))"
-      />
-      {{ t("theUsualForm") }}
-    </label>
     <v-btn variant="text" @click="variants = variants.filter((_, at) => at !== place)">
       {{ t("delete") }}
     </v-btn>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 /** One challenge: first and best of everybody, who beat the rival, and the points with their why. */
+import PageHead from "../parts/PageHead.vue";
+import Fold from "../parts/Fold.vue";
 import { t } from "../messages/challenges";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
@@ -90,19 +92,18 @@ async function reverse() {
 
 <template>
   <main id="main" tabindex="-1" class="page">
+    <PageHead :title="page?.test ?? t('challenge')"
+      ><template v-if="page" #trail>
+        <RouterLink :to="{ name: 'challenges' }">{{ t("challenges") }}</RouterLink> ·
+        <RouterLink :to="{ name: 'week', params: { weekId: page.week_id } }">
+          {{ page.week }}
+        </RouterLink></template
+      ><template v-if="page" #facts>
+        {{ t("fromFirstOpenUntilLast", { first: dayWords(page.on), last: dayWords(page.until) }) }}
+      </template></PageHead
+    >
     <LoadState :query="query">
       <template v-if="page">
-        <header class="line top">
-          <h1>{{ page.test }}</h1>
-          <RouterLink :to="{ name: 'week', params: { weekId: page.week_id } }">
-            {{ page.week }}
-          </RouterLink>
-          <span>
-            {{
-              t("fromFirstOpenUntilLast", { first: dayWords(page.on), last: dayWords(page.until) })
-            }}
-          </span>
-        </header>
         <div class="columns">
           <div class="stack">
             <div class="board line">
@@ -153,7 +154,7 @@ async function reverse() {
             <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
             <p class="sr-only" role="status">{{ said }}</p>
             <div class="board scroll">
-              <table class="plain middle">
+              <v-table class="middle">
                 <thead>
                   <tr>
                     <th scope="col">{{ t("child") }}</th>
@@ -204,17 +205,17 @@ async function reverse() {
                         <span v-for="point in child.waiting" :key="point.rule" class="tag waiting">
                           ○ {{ point.points }} {{ words(point.rule) }}
                         </span>
-                        <details v-if="child.missed.length" class="missed quiet">
-                          <summary>{{ t("reason") }}</summary>
+                        <Fold v-if="child.missed.length" class="missed quiet">
+                          <template #title>{{ t("reason") }}</template>
                           <p v-for="one in child.missed" :key="one.rule">
                             {{ words(one.rule) }}: {{ one.why }}
                           </p>
-                        </details>
+                        </Fold>
                       </div>
                     </td>
                   </tr>
                 </tbody>
-              </table>
+              </v-table>
             </div>
           </div>
           <aside class="stack">
@@ -241,10 +242,7 @@ async function reverse() {
               {{ taking.points ? t("removeNPoint", taking.points) : t("giveThePointsAgain") }}
             </h2>
             <p>{{ taking.why }}</p>
-            <label class="labelled">
-              {{ t("why") }}
-              <input v-model="why" class="field" maxlength="240" autofocus />
-            </label>
+            <v-text-field v-model="why" maxlength="240" autofocus :label="t('why')" />
             <p class="quiet">{{ t("bothChangesStayOnRecordWith") }}</p>
             <div class="line">
               <v-btn type="submit" color="primary">
@@ -260,23 +258,20 @@ async function reverse() {
 </template>
 
 <style scoped>
-.top {
-  margin-bottom: 12px;
-}
 .break {
   flex-basis: 100%;
 }
 .columns {
   display: grid;
   grid-template-columns: 9fr 3fr;
-  gap: 18px;
+  gap: var(--gap-16);
   align-items: start;
 }
 .mark {
-  font-size: 1.8rem;
+  font-size: var(--type-28);
 }
 td.figure {
-  font-size: 1.5rem;
+  font-size: var(--type-24);
 }
 .house {
   font-weight: 400;
@@ -284,16 +279,16 @@ td.figure {
 .points {
   display: flex;
   flex-wrap: wrap;
-  gap: 6px;
+  gap: var(--gap-8);
   align-items: center;
 }
 .sum {
-  font-size: 1.6rem;
+  font-size: var(--type-24);
   min-width: 1.4em;
 }
 .given {
   min-height: 44px;
-  padding: 0 10px;
+  padding: 0 var(--gap-8);
   background: var(--board);
   text-align: left;
 }
@@ -310,9 +305,5 @@ td.figure {
   .columns {
     grid-template-columns: 1fr;
   }
-}
-.missed summary {
-  min-height: 24px;
-  cursor: pointer;
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Games between schools: those of this school, those open on this Lauf, and a file to join by. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/challenges";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { ref } from "vue";
@@ -48,20 +49,21 @@ const days = (from: string, to: string) =>
 
 <template>
   <main id="main" tabindex="-1" class="page">
-    <header class="line top">
-      <h1>{{ t("gamesBetweenSchools") }}</h1>
-      <span class="space" />
+    <PageHead :title="t('gamesBetweenSchools')"
+      ><template #trail
+        ><RouterLink :to="{ name: 'challenges' }">{{ t("challenges") }}</RouterLink></template
+      >
       <template v-if="query.data.value?.may_manage">
         <FileButton
           :words="t('openAGamesFile')"
           accept=".json,application/json"
           @chosen="([file]) => file && look.mutate(file)"
         />
-        <v-btn color="primary" size="large" :aria-expanded="making" @click="making = !making">
+        <v-btn color="primary" :aria-expanded="making" @click="making = !making">
           {{ t("newGames") }}
         </v-btn>
       </template>
-    </header>
+    </PageHead>
     <p v-if="look.error.value" role="alert" class="problem">{{ look.error.value.message }}</p>
     <section v-if="opened" class="board stack" data-testid="opened">
       <h2>{{ opened.seen.name }}</h2>
@@ -150,31 +152,25 @@ const days = (from: string, to: string) =>
 </template>
 
 <style scoped>
-.top {
-  margin-bottom: 12px;
-}
-.space {
-  flex: 1;
-}
 .digits {
-  font-size: 1.5rem;
+  font-size: var(--type-24);
 }
 .games {
   list-style: none;
   padding: 0;
   display: grid;
-  gap: 10px;
-  margin-top: 12px;
+  gap: var(--gap-8);
+  margin-top: var(--gap-12);
 }
 .one {
   display: grid;
   grid-template-columns: 1fr max-content;
-  gap: 2px 20px;
+  gap: var(--gap-4) var(--gap-24);
   color: var(--ink);
   text-decoration: none;
 }
 .one strong {
-  font-size: 1.7rem;
+  font-size: var(--type-28);
 }
 .tests {
   grid-column: 1 / -1;

@@ -121,15 +121,15 @@ const problem = computed(() => know.error.value ?? letIn.error.value ?? remove.e
 
 <style scoped>
 .files {
-  margin-top: 12px;
+  margin-top: var(--gap-12);
 }
 .files ul {
   list-style: none;
   padding: 0;
 }
 .files li {
-  border-top: 1px solid var(--rule);
-  padding: 4px 0;
+  border-top: var(--line-2) solid var(--rule);
+  padding: var(--gap-4) 0;
   min-height: 48px;
 }
 .notes li {

@@ -14,7 +14,7 @@ const housesOf = (school: string) =>
       {{ t("noResultsCountYetSendThe") }}
     </p>
     <div v-else class="scroll">
-      <table class="plain schools" data-testid="schools">
+      <v-table class="schools" data-testid="schools">
         <thead>
           <tr>
             <th scope="col">{{ t("place") }}</th>
@@ -40,7 +40,7 @@ const housesOf = (school: string) =>
             </td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </div>
     <p v-if="page.schools.length" class="quiet">
       {{ t("takingPartInATestGives", { part: page.took_part_points, rung: page.rung_points }) }}
@@ -48,7 +48,7 @@ const housesOf = (school: string) =>
     <template v-if="page.schools.length">
       <h2 class="by">{{ t("pointsForEachChildAndTest") }}</h2>
       <div class="scroll">
-        <table class="plain">
+        <v-table>
           <thead>
             <tr>
               <th scope="col">{{ t("school") }}</th>
@@ -69,7 +69,7 @@ const housesOf = (school: string) =>
               </td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
       </div>
       <p class="quiet">
         {{ t("meansTheGroupWasTooSmall") }}
@@ -80,18 +80,18 @@ const housesOf = (school: string) =>
 
 <style scoped>
 .schools {
-  font-size: 1.2rem;
+  font-size: var(--type-18);
 }
 .place,
 .each {
-  font-size: 1.9rem;
+  font-size: var(--type-28);
   line-height: 1.1;
 }
 .by {
-  margin-top: 14px;
+  margin-top: var(--gap-12);
 }
 .house {
-  margin-right: 14px;
+  margin-right: var(--gap-12);
   white-space: nowrap;
 }
 </style>

@@ -8,7 +8,7 @@ defineProps<{ houses: Schemas["HouseSum"][] }>();
 <template>
   <section v-if="houses.length" class="board">
     <h2>{{ t("houses") }}</h2>
-    <table class="plain">
+    <v-table>
       <thead>
         <tr>
           <th scope="col">{{ t("house") }}</th>
@@ -26,16 +26,12 @@ defineProps<{ houses: Schemas["HouseSum"][] }>();
           </td>
         </tr>
       </tbody>
-    </table>
+    </v-table>
   </section>
 </template>
 
 <style scoped>
-table.plain td,
-table.plain th {
-  vertical-align: baseline;
-}
 .sum {
-  font-size: 1.6rem;
+  font-size: var(--type-24);
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiClose } from "@mdi/js";
 /** New games: tests, ages and dates; the school's own ladders go along as they are now. */
 import { t } from "../messages/challenges";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
@@ -52,19 +53,21 @@ const making = useMutation({
   <form class="board stack" @submit.prevent="making.mutate()">
     <DraftNote :draft="draft" />
     <div class="line">
-      <label class="labelled">
-        {{ t("name") }}
-        <input
-          v-model="form.name"
-          class="field"
-          maxlength="60"
-          required
-          :placeholder="t('autumnGames')"
-        />
-      </label>
-      <label v-for="(words, day) in DAYS" :key="day" class="labelled">
-        {{ words }} <input v-model="form[day]" class="field" type="date" required />
-      </label>
+      <v-text-field
+        v-model="form.name"
+        maxlength="60"
+        required
+        :placeholder="t('autumnGames')"
+        :label="t('name')"
+      />
+      <v-text-field
+        v-for="(words, day) in DAYS"
+        :key="day"
+        v-model="form[day]"
+        type="date"
+        required
+        :label="words"
+      />
     </div>
     <v-autocomplete
       v-model="form.test_ids"
@@ -82,42 +85,38 @@ const making = useMutation({
     <fieldset>
       <legend>{{ t("agesOnTheFirstDay") }}</legend>
       <div v-for="(band, place) in form.bands" :key="place" class="line">
-        <input
+        <v-text-field
           v-model="band.name"
-          class="field"
           maxlength="60"
           :aria-label="t('nameOfAgeGroupPlace', { place: place + 1 })"
         />
-        <label class="line">
-          {{ t("from") }}
-          <input
-            v-model.number="band.from_age"
-            class="field num"
-            type="number"
-            min="3"
-            max="19"
-            :aria-label="t('ageGroupPlaceFrom', { place: place + 1 })"
-          />
-        </label>
-        <label class="line">
-          {{ t("to") }}
-          <input
-            v-model.number="band.to_age"
-            class="field num"
-            type="number"
-            min="3"
-            max="19"
-            :aria-label="t('ageGroupPlaceTo', { place: place + 1 })"
-          />
-        </label>
+        <v-text-field
+          v-model.number="band.from_age"
+          class="num"
+          type="number"
+          min="3"
+          max="19"
+          :aria-labelledby="undefined"
+          :aria-label="t('ageGroupPlaceFrom', { place: place + 1 })"
+          :label="t('from')"
+        />
+        <v-text-field
+          v-model.number="band.to_age"
+          class="num"
+          type="number"
+          min="3"
+          max="19"
+          :aria-labelledby="undefined"
+          :aria-label="t('ageGroupPlaceTo', { place: place + 1 })"
+          :label="t('to')"
+        />
         <v-btn
           v-if="form.bands.length > 1"
-          size="small"
+          :icon="mdiClose"
           variant="text"
           :aria-label="t('removeAgeGroupPlace', { place: place + 1 })"
           @click="form.bands.splice(place, 1)"
-          >×</v-btn
-        >
+        />
       </div>
       <v-btn
         v-if="form.bands.length < 6"
@@ -129,16 +128,19 @@ const making = useMutation({
     </fieldset>
     <div class="line">
       {{ t("points2") }}
-      <label v-for="(words, rule) in POINTS" :key="rule" class="line">
-        <input v-model.number="form[rule]" class="field num" type="number" min="0" max="100" />
-        {{ words }}
-      </label>
+      <v-text-field
+        v-for="(words, rule) in POINTS"
+        :key="rule"
+        v-model.number="form[rule]"
+        class="num"
+        type="number"
+        min="0"
+        max="100"
+        :label="words"
+      />
       <span class="quiet">{{ t("schoolsAreRankedByPointsPer") }}</span>
     </div>
-    <label class="line pick">
-      <input v-model="form.open_here" type="checkbox" />
-      {{ t("otherSchoolsOnThisLaufMay") }}
-    </label>
+    <v-checkbox v-model="form.open_here" class="pick" :label="t('otherSchoolsOnThisLaufMay')" />
     <p v-if="making.error.value" role="alert" class="problem">{{ making.error.value.message }}</p>
     <div class="line">
       <v-btn
@@ -158,16 +160,16 @@ const making = useMutation({
 
 <style scoped>
 fieldset {
-  border: 2px solid var(--rule);
-  border-radius: 4px;
-  padding: 4px 12px 8px;
+  border: var(--line-2) solid var(--rule);
+  border-radius: var(--radius);
+  padding: var(--gap-4) var(--gap-12) var(--gap-8);
   display: grid;
-  gap: 6px;
+  gap: var(--gap-8);
   justify-items: start;
 }
 legend {
   font-weight: 700;
-  padding: 0 6px;
+  padding: 0 var(--gap-8);
 }
 .num {
   width: 84px;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A new week of challenges, or a set for one day, with its tests and its rival's name. */
+import Fold from "../parts/Fold.vue";
 import { t } from "../messages/challenges";
 import { useMutation, useQuery } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
@@ -96,9 +97,14 @@ const making = useMutation({
     <div class="line">
       <fieldset class="line">
         <legend>{{ t("classes") }}</legend>
-        <label v-for="one in classes.data.value?.classes" :key="one.id" class="line pick">
-          <input v-model="form.class_ids" type="checkbox" :value="one.id" /> {{ one.name }}
-        </label>
+        <v-checkbox
+          v-for="one in classes.data.value?.classes"
+          :key="one.id"
+          v-model="form.class_ids"
+          class="pick"
+          :value="one.id"
+          :label="one.name"
+        />
       </fieldset>
       <fieldset class="line">
         <legend>{{ isSet ? t("theSet") : t("testsOneADayYouCan") }}</legend>
@@ -128,57 +134,58 @@ const making = useMutation({
       :label="isSet ? t('exercisesInOrder') : t('testsInOrder')"
     />
     <div class="line">
-      <label class="labelled">
-        {{ t("name") }}
-        <input
-          v-model="form.name"
-          class="field"
-          maxlength="60"
-          :placeholder="isSet ? t('challengeSet') : t('springWeek')"
-        />
-      </label>
-      <label class="labelled">
-        {{ t("rivalOptional") }}
-        <input v-model="rival" class="field" maxlength="60" :placeholder="t('theHeadTeacher')" />
-      </label>
-      <label class="labelled">
-        {{ isSet ? t("day") : t("firstDay") }}
-        <input v-model="form.starts_on" class="field" type="date" />
-      </label>
-      <label class="labelled">
-        {{ t("lastDayToTryAgain") }} <input v-model="form.ends_on" class="field" type="date" />
-      </label>
-      <label class="labelled">
-        {{ t("secondsEach") }}
-        <input
-          v-model.number="form.seconds"
-          class="field num"
-          type="number"
-          min="5"
-          max="3600"
-          :placeholder="t('asInTheTest')"
-        />
-      </label>
-      <label v-if="isSet" class="labelled">
-        {{ t("pauseForWritingDownSeconds") }}
-        <input v-model.number="form.pause" class="field num" type="number" min="0" max="300" />
-      </label>
+      <v-text-field
+        v-model="form.name"
+        maxlength="60"
+        :placeholder="isSet ? t('challengeSet') : t('springWeek')"
+        :label="t('name')"
+      />
+      <v-text-field
+        v-model="rival"
+        maxlength="60"
+        :placeholder="t('theHeadTeacher')"
+        :label="t('rivalOptional')"
+      />
+      <v-text-field
+        v-model="form.starts_on"
+        type="date"
+        :label="isSet ? t('day') : t('firstDay')"
+      />
+      <v-text-field v-model="form.ends_on" type="date" :label="t('lastDayToTryAgain')" />
+      <v-text-field
+        v-model.number="form.seconds"
+        class="num"
+        type="number"
+        min="5"
+        max="3600"
+        :placeholder="t('asInTheTest')"
+        :label="t('secondsEach')"
+      />
+      <v-text-field
+        v-if="isSet"
+        v-model.number="form.pause"
+        class="num"
+        type="number"
+        min="0"
+        max="300"
+        :label="t('pauseForWritingDownSeconds')"
+      />
     </div>
-    <details>
-      <summary>{{ t("pointsEachAtMostOncePer") }}</summary>
+    <Fold>
+      <template #title>{{ t("pointsEachAtMostOncePer") }}</template>
       <div class="line">
-        <label v-for="rule in POINT_RULES" :key="rule.code" class="line">
-          {{ rule.words }}
-          <input
-            v-model.number="form.points[rule.code]"
-            class="field num"
-            type="number"
-            min="0"
-            max="20"
-          />
-        </label>
+        <v-text-field
+          v-for="rule in POINT_RULES"
+          :key="rule.code"
+          v-model.number="form.points[rule.code]"
+          class="num"
+          type="number"
+          min="0"
+          max="20"
+          :label="rule.words"
+        />
       </div>
-    </details>
+    </Fold>
     <p v-if="form.seconds" class="quiet">
       {{ t("withADifferentClockATest") }}
     </p>
@@ -194,13 +201,13 @@ const making = useMutation({
 
 <style scoped>
 fieldset {
-  border: 2px solid var(--rule);
-  border-radius: 4px;
-  padding: 4px 12px 8px;
+  border: var(--line-2) solid var(--rule);
+  border-radius: var(--radius);
+  padding: var(--gap-4) var(--gap-12) var(--gap-8);
 }
 legend {
   font-weight: 700;
-  padding: 0 6px;
+  padding: 0 var(--gap-8);
 }
 .pick,
 .ready {
@@ -208,14 +215,9 @@ legend {
 }
 .ready {
   background: var(--board);
-  padding: 0 10px;
+  padding: 0 var(--gap-8);
 }
 .num {
   width: 130px;
-}
-summary {
-  min-height: 44px;
-  align-content: center;
-  cursor: pointer;
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Games as this school has them: its sums so far and handing them in; for the organiser the table. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/challenges";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
@@ -67,34 +68,26 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
 
 <template>
   <main id="main" tabindex="-1" class="page">
+    <PageHead :title="page?.name ?? t('gamesBetweenSchools')"
+      ><template #trail
+        ><RouterLink :to="{ name: 'games' }">{{ t("gamesBetweenSchools") }}</RouterLink></template
+      >
+      <template v-if="page?.may_manage && page.organised_here">
+        <v-btn variant="outlined" @click="print">{{ t("print") }}</v-btn>
+        <v-btn variant="outlined" :loading="save.isPending.value" @click="save.mutate()">
+          {{ t("saveGamesFile") }}
+        </v-btn>
+        <FileButton
+          strong
+          multiple
+          :words="take.isPending.value ? t('reading') : t('openResults')"
+          accept=".json,application/json"
+          @chosen="take.mutate($event)"
+        />
+      </template>
+    </PageHead>
     <LoadState :query="query">
       <template v-if="page">
-        <header class="line top">
-          <h1>{{ page.name }}</h1>
-          <span class="space" />
-          <template v-if="page.may_manage && page.organised_here">
-            <v-btn
-              class="no-print"
-              variant="outlined"
-              size="large"
-              :loading="save.isPending.value"
-              @click="save.mutate()"
-            >
-              {{ t("saveGamesFile") }}
-            </v-btn>
-            <FileButton
-              class="no-print"
-              strong
-              multiple
-              :words="take.isPending.value ? t('reading') : t('openResults')"
-              accept=".json,application/json"
-              @chosen="take.mutate($event)"
-            />
-            <v-btn class="no-print" variant="outlined" size="large" @click="print">{{
-              t("print")
-            }}</v-btn>
-          </template>
-        </header>
         <p class="when">
           {{
             t("firstToLastResultsByCloses", {
@@ -169,7 +162,7 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
               {{ t("fewerThanNChildrenSoFar", { n: page.fewest }) }}
             </p>
             <div v-else class="scroll">
-              <table class="plain">
+              <v-table>
                 <thead>
                   <tr>
                     <th scope="col">{{ t("agesAndHouses") }}</th>
@@ -193,7 +186,7 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
                     <td>{{ group.middle || "–" }}</td>
                   </tr>
                 </tbody>
-              </table>
+              </v-table>
             </div>
           </section>
         </section>
@@ -204,16 +197,16 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
 
 <style scoped>
 .when {
-  margin-bottom: 12px;
+  margin-bottom: var(--gap-12);
 }
 .space {
   flex: 1;
 }
 .said {
   list-style: none;
-  margin-bottom: 12px;
+  margin-bottom: var(--gap-12);
 }
 .own {
-  margin-top: 12px;
+  margin-top: var(--gap-12);
 }
 </style>

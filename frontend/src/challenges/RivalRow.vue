@@ -56,11 +56,11 @@ const draft = useDraft(reactive({ kind, name, group, best, rung, marks }), () =>
 const row = useTemplateRef<HTMLElement>("row");
 // Who is named already has only marks to be typed.
 onMounted(() => {
-  if (name.value) row.value?.querySelector<HTMLInputElement>("input.mark")?.focus();
+  if (name.value) row.value?.querySelector<HTMLInputElement>(".mark input")?.focus();
 });
 /** After the last mark Enter keeps the row, as in any form. */
 function next(event: KeyboardEvent) {
-  if (toNextField(row.value, event, "input.mark")) event.preventDefault();
+  if (toNextField(row.value, event, ".mark input")) event.preventDefault();
 }
 const queries = useQueryClient();
 /** In which tests a group is no rival. */
@@ -107,63 +107,73 @@ const problem = computed(() => (keeping.error.value ? wordsOf(keeping.error.valu
   <form class="board stack" :aria-label="t('theRival')" @submit.prevent="keeping.mutate()">
     <DraftNote :draft="draft" />
     <div class="line">
-      <label class="labelled">
-        {{ t("rival") }}
-        <select v-model="kind" class="field">
-          <option v-for="one in RIVALS" :key="one.code" :value="one.code">{{ one.words }}</option>
-          <option value="">{{ t("nobody") }}</option>
-        </select>
-      </label>
-      <label v-if="kind === 'person'" class="labelled">
-        {{ t("sex") }}
-        <input v-model="name" class="field" maxlength="60" :placeholder="t('theHeadTeacher')" />
-      </label>
+      <v-select
+        v-model="kind"
+        :label="t('rival')"
+        :items="[
+          ...RIVALS.map((one) => ({ value: one.code, title: one.words })),
+          { value: '', title: t('nobody') },
+        ]"
+      />
+      <v-text-field
+        v-if="kind === 'person'"
+        v-model="name"
+        maxlength="60"
+        :placeholder="t('theHeadTeacher')"
+        :label="t('name')"
+      />
       <template v-if="kind === 'group'">
-        <label class="labelled">
-          {{ t("classOrHouse") }}
-          <select v-model="group" class="field" required>
-            <option v-for="one in groups" :key="one.id" :value="one.id">{{ one.name }}</option>
-          </select>
-        </label>
-        <label class="labelled">
-          {{ t("whose") }}
-          <select v-model="best" class="field">
-            <option :value="false">{{ t("medianScore") }}</option>
-            <option :value="true">{{ t("bestScore") }}</option>
-          </select>
-        </label>
+        <v-select
+          v-model="group"
+          required
+          :label="t('classOrHouse')"
+          :items="groups.map((one) => ({ value: one.id, title: one.name }))"
+        />
+        <v-select
+          v-model="best"
+          :label="t('whose')"
+          :items="[
+            { value: false, title: t('medianScore') },
+            { value: true, title: t('bestScore') },
+          ]"
+        />
       </template>
-      <label v-if="kind === 'rung'" class="labelled">
-        {{ t("rungLowestFirst") }}
-        <input v-model.number="rung" class="field num" type="number" min="1" max="12" />
-      </label>
+      <v-text-field
+        v-if="kind === 'rung'"
+        v-model.number="rung"
+        class="num"
+        type="number"
+        min="1"
+        max="12"
+        :label="t('rungLowestFirst')"
+      />
     </div>
     <div v-if="kind === 'person'" ref="row" class="marks">
       <div v-for="one in challenges" :key="one.id" class="one">
-        <label class="labelled">
-          {{ one.test }}
-          <input
-            v-model="marks[one.id]!.typed"
-            class="field mark figure"
-            autocomplete="off"
-            :placeholder="t('notSetYet')"
-            @keydown.enter="next"
-          />
-        </label>
-        <select
+        <v-text-field
+          v-model="marks[one.id]!.typed"
+          class="mark figure"
+          autocomplete="off"
+          :placeholder="t('notSetYet')"
+          :label="one.test"
+          @keydown.enter="next"
+        />
+        <v-select
           v-if="(testOf(one.test_id)?.variants.length ?? 0) > 1"
           v-model="marks[one.id]!.variant"
-          class="field small"
+          class="small"
           :aria-label="t('formForTest', { test: one.test })"
-        >
-          <option v-for="each in testOf(one.test_id)?.variants" :key="each.code" :value="each.code">
-            {{ each.name }}
-          </option>
-        </select>
-        <input
+          :items="
+            (testOf(one.test_id)?.variants ?? []).map((each) => ({
+              value: each.code,
+              title: each.name,
+            }))
+          "
+        />
+        <v-text-field
           v-if="testOf(one.test_id)?.course"
           v-model="marks[one.id]!.course"
-          class="field small"
+          class="small"
           :aria-label="t('courseForTest', { test: one.test })"
           :placeholder="t('usualCourse')"
           autocomplete="off"
@@ -193,27 +203,22 @@ const problem = computed(() => (keeping.error.value ? wordsOf(keeping.error.valu
 .marks {
   display: flex;
   flex-wrap: wrap;
-  gap: 10px 12px;
+  gap: var(--gap-8) var(--gap-12);
 }
 .one {
   width: 136px;
   display: grid;
-  gap: 4px;
+  gap: var(--gap-4);
   align-content: start;
 }
-.one .labelled {
-  font-size: 0.95rem;
-  grid-template-rows: 2.6em auto;
-  align-items: end;
-}
 .mark {
-  font-size: 1.4rem;
+  font-size: var(--type-24);
   width: 100%;
 }
 .small {
   min-height: 32px;
   width: 100%;
-  font-size: 0.95rem;
+  font-size: var(--type-14);
 }
 .num {
   width: 90px;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A class's challenges week after week: one table, each child's story, and what could come next. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/challenges";
 import { useQuery } from "@tanstack/vue-query";
 import { answer, client } from "../api/client";
@@ -22,23 +23,23 @@ const page = query.data;
 
 <template>
   <main id="main" tabindex="-1" class="page">
+    <PageHead :title="page ? t('classWeekByWeek', { class: page.class_name }) : t('challenges')"
+      ><template #trail
+        ><RouterLink :to="{ name: 'challenges' }">{{ t("challenges") }}</RouterLink></template
+      >
+      <v-btn
+        v-if="page?.like.length"
+        color="primary"
+        :to="{
+          name: 'challenges',
+          query: { class: classId, tests: page.like.map((one) => one.id).join(',') },
+        }"
+      >
+        {{ t("nextWeekSomethingSimilar") }}
+      </v-btn>
+    </PageHead>
     <LoadState :query="query">
       <template v-if="page">
-        <header class="line top">
-          <h1>{{ t("classWeekByWeek", { class: page.class_name }) }}</h1>
-          <span class="space" />
-          <v-btn
-            v-if="page.like.length"
-            color="primary"
-            size="large"
-            :to="{
-              name: 'challenges',
-              query: { class: classId, tests: page.like.map((one) => one.id).join(',') },
-            }"
-          >
-            {{ t("nextWeekSomethingSimilar") }}
-          </v-btn>
-        </header>
         <p v-if="page.like.length" class="quiet">
           {{
             t("similarTestsThisClassHasNot", { tests: page.like.map((one) => one.name).join(", ") })
@@ -48,7 +49,7 @@ const page = query.data;
           {{ t("noChallengeWeeksYetTheyWill") }}
         </p>
         <div v-else class="board scroll">
-          <table class="plain">
+          <v-table>
             <thead>
               <tr>
                 <th scope="col">{{ t("child") }}</th>
@@ -103,7 +104,7 @@ const page = query.data;
                 <td class="quiet">{{ t("betterWithAnotherGo") }}</td>
               </tr>
             </tfoot>
-          </table>
+          </v-table>
         </div>
       </template>
     </LoadState>
@@ -111,19 +112,13 @@ const page = query.data;
 </template>
 
 <style scoped>
-.top {
-  margin-bottom: 6px;
-}
-.space {
-  flex: 1;
-}
 .scroll {
   overflow-x: auto;
-  margin-top: 10px;
+  margin-top: var(--gap-8);
 }
 td,
 th {
-  padding-block: 1px;
+  padding-block: var(--gap-4);
 }
 .week {
   max-width: 130px;
@@ -135,6 +130,6 @@ th {
 }
 td .figure,
 td.sum {
-  font-size: 1.25rem;
+  font-size: var(--type-24);
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A set: all challenges of one day in a row, and what each child's sheet says. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/challenges";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
@@ -69,49 +70,44 @@ const print = () => window.print();
 
 <template>
   <main id="main" tabindex="-1" class="page">
+    <PageHead :title="page?.week ?? t('challenges')"
+      ><template #trail
+        ><RouterLink :to="{ name: 'challenges' }">{{ t("challenges") }}</RouterLink> ·
+        <RouterLink :to="{ name: 'week', params: { weekId } }">{{
+          t("theWeek")
+        }}</RouterLink></template
+      ><template v-if="page" #facts>
+        <i18n-t keypath="challenges.dayNInARowRival" scope="global"
+          ><template #day>{{ dayWords(page.on) }}</template
+          ><template #n>{{ page.challenges.length }}</template
+          ><template #rival
+            ><strong>{{ said }}</strong></template
+          ></i18n-t
+        > </template
+      ><template v-if="page">
+        <v-btn variant="text" @click="print">{{ t("print") }}</v-btn>
+        <v-btn variant="outlined" @click="asked = !editing">{{ t("rival") }}</v-btn>
+        <v-btn
+          v-if="week.data.value"
+          variant="outlined"
+          :loading="giving.isPending.value"
+          @click="giving.mutate()"
+        >
+          {{ t("givePoints") }}
+        </v-btn>
+        <v-btn
+          v-for="one in open ? page.classes : []"
+          :key="one.id"
+          color="primary"
+          :loading="holding.isPending.value"
+          @click="holding.mutate(one.id)"
+        >
+          {{ t("startTheSet") }}<template v-if="page.classes.length > 1">: {{ one.name }}</template>
+        </v-btn>
+      </template></PageHead
+    >
     <LoadState :query="query">
       <template v-if="page">
-        <header class="line top">
-          <h1>{{ page.week }}</h1>
-          <RouterLink class="no-print" :to="{ name: 'week', params: { weekId } }">{{
-            t("theWeek")
-          }}</RouterLink>
-          <span>
-            <i18n-t keypath="challenges.dayNInARowRival" scope="global"
-              ><template #day>{{ dayWords(page.on) }}</template
-              ><template #n>{{ page.challenges.length }}</template
-              ><template #rival
-                ><strong>{{ said }}</strong></template
-              ></i18n-t
-            >
-          </span>
-          <span class="space" />
-          <v-btn class="no-print" variant="text" @click="print">{{ t("print") }}</v-btn>
-          <v-btn class="no-print" variant="outlined" @click="asked = !editing">{{
-            t("rival")
-          }}</v-btn>
-          <v-btn
-            v-if="week.data.value"
-            class="no-print"
-            variant="outlined"
-            :loading="giving.isPending.value"
-            @click="giving.mutate()"
-          >
-            {{ t("givePoints") }}
-          </v-btn>
-          <v-btn
-            v-for="one in open ? page.classes : []"
-            :key="one.id"
-            class="no-print"
-            color="primary"
-            size="large"
-            :loading="holding.isPending.value"
-            @click="holding.mutate(one.id)"
-          >
-            {{ t("startTheSet")
-            }}<template v-if="page.classes.length > 1">: {{ one.name }}</template>
-          </v-btn>
-        </header>
         <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
         <p v-if="giving.isSuccess.value" role="status" class="no-print">
           {{ t("allPointsHaveBeenGiven") }}
@@ -126,7 +122,7 @@ const print = () => window.print();
           @close="asked = false"
         />
         <div class="board scroll">
-          <table class="plain sheet">
+          <v-table class="sheet dense">
             <thead>
               <tr>
                 <th scope="col">{{ t("child") }}</th>
@@ -181,7 +177,7 @@ const print = () => window.print();
                 <td></td>
               </tr>
             </tfoot>
-          </table>
+          </v-table>
         </div>
         <section
           v-if="child"
@@ -210,23 +206,17 @@ const print = () => window.print();
 </template>
 
 <style scoped>
-.top {
-  margin-bottom: 12px;
-}
-.space {
-  flex: 1;
-}
 .scroll {
   overflow-x: auto;
-  margin-top: 12px;
+  margin-top: var(--gap-12);
 }
 .sheet td,
 .sheet th {
-  padding: 0 6px;
+  padding: 0 var(--gap-8);
 }
 .test {
   max-width: 92px;
-  font-size: 0.88rem;
+  font-size: var(--type-14);
   vertical-align: bottom;
 }
 .test a {
@@ -234,7 +224,7 @@ const print = () => window.print();
   line-height: 1.15;
 }
 .mark {
-  font-size: 1.25rem;
+  font-size: var(--type-24);
 }
 .name {
   background: none;
@@ -250,36 +240,36 @@ const print = () => window.print();
   white-space: nowrap;
 }
 .best {
-  font-size: 1.2rem;
+  font-size: var(--type-18);
 }
 .ahead {
-  font-size: 0.85rem;
-  margin-left: 4px;
+  font-size: var(--type-14);
+  margin-left: var(--gap-4);
 }
 /* Beaten: a line under the score, thick enough to be seen from the back. */
 td.beaten {
   box-shadow: inset 0 -4px var(--line);
 }
 .sum {
-  font-size: 1.5rem;
+  font-size: var(--type-24);
   text-align: center;
 }
 .own {
-  margin-top: 12px;
+  margin-top: var(--gap-12);
 }
 .foot {
-  font-size: 1.3rem;
+  font-size: var(--type-24);
 }
 .lines {
   list-style: none;
   padding: 0;
   display: grid;
-  gap: 2px;
+  gap: var(--gap-4);
 }
 .lines li {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 12px;
+  gap: var(--gap-4) var(--gap-12);
   align-items: baseline;
 }
 </style>

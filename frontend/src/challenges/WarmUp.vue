@@ -1,5 +1,8 @@
 <script setup lang="ts">
 /** A warm-up game: a board of movements with slides and climbs, a die, counters, ten minutes. */
+import PageHead from "../parts/PageHead.vue";
+import Fold from "../parts/Fold.vue";
+import { choices } from "../parts/form/choices";
 import { t } from "../messages/challenges";
 import { useQuery } from "@tanstack/vue-query";
 import { useEventListener, useIntervalFn, useSessionStorage } from "@vueuse/core";
@@ -25,6 +28,8 @@ const LOADS: Load[] = [
   "skill",
   "aerobic",
 ];
+/** From Reception to the last year. */
+const AGES = [4, 5, 6, 7, 8, 9, 10, 11];
 const SPACES: Record<Schemas["Space"], string> = {
   spot: t("onTheSpot"),
   floor: t("someFloorSpace"),
@@ -140,74 +145,56 @@ const print = () => window.print();
 
 <template>
   <main id="main" tabindex="-1" class="page game">
-    <div class="head">
-      <h1>{{ t("warmUpGame") }}</h1>
-      <div class="line no-print">
-        <label class="line">
-          {{ t("board") }}
-          <input
-            class="field number"
-            type="number"
-            min="1"
-            :max="LARGEST"
-            :value="wish.number"
-            :aria-label="t('boardNumber')"
-            @change="change({ number: Number(($event.target as HTMLInputElement).value) || 1 })"
-          />
-        </label>
-        <v-btn variant="outlined" @click="another">{{ t("anotherBoard") }}</v-btn>
-        <v-btn variant="outlined" @click="print">{{ t("print") }}</v-btn>
-      </div>
-    </div>
+    <PageHead :title="t('warmUpGame')"
+      ><template #trail
+        ><RouterLink :to="{ name: 'challenges' }">{{ t("challenges") }}</RouterLink></template
+      >
+      <v-btn variant="outlined" @click="print">{{ t("print") }}</v-btn>
+      <v-btn variant="outlined" @click="another">{{ t("anotherBoard") }}</v-btn>
+    </PageHead>
     <div class="line no-print choices">
-      <label class="line">
-        {{ t("age") }}
-        <select
-          class="field"
-          :value="wish.age"
-          @change="change({ age: ($event.target as HTMLSelectElement).value })"
-        >
-          <option v-for="n in 8" :key="n" :value="n + 3">{{ n + 3 }}</option>
-        </select>
-      </label>
-      <label class="line">
-        {{ t("space") }}
-        <select
-          class="field"
-          :value="wish.space"
-          @change="change({ space: ($event.target as HTMLSelectElement).value })"
-        >
-          <option v-for="(words, one) in SPACES" :key="one" :value="one">{{ words }}</option>
-        </select>
-      </label>
-      <details class="spare">
-        <summary>
+      <v-text-field
+        class="number"
+        type="number"
+        min="1"
+        :max="LARGEST"
+        :model-value="wish.number"
+        :label="t('boardNumber')"
+        @change="change({ number: Number(($event.target as HTMLInputElement).value) || 1 })"
+      />
+      <v-select
+        :model-value="wish.age"
+        :label="t('age')"
+        :items="AGES"
+        @update:model-value="change({ age: $event })"
+      />
+      <v-select
+        :model-value="wish.space"
+        :label="t('space')"
+        :items="choices(SPACES)"
+        @update:model-value="change({ space: $event })"
+      />
+      <Fold class="spare">
+        <template #title>
           {{ t("keptFreshForTheTestParts", { parts: wish.spare.join(", ") || "nothing" }) }}
-        </summary>
+        </template>
         <div class="line">
-          <label v-for="one in LOADS" :key="one" class="line">
-            <input
-              type="checkbox"
-              class="tick"
-              :checked="wish.spare.includes(one)"
-              @change="
-                change({
-                  spare: wish.spare.includes(one)
-                    ? wish.spare.filter((each) => each !== one)
-                    : [...wish.spare, one],
-                })
-              "
-            />
-            {{ one }}
-          </label>
+          <v-checkbox
+            v-for="one in LOADS"
+            :key="one"
+            :model-value="wish.spare.includes(one)"
+            :label="one"
+            @update:model-value="
+              change({
+                spare: wish.spare.includes(one)
+                  ? wish.spare.filter((each) => each !== one)
+                  : [...wish.spare, one],
+              })
+            "
+          />
         </div>
-      </details>
-      <label class="line">
-        {{ t("counters") }}
-        <select v-model.number="game.teams" class="field">
-          <option v-for="n in 6" :key="n" :value="n">{{ n }}</option>
-        </select>
-      </label>
+      </Fold>
+      <v-select v-model="game.teams" :label="t('counters')" :items="[1, 2, 3, 4, 5, 6]" />
     </div>
     <LoadState :query="page">
       <template v-if="board">
@@ -260,33 +247,25 @@ const print = () => window.print();
 
 <style scoped>
 .game {
-  padding-top: 8px;
+  padding-top: var(--gap-8);
 }
 .number {
   width: 110px;
 }
 .choices {
-  margin: 4px 0;
+  margin: var(--gap-4) 0;
 }
-.choices .field,
+.choices .v-input,
 .number {
   min-height: 36px;
 }
-.spare summary {
-  min-height: 32px;
-  cursor: pointer;
-}
-.tick {
-  width: 24px;
-  height: 24px;
-}
 .die,
 .clock {
-  font-size: 2.4rem;
+  font-size: var(--type-40);
   min-width: 44px;
 }
 .said {
-  font-size: 1.15rem;
+  font-size: var(--type-18);
   font-weight: 700;
 }
 .squares {
@@ -296,29 +275,29 @@ const print = () => window.print();
   min-width: 900px;
 }
 .squares td {
-  border: 2px solid var(--line);
+  border: var(--line-2) solid var(--line);
   height: 84px;
-  padding: 4px 6px;
+  padding: var(--gap-4) var(--gap-8);
   vertical-align: top;
   line-height: 1.15;
-  font-size: 0.95rem;
+  font-size: var(--type-14);
   overflow-wrap: anywhere;
 }
 .place {
   float: right;
-  margin: 0 0 2px 8px;
-  font-size: 1.1rem;
+  margin: 0 0 var(--gap-4) var(--gap-8);
+  font-size: var(--type-18);
   color: var(--chalk);
 }
 .up {
-  border-top-width: 8px !important;
+  border-top-width: var(--bar) !important;
 }
 .down {
-  border-bottom: 8px dotted var(--line) !important;
+  border-bottom: var(--bar) dotted var(--line) !important;
 }
 .counters {
   display: block;
-  font-size: 1.05rem;
+  font-size: var(--type-16);
 }
 @media print {
   .squares td {

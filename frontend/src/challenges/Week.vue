@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { mdiClose } from "@mdi/js";
 /** One week: its days, the rules, and the points by house and by child. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/challenges";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
@@ -101,38 +103,41 @@ function add(on: string) {
 
 <template>
   <main id="main" tabindex="-1" class="page">
+    <PageHead :title="page?.name ?? t('challenges')"
+      ><template #trail
+        ><RouterLink :to="{ name: 'challenges' }">{{ t("challenges") }}</RouterLink></template
+      >
+      <template v-if="page" #facts>{{ page.classes.map((one) => one.name).join(", ") }}</template>
+      <template v-if="page">
+        <v-btn variant="text" @click="removing = true">{{ t("deleteWeek") }}</v-btn>
+        <v-btn variant="outlined" :to="{ name: 'week-wall', params: { weekId } }">{{
+          t("wall")
+        }}</v-btn>
+        <v-btn v-if="page.challenges.length" variant="outlined" @click="rivals = !rivals">
+          {{ t("rival") }}
+        </v-btn>
+        <v-btn
+          v-if="page.challenges.length"
+          variant="outlined"
+          :loading="giving.isPending.value"
+          @click="giving.mutate()"
+        >
+          {{ t("givePoints") }}
+        </v-btn>
+        <v-btn
+          v-for="one in again ? page.classes : []"
+          :key="one.id"
+          color="primary"
+          :loading="trying.isPending.value"
+          @click="trying.mutate(one.id)"
+        >
+          {{ t("repeatTheWholeWeek")
+          }}<template v-if="page.classes.length > 1">: {{ one.name }}</template>
+        </v-btn>
+      </template>
+    </PageHead>
     <LoadState :query="query">
       <template v-if="page">
-        <header class="line top">
-          <h1>{{ page.name }}</h1>
-          <span>{{ page.classes.map((one) => one.name).join(", ") }}</span>
-          <span class="space" />
-          <v-btn
-            v-for="one in again ? page.classes : []"
-            :key="one.id"
-            color="primary"
-            :loading="trying.isPending.value"
-            @click="trying.mutate(one.id)"
-          >
-            {{ t("repeatTheWholeWeek")
-            }}<template v-if="page.classes.length > 1">: {{ one.name }}</template>
-          </v-btn>
-          <v-btn v-if="page.challenges.length" variant="outlined" @click="rivals = !rivals">
-            {{ t("rival") }}
-          </v-btn>
-          <v-btn
-            v-if="page.challenges.length"
-            variant="outlined"
-            :loading="giving.isPending.value"
-            @click="giving.mutate()"
-          >
-            {{ t("givePoints") }}
-          </v-btn>
-          <v-btn variant="outlined" :to="{ name: 'week-wall', params: { weekId } }">{{
-            t("wall")
-          }}</v-btn>
-          <v-btn variant="text" @click="removing = true">{{ t("deleteWeek") }}</v-btn>
-        </header>
         <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
         <p v-if="giving.isSuccess.value" role="status">{{ t("allPointsHaveBeenGiven") }}</p>
         <RivalRow
@@ -165,12 +170,11 @@ function add(on: string) {
                   </span>
                   <v-btn
                     v-if="!one.begun"
+                    :icon="mdiClose"
                     variant="text"
                     :aria-label="t('removeTest', { test: one.test })"
                     @click="taking.mutate(one.id)"
-                  >
-                    ×
-                  </v-btn>
+                  />
                 </li>
                 <li v-if="!challenges.length" class="quiet">{{ t("noChallenge") }}</li>
               </ul>
@@ -247,33 +251,27 @@ function add(on: string) {
 </template>
 
 <style scoped>
-.top {
-  margin-bottom: 12px;
-}
-.space {
-  flex: 1;
-}
 .columns {
   display: grid;
   grid-template-columns: 8fr 4fr;
-  gap: 18px;
+  gap: var(--gap-16);
   align-items: start;
 }
 .days {
   list-style: none;
   padding: 0;
   display: grid;
-  gap: 8px;
+  gap: var(--gap-8);
 }
 .day {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 6px 14px;
+  gap: var(--gap-8) var(--gap-12);
 }
 .date {
   min-width: 9em;
-  font-size: 1.2rem;
+  font-size: var(--type-18);
 }
 .test {
   font-weight: 700;
@@ -291,10 +289,10 @@ function add(on: string) {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 0 12px;
+  gap: 0 var(--gap-12);
 }
 .rivals {
-  margin-bottom: 12px;
+  margin-bottom: var(--gap-12);
 }
 .edit {
   flex-basis: 100%;
@@ -303,10 +301,10 @@ function add(on: string) {
   min-width: min(280px, 100%);
 }
 .sum {
-  margin-left: 6px;
+  margin-left: var(--gap-8);
 }
 .children {
-  margin-bottom: 10px;
+  margin-bottom: var(--gap-8);
   list-style: none;
   padding: 0;
   columns: 2;

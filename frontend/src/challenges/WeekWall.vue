@@ -108,23 +108,23 @@ useEventListener("keydown", (event) => {
 
 <style scoped>
 h1 {
-  font-size: 3.4rem;
+  font-size: var(--type-64);
 }
 h2 {
-  font-size: 2.4rem;
-  margin: 16px 0;
+  font-size: var(--type-40);
+  margin: var(--gap-16) 0;
 }
 .row {
   display: grid;
   grid-template-columns: minmax(140px, 260px) 1fr minmax(120px, auto);
-  gap: 20px;
+  gap: var(--gap-24);
   align-items: center;
   min-height: 64px;
-  font-size: 2rem;
+  font-size: var(--type-28);
 }
 .bar {
   height: 34px;
-  border: 2px solid var(--rule);
+  border: var(--line-2) solid var(--rule);
 }
 .bar i {
   display: block;
@@ -134,7 +134,7 @@ h2 {
 @media (max-width: 600px) {
   .row {
     grid-template-columns: 1fr;
-    gap: 2px;
+    gap: var(--gap-4);
   }
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The weeks of challenges and the sets, and making a new one. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/challenges";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
@@ -32,24 +33,19 @@ const turn = (kind: "week" | "set") => (making.value = making.value === kind ? n
 
 <template>
   <main id="main" tabindex="-1" class="page">
-    <header class="line top">
-      <h1>{{ t("challenges") }}</h1>
-      <span class="space" />
-      <v-btn variant="outlined" size="large" :to="{ name: 'games' }">{{
-        t("betweenSchools")
-      }}</v-btn>
-      <v-btn variant="outlined" size="large" :to="{ name: 'warm-up' }">{{ t("warmUpGame") }}</v-btn>
+    <PageHead :title="t('challenges')">
+      <v-btn variant="outlined" :to="{ name: 'games' }">{{ t("betweenSchools") }}</v-btn>
+      <v-btn variant="outlined" :to="{ name: 'warm-up' }">{{ t("warmUpGame") }}</v-btn>
       <v-btn
         v-for="kind in ['set', 'week'] as const"
         :key="kind"
         color="primary"
-        size="large"
         :aria-expanded="making === kind"
         @click="turn(kind)"
       >
         {{ t("newKind", { kind }) }}
       </v-btn>
-    </header>
+    </PageHead>
     <NewWeek v-if="making" :key="making" :kind="making" :asked="asked" @close="making = null" />
     <nav v-if="query.data.value?.length" class="line series" :aria-label="t('weekByWeek')">
       {{ t("weekByWeek2") }}
@@ -85,31 +81,25 @@ const turn = (kind: "week" | "set") => (making.value = making.value === kind ? n
 </template>
 
 <style scoped>
-.top {
-  margin-bottom: 12px;
-}
-.space {
-  flex: 1;
-}
 .series {
-  margin-top: 10px;
+  margin-top: var(--gap-8);
 }
 .series a {
   min-height: 32px;
-  padding: 3px 10px;
+  padding: var(--gap-4) var(--gap-8);
   text-decoration: none;
 }
 .weeks {
   list-style: none;
   padding: 0;
   display: grid;
-  gap: 10px;
-  margin-top: 12px;
+  gap: var(--gap-8);
+  margin-top: var(--gap-12);
 }
 .week {
   display: grid;
   grid-template-columns: 1fr max-content;
-  gap: 2px 20px;
+  gap: var(--gap-4) var(--gap-24);
   color: var(--ink);
   text-decoration: none;
 }
@@ -122,6 +112,6 @@ const turn = (kind: "week" | "set") => (making.value = making.value === kind ? n
   }
 }
 .week strong {
-  font-size: 1.7rem;
+  font-size: var(--type-28);
 }
 </style>

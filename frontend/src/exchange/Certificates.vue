@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Certificates: proposed by stated rules, agreed to and worded by the teacher. */
+import { choices } from "../parts/form/choices";
 import { t } from "../messages/exchange";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, reactive, ref } from "vue";
@@ -70,21 +71,9 @@ const make = () =>
     <h2>{{ t("certificates") }}</h2>
     <LoadState :query="page">
       <div class="line">
-        <label class="labelled">
-          {{ t("reason") }}
-          <select v-model="award" class="field">
-            <option v-for="(words, one) in AWARDS" :key="one" :value="one">{{ words }}</option>
-          </select>
-        </label>
-        <label class="labelled">
-          {{ t("heading") }} <input v-model="title" class="field" maxlength="60" required />
-        </label>
-        <label class="labelled">
-          {{ t("drawing") }}
-          <select v-model="drawing" class="field">
-            <option v-for="(words, one) in DRAWINGS" :key="one" :value="one">{{ words }}</option>
-          </select>
-        </label>
+        <v-select v-model="award" :label="t('reason')" :items="choices(AWARDS)" />
+        <v-text-field v-model="title" maxlength="60" required :label="t('heading')" />
+        <v-select v-model="drawing" :label="t('drawing')" :items="choices(DRAWINGS)" />
         <v-btn
           color="primary"
           size="large"
@@ -98,7 +87,7 @@ const make = () =>
       <p class="quiet mt-2">{{ t("suggestedForRule", { rule }) }}</p>
       <HandoutFile :file="current" :problem="problem" />
       <p v-if="!rows.length" class="quiet">{{ t("nobodyThisTermForThatReason") }}</p>
-      <table v-else class="plain middle">
+      <v-table v-else class="middle">
         <thead>
           <tr>
             <th scope="col">{{ t("child") }}</th>
@@ -108,23 +97,25 @@ const make = () =>
         <tbody>
           <tr v-for="row in rows" :key="row.key">
             <th scope="row">
-              <label class="line pick">
-                <input type="checkbox" :checked="!left.has(row.key)" @change="toggle(row.key)" />
-                {{ row.name }}
-              </label>
+              <v-checkbox
+                class="pick"
+                :model-value="!left.has(row.key)"
+                :label="row.name"
+                @update:model-value="toggle(row.key)"
+              />
             </th>
             <td>
-              <input
-                class="field wide"
+              <v-text-field
+                class="wide"
                 maxlength="200"
                 :aria-label="t('textOnTheCertificateOfChild', { child: row.name })"
-                :value="worded[row.key] ?? row.words"
+                :model-value="worded[row.key] ?? row.words"
                 @input="worded[row.key] = ($event.target as HTMLInputElement).value"
               />
             </td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </LoadState>
   </section>
 </template>
@@ -133,10 +124,6 @@ const make = () =>
 .pick {
   flex-wrap: nowrap;
   white-space: nowrap;
-}
-.pick input {
-  width: 24px;
-  height: 24px;
 }
 .wide {
   width: 100%;

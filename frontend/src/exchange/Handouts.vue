@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What a class is given on paper: reports, certificates, the class list and recording sheets. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/exchange";
 import { computed } from "vue";
 import { useRoute, useRouter } from "vue-router";
@@ -29,11 +30,9 @@ const name = useClassName(props.classId);
 
 <template>
   <main id="main" tabindex="-1" class="page">
-    <div class="head">
-      <h1>{{ name || t("handouts") }}</h1>
-      <ClassTabs :class-id="classId" />
-    </div>
-    <hr class="court-line" />
+    <PageHead :title="name || t('handouts')"
+      ><template #beside><ClassTabs :class-id="classId" /></template
+    ></PageHead>
     <div class="line" role="group" :aria-label="t('chooseAHandout')">
       <v-btn
         v-for="(words, one) in WORDS"

@@ -67,22 +67,19 @@ const make = () =>
     <HandoutFile :file="current" :problem="problem" />
     <LoadState :query="lines">
       <p v-if="!children.length" class="quiet">{{ t("thisClassHasNoChildrenYet") }}</p>
-      <table v-else class="plain middle">
+      <v-table v-else class="middle">
         <thead>
           <tr>
             <th scope="col">
-              <label class="line pick">
-                <input
-                  type="checkbox"
-                  :aria-label="t('allChildren')"
-                  :checked="chosen.length === children.length"
-                  @change="
-                    chosen =
-                      chosen.length === children.length ? [] : children.map((one) => one.pupil_id)
-                  "
-                />
-                {{ t("child") }}
-              </label>
+              <v-checkbox
+                class="pick"
+                :model-value="chosen.length === children.length"
+                :label="t('allChildren')"
+                @update:model-value="
+                  chosen =
+                    chosen.length === children.length ? [] : children.map((one) => one.pupil_id)
+                "
+              />
             </th>
             <th scope="col">{{ t("yourCommentUpTo300Characters") }}</th>
           </tr>
@@ -90,15 +87,17 @@ const make = () =>
         <tbody>
           <tr v-for="child in children" :key="child.pupil_id">
             <th scope="row">
-              <label class="line pick">
-                <input v-model="chosen" type="checkbox" :value="child.pupil_id" />
-                {{ child.name }}
-              </label>
+              <v-checkbox
+                v-model="chosen"
+                class="pick"
+                :value="child.pupil_id"
+                :label="child.name"
+              />
             </th>
             <td>
-              <input
+              <v-text-field
                 v-model="typed[child.pupil_id]"
-                class="field wide"
+                class="wide"
                 maxlength="300"
                 :aria-label="t('commentForTheFamilyOfChild', { child: child.name })"
                 @change="keeping.mutate(child.pupil_id)"
@@ -106,7 +105,7 @@ const make = () =>
             </td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </LoadState>
     <p v-if="keeping.error.value" role="alert" class="problem">
       {{ t("problemYourTextIsStillHere", { problem: keeping.error.value.message }) }}
@@ -118,10 +117,6 @@ const make = () =>
 .pick {
   flex-wrap: nowrap;
   white-space: nowrap;
-}
-.pick input {
-  width: 24px;
-  height: 24px;
 }
 .wide {
   width: 100%;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Recording sheets in the order of entry: a test, a battery, pulses, a week, or blank. */
+import { choices } from "../parts/form/choices";
 import { t } from "../messages/exchange";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
@@ -60,23 +61,17 @@ const make = () =>
       {{ t("oneRowPerChildInClass") }}
     </p>
     <form class="line mt-2" @submit.prevent="make">
-      <label class="labelled">
-        {{ t("aSheetFor") }}
-        <select v-model="kind" class="field">
-          <option v-for="(words, one) in KINDS" :key="one" :value="one">{{ words }}</option>
-        </select>
-      </label>
-      <label v-if="isOfThing" class="labelled">
-        {{ t("which") }}
-        <select v-model="of" class="field">
-          <option v-for="one in things.data.value" :key="one.id" :value="one.id">
-            {{ one.name }}
-          </option>
-        </select>
-      </label>
-      <label v-if="isOfThing" class="line">
-        <input v-model="earlier" type="checkbox" class="tick" /> {{ t("printEarlierBestsInGrey") }}
-      </label>
+      <v-select v-model="kind" :label="t('aSheetFor')" :items="choices(KINDS)" />
+      <v-autocomplete
+        v-if="isOfThing"
+        v-model="of"
+        auto-select-first
+        item-title="name"
+        item-value="id"
+        :label="t('which')"
+        :items="things.data.value ?? []"
+      />
+      <v-checkbox v-if="isOfThing" v-model="earlier" :label="t('printEarlierBestsInGrey')" />
       <v-btn
         type="submit"
         color="primary"
@@ -93,10 +88,3 @@ const make = () =>
     <HandoutFile :file="current" :problem="problem" />
   </section>
 </template>
-
-<style scoped>
-.tick {
-  width: 24px;
-  height: 24px;
-}
-</style>

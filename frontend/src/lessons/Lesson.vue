@@ -53,7 +53,7 @@ const TABS = [
   flex: 1;
   min-height: 0;
   max-width: none;
-  padding: 0 16px 4px;
+  padding: 0 var(--gap-16) var(--gap-4);
   display: flex;
   flex-direction: column;
 }
@@ -65,11 +65,11 @@ const TABS = [
   flex-wrap: nowrap;
   align-items: center;
   height: 50px;
-  margin-bottom: 4px;
-  gap: 12px;
+  margin-bottom: var(--gap-4);
+  gap: var(--gap-12);
 }
 .framed .head h1 {
-  font-size: 1.75rem;
+  font-size: var(--type-28);
   padding: 0;
   white-space: nowrap;
 }
@@ -79,45 +79,45 @@ const TABS = [
   min-width: 0;
 }
 .framed .tabs a {
-  padding: 10px 14px;
+  padding: var(--gap-8) var(--gap-12);
   min-height: 44px;
 }
 .lesson {
-  padding-top: 12px;
+  padding-top: var(--gap-12);
 }
 .head {
   display: flex;
   flex-wrap: wrap;
   align-items: end;
-  gap: 4px 18px;
-  border-bottom: 3px solid var(--line);
-  margin-bottom: 14px;
+  gap: var(--gap-4) var(--gap-16);
+  border-bottom: var(--line-3) solid var(--line);
+  margin-bottom: var(--gap-12);
 }
 .facts {
   flex: 1 1 280px;
-  padding-bottom: 8px;
+  padding-bottom: var(--gap-8);
 }
 .closed {
-  border: 2px solid var(--line);
-  padding: 0 8px;
-  border-radius: 3px;
+  border: var(--line-2) solid var(--line);
+  padding: 0 var(--gap-8);
+  border-radius: var(--radius);
 }
 .tabs {
   display: flex;
-  gap: 4px;
+  gap: var(--gap-4);
 }
 .tabs a {
   font-family: var(--figure);
   font-weight: 600;
-  font-size: 1.35rem;
+  font-size: var(--type-24);
   line-height: 1;
-  padding: 12px 18px;
+  padding: var(--gap-12) var(--gap-16);
   min-height: 48px;
   text-decoration: none;
   color: var(--ink);
-  border: 2px solid var(--rule);
+  border: var(--line-2) solid var(--rule);
   border-bottom: 0;
-  border-radius: 4px 4px 0 0;
+  border-radius: var(--radius) var(--radius) 0 0;
 }
 .tabs a.router-link-active {
   background: var(--line);
@@ -125,31 +125,31 @@ const TABS = [
   color: rgb(var(--v-theme-on-primary));
 }
 .head h1 {
-  padding-bottom: 6px;
+  padding-bottom: var(--gap-8);
 }
 @media (max-width: 600px) {
   .head {
-    gap: 0 10px;
-    margin-bottom: 8px;
+    gap: 0 var(--gap-8);
+    margin-bottom: var(--gap-8);
   }
   .facts,
   .framed .line {
     display: none;
   }
   .framed {
-    padding: 0 4px 2px;
+    padding: 0 var(--gap-4);
   }
   .framed .head {
     height: 45px;
-    margin-bottom: 2px;
-    padding: 0 4px;
+    margin-bottom: 0;
+    padding: 0 var(--gap-4);
   }
   .framed .head h1 {
     flex: 1;
     min-width: 0;
     overflow: hidden;
     text-overflow: ellipsis;
-    font-size: 1.15rem;
+    font-size: var(--type-18);
   }
   .framed .tabs {
     width: auto;
@@ -162,20 +162,20 @@ const TABS = [
   .tabs a {
     flex: 1 0 auto;
     text-align: center;
-    padding: 12px 8px;
-    font-size: 1.15rem;
+    padding: var(--gap-12) var(--gap-8);
+    font-size: var(--type-18);
   }
 }
 @media (max-height: 500px) {
   .framed {
-    padding: 0 4px 4px;
+    padding: 0 var(--gap-4);
   }
   .framed .head {
     height: 44px;
-    margin-bottom: 2px;
+    margin-bottom: 0;
   }
   .framed .tabs a {
-    padding: 6px 10px;
+    padding: var(--gap-8) var(--gap-8);
     min-height: 40px;
   }
 }

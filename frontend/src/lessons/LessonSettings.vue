@@ -66,25 +66,23 @@ async function remove() {
       <p v-if="lesson.used" class="quiet">
         {{ t("thisLessonHasScoresSoIts") }}
       </p>
-      <label class="labelled">
-        {{ t("class") }}
-        <select v-model="form.class_id" class="field" :disabled="lesson.used">
-          <option v-for="one in classes.data.value?.classes" :key="one.id" :value="one.id">
-            {{ one.name }}
-          </option>
-        </select>
-      </label>
-      <label class="labelled">
-        {{ t("starts") }}
-        <input v-model="form.starts_at" class="field" type="datetime-local" required />
-      </label>
-      <label class="labelled">
-        {{ t("minutes") }}
-        <input v-model.number="form.minutes" class="field" type="number" min="10" max="180" />
-      </label>
-      <label class="labelled">
-        {{ t("place") }} <input v-model="form.place" class="field" maxlength="60" required />
-      </label>
+      <v-select
+        v-model="form.class_id"
+        :disabled="lesson.used"
+        :label="t('class')"
+        :items="
+          (classes.data.value?.classes ?? []).map((one) => ({ value: one.id, title: one.name }))
+        "
+      />
+      <v-text-field v-model="form.starts_at" type="datetime-local" required :label="t('starts')" />
+      <v-text-field
+        v-model.number="form.minutes"
+        type="number"
+        min="10"
+        max="180"
+        :label="t('minutes')"
+      />
+      <v-text-field v-model="form.place" maxlength="60" required :label="t('place')" />
       <p v-if="keeping.error.value || removing.error.value" role="alert" class="problem">
         {{ (keeping.error.value ?? removing.error.value)?.message }}
       </p>
@@ -105,7 +103,7 @@ async function remove() {
   text-decoration: underline;
   color: var(--line);
   min-height: 32px;
-  padding: 0 8px;
+  padding: 0 var(--gap-8);
 }
 .space {
   flex: 1;

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { mdiClose } from "@mdi/js";
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/lessons";
 import { useMutation, useQuery } from "@tanstack/vue-query";
 import { computed, nextTick, reactive, ref } from "vue";
@@ -94,8 +96,7 @@ async function make(to: "hall" | "plan") {
 
 <template>
   <main id="main" tabindex="-1" class="page narrow">
-    <h1>{{ t("newLesson") }}</h1>
-    <hr class="court-line" />
+    <PageHead :title="t('newLesson')" />
     <section v-if="suggested.data.value?.length" class="suggested">
       <h2>{{ t("sameAsLastWeekAtThis") }}</h2>
       <button
@@ -132,21 +133,17 @@ async function make(to: "hall" | "plan") {
         <li v-for="(test, place) in chosen" :key="test.id">
           {{ test.name }}
           <v-btn
+            :icon="mdiClose"
             variant="text"
             :aria-label="t('leaveOutTest', { test: test.name })"
             @click="form.test_ids.splice(place, 1)"
-          >
-            ×
-          </v-btn>
+          />
         </li>
       </ol>
       <v-text-field v-model="form.starts_at" type="datetime-local" :label="t('starts')" />
       <v-text-field v-model="form.minutes" type="number" :label="t('minutes')" />
       <v-text-field v-model="form.place" :label="t('place')" />
-      <label class="line">
-        <input v-model="form.pulses" type="checkbox" class="check" />
-        {{ t("withAPulseCountAtRest") }}
-      </label>
+      <v-checkbox v-model="form.pulses" :label="t('withAPulseCountAtRest')" />
       <p v-if="missing || making.error.value" role="alert" class="problem">
         {{ missing || making.error.value?.message }}
       </p>
@@ -163,24 +160,20 @@ async function make(to: "hall" | "plan") {
 <style scoped>
 .grid {
   display: grid;
-  gap: 16px;
+  gap: var(--gap-16);
 }
 .chosen {
-  padding-left: 24px;
+  padding-left: var(--gap-24);
   font-weight: 700;
-}
-.check {
-  width: 24px;
-  height: 24px;
 }
 .suggested {
   display: grid;
-  gap: 8px;
-  margin-bottom: 16px;
+  gap: var(--gap-8);
+  margin-bottom: var(--gap-16);
 }
 .suggested .tag {
   min-height: 48px;
   text-align: left;
-  padding: 8px 14px;
+  padding: var(--gap-8) var(--gap-12);
 }
 </style>

@@ -27,11 +27,11 @@ const TABS = [
 .tabs {
   display: flex;
   flex-wrap: wrap;
-  gap: 6px;
+  gap: var(--gap-8);
 }
 .tabs a {
   min-height: 32px;
-  padding: 3px 10px;
+  padding: var(--gap-4) var(--gap-8);
   text-decoration: none;
 }
 .tabs .strong {

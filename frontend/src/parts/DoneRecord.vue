@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What was really done so far, beside the plan. */
+import Fold from "./Fold.vue";
 import { t } from "../messages/parts";
 import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
@@ -27,9 +28,9 @@ const query = useQuery({
 </script>
 
 <template>
-  <details v-if="query.data.value?.length" class="board">
-    <summary>{{ t("whatWasDone") }}</summary>
-    <table class="plain">
+  <Fold v-if="query.data.value?.length" board>
+    <template #title>{{ t("whatWasDone") }}</template>
+    <v-table>
       <thead>
         <tr>
           <th scope="col">{{ t("block") }}</th>
@@ -46,14 +47,6 @@ const query = useQuery({
           <td>{{ row.words }}</td>
         </tr>
       </tbody>
-    </table>
-  </details>
+    </v-table>
+  </Fold>
 </template>
-
-<style scoped>
-summary {
-  min-height: 48px;
-  font-weight: 700;
-  cursor: pointer;
-}
-</style>

@@ -159,7 +159,7 @@ const start = computed(() =>
 text {
   fill: var(--ink);
   font-family: var(--figure);
-  font-size: 15px;
+  font-size: var(--type-14);
 }
 .value {
   font-weight: 600;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Loading, failed with a way to try again, or the content. */
+/** A quiet shape of what will come, what failed with a way to try again, or the content. */
 import { t } from "../messages/parts";
 import type { UseQueryReturnType } from "@tanstack/vue-query";
 
@@ -7,10 +7,27 @@ defineProps<{ query: UseQueryReturnType<unknown, Error> }>();
 </script>
 
 <template>
-  <p v-if="query.isPending.value" class="quiet" role="status">{{ t("loading") }}</p>
+  <div v-if="query.isPending.value" class="coming" data-loading role="status">
+    <span class="sr-only">{{ t("loading") }}</span>
+    <i v-for="n in 4" :key="n" />
+  </div>
   <div v-else-if="query.isError.value && !query.data.value" class="board" role="alert">
     <p>{{ query.error.value?.message }}</p>
     <v-btn color="primary" class="mt-2" @click="query.refetch()">{{ t("tryAgain") }}</v-btn>
   </div>
   <slot v-else />
 </template>
+
+<style scoped>
+.coming {
+  display: grid;
+  gap: var(--gap-12);
+}
+.coming i {
+  height: 48px;
+  border: var(--line-2) solid var(--rule);
+  border-radius: var(--radius);
+  background: var(--board);
+  opacity: 0.6;
+}
+</style>

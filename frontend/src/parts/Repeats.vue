@@ -52,9 +52,9 @@ const repeats = useQuery({
 div {
   display: grid;
   grid-template-columns: 170px 1fr;
-  gap: 12px;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--rule);
+  gap: var(--gap-12);
+  padding: var(--gap-4) 0;
+  border-bottom: var(--line-2) solid var(--rule);
 }
 dt {
   font-weight: 700;

@@ -38,29 +38,27 @@ const keeping = useMutation({
 <template>
   <form class="board care" @submit.prevent="keeping.mutate()">
     <h3 class="figure">{{ t("childCare", { child: pupil.name }) }}</h3>
-    <label class="line">
-      {{ t("heightAndWeightTheFamilyHas") }}
-      <select v-model="form.measuring" class="field">
-        <option value="">{{ t("notBeenAskedYet") }}</option>
-        <option value="given">{{ t("agreed") }}</option>
-        <option value="refused">{{ t("notAgreed") }}</option>
-      </select>
-    </label>
+    <v-select
+      v-model="form.measuring"
+      :label="t('heightAndWeightTheFamilyHas')"
+      :items="[
+        { value: '', title: t('notBeenAskedYet') },
+        { value: 'given', title: t('agreed') },
+        { value: 'refused', title: t('notAgreed') },
+      ]"
+    />
     <fieldset>
       <legend>{{ t("notAllowedTo") }}</legend>
       <div v-for="one in EXCLUSIONS" :key="one.code" class="line">
-        <label class="tick">
-          <input v-model="form.kept[one.code].on" type="checkbox" /> {{ one.words }}
-        </label>
-        <label v-if="form.kept[one.code].on" class="line">
-          {{ t("until") }}
-          <input
-            v-model="form.kept[one.code].until"
-            class="field"
-            type="date"
-            :aria-label="t('notAllowedToWhatUntilLeave', { what: one.words })"
-          />
-        </label>
+        <v-checkbox v-model="form.kept[one.code].on" :label="one.words" />
+        <v-text-field
+          v-if="form.kept[one.code].on"
+          v-model="form.kept[one.code].until"
+          type="date"
+          :aria-labelledby="undefined"
+          :aria-label="t('notAllowedToWhatUntilLeave', { what: one.words })"
+          :label="t('until')"
+        />
       </div>
     </fieldset>
     <p class="quiet">
@@ -79,22 +77,11 @@ const keeping = useMutation({
 <style scoped>
 .care {
   display: grid;
-  gap: 8px;
-  margin: 8px 0;
+  gap: var(--gap-8);
+  margin: var(--gap-8) 0;
 }
 fieldset {
   border: 0;
   padding: 0;
-}
-.tick {
-  display: inline-flex;
-  align-items: center;
-  gap: 8px;
-  min-height: 44px;
-  min-width: 280px;
-}
-.tick input {
-  width: 22px;
-  height: 22px;
 }
 </style>

@@ -34,15 +34,15 @@ const keeping = useMutation({
     <p class="quiet">
       {{ t("giveChildrenWhoWorkTogetherThe") }}
     </p>
-    <datalist id="groups-known">
-      <option v-for="one in names" :key="one" :value="one"></option>
-    </datalist>
     <ul class="children">
       <li v-for="pupil in page.pupils" :key="pupil.id">
-        <label class="line">
-          <span class="who">{{ pupil.name }}</span>
-          <input v-model="group[pupil.id]" class="field" list="groups-known" maxlength="40" />
-        </label>
+        <span class="who" aria-hidden="true">{{ pupil.name }}</span>
+        <v-combobox
+          v-model="group[pupil.id]"
+          maxlength="40"
+          :items="names"
+          :aria-label="pupil.name"
+        />
       </li>
     </ul>
     <SettingFoot
@@ -64,12 +64,15 @@ const keeping = useMutation({
 }
 .children li {
   break-inside: avoid;
-  padding: 2px 0;
+  display: flex;
+  align-items: center;
+  gap: var(--gap-8);
+  padding: var(--gap-4) 0;
 }
 .who {
   flex: 1;
 }
-.children .field {
+.children .v-input {
   width: 150px;
 }
 </style>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import PageHead from "../parts/PageHead.vue";
+import Fold from "../parts/Fold.vue";
 import { t } from "../messages/people";
 import { useQueryClient } from "@tanstack/vue-query";
 import { ref } from "vue";
@@ -78,41 +80,36 @@ function onKey(event: KeyboardEvent, index: number) {
 
 <template>
   <main id="main" tabindex="-1" class="page">
+    <PageHead :title="page.data.value?.name ?? t('class')">
+      <template v-if="page.data.value" #facts>
+        {{ page.data.value.year_group }} ·
+        {{ t("nChild", page.data.value.pupils.length) }}
+        <template v-if="page.data.value.teachers.length">
+          · {{ page.data.value.teachers.map((one) => one.name).join(", ") }}
+        </template>
+      </template>
+      <template #beside><ClassTabs :class-id="classId" /></template>
+      <v-btn color="primary" :to="{ name: 'new-lesson', query: { class: classId } }">
+        {{ t("newLesson") }}
+      </v-btn>
+    </PageHead>
     <LoadState :query="page">
       <template v-if="page.data.value">
-        <div class="head">
-          <div>
-            <h1>{{ page.data.value.name }}</h1>
-            <p class="quiet">
-              {{ page.data.value.year_group }} ·
-              {{ t("nChild", page.data.value.pupils.length) }}
-              <template v-if="page.data.value.teachers.length">
-                · {{ page.data.value.teachers.map((one) => one.name).join(", ") }}
-              </template>
-            </p>
-          </div>
-          <div class="line">
-            <v-btn variant="outlined" :aria-expanded="settings" @click="settings = !settings">
-              {{ t("classAndTimetable") }}
-            </v-btn>
-            <v-btn variant="outlined" :href="`/api/classes/${classId}/scores.xlsx`" download>
-              {{ t("scoresXlsx") }}
-            </v-btn>
-            <v-btn
-              color="primary"
-              :to="{ name: 'new-lesson', query: { class: page.data.value.id } }"
-            >
-              {{ t("newLesson") }}
-            </v-btn>
-          </div>
-        </div>
-        <hr class="court-line" />
-        <ClassTabs :class-id="classId" class="mb-2" />
         <p v-if="page.data.value.closed_on" class="board">
           {{ t("thisClassMovedUpOnDay", { day: shortDay(page.data.value.closed_on) }) }}
         </p>
         <ClassSettings v-if="settings" :page="page.data.value" class="mb-4" />
-        <h2>{{ t("lessons") }}</h2>
+        <div class="head">
+          <h2>{{ t("lessons") }}</h2>
+          <div class="line">
+            <v-btn variant="outlined" :href="`/api/classes/${classId}/scores.xlsx`" download>
+              {{ t("scoresXlsx") }}
+            </v-btn>
+            <v-btn variant="outlined" :aria-expanded="settings" @click="settings = !settings">
+              {{ t("classAndTimetable") }}
+            </v-btn>
+          </div>
+        </div>
         <p v-if="lessons.data.value && !lessons.data.value.length" class="quiet">
           {{ t("noLessonsYetPressNewLesson") }}
         </p>
@@ -165,7 +162,7 @@ function onKey(event: KeyboardEvent, index: number) {
           @done="edit(null)"
         />
         <div class="board scroll">
-          <table class="plain">
+          <v-table>
             <thead>
               <tr>
                 <th scope="col">{{ t("child") }}</th>
@@ -214,7 +211,7 @@ function onKey(event: KeyboardEvent, index: number) {
                     </RouterLink>
                   </td>
                   <td>{{ [pupil.house, pupil.group].filter(Boolean).join(" · ") }}</td>
-                  <td>{{ pupil.born ?? t("notKnown") }}</td>
+                  <td>{{ pupil.born ? shortDay(pupil.born) : t("notKnown") }}</td>
                   <td>
                     {{ pupil.medical_note }}
                     <span v-if="careOf(pupil)" class="kept-from">⊘ {{ careOf(pupil) }}</span>
@@ -250,10 +247,10 @@ function onKey(event: KeyboardEvent, index: number) {
                 </tr>
               </template>
             </tbody>
-          </table>
+          </v-table>
         </div>
-        <details v-if="page.data.value.leavers.length" class="left">
-          <summary>{{ t("leftN", { n: page.data.value.leavers.length }) }}</summary>
+        <Fold v-if="page.data.value.leavers.length" class="left">
+          <template #title>{{ t("leftN", { n: page.data.value.leavers.length }) }}</template>
           <ul class="leavers">
             <li v-for="one in page.data.value.leavers" :key="one.id" class="line">
               <RouterLink :to="{ name: 'pupil', params: { pupilId: one.id } }">
@@ -265,7 +262,7 @@ function onKey(event: KeyboardEvent, index: number) {
               </v-btn>
             </li>
           </ul>
-        </details>
+        </Fold>
       </template>
     </LoadState>
   </main>
@@ -288,7 +285,7 @@ function onKey(event: KeyboardEvent, index: number) {
   text-align: right;
 }
 .left {
-  margin-top: 14px;
+  margin-top: var(--gap-12);
 }
 .leavers {
   list-style: none;
@@ -298,11 +295,11 @@ function onKey(event: KeyboardEvent, index: number) {
   list-style: none;
   padding: 0;
   columns: 2 340px;
-  margin-bottom: 12px;
+  margin-bottom: var(--gap-12);
 }
 .lessons li {
-  padding: 7px 0;
-  border-bottom: 1px solid var(--rule);
+  padding: var(--gap-8) 0;
+  border-bottom: var(--line-2) solid var(--rule);
   break-inside: avoid;
 }
 </style>

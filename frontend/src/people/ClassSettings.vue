@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiClose } from "@mdi/js";
 /** A class's name, year group and teachers (the head of PE), and its lessons of every week. */
 import { t } from "../messages/people";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
@@ -90,27 +91,28 @@ const planning = useMutation({
   <div class="stack">
     <form v-if="page.may_change" class="board fields" @submit.prevent="keeping.mutate()">
       <div class="line">
-        <label class="labelled">
-          {{ t("name") }} <input v-model="form.name" class="field" maxlength="40" required />
-        </label>
-        <label class="labelled">
-          {{ t("yearGroup") }}
-          <select v-model="form.year_group_id" class="field">
-            <option
-              v-for="one in school.data.value?.year_groups"
-              :key="one.id ?? ''"
-              :value="one.id"
-            >
-              {{ one.name }}
-            </option>
-          </select>
-        </label>
+        <v-text-field v-model="form.name" maxlength="40" required :label="t('name')" />
+        <v-select
+          v-model="form.year_group_id"
+          :label="t('yearGroup')"
+          :items="
+            (school.data.value?.year_groups ?? []).map((one) => ({
+              value: one.id,
+              title: one.name,
+            }))
+          "
+        />
       </div>
       <fieldset>
         <legend>{{ t("taughtBy") }}</legend>
-        <label v-for="one in staff" :key="one.id" class="tick mr-4">
-          <input v-model="form.teacher_ids" type="checkbox" :value="one.id" /> {{ one.name }}
-        </label>
+        <v-checkbox
+          v-for="one in staff"
+          :key="one.id"
+          v-model="form.teacher_ids"
+          class="mr-4"
+          :value="one.id"
+          :label="one.name"
+        />
       </fieldset>
       <SettingFoot
         :error="keeping.error.value ?? removing.error.value"
@@ -129,40 +131,39 @@ const planning = useMutation({
       </p>
       <ol class="rows">
         <li v-for="(row, n) in rows" :key="n">
-          <select v-model="row.weekday" class="field" :aria-label="t('dayOfLessonN', { n: n + 1 })">
-            <option v-for="(day, number) in DAYS" :key="day" :value="number">{{ day }}</option>
-          </select>
-          <input
+          <v-select
+            v-model="row.weekday"
+            :aria-label="t('dayOfLessonN', { n: n + 1 })"
+            :items="DAYS.map((day, number) => ({ value: number, title: day }))"
+          />
+          <v-text-field
             v-model="row.at"
-            class="field"
             type="time"
             required
             :aria-label="t('timeOfLessonN', { n: n + 1 })"
           />
-          <label class="line">
-            <input
-              v-model.number="row.minutes"
-              class="field day"
-              type="number"
-              min="5"
-              max="240"
-              :aria-label="`Minutes of lesson ${n + 1}`"
-            />
-            {{ t("min") }}
-          </label>
-          <input
+          <v-text-field
+            v-model.number="row.minutes"
+            class="day"
+            type="number"
+            min="5"
+            max="240"
+            :suffix="t('min')"
+            :aria-label="t('minutesOfLessonN', { n: n + 1 })"
+          />
+          <v-text-field
             v-model="row.place"
-            class="field name"
+            class="name"
             maxlength="60"
             :aria-label="t('placeOfLessonN', { n: n + 1 })"
           />
           <v-btn
-            type="button"
+            :icon="mdiClose"
             variant="text"
+            type="button"
             :aria-label="t('removeLessonN', { n: n + 1 })"
             @click="rows.splice(n, 1)"
-            >×</v-btn
-          >
+          />
         </li>
       </ol>
       <SettingFoot

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/people";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
@@ -34,18 +35,14 @@ async function add() {
 
 <template>
   <main id="main" tabindex="-1" class="page">
-    <div class="head">
-      <h1>{{ t("classes") }}</h1>
-      <div class="line">
-        <template v-if="list.data.value?.may_add">
-          <v-btn variant="outlined" :to="{ name: 'people-list' }">{{
-            t("importChildrenFromAList")
-          }}</v-btn>
-          <v-btn color="primary" @click="adding = !adding">{{ t("addClass") }}</v-btn>
-        </template>
-      </div>
-    </div>
-    <hr class="court-line" />
+    <PageHead :title="t('classes')">
+      <template v-if="list.data.value?.may_add">
+        <v-btn variant="outlined" :to="{ name: 'people-list' }">{{
+          t("importChildrenFromAList")
+        }}</v-btn>
+        <v-btn color="primary" @click="adding = !adding">{{ t("addClass") }}</v-btn>
+      </template>
+    </PageHead>
     <form v-if="adding && list.data.value" class="board mb-4" @submit.prevent="add">
       <h2>{{ t("newClass") }}</h2>
       <div class="two mt-4">
@@ -93,21 +90,21 @@ async function add() {
   padding: 0;
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
-  gap: 14px;
+  gap: var(--gap-12);
 }
 .classes a {
   display: grid;
-  gap: 2px;
+  gap: var(--gap-4);
   text-decoration: none;
   color: var(--ink);
-  border-left: 6px solid var(--line);
+  border-left: var(--bar) solid var(--line);
 }
 .name {
-  font-size: 1.8rem;
+  font-size: var(--type-28);
 }
 .two {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 16px;
+  gap: var(--gap-16);
 }
 </style>

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 /** Children from the office's list: pasted or a file, shown row by row, kept once it is agreed to. */
+import PageHead from "../parts/PageHead.vue";
+import FileField from "../parts/form/FileField.vue";
+import SettledField from "../parts/form/SettledField.vue";
 import { t } from "../messages/people";
 import { forget } from "../parts/forget";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { answer, client } from "../api/client";
-import { vFocus } from "../parts/form/focus";
 import { useListImport, type Row } from "./useListImport";
 
 const list = useListImport();
@@ -50,8 +52,7 @@ function decide(row: Row, decision: string) {
 /** Where rows go that name no class: one there is, or "new". */
 const makesNew = ref(Boolean(said.new_class));
 const whither = computed(() => (makesNew.value ? "new" : (said.class_id ?? "")));
-function sendTo(event: Event) {
-  const to = (event.target as HTMLSelectElement).value;
+function sendTo(to: string) {
   makesNew.value = to === "new";
   said.class_id = to && to !== "new" ? to : null;
   said.new_class = "";
@@ -65,11 +66,11 @@ function drop(event: DragEvent) {
 
 <template>
   <main id="main" tabindex="-1" class="page" @dragover.prevent @drop.prevent="drop">
-    <p>
-      <RouterLink :to="{ name: 'classes' }">{{ t("classes") }}</RouterLink>
-    </p>
-    <h1>{{ t("importChildrenFromAList") }}</h1>
-    <hr class="court-line" />
+    <PageHead :title="t('importChildrenFromAList')"
+      ><template #trail
+        ><RouterLink :to="{ name: 'classes' }">{{ t("classes") }}</RouterLink></template
+      ></PageHead
+    >
     <p v-if="keeping.data.value" role="status" class="board done">
       <i18n-t
         keypath="people.savedNNewChildChangedChanged"
@@ -86,26 +87,20 @@ function drop(event: DragEvent) {
       >
     </p>
     <div class="give">
-      <label class="labelled">
-        {{ t("pasteTheCellsWithTheirHeadings") }}
-        <textarea
-          class="field paste"
-          rows="5"
-          :value="given.text"
-          placeholder="First name	Last name	Date of birth	Class"
-          @input="list.paste(($event.target as HTMLTextAreaElement).value)"
-        />
-      </label>
-      <label class="labelled">
-        {{ t("orChooseAFileCsvXlsx") }}
-        <input
-          class="field"
-          type="file"
-          accept=".csv,.txt,.tsv,.xlsx,.zip"
-          @change="list.choose(($event.target as HTMLInputElement).files?.[0])"
-        />
-        <span v-if="given.file_name" class="quiet">{{ given.file_name }}</span>
-      </label>
+      <v-textarea
+        class="paste"
+        rows="5"
+        :model-value="given.text"
+        placeholder="First name	Last name	Date of birth	Class"
+        :label="t('pasteTheCellsWithTheirHeadings')"
+        @input="list.paste(($event.target as HTMLTextAreaElement).value)"
+      />
+      <FileField
+        accept=".csv,.txt,.tsv,.xlsx,.zip"
+        :label="t('orChooseAFileCsvXlsx')"
+        :name="given.file_name"
+        @chosen="list.choose"
+      />
     </div>
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
     <p v-if="busy && !found && (given.text || given.data)" role="status" class="quiet">
@@ -113,70 +108,79 @@ function drop(event: DragEvent) {
     </p>
     <template v-if="found">
       <section class="board questions" :aria-label="t('whatTheListContains')">
-        <label v-if="found.sheets.length > 1" class="labelled">
-          {{ t("sheet") }}
-          <select v-model="said.sheet" class="field">
-            <option v-for="(name, place) in found.sheets" :key="place" :value="place">
-              {{ name || t("sheetPlace", { place: place + 1 }) }}
-            </option>
-          </select>
-        </label>
+        <v-select
+          v-if="found.sheets.length > 1"
+          v-model="said.sheet"
+          :label="t('sheet')"
+          :items="
+            found.sheets.map((name, place) => ({
+              value: place,
+              title: name || t('sheetPlace', { place: place + 1 }),
+            }))
+          "
+        />
         <div class="columns">
-          <label v-for="(column, place) in found.columns" :key="place" class="labelled">
-            <span class="head">{{
-              found.heads[place] || t("columnPlace", { place: place + 1 })
-            }}</span>
-            <select
-              class="field"
-              :value="column"
-              :aria-label="
-                t('whatColumnContains', {
-                  column: found.heads[place] || t('columnPlace', { place: place + 1 }),
-                })
-              "
-              @change="
-                list.setColumn(place, ($event.target as HTMLSelectElement).value as typeof column)
-              "
-            >
-              <option v-for="one in found.kinds" :key="one.code" :value="one.code">
-                {{ one.words }}
-              </option>
-            </select>
-            <span class="quiet">{{ found.sample[place] }}</span>
-          </label>
+          <v-select
+            v-for="(column, place) in found.columns"
+            :key="place"
+            :model-value="said.columns?.[place] ?? column"
+            :aria-labelledby="undefined"
+            :aria-label="
+              t('whatColumnContains', {
+                column: found.heads[place] || t('columnPlace', { place: place + 1 }),
+              })
+            "
+            :label="found.heads[place] || t('columnPlace', { place: place + 1 })"
+            :items="found.kinds.map((one) => ({ value: one.code, title: one.words }))"
+            :hint="found.sample[place]"
+            persistent-hint
+            @update:model-value="list.setColumn(place, $event as typeof column)"
+          />
         </div>
-        <label v-if="found.ask_order || said.order" class="labelled">
-          {{ t("datesStartWith") }}
-          <select v-model="said.order" class="field">
-            <option :value="null">{{ t("choose") }}</option>
-            <option value="day">{{ t("theDay") }}</option>
-            <option value="month">{{ t("theMonth") }}</option>
-          </select>
-        </label>
+        <v-select
+          v-if="found.ask_order || said.order"
+          v-model="said.order"
+          :label="t('datesStartWith')"
+          :items="[
+            { value: null, title: t('choose') },
+            { value: 'day', title: t('theDay') },
+            { value: 'month', title: t('theMonth') },
+          ]"
+        />
         <div v-if="found.ask_class || said.class_id || said.new_class" class="line">
-          <label class="labelled">
-            {{ t("putRowsWithoutAClassInto") }}
-            <select :value="whither" class="field" @change="sendTo">
-              <option value="">{{ t("choose") }}</option>
-              <option v-for="one in classes.data.value?.classes" :key="one.id" :value="one.id">
-                {{ one.name }}
-              </option>
-              <option value="new">{{ t("aNewClass") }}</option>
-            </select>
-          </label>
-          <label v-if="whither === 'new'" class="labelled">
-            {{ t("nameOfTheNewClass") }}
-            <input v-model.lazy.trim="said.new_class" v-focus class="field" maxlength="40" />
-          </label>
+          <v-select
+            :model-value="whither"
+            :label="t('putRowsWithoutAClassInto')"
+            :items="[
+              { value: '', title: t('choose') },
+              ...(classes.data.value?.classes ?? []).map((one) => ({
+                value: one.id,
+                title: one.name,
+              })),
+              { value: 'new', title: t('aNewClass') },
+            ]"
+            @update:model-value="sendTo"
+          />
+          <SettledField
+            v-if="whither === 'new'"
+            v-model.trim="said.new_class"
+            autofocus
+            maxlength="40"
+            :label="t('nameOfTheNewClass')"
+          />
         </div>
-        <label v-for="name in found.ask_years" :key="name" class="labelled">
-          {{ t("classIsNewItsYearGroup", { class: name }) }}
-          <select v-model="said.years[name]" class="field">
-            <option v-for="one in classes.data.value?.year_groups" :key="one.id" :value="one.id">
-              {{ one.name }}
-            </option>
-          </select>
-        </label>
+        <v-select
+          v-for="name in found.ask_years"
+          :key="name"
+          v-model="said.years[name]"
+          :label="t('classIsNewItsYearGroup', { class: name })"
+          :items="
+            (classes.data.value?.year_groups ?? []).map((one) => ({
+              value: one.id,
+              title: one.name,
+            }))
+          "
+        />
       </section>
       <section class="sum">
         <p class="figure" data-testid="summary">{{ summary.join(" · ") }}</p>
@@ -209,7 +213,7 @@ function drop(event: DragEvent) {
         {{ keeping.error.value.message }}
       </p>
       <div class="board scroll">
-        <table class="plain">
+        <v-table>
           <thead>
             <tr>
               <th scope="col">{{ t("row") }}</th>
@@ -231,33 +235,39 @@ function drop(event: DragEvent) {
                   {{ STATUS[row.status].words }}
                 </strong>
                 {{ whatItDoes(row) }}
-                <select
+                <v-select
                   v-if="wanted.includes(row)"
-                  class="field"
                   :aria-label="t('whoIsChild', { child: row.name })"
-                  :value="said.decisions[row.row] ?? ''"
-                  @change="decide(row, ($event.target as HTMLSelectElement).value)"
-                >
-                  <option value="">{{ t("notDecided") }}</option>
-                  <option v-for="one in row.maybe" :key="one.id" :value="one.id">
-                    {{ t("thisIsChild", { child: one.name }) }}
-                  </option>
-                  <option value="new">{{ t("aNewChild") }}</option>
-                  <option value="out">{{ t("leaveThisRowOut") }}</option>
-                </select>
+                  :model-value="said.decisions[row.row] ?? ''"
+                  :items="[
+                    { value: '', title: t('notDecided') },
+                    ...row.maybe.map((one) => ({
+                      value: one.id,
+                      title: t('thisIsChild', { child: one.name }),
+                    })),
+                    { value: 'new', title: t('aNewChild') },
+                    { value: 'out', title: t('leaveThisRowOut') },
+                  ]"
+                  @update:model-value="decide(row, $event)"
+                />
               </td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
       </div>
       <section v-if="found.leavers.length" class="board">
         <h2>{{ t("noLongerInTheList") }}</h2>
         <p class="quiet">{{ t("tickedChildrenHaveLeftTheyDisappear") }}</p>
         <div class="leavers">
-          <label v-for="one in found.leavers" :key="one.id">
-            <input v-model="leavers" type="checkbox" :value="one.id" />
-            {{ one.name }} <span class="quiet">{{ one.class_name }}</span>
-          </label>
+          <v-checkbox
+            v-for="one in found.leavers"
+            :key="one.id"
+            v-model="leavers"
+            :value="one.id"
+            :label="one.name"
+            :hint="one.class_name"
+            persistent-hint
+          />
         </div>
       </section>
     </template>
@@ -269,29 +279,21 @@ function drop(event: DragEvent) {
   display: grid;
   grid-template-columns: minmax(0, 3fr) minmax(0, 2fr);
   align-items: start;
-  gap: 18px;
-}
-.give input[type="file"] {
-  width: 100%;
-  height: auto;
-  padding: 10px;
+  gap: var(--gap-16);
 }
 .paste {
   width: 100%;
   font-family: inherit;
 }
 .questions {
-  margin: 14px 0;
+  margin: var(--gap-12) 0;
   display: grid;
-  gap: 12px;
+  gap: var(--gap-12);
 }
 .columns {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
-  gap: 10px;
-}
-.columns .head {
-  font-weight: 700;
+  gap: var(--gap-8);
 }
 .columns .quiet {
   font-weight: 400;
@@ -304,32 +306,28 @@ function drop(event: DragEvent) {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 6px 18px;
+  gap: var(--gap-8) var(--gap-16);
 }
 .sum .figure {
-  font-size: 1.5rem;
+  font-size: var(--type-24);
 }
 .space {
   flex: 1;
 }
 .status {
   white-space: nowrap;
-  margin-right: 8px;
+  margin-right: var(--gap-8);
 }
 .scroll {
   overflow-x: auto;
-  margin: 12px 0;
+  margin: var(--gap-12) 0;
 }
 .leavers {
   columns: 3 220px;
 }
-.leavers label {
-  display: block;
-  min-height: 32px;
-}
 .done {
-  border-left: 6px solid var(--line);
-  margin-bottom: 14px;
+  border-left: var(--bar) solid var(--line);
+  margin-bottom: var(--gap-12);
 }
 @media (max-width: 700px) {
   .give {

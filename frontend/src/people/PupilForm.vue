@@ -72,37 +72,33 @@ const leaving = useMutation({
 
 <template>
   <form class="board child" @submit.prevent="keeping.mutate(false)">
-    <label class="labelled">
-      {{ t("firstName") }} <input v-model="form.given" class="field" maxlength="60" required />
-    </label>
-    <label class="labelled">
-      {{ t("lastName") }} <input v-model="form.family" class="field" maxlength="60" />
-    </label>
-    <label class="labelled">
-      {{ t("born") }} <input v-model="form.born" class="field" type="date" />
-    </label>
-    <label class="labelled">
-      {{ t("girlOrBoy") }}
-      <select v-model="form.sex" class="field">
-        <option value="">{{ t("notSaid") }}</option>
-        <option value="female">{{ t("girl") }}</option>
-        <option value="male">{{ t("boy") }}</option>
-      </select>
-    </label>
-    <label class="labelled">
-      {{ t("house") }}
-      <select v-model="form.house_id" class="field">
-        <option :value="null">{{ t("none") }}</option>
-        <option v-for="one in page.houses" :key="one.id" :value="one.id">{{ one.name }}</option>
-      </select>
-    </label>
-    <label class="labelled">
-      {{ t("schoolsOwnNumber") }} <input v-model="form.number" class="field" maxlength="40" />
-    </label>
-    <label class="labelled wide">
-      {{ t("medicalNoteShortAndPractical") }}
-      <input v-model="form.note" class="field" maxlength="240" />
-    </label>
+    <v-text-field v-model="form.given" maxlength="60" required :label="t('firstName')" />
+    <v-text-field v-model="form.family" maxlength="60" :label="t('lastName')" />
+    <v-text-field v-model="form.born" type="date" :label="t('born')" />
+    <v-select
+      v-model="form.sex"
+      :label="t('girlOrBoy')"
+      :items="[
+        { value: '', title: t('notSaid') },
+        { value: 'female', title: t('girl') },
+        { value: 'male', title: t('boy') },
+      ]"
+    />
+    <v-select
+      v-model="form.house_id"
+      :label="t('house')"
+      :items="[
+        { value: null, title: t('none') },
+        ...page.houses.map((one) => ({ value: one.id, title: one.name })),
+      ]"
+    />
+    <v-text-field v-model="form.number" maxlength="40" :label="t('schoolsOwnNumber')" />
+    <v-text-field
+      v-model="form.note"
+      class="wide"
+      maxlength="240"
+      :label="t('medicalNoteShortAndPractical')"
+    />
     <p v-if="keeping.error.value" role="alert" class="problem wide">
       {{ keeping.error.value.message }}
       <v-btn
@@ -121,18 +117,14 @@ const leaving = useMutation({
       <v-btn variant="text" @click="emit('done')">{{ t("cancel") }}</v-btn>
       <template v-if="old">
         <span class="space" />
-        <label class="line">
-          {{ t("moveToAnotherClass") }}
-          <select
-            class="field"
-            :value="page.id"
-            @change="moving.mutate(($event.target as HTMLSelectElement).value)"
-          >
-            <option v-for="one in classes.data.value?.classes" :key="one.id" :value="one.id">
-              {{ one.name }}
-            </option>
-          </select>
-        </label>
+        <v-select
+          :model-value="page.id"
+          :label="t('moveToAnotherClass')"
+          :items="
+            (classes.data.value?.classes ?? []).map((one) => ({ value: one.id, title: one.name }))
+          "
+          @update:model-value="moving.mutate($event)"
+        />
         <v-btn variant="outlined" @click="leaving.mutate()">{{ t("markAsLeft") }}</v-btn>
       </template>
     </div>
@@ -146,8 +138,8 @@ const leaving = useMutation({
 .child {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(180px, 1fr));
-  gap: 10px 16px;
-  margin: 8px 0;
+  gap: var(--gap-8) var(--gap-16);
+  margin: var(--gap-8) 0;
 }
 .wide {
   grid-column: 1 / -1;

@@ -85,10 +85,12 @@ async function finished() {
       {{ erased }} <v-btn size="small" variant="outlined" @click="finished">{{ t("done") }}</v-btn>
     </p>
     <template v-else>
-      <label class="labelled">
-        {{ t("isThisChildHereTwiceFind") }}
-        <input v-model="words" class="field" type="search" :placeholder="t('nameOrNumber')" />
-      </label>
+      <v-text-field
+        v-model="words"
+        type="search"
+        :placeholder="t('nameOrNumber')"
+        :label="t('isThisChildHereTwiceFind')"
+      />
       <ul v-if="others.length" class="plain-list">
         <li v-for="one in others" :key="one.id">
           {{ one.name }} <span class="quiet">{{ one.where }}</span>
@@ -133,13 +135,13 @@ async function finished() {
 
 <style scoped>
 .record {
-  margin: 8px 0;
+  margin: var(--gap-8) 0;
 }
 .plain-list {
   list-style: none;
   padding: 0;
 }
 .plain-list li {
-  padding: 4px 0;
+  padding: var(--gap-4) 0;
 }
 </style>

@@ -48,10 +48,9 @@ function step(by: number) {
 <template>
   <v-dialog :model-value="true" max-width="560" @update:model-value="emit('done')">
     <div class="board search">
-      <input
+      <v-text-field
         ref="field"
         v-model="words"
-        class="field"
         type="search"
         role="combobox"
         :aria-label="t('findAChildOrAClass')"
@@ -90,17 +89,17 @@ function step(by: number) {
 </template>
 
 <style scoped>
-.search .field {
+.search .v-input {
   width: 100%;
 }
 ul {
   list-style: none;
-  padding: 4px 0 0;
+  padding: var(--gap-4) 0 0;
   max-height: 60vh;
   overflow-y: auto;
 }
 li {
-  padding: 10px 12px;
+  padding: var(--gap-8) var(--gap-12);
   min-height: 44px;
   cursor: pointer;
 }

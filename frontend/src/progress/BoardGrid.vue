@@ -98,7 +98,9 @@ const wide = computed(() => props.columns.length + 1);
                 <span class="sr-only">{{ child.cells[at]!.rung_name }}</span>
               </span>
             </button>
-            <span v-else class="quiet missing">{{ child.cells[at]?.missing }}</span>
+            <span v-else class="quiet missing" :title="child.cells[at]?.missing">{{
+              child.cells[at]?.missing
+            }}</span>
           </td>
         </tr>
         <tr v-if="openedCell(child)">
@@ -137,8 +139,8 @@ const wide = computed(() => props.columns.length + 1);
   background: var(--board);
   text-align: left;
   vertical-align: bottom;
-  border-bottom: 2px solid var(--line);
-  padding: 0 6px 2px 0;
+  border-bottom: var(--line-2) solid var(--line);
+  padding: 0 var(--gap-8) var(--gap-4) 0;
 }
 .grid tbody th {
   text-align: left;
@@ -146,13 +148,13 @@ const wide = computed(() => props.columns.length + 1);
   white-space: nowrap;
 }
 .grid tbody :is(th, td) {
-  border-bottom: 1px solid var(--rule);
-  padding: 0 8px 0 0;
+  border-bottom: var(--line-2) solid var(--rule);
+  padding: 0 var(--gap-8) 0 0;
   height: 24px;
 }
 .test {
   font-weight: 700;
-  font-size: 0.86rem;
+  font-size: var(--type-14);
   line-height: 1.05;
   text-align: left;
   min-height: 34px;
@@ -167,7 +169,7 @@ const wide = computed(() => props.columns.length + 1);
 .cell {
   display: flex;
   align-items: center;
-  gap: 5px;
+  gap: var(--gap-4);
   width: 100%;
   min-height: 24px;
   color: var(--ink);
@@ -175,7 +177,7 @@ const wide = computed(() => props.columns.length + 1);
   white-space: nowrap;
 }
 .cell .figure {
-  font-size: 1.12rem;
+  font-size: var(--type-18);
 }
 .shape {
   min-width: 12px;
@@ -183,28 +185,32 @@ const wide = computed(() => props.columns.length + 1);
 }
 .ticks {
   display: flex;
-  gap: 2px;
+  gap: var(--gap-4);
 }
 .ticks i {
   width: 5px;
   height: 11px;
-  border: 1px solid var(--chalk);
+  border: var(--line-2) solid var(--chalk);
 }
 .ticks i.on {
   background: var(--line);
   border-color: var(--line);
 }
 .missing {
-  font-size: 0.82rem;
+  display: block;
+  max-width: 8rem;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  font-size: var(--type-14);
   white-space: nowrap;
 }
 .opened {
-  padding: 10px 12px 14px !important;
-  border-left: 6px solid var(--line);
+  padding: var(--gap-8) var(--gap-12) var(--gap-12) !important;
+  border-left: var(--bar) solid var(--line);
 }
 .look {
   color: var(--pennant);
   font-weight: 700;
-  margin-left: 5px;
+  margin-left: var(--gap-4);
 }
 </style>

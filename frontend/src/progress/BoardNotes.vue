@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Whom to look after, with the numbers and a next step, set aside with a reason; and praise. */
+import Fold from "../parts/Fold.vue";
 import { t } from "../messages/progress";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
@@ -75,9 +76,8 @@ const settling = useMutation({
               class="line"
               @submit.prevent="settling.mutate({ child, note })"
             >
-              <input
+              <v-text-field
                 v-model="why"
-                class="field"
                 maxlength="240"
                 :aria-label="t('reasonOptional')"
                 :placeholder="t('reasonOptional')"
@@ -103,8 +103,8 @@ const settling = useMutation({
           <strong>{{ child.name }}</strong>: {{ notes[0]?.words }}
         </li>
       </ul>
-      <details v-if="aside.length" class="mt-4">
-        <summary>{{ t("dismissedN", { n: aside.length }) }}</summary>
+      <Fold v-if="aside.length" class="mt-4">
+        <template #title>{{ t("dismissedN", { n: aside.length }) }}</template>
         <ul class="short">
           <li v-for="{ child, notes } in aside" :key="child.pupil_id">
             <strong>{{ child.name }}</strong>
@@ -121,7 +121,7 @@ const settling = useMutation({
             </p>
           </li>
         </ul>
-      </details>
+      </Fold>
     </section>
   </div>
 </template>
@@ -130,25 +130,21 @@ const settling = useMutation({
 .two {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(320px, 1fr));
-  gap: 24px;
-  margin-top: 20px;
+  gap: var(--gap-24);
+  margin-top: var(--gap-24);
 }
 .short {
   list-style: none;
   padding: 0;
 }
 .short li {
-  padding: 8px 0;
-  border-bottom: 1px solid var(--rule);
+  padding: var(--gap-8) 0;
+  border-bottom: var(--line-2) solid var(--rule);
 }
 .small {
   min-height: 24px;
-  padding: 0 6px;
+  padding: 0 var(--gap-8);
   color: var(--line);
   text-decoration: underline;
-}
-summary {
-  min-height: 32px;
-  cursor: pointer;
 }
 </style>

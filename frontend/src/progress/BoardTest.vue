@@ -73,14 +73,14 @@ defineEmits<{ done: [] }>();
 
 <style scoped>
 .summary {
-  margin-bottom: 10px;
+  margin-bottom: var(--gap-8);
 }
 dl div {
   display: grid;
   grid-template-columns: 170px 1fr;
-  gap: 12px;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--rule);
+  gap: var(--gap-12);
+  padding: var(--gap-4) 0;
+  border-bottom: var(--line-2) solid var(--rule);
 }
 dt {
   font-weight: 700;
@@ -89,7 +89,7 @@ dd {
   margin: 0;
 }
 .figure {
-  font-size: 1.3rem;
+  font-size: var(--type-24);
 }
 @media (max-width: 600px) {
   dl div {

@@ -145,14 +145,19 @@ function confirm(child: Schemas["Child"]) {
                 record(child, typed[child.pupil_id] ?? '', why[child.pupil_id] ?? '')
               "
             >
-              <label>
-                {{ t("score") }}
-                <input v-model="typed[child.pupil_id]" class="field figure" autofocus />
-              </label>
-              <label class="grow">
-                {{ t("why") }}
-                <input v-model="why[child.pupil_id]" class="field" list="whys" required />
-              </label>
+              <v-text-field
+                v-model="typed[child.pupil_id]"
+                class="figure"
+                autofocus
+                :label="t('score')"
+              />
+              <v-combobox
+                v-model="why[child.pupil_id]"
+                class="grow"
+                required
+                :items="WHYS"
+                :label="t('why')"
+              />
               <v-btn type="submit" color="primary">{{ t("saveCorrection") }}</v-btn>
             </form>
             <p v-if="problems[child.pupil_id]" role="alert" class="problem">
@@ -160,9 +165,6 @@ function confirm(child: Schemas["Child"]) {
             </p>
           </li>
         </ul>
-        <datalist id="whys">
-          <option v-for="one in WHYS" :key="one" :value="one" />
-        </datalist>
       </section>
 
       <section>
@@ -175,9 +177,9 @@ function confirm(child: Schemas["Child"]) {
               @submit.prevent="record(child, typed[child.pupil_id] ?? '', t('enteredInResults'))"
             >
               <span class="name">{{ child.name }}</span>
-              <input
+              <v-text-field
                 v-model="typed[child.pupil_id]"
-                class="field figure"
+                class="figure"
                 :aria-label="t('scoreOfName', { name: child.name })"
                 :placeholder="t('score')"
               />
@@ -203,7 +205,7 @@ function confirm(child: Schemas["Child"]) {
       <section v-if="data.corrections.length">
         <h2>{{ t("corrections") }}</h2>
         <div class="board scroll">
-          <table class="plain">
+          <v-table>
             <thead>
               <tr>
                 <th scope="col">{{ t("child") }}</th>
@@ -224,14 +226,14 @@ function confirm(child: Schemas["Child"]) {
                 <td>{{ row.why }}</td>
               </tr>
             </tbody>
-          </table>
+          </v-table>
         </div>
       </section>
 
       <section>
         <h2>{{ t("allScores") }}</h2>
         <div class="board scroll">
-          <table class="plain">
+          <v-table>
             <thead>
               <tr>
                 <th scope="col">{{ t("child") }}</th>
@@ -259,7 +261,7 @@ function confirm(child: Schemas["Child"]) {
                 </td>
               </tr>
             </tbody>
-          </table>
+          </v-table>
         </div>
       </section>
     </div>
@@ -269,30 +271,30 @@ function confirm(child: Schemas["Child"]) {
 <style scoped>
 .check {
   display: grid;
-  gap: 22px;
+  gap: var(--gap-24);
 }
 .list {
   list-style: none;
   padding: 0;
   display: grid;
-  gap: 8px;
-  margin-top: 6px;
+  gap: var(--gap-8);
+  margin-top: var(--gap-8);
 }
 .item {
-  padding: 8px 14px;
+  padding: var(--gap-8) var(--gap-12);
 }
 .line {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 6px 14px;
+  gap: var(--gap-8) var(--gap-12);
 }
 .name {
   min-width: 180px;
   font-weight: 700;
 }
 .shown {
-  font-size: 1.8rem;
+  font-size: var(--type-28);
   min-width: 60px;
 }
 .why {
@@ -302,24 +304,9 @@ function confirm(child: Schemas["Child"]) {
 .buttons {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px;
-}
-.field {
-  min-height: 48px;
-  border: 2px solid var(--line);
-  border-radius: 4px;
-  padding: 0 10px;
-  background: var(--floor);
-  color: var(--ink);
-  width: 130px;
+  gap: var(--gap-8);
 }
 .grow {
   flex: 1;
-}
-.grow .field {
-  width: min(100%, 420px);
-}
-.figure.field {
-  font-size: 1.4rem;
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A class over all its tests in one picture; never in order of score. It is the class's page. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/progress";
 import { computed, ref } from "vue";
 import ClassTabs from "../parts/ClassTabs.vue";
@@ -23,51 +24,74 @@ function choose(testId: string) {
 
 <template>
   <main id="main" tabindex="-1" class="page class-board">
+    <PageHead :title="board?.class_name ?? t('class')"
+      ><template #beside><ClassTabs :class-id="classId" /></template>
+      <v-btn color="primary" :to="{ name: 'new-lesson', query: { class: classId } }">
+        {{ t("newLesson") }}
+      </v-btn>
+    </PageHead>
     <LoadState :query="page">
       <template v-if="board">
-        <div class="head">
-          <h1>{{ board.class_name }}</h1>
-          <ClassTabs :class-id="classId" />
-          <v-btn color="primary" :to="{ name: 'new-lesson', query: { class: classId } }">
-            {{ t("newLesson") }}
-          </v-btn>
-        </div>
         <div class="line no-print filters">
-          <select v-model="wish.days" class="field" :aria-label="t('period')">
-            <option value="">{{ t("thisTerm") }}</option>
-            <option v-for="one in terms" :key="one.starts" :value="one.starts">
-              {{ one.name }}, {{ shortDay(one.starts) }}
-            </option>
-            <option value="year">{{ t("twelveMonths") }}</option>
-          </select>
-          <select v-model="wish.beside" class="field" :aria-label="t('compareWith')">
-            <option value="">{{ t("compareWithThePreviousScore") }}</option>
-            <option v-for="one in terms" :key="one.starts" :value="one.starts">
-              {{ t("compareWithTermDay", { term: one.name, day: shortDay(one.starts) }) }}
-            </option>
-          </select>
-          <select v-model="wish.family" class="field" :aria-label="t('testsShown')">
-            <option value="">{{ t("allTests") }}</option>
-            <option v-for="[family, words] in families" :key="family" :value="family">
-              {{ words }}
-            </option>
-          </select>
-          <select v-if="houses.length" v-model="wish.house" class="field" :aria-label="t('house')">
-            <option value="">{{ t("allHouses") }}</option>
-            <option v-for="one in houses" :key="one">{{ one }}</option>
-          </select>
-          <select v-if="groups.length" v-model="wish.group" class="field" :aria-label="t('group')">
-            <option value="">{{ t("allGroups") }}</option>
-            <option v-for="one in groups" :key="one">{{ one }}</option>
-          </select>
-          <select v-model="wish.order" class="field" :aria-label="t('order')">
-            <option value="list">{{ t("classOrder") }}</option>
-            <option value="name">{{ t("byName") }}</option>
-            <option value="look">{{ t("whoNeedsACloserLook2") }}</option>
-          </select>
-          <label class="line tick">
-            <input v-model="wish.hidden" type="checkbox" /> {{ t("hideNames") }}
-          </label>
+          <v-select
+            v-model="wish.days"
+            :aria-label="t('period')"
+            :items="[
+              { value: '', title: t('thisTerm') },
+              ...terms.map((one) => ({
+                value: one.starts,
+                title: `${one.name}, ${shortDay(one.starts)}`,
+              })),
+              { value: 'year', title: t('twelveMonths') },
+            ]"
+          />
+          <v-select
+            v-model="wish.beside"
+            :aria-label="t('compareWith')"
+            :items="[
+              { value: '', title: t('compareWithThePreviousScore') },
+              ...terms.map((one) => ({
+                value: one.starts,
+                title: t('compareWithTermDay', { term: one.name, day: shortDay(one.starts) }),
+              })),
+            ]"
+          />
+          <v-select
+            v-model="wish.family"
+            :aria-label="t('testsShown')"
+            :items="[
+              { value: '', title: t('allTests') },
+              ...[...families].map(([family, words]) => ({ value: family, title: words })),
+            ]"
+          />
+          <v-select
+            v-if="houses.length"
+            v-model="wish.house"
+            :aria-label="t('house')"
+            :items="[
+              { value: '', title: t('allHouses') },
+              ...houses.map((one) => ({ value: one, title: one })),
+            ]"
+          />
+          <v-select
+            v-if="groups.length"
+            v-model="wish.group"
+            :aria-label="t('group')"
+            :items="[
+              { value: '', title: t('allGroups') },
+              ...groups.map((one) => ({ value: one, title: one })),
+            ]"
+          />
+          <v-select
+            v-model="wish.order"
+            :aria-label="t('order')"
+            :items="[
+              { value: 'list', title: t('classOrder') },
+              { value: 'name', title: t('byName') },
+              { value: 'look', title: t('whoNeedsACloserLook2') },
+            ]"
+          />
+          <v-checkbox v-model="wish.hidden" :label="t('hideNames')" />
           <span class="quiet">{{
             t("sinceToUntil", { since: shortDay(board.since), until: shortDay(board.until) })
           }}</span>
@@ -113,30 +137,23 @@ function choose(testId: string) {
 
 <style scoped>
 .class-board {
-  padding-top: 8px;
+  padding-top: var(--gap-8);
   max-width: 1400px;
 }
 .class-board > :deep(.head) {
   align-items: center;
 }
 h1 {
-  font-size: 2rem;
+  font-size: var(--type-28);
 }
 .filters {
-  margin: 2px 0 6px;
-  gap: 4px 8px;
+  margin-bottom: var(--gap-8);
+  gap: var(--gap-4) var(--gap-8);
 }
-.filters .field {
-  min-height: 32px;
-  font-size: 0.95rem;
-  padding: 0 6px;
-  max-width: 190px;
-}
-.tick input {
-  width: 22px;
-  height: 22px;
+.filters > .v-input:not(.v-checkbox) {
+  flex: 1 1 7rem;
 }
 .scroll {
-  padding: 2px 10px 6px;
+  padding: var(--gap-4) var(--gap-8) var(--gap-8);
 }
 </style>

@@ -38,7 +38,7 @@ const data = page.data;
     <template v-if="open && data">
       <p v-if="!data.tests.length" class="quiet">{{ t("noHeightOrWeightYet") }}</p>
       <div class="tables">
-        <table v-for="test in data.tests" :key="test.test" class="plain">
+        <v-table v-for="test in data.tests" :key="test.test">
           <caption class="figure">
             {{
               test.test
@@ -56,8 +56,8 @@ const data = page.data;
               <td colspan="3">{{ [test.yearly, test.moved].filter(Boolean).join("; ") }}</td>
             </tr>
           </tbody>
-        </table>
-        <table v-if="data.bmi.length" class="plain">
+        </v-table>
+        <v-table v-if="data.bmi.length">
           <caption class="figure">
             {{
               t("bodyMassIndex")
@@ -72,7 +72,7 @@ const data = page.data;
               <td>{{ row.centile }}</td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
       </div>
       <p class="quiet">{{ data.caution }}</p>
       <p v-for="source in data.sources" :key="source" class="quiet">{{ source }}.</p>
@@ -85,24 +85,20 @@ const data = page.data;
 
 <style scoped>
 .growth {
-  margin-bottom: 14px;
+  margin-bottom: var(--gap-12);
 }
 .tables {
   display: flex;
   align-items: flex-start;
   flex-wrap: wrap;
-  gap: 12px 32px;
-  margin: 8px 0;
-}
-.tables table {
-  width: auto;
-  min-width: 260px;
+  gap: var(--gap-12) var(--gap-32);
+  margin: var(--gap-8) 0;
 }
 caption {
   text-align: left;
-  font-size: 1.3rem;
+  font-size: var(--type-24);
 }
 td b {
-  font-size: 1.25rem;
+  font-size: var(--type-24);
 }
 </style>

@@ -54,6 +54,19 @@ const lines = computed(() =>
       .join(" "),
   ),
 );
+/** As many scores as have room for their figures; of more, the first, the newest and both ends. */
+const ROOM = 7;
+const named = computed(() => {
+  const all = marks.value;
+  if (all.length <= ROOM) return new Set(all.map((mark) => mark.id));
+  const byValue = [...all].sort((a, b) => a.value - b.value);
+  return new Set([all[0], all.at(-1), byValue[0], byValue.at(-1)].map((mark) => mark?.id));
+});
+/** The year is said where there is more than one. */
+const day = (on: string) =>
+  marks.value[0]?.on.slice(0, 4) === marks.value.at(-1)?.on.slice(0, 4)
+    ? shortDay(on).replace(/ \d{4}$/, "")
+    : shortDay(on);
 const shape = (variant: string) => SHAPES[variants.value.indexOf(variant) % SHAPES.length];
 </script>
 
@@ -79,10 +92,17 @@ const shape = (variant: string) => SHAPES[variants.value.indexOf(variant) % SHAP
           height="12"
         />
         <path v-else :d="`M${x(mark.at)} ${y(mark.value) - 7}l7 12h-14z`" />
-        <text :x="x(mark.at)" :y="y(mark.value) - 11" text-anchor="middle">{{ mark.shown }}</text>
+        <text
+          v-if="named.has(mark.id)"
+          :x="x(mark.at)"
+          :y="y(mark.value) - 11"
+          text-anchor="middle"
+        >
+          {{ mark.shown }}
+        </text>
       </g>
       <text :x="x(marks[0]!.at)" :y="HEIGHT - 8" text-anchor="middle" class="day">
-        {{ shortDay(marks[0]!.on).replace(/ \d{4}$/, "") }}
+        {{ day(marks[0]!.on) }}
       </text>
       <text
         v-if="marks.length > 1"
@@ -91,7 +111,7 @@ const shape = (variant: string) => SHAPES[variants.value.indexOf(variant) % SHAP
         text-anchor="end"
         class="day"
       >
-        {{ shortDay(marks.at(-1)!.on).replace(/ \d{4}$/, "") }}
+        {{ day(marks.at(-1)!.on) }}
       </text>
     </svg>
     <p v-if="variants.length > 1" class="quiet">
@@ -123,10 +143,10 @@ text {
   fill: var(--ink);
   font-family: var(--figure);
   font-weight: 600;
-  font-size: 16px;
+  font-size: var(--type-16);
 }
 .day {
   font-weight: 500;
-  font-size: 14px;
+  font-size: var(--type-14);
 }
 </style>

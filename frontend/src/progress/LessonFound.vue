@@ -55,13 +55,13 @@ const page = useFound(props.lessonId);
 <style scoped>
 .found {
   display: grid;
-  gap: 8px;
+  gap: var(--gap-8);
 }
 .one {
-  border-top: 1px solid var(--rule);
-  padding-top: 6px;
+  border-top: var(--line-2) solid var(--rule);
+  padding-top: var(--gap-8);
 }
 .aloud {
-  font-size: 1.2rem;
+  font-size: var(--type-18);
 }
 </style>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 /** What a class might be tested in next, for whom another form fits; one press makes the lesson. */
+import PageHead from "../parts/PageHead.vue";
+import Fold from "../parts/Fold.vue";
 import { t } from "../messages/progress";
 import { useMutation, useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
@@ -52,19 +54,17 @@ const making = useMutation({
 
 <template>
   <main id="main" tabindex="-1" class="page">
+    <PageHead :title="page.data.value?.class_name ?? t('class')"
+      ><template #beside><ClassTabs :class-id="classId" /></template
+    ></PageHead>
     <LoadState :query="page">
       <template v-if="page.data.value">
-        <div class="head">
-          <h1>{{ page.data.value.class_name }}</h1>
-          <ClassTabs :class-id="classId" />
-        </div>
-        <hr class="court-line" />
         <p v-if="!tests.length" class="board">
           {{ t("suggestionsAppearHereOnceHalf") }}
         </p>
         <form v-else @submit.prevent="making.mutate()">
           <div class="board scroll">
-            <table class="plain">
+            <v-table>
               <thead>
                 <tr>
                   <th scope="col">{{ t("test") }}</th>
@@ -77,10 +77,12 @@ const making = useMutation({
               <tbody>
                 <tr v-for="test in tests" :key="test.test_id">
                   <th scope="row">
-                    <label class="line pick">
-                      <input v-model="chosen" type="checkbox" :value="test.test_id" />
-                      {{ test.test }}
-                    </label>
+                    <v-checkbox
+                      v-model="chosen"
+                      class="pick"
+                      :value="test.test_id"
+                      :label="test.test"
+                    />
                     <p v-if="test.try_instead" class="quiet light">{{ test.try_instead }}</p>
                   </th>
                   <td>
@@ -91,31 +93,30 @@ const making = useMutation({
                   </td>
                   <td>{{ test.missing || t("nobody") }}</td>
                   <td v-for="(rows, side) in [test.harder, test.easier]" :key="side">
-                    <details v-if="rows.length">
-                      <summary>{{ t("nChild", rows.length) }}</summary>
+                    <Fold v-if="rows.length">
+                      <template #title>{{ t("nChild", rows.length) }}</template>
                       <ul>
                         <li v-for="one in rows" :key="one.pupil_id">
                           {{ one.name }}: {{ one.form }} <span class="quiet">{{ one.why }}</span>
                         </li>
                       </ul>
-                    </details>
+                    </Fold>
                     <span v-else class="quiet">{{ t("nobody") }}</span>
                   </td>
                 </tr>
               </tbody>
-            </table>
+            </v-table>
           </div>
           <div class="line mt-4">
-            <label class="labelled">
-              {{ t("when") }} <input v-model="at" class="field" type="datetime-local" required />
-            </label>
-            <label class="labelled">
-              {{ t("minutes") }}
-              <input v-model.number="minutes" class="field" type="number" min="10" max="180" />
-            </label>
-            <label class="labelled">
-              {{ t("place") }} <input v-model="place" class="field" maxlength="60" required />
-            </label>
+            <v-text-field v-model="at" type="datetime-local" required :label="t('when')" />
+            <v-text-field
+              v-model.number="minutes"
+              type="number"
+              min="10"
+              max="180"
+              :label="t('minutes')"
+            />
+            <v-text-field v-model="place" maxlength="60" required :label="t('place')" />
             <v-btn
               type="submit"
               color="primary"
@@ -142,15 +143,7 @@ const making = useMutation({
 .pick {
   flex-wrap: nowrap;
 }
-.pick input {
-  width: 24px;
-  height: 24px;
-}
 .light {
   font-weight: 400;
-}
-summary {
-  min-height: 28px;
-  cursor: pointer;
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What a child sees of itself: own lanes and next aims, and nobody else's. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/progress";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
@@ -28,19 +29,17 @@ const own = page.data;
 
 <template>
   <main id="main" tabindex="-1" class="page">
+    <PageHead :title="own?.name ?? t('myPage')" />
     <form v-if="!pupilId && !own" class="board narrow" @submit.prevent="code = typed.trim()">
-      <h1>{{ t("myPage") }}</h1>
-      <label class="labelled mt-4">
-        {{ t("codeFromYourTeacher") }}
-        <input
-          v-model="typed"
-          class="field"
-          autocomplete="off"
-          autocapitalize="characters"
-          maxlength="40"
-          autofocus
-        />
-      </label>
+      <v-text-field
+        v-model="typed"
+        class="mt-4"
+        autocomplete="off"
+        autocapitalize="characters"
+        maxlength="40"
+        autofocus
+        :label="t('codeFromYourTeacher')"
+      />
       <p v-if="page.error.value" role="alert" class="problem">
         {{ t("thisCodeDoesNotWorkAny") }}
       </p>
@@ -50,8 +49,6 @@ const own = page.data;
     </form>
     <LoadState v-if="pupilId || own" :query="page">
       <template v-if="own">
-        <h1>{{ own.name }}</h1>
-        <hr class="court-line" />
         <p v-if="!own.lanes.length" class="board">{{ t("noScoresYet") }}</p>
         <section v-for="one in own.lanes" :key="`${one.test} ${one.variant}`" class="board test">
           <div class="head">
@@ -88,9 +85,9 @@ const own = page.data;
 
 <style scoped>
 .test {
-  margin-bottom: 12px;
+  margin-bottom: var(--gap-12);
 }
 .figure {
-  font-size: 1.7rem;
+  font-size: var(--type-28);
 }
 </style>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 /** A child on one screen: a lane a test; one of them in full, pulses, points and growth behind it. */
+import PageHead from "../parts/PageHead.vue";
+import Fold from "../parts/Fold.vue";
 import { t } from "../messages/progress";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, nextTick } from "vue";
@@ -36,26 +38,24 @@ async function choose(testId: string) {
 
 <template>
   <main id="main" tabindex="-1" class="page child">
+    <PageHead :title="pupil?.name ?? t('child')"
+      ><template v-if="pupil" #facts>
+        <RouterLink :to="{ name: 'class', params: { classId: pupil.class_id } }">
+          {{ pupil.class_name }}
+        </RouterLink>
+        · {{ pupil.year_group }}
+        <template v-if="pupil.house"> · {{ pupil.house }}</template>
+        <template v-if="pupil.age !== null"> {{ t("ageYears", { age: pupil.age }) }}</template>
+      </template></PageHead
+    >
     <LoadState :query="page">
       <template v-if="pupil">
-        <div class="head">
-          <h1>{{ pupil.name }}</h1>
-          <p class="quiet">
-            <RouterLink :to="{ name: 'class', params: { classId: pupil.class_id } }">
-              {{ pupil.class_name }}
-            </RouterLink>
-            · {{ pupil.year_group }}
-            <template v-if="pupil.house"> · {{ pupil.house }}</template>
-            <template v-if="pupil.age !== null"> {{ t("ageYears", { age: pupil.age }) }}</template>
-          </p>
-        </div>
-        <hr class="court-line" />
         <p v-if="pupil.medical_note" class="board noted">✚ {{ pupil.medical_note }}</p>
         <p v-if="!pupil.tests.length" class="board">
           {{ t("noScoresYetTheyAppearHere") }}
         </p>
-        <details v-if="pupil.overall" class="overall">
-          <summary>
+        <Fold v-if="pupil.overall" class="overall">
+          <template #title>
             <i18n-t keypath="progress.allTestsTogetherWordsWhy" scope="global"
               ><template #words
                 ><strong>{{ pupil.overall.words || t("noOverallResult") }}</strong></template
@@ -65,10 +65,10 @@ async function choose(testId: string) {
                 ></template
               ></i18n-t
             >
-          </summary>
+          </template>
           <p v-for="line in pupil.overall.working" :key="line">{{ line }}</p>
           <p class="quiet">{{ pupil.overall.scheme }}</p>
-        </details>
+        </Fold>
         <PupilLanes :tests="pupil.tests" :chosen="chosen" @choose="choose" />
         <div id="detail">
           <PupilTest v-if="test" :key="test.test_id" :test="test" />
@@ -86,26 +86,19 @@ async function choose(testId: string) {
 
 <style scoped>
 .child {
-  padding-top: 10px;
-}
-.court-line {
-  margin: 4px 0 8px;
+  padding-top: var(--gap-8);
 }
 .noted {
-  border-left: 6px solid var(--pennant);
-  margin-bottom: 8px;
-  padding: 6px 14px;
+  border-left: var(--bar) solid var(--pennant);
+  margin-bottom: var(--gap-8);
+  padding: var(--gap-8) var(--gap-12);
 }
 .overall {
-  margin-bottom: 8px;
-}
-.overall summary {
-  min-height: 28px;
-  cursor: pointer;
+  margin-bottom: var(--gap-8);
 }
 .more {
   display: grid;
-  gap: 10px;
-  margin-top: 12px;
+  gap: var(--gap-8);
+  margin-top: var(--gap-12);
 }
 </style>

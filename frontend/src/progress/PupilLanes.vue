@@ -69,10 +69,10 @@ const rows = computed(() => {
   padding: 0;
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(min(100%, 285px), 1fr));
-  gap: 8px;
+  gap: var(--gap-8);
 }
 .lanes li {
-  padding: 6px 12px;
+  padding: var(--gap-8) var(--gap-12);
 }
 .lanes .on {
   border-color: var(--line);
@@ -86,25 +86,25 @@ button {
   line-height: 1.15;
 }
 .family {
-  font-size: 0.78rem;
+  font-size: var(--type-14);
 }
 .now {
   display: flex;
   align-items: baseline;
-  gap: 8px;
+  gap: var(--gap-8);
 }
 .figure {
-  font-size: 1.7rem;
+  font-size: var(--type-28);
   white-space: nowrap;
 }
 .change {
-  font-size: 0.88rem;
+  font-size: var(--type-14);
   line-height: 1.1;
 }
 .small {
-  font-size: 0.88rem;
+  font-size: var(--type-14);
 }
 .tag {
-  margin-left: 6px;
+  margin-left: var(--gap-8);
 }
 </style>

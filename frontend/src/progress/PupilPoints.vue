@@ -41,8 +41,8 @@ const page = useQuery({
 <style scoped>
 .points {
   display: grid;
-  gap: 12px;
-  margin-bottom: 20px;
+  gap: var(--gap-12);
+  margin-bottom: var(--gap-24);
 }
 ul {
   list-style: none;
@@ -50,10 +50,10 @@ ul {
 li {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 14px;
+  gap: var(--gap-4) var(--gap-12);
   align-items: baseline;
 }
 li b {
-  font-size: 1.35rem;
+  font-size: var(--type-24);
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A child's pulses over its lessons: a measurement, never better or lower. */
+import Fold from "../parts/Fold.vue";
 import { t } from "../messages/progress";
 import type { Schemas } from "../api/client";
 import { shortDay } from "../parts/words";
@@ -8,9 +9,9 @@ defineProps<{ pulses: Schemas["ChildPulses"][] }>();
 </script>
 
 <template>
-  <details class="board">
-    <summary>{{ t("pulseInNLesson", pulses.length) }}</summary>
-    <table class="plain">
+  <Fold board>
+    <template #title>{{ t("pulseInNLesson", pulses.length) }}</template>
+    <v-table>
       <thead>
         <tr>
           <th scope="col">{{ t("day") }}</th>
@@ -32,17 +33,9 @@ defineProps<{ pulses: Schemas["ChildPulses"][] }>();
           <td>{{ row.recovery ?? "–" }}</td>
         </tr>
       </tbody>
-    </table>
+    </v-table>
     <p class="quiet">
       {{ t("beatsPerMinuteCountedByHand") }}
     </p>
-  </details>
+  </Fold>
 </template>
-
-<style scoped>
-summary {
-  min-height: 32px;
-  font-weight: 700;
-  cursor: pointer;
-}
-</style>

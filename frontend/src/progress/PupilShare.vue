@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What a child may see of itself: on this device, or by a code for some days. */
+import Fold from "../parts/Fold.vue";
 import { t } from "../messages/progress";
 import { useMutation } from "@tanstack/vue-query";
 import { answer, client } from "../api/client";
@@ -18,8 +19,8 @@ const here = `${location.origin}/own`;
 </script>
 
 <template>
-  <details class="board">
-    <summary>{{ t("aPageForChild", { child: name }) }}</summary>
+  <Fold board>
+    <template #title>{{ t("aPageForChild", { child: name }) }}</template>
     <p>{{ t("itShowsTheirOwnLanesAnd") }}</p>
     <div class="line mt-2">
       <v-btn variant="outlined" :to="{ name: 'own', params: { pupilId } }">{{
@@ -52,17 +53,12 @@ const here = `${location.origin}/own`;
     <p v-if="opening.error.value ?? closing.error.value" role="alert" class="problem">
       {{ (opening.error.value ?? closing.error.value)?.message }}
     </p>
-  </details>
+  </Fold>
 </template>
 
 <style scoped>
-summary {
-  min-height: 32px;
-  font-weight: 700;
-  cursor: pointer;
-}
 .code {
-  font-size: 1.6rem;
+  font-size: var(--type-24);
   letter-spacing: 0.06em;
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One test of a child in full: its lanes by form, the days, and why each score stands where it does. */
+import Fold from "../parts/Fold.vue";
 import { t } from "../messages/progress";
 import type { Schemas } from "../api/client";
 import Lane from "../parts/Lane.vue";
@@ -51,12 +52,12 @@ defineProps<{ test: Schemas["TestRecord"] }>();
         </span>
       </p>
       <p v-if="one.trend">{{ t("overTimeTrend", { trend: one.trend }) }}</p>
-      <details class="quiet">
-        <summary>{{ t("howWeKnow") }}</summary>
+      <Fold class="quiet">
+        <template #title>{{ t("howWeKnow") }}</template>
         <p v-if="one.sure">{{ t("comparedWithLastTimeWords", { words: one.sure }) }}</p>
         <p v-if="one.trend_statistics">{{ one.trend_statistics }}.</p>
         <p>{{ t("bandRungsSource", { band: one.band_words, source: one.ladder_source }) }}</p>
-      </details>
+      </Fold>
     </div>
     <div class="two">
       <div class="board">
@@ -64,7 +65,7 @@ defineProps<{ test: Schemas["TestRecord"] }>();
         <HistoryPlot :history="test.history" :label="t('testOverTime', { test: test.test })" />
       </div>
       <div class="board scroll">
-        <table class="plain">
+        <v-table>
           <thead>
             <tr>
               <th scope="col">{{ t("day") }}</th>
@@ -101,7 +102,7 @@ defineProps<{ test: Schemas["TestRecord"] }>();
               </td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
       </div>
     </div>
   </section>
@@ -110,18 +111,18 @@ defineProps<{ test: Schemas["TestRecord"] }>();
 <style scoped>
 .test {
   display: grid;
-  gap: 12px;
-  margin: 16px 0 20px;
+  gap: var(--gap-12);
+  margin: var(--gap-16) 0 var(--gap-24);
   scroll-margin-top: 12px;
 }
 .lane-head {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 20px;
+  gap: var(--gap-4) var(--gap-24);
   align-items: baseline;
 }
 .lane-head b {
-  font-size: 1.5rem;
+  font-size: var(--type-24);
 }
 .lead {
   font-weight: 700;
@@ -129,16 +130,16 @@ defineProps<{ test: Schemas["TestRecord"] }>();
 .two {
   display: grid;
   grid-template-columns: minmax(300px, 5fr) 7fr;
-  gap: 12px;
+  gap: var(--gap-12);
 }
 .variant {
-  margin-left: 8px;
+  margin-left: var(--gap-8);
 }
 .day {
   white-space: nowrap;
 }
 td b {
-  font-size: 1.35rem;
+  font-size: var(--type-24);
   white-space: nowrap;
 }
 @media (max-width: 860px) {

@@ -172,17 +172,17 @@ const closing = useMutation({
 <style scoped>
 .results {
   display: grid;
-  gap: 18px;
+  gap: var(--gap-16);
 }
 .sum {
   display: flex;
   flex-wrap: wrap;
   align-items: end;
-  gap: 12px 30px;
+  gap: var(--gap-12) var(--gap-32);
 }
 .sum b {
-  font-size: 2.4rem;
-  margin-right: 4px;
+  font-size: var(--type-40);
+  margin-right: var(--gap-4);
 }
 .space {
   flex: 1;
@@ -190,15 +190,15 @@ const closing = useMutation({
 .tests {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px;
+  gap: var(--gap-8);
 }
 .tests a {
   display: grid;
   min-height: 48px;
-  padding: 6px 14px;
+  padding: var(--gap-8) var(--gap-12);
   text-decoration: none;
 }
 .done {
-  border-left: 6px solid var(--line);
+  border-left: var(--bar) solid var(--line);
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The school without names: taking part and change by year group and term, how the tests fit. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/progress";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, defineAsyncComponent, ref } from "vue";
@@ -36,24 +37,29 @@ const changeRows = computed(() =>
 
 <template>
   <main id="main" tabindex="-1" class="page">
+    <PageHead :title="t('theSchoolWithoutNames')"
+      ><template #trail
+        ><RouterLink :to="{ name: 'school' }">{{ t("school") }}</RouterLink></template
+      >
+      <v-select
+        v-if="picture"
+        v-model="at"
+        :aria-label="t('term')"
+        :items="[
+          ...picture.terms.map((one, place) => ({
+            value: place,
+            title: `${one.name}, ${shortDay(one.starts)}`,
+          })),
+          { value: -1, title: t('latestTerm') },
+        ]"
+      />
+      <v-btn variant="outlined" :loading="paper.busy.value" @click="print">
+        {{ t("pageForTheHeadTeacher") }}
+      </v-btn>
+    </PageHead>
+    <HandoutFile :file="paper.current.value" :problem="paper.problem.value" />
     <LoadState :query="page">
       <template v-if="picture">
-        <div class="head">
-          <h1>{{ t("theSchoolWithoutNames") }}</h1>
-          <div class="line">
-            <select v-model="at" class="field" :aria-label="t('term')">
-              <option v-for="(one, place) in picture.terms" :key="one.starts" :value="place">
-                {{ one.name }}, {{ shortDay(one.starts) }}
-              </option>
-              <option :value="-1">{{ t("latestTerm") }}</option>
-            </select>
-            <v-btn variant="outlined" :loading="paper.busy.value" @click="print">
-              {{ t("pageForTheHeadTeacher") }}
-            </v-btn>
-          </div>
-        </div>
-        <HandoutFile :file="paper.current.value" :problem="paper.problem.value" />
-        <hr class="court-line" />
         <div v-if="term" class="two">
           <section class="board">
             <h2>{{ t("takingPart") }}</h2>
@@ -74,7 +80,7 @@ const changeRows = computed(() =>
               })
             }}
           </h2>
-          <table class="plain">
+          <v-table>
             <thead>
               <tr>
                 <th scope="col">{{ t("yearGroup") }}</th>
@@ -106,11 +112,11 @@ const changeRows = computed(() =>
                 </td>
               </tr>
             </tbody>
-          </table>
+          </v-table>
         </section>
         <section class="board scroll mt-4" tabindex="0" :aria-label="t('howTestsFit')">
           <h2>{{ t("howThisTermsTestsFit") }}</h2>
-          <table class="plain">
+          <v-table>
             <thead>
               <tr>
                 <th scope="col">{{ t("test") }}</th>
@@ -133,7 +139,7 @@ const changeRows = computed(() =>
                 <td>{{ test.words }}</td>
               </tr>
             </tbody>
-          </table>
+          </v-table>
           <p class="quiet mt-2">
             {{ t("aTestFitsWhileFewerThan") }}
           </p>
@@ -147,6 +153,6 @@ const changeRows = computed(() =>
 .two {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(100%, 420px), 1fr));
-  gap: 16px;
+  gap: var(--gap-16);
 }
 </style>

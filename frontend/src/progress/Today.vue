@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/progress";
 import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
@@ -19,6 +20,24 @@ const isToday = (one: Schemas["LessonToCome"]) =>
   moment(one.starts_at).toDateString() === moment(page.data.value?.date ?? "").toDateString();
 const ofToday = computed(() => page.data.value?.to_come.filter(isToday) ?? []);
 const ahead = computed(() => page.data.value?.to_come.filter((one) => !isToday(one)) ?? []);
+/** As many challenges of a week as are named one by one: more are a number. */
+const FEW = 3;
+/** What is open, a line a week or set. */
+const openWeeks = computed(() => {
+  const weeks = new Map<string, Schemas["OpenChallenge"][]>();
+  for (const one of challenges.data.value ?? [])
+    weeks.set(one.week_id, [...(weeks.get(one.week_id) ?? []), one]);
+  return [...weeks].map(([id, open]) => ({
+    id,
+    open,
+    name: open[0]?.week ?? "",
+    until:
+      open
+        .map((one) => one.until)
+        .sort()
+        .at(-1) ?? "",
+  }));
+});
 /** A lesson of the timetable is begun with what stands there; it is the same on every device. */
 function begin(one: Schemas["LessonToCome"]) {
   const { lesson_id, class_id, starts_at, minutes, place } = one;
@@ -50,18 +69,13 @@ function waits(lesson: Schemas["WaitingLesson"]) {
 
 <template>
   <main id="main" tabindex="-1" class="page">
+    <PageHead :title="page.data.value ? dayWords(page.data.value.date) : t('today')">
+      <v-btn color="primary" variant="outlined" :to="{ name: 'new-lesson' }">{{
+        t("newLesson")
+      }}</v-btn>
+    </PageHead>
     <LoadState :query="page">
       <template v-if="page.data.value">
-        <div class="head">
-          <div>
-            <p class="quiet">{{ t("today") }}</p>
-            <h1>{{ dayWords(page.data.value.date) }}</h1>
-          </div>
-          <v-btn color="primary" variant="outlined" :to="{ name: 'new-lesson' }">{{
-            t("newLesson")
-          }}</v-btn>
-        </div>
-        <hr class="court-line" />
         <p v-if="!page.data.value.lessons.length && !ofToday.length" class="board">
           {{ t("noLessonsTodayPressNewLesson") }}
         </p>
@@ -146,18 +160,21 @@ function waits(lesson: Schemas["WaitingLesson"]) {
         <section v-if="challenges.data.value?.length" class="open-challenges">
           <h2>{{ t("challengesOpenToday") }}</h2>
           <ul class="short">
-            <li v-for="one in challenges.data.value" :key="one.id">
-              <i18n-t keypath="progress.testWeekUntilDayNew" scope="global"
-                ><template #week>{{ one.week }}</template
-                ><template #day>{{ shortDay(one.until) }}</template
-                ><template #test
-                  ><RouterLink :to="{ name: 'challenge', params: { challengeId: one.id } }">
-                    {{ one.test }}
-                  </RouterLink></template
-                ><template #new
-                  ><strong v-if="one.new">{{ t("newToday") }}</strong></template
-                ></i18n-t
+            <li v-for="week in openWeeks" :key="week.id">
+              <RouterLink :to="{ name: 'week', params: { weekId: week.id } }">{{
+                week.name
+              }}</RouterLink>:
+              <template v-if="week.open.length > FEW">{{
+                t("nChallengesOpen", week.open.length)
+              }}</template>
+              <template v-for="(one, n) in week.open.slice(0, FEW)" v-else :key="one.id"
+                ><template v-if="n">, </template
+                ><RouterLink :to="{ name: 'challenge', params: { challengeId: one.id } }">{{
+                  one.test
+                }}</RouterLink
+                ><strong v-if="one.new" class="new">{{ t("newToday") }}</strong></template
               >
+              <span class="quiet until">{{ t("untilDay", { day: shortDay(week.until) }) }}</span>
             </li>
           </ul>
         </section>
@@ -212,22 +229,26 @@ function waits(lesson: Schemas["WaitingLesson"]) {
 
 <style scoped>
 .open-challenges {
-  margin-top: 26px;
+  margin-top: var(--gap-24);
+}
+.new,
+.until {
+  margin-left: var(--gap-4);
 }
 .lessons {
   list-style: none;
   padding: 0;
   display: grid;
-  gap: 14px;
+  gap: var(--gap-12);
 }
 .lesson {
   display: grid;
   grid-template-columns: 130px 1fr auto 90px;
-  gap: 20px;
+  gap: var(--gap-24);
   align-items: center;
   color: var(--ink);
   text-decoration: none;
-  border-left: 6px solid var(--line);
+  border-left: var(--bar) solid var(--line);
 }
 .lesson:hover {
   border-color: var(--line);
@@ -237,22 +258,22 @@ function waits(lesson: Schemas["WaitingLesson"]) {
   border-left-style: dashed;
 }
 .time {
-  font-size: 3rem;
+  font-size: var(--type-40);
 }
 .what,
 .people {
   display: grid;
 }
 .class-name {
-  font-size: 2rem;
+  font-size: var(--type-28);
 }
 .people {
   grid-auto-flow: column;
-  gap: 22px;
+  gap: var(--gap-24);
 }
 .people b {
   display: block;
-  font-size: 1.9rem;
+  font-size: var(--type-28);
   line-height: 1;
 }
 .noted b {
@@ -266,15 +287,15 @@ function waits(lesson: Schemas["WaitingLesson"]) {
 .two {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 24px;
-  margin-top: 34px;
+  gap: var(--gap-24);
+  margin-top: var(--gap-32);
 }
 .waits {
   list-style: none;
-  padding-left: 14px;
+  padding-left: var(--gap-12);
 }
 .short .waits li {
-  padding: 2px 0;
+  padding: var(--gap-4) 0;
   border: 0;
 }
 .short {
@@ -282,13 +303,13 @@ function waits(lesson: Schemas["WaitingLesson"]) {
   list-style: none;
 }
 .short li {
-  padding: 10px 0;
-  border-bottom: 1px solid var(--rule);
+  padding: var(--gap-8) 0;
+  border-bottom: var(--line-2) solid var(--rule);
 }
 @media (max-width: 860px) {
   .lesson {
     grid-template-columns: 1fr;
-    gap: 6px;
+    gap: var(--gap-8);
   }
   .people {
     grid-auto-flow: row;

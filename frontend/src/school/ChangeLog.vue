@@ -27,20 +27,17 @@ const when = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: 
 <template>
   <section class="board mt-4" :aria-label="t('auditLog')">
     <h2>{{ t("auditLog") }}</h2>
-    <label class="line tick">
-      <input v-model="sensitive" type="checkbox" />
-      {{ t("onlyWhoLookedAtOrChanged") }}
-    </label>
+    <v-checkbox v-model="sensitive" :label="t('onlyWhoLookedAtOrChanged')" />
     <LoadState :query="query">
       <p v-if="!lines.length" class="quiet">
         {{ t("nothingYetChangesToPermissions") }}
       </p>
       <div v-else class="scroll" tabindex="0" role="region" :aria-label="t('logEntries')">
-        <table class="plain">
+        <v-table>
           <thead>
             <tr>
               <th scope="col">{{ t("when") }}</th>
-              <th scope="col">{{ t("sex") }}</th>
+              <th scope="col">{{ t("person") }}</th>
               <th scope="col">{{ t("what") }}</th>
             </tr>
           </thead>
@@ -53,7 +50,7 @@ const when = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: 
               </td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
       </div>
       <v-btn
         v-if="query.hasNextPage.value"
@@ -69,13 +66,6 @@ const when = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: 
 </template>
 
 <style scoped>
-.tick {
-  min-height: 44px;
-}
-.tick input {
-  width: 22px;
-  height: 22px;
-}
 .when {
   white-space: nowrap;
 }

@@ -26,23 +26,23 @@ async function keep() {
 
 <template>
   <form class="fields" @submit.prevent="keep">
-    <label class="labelled">
-      {{ t("school") }} <input v-model="form.name" class="field" maxlength="120" required />
-    </label>
+    <v-text-field v-model="form.name" maxlength="120" required :label="t('school')" />
     <fieldset class="labelled">
       <legend>{{ t("schoolYearBegins") }}</legend>
       <span class="line">
-        <input
+        <v-text-field
           v-model.number="form.cut_off_day"
-          class="field day"
+          class="day"
           type="number"
           min="1"
           max="28"
           :aria-label="t('day')"
         />
-        <select v-model="form.cut_off_month" class="field" :aria-label="t('month')">
-          <option v-for="(month, n) in MONTHS" :key="month" :value="n + 1">{{ month }}</option>
-        </select>
+        <v-select
+          v-model="form.cut_off_month"
+          :aria-label="t('month')"
+          :items="MONTHS.map((month, n) => ({ value: n + 1, title: month }))"
+        />
       </span>
       <span class="quiet">{{ t("aChildsAgeOnTheDay") }}</span>
     </fieldset>

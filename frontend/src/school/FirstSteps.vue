@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The first steps of a new school, one after the other; each can be left for later. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/school";
 import { computed, ref } from "vue";
 import LoadState from "../parts/LoadState.vue";
@@ -34,8 +35,11 @@ function on() {
 
 <template>
   <main id="main" tabindex="-1" class="page">
-    <h1>{{ t("setUp") }}</h1>
-    <hr class="court-line" />
+    <PageHead :title="t('setUp')"
+      ><template #trail
+        ><RouterLink :to="{ name: 'school' }">{{ t("school") }}</RouterLink></template
+      ></PageHead
+    >
     <ol class="steps">
       <li v-for="(one, n) in STEPS" :key="one.name">
         <button type="button" :aria-current="n === at ? 'step' : undefined" @click="at = n">
@@ -91,19 +95,19 @@ function on() {
   display: flex;
   flex-wrap: wrap;
   padding: 0;
-  margin-bottom: 16px;
+  margin-bottom: var(--gap-16);
 }
 .steps button {
   min-height: 48px;
-  padding: 6px 16px;
-  border-bottom: 3px solid var(--rule);
+  padding: var(--gap-8) var(--gap-16);
+  border-bottom: var(--line-3) solid var(--rule);
 }
 .steps button[aria-current] {
   border-bottom-color: var(--pennant);
   font-weight: 700;
 }
 .steps .figure {
-  font-size: 1.5rem;
+  font-size: var(--type-24);
   color: var(--line);
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiClose } from "@mdi/js";
 /** Houses or teams, if the school has any. */
 import { t } from "../messages/school";
 import { ref } from "vue";
@@ -30,19 +31,19 @@ async function keep() {
     <p v-if="!rows.length" class="quiet">{{ t("noHousesYetPointsAreCounted") }}</p>
     <ol class="rows">
       <li v-for="(row, n) in rows" :key="n">
-        <input
+        <v-text-field
           v-model="row.name"
-          class="field name"
+          class="name"
           maxlength="40"
           :aria-label="t('nameOfHouseN', { n: n + 1 })"
         />
         <v-btn
-          type="button"
+          :icon="mdiClose"
           variant="text"
+          type="button"
           :aria-label="t('deleteName', { name: row.name || 'it' })"
           @click="rows.splice(n, 1)"
-          >×</v-btn
-        >
+        />
       </li>
     </ol>
     <SettingFoot

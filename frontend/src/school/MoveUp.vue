@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { mdiClose } from "@mdi/js";
 /** The whole school goes up a year: shown first, with exceptions, and taken back in one press. */
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/school";
 import { forget } from "../parts/forget";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
@@ -106,11 +108,11 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
 
 <template>
   <main id="main" tabindex="-1" class="page">
-    <p>
-      <RouterLink :to="{ name: 'school' }">{{ t("school") }}</RouterLink>
-    </p>
-    <h1>{{ t("moveUpAYear") }}</h1>
-    <hr class="court-line" />
+    <PageHead :title="t('moveUpAYear')"
+      ><template #trail
+        ><RouterLink :to="{ name: 'school' }">{{ t("school") }}</RouterLink></template
+      ></PageHead
+    >
     <LoadState :query="page">
       <template v-if="page.data.value">
         <div v-if="page.data.value.last" class="board line mb-4" role="status">
@@ -143,7 +145,7 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
         </p>
         <form class="board mt-2" @submit.prevent="move">
           <div class="scroll">
-            <table class="plain">
+            <v-table>
               <thead>
                 <tr>
                   <th scope="col">{{ t("classNow") }}</th>
@@ -166,26 +168,22 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
                       {{ moves[group.id]!.year_group_id ? "→" : "✕" }}
                     </td>
                     <td>
-                      <select
+                      <v-select
                         v-model="moves[group.id]!.year_group_id"
-                        class="field"
                         :aria-label="t('whereClassGoes', { class: group.name })"
-                      >
-                        <option
-                          v-for="year in page.data.value.year_groups"
-                          :key="year.id"
-                          :value="year.id"
-                        >
-                          {{ year.name }}
-                        </option>
-                        <option :value="null">{{ t("leaveTheSchool") }}</option>
-                      </select>
+                        :items="[
+                          ...page.data.value.year_groups.map((year) => ({
+                            value: year.id,
+                            title: year.name,
+                          })),
+                          { value: null, title: t('leaveTheSchool') },
+                        ]"
+                      />
                     </td>
                     <td>
-                      <input
+                      <v-text-field
                         v-if="moves[group.id]!.year_group_id"
                         v-model="moves[group.id]!.name"
-                        class="field"
                         maxlength="40"
                         :aria-label="t('newNameOfClass', { class: group.name })"
                       />
@@ -209,22 +207,21 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
                       <ul class="children">
                         <li v-for="pupil in group.pupils" :key="pupil.id">
                           <span>{{ pupil.name }}</span>
-                          <select
-                            class="field"
+                          <v-select
                             :aria-label="t('whereClassGoes', { class: pupil.name })"
-                            :value="exceptions[pupil.id] ?? 'along'"
-                            @change="except(pupil.id, ($event.target as HTMLSelectElement).value)"
-                          >
-                            <option value="along">{{ t("movesWithTheClass") }}</option>
-                            <option
-                              v-for="one in staying.filter((each) => each.class_id !== group.id)"
-                              :key="one.class_id"
-                              :value="one.class_id"
-                            >
-                              {{ t("movesToClass", { class: one.name }) }}
-                            </option>
-                            <option value="">{{ t("leaves") }}</option>
-                          </select>
+                            :model-value="exceptions[pupil.id] ?? 'along'"
+                            :items="[
+                              { value: 'along', title: t('movesWithTheClass') },
+                              ...staying
+                                .filter((each) => each.class_id !== group.id)
+                                .map((one) => ({
+                                  value: one.class_id,
+                                  title: t('movesToClass', { class: one.name }),
+                                })),
+                              { value: '', title: t('leaves') },
+                            ]"
+                            @update:model-value="except(pupil.id, $event)"
+                          />
                         </li>
                       </ul>
                     </td>
@@ -236,40 +233,36 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
                   </th>
                   <td class="arrow" aria-hidden="true">+</td>
                   <td>
-                    <select
+                    <v-select
                       v-model="one.year_group_id"
-                      class="field"
                       :aria-label="t('yearGroupOfNewClassN', { n: n + 1 })"
-                    >
-                      <option
-                        v-for="year in page.data.value.year_groups"
-                        :key="year.id"
-                        :value="year.id"
-                      >
-                        {{ year.name }}
-                      </option>
-                    </select>
+                      :items="
+                        page.data.value.year_groups.map((year) => ({
+                          value: year.id,
+                          title: year.name,
+                        }))
+                      "
+                    />
                   </td>
                   <td>
-                    <input
+                    <v-text-field
                       v-model="one.name"
-                      class="field"
                       maxlength="40"
                       :aria-label="t('nameOfNewClassN', { n: n + 1 })"
                     />
                   </td>
                   <td>
                     <v-btn
-                      type="button"
+                      :icon="mdiClose"
                       variant="text"
+                      type="button"
                       :aria-label="t('removeNewClassN', { n: n + 1 })"
                       @click="added.splice(n, 1)"
-                      >×</v-btn
-                    >
+                    />
                   </td>
                 </tr>
               </tbody>
-            </table>
+            </v-table>
           </div>
           <p v-if="moving.error.value" role="alert" class="problem">
             {{ moving.error.value.message }}
@@ -302,14 +295,14 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
 
 <style scoped>
 .name {
-  font-size: 1.5rem;
-  margin-right: 12px;
+  font-size: var(--type-24);
+  margin-right: var(--gap-12);
 }
 .year {
   font-weight: 400;
 }
 .arrow {
-  font-size: 1.5rem;
+  font-size: var(--type-24);
   color: var(--line);
 }
 th[scope="row"] {
@@ -324,8 +317,8 @@ th[scope="row"] {
   display: flex;
   justify-content: space-between;
   align-items: center;
-  gap: 10px;
-  padding: 2px 0;
+  gap: var(--gap-8);
+  padding: var(--gap-4) 0;
   break-inside: avoid;
 }
 </style>

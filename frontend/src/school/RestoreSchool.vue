@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import PageHead from "../parts/PageHead.vue";
+import FileField from "../parts/form/FileField.vue";
 import { t } from "../messages/school";
 import { reactive, ref } from "vue";
 import { useRouter } from "vue-router";
@@ -40,8 +42,7 @@ async function setUp() {
 
 <template>
   <main id="main" tabindex="-1" class="page narrow">
-    <h1>{{ t("welcomeToLauf") }}</h1>
-    <hr class="court-line" />
+    <PageHead :title="t('welcomeToLauf')" />
     <form class="board" @submit.prevent="setUp">
       <p v-if="packed">
         {{ t("theSchoolInFileWithEverything", { file: fileName }) }}
@@ -75,15 +76,12 @@ async function setUp() {
       <v-btn type="submit" color="primary" size="large" block class="mt-4" :loading="busy">
         {{ packed ? t("restoreSchool") : t("createSchool") }}
       </v-btn>
-      <label class="labelled mt-4">
-        {{ t("orRestoreAWholeSchoolSaved") }}
-        <input
-          class="field"
-          type="file"
-          accept=".zip,application/zip"
-          @change="choose(($event.target as HTMLInputElement).files?.[0])"
-        />
-      </label>
+      <FileField
+        class="mt-4"
+        accept=".zip,application/zip"
+        :label="t('orRestoreAWholeSchoolSaved')"
+        @chosen="choose"
+      />
     </form>
   </main>
 </template>

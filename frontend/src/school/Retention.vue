@@ -59,22 +59,17 @@ const size = (bytes: number) =>
   <section class="board mt-4">
     <h2>{{ t("whatIsKeptAndForHow") }}</h2>
     <form class="fields mt-2" @submit.prevent="keeping.mutate(form)">
-      <label class="line">
-        {{ t("keepALeaversRecordFor") }}
-        <input
-          v-model="form.keep_years"
-          class="field day"
-          type="number"
-          min="0"
-          max="30"
-          :aria-label="t('yearsToKeepALeaversRecord')"
-        />
-        {{ t("yearsAfterLeavingEmptyNotDecided") }}
-      </label>
-      <label class="tick">
-        <input v-model="form.scores_outlive" type="checkbox" />
-        {{ t("keepAnErasedChildsScoresAs") }}
-      </label>
+      <v-text-field
+        v-model="form.keep_years"
+        class="day"
+        type="number"
+        min="0"
+        max="30"
+        :label="t('yearsToKeepALeaversRecord')"
+        :hint="t('yearsAfterLeavingEmptyNotDecided')"
+        persistent-hint
+      />
+      <v-checkbox v-model="form.scores_outlive" :label="t('keepAnErasedChildsScoresAs')" />
       <SettingFoot
         :error="keeping.error.value"
         :pending="keeping.isPending.value"

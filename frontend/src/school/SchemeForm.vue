@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiClose } from "@mdi/js";
 /** One statement over several tests, where the school wants one: rungs to points to words. */
 import { t } from "../messages/school";
 import { reactive, ref } from "vue";
@@ -45,46 +46,52 @@ function next() {
     <p>
       {{ t("offByDefaultRungsGivePoints") }}
     </p>
-    <label class="line">
-      <input v-model="on" type="checkbox" class="tick" /> {{ t("ourSchoolWantsAnOverallResult") }}
-    </label>
+    <v-checkbox v-model="on" :label="t('ourSchoolWantsAnOverallResult')" />
     <template v-if="on">
       <div class="line">
-        <label class="labelled">
-          {{ t("belowTheFirstRung") }}
-          <input v-model.number="form.below" class="field short" type="number" min="0" max="100" />
-        </label>
-        <label class="labelled">
-          {{ t("pointsForEachRungLowestFirst") }}
-          <input v-model="form.points" class="field" placeholder="1, 2, 3, 4" />
-        </label>
-        <label class="labelled">
-          {{ t("testsNeeded") }}
-          <input v-model.number="form.fewest" class="field short" type="number" min="1" max="20" />
-        </label>
+        <v-text-field
+          v-model.number="form.below"
+          class="short"
+          type="number"
+          min="0"
+          max="100"
+          :label="t('belowTheFirstRung')"
+        />
+        <v-text-field
+          v-model="form.points"
+          placeholder="1, 2, 3, 4"
+          :label="t('pointsForEachRungLowestFirst')"
+        />
+        <v-text-field
+          v-model.number="form.fewest"
+          class="short"
+          type="number"
+          min="1"
+          max="20"
+          :label="t('testsNeeded')"
+        />
       </div>
       <div v-for="(mark, place) in form.marks" :key="place" class="line">
         {{ t("from") }}
-        <input
+        <v-text-field
           v-model="mark.begins"
-          class="field short"
+          class="short"
           inputmode="decimal"
           :aria-label="t('pointsPerTestForResultN', { n: place + 1 })"
         />
         {{ t("pointsPerTest") }}
-        <input
+        <v-text-field
           v-model="mark.words"
-          class="field"
           maxlength="60"
           :aria-label="t('wordsOfResultN', { n: place + 1 })"
         />
         <v-btn
           v-if="form.marks.length > 1"
+          :icon="mdiClose"
           variant="text"
           :aria-label="t('removeResultN', { n: place + 1 })"
           @click="form.marks.splice(place, 1)"
-          >×</v-btn
-        >
+        />
       </div>
       <div>
         <v-btn variant="outlined" @click="next">{{ t("addResult") }}</v-btn>
@@ -101,9 +108,5 @@ function next() {
 <style scoped>
 .short {
   width: 96px;
-}
-.tick {
-  width: 24px;
-  height: 24px;
 }
 </style>

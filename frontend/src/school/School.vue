@@ -1,5 +1,7 @@
 <script setup lang="ts">
 /** All that the head of PE sets: the year, the people, how long what is kept. */
+import PageHead from "../parts/PageHead.vue";
+import Fold from "../parts/Fold.vue";
 import { t } from "../messages/school";
 import { computed } from "vue";
 import { answer, client } from "../api/client";
@@ -38,57 +40,53 @@ const folds = computed(() => ({
 
 <template>
   <main id="main" tabindex="-1" class="page">
-    <div class="head">
-      <h1>{{ school?.name ?? t("school") }}</h1>
-      <div class="line">
-        <v-btn variant="outlined" :to="{ name: 'school-picture' }">{{ t("withoutNames") }}</v-btn>
-        <v-btn variant="outlined" :to="{ name: 'move-up' }">{{ t("moveUpAYear") }}</v-btn>
-        <v-btn variant="outlined" :to="{ name: 'begin' }">{{ t("setUpSteps") }}</v-btn>
-      </div>
-    </div>
-    <hr class="court-line" />
+    <PageHead :title="school?.name ?? t('school')">
+      <v-btn variant="outlined" :to="{ name: 'begin' }">{{ t("setUpSteps") }}</v-btn>
+      <v-btn variant="outlined" :to="{ name: 'move-up' }">{{ t("moveUpAYear") }}</v-btn>
+      <v-btn variant="outlined" :to="{ name: 'school-picture' }">{{ t("withoutNames") }}</v-btn>
+    </PageHead>
     <LoadState :query="page">
       <template v-if="school">
         <div class="folds">
-          <details class="board">
-            <summary>
+          <Fold board>
+            <template #title>
               <h2>{{ t("school") }}</h2>
-            </summary>
+            </template>
             <DetailsForm :school="school" />
-          </details>
-          <details class="board">
-            <summary>
+          </Fold>
+          <Fold board>
+            <template #title>
               <h2>{{ t("yearGroups") }}</h2>
               <span class="quiet">{{ folds.years }}</span>
-            </summary>
+            </template>
             <YearGroupsForm :school="school" />
-          </details>
-          <details class="board">
-            <summary>
+          </Fold>
+          <Fold board>
+            <template #title>
               <h2>{{ t("houses") }}</h2>
               <span class="quiet">{{ folds.houses }}</span>
-            </summary>
+            </template>
             <HousesForm :school="school" />
-          </details>
-          <details class="board">
-            <summary>
+          </Fold>
+          <Fold board>
+            <template #title>
               <h2>{{ t("termsAndHolidays") }}</h2>
               <span class="quiet">{{ term }}</span>
-            </summary>
+            </template>
             <TermsForm :school="school" />
-          </details>
-          <details class="board">
-            <summary>
+          </Fold>
+          <Fold board>
+            <template #title>
               <h2>{{ t("overallResult") }}</h2>
               <span class="quiet">{{ school.scheme ? t("on") : t("off") }}</span>
-            </summary>
+            </template>
             <SchemeForm :school="school" />
-          </details>
-          <details class="board">
-            <summary>
+          </Fold>
+          <Fold board>
+            <template #title>
               <h2>{{ t("unitsShown") }}</h2>
               <span class="quiet">{{ school.imperial ? t("inFtLb") : t("cmMKg") }}</span>
-            </summary>
+            </template>
             <p class="quiet">
               {{ t("typeAUnitToEnterAnother") }}
             </p>
@@ -109,7 +107,7 @@ const folds = computed(() => ({
             <p v-if="units.error.value" role="alert" class="problem">
               {{ units.error.value.message }}
             </p>
-          </details>
+          </Fold>
         </div>
         <StaffTable :school="school" class="mt-4" />
         <p v-if="!school.staff.some((one) => one.second_factor)" class="quiet mt-2">
@@ -125,34 +123,12 @@ const folds = computed(() => ({
 
 <style scoped>
 .folds {
+  margin-bottom: var(--gap-24);
   display: grid;
   grid-template-columns: minmax(0, 1fr);
-  gap: 8px;
+  gap: var(--gap-8);
 }
 .folds > .board {
-  padding: 4px 20px;
-}
-.folds > .board[open] {
-  padding-bottom: 16px;
-}
-summary {
-  display: flex;
-  align-items: center;
-  gap: 14px;
-  min-height: 44px;
-  cursor: pointer;
-}
-summary::before {
-  content: "▸";
-  color: var(--line);
-}
-details[open] > summary::before {
-  content: "▾";
-}
-summary .quiet {
-  min-width: 0;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+  padding: var(--gap-4) var(--gap-24);
 }
 </style>

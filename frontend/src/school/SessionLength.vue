@@ -20,32 +20,24 @@ const setting = useSetting((body: typeof form) =>
   <section class="board mt-4">
     <h2>{{ t("automaticSignOut") }}</h2>
     <form class="fields mt-2" @submit.prevent="setting.mutate(form)">
-      <label class="line">
-        {{ t("peopleWhoAreNotUsingLauf") }}
-        <input
-          v-model.number="form.idle_days"
-          class="field day"
-          type="number"
-          min="1"
-          max="60"
-          required
-          :aria-label="t('daysUntilPeopleAreSignedOut')"
-        />
-        {{ t("days") }}
-      </label>
-      <label class="line">
-        {{ t("andOnTabletsAndPhonesAfter") }}
-        <input
-          v-model.number="form.tablet_idle_days"
-          class="field day"
-          type="number"
-          min="1"
-          max="60"
-          required
-          :aria-label="t('daysUntilPeopleAreSignedOut2')"
-        />
-        {{ t("days2") }}
-      </label>
+      <v-text-field
+        v-model.number="form.idle_days"
+        class="day"
+        type="number"
+        min="1"
+        max="60"
+        required
+        :label="t('daysUntilPeopleAreSignedOut')"
+      />
+      <v-text-field
+        v-model.number="form.tablet_idle_days"
+        class="day"
+        type="number"
+        min="1"
+        max="60"
+        required
+        :label="t('daysUntilPeopleAreSignedOut2')"
+      />
       <SettingFoot
         :error="setting.error.value"
         :pending="setting.isPending.value"

@@ -137,8 +137,7 @@ async function copy() {
 function print() {
   window.print();
 }
-const setRole = (person: Person, event: Event) =>
-  change(person, { role: (event.target as HTMLSelectElement).value });
+const setRole = (person: Person, role: string) => change(person, { role });
 </script>
 
 <template>
@@ -151,40 +150,45 @@ const setRole = (person: Person, event: Event) =>
       }}</v-btn>
     </div>
     <form v-if="adding" class="new" @submit.prevent="inviting.mutate()">
-      <label class="labelled">
-        {{ t("name") }} <input v-model="form.name" class="field" required maxlength="120" />
-      </label>
-      <label class="labelled">
-        {{ t("userNameForSigningIn") }}
-        <input
-          v-model="form.username"
-          class="field"
-          required
-          maxlength="60"
-          autocapitalize="off"
-          autocomplete="off"
-        />
-      </label>
-      <label class="labelled">
-        {{ t("sex") }}
-        <select v-model="form.role" class="field">
-          <option value="teacher">{{ t("teacher") }}</option>
-          <option value="head">{{ t("headOfPe") }}</option>
-        </select>
-      </label>
+      <v-text-field v-model="form.name" required maxlength="120" :label="t('name')" />
+      <v-text-field
+        v-model="form.username"
+        required
+        maxlength="60"
+        autocapitalize="off"
+        autocomplete="off"
+        :label="t('userNameForSigningIn')"
+      />
+      <v-select
+        v-model="form.role"
+        :label="t('role')"
+        :items="[
+          { value: 'teacher', title: t('teacher') },
+          { value: 'head', title: t('headOfPe') },
+        ]"
+      />
       <fieldset class="labelled">
         <legend>{{ t("classes") }}</legend>
-        <label v-for="one in classes.data.value?.classes" :key="one.id" class="tick">
-          <input v-model="form.class_ids" type="checkbox" :value="one.id" /> {{ one.name }}
-        </label>
+        <v-checkbox
+          v-for="one in classes.data.value?.classes"
+          :key="one.id"
+          v-model="form.class_ids"
+          :value="one.id"
+          :label="one.name"
+        />
       </fieldset>
-      <label class="labelled">
-        {{ t("eMailToSendTheInvitation") }}
-        <input v-model="form.email" class="field" type="email" maxlength="200" />
-      </label>
-      <label v-for="one in RIGHTS" :key="one.right" class="tick">
-        <input v-model="form[one.right]" type="checkbox" /> {{ t("mayWhat", { what: one.of }) }}
-      </label>
+      <v-text-field
+        v-model="form.email"
+        type="email"
+        maxlength="200"
+        :label="t('eMailToSendTheInvitation')"
+      />
+      <v-checkbox
+        v-for="one in RIGHTS"
+        :key="one.right"
+        v-model="form[one.right]"
+        :label="t('mayWhat', { what: one.of })"
+      />
       <p v-if="inviting.error.value" role="alert" class="problem">
         {{ inviting.error.value.message }}
       </p>
@@ -226,10 +230,10 @@ const setRole = (person: Person, event: Event) =>
       {{ (changing.error.value ?? linking.error.value)?.message }}
     </p>
     <div class="scroll no-print">
-      <table class="plain">
+      <v-table>
         <thead>
           <tr>
-            <th scope="col">{{ t("sex") }}</th>
+            <th scope="col">{{ t("nameAndRole") }}</th>
             <th scope="col">{{ t("classes") }}</th>
             <th v-for="one in RIGHTS" :key="one.right" scope="col">{{ one.head }}</th>
             <th scope="col">
@@ -244,15 +248,16 @@ const setRole = (person: Person, event: Event) =>
               <span class="quiet">{{ person.username }}</span>
               <span v-if="state(person)" class="tag">{{ state(person) }}</span>
               <span v-if="person.second_factor" class="tag">{{ t("twoStepSignIn") }}</span>
-              <select
-                class="field role"
+              <v-select
+                class="role"
                 :aria-label="t('roleOfName', { name: person.name })"
-                :value="person.role"
-                @change="setRole(person, $event)"
-              >
-                <option value="teacher">{{ t("teacher") }}</option>
-                <option value="head">{{ t("headOfPe") }}</option>
-              </select>
+                :model-value="person.role"
+                :items="[
+                  { value: 'teacher', title: t('teacher') },
+                  { value: 'head', title: t('headOfPe') },
+                ]"
+                @update:model-value="setRole(person, $event)"
+              />
             </th>
             <td>
               <button
@@ -265,27 +270,23 @@ const setRole = (person: Person, event: Event) =>
                 {{ person.role === "head" ? t("all") : classNames(person) }}
               </button>
               <div v-if="open === person.id" class="groups">
-                <label v-for="one in classes.data.value?.classes" :key="one.id" class="tick">
-                  <input
-                    type="checkbox"
-                    :checked="person.class_ids.includes(one.id)"
-                    @change="toggle(person, one.id)"
-                  />
-                  {{ one.name }}
-                </label>
+                <v-checkbox
+                  v-for="one in classes.data.value?.classes"
+                  :key="one.id"
+                  :model-value="person.class_ids.includes(one.id)"
+                  :label="one.name"
+                  @update:model-value="toggle(person, one.id)"
+                />
               </div>
             </td>
             <td v-for="one in RIGHTS" :key="one.right">
-              <label class="tick">
-                <input
-                  type="checkbox"
-                  :checked="person[one.right] || always(person, one.right)"
-                  :disabled="always(person, one.right)"
-                  :aria-label="t('nameMayWhat', { name: person.name, what: one.of })"
-                  @change="change(person, { [one.right]: !person[one.right] })"
-                />
-                {{ one.may }}
-              </label>
+              <v-checkbox
+                :model-value="person[one.right] || always(person, one.right)"
+                :disabled="always(person, one.right)"
+                :aria-label="t('nameMayWhat', { name: person.name, what: one.of })"
+                :label="one.may"
+                @update:model-value="change(person, { [one.right]: !person[one.right] })"
+              />
             </td>
             <td class="acts">
               <template v-if="person.is_active">
@@ -313,16 +314,14 @@ const setRole = (person: Person, event: Event) =>
             </td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </div>
-    <label class="tick no-print mt-2">
-      <input
-        type="checkbox"
-        :checked="school.second_factor_required"
-        @change="requiring.mutate(!school.second_factor_required)"
-      />
-      {{ t("everybodyNeedsTwoStepSignIn") }}
-    </label>
+    <v-checkbox
+      class="no-print mt-2"
+      :model-value="school.second_factor_required"
+      :label="t('everybodyNeedsTwoStepSignIn')"
+      @update:model-value="requiring.mutate(!school.second_factor_required)"
+    />
     <p v-if="requiring.error.value" role="alert" class="problem">
       {{ requiring.error.value.message }}
     </p>
@@ -336,8 +335,8 @@ const setRole = (person: Person, event: Event) =>
 .new {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
-  gap: 10px 18px;
-  margin: 10px 0 16px;
+  gap: var(--gap-8) var(--gap-16);
+  margin: var(--gap-8) 0 var(--gap-16);
 }
 .new fieldset {
   border: 0;
@@ -348,39 +347,25 @@ const setRole = (person: Person, event: Event) =>
 .new > .line {
   grid-column: 1 / -1;
 }
-.tick {
-  display: inline-flex;
-  align-items: center;
-  gap: 8px;
-  min-height: 40px;
-  margin-right: 14px;
-}
-.tick input {
-  width: 22px;
-  height: 22px;
-}
 .link {
   display: flex;
   flex-wrap: wrap;
-  gap: 18px;
-  border: 2px solid var(--line);
-  border-radius: 4px;
-  padding: 14px;
-  margin: 10px 0;
+  gap: var(--gap-16);
+  border: var(--line-2) solid var(--line);
+  border-radius: var(--radius);
+  padding: var(--gap-12);
+  margin: var(--gap-8) 0;
 }
 .link img {
-  background: #fff;
+  background: var(--paper);
 }
 .address {
   font-weight: 700;
   overflow-wrap: anywhere;
 }
-.scroll .tag {
-  margin-left: 8px;
-}
 .role {
   display: block;
-  margin-top: 4px;
+  margin-top: var(--gap-4);
 }
 .out th,
 .out td {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiClose } from "@mdi/js";
 /** Terms and holidays: the timetable makes lessons on days of a term only. */
 import { t } from "../messages/school";
 import { ref } from "vue";
@@ -38,36 +39,38 @@ async function keep() {
     <p v-if="!rows.length" class="quiet">{{ t("noTermsYetUntilYouAdd") }}</p>
     <ol class="rows">
       <li v-for="(row, n) in rows" :key="n">
-        <select v-model="row.kind" class="field" :aria-label="t('typeOfRowN', { n: n + 1 })">
-          <option value="term">{{ t("term") }}</option>
-          <option value="holiday">{{ t("holiday") }}</option>
-        </select>
-        <input
+        <v-select
+          v-model="row.kind"
+          :aria-label="t('typeOfRowN', { n: n + 1 })"
+          :items="[
+            { value: 'term', title: t('term') },
+            { value: 'holiday', title: t('holiday') },
+          ]"
+        />
+        <v-text-field
           v-model="row.name"
-          class="field name"
+          class="name"
           maxlength="40"
           :aria-label="t('nameOfRowN', { n: n + 1 })"
         />
-        <input
+        <v-text-field
           v-model="row.starts"
-          class="field"
           type="date"
           :aria-label="t('firstDayOfRowN', { n: n + 1 })"
         />
         –
-        <input
+        <v-text-field
           v-model="row.ends"
-          class="field"
           type="date"
           :aria-label="t('lastDayOfRowN', { n: n + 1 })"
         />
         <v-btn
-          type="button"
+          :icon="mdiClose"
           variant="text"
+          type="button"
           :aria-label="t('deleteName', { name: row.name || t('rowN', { n: n + 1 }) })"
           @click="rows.splice(n, 1)"
-          >×</v-btn
-        >
+        />
       </li>
     </ol>
     <p v-if="unfinished" role="alert" class="problem">{{ unfinished }}</p>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiClose } from "@mdi/js";
 /** Year groups, from the youngest on: in a way schools name them, or the school's own. */
 import { t } from "../messages/school";
 import { ref } from "vue";
@@ -47,23 +48,27 @@ async function keep() {
     </div>
     <ol class="rows">
       <li v-for="(row, n) in rows" :key="n">
-        <input
+        <v-text-field
           v-model="row.name"
-          class="field name"
+          class="name"
           maxlength="40"
           :aria-label="t('nameOfYearGroupN', { n: n + 1 })"
         />
-        <label class="line">
-          {{ t("aged") }}
-          <input v-model.number="row.age" class="field day" type="number" min="3" max="14" />
-        </label>
+        <v-text-field
+          v-model.number="row.age"
+          class="day"
+          type="number"
+          min="3"
+          max="14"
+          :label="t('aged')"
+        />
         <v-btn
-          type="button"
+          :icon="mdiClose"
           variant="text"
+          type="button"
           :aria-label="t('deleteName', { name: row.name || 'it' })"
           @click="rows.splice(n, 1)"
-          >×</v-btn
-        >
+        />
       </li>
     </ol>
     <p class="quiet">{{ t("agesAreInWholeYearsAt") }}</p>

@@ -6,6 +6,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from tests.support.fields import choose
 from tests.support.hall import rail, type_in
 from tests.support.messages import say
 from tests.support.served import Served, wait_for
@@ -34,11 +35,11 @@ def test_a_test_swapped_in_the_middle_of_its_go_is_the_new_one_in_everything(
     # The keys are the cell's while one is typed in: Swap is under More.
     page.get_by_role("button", name="More", exact=True).click()
     page.get_by_role("button", name="Swap", exact=True).click()
-    page.get_by_label(say("lessons.testToDoInsteadFromNow")).fill(INSTEAD)
+    choose(page.get_by_role("combobox", name=say("lessons.testToDoInsteadFromNow")), INSTEAD)
     expect(page.get_by_test_id("clock-after")).to_contain_text(
         say("lessons.eachGoNowTakesSecondsS", seconds=30)
     )
-    page.keyboard.press("Enter")
+    page.get_by_role("dialog").get_by_role("button", name="Swap").press("Enter")
     # Only what is done now wears "now"; what was planned stands beside it, with nothing in.
     expect(rail(page, INSTEAD)).to_contain_text("now")
     expect(page.get_by_role("navigation", name="Blocks").get_by_text("now")).to_have_count(1)

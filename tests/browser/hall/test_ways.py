@@ -7,6 +7,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from tests.support.fields import pick
 from tests.support.hall import cell, rail
 from tests.support.messages import say
 from tests.support.served import Served, wait_for
@@ -253,7 +254,7 @@ def test_a_progressive_run_warns_once_and_ends_at_the_second_miss(visit: Any, la
     one, at = begin(visit, RUN, viewport={"width": 1024, "height": 768}, has_touch=True)
     page: Page = one.page
     page.goto(at[RUN] % "beeps")
-    page.get_by_label(say("sheet.whoGoesWithThisClock")).select_option("all")
+    pick(page.get_by_label(say("sheet.whoGoesWithThisClock")), say("sheet.everyone"))
     page.get_by_role("button", name="Start", exact=True).tap()
     tiles, stage = page.locator("button.tile"), page.get_by_test_id("stage")
     expect(tiles).to_have_count(28)

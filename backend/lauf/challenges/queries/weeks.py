@@ -154,6 +154,7 @@ class OpenChallenge(TypedDict):
     """A challenge that can be tried today."""
 
     id: UUID
+    week_id: UUID
     week: str
     test: str
     until: date
@@ -332,6 +333,7 @@ def due_today(staff: Staff, today: date) -> list[OpenChallenge]:
     return [
         {
             "id": one.id,
+            "week_id": one.week_id,
             "week": one.week.name,
             "test": one.protocol.test.name,
             "until": one.week.ends_on,

@@ -36,20 +36,20 @@ defineProps<{ test: Schemas["ActivityPage"] }>();
 <style scoped>
 .brief {
   display: grid;
-  gap: 10px;
+  gap: var(--gap-8);
   align-content: start;
 }
 .brief h2 {
-  font-size: 1.2rem;
+  font-size: var(--type-18);
 }
 .brief h2:not(:first-child) {
-  margin-top: 8px;
+  margin-top: var(--gap-8);
 }
 .brief ol,
 .brief ul {
-  padding-left: 20px;
+  padding-left: var(--gap-24);
 }
 .care {
-  border-left: 6px solid var(--pennant);
+  border-left: var(--bar) solid var(--pennant);
 }
 </style>

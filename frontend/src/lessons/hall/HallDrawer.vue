@@ -115,8 +115,8 @@ const TITLES = {
   z-index: 5;
   display: flex;
   flex-direction: column;
-  border: 3px solid var(--line);
-  border-radius: 4px;
+  border: var(--line-3) solid var(--line);
+  border-radius: var(--radius);
   background: var(--floor);
 }
 .top {
@@ -125,32 +125,32 @@ const TITLES = {
   justify-content: space-between;
   align-items: center;
   margin: 0;
-  padding: 4px 4px 4px 12px;
-  border-bottom: 2px solid var(--rule);
+  padding: var(--gap-4) var(--gap-4) var(--gap-4) var(--gap-12);
+  border-bottom: var(--line-2) solid var(--rule);
 }
 .top strong {
-  font-size: 1.5rem;
+  font-size: var(--type-24);
 }
 .inside,
 .from-way {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   align-content: start;
-  gap: 8px;
+  gap: var(--gap-8);
 }
 .inside {
   flex: 1;
   min-height: 0;
   overflow-y: auto;
-  padding: 8px;
+  padding: var(--gap-8);
 }
 .inside :deep(.board) {
-  padding: 8px 12px;
+  padding: var(--gap-8) var(--gap-12);
 }
 .notes {
-  border-left: 8px solid var(--pennant);
+  border-left: var(--bar) solid var(--pennant);
   display: grid;
-  gap: 4px;
+  gap: var(--gap-4);
 }
 @media (max-width: 600px) {
   .drawer {

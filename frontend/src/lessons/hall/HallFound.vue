@@ -25,7 +25,7 @@ const page = useFound(props.lessonId);
 
 <style scoped>
 .aloud {
-  font-size: 1.35rem;
-  margin-top: 6px;
+  font-size: var(--type-24);
+  margin-top: var(--gap-8);
 }
 </style>

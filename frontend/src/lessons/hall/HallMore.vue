@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What is wanted seldom while the clock runs: length, swap, again, wall, sound. */
+import { choices } from "../../parts/form/choices";
 import { t } from "../../messages/lessons";
 import { mdiAccountVoice, mdiVolumeHigh, mdiVolumeOff } from "@mdi/js";
 import { computed } from "vue";
@@ -34,10 +35,7 @@ async function again() {
   if (yes) props.hall.again();
 }
 const WALLS = { clock: t("theClock"), names: t("namesToo"), scores: t("namesAndScores") } as const;
-async function wall(event: Event) {
-  const chosen = event.target as HTMLSelectElement;
-  const what = chosen.value as keyof typeof WALLS;
-  chosen.value = state.value?.wall ?? "clock";
+async function wall(what: keyof typeof WALLS) {
   const yes =
     what === "clock" ||
     (await ask({
@@ -78,12 +76,13 @@ async function wall(event: Event) {
     <v-btn size="large" variant="outlined" :href="`/lessons/${lessonId}/projector`" target="_blank">
       {{ t("projector") }}
     </v-btn>
-    <label v-if="live" class="line">
-      {{ t("wallShows") }}
-      <select class="field tall" :value="state?.wall ?? 'clock'" @change="wall">
-        <option v-for="(words, what) in WALLS" :key="what" :value="what">{{ words }}</option>
-      </select>
-    </label>
+    <v-select
+      v-if="live"
+      :model-value="state?.wall ?? 'clock'"
+      :label="t('wallShows')"
+      :items="choices(WALLS)"
+      @update:model-value="wall"
+    />
     <v-btn
       :icon="sound ? mdiVolumeHigh : mdiVolumeOff"
       variant="text"
@@ -106,15 +105,12 @@ async function wall(event: Event) {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 8px;
+  gap: var(--gap-8);
 }
 @media (min-width: 1024px) {
   .small-only {
     display: none;
   }
-}
-.tall {
-  min-height: 48px;
 }
 .unsent {
   font-weight: 700;

@@ -61,7 +61,7 @@ function recorded(stop: Stop): string {
 .rail {
   flex: 1;
   display: flex;
-  gap: 4px;
+  gap: var(--gap-4);
   min-width: 0;
   overflow-x: auto;
 }
@@ -77,13 +77,13 @@ function recorded(stop: Stop): string {
   flex: none;
   display: flex;
   align-items: center;
-  gap: 8px;
+  gap: var(--gap-8);
   min-height: 46px;
   max-width: 15em;
-  padding: 2px 12px;
-  border: 2px solid var(--rule);
-  border-bottom-width: 4px;
-  border-radius: 4px;
+  padding: var(--gap-4) var(--gap-12);
+  border: var(--line-2) solid var(--rule);
+  border-bottom-width: var(--line-3);
+  border-radius: var(--radius);
   background: var(--board);
   text-align: left;
   line-height: 1.1;
@@ -99,12 +99,12 @@ function recorded(stop: Stop): string {
 .mark {
   background: var(--line);
   color: rgb(var(--v-theme-on-primary));
-  padding: 2px 8px;
-  border-radius: 3px;
+  padding: var(--gap-4) var(--gap-8);
+  border-radius: var(--radius);
 }
 .in {
   color: var(--chalk);
-  font-size: 1.1rem;
+  font-size: var(--type-18);
 }
 /* However many blocks there are, the way back is in view. */
 .follow {

@@ -114,11 +114,11 @@ const counts = computed(() => !isOwnClock.value || !state.value);
   min-width: 0;
   display: flex;
   align-items: center;
-  gap: 16px;
-  border: 3px solid var(--line);
-  border-radius: 4px;
+  gap: var(--gap-16);
+  border: var(--line-3) solid var(--line);
+  border-radius: var(--radius);
   background: var(--board);
-  padding: 0 8px 0 16px;
+  padding: 0 var(--gap-8) 0 var(--gap-16);
   overflow: hidden;
 }
 .digits {
@@ -155,7 +155,7 @@ const counts = computed(() => !isOwnClock.value || !state.value);
   min-width: 0;
 }
 .now {
-  font-size: 1.75rem;
+  font-size: var(--type-28);
 }
 .now.flash {
   color: var(--pennant);
@@ -164,17 +164,17 @@ const counts = computed(() => !isOwnClock.value || !state.value);
   display: inline-block;
   font-size: 0.82em;
   line-height: 1;
-  border: 3px solid var(--pennant);
-  border-radius: 4px;
-  padding: 0 8px;
-  margin-right: 8px;
+  border: var(--line-3) solid var(--pennant);
+  border-radius: var(--radius);
+  padding: 0 var(--gap-8);
+  margin-right: var(--gap-8);
 }
 .buttons {
   flex: none;
   margin-left: auto;
   display: flex;
   align-items: center;
-  gap: 8px;
+  gap: var(--gap-8);
 }
 .main-zone {
   display: contents;
@@ -188,8 +188,8 @@ const counts = computed(() => !isOwnClock.value || !state.value);
   /* The time, and under it whose it is: both are there at every width. */
   .strip {
     position: relative;
-    gap: 4px;
-    padding: 0 4px 0 8px;
+    gap: var(--gap-4);
+    padding: 0 var(--gap-4) 0 var(--gap-8);
     display: grid;
     grid-template: "digits buttons" 42px "words buttons" 1fr / minmax(0, 1fr) auto;
     align-items: center;
@@ -211,10 +211,10 @@ const counts = computed(() => !isOwnClock.value || !state.value);
     top: 8px;
     left: 92px;
     max-width: 72px;
-    font-size: 0.88rem;
+    font-size: var(--type-14);
   }
   .next {
-    font-size: 0.88rem;
+    font-size: var(--type-14);
   }
   .own-zone {
     grid-area: 1 / 1 / 3 / 2;
@@ -225,26 +225,26 @@ const counts = computed(() => !isOwnClock.value || !state.value);
   }
   .buttons {
     grid-area: buttons;
-    gap: 4px;
+    gap: var(--gap-4);
   }
   .buttons :deep(.v-btn) {
     min-width: 0;
     max-width: 132px;
     height: 56px;
-    padding: 0 10px;
-    font-size: 1rem;
+    padding: 0 var(--gap-8);
+    font-size: var(--type-16);
   }
   .buttons :deep(.v-btn__content) {
     white-space: normal;
     line-height: 1.1;
   }
   .buttons .tool {
-    padding: 0 6px;
+    padding: 0 var(--gap-8);
   }
 }
 @media (max-height: 500px) {
   .now {
-    font-size: 1.15rem;
+    font-size: var(--type-18);
   }
   .buttons :deep(.v-btn) {
     height: 44px;

@@ -18,7 +18,7 @@ watch(settings, (zone) => emit("settings", zone));
 </script>
 
 <template>
-  <div class="tools no-print">
+  <div class="tools hall-tools no-print">
     <div class="row">
       <div ref="tools" class="zone" />
       <nav v-if="ways.length > 1" class="ways" :aria-label="t('waysToTakeScores')">
@@ -66,7 +66,7 @@ watch(settings, (zone) => emit("settings", zone));
 .ways {
   display: flex;
   align-items: center;
-  gap: 8px;
+  gap: var(--gap-8);
 }
 .row {
   height: 48px;
@@ -90,7 +90,7 @@ watch(settings, (zone) => emit("settings", zone));
   /* One line that is pushed along: every zone keeps its height. */
   .tools {
     display: flex;
-    gap: 8px;
+    gap: var(--gap-8);
     height: 48px;
     overflow-x: auto;
   }

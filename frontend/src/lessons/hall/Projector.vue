@@ -156,6 +156,6 @@ async function look() {
 }
 .waiting {
   text-align: center;
-  font-size: 2rem;
+  font-size: var(--type-28);
 }
 </style>

@@ -46,7 +46,7 @@ function print() {
       </p>
       <p v-for="one in page.gave_up" :key="one" class="board told no-print">{{ one }}</p>
       <div class="board scroll no-print">
-        <table class="plain rounds">
+        <v-table class="rounds">
           <caption class="sr-only">
             {{
               t("whereEachGroupIsInEach")
@@ -71,7 +71,7 @@ function print() {
               </td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
       </div>
       <div class="groups no-print">
         <section v-for="group in page.groups" :key="group.name" class="board">
@@ -111,7 +111,7 @@ function print() {
   flex: 1;
 }
 .told {
-  border-left: 6px solid var(--pennant);
+  border-left: var(--bar) solid var(--pennant);
 }
 .rounds td,
 .rounds th {
@@ -119,20 +119,20 @@ function print() {
 }
 .name {
   display: block;
-  font-size: 1.5rem;
+  font-size: var(--type-24);
   line-height: 1.1;
 }
 .groups {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
-  gap: 12px;
+  gap: var(--gap-12);
 }
 .groups ul {
   list-style: none;
   padding: 0;
 }
 .groups h3 {
-  font-size: 1.5rem;
+  font-size: var(--type-24);
 }
 .card {
   display: none;
@@ -141,18 +141,18 @@ function print() {
   .card {
     display: block;
     break-after: page;
-    font-size: 1.3rem;
+    font-size: var(--type-24);
   }
   .card h2 {
-    font-size: 5rem;
+    font-size: var(--type-64);
     line-height: 1;
   }
   .card li {
-    margin-bottom: 10px;
+    margin-bottom: var(--gap-8);
   }
   .card strong {
     display: block;
-    font-size: 2rem;
+    font-size: var(--type-28);
   }
 }
 </style>

@@ -2,7 +2,7 @@
 /** Something else instead of what is planned, from now on. */
 import { t } from "../../messages/lessons";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
-import { computed, nextTick, ref, useTemplateRef, watch } from "vue";
+import { computed, ref, watch } from "vue";
 import { answer, client } from "../../api/client";
 import { useTests } from "../../catalogue/useTests";
 import { useConductor } from "./clock/useConductor";
@@ -15,7 +15,6 @@ const queries = useQueryClient();
 const tests = useTests(open);
 const instead = ref("");
 const station = ref("");
-const field = useTemplateRef<HTMLInputElement>("field");
 const { segment } = props.hall;
 const block = computed(() => lead.plan.value?.blocks[segment.value?.block ?? -1]);
 const stations = computed(() => block.value?.rotation?.stations ?? null);
@@ -26,7 +25,6 @@ watch(open, (is) => {
   instead.value = "";
   station.value = stations.value?.[0] ?? "";
   swapping.reset();
-  void nextTick(() => field.value?.focus());
 });
 const swapping = useMutation({
   async mutationFn() {
@@ -62,26 +60,30 @@ async function added(label: string): Promise<string> {
           })
         }}
       </h2>
-      <label v-if="stations" class="labelled">
-        {{ t("station") }}
-        <select v-model="station" class="field">
-          <option v-for="one in stations" :key="one" :value="one">{{ one }}</option>
-        </select>
-      </label>
-      <label class="labelled">
-        {{ isTest ? t("testToDoInsteadFromNow") : t("whatToDoFromNowOn") }}
-        <input
-          ref="field"
-          v-model="instead"
-          class="field"
-          maxlength="80"
-          autocomplete="off"
-          :list="isTest ? 'all-tests' : undefined"
-        />
-      </label>
-      <datalist id="all-tests">
-        <option v-for="one in tests.data.value" :key="one.id" :value="one.name" />
-      </datalist>
+      <v-select
+        v-if="stations"
+        v-model="station"
+        :label="t('station')"
+        :items="stations.map((one) => ({ value: one, title: one }))"
+      />
+      <v-autocomplete
+        v-if="isTest"
+        v-model="instead"
+        autofocus
+        auto-select-first
+        :items="tests.data.value ?? []"
+        item-title="name"
+        item-value="name"
+        :label="t('testToDoInsteadFromNow')"
+      />
+      <v-text-field
+        v-else
+        v-model="instead"
+        autofocus
+        maxlength="80"
+        autocomplete="off"
+        :label="t('whatToDoFromNowOn')"
+      />
       <p v-if="isTest" class="quiet" data-testid="clock-after">
         <template v-if="chosen?.seconds">{{
           t("eachGoNowTakesSecondsS", { seconds: chosen.seconds })

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The settings of one block: its name, what its kind has an editor for, and what is said. */
+import SettledField from "../../parts/form/SettledField.vue";
 import { t } from "../../messages/lessons";
 import { computed, reactive, watch, type Component } from "vue";
 import { has, type Entry } from "./blocks";
@@ -42,28 +43,34 @@ watch(
 
 <template>
   <div class="line fields">
-    <label v-if="form.kind !== 'test'" class="labelled">
-      {{ t("name") }} <input v-model.lazy="form.label" class="field" maxlength="80" />
-    </label>
+    <SettledField
+      v-if="form.kind !== 'test'"
+      v-model="form.label"
+      maxlength="80"
+      :label="t('name')"
+    />
     <component :is="editor" v-if="editor" :model-value="form" :block-id="entry.id ?? null" />
     <SecondsField v-else-if="'seconds' in form" v-model="form.seconds" />
-    <label v-if="has(form.kind, 'say')" class="labelled grow">
-      {{ t("say") }}
-      <input v-model.lazy="(form as { say?: string | null }).say" class="field" maxlength="120" />
-    </label>
+    <SettledField
+      v-if="has(form.kind, 'say')"
+      v-model="(form as { say?: string | null }).say"
+      class="grow"
+      maxlength="120"
+      :label="t('say')"
+    />
   </div>
 </template>
 
 <style scoped>
 .fields {
-  padding: 8px 0 10px;
+  padding: var(--gap-8) 0 var(--gap-8);
   align-items: end;
 }
 .grow {
   flex: 1;
   min-width: 200px;
 }
-.grow .field {
+.grow .v-input {
   width: 100%;
 }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Groups of the class for a stations block: by house, at random, or balanced on earlier scores;
  * then single children moved by hand. */
+import Fold from "../../parts/Fold.vue";
 import { t } from "../../messages/lessons";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
@@ -78,64 +79,65 @@ async function make(how: "house" | "own" | "random" | "balanced") {
     <v-btn v-if="own" variant="outlined" @click="make('own')">{{
       t("groupsFromTheClassList")
     }}</v-btn>
-    <label class="line">
-      <input
-        v-model.number="number"
-        class="field num"
-        type="number"
-        min="2"
-        max="12"
-        :aria-label="t('howManyGroups')"
-      />
-      {{ t("groups2") }}
-    </label>
+    <v-text-field
+      v-model.number="number"
+      class="num"
+      type="number"
+      min="2"
+      max="12"
+      :label="t('howManyGroups')"
+    />
     <v-btn variant="outlined" @click="make('random')">{{ t("random") }}</v-btn>
     <v-btn variant="outlined" :disabled="!test" @click="make('balanced')">{{
       t("balancedBy")
     }}</v-btn>
-    <select v-model="test" class="field" :aria-label="t('testToBalanceTheGroupsBy')">
-      <option value="">{{ tests.length ? t("chooseATest") : t("noTestYet") }}</option>
-      <option v-for="one in tests" :key="one.id" :value="one.id">{{ one.name }}</option>
-    </select>
+    <v-select
+      v-model="test"
+      :label="t('testToBalanceTheGroupsBy')"
+      :items="[
+        { value: '', title: tests.length ? t('chooseATest') : t('noTestYet') },
+        ...tests.map((one) => ({ value: one.id, title: one.name })),
+      ]"
+    />
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
     <p v-else role="status" class="quiet">
       {{ sizes.length ? sizes.join(" · ") : t("noGroupsYet") }} {{ words }}
     </p>
-    <details v-if="groups" class="by-hand">
-      <summary>{{ t("moveAChild") }}</summary>
+    <Fold v-if="groups" class="by-hand">
+      <template #title>{{ t("moveAChild") }}</template>
       <div class="columns">
         <section v-for="column in columns" :key="column.place">
           <h3 class="figure">{{ column.name }}</h3>
-          <label v-for="child in column.pupils" :key="child.id" class="child">
-            <span>{{ child.name }}</span>
-            <select
-              class="field"
-              :value="column.place"
-              :aria-label="t('groupOfName', { name: child.name })"
-              @change="move(child.id, Number(($event.target as HTMLSelectElement).value))"
-            >
-              <option v-if="!column.place" value="">{{ t("choose2") }}</option>
-              <option v-for="(name, to) in groups.names" :key="to" :value="String(to)">
-                {{ name }}
-              </option>
-            </select>
-          </label>
+          <v-select
+            v-for="child in column.pupils"
+            :key="child.id"
+            class="child"
+            :model-value="column.place"
+            :aria-labelledby="undefined"
+            :aria-label="t('groupOfName', { name: child.name })"
+            :label="child.name"
+            :items="[
+              ...(!column.place ? [{ value: '', title: t('choose2') }] : []),
+              ...groups.names.map((name, to) => ({ value: String(to), title: name })),
+            ]"
+            @update:model-value="move(child.id, Number($event))"
+          />
         </section>
       </div>
-    </details>
+    </Fold>
   </fieldset>
 </template>
 
 <style scoped>
 .maker {
-  border: 2px solid var(--rule);
-  border-radius: 4px;
-  padding: 4px 12px 8px;
+  border: var(--line-2) solid var(--rule);
+  border-radius: var(--radius);
+  padding: var(--gap-4) var(--gap-12) var(--gap-8);
   flex-basis: 100%;
 }
 .maker legend {
   font-weight: 700;
-  padding: 0 6px;
+  padding: 0 var(--gap-8);
 }
 .num {
   width: 72px;
@@ -143,29 +145,20 @@ async function make(how: "house" | "own" | "random" | "balanced") {
 .by-hand {
   flex-basis: 100%;
 }
-.by-hand summary {
-  min-height: 44px;
-  align-content: center;
-  cursor: pointer;
-  font-weight: 700;
-}
 .columns {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
-  gap: 6px 18px;
+  gap: var(--gap-8) var(--gap-16);
 }
 .columns h3 {
-  font-size: 1.35rem;
+  font-size: var(--type-24);
 }
 .child {
   display: flex;
   justify-content: space-between;
   align-items: center;
-  gap: 8px;
-  border-top: 1px solid var(--rule);
-  padding: 3px 0;
-}
-.child .field {
-  max-width: 120px;
+  gap: var(--gap-8);
+  border-top: var(--line-2) solid var(--rule);
+  padding: var(--gap-4) 0;
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiClose } from "@mdi/js";
 /** The blocks in their order: opened, moved by pointer or key, taken out. */
 import { t } from "../../messages/lessons";
 import { ref } from "vue";
@@ -66,13 +67,12 @@ function onRowKey(event: KeyboardEvent, index: number) {
           >↓</v-btn
         >
         <v-btn
-          size="small"
+          :icon="mdiClose"
           variant="text"
           :aria-label="t('removeTest', { test: block.label })"
           :disabled="!!block.closed"
           @click="remove(index)"
-          >×</v-btn
-        >
+        />
       </span>
       <p v-if="block.closed" class="quiet closed">
         {{ t("onlyForStaffWhoMaySee") }}
@@ -98,15 +98,15 @@ function onRowKey(event: KeyboardEvent, index: number) {
   list-style: none;
   padding: 0;
   display: grid;
-  gap: 6px;
-  margin-bottom: 12px;
+  gap: var(--gap-8);
+  margin-bottom: var(--gap-12);
 }
 .block {
   display: grid;
   grid-template-columns: 70px 1fr 70px auto;
   align-items: center;
-  gap: 0 12px;
-  padding: 4px 12px;
+  gap: 0 var(--gap-12);
+  padding: var(--gap-4) var(--gap-12);
 }
 .block.open {
   border-color: var(--line);
@@ -116,7 +116,7 @@ function onRowKey(event: KeyboardEvent, index: number) {
 }
 .at {
   color: var(--chalk);
-  font-size: 1.2rem;
+  font-size: var(--type-18);
 }
 .title {
   text-align: left;
@@ -127,17 +127,17 @@ function onRowKey(event: KeyboardEvent, index: number) {
   opacity: 1;
 }
 .title .tag {
-  margin-right: 10px;
+  margin-right: var(--gap-8);
 }
 .closed {
   grid-column: 2 / -1;
 }
 .title strong {
-  font-size: 1.35rem;
-  margin-right: 10px;
+  font-size: var(--type-24);
+  margin-right: var(--gap-8);
 }
 .length {
-  font-size: 1.4rem;
+  font-size: var(--type-24);
   text-align: right;
 }
 .acts {
@@ -171,15 +171,15 @@ function onRowKey(event: KeyboardEvent, index: number) {
     margin: 0;
   }
   .block {
-    padding: 2px 0;
-    border-width: 0 0 1px;
+    padding: var(--gap-4) 0;
+    border-width: 0 0 var(--line-2);
     border-radius: 0;
     break-inside: avoid;
   }
   .at,
   .title strong,
   .length {
-    font-size: 0.95rem;
+    font-size: var(--type-14);
   }
   .title {
     min-height: 0;

@@ -42,7 +42,7 @@ const emit = defineEmits<{ take: [] }>();
 
 <style scoped>
 .proposed {
-  padding-left: 24px;
-  margin: 8px 0;
+  padding-left: var(--gap-24);
+  margin: var(--gap-8) 0;
 }
 </style>

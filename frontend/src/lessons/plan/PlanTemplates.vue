@@ -85,27 +85,31 @@ async function copy() {
     <section class="board no-print">
       <h2>{{ t("templates") }}</h2>
       <div class="line">
-        <select v-model="template" class="field choose" :aria-label="t('template')">
-          <option value="">{{ t("chooseATemplate") }}</option>
-          <option v-for="one in templates.data.value" :key="one.code" :value="one.code">
-            {{
-              t("nameMinutesMinOwn", {
+        <v-select
+          v-model="template"
+          class="choose"
+          :aria-label="t('template')"
+          :items="[
+            { value: '', title: t('chooseATemplate') },
+            ...(templates.data.value ?? []).map((one) => ({
+              value: one.code,
+              title: t('nameMinutesMinOwn', {
                 name: one.name,
                 minutes: one.minutes,
-                own: one.own ? t("own") : "",
-              })
-            }}
-          </option>
-        </select>
+                own: one.own ? t('own') : '',
+              }),
+            })),
+          ]"
+        />
         <v-btn variant="outlined" :disabled="!template" @click="useTemplate">{{
           t("useTemplate")
         }}</v-btn>
         <v-btn v-if="chosen?.mine" variant="text" @click="removeTemplate">{{ t("delete") }}</v-btn>
       </div>
       <form class="line mt-2" @submit.prevent="saveTemplate">
-        <input
+        <v-text-field
           v-model="templateName"
-          class="field choose"
+          class="choose"
           maxlength="60"
           :placeholder="t('name')"
           :aria-label="t('nameOfTheTemplate')"
@@ -120,10 +124,9 @@ async function copy() {
       <h2>{{ t("retest") }}</h2>
       <p class="quiet">{{ t("theSameBlocksRulesAndConditions") }}</p>
       <div class="line mt-2">
-        <input
+        <v-text-field
           v-model="retestAt"
           type="datetime-local"
-          class="field"
           :aria-label="t('dayAndTimeOfTheRetest')"
         />
         <v-btn variant="outlined" :disabled="!retestAt" @click="copy">{{ t("copyLesson") }}</v-btn>

@@ -190,14 +190,14 @@ function print() {
 .planner {
   display: grid;
   grid-template-columns: minmax(0, 8fr) minmax(0, 4fr);
-  gap: 18px;
+  gap: var(--gap-16);
   align-items: start;
 }
 .bar {
   position: relative;
   height: 26px;
-  border-top: 3px solid var(--line);
-  border-bottom: 3px solid var(--line);
+  border-top: var(--line-3) solid var(--line);
+  border-bottom: var(--line-3) solid var(--line);
 }
 .fill {
   position: absolute;
@@ -211,31 +211,31 @@ function print() {
   position: absolute;
   top: -8px;
   bottom: -8px;
-  border-left: 4px solid var(--ink);
+  border-left: var(--line-3) solid var(--ink);
 }
 .sum {
-  margin: 6px 0 10px;
+  margin: var(--gap-8) 0 var(--gap-8);
 }
 .sum b {
-  font-size: 1.6rem;
+  font-size: var(--type-24);
 }
 .listed {
   columns: 2;
 }
 .add {
   min-height: 44px;
-  padding: 0 12px;
+  padding: 0 var(--gap-12);
   background: var(--board);
 }
 .told {
-  border-left: 6px solid var(--pennant);
+  border-left: var(--bar) solid var(--pennant);
 }
 .kit {
   list-style: none;
   padding: 0;
 }
 .kit b {
-  font-size: 1.3rem;
+  font-size: var(--type-24);
 }
 .print-only {
   display: none;
@@ -248,36 +248,36 @@ function print() {
 /* The whole plan with the children's list on one page. */
 @media print {
   .planner {
-    gap: 8px;
-    font-size: 0.85rem;
+    gap: var(--gap-8);
+    font-size: var(--type-14);
     line-height: 1.3;
   }
   .bar {
     display: none;
   }
   .sum {
-    margin: 0 0 4px;
+    margin: 0 0 var(--gap-4);
   }
   aside {
     grid-template-columns: 1fr 1fr;
-    gap: 8px;
+    gap: var(--gap-8);
   }
   aside .board {
-    padding: 4px 10px;
-    border-width: 1px;
+    padding: var(--gap-4) var(--gap-8);
+    border-width: var(--line-2);
   }
   aside .told {
-    border-left-width: 6px;
+    border-left-width: var(--bar);
   }
   aside h2 {
-    font-size: 1.1rem;
+    font-size: var(--type-18);
     margin: 0;
   }
   .kit {
     columns: 2;
   }
   .kit b {
-    font-size: 0.95rem;
+    font-size: var(--type-14);
   }
   .print-only {
     display: block;
@@ -285,7 +285,7 @@ function print() {
   }
   .listed {
     columns: 4;
-    margin-bottom: 4px;
+    margin-bottom: var(--gap-4);
   }
 }
 </style>

@@ -87,7 +87,7 @@ onBeforeUnmount(() => quiet?.());
   min-height: 120px;
 }
 .pad b {
-  font-size: 2.6rem;
+  font-size: var(--type-40);
   line-height: 1;
 }
 </style>

@@ -32,13 +32,13 @@ defineProps<{ file: Schemas["Handout"] | null; problem: string }>();
 <style scoped>
 .some {
   min-height: 52px;
-  margin-top: 10px;
+  margin-top: var(--gap-8);
 }
 progress {
   width: 260px;
   height: 18px;
   accent-color: var(--line);
   vertical-align: middle;
-  margin-left: 10px;
+  margin-left: var(--gap-8);
 }
 </style>

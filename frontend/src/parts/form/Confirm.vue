@@ -23,6 +23,6 @@ const open = defineModel<boolean>({ required: true });
 .actions {
   display: flex;
   justify-content: end;
-  gap: 10px;
+  gap: var(--gap-8);
 }
 </style>

@@ -22,9 +22,9 @@ function choose(event: Event) {
   display: inline-grid;
   place-items: center;
   min-height: 44px;
-  padding: 0 20px;
-  border: 2px solid var(--ink);
-  border-radius: 4px;
+  padding: 0 var(--gap-24);
+  border: var(--line-2) solid var(--ink);
+  border-radius: var(--radius);
   font-weight: 700;
   cursor: pointer;
 }

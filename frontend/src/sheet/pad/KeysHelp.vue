@@ -98,6 +98,6 @@ defineProps<{
 <style scoped>
 .keys {
   display: grid;
-  gap: 8px;
+  gap: var(--gap-8);
 }
 </style>

@@ -116,23 +116,23 @@ function press(key: string) {
 .pad {
   display: grid;
   grid-template: "reasons" auto "keys" auto "last" auto / minmax(0, 1fr);
-  gap: 4px;
+  gap: var(--gap-4);
   width: 300px;
   background: var(--board);
-  border: 2px solid var(--line);
-  border-radius: 4px;
-  padding: 4px;
+  border: var(--line-2) solid var(--line);
+  border-radius: var(--radius);
+  padding: var(--gap-4);
   touch-action: manipulation;
 }
 button {
   min-height: 48px;
   min-width: 0;
-  border: 2px solid var(--rule);
-  border-radius: 4px;
+  border: var(--line-2) solid var(--rule);
+  border-radius: var(--radius);
   background: var(--floor);
   color: var(--ink);
   font-weight: 700;
-  padding: 2px;
+  padding: 0 var(--gap-4);
 }
 button:active {
   background: var(--line);
@@ -143,7 +143,7 @@ button:active {
   display: grid;
   grid-auto-flow: column;
   grid-auto-columns: minmax(0, 1fr);
-  gap: 4px;
+  gap: var(--gap-4);
   align-items: center;
 }
 .reasons {
@@ -155,7 +155,7 @@ button:active {
 .reasons button,
 .last button {
   font-weight: 400;
-  font-size: 0.82rem;
+  font-size: var(--type-14);
   line-height: 1.05;
   overflow: hidden;
 }
@@ -163,13 +163,13 @@ button:active {
   grid-area: keys;
   display: grid;
   grid-template-columns: repeat(4, minmax(0, 1fr));
-  gap: 4px;
+  gap: var(--gap-4);
 }
 .keys button {
-  font-size: 1.75rem;
+  font-size: var(--type-28);
 }
 .keys .words {
-  font-size: 1.1rem;
+  font-size: var(--type-18);
 }
 .keys .save {
   grid-column: 3 / -1;
@@ -178,18 +178,18 @@ button:active {
   grid-area: keys;
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 4px;
+  gap: var(--gap-4);
 }
 .sides button {
   min-height: 56px;
-  font-size: 1.1rem;
+  font-size: var(--type-18);
 }
 .sides .save {
   grid-column: 1 / -1;
 }
 .sides button[aria-pressed="true"] {
   border-color: var(--line);
-  border-width: 4px;
+  border-width: var(--line-3);
 }
 .save {
   background: var(--line);
@@ -204,13 +204,13 @@ button:active {
 }
 @media (max-width: 600px) {
   .pad {
-    gap: 2px;
-    padding: 2px;
+    gap: var(--gap-4);
+    padding: var(--gap-4);
   }
   .keys,
   .reasons,
   .last {
-    gap: 2px;
+    gap: var(--gap-4);
   }
 }
 @media (min-width: 601px) and (max-width: 1023px) and (orientation: portrait) {
@@ -226,13 +226,13 @@ button:active {
 @media (max-height: 500px) {
   .pad {
     width: 320px;
-    gap: 2px;
-    padding: 2px;
+    gap: var(--gap-4);
+    padding: var(--gap-4);
     grid-template: "keys reasons" auto "last last" auto / minmax(0, 2fr) minmax(0, 1fr);
   }
   .reasons {
     grid-auto-flow: row;
-    gap: 2px;
+    gap: var(--gap-4);
   }
   button {
     min-height: 44px;

@@ -33,10 +33,10 @@ const { notes, allowing } = useCare(props.lessonId, () => props.activityId);
 
 <style scoped>
 .care {
-  padding: 8px 12px;
+  padding: var(--gap-8) var(--gap-12);
 }
 .mark {
-  font-size: 1.3rem;
+  font-size: var(--type-24);
   color: rgb(var(--v-theme-warning));
 }
 </style>

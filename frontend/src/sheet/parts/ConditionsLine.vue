@@ -83,9 +83,7 @@ async function keep(which: string) {
         {{ open.words }}
         <input v-model="typed" v-focus class="field" @keydown.stop />
       </label>
-      <label v-if="child" class="line">
-        <input v-model="forChild" type="checkbox" /> {{ t("onlyForChild", { child }) }}
-      </label>
+      <v-checkbox v-if="child" v-model="forChild" :label="t('onlyForChild', { child })" />
       <div class="line">
         <v-btn type="submit" color="primary">{{ t("challengeSet") }}</v-btn>
         <v-btn variant="text" @click="close">{{ t("cancel") }}</v-btn>

@@ -41,8 +41,8 @@ const emit = defineEmits<{ pick: [index: number | undefined] }>();
   z-index: 2;
   display: flex;
   align-items: center;
-  gap: 8px;
-  padding: 0 8px;
+  gap: var(--gap-8);
+  padding: 0 var(--gap-8);
   overflow-x: auto;
   border: 0;
 }
@@ -53,9 +53,9 @@ const emit = defineEmits<{ pick: [index: number | undefined] }>();
 .find input,
 .find button {
   min-height: 44px;
-  border: 2px solid var(--line);
-  border-radius: 4px;
-  padding: 0 12px;
+  border: var(--line-2) solid var(--line);
+  border-radius: var(--radius);
+  padding: 0 var(--gap-12);
   background: var(--board);
 }
 </style>

@@ -28,7 +28,7 @@ watchEffect(() => (frame.begun.value = props.begun));
 .own {
   display: flex;
   align-items: center;
-  gap: 16px;
+  gap: var(--gap-16);
   min-width: 0;
   height: 100%;
 }
@@ -45,23 +45,23 @@ watchEffect(() => (frame.begun.value = props.begun));
   white-space: nowrap;
 }
 .name {
-  font-size: 1.75rem;
+  font-size: var(--type-28);
 }
 @media (max-width: 600px) {
   .own {
     display: grid;
     grid-template-rows: 42px 1fr;
-    gap: 4px;
+    gap: var(--gap-4);
     align-items: center;
   }
   .words {
     display: flex;
-    gap: 6px;
+    gap: var(--gap-8);
     align-self: start;
-    font-size: 0.88rem;
+    font-size: var(--type-14);
   }
   .name {
-    font-size: 1rem;
+    font-size: var(--type-16);
   }
 }
 </style>

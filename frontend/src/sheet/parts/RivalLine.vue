@@ -76,17 +76,14 @@ function choose(one: Performing, code: string) {
           @keydown.stop
         />
       </label>
-      <select
+      <v-select
         v-if="one.variants.length > 1"
-        :value="formOf(one)"
-        class="field form"
+        class="form"
+        :model-value="formOf(one)"
         :aria-label="t('formForRival', { rival: one.rival.name })"
-        @change="choose(one, ($event.target as HTMLSelectElement).value)"
-      >
-        <option v-for="form in one.variants" :key="form.code" :value="form.code">
-          {{ form.name }}
-        </option>
-      </select>
+        :items="one.variants.map((form) => ({ value: form.code, title: form.name }))"
+        @update:model-value="choose(one, $event)"
+      />
       <span v-if="wrong[one.challenge_id]" role="alert" class="problem">
         {{ wrong[one.challenge_id] }}
         <button
@@ -110,8 +107,8 @@ function choose(one: Performing, code: string) {
 <style scoped>
 .rivals {
   list-style: none;
-  padding: 8px 0;
-  border-bottom: 3px solid var(--line);
+  padding: var(--gap-8) 0;
+  border-bottom: var(--line-3) solid var(--line);
 }
 .field {
   width: 110px;

@@ -65,7 +65,7 @@ const others = computed(() =>
   flex: none;
   display: flex;
   align-items: center;
-  gap: 8px;
+  gap: var(--gap-8);
 }
 /* The same width for every child: the forms stay where they are. */
 .name {

@@ -1,26 +1,27 @@
 <script setup lang="ts">
 import { t } from "../../messages/sheet";
 /** Who goes by the clock that is on, where a test goes in waves. */
+type Goes = number | "all";
 defineProps<{ waves: number; wave: number | null }>();
-const emit = defineEmits<{ choose: [to: number | "all"] }>();
-function chose(text: string) {
-  emit("choose", text === "all" ? "all" : Number(text));
-}
+const emit = defineEmits<{ choose: [to: Goes] }>();
 </script>
 
 <template>
-  <label v-if="waves > 1" class="line goes">
-    {{ t("goes") }}
-    <select
-      :value="wave ?? 'all'"
-      class="field wave"
-      :aria-label="t('whoGoesWithThisClock')"
-      @change="chose(($event.target as HTMLSelectElement).value)"
-    >
-      <option v-for="n in waves" :key="n" :value="n">{{ t("waveWave", { wave: n }) }}</option>
-      <option value="all">{{ t("everyone") }}</option>
-    </select>
-  </label>
+  <v-select
+    v-if="waves > 1"
+    class="wave"
+    :model-value="(wave ?? 'all') as Goes"
+    :aria-label="t('whoGoesWithThisClock')"
+    :prefix="t('goes')"
+    :items="[
+      ...Array.from({ length: waves }, (_, at) => at + 1).map((n) => ({
+        value: n,
+        title: t('waveWave', { wave: n }),
+      })),
+      { value: 'all', title: t('everyone') },
+    ]"
+    @update:model-value="emit('choose', $event as Goes)"
+  />
 </template>
 
 <style scoped>

@@ -106,10 +106,10 @@ const round = computed(() => {
   min-height: 1.1em;
 }
 .paused {
-  border: 3px solid var(--pennant);
-  border-radius: 4px;
-  padding: 0 12px;
-  margin-left: 14px;
+  border: var(--line-3) solid var(--pennant);
+  border-radius: var(--radius);
+  padding: 0 var(--gap-12);
+  margin-left: var(--gap-12);
   color: var(--ink);
 }
 .now {
@@ -138,16 +138,16 @@ const round = computed(() => {
 .round {
   list-style: none;
   padding: 0;
-  margin: 8px auto;
+  margin: var(--gap-8) auto;
   display: flex;
   flex-wrap: wrap;
   justify-content: center;
-  gap: 8px;
+  gap: var(--gap-8);
 }
 .round li {
-  border: 3px solid var(--line);
-  border-radius: 6px;
-  padding: 4px 18px;
+  border: var(--line-3) solid var(--line);
+  border-radius: var(--radius);
+  padding: var(--gap-4) var(--gap-16);
   display: grid;
 }
 .round strong {
@@ -156,28 +156,28 @@ const round = computed(() => {
 }
 .next {
   font-size: clamp(1.2rem, 3vw, 2rem);
-  margin-top: 10px;
+  margin-top: var(--gap-8);
 }
 .track {
   position: relative;
   height: 34px;
-  margin: 16px 20px;
-  border-top: 3px solid var(--line);
-  border-bottom: 3px solid var(--line);
+  margin: var(--gap-16) var(--gap-24);
+  border-top: var(--line-3) solid var(--line);
+  border-bottom: var(--line-3) solid var(--line);
 }
 .mark {
   position: absolute;
   top: 0;
   bottom: 0;
-  border-left: 3px solid var(--line);
+  border-left: var(--line-3) solid var(--line);
 }
 .runner {
   position: absolute;
   top: 4px;
   width: 20px;
   height: 20px;
-  margin-left: -10px;
+  margin-left: calc(-1 * var(--gap-8));
   background: var(--pennant);
-  border-radius: 3px;
+  border-radius: var(--radius);
 }
 </style>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 /** What is called to a beat: by a metre, or at the times of a list, typed, tapped or read. */
+import FileField from "../../../parts/form/FileField.vue";
+import SettledField from "../../../parts/form/SettledField.vue";
 import { t } from "../../../messages/lessons";
 import { useAsyncState } from "@vueuse/core";
 import { computed, ref } from "vue";
@@ -25,15 +27,13 @@ function choose(list: boolean) {
   byList.value = list;
   if (!list) form.value.times = null;
 }
-async function readText(event: Event) {
-  const file = (event.target as HTMLInputElement).files?.[0];
+async function readText(file: File | undefined) {
   if (!file) return;
   const text = await file.text();
   problem.value = text.length > LONGEST ? t("fileIsTooLongAList", { file: file.name }) : "";
   if (!problem.value) form.value.times = text;
 }
-async function takeSound(event: Event) {
-  const file = (event.target as HTMLInputElement).files?.[0];
+async function takeSound(file: File | undefined) {
   if (!file || !props.blockId) return;
   problem.value = "";
   try {
@@ -53,9 +53,7 @@ async function dropSound() {
 </script>
 
 <template>
-  <label class="labelled">
-    {{ t("movement") }} <input v-model.lazy.trim="form.movement" class="field" maxlength="40" />
-  </label>
+  <SettledField v-model.trim="form.movement" maxlength="40" :label="t('movement')" />
   <div class="line" role="group" :aria-label="t('called')">
     <button type="button" class="tag" :aria-pressed="!byList" @click="choose(false)">
       {{ t("toABeat") }}
@@ -65,27 +63,28 @@ async function dropSound() {
     </button>
   </div>
   <template v-if="!byList">
-    <label v-for="(words, name) in BEAT" :key="name" class="labelled">
-      {{ words }}
-      <input v-model.lazy.number="form[name]" class="field num" type="number" min="1" max="600" />
-    </label>
+    <SettledField
+      v-for="(words, name) in BEAT"
+      :key="name"
+      v-model.number="form[name]"
+      class="num"
+      type="number"
+      min="1"
+      max="600"
+      :label="words"
+    />
   </template>
   <div v-else class="list">
-    <label class="labelled">
-      {{ t("timesFromTheStartOnePer") }}
-      <textarea
-        v-model.lazy="form.times"
-        class="field times"
-        rows="6"
-        :maxlength="LONGEST"
-        :placeholder="t('n2040104')"
-      />
-    </label>
+    <SettledField
+      v-model="form.times"
+      class="times"
+      rows="6"
+      :maxlength="LONGEST"
+      :placeholder="t('n2040104')"
+      :label="t('timesFromTheStartOnePer')"
+    />
     <div class="stack">
-      <label class="labelled">
-        {{ t("orOpenATextFile") }}
-        <input type="file" accept=".txt,.csv,text/plain" class="field" @change="readText" />
-      </label>
+      <FileField accept=".txt,.csv,text/plain" :label="t('orOpenATextFile')" @chosen="readText" />
       <TapAlong :sound="sound.state.value" @tapped="form.times = $event" />
     </div>
   </div>
@@ -104,14 +103,7 @@ async function dropSound() {
       <strong>{{ sound.state.value.name }}</strong>
       <v-btn size="small" variant="text" @click="dropSound">{{ t("turnOff") }}</v-btn>
     </div>
-    <input
-      v-else-if="blockId"
-      type="file"
-      accept="audio/*"
-      class="field"
-      :aria-label="t('soundFile')"
-      @change="takeSound"
-    />
+    <FileField v-else-if="blockId" accept="audio/*" :label="t('soundFile')" @chosen="takeSound" />
     <span v-else class="quiet">{{ t("youCanAddASoundFile") }}</span>
   </div>
   <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
@@ -128,7 +120,7 @@ async function dropSound() {
 .list {
   display: flex;
   flex-wrap: wrap;
-  gap: 12px;
+  gap: var(--gap-12);
 }
 .times {
   width: 15em;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Steps to walk, and the time that follows. */
+import SettledField from "../../../parts/form/SettledField.vue";
 import { t } from "../../../messages/lessons";
 import type { EntryOf } from "../blocks";
 import SecondsField from "../SecondsField.vue";
@@ -9,10 +10,13 @@ const form = defineModel<EntryOf<"cool_down">>({ required: true });
 
 <template>
   <SecondsField v-model="form.seconds" />
-  <label class="labelled">
-    {{ t("walkingSteps") }}
-    <input v-model.lazy.number="form.steps" class="field num" type="number" min="0" />
-  </label>
+  <SettledField
+    v-model.number="form.steps"
+    class="num"
+    type="number"
+    min="0"
+    :label="t('walkingSteps')"
+  />
 </template>
 
 <style scoped>

@@ -10,14 +10,10 @@ const form = defineModel<EntryOf<"pulse">>({ required: true });
 
 <template>
   <SecondsField v-model="form.seconds" :words="t('secondsToWriteDown')" />
-  <label class="line">
-    <input v-model="form.waits" type="checkbox" />
-    {{ t("thenTheClockWaitsUntilEveryone") }}
-  </label>
-  <label class="labelled">
-    {{ t("countFor") }}
-    <select v-model.number="form.count_seconds" class="field">
-      <option v-for="n in COUNT_SECONDS" :key="n" :value="n">{{ t("secondsShort", { n }) }}</option>
-    </select>
-  </label>
+  <v-checkbox v-model="form.waits" :label="t('thenTheClockWaitsUntilEveryone')" />
+  <v-select
+    v-model="form.count_seconds"
+    :label="t('countFor')"
+    :items="COUNT_SECONDS.map((n) => ({ value: n, title: t('secondsShort', { n }) }))"
+  />
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Movements that are counted together, and the test of a total that they count for. */
+import SettledField from "../../../parts/form/SettledField.vue";
 import { t } from "../../../messages/lessons";
 import { computed } from "vue";
 import { useTests } from "../../../catalogue/useTests";
@@ -42,35 +43,29 @@ function listed(text: string): string[] {
     class="wide"
     @update:model-value="countFor"
   />
-  <label class="labelled grow">
-    {{ t("movementsSeparatedByCommas") }}
-    <input
-      class="field"
-      :value="(form.names ?? []).join(', ')"
-      @change="form.names = listed(($event.target as HTMLInputElement).value)"
-    />
-  </label>
-  <label class="labelled">
-    {{ t("carriedInFromTheWarmUp") }}
-    <select v-model="form.carries" class="field">
-      <option value="">{{ t("nothing") }}</option>
-      <option v-for="name in form.names ?? []" :key="name" :value="name">{{ name }}</option>
-    </select>
-  </label>
-  <label class="line">
-    <input v-model="form.apart" type="checkbox" />
-    {{ t("countEasierUsualAndHarderOnes") }}
-  </label>
-  <label v-if="form.apart" class="labelled">
-    {{ t("whatEachOneCounts") }}
-    <input
-      v-model.lazy.trim="form.weights"
-      class="field"
-      maxlength="30"
-      placeholder="1/1/1"
-      size="8"
-    />
-  </label>
+  <v-text-field
+    class="grow"
+    :model-value="(form.names ?? []).join(', ')"
+    :label="t('movementsSeparatedByCommas')"
+    @change="form.names = listed(($event.target as HTMLInputElement).value)"
+  />
+  <v-select
+    v-model="form.carries"
+    :label="t('carriedInFromTheWarmUp')"
+    :items="[
+      { value: '', title: t('nothing') },
+      ...(form.names ?? []).map((name) => ({ value: name, title: name })),
+    ]"
+  />
+  <v-checkbox v-model="form.apart" :label="t('countEasierUsualAndHarderOnes')" />
+  <SettledField
+    v-if="form.apart"
+    v-model.trim="form.weights"
+    maxlength="30"
+    placeholder="1/1/1"
+    size="8"
+    :label="t('whatEachOneCounts')"
+  />
 </template>
 
 <style scoped>
@@ -81,7 +76,7 @@ function listed(text: string): string[] {
   flex: 1;
   min-width: 200px;
 }
-.grow .field {
+.grow .v-input {
   width: 100%;
 }
 </style>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { mdiClose } from "@mdi/js";
 /** Stations with their loads, the time at each, and the groups that go round. */
+import SettledField from "../../../parts/form/SettledField.vue";
 import { t } from "../../../messages/lessons";
 import { LOADS } from "../../../api/vocabulary";
 import type { EntryOf } from "../blocks";
@@ -20,48 +22,47 @@ function load(one: string): Load[] {
 
 <template>
   <div v-for="(one, place) in form.stations" :key="place" class="line">
-    <input
-      v-model.lazy="one.name"
-      class="field"
-      :aria-label="t('stationPlace', { place: place + 1 })"
-    />
-    <select
-      class="field"
+    <SettledField v-model="one.name" :aria-label="t('stationPlace', { place: place + 1 })" />
+    <v-select
       :aria-label="t('whatStationPlaceWorks', { place: place + 1 })"
-      :value="one.loads?.[0] ?? ''"
-      @change="one.loads = load(($event.target as HTMLSelectElement).value)"
-    >
-      <option value="">{{ t("noLoad") }}</option>
-      <option v-for="each in LOADS" :key="each" :value="each">{{ each }}</option>
-    </select>
-    <label class="line">
-      {{ t("roomFor") }}
-      <input
-        v-model.lazy.number="one.room"
-        class="field num small"
-        type="number"
-        min="1"
-        max="8"
-        :aria-label="t('groupsThatFitAtStationPlace', { place: place + 1 })"
-      />
-    </label>
+      :model-value="one.loads?.[0] ?? ''"
+      :items="[
+        { value: '', title: t('noLoad') },
+        ...LOADS.map((each) => ({ value: each, title: each })),
+      ]"
+      @update:model-value="one.loads = load($event)"
+    />
+    <SettledField
+      v-model.number="one.room"
+      class="num small"
+      type="number"
+      min="1"
+      max="8"
+      :aria-labelledby="undefined"
+      :aria-label="t('groupsThatFitAtStationPlace', { place: place + 1 })"
+      :label="t('roomFor')"
+    />
     <v-btn
-      size="small"
+      :icon="mdiClose"
       variant="text"
       :aria-label="t('removeStationPlace', { place: place + 1 })"
       @click="form.stations?.splice(place, 1)"
-      >×</v-btn
-    >
+    />
   </div>
   <v-btn
     variant="outlined"
     @click="form.stations?.push({ name: 'squats', loads: ['legs'], room: 1 })"
     >{{ t("addStation") }}</v-btn
   >
-  <label v-for="([words, least], name) in SECONDS" :key="name" class="labelled">
-    {{ words }}
-    <input v-model.lazy.number="form[name]" class="field num" type="number" :min="least" />
-  </label>
+  <SettledField
+    v-for="([words, least], name) in SECONDS"
+    :key="name"
+    v-model.number="form[name]"
+    class="num"
+    type="number"
+    :min="least"
+    :label="words"
+  />
   <GroupMaker
     :groups="form.groups ?? null"
     :stations="form.stations?.length ?? 4"

@@ -35,25 +35,22 @@ function choose(id: string | null) {
     @update:model-value="choose"
   />
   <template v-if="form.test_id">
-    <label v-for="(words, name) in SECONDS" :key="name" class="labelled">
-      {{ words }}
-      <input
-        :value="form[name] ?? ''"
-        class="field num"
-        type="number"
-        :min="name === 'setup' ? 0 : 3"
-        :placeholder="t('usual')"
-        @change="form[name] = seconds($event)"
-      />
-    </label>
-    <label class="line">
-      <input
-        type="checkbox"
-        :checked="form.waits !== false"
-        @change="form.waits = ($event.target as HTMLInputElement).checked"
-      />
-      {{ t("eachGoWaitsUntilYouSay") }}
-    </label>
+    <v-text-field
+      v-for="(words, name) in SECONDS"
+      :key="name"
+      class="num"
+      :model-value="form[name] ?? ''"
+      type="number"
+      :min="name === 'setup' ? 0 : 3"
+      :placeholder="t('usual')"
+      :label="words"
+      @change="form[name] = seconds($event)"
+    />
+    <v-checkbox
+      :model-value="form.waits !== false"
+      :label="t('eachGoWaitsUntilYouSay')"
+      @update:model-value="form.waits = $event"
+    />
   </template>
 </template>
 

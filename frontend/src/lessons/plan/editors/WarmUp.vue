@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { mdiClose } from "@mdi/js";
 /** Levels that are called one after the other, or a free game. */
+import SettledField from "../../../parts/form/SettledField.vue";
 import { t } from "../../../messages/lessons";
 import type { EntryOf } from "../blocks";
 import SecondsField from "../SecondsField.vue";
@@ -21,34 +23,30 @@ function asGame(game: boolean) {
 
 <template>
   <SecondsField v-if="!form.levels?.length" v-model="form.seconds" />
-  <label class="line">
-    <input
-      type="checkbox"
-      :checked="!form.levels?.length"
-      @change="asGame(Boolean(form.levels?.length))"
-    />
-    {{ t("aGameOfYourChoice") }}
-  </label>
+  <v-checkbox
+    :model-value="!form.levels?.length"
+    :label="t('aGameOfYourChoice')"
+    @update:model-value="asGame(Boolean(form.levels?.length))"
+  />
   <div v-for="(level, place) in form.levels" :key="place" class="line">
-    <select v-model="level[0]" class="field" :aria-label="t('levelPlace', { place: place + 1 })">
-      <option v-for="(words, at) in LEVELS" :key="words" :value="at + 1">
-        {{ at + 1 }} {{ words }}
-      </option>
-    </select>
-    <input
-      v-model.lazy.number="level[1]"
-      class="field num"
+    <v-select
+      v-model="level[0]"
+      :aria-label="t('levelPlace', { place: place + 1 })"
+      :items="LEVELS.map((words, at) => ({ value: at + 1, title: `${at + 1} ${words}` }))"
+    />
+    <SettledField
+      v-model.number="level[1]"
+      class="num"
       type="number"
       min="1"
       :aria-label="t('secondsOfLevelPlace', { place: place + 1 })"
     />
     <v-btn
-      size="small"
+      :icon="mdiClose"
       variant="text"
       :aria-label="t('removeLevelPlace', { place: place + 1 })"
       @click="form.levels?.splice(place, 1)"
-      >×</v-btn
-    >
+    />
   </div>
   <v-btn v-if="form.levels?.length" variant="outlined" @click="form.levels?.push([2, 30])">{{
     t("addLevel")

@@ -97,13 +97,15 @@ useNumberField(useTemplateRef<HTMLInputElement>("numberField"));
           />
         </label>
       </form>
-      <label class="line one">
-        {{ t("nextTap") }}
-        <select v-model="why" class="field" :aria-label="t('whatTheNextTapRecords')">
-          <option value="">{{ t("aMissedLine") }}</option>
-          <option v-for="one in reasons" :key="one.code" :value="one.key">{{ one.words }}</option>
-        </select>
-      </label>
+      <v-select
+        v-model="why"
+        :aria-label="t('whatTheNextTapRecords')"
+        :prefix="t('nextTap')"
+        :items="[
+          { value: '', title: t('aMissedLine') },
+          ...reasons.map((one) => ({ value: one.key, title: one.words })),
+        ]"
+      />
       <FormsLine :test="test" />
       <span class="space" />
       <button v-if="run.startedAt !== null" type="button" class="tool" @click="asking = 'again'">
@@ -155,7 +157,7 @@ useNumberField(useTemplateRef<HTMLInputElement>("numberField"));
   font-variant-numeric: tabular-nums;
 }
 .speed {
-  font-size: 1.75rem;
+  font-size: var(--type-28);
   white-space: nowrap;
 }
 .one {
@@ -166,6 +168,6 @@ useNumberField(useTemplateRef<HTMLInputElement>("numberField"));
   width: 84px;
 }
 .care {
-  border-left: 8px solid var(--pennant);
+  border-left: var(--bar) solid var(--pennant);
 }
 </style>

@@ -80,15 +80,15 @@ const { run, last, begun, shown, score, scoreWords, warned, tap, stops, goesOn, 
   display: flex;
   align-items: center;
   height: 48px;
-  padding-left: 10px;
+  padding-left: var(--gap-8);
 }
 .after .result {
   flex: 1;
-  font-size: 1.15rem;
+  font-size: var(--type-18);
   min-width: 0;
   white-space: nowrap;
 }
 .after .v-btn {
-  padding: 0 8px;
+  padding: 0 var(--gap-8);
 }
 </style>

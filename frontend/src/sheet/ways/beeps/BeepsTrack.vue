@@ -30,9 +30,9 @@ watch(
 .track {
   position: relative;
   height: 26px;
-  margin-bottom: 4px;
-  border-left: 6px solid var(--line);
-  border-right: 6px solid var(--line);
+  margin-bottom: var(--gap-4);
+  border-left: var(--bar) solid var(--line);
+  border-right: var(--bar) solid var(--line);
   background: linear-gradient(var(--rule), var(--rule)) center / 100% 2px no-repeat;
 }
 .runner {
@@ -40,8 +40,8 @@ watch(
   top: 2px;
   width: 22px;
   height: 22px;
-  margin-left: -11px;
+  margin-left: calc(-1 * var(--gap-12));
   background: var(--pennant);
-  border-radius: 3px;
+  border-radius: var(--radius);
 }
 </style>

@@ -48,15 +48,18 @@ const total = computed(() => children.value.length * tests.value.length);
           {{ way ? t("alongTheRow") : t("downTheColumn") }}
         </button>
       </span>
-      <label v-if="grid.sittings.length" class="line compared">
-        {{ t("compareWith") }}
-        <select v-model="comparedWith" class="field">
-          <option :value="undefined">{{ t("theTimeBefore") }}</option>
-          <option v-for="one in grid.sittings" :key="one.id" :value="one.id">
-            {{ shortDay(one.on) }}
-          </option>
-        </select>
-      </label>
+      <v-select
+        v-if="grid.sittings.length"
+        :model-value="comparedWith ?? ''"
+        class="compared"
+        :prefix="t('compareWith')"
+        :aria-label="t('compareWith')"
+        :items="[
+          { value: '', title: t('theTimeBefore') },
+          ...grid.sittings.map((one) => ({ value: one.id, title: shortDay(one.on) })),
+        ]"
+        @update:model-value="comparedWith = $event || undefined"
+      />
       <span class="space" />
       <button type="button" class="tool" @click="finder.letters.value = ''">
         <i18n-t keypath="sheet.keyFind" scope="global"

@@ -194,5 +194,5 @@ const isHere = (at: number) => !cursor.rested.value && cursor.column.value === a
   </LoadState>
 </template>
 
-<style scoped src="../capture.css"></style>
 <style scoped src="./measure.css"></style>
+<style scoped src="../capture.css"></style>

@@ -74,22 +74,17 @@ const { query, board, rows, sheet, done, variants } = test;
           </label>
           <StateMark :state="row.state" />
           <span v-if="board.waves > 1" class="quiet">{{ t("waveWave", { wave: row.wave }) }}</span>
-          <label class="labelled">
-            {{ t("saidBy") }}
-            <select
-              class="field"
-              :value="sayer(row)?.child.pupil_id"
-              @change="partner.say(row, ($event.target as HTMLSelectElement).value)"
-            >
-              <option
-                v-for="one in rows.filter((each) => each.child !== row?.child)"
-                :key="one.child.pupil_id"
-                :value="one.child.pupil_id"
-              >
-                {{ one.child.name }}
-              </option>
-            </select>
-          </label>
+          <v-select
+            :model-value="sayer(row)?.child.pupil_id"
+            :label="t('saidBy')"
+            :items="
+              (rows.filter((each) => each.child !== row?.child) ?? []).map((one) => ({
+                value: one.child.pupil_id,
+                title: one.child.name,
+              }))
+            "
+            @update:model-value="partner.say(row, $event)"
+          />
         </p>
       </div>
       <div
@@ -146,5 +141,5 @@ const { query, board, rows, sheet, done, variants } = test;
   </LoadState>
 </template>
 
-<style scoped src="../capture.css"></style>
 <style scoped src="./partner.css"></style>
+<style scoped src="../capture.css"></style>

@@ -66,14 +66,13 @@ const odd = computed(() =>
       <v-btn color="primary" size="large" :disabled="!good.length" @click="emit('take', good)">
         {{ t("takeNPulseNow", good.length) }}
       </v-btn>
-      <label class="line">
-        {{ t("simulatedBelts") }}
-        <select v-model="trouble" class="field tall" :aria-label="t('howTheSimulatedBeltsBehave')">
-          <option v-for="one in BELT_TROUBLES" :key="one.code" :value="one.code">
-            {{ one.words }}
-          </option>
-        </select>
-      </label>
+      <v-select
+        v-model="trouble"
+        class="wide"
+        :aria-label="t('howTheSimulatedBeltsBehave')"
+        :prefix="t('simulatedBelts')"
+        :items="BELT_TROUBLES.map((one) => ({ value: one.code, title: one.words }))"
+      />
     </div>
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
     <p v-if="odd.length" role="status">
@@ -86,9 +85,6 @@ const odd = computed(() =>
 </template>
 
 <style scoped>
-.tall {
-  min-height: 48px;
-}
 .odd::after {
   content: "; ";
 }

@@ -101,18 +101,17 @@ function add() {
         </select>
       </label>
       <span class="quiet one">{{ t("oneBeatIsNPerMinute", { n: 60 / seconds }) }}</span>
-      <label v-if="moment?.moment === 'recovery'" class="line one">
-        {{ t("after") }}
-        <input
-          v-model.number="waited"
-          class="field num"
-          type="number"
-          min="0"
-          placeholder="?"
-          :aria-label="t('secondsOfRestBeforeTheCount')"
-        />
-        {{ t("sOfRest") }}
-      </label>
+      <v-text-field
+        v-if="moment?.moment === 'recovery'"
+        v-model.number="waited"
+        class="num"
+        type="number"
+        min="0"
+        placeholder="?"
+        :prefix="t('after')"
+        :suffix="t('sOfRest')"
+        :aria-label="t('secondsOfRestBeforeTheCount')"
+      />
       <button
         v-if="blanks[0]"
         type="button"
@@ -188,13 +187,15 @@ function add() {
       <PulsePlot :columns="moments" :most="page.most" />
       <p class="board care">
         {{ page.caution }}
-        <label class="line mt-2">
-          {{ t("estimatedMaximum") }}
-          <select v-model="formula" class="field">
-            <option value="tanaka">{{ t("n20807AgeTanaka2001") }}</option>
-            <option value="220">{{ t("n220AgeCommonPractice") }}</option>
-          </select>
-        </label>
+        <v-select
+          v-model="formula"
+          class="mt-2"
+          :label="t('estimatedMaximum')"
+          :items="[
+            { value: 'tanaka', title: t('n20807AgeTanaka2001') },
+            { value: '220', title: t('n220AgeCommonPractice') },
+          ]"
+        />
       </p>
     </section>
     <InZone v-if="pad && child" name="pad">
@@ -224,6 +225,6 @@ function add() {
   width: 84px;
 }
 .care {
-  border-left: 8px solid var(--pennant);
+  border-left: var(--bar) solid var(--pennant);
 }
 </style>

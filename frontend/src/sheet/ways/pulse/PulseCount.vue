@@ -79,8 +79,8 @@ onBeforeUnmount(cancel);
   display: grid;
   justify-items: center;
   align-content: center;
-  gap: 10px;
-  border-width: 4px;
+  gap: var(--gap-8);
+  border-width: var(--line-3);
 }
 .phase {
   font-size: clamp(2.6rem, 8vw, 6rem);

@@ -27,7 +27,7 @@ const top = computed(() => Math.max(120, ...taken.value.map((one) => one.median 
 <style scoped>
 .bars {
   display: flex;
-  gap: 24px;
+  gap: var(--gap-24);
   align-items: end;
   border-bottom: 0;
 }
@@ -40,8 +40,8 @@ const top = computed(() => Math.max(120, ...taken.value.map((one) => one.median 
 }
 .fill {
   width: 62%;
-  border: 3px solid var(--line);
-  border-bottom-width: 6px;
+  border: var(--line-3) solid var(--line);
+  border-bottom-width: var(--bar);
   background: repeating-linear-gradient(
     45deg,
     transparent 0 5px,
@@ -49,16 +49,16 @@ const top = computed(() => Math.max(120, ...taken.value.map((one) => one.median 
   );
 }
 .value {
-  font-size: 1.6rem;
+  font-size: var(--type-24);
 }
 .label {
   text-align: center;
-  font-size: 0.92rem;
+  font-size: var(--type-14);
   line-height: 1.15;
-  margin-top: 4px;
+  margin-top: var(--gap-4);
 }
 figcaption {
   font-weight: 700;
-  margin-bottom: 4px;
+  margin-bottom: var(--gap-4);
 }
 </style>

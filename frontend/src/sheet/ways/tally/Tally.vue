@@ -111,7 +111,7 @@ useEventListener("keydown", (event) => {
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));
   grid-auto-rows: minmax(0, 1fr);
-  gap: 8px;
+  gap: var(--gap-8);
   min-height: 0;
 }
 .keep {

@@ -34,9 +34,8 @@ function onUp() {
 function onClick() {
   if (performance.now() - counted > 600 && !swiped) add(props.row.child.pupil_id);
 }
-function choose(event: Event) {
+function choose(value: string) {
   choosing.value = false;
-  const { value } = event.target as HTMLSelectElement;
   const reason = reasons.value.find((one) => value === `why ${one.code}`);
   if (reason) giveReason(props.place, reason.key);
   else if (value) replace(props.place, value);
@@ -71,22 +70,22 @@ function choose(event: Event) {
       <StateMark v-if="row.state !== 'empty'" :state="row.state" />
       <span v-if="row.shown" class="quiet">{{ t("hasScore", { score: row.shown }) }}</span>
     </div>
-    <select
+    <v-autocomplete
       v-if="choosing"
-      class="field tall"
+      auto-select-first
+      :model-value="''"
       :aria-label="t('whoIsCountedInsteadOfChild', { child: row.child.name })"
-      @change="choose"
-    >
-      <option value="">{{ t("chooseAChild") }}</option>
-      <option v-for="other in others" :key="other.child.pupil_id" :value="other.child.pupil_id">
-        {{ other.child.name }} {{ other.shown }}
-      </option>
-      <optgroup :label="t('childIsNotCounted', { child: row.child.name })">
-        <option v-for="one in reasons" :key="one.code" :value="`why ${one.code}`">
-          {{ one.words }}
-        </option>
-      </optgroup>
-    </select>
+      :placeholder="t('chooseAChild')"
+      :items="[
+        ...others.map((other) => ({
+          value: other.child.pupil_id,
+          title: `${other.child.name} ${other.shown}`.trim(),
+        })),
+        { type: 'subheader', title: t('childIsNotCounted', { child: row.child.name }) },
+        ...reasons.map((one) => ({ value: `why ${one.code}`, title: one.words })),
+      ]"
+      @update:model-value="choose"
+    />
   </li>
 </template>
 
@@ -95,8 +94,8 @@ function choose(event: Event) {
   width: 100%;
   min-height: 64px;
   overflow: hidden;
-  border: 3px solid var(--line);
-  border-radius: 8px;
+  border: var(--line-3) solid var(--line);
+  border-radius: var(--radius);
   background: var(--board);
   color: var(--ink);
   display: grid;
@@ -124,21 +123,17 @@ li {
 }
 .name {
   font-weight: 700;
-  font-size: 1.15rem;
-  padding: 0 8px;
+  font-size: var(--type-18);
+  padding: 0 var(--gap-8);
 }
 .under {
   display: flex;
   align-items: center;
-  gap: 4px;
+  gap: var(--gap-4);
   overflow: hidden;
   white-space: nowrap;
 }
 /* Over what it stands under: nothing moves for it. */
-.tall {
-  position: absolute;
-  inset: auto 0 0 0;
-}
 .name {
   white-space: nowrap;
   max-width: 100%;
@@ -150,10 +145,10 @@ li {
     font-size: clamp(1.75rem, 6vh, 4rem);
   }
   .name {
-    font-size: 1rem;
+    font-size: var(--type-16);
   }
   .under :deep(.v-btn) {
-    padding: 0 8px;
+    padding: 0 var(--gap-8);
     min-width: 48px;
   }
 }

@@ -24,14 +24,13 @@ const gate = useGate(
     <button type="button" class="tool" :aria-pressed="on" @click="on = !on">
       {{ on ? t("gateOff") : t("gateOn") }}
     </button>
-    <label class="line">
-      {{ t("simulatedGate") }}
-      <select v-model="trouble" class="field" :aria-label="t('howTheSimulatedGateBehaves')">
-        <option v-for="one in GATE_TROUBLES" :key="one.code" :value="one.code">
-          {{ one.words }}
-        </option>
-      </select>
-    </label>
+    <v-select
+      v-model="trouble"
+      class="wide"
+      :aria-label="t('howTheSimulatedGateBehaves')"
+      :prefix="t('simulatedGate')"
+      :items="GATE_TROUBLES.map((one) => ({ value: one.code, title: one.words }))"
+    />
     <span v-if="gate.passages.value" role="status">
       {{ t("nPassage", gate.passages.value) }}
       <template v-if="gate.leftOut.value.length">
@@ -47,7 +46,7 @@ const gate = useGate(
   flex: none;
   display: flex;
   align-items: center;
-  gap: 8px;
+  gap: var(--gap-8);
   white-space: nowrap;
 }
 </style>

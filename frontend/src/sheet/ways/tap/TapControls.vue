@@ -69,21 +69,24 @@ function byNumber() {
         @change="tapping.setLaps(Number(($event.target as HTMLInputElement).value))"
       />
     </label>
-    <label class="line number">
-      {{ t("nextTap") }}
-      <select v-model="why" class="field wave" :aria-label="t('whatTheNextTapRecords')">
-        <option value="">{{ t("aTime") }}</option>
-        <option v-for="one in board.reasons" :key="one.code" :value="one.key">
-          {{ one.words }}
-        </option>
-      </select>
-    </label>
-    <label v-if="goes > 1" class="line number">
-      {{ t("try") }}
-      <select v-model.number="go" class="field">
-        <option v-for="n in goes" :key="n" :value="n">{{ n }}</option>
-      </select>
-    </label>
+    <v-select
+      v-model="why"
+      class="number wave"
+      :aria-label="t('whatTheNextTapRecords')"
+      :prefix="t('nextTap')"
+      :items="[
+        { value: '', title: t('aTime') },
+        ...board.reasons.map((one) => ({ value: one.key, title: one.words })),
+      ]"
+    />
+    <v-select
+      v-if="goes > 1"
+      v-model="go"
+      class="number"
+      :prefix="t('try')"
+      :aria-label="t('try')"
+      :items="Array.from({ length: goes }, (_, at) => at + 1)"
+    />
     <span class="space" />
     <button v-if="state.started !== null" type="button" class="tool" @click="$emit('again')">
       {{ t("startAgain") }}

@@ -82,16 +82,16 @@ const shown = (row: Row) => cellOf(row)?.shown || last(row);
   grid-column: 2;
 }
 .done .name {
-  padding-right: 12px;
+  padding-right: var(--gap-12);
 }
 .after {
   display: flex;
   align-items: center;
   justify-content: space-between;
-  padding-left: 10px;
+  padding-left: var(--gap-8);
 }
 .after .v-btn {
-  padding: 0 6px;
+  padding: 0 var(--gap-8);
 }
 .kept {
   position: absolute;

@@ -189,5 +189,5 @@ const KEYS = ["-", "c"];
   </LoadState>
 </template>
 
-<style scoped src="../capture.css"></style>
 <style scoped src="./target.css"></style>
+<style scoped src="../capture.css"></style>

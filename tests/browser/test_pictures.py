@@ -1,0 +1,30 @@
+"""`./lauf shots` refuses a page that is no picture of itself."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from playwright.sync_api import Page, Route, expect
+
+from tests.support.pictures import not_fit
+
+
+def test_a_page_that_loads_fails_or_is_empty_is_refused(visit: Any) -> None:
+    one = visit()
+    page: Page = one.page
+    one.sign_in()
+    expect(page.locator(".lesson").first).to_be_visible()
+    assert not_fit(page) == ""
+    held: list[Route] = []
+    page.route("**/api/catalogue", held.append)
+    page.goto(f"{one.url}/catalogue")
+    expect(page.locator("[data-loading]")).to_be_visible()
+    assert not_fit(page) == "still loading"
+    # What was held fails in a way that asking again does not help.
+    page.unroute("**/api/catalogue")
+    for route in held:
+        route.fulfill(status=404, json={"detail": "It is not here."})
+    expect(page.get_by_text("It is not here.")).to_be_visible()
+    assert not_fit(page).startswith("shows an error")
+    page.evaluate("document.querySelector('main').replaceChildren()")
+    assert not_fit(page) == "mostly nothing"
