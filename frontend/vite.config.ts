@@ -28,7 +28,12 @@ const FILES = [
     test: /src\/(sheet\/|lessons\/hall\/(?!Projector|Stations))/,
     priority: 3,
   },
-  { name: "fields", test: /vuetify\/lib\/components\//, priority: 2 },
+  // What opens, lists and folds comes with the first page that has it, not before sign-in.
+  {
+    name: "fields",
+    test: /vuetify\/lib\/components\/V(Select|Autocomplete|Combobox|Menu|List|VirtualScroll|Chip|Checkbox|Radio|Selection|Table|Expansion|FileInput|Textarea|Avatar|Divider|Sheet|Highlight|Slide|BtnToggle|ItemGroup)/,
+    priority: 2,
+  },
   { name: "shared", test: /src\//, minShareCount: 2, priority: 1 },
 ];
 

@@ -22,7 +22,7 @@ defineProps<{ title: string }>();
 .page-head {
   border-bottom: var(--line-3) solid var(--line);
   padding-bottom: var(--gap-8);
-  margin-bottom: var(--gap-24);
+  margin-bottom: var(--gap-16);
   position: relative;
 }
 /* The second of the two strokes of a court line. */
