@@ -16,14 +16,15 @@ def test_a_page_that_loads_fails_or_is_empty_is_refused(visit: Any) -> None:
     expect(page.locator(".lesson").first).to_be_visible()
     assert not_fit(page) == ""
     held: list[Route] = []
-    page.route("**/api/catalogue", lambda route: held.append(route))  # noqa: PLW0108 -- Playwright marks it
+    page.route("**/api/catalogue", lambda route: held.append(route))
     page.goto(f"{one.url}/catalogue")
     expect(page.locator("[data-loading]")).to_be_visible()
     assert not_fit(page) == "still loading"
-    # What was held fails in a way that asking again does not help.
+    # A failure that asking again does not help.
     page.unroute("**/api/catalogue")
-    for route in held:
-        route.fulfill(status=404, json={"detail": "It is not here."})
+    refused = {"detail": "It is not here."}
+    page.route("**/api/catalogue", lambda route: route.fulfill(status=404, json=refused))
+    page.reload()
     expect(page.get_by_text("It is not here.")).to_be_visible()
     assert not_fit(page).startswith("shows an error")
     page.evaluate("document.querySelector('main').replaceChildren()")

@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/account";
-import { onMounted, ref } from "vue";
+import { nextTick, onMounted, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { useSession } from "./session";
 
@@ -15,6 +14,7 @@ const busy = ref(false);
 const code = ref("");
 /** The password was right; the second factor is still to come. */
 const wanted = ref(false);
+const codeField = ref<HTMLInputElement | null>(null);
 
 onMounted(() => document.getElementById("username")?.focus());
 
@@ -24,7 +24,11 @@ async function signIn() {
   problem.value = "";
   try {
     wanted.value = await session.signIn(username.value, password.value, code.value);
-    if (wanted.value) return;
+    if (wanted.value) {
+      await nextTick();
+      codeField.value?.focus();
+      return;
+    }
     const to = typeof route.query.to === "string" ? route.query.to : "/";
     await router.push(to.startsWith("/") && !to.startsWith("//") ? to : "/");
   } catch (error) {
@@ -43,33 +47,29 @@ function take(entry: { username: string; password: string }) {
 
 <template>
   <main id="main" tabindex="-1" class="page narrow">
-    <PageHead :title="t('lauf')" />
+    <h1>{{ t("lauf") }}</h1>
+    <hr class="court-line" />
     <form class="board" @submit.prevent="signIn">
       <h2>{{ t("signIn") }}</h2>
-      <v-text-field
-        id="username"
-        v-model="username"
-        class="mt-4"
-        autocomplete="username"
-        :label="t('userName')"
-      />
-      <v-text-field
-        v-model="password"
-        class="mt-4"
-        type="password"
-        autocomplete="current-password"
-        :label="t('password')"
-      />
-      <v-text-field
-        v-if="wanted"
-        v-model="code"
-        class="mt-4"
-        autofocus
-        inputmode="text"
-        autocomplete="one-time-code"
-        maxlength="40"
-        :label="t('codeFromYourPhoneOrA')"
-      />
+      <label class="labelled mt-4">
+        {{ t("userName") }}
+        <input id="username" v-model="username" class="field" autocomplete="username" />
+      </label>
+      <label class="labelled mt-4">
+        {{ t("password") }}
+        <input v-model="password" class="field" type="password" autocomplete="current-password" />
+      </label>
+      <label v-if="wanted" class="labelled mt-4">
+        {{ t("codeFromYourPhoneOrA") }}
+        <input
+          ref="codeField"
+          v-model="code"
+          class="field"
+          inputmode="text"
+          autocomplete="one-time-code"
+          maxlength="40"
+        />
+      </label>
       <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
       <v-btn type="submit" color="primary" size="large" block class="mt-4" :loading="busy">
         {{ t("signIn") }}

@@ -48,9 +48,10 @@ function step(by: number) {
 <template>
   <v-dialog :model-value="true" max-width="560" @update:model-value="emit('done')">
     <div class="board search">
-      <v-text-field
+      <input
         ref="field"
         v-model="words"
+        class="field"
         type="search"
         role="combobox"
         :aria-label="t('findAChildOrAClass')"
@@ -89,7 +90,7 @@ function step(by: number) {
 </template>
 
 <style scoped>
-.search .v-input {
+.search .field {
   width: 100%;
 }
 ul {
