@@ -25,7 +25,7 @@ def test_a_page_that_loads_fails_or_is_empty_is_refused(visit: Any) -> None:
     refused = {"detail": "It is not here."}
     page.route("**/api/catalogue", lambda route: route.fulfill(status=404, json=refused))
     page.reload()
-    expect(page.get_by_text("It is not here.")).to_be_visible()
+    expect(page.locator("main [role=alert]").first).to_be_visible()
     assert not_fit(page).startswith("shows an error")
     page.evaluate("document.querySelector('main').replaceChildren()")
     assert not_fit(page) == "mostly nothing"
