@@ -16,6 +16,8 @@ const FILES = [
   { name: messagesOf, test: /src\/messages\/(?!area)/, priority: 6 },
   // What stands before anybody is signed in; a test keeps it small.
   { name: "first", tags: ["$initial" as const], priority: 5 },
+  // The head of a page is there before what the page needs.
+  { name: "head", test: /src\/parts\/PageHead/, priority: 5 },
   // What every page has.
   {
     name: "every",
@@ -28,12 +30,7 @@ const FILES = [
     test: /src\/(sheet\/|lessons\/hall\/(?!Projector|Stations))/,
     priority: 3,
   },
-  // What opens, lists and folds comes with the first page that has it, not before sign-in.
-  {
-    name: "fields",
-    test: /vuetify\/lib\/components\/V(Select|Autocomplete|Combobox|Menu|List|VirtualScroll|Chip|Checkbox|Radio|Selection|Table|Expansion|FileInput|Textarea|Avatar|Divider|Sheet|Highlight|Slide|BtnToggle|ItemGroup)/,
-    priority: 2,
-  },
+  { name: "fields", test: /vuetify\/lib\/components\//, priority: 2 },
   { name: "shared", test: /src\//, minShareCount: 2, priority: 1 },
 ];
 

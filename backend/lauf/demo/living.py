@@ -4,6 +4,7 @@ this one. Made up."""
 from __future__ import annotations
 
 import random
+from collections.abc import Collection, Iterable
 from datetime import date, datetime, time, timedelta
 from typing import Final
 
@@ -67,15 +68,29 @@ def load_year(school: School, today: date) -> None:
     first = school_year(today, school.cut_off)
     if school.terms.filter(starts__lte=date(first + 1, 9, 30), ends__gte=today).count() > 1:
         return
+    make_terms(school, (first, first + 1))
+
+
+def make_terms(
+    school: School, years: Iterable[int], kinds: Collection[TermKind] = tuple(TermKind)
+) -> None:
+    """The terms and holidays of school years, those of these kinds that are not there yet."""
     Term.objects.bulk_create(
-        Term(school=school, kind=kind, name=name, starts=_day(year, starts), ends=_day(year, ends))
-        for year in (first, first + 1)
+        Term(
+            school=school,
+            kind=kind,
+            name=name,
+            starts=day_in(year, starts),
+            ends=day_in(year, ends),
+        )
+        for year in years
         for kind, name, starts, ends in _YEAR
-        if not school.terms.filter(starts=_day(year, starts)).exists()
+        if kind in kinds and not school.terms.filter(starts=day_in(year, starts)).exists()
     )
 
 
-def _day(year: int, at: tuple[int, int]) -> date:
+def day_in(year: int, at: tuple[int, int]) -> date:
+    """A day of the school year that begins in `year`: its month counts on past December."""
     month, day = at
     return date(year + (month - 1) // 12, (month - 1) % 12 + 1, day)
 

@@ -15,11 +15,12 @@ from django.utils import timezone
 from lauf.catalogue.actions import save_ladder
 from lauf.catalogue.models import ProtocolVersion
 from lauf.demo.challenges import load_past_week
+from lauf.demo.living import day_in, make_terms
 from lauf.demo.names import BOYS, FAMILIES, GIRLS
-from lauf.demo.terms import load_pulses
+from lauf.demo.terms import attempt_from, load_pulses
 from lauf.lessons.models import Activity, Lesson
 from lauf.lessons.queries import conditions_of
-from lauf.people.models import Pupil, School, SchoolClass, Staff, Term, TermKind, YearGroup
+from lauf.people.models import Pupil, School, SchoolClass, Staff, TermKind, YearGroup
 from lauf.records.models import Attempt
 from lauf.rules.body.ages import school_year
 from lauf.rules.judging.comparability import FreeConditions
@@ -122,7 +123,7 @@ def load_past(school: School, today: date) -> None:
     summer. The same seed gives the same past everywhere. Into a school that has its classes."""
     head = Staff.objects.get(school=school, username="head")
     first = school_year(today, school.cut_off)
-    _load_terms(school, first)
+    make_terms(school, range(first - _YEARS + 1, first), (TermKind.TERM,))
     versions = {
         one.test.slug: _as_given(one)
         for one in ProtocolVersion.objects.filter(test__school=school, test__slug__in=_SKILLS)
@@ -144,25 +145,6 @@ def load_past(school: School, today: date) -> None:
         cursor.execute("ANALYZE")
     _load_gap(school, head)
     load_past_week(school, head, first)
-
-
-def _load_terms(school: School, first: int) -> None:
-    """The terms of the years before."""
-    spans = (
-        ("Autumn", (9, 3), (12, 18)),
-        ("Spring", (13, 5), (15, 26)),
-        ("Summer", (16, 13), (19, 20)),
-    )
-    Term.objects.bulk_create(
-        Term(school=school, kind=TermKind.TERM, name=name, starts=_day(year, a), ends=_day(year, b))
-        for year in range(first - _YEARS + 1, first)
-        for name, a, b in spans
-    )
-
-
-def _day(year: int, at: tuple[int, int]) -> date:
-    month, day = at
-    return date(year + (month - 1) // 12, (month - 1) % 12 + 1, day)
 
 
 def _make_gone(school: School, first: int) -> SchoolClass:
@@ -208,7 +190,7 @@ def _of_class(
     _know(children, groups[position].age + 0.33)
     for place in range(position + 1):
         for part, at in enumerate(ROUNDS):
-            day = _day(year - position + place, at)
+            day = day_in(year - position + place, at)
             latest = place == position
             if day > today - timedelta(days=4):
                 return
@@ -308,9 +290,8 @@ def _scores(
     children: list[_Child],
     teacher: Staff,
 ) -> Iterator[Attempt]:
-    skill, protocol = _SKILLS[slug], test.protocol
-    on = timezone.localdate(starts)
-    codes = protocol.variant_codes
+    skill = _SKILLS[slug]
+    codes = test.protocol.variant_codes
     # The youngest begin with the easiest form.
     variant = codes[0] if slug == "press-ups-60" else codes[-1] if codes else ""
     last = max(number, 3 * (children[0].pupil.last_class.year_group.position + 1) - 1)
@@ -320,14 +301,10 @@ def _scores(
         if slug in _GROWTH and child.pupil.measuring != Pupil.Consent.GIVEN:
             continue
         typed = _typed(chance, skill, slug, age + 0.33 * (number % 3), number, last, child)
-        entry = test.read(typed)
-        yield Attempt(
-            school_id=teacher.school_id, pupil=child.pupil, activity=activity, protocol=protocol,
-            kind=protocol.kind, on=on, variant=variant, typed=typed, value=entry.value,
-            reason=entry.reason.value if entry.reason else None, estimate=entry.estimate,
-            parts=entry.parts, conditions=test.conditions, recorded_by=teacher,
-            recorded_at=starts + timedelta(minutes=15, seconds=5 * place),
-        )  # fmt: skip
+        at = starts + timedelta(minutes=15, seconds=5 * place)
+        yield attempt_from(
+            activity, child.pupil, test.read(typed), variant, test.conditions, teacher, at
+        )
 
 
 def _typed(

@@ -18,7 +18,8 @@ from lauf.lessons.queries import conditions_of
 from lauf.people.models import Pupil, School, SchoolClass, Staff
 from lauf.records.models import Attempt, PulseReading
 from lauf.rules.body.pulse import Moment
-from lauf.rules.reading.entry import read_entry
+from lauf.rules.judging.comparability import FreeConditions
+from lauf.rules.reading.entry import Entry, read_entry
 from lauf.rules.reading.reasons import REASON_WORDS, NotDone
 
 BATTERY: Final = "Term check"
@@ -126,10 +127,25 @@ def _moment(day: date, at: time) -> datetime:
 def attempt_of(
     activity: Activity, pupil: Pupil, typed: str, teacher: Staff, at: datetime
 ) -> Attempt:
-    """A score as the teacher would have typed it, not saved yet."""
+    """A score as the teacher would have typed it, in the hardest form, not saved yet."""
     protocol = activity.protocol
     conditions = conditions_of(activity, {})
     entry = read_entry(typed, protocol.measure_with(conditions))
+    variant = protocol.variants[-1]["code"] if protocol.variants else ""
+    return attempt_from(activity, pupil, entry, variant, conditions, teacher, at)
+
+
+def attempt_from(
+    activity: Activity,
+    pupil: Pupil,
+    entry: Entry,
+    variant: str,
+    conditions: FreeConditions,
+    teacher: Staff,
+    at: datetime,
+) -> Attempt:
+    """A score that was read, in its form and under its conditions, not saved yet."""
+    protocol = activity.protocol
     return Attempt(
         school_id=teacher.school_id,
         pupil=pupil,
@@ -137,8 +153,8 @@ def attempt_of(
         protocol=protocol,
         kind=protocol.kind,
         on=timezone.localdate(at),
-        variant=protocol.variants[-1]["code"] if protocol.variants else "",
-        typed=typed,
+        variant=variant,
+        typed=entry.typed,
         value=entry.value,
         reason=entry.reason.value if entry.reason else None,
         estimate=entry.estimate,

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/account";
 import { nextTick, onMounted, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
@@ -47,8 +48,7 @@ function take(entry: { username: string; password: string }) {
 
 <template>
   <main id="main" tabindex="-1" class="page narrow">
-    <h1>{{ t("lauf") }}</h1>
-    <hr class="court-line" />
+    <PageHead :title="t('lauf')" />
     <form class="board" @submit.prevent="signIn">
       <h2>{{ t("signIn") }}</h2>
       <label class="labelled mt-4">

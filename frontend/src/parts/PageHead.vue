@@ -25,7 +25,7 @@ defineProps<{ title: string }>();
   margin-bottom: var(--gap-16);
   position: relative;
 }
-/* The second of the two strokes of a court line. */
+/* The second stroke of a court line, the double one that ends a zone. */
 .page-head::after {
   content: "";
   position: absolute;
