@@ -31,7 +31,6 @@ export const vuetify = createVuetify({
     VBtn: { variant: "flat", rounded: "md" },
     VTextField: FIELD,
     VAutocomplete: FIELD,
-    VCombobox: FIELD,
     VFileInput: FIELD,
     VTextarea: FIELD,
     VSelect: FIELD,

@@ -2,13 +2,14 @@
 /** The groups of a class: a name beside each child, kept as it is written. */
 import { t } from "../messages/people";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
-import { computed, reactive } from "vue";
+import { computed, reactive, useId } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import SettingFoot from "../parts/form/SettingFoot.vue";
 
 const props = defineProps<{ page: Schemas["ClassPage"] }>();
 const emit = defineEmits<{ done: [] }>();
 const queries = useQueryClient();
+const groups = useId();
 const group = reactive<Record<string, string>>(
   Object.fromEntries(props.page.pupils.map((one) => [one.id, one.group])),
 );
@@ -34,13 +35,16 @@ const keeping = useMutation({
     <p class="quiet">
       {{ t("giveChildrenWhoWorkTogetherThe") }}
     </p>
+    <datalist :id="groups">
+      <option v-for="name in names" :key="name" :value="name" />
+    </datalist>
     <ul class="children">
       <li v-for="pupil in page.pupils" :key="pupil.id">
         <span class="who" aria-hidden="true">{{ pupil.name }}</span>
-        <v-combobox
+        <v-text-field
           v-model="group[pupil.id]"
           maxlength="40"
-          :items="names"
+          :list="groups"
           :aria-label="pupil.name"
         />
       </li>

@@ -3,7 +3,7 @@
 import { t } from "../messages/progress";
 import { forget } from "../parts/forget";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
-import { computed, reactive, ref } from "vue";
+import { computed, reactive, ref, useId } from "vue";
 import { answer, client, wordsOf, type Schemas } from "../api/client";
 import { v4 as newId } from "uuid";
 import { now } from "../parts/time/timeSource";
@@ -32,7 +32,7 @@ const typed = reactive<Record<string, string>>({});
 const why = reactive<Record<string, string>>({});
 const correcting = ref<string | null>(null);
 const problems = reactive<Record<string, string>>({});
-const WHYS = ["misheard", t("typingMistake"), t("partnerCountedAgain"), t("wrongForm")];
+const WHYS = [t("misheard"), t("typingMistake"), t("partnerCountedAgain"), t("wrongForm")];
 
 function found(ids: string[] | undefined): Schemas["Child"][] {
   return (ids ?? []).flatMap((id) => byId.value.get(id) ?? []);
@@ -103,11 +103,16 @@ function confirm(child: Schemas["Child"]) {
     }
   });
 }
+/** Suggested, not chosen from: Enter saves, it does not choose first. */
+const whys = useId();
 </script>
 
 <template>
   <LoadState :query="page">
     <div v-if="data" class="check">
+      <datalist :id="whys">
+        <option v-for="words in WHYS" :key="words" :value="words" />
+      </datalist>
       <section>
         <h2>{{ t("toCheck") }}</h2>
         <p v-if="!odd.length" class="quiet">{{ t("nothingToCheck") }}</p>
@@ -151,11 +156,11 @@ function confirm(child: Schemas["Child"]) {
                 autofocus
                 :label="t('score')"
               />
-              <v-combobox
+              <v-text-field
                 v-model="why[child.pupil_id]"
                 class="grow"
                 required
-                :items="WHYS"
+                :list="whys"
                 :label="t('why')"
               />
               <v-btn type="submit" color="primary">{{ t("saveCorrection") }}</v-btn>
