@@ -151,6 +151,7 @@ def challenge_routes(world: World, test: str, owner: Staff) -> Routes:
             OWN,
         ),
         ("GET", "/api/weeks/{week_id}/sheet"): (f"{week}/sheet?on={week_on}", None, OWN),
+        ("POST", "/api/weeks/{week_id}/sheets"): (f"{week}/sheets?on={week_on}", None, OWN),
         ("POST", "/api/weeks/{week_id}/hold"): (
             f"{week}/hold",
             {"class_id": world.school_class.id, "on": week_on},

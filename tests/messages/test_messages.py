@@ -110,6 +110,12 @@ def test_no_text_stands_outside_the_list() -> None:
     assert outside == []
 
 
+def test_no_text_of_a_template_stands_outside_the_list() -> None:
+    for path in sorted(BACKEND.rglob("templates/*.html")):
+        outside = re.sub(r"\{%.*?%\}|\{\{.*?\}\}|<[^>]*>", "", path.read_text())
+        assert re.findall(r"[A-Za-z]{2,}", outside) == [], path.name
+
+
 def _prose(code: ast.Module) -> Iterator[tuple[int, str]]:
     """Texts of two words or more with the lines they stand in, but for those that are said by
     `lauf.messages`, are read or matched, describe the code, or are for developers."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import ast
 import io
+import re
 from collections.abc import Iterator
 from functools import cache
 from pathlib import Path
@@ -19,6 +20,8 @@ BACKEND: Final = ROOT / "backend/lauf"
 LIST: Final = BACKEND / "locale/lauf.pot"
 #: What a message is given to, as its first argument.
 SAID_BY: Final = ("say", "mark", "Unreadable", "ask")
+#: A message in a template of paper.
+_IN_TEMPLATES: Final = re.compile(r'\{% say "([^"]*)"')
 
 
 @cache
@@ -28,6 +31,10 @@ def messages() -> Catalog:
     for path in sorted(BACKEND.rglob("*.py")):
         where = [(path.relative_to(BACKEND).as_posix(), 0)]
         for message in _said_in(ast.parse(path.read_text())):
+            found.add(message, locations=where)
+    for path in sorted(BACKEND.rglob("templates/*.html")):
+        where = [(path.relative_to(BACKEND).as_posix(), 0)]
+        for message in _IN_TEMPLATES.findall(path.read_text()):
             found.add(message, locations=where)
     return found
 

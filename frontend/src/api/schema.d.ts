@@ -3016,6 +3016,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weeks/{week_id}/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Set Sheets
+         * @description The challenges of one day to write in, a page a class.
+         */
+        post: operations["lauf_api_exchange_handouts_make_set_sheets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/handouts/{handout_id}": {
         parameters: {
             query?: never;
@@ -14430,6 +14450,30 @@ export interface operations {
                 "application/json": components["schemas"]["SheetWish"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handout"];
+                };
+            };
+        };
+    };
+    lauf_api_exchange_handouts_make_set_sheets: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

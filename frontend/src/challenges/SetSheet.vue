@@ -9,6 +9,8 @@ import { answer, client } from "../api/client";
 import WhyButton from "../parts/why/WhyButton.vue";
 import LoadState from "../parts/LoadState.vue";
 import { dayWords, isoDay } from "../parts/words";
+import HandoutFile from "../parts/files/HandoutFile.vue";
+import { useHandout } from "../parts/files/useHandout";
 import RivalRow from "./RivalRow.vue";
 
 const props = defineProps<{ weekId: string }>();
@@ -65,7 +67,13 @@ const giving = useMutation({
   onSuccess: () => queries.invalidateQueries({ queryKey: ["week"] }),
 });
 const problem = computed(() => (holding.error.value ?? giving.error.value)?.message ?? "");
-const print = () => window.print();
+const { current, problem: unmade, busy, begin } = useHandout();
+const print = () =>
+  begin(() =>
+    answer(
+      client.POST("/api/weeks/{week_id}/sheets", { params: { path, query: { on: on.value } } }),
+    ),
+  );
 </script>
 
 <template>
@@ -85,7 +93,7 @@ const print = () => window.print();
           ></i18n-t
         > </template
       ><template v-if="page">
-        <v-btn variant="text" @click="print">{{ t("print") }}</v-btn>
+        <v-btn variant="text" :loading="busy" @click="print">{{ t("printSheets") }}</v-btn>
         <v-btn variant="outlined" @click="asked = !editing">{{ t("rival") }}</v-btn>
         <v-btn
           v-if="week.data.value"
@@ -109,6 +117,7 @@ const print = () => window.print();
     <LoadState :query="query">
       <template v-if="page">
         <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+        <HandoutFile :file="current" :problem="unmade" />
         <p v-if="giving.isSuccess.value" role="status" class="no-print">
           {{ t("allPointsHaveBeenGiven") }}
         </p>

@@ -299,9 +299,29 @@ const print = () => window.print();
   display: block;
   font-size: var(--type-16);
 }
+/* A page on the wall: the whole board, as wide as it is, with its caption. */
+@page warm-up {
+  size: A4 landscape;
+  margin: 8mm 10mm;
+}
 @media print {
+  .game {
+    page: warm-up;
+    max-width: none;
+    padding: 0;
+    break-inside: avoid;
+  }
+  .board {
+    border: 0;
+    padding: 0;
+    overflow: visible;
+  }
+  .squares {
+    min-width: 0;
+  }
   .squares td {
-    height: 28mm;
+    height: 24mm;
+    padding: 1mm 1.5mm;
   }
 }
 </style>

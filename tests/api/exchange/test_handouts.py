@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from datetime import timedelta
 
 import pytest
 
@@ -12,6 +13,7 @@ from lauf.people.models import SchoolClass
 from lauf.rules.reading.quantities import Kind
 from tests.api.asking import get, paper, put, tested
 from tests.api.conftest import World
+from tests.api.weeks import a_challenge, a_week
 
 
 def test_a_report_says_what_the_screens_say_and_one_page_is_one_child(world: World) -> None:
@@ -23,7 +25,8 @@ def test_a_report_says_what_the_screens_say_and_one_page_is_one_child(world: Wor
     assert len(pages) == len(world.pupils)
     record = get(world.teacher, f"/api/pupils/{child.id}")
     lane = record["tests"][0]["lanes"][0]
-    for words in (child.name, "34", lane["change"], lane["rung_name"], f"{lane['target']}"):
+    for words in (child.name, "34", "Better than last time, by 16", lane["rung_name"],
+                  f"{lane['target']}"):  # fmt: skip
         assert words in pages[0], words
     assert "Likes to jump <b>& run</b>." in pages[0], "a line is text, never code"
     for other in world.pupils[1:]:
@@ -94,6 +97,39 @@ def test_a_recording_sheet_is_in_the_order_of_entry_on_every_page(world: World) 
     assert unsaid.status_code == 422 and "Choose the test" in unsaid.json()["message"]
 
 
+def test_letters_that_could_be_something_else_are_written_out(world: World) -> None:
+    """R and x are sides of a reach: its sheet never says that they are reasons."""
+    sides = world.lesson_on(3, "shoulder-reach").protocol.test_id
+    at = f"/api/classes/{world.school_class.id}/sheets"
+    (page,) = paper(world.teacher, at, {"kind": "test", "of": sides})
+    assert "Write in words: sat out, did not want to" in page
+    assert "a absent" in page and "x sat out" not in page and "r did not" not in page
+    (plain,) = paper(world.teacher, at, {"kind": "test", "of": world.activity.protocol.test_id})
+    assert "x sat out" in plain and "Write in words: no kit or helper." in plain, "k is the knees"
+
+
+def test_a_family_reads_whole_sentences(world: World) -> None:
+    """One side reached, and the same again: no sign and no term of measuring."""
+    for ago in (30, 3):
+        sides = world.lesson_on(ago, "shoulder-reach")
+        world.record(world.pupils[0], "L n R y", sides, variant="")
+    wish = {"pupil_ids": [world.pupils[0].id]}
+    (page,) = paper(world.teacher, f"/api/classes/{world.school_class.id}/reports", wish)
+    assert "Right side done, left side not yet. The same as last time." in page
+    assert "±" not in page and "steady" not in page
+
+
+def test_a_set_has_a_page_a_class_with_a_box_for_each_challenge(world: World) -> None:
+    week = a_week(world)
+    challenge = a_challenge(world, week, rival="41")
+    at = f"/api/weeks/{week.id}/sheets"
+    (page,) = paper(world.teacher, f"{at}?on={challenge.on}")
+    assert all(pupil.name in page for pupil in world.pupils)
+    assert "Press-ups in 60 s · to beat: 41" in page
+    empty = world.teacher.ask("POST", f"{at}?on={challenge.on + timedelta(days=1)}")
+    assert empty.status_code == 404
+
+
 def test_an_overall_statement_is_off_at_first_and_shows_its_working(world: World) -> None:
     tested(world)
     at = f"/api/pupils/{world.pupils[0].id}"
@@ -143,7 +179,7 @@ def test_a_printed_lane_has_better_at_the_right(better: str) -> None:
         "rungs": [{"name": "A<b>", "at": 30, "shown": "30"}], "earlier": [],
         "today": {"at": 80, "estimate": False},
     }  # fmt: skip
-    drawn = drawn_lane(lane)
+    drawn = drawn_lane(lane, "34")
     rung = float(re.findall(r'M([\d.]+) 9v18"', drawn["svg"])[0])
     today = float(re.findall(r'<rect x="([\d.]+)" y="13', drawn["svg"])[0])
     assert (rung < today) == (better == "up")
@@ -159,7 +195,7 @@ def test_no_two_words_of_a_printed_lane_run_into_each_other() -> None:
         "better": "up", "origin": 0, "scale": 100, "band": None, "best": None, "rungs": rungs,
         "earlier": [], "today": {"at": 50, "estimate": False},
     }  # fmt: skip
-    drawn = drawn_lane(lane)
+    drawn = drawn_lane(lane, "34")
     assert 3 < len(drawn["names"]) < len(drawn["ticks"])
     assert all(label["gap"] > 1 for label in [*drawn["names"][1:], *drawn["ticks"][1:]])
     # Beside the last score is a name, whoever has to go.

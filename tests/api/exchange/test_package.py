@@ -131,6 +131,11 @@ def test_a_package_holds_no_secret_and_says_what_its_numbers_are(lived_in: World
         for field in resource["schema"]["fields"]
     }  # fmt: skip
     assert "milliseconds" in fields["value"]["description"]
+    # Somebody without Lauf can read every file: each table and column says what it holds.
+    for resource in about["resources"]:
+        assert resource["description"].endswith("."), resource["name"]
+        for field in resource["schema"]["fields"]:
+            assert field["description"].endswith("."), (resource["name"], field["name"])
     assert {"catalogue_protocolversion", "catalogue_normtable"} <= {
         one["name"] for one in about["resources"]
     }

@@ -29,6 +29,9 @@ def both(content: bytes) -> dict[str, list[list[Any]]]:
         assert other.get_sheet_by_name(name).to_python() == plain, name
     for sheet in book.worksheets:
         assert all(cell.data_type != "f" for row in sheet.rows for cell in row), "no formula"
+        # On paper: as wide as a page, the heads on every one.
+        assert sheet.sheet_properties.pageSetUpPr.fitToPage and sheet.print_title_rows == "$1:$1"
+        assert (sheet.page_setup.fitToWidth, sheet.page_setup.fitToHeight) == (1, 0)
     return found
 
 

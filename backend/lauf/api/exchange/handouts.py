@@ -121,6 +121,13 @@ def make_sheet(request: HttpRequest, class_id: UUID, wish: SheetWish) -> Handout
     return _begun(staff, made)
 
 
+@router.post("/weeks/{week_id}/sheets", response=Handout)
+def make_set_sheets(request: HttpRequest, week_id: UUID, on: Day) -> Handout:
+    """The challenges of one day to write in, a page a class."""
+    made = queries.set_sheets(signed_in_staff(request), week_id, on, timezone.localdate())
+    return _begun(signed_in_staff(request), made)
+
+
 @router.get("/handouts/{handout_id}", response=Handout)
 def get_handout(request: HttpRequest, handout_id: UUID) -> Handout:
     """How far it is."""

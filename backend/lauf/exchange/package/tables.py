@@ -17,7 +17,7 @@ from django.apps import apps
 from django.db import models
 from django.db.models import QuerySet
 
-from lauf.messages import say
+from lauf.exchange.package.meanings import TABLES, meaning
 from lauf.people.models import School
 from lauf.plain_json import JsonObject
 
@@ -26,31 +26,6 @@ _LEFT_OUT: Final = {"invitation", "ownpage", "secondfactor", "signin", "repeatsu
 _COLUMNS_LEFT_OUT: Final = {
     "staff": {"password", "last_login", "sessions_from", "calendar_proof"},
     "school": {"is_demo"},
-}
-#: What a reader of the files has to know of a column; lengths, times and weights are whole numbers
-#: of the smallest unit kept.
-_MEANING: Final = {
-    "attempt.value": say(
-        "in the unit of its `kind` (a count, milliseconds, millimetres or grams), empty "
-        "with a `reason`"
-    ),
-    "attempt.typed": say("exactly what was typed"),
-    "attempt.succeeds_id": say("the attempt that this one corrects, where the last one counts"),
-    "attempt.protocol_id": say("the version of the test it was done under"),
-    "pulsereading.beats": say(
-        "beats counted in `seconds`, so the rate per minute is beats x 60 / seconds"
-    ),
-    "calibration.millimetres": say("length of one of the `unit`"),
-    "protocolversion.highest": say(
-        "in the unit of the kind (count, ms, mm or g), like lowest and cap"
-    ),
-    "protocolversion.default_typical_error": say("day-to-day variation, in the unit of the kind"),
-    "protocolversion.seconds": say("length of the clock in seconds"),
-    "normtable.source": say("where the table is from"),
-    "ladder.source": say("where the rungs are from"),
-    "run.anchor_ms": say("milliseconds since 1970"),
-    "pupil.born": say("birth date"),
-    "course.lap_mm": say("one lap in millimetres"),
 }
 #: Columns that always hold a list and have no default that says so.
 _LISTS: Final = {"entries", "blocks", "rows", "percentiles"}
@@ -90,6 +65,10 @@ class Table:
     def columns(self) -> list[str]:
         return [str(one.column) for one in self.fields]
 
+    @property
+    def description(self) -> str:
+        return TABLES[str(self.model._meta.model_name)]
+
     def rows(self, school: School) -> QuerySet[Any]:
         """The school's rows, always in the same order."""
         way = _way_to_school(self.model)
@@ -128,9 +107,7 @@ class Table:
 
     def _described(self, field: models.Field[Any, Any]) -> JsonObject:
         described: JsonObject = {"name": field.column, **type_of(field)}
-        meaning = _MEANING.get(f"{self.model._meta.model_name}.{field.name}")
-        if meaning:
-            described["description"] = meaning
+        described["description"] = meaning(str(self.model._meta.model_name), field.column)
         constraints: JsonObject = {}
         if not field.null and not is_text(field):
             constraints["required"] = True

@@ -11,7 +11,7 @@ from typing import Final
 
 from django.db import connection, transaction
 
-from lauf.exchange.package.tables import tables
+from lauf.exchange.package.tables import Table, tables
 from lauf.exchange.package.unpack import FORMAT
 from lauf.messages import say
 from lauf.people.models import School
@@ -42,7 +42,7 @@ def _packed(school: School) -> bytes:
         writer.writerows(table.lines(school))
         packed = text.getvalue().encode()
         files[table.file] = packed
-        resources.append(_resource(table.name, table.file, packed, table.schema()))
+        resources.append(_resource(table, packed))
     about = {
         "profile": "tabular-data-package",
         "name": "lauf-school",
@@ -66,15 +66,16 @@ def _packed(school: School) -> bytes:
     return whole.getvalue()
 
 
-def _resource(name: str, path: str, packed: bytes, schema: JsonObject) -> JsonObject:
+def _resource(table: Table, packed: bytes) -> JsonObject:
     return {
         "profile": "tabular-data-resource",
-        "name": name,
-        "path": path,
+        "name": table.name,
+        "description": table.description,
+        "path": table.file,
         "format": "csv",
         "mediatype": "text/csv",
         "encoding": "utf-8",
         "bytes": len(packed),
         "hash": f"sha256:{hashlib.sha256(packed).hexdigest()}",
-        "schema": schema,
+        "schema": table.schema(),
     }

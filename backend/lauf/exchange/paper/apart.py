@@ -11,6 +11,7 @@ from concurrent.futures import ThreadPoolExecutor
 from typing import Final
 
 from lauf.exchange.paper.render import Layout, Part
+from lauf.messages import LANGUAGE
 from lauf.sandbox.run import begun_apart
 
 #: So few are laid out here sooner than a process has begun.
@@ -50,7 +51,8 @@ def _by_process(title: str, parts: Sequence[Part], told: Callable[[], None]) -> 
     ) as process:
         assert process.stdin is not None and process.stdout is not None
         try:
-            process.stdin.write(json.dumps({"title": title, "parts": list(parts)}).encode())
+            asked = {"title": title, "language": LANGUAGE, "parts": list(parts)}
+            process.stdin.write(json.dumps(asked).encode())
             process.stdin.close()
             for _ in parts:
                 if _ends():
@@ -67,17 +69,29 @@ def _by_process(title: str, parts: Sequence[Part], told: Callable[[], None]) -> 
 
 
 def _joined(files: Sequence[bytes]) -> bytes:
-    """One file, with what the first says of itself."""
-    import pypdfium2
+    """One file, with what the first says of itself and the tags of all (ISO 32000-1, 14.7)."""
+    import pikepdf
 
-    first, *others = (pypdfium2.PdfDocument(file) for file in files)
-    for other in others:
-        first.import_pages(other)
-        other.close()
-    whole = io.BytesIO()
-    first.save(whole)
-    first.close()
-    return whole.getvalue()
+    whole = pikepdf.open(io.BytesIO(files[0]))
+    tags = whole.Root.StructTreeRoot
+    for file in files[1:]:
+        other = pikepdf.open(io.BytesIO(file))
+        # Pages first: the tags that come after them then point to these copies.
+        ahead = len(whole.pages)
+        whole.pages.extend(other.pages)
+        more = whole.copy_foreign(other.Root.StructTreeRoot)
+        tags.K.extend(more.K)
+        for part in more.K:
+            part.P = tags
+        # A page has its number in the list of what its tags are: they go on counting.
+        for number, page in enumerate(list(whole.pages)[ahead:], ahead):
+            page.obj.StructParents = number
+        tags.ParentTree.Nums.extend(
+            key + ahead if place % 2 == 0 else key for place, key in enumerate(more.ParentTree.Nums)
+        )
+    out = io.BytesIO()
+    whole.save(out)
+    return out.getvalue()
 
 
 def _ends() -> bool:

@@ -1,7 +1,7 @@
 """The process that lays out: `python -m lauf.exchange.paper.child`. Nothing of Django is in it.
 
-Standard input: JSON, `title` and `parts`. Standard output: a full stop for each part that is laid
-out, then the file.
+Standard input: JSON, `title`, `language` and `parts`. Standard output: a full stop for each part
+that is laid out, then the file.
 """
 
 from __future__ import annotations
@@ -11,7 +11,7 @@ import os
 import sys
 from typing import Final
 
-from lauf.exchange.paper.render import Layout
+from lauf.exchange.paper.render import Form, Layout
 from lauf.sandbox.parent import end_with_parent
 
 #: Laying out takes all of a processor, and scores go first.
@@ -22,9 +22,9 @@ def main() -> None:
     end_with_parent()
     os.nice(_AFTER_SCORES)
     asked = json.load(sys.stdin)
-    layout = Layout(asked["title"])
+    layout = Layout(asked["title"], asked["language"])
     for part in asked["parts"]:
-        layout.add(part if isinstance(part, str) else tuple(part))
+        layout.add(part if isinstance(part, str) else tuple(Form(*one) for one in part))
         sys.stdout.buffer.write(b".")
         sys.stdout.buffer.flush()
     sys.stdout.buffer.write(layout.write())

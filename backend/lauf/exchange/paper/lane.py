@@ -3,6 +3,7 @@ in a drawing they would be set letter by letter, which is slow and stands badly.
 
 from __future__ import annotations
 
+import html
 from collections.abc import Mapping, Sequence
 from functools import cache
 from typing import Any, Final
@@ -32,12 +33,13 @@ class LaneDrawing(TypedDict):
     ticks: list[Label]
 
 
-def drawn_lane(lane: Mapping[str, Any]) -> LaneDrawing:
+def drawn_lane(lane: Mapping[str, Any], shows: str) -> LaneDrawing:
     """One lane: left edge nought (or the lowest), rungs as ticks with their names, earlier scores
     hollow, the last one solid, the best with a pennant, day-to-day variation hatched. Right is
     always better.
 
     lane   as `judgement.picture.lane_of` makes it, put to scale
+    shows  what it shows, for who has it read out
     """
     top, width = 9, _WIDTH
     height = top + 20
@@ -52,7 +54,7 @@ def drawn_lane(lane: Mapping[str, Any]) -> LaneDrawing:
 
     drawn = [
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}" height="{height}" '
-        f'viewBox="0 0 {width} {height}">',
+        f'viewBox="0 0 {width} {height}" aria-label="{html.escape(shows)}">',
         f'<path d="M0 {top}H{width}M0 {top + 18}H{width}" stroke="#8a9a94" stroke-width="1"/>',
     ]
     start = place(scale if flipped else max(0, origin))

@@ -7,12 +7,13 @@ its lines was asked whether a style is meant for it.
 from __future__ import annotations
 
 import html
-import itertools
 import re
 from collections.abc import Sequence
 from functools import cache
 from pathlib import Path
-from typing import Any, Final
+from typing import Any, Final, NamedTuple
+
+from lauf.messages import LANGUAGE
 
 #: Fonts as the front end bundles them: family, weight and file, latin before its extension.
 FONTS: Final = Path(__file__).resolve().parents[4] / "frontend" / "node_modules" / "@fontsource"
@@ -41,7 +42,9 @@ def faces() -> str:
     return "".join(found)
 
 
-_DRAWING: Final = re.compile(r"<svg\b.*?</svg>", re.DOTALL)
+_DRAWING: Final = re.compile(r"<svg\b([^>]*)>.*?</svg>", re.DOTALL)
+#: What a drawing shows, for who has the page read out.
+_SHOWS: Final = re.compile(r'aria-label="([^"]*)"')
 
 
 @cache
@@ -77,42 +80,54 @@ def _style() -> tuple[Any, Any]:
     return weasyprint.CSS(string=text, font_config=fonts, url_fetcher=_fetcher()()), fonts
 
 
+class Form(NamedTuple):
+    """A part of a PDF with so much room between, and on how many pages it is to stand."""
+
+    html: str
+    pages: int = 1
+
+
 #: A part of a PDF: of one page or more, or in several forms, each with less room between than the
-#: one before, of which the first that stands on one page is taken, else the last.
-Part = str | tuple[str, ...]
+#: one before, of which the first that stands on its pages is taken, else the last.
+Part = str | tuple[Form, ...]
 
 
 class Layout:
     """A PDF in the making: parts are laid out one after the other, then written as one file, so
     that each font is in it once."""
 
-    def __init__(self, title: str) -> None:
-        self._title = html.escape(title)
+    def __init__(self, title: str, language: str = LANGUAGE) -> None:
+        self._title, self._language = html.escape(title), language
         self._laid: list[Any] = []
 
     def add(self, part: Part) -> None:
         """Lay out one part."""
-        forms = (part,) if isinstance(part, str) else part
-        laid = self._lay_out(forms[0])
-        for tighter in forms[1:]:
-            if len(laid.pages) == 1:
+        forms = (Form(part),) if isinstance(part, str) else part
+        for form in forms:
+            laid = self._lay_out(form.html)
+            if len(laid.pages) <= form.pages:
                 break
-            laid = self._lay_out(tighter)
         self._laid.append(laid)
 
     def _lay_out(self, page: str) -> Any:
         import weasyprint
 
         style, fonts = _style()
-        drawings = _DRAWING.findall(page)
-        numbers = itertools.count()
-        written = _DRAWING.sub(lambda _: f'<img src="drawing:{next(numbers)}" alt="">', page)
+        drawings: list[str] = []
+
+        def put_by(found: re.Match[str]) -> str:
+            drawings.append(found[0])
+            shows = _SHOWS.search(found[1])
+            return f'<img src="drawing:{len(drawings) - 1}" alt="{shows[1] if shows else ""}">'
+
+        written = _DRAWING.sub(put_by, page)
         head = f"<head><title>{self._title}</title></head>"
-        whole = f'<html lang="en-GB">{head}<body>{written}</body></html>'
+        whole = f'<html lang="{self._language}">{head}<body>{written}</body></html>'
         document = weasyprint.HTML(string=whole, url_fetcher=_fetcher()(drawings))
         return document.render(stylesheets=[style], font_config=fonts)
 
     def write(self) -> bytes:
-        """The file. At least one part has been added."""
+        """The file, tagged for who has it read out (PDF/UA, ISO 14289). At least one part has been
+        added."""
         pages = [page for one in self._laid for page in one.pages]
-        return bytes(self._laid[0].copy(pages).write_pdf())
+        return bytes(self._laid[0].copy(pages).write_pdf(pdf_variant="pdf/ua-1"))

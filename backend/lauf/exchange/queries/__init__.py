@@ -24,7 +24,7 @@ from lauf.exchange.queries.handouts import (
 from lauf.exchange.queries.list_preview import preview_list
 from lauf.exchange.queries.lists import ListWish
 from lauf.exchange.queries.pupil_archive import child_file, whole_school
-from lauf.exchange.queries.recording import SheetKind, recording_sheet
+from lauf.exchange.queries.recording import SheetKind, recording_sheet, set_sheets
 from lauf.exchange.queries.scores import scores_csv
 from lauf.exchange.queries.workbooks import battery_workbook, class_workbook
 
@@ -54,5 +54,6 @@ __all__ = [
     "recording_sheet",
     "report_children",
     "scores_csv",
+    "set_sheets",
     "whole_school",
 ]

@@ -15,12 +15,13 @@ from lauf.errors import NotFound, Refused
 from lauf.exchange.paper.pages import (
     Drawing,
     certificate_page,
-    class_list_page,
+    class_list_forms,
     day,
     head_page,
     report_forms,
 )
 from lauf.exchange.paper.render import Part
+from lauf.judgement.family_words import family_words
 from lauf.judgement.picture import Lane
 from lauf.lessons.queries import calendar_of
 from lauf.messages import say
@@ -153,7 +154,7 @@ def _report(
                 "shown": said.shown,
                 "estimate": said.row.estimate,
                 "on": said.row.on,
-                "says": "; ".join(part for part in (said.rung_words, said.change_words) if part),
+                "says": family_words(said),
             }
         )
         compared |= said.change.verdict not in _NO_CHANGE
@@ -163,7 +164,7 @@ def _report(
                 if lane["then"]
                 else said.shown
             )
-            better.append(f"{name}: {then} ({said.change_words})")
+            better.append(f"{name}: {then}")
         if said.target:
             aims.append(f"{name}: {said.target}")
     return {
@@ -326,7 +327,7 @@ def class_list(staff: Staff, class_id: UUID, today: date, span: Span | None = No
         for pupil in pupils:
             found = overall_of(pupil, histories, year)
             statements.append((found["words"] or "–") if found else "")
-    page = class_list_page(
+    page = class_list_forms(
         board, say("{name}: all tests", name=group.name), group.school.name, statements
     )
     return Pages(say("{name} class list.pdf", name=group.name), [page])

@@ -20,24 +20,22 @@ from lauf.catalogue.queries import (
     newest_protocol,
     sees,
 )
-from lauf.challenges.queries import week_of
-from lauf.errors import Refused
-from lauf.exchange.paper.pages import sheet_pages
+from lauf.challenges.queries import rival_shown, week_of
+from lauf.errors import NotFound, Refused
+from lauf.exchange.paper.pages import BOXES_A_PAGE, day, sheet_forms
+from lauf.exchange.paper.render import Part
 from lauf.exchange.queries.handouts import Pages
 from lauf.lessons.queries import asked_by
 from lauf.messages import say
 from lauf.people.models import Exclusion, Pupil, SchoolClass, Staff
-from lauf.people.queries import class_of
+from lauf.people.queries import class_of, classes_of
 from lauf.progress.histories import Histories, histories_of
 from lauf.rules.planning.care import Care
 from lauf.rules.reading.entry import accepted_words, reason_keys
 from lauf.rules.reading.kinds import format_value
-from lauf.rules.reading.reasons import REASON_WORDS
+from lauf.rules.reading.reasons import REASON_KEYS, REASON_WORDS
 
 _BLANK_BOXES: Final = 4
-_REASONS: Final = say(
-    "a absent · x sat out · k no kit · r did not want to · v void · ~ an estimate"
-)
 
 
 class SheetKind(StrEnum):
@@ -76,6 +74,47 @@ def recording_sheet(
     if of is None and kind not in (SheetKind.PULSES, SheetKind.BLANK):
         raise Refused(say("Choose the test, battery or week of the sheet."))
     sheet = _MAKERS[kind](staff, of)
+    part = _part(staff, group, sheet, kind, today, earlier=earlier)
+    return Pages(say("{name} {title}.pdf", name=group.name, title=sheet.title), [part])
+
+
+def set_sheets(staff: Staff, week_id: UUID, on: date, today: date) -> Pages:
+    """The challenges of one day for every class that does them: a page a class, a box a challenge,
+    with the mark to beat above. Six queries and four a class. Raises NotFound, also for a day
+    without a challenge."""
+    week = week_of(staff, week_id)
+    challenges = [
+        one
+        for one in week.challenges.filter(on=on).select_related("week", "protocol__test__school")
+        if sees(staff, one.protocol.test)
+    ]
+    if not challenges:
+        raise NotFound(say("challenge on that day"))
+    rivals = [rival_shown(one) for one in challenges]
+    sheet = _Sheet(
+        week.name,
+        [say("{day}. Write your score in each box.", day=day(on))],
+        [
+            say("{test} · to beat: {mark}", test=one.protocol.test.name, mark=rival["shown"])
+            if rival and rival["shown"]
+            else one.protocol.test.name
+            for one, rival in zip(challenges, rivals, strict=True)
+        ],
+        [one.protocol for one in challenges],
+        f"{week_id.hex[:8]}.{''.join(str(one.protocol.number) for one in challenges)}",
+    )
+    parts = [
+        _part(staff, one, sheet, SheetKind.WEEK, today, beside=len(challenges))
+        for one in week.classes.all() & classes_of(staff)
+    ]
+    return Pages(say("{week} sheets.pdf", week=week.name), parts)
+
+
+def _part(
+    staff: Staff, group: SchoolClass, sheet: _Sheet, kind: SheetKind, today: date, *,
+    earlier: bool = False, beside: int = BOXES_A_PAGE,
+) -> Part:  # fmt: skip
+    """A sheet of a class, so many boxes beside each other."""
     pupils = list(group.pupils.all())
     histories = histories_of(staff, pupils, today) if earlier else None
     kept_from = _kept_from(pupils, sheet.tests, today)
@@ -88,20 +127,36 @@ def recording_sheet(
         }
         for number, pupil in enumerate(pupils, 1)
     ]
-    foot = [say("{reasons}. An empty box is not a zero.", reasons=_REASONS)]
+    foot = [_legend([one for one in sheet.tests if one is not None])]
     if kept_from:
         foot.append(say("⊘ means ask before this child begins."))
     if earlier:
         foot.append(say("The best so far is printed in grey."))
-    pages = sheet_pages(
+    return sheet_forms(
         {
             "title": sheet.title, "class_name": group.name, "rules": sheet.rules,
             "columns": sheet.columns, "foot": " ".join(foot),
         },
         rows,
         _coder(kind, sheet.mark, group, pupils),
+        beside=beside,
     )  # fmt: skip
-    return Pages(say("{name} {title}.pdf", name=group.name, title=sheet.title), pages)
+
+
+def _legend(tests: Sequence[ProtocolVersion]) -> str:
+    """What is written where there is no score: a letter, or the words where the letter could be
+    something else in one of these tests."""
+    measures = [one.measure for one in tests]
+    letters, words = [], []
+    for letter, reason in REASON_KEYS.items():
+        if all(letter in reason_keys(one) for one in measures):
+            letters.append(f"{letter} {REASON_WORDS[reason]}")
+        else:
+            words.append(REASON_WORDS[reason])
+    said = [" · ".join([*letters, say("~ an estimate")]) + "."]
+    if words:
+        said.append(say("Write in words: {words}.", words=", ".join(words)))
+    return " ".join([*said, say("An empty box is not a zero.")])
 
 
 def _test(staff: Staff, of: UUID | None) -> _Sheet:
@@ -191,10 +246,6 @@ def _rules(protocol: ProtocolVersion) -> list[str]:
                 "Does not count: {does_not_count}", does_not_count=" ".join(protocol.does_not_count)
             )
         )
-    words = reason_keys(protocol.measure)
-    spelled = [REASON_WORDS[reason] for key, reason in words.items() if len(key) > 1]
-    if spelled:
-        found.append(say("Write words, not letters, for: {spelled}.", spelled=", ".join(spelled)))
     return found
 
 
@@ -245,7 +296,11 @@ def _coder(
 
     def code(page: int, pages: int, top: int, left: int) -> tuple[str, str]:
         text = f"LAUF1 {kind} {mark} {group.id.hex[:8]} {order} {top}.{left} {page}/{pages}"
-        made = segno.make(text, error="m", micro=False)
-        return made.svg_inline(scale=1, border=1, omitsize=True), f"{mark} {order} {page}/{pages}"
+        words = f"{mark} {order} {page}/{pages}"
+        drawn = segno.make(text, error="m", micro=False).svg_inline(
+            scale=1, border=1, omitsize=True
+        )
+        shows = say("Code of this page: {words}", words=words)
+        return drawn.replace("<svg", f'<svg aria-label="{shows}"', 1), words
 
     return code

@@ -13,6 +13,7 @@ from django.utils import timezone
 from openpyxl import Workbook
 from openpyxl.styles import Font
 from openpyxl.utils import get_column_letter
+from openpyxl.worksheet.properties import PageSetupProperties
 from openpyxl.worksheet.worksheet import Worksheet
 
 from lauf.catalogue.models import ProtocolVersion
@@ -231,7 +232,18 @@ def _sheet(
         sheet.cell(1, column).font = Font(bold=True)
         sheet.column_dimensions[get_column_letter(column)].width = min(width + 2, _WIDEST)
     sheet.freeze_panes = "A2"
+    _print_across(sheet)
     return sheet
+
+
+def _print_across(sheet: Worksheet) -> None:
+    """On paper: as wide as a page, as long as it takes, the heads on every one."""
+    sheet.page_setup.paperSize = sheet.PAPERSIZE_A4
+    sheet.page_setup.orientation = sheet.ORIENTATION_LANDSCAPE
+    sheet.sheet_properties.pageSetUpPr = PageSetupProperties(fitToPage=True)
+    sheet.page_setup.fitToWidth, sheet.page_setup.fitToHeight = 1, 0
+    sheet.print_title_rows = "1:1"
+    sheet.oddFooter.center.text = "&A · &P/&N"
 
 
 def _bytes(book: Workbook) -> bytes:
