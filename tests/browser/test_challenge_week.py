@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import io
 import re
 from typing import Any
 
 from playwright.sync_api import Page, expect
+from pypdf import PdfReader
 
 from tests.support.fields import choose
 from tests.support.hall import cell, rail, type_in
@@ -271,6 +273,9 @@ def test_a_warm_up_game_by_the_space_bar_and_the_wall_without_a_name(
     page.reload()
     expect(page.get_by_role("button", name="Throw for D")).to_be_visible()
     assert board.locator(".counters").all_inner_texts() == stood, "a reload loses nothing"
+    (paper,) = PdfReader(io.BytesIO(page.pdf(prefer_css_page_size=True))).pages
+    assert paper.mediabox.width > paper.mediabox.height, "a page that lies"
+    assert "The same numbers make the same board again" in paper.extract_text()
     assert one.faults() == []
     page.goto(f"{one.url}/challenges")
     page.locator("a.week").first.click()

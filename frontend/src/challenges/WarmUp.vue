@@ -302,7 +302,6 @@ const print = () => window.print();
 /* A page on the wall: the whole board, as wide as it is, with its caption. */
 @page warm-up {
   size: A4 landscape;
-  margin: 8mm 10mm;
 }
 @media print {
   .game {
@@ -320,8 +319,9 @@ const print = () => window.print();
     min-width: 0;
   }
   .squares td {
-    height: 24mm;
-    padding: 1mm 1.5mm;
+    height: 28mm;
+    padding: var(--gap-4);
+    font-size: var(--type-16);
   }
 }
 </style>

@@ -8,7 +8,7 @@ defineProps<{ title: string }>();
 
 <template>
   <header class="page-head">
-    <p v-if="$slots.trail" class="trail quiet"><slot name="trail" /></p>
+    <p v-if="$slots.trail" class="trail quiet no-print"><slot name="trail" /></p>
     <div class="row">
       <h1>{{ title }}</h1>
       <p v-if="$slots.facts" class="facts quiet"><slot name="facts" /></p>

@@ -125,7 +125,7 @@ def test_a_set_has_a_page_a_class_with_a_box_for_each_challenge(world: World) ->
     at = f"/api/weeks/{week.id}/sheets"
     (page,) = paper(world.teacher, f"{at}?on={challenge.on}")
     assert all(pupil.name in page for pupil in world.pupils)
-    assert "Press-ups in 60 s · to beat: 41" in page
+    assert "Press-ups in 60 s to beat: 41" in page
     empty = world.teacher.ask("POST", f"{at}?on={challenge.on + timedelta(days=1)}")
     assert empty.status_code == 404
 

@@ -62,6 +62,7 @@ class Report(TypedDict):
 
     pupil_id: UUID
     name: str
+    given_name: str
     class_name: str
     school: str
     days: str
@@ -166,10 +167,11 @@ def _report(
             )
             better.append(f"{name}: {then}")
         if said.target:
-            aims.append(f"{name}: {said.target}")
+            aims.append(say("{name}: aim for {target}", name=name, target=said.target))
     return {
         "pupil_id": pupil.id,
         "name": pupil.name,
+        "given_name": pupil.given_name,
         "class_name": class_name,
         "school": pupil.school.name,
         "days": say("{day} to {day2}", day=day(span.starts), day2=day(span.ends)),

@@ -31,7 +31,7 @@ from lauf.people.models import Exclusion, Pupil, SchoolClass, Staff
 from lauf.people.queries import class_of, classes_of
 from lauf.progress.histories import Histories, histories_of
 from lauf.rules.planning.care import Care
-from lauf.rules.reading.entry import accepted_words, reason_keys
+from lauf.rules.reading.entry import form_words, reason_keys
 from lauf.rules.reading.kinds import format_value
 from lauf.rules.reading.reasons import REASON_KEYS, REASON_WORDS
 
@@ -95,7 +95,7 @@ def set_sheets(staff: Staff, week_id: UUID, on: date, today: date) -> Pages:
         week.name,
         [say("{day}. Write your score in each box.", day=day(on))],
         [
-            say("{test} · to beat: {mark}", test=one.protocol.test.name, mark=rival["shown"])
+            say("{test}\nto beat: {mark}", test=one.protocol.test.name, mark=rival["shown"])
             if rival and rival["shown"]
             else one.protocol.test.name
             for one, rival in zip(challenges, rivals, strict=True)
@@ -255,7 +255,7 @@ def _short(protocol: ProtocolVersion) -> str:
         parts.append(say("{seconds} s by the clock", seconds=protocol.seconds))
     if protocol.cap is not None:
         parts.append(say("At most {cap}", cap=format_value(protocol.cap, protocol.measure)))
-    parts.append(accepted_words(protocol.measure).split(";")[0].replace("Type", "Write", 1))
+    parts.append(say("Write {form_words}", form_words=form_words(protocol.measure)))
     return f"{'. '.join(parts)}."
 
 
