@@ -2,6 +2,8 @@
 
 The English sentence in the code is the message itself; a translation is a file of GNU gettext,
 `locale/<language>/LC_MESSAGES/lauf.mo`, chosen by `LAUF_LANGUAGE`. `lauf.pot` lists every message.
+Beside it lies `pages.json` with the messages of the pages, by part and key as in the front end's
+`messages/en-GB`.
 """
 
 from __future__ import annotations
@@ -19,10 +21,14 @@ _HERE: Final = str(Path(__file__).parent / "locale")
 LANGUAGE: Final = os.environ.get("LAUF_LANGUAGE", SOURCE)
 
 
+_PLACE: Final = Path(_ELSEWHERE or _HERE)
+_NAME: Final = LANGUAGE.replace("-", "_")
+
+
 def _catalogue() -> gettext.NullTranslations:
     if LANGUAGE == SOURCE:
         return gettext.NullTranslations()
-    return gettext.translation("lauf", _ELSEWHERE or _HERE, [LANGUAGE.replace("-", "_")])
+    return gettext.translation("lauf", str(_PLACE), [_NAME])
 
 
 _MESSAGES: Final = _catalogue()
@@ -42,3 +48,11 @@ def say_many(one: str, many: str, n: int, /, **named: object) -> str:
 def mark(message: str) -> str:
     """A message that is put into the catalogue here, and said by somebody else."""
     return message
+
+
+def messages_of_pages() -> str | None:
+    """What the pages say in another language, as JSON; None in the language of the code. Raises
+    OSError where the file is missing."""
+    if LANGUAGE == SOURCE:
+        return None
+    return (_PLACE / _NAME / "LC_MESSAGES" / "pages.json").read_text()

@@ -188,17 +188,17 @@ class Visit:
     def faults(self) -> list[str]:
         """What axe finds, and whether the page is wider than the screen: as it stands, and then as
         it is on a phone."""
-        found = self.axe() + self._too_wide()
+        found = self.axe() + self.too_wide()
         before = self.page.viewport_size
         assert before is not None
         self.page.set_viewport_size(PHONE)
         # Drawn anew: what is there only on such a screen is there by then.
         self.page.evaluate("() => new Promise((done) => requestAnimationFrame(() => done()))")
-        on_phone = self._axe("{ resultTypes: ['violations'] }") + self._too_wide()
+        on_phone = self._axe("{ resultTypes: ['violations'] }") + self.too_wide()
         self.page.set_viewport_size(before)
         return found + [f"on a phone: {fault}" for fault in on_phone]
 
-    def _too_wide(self) -> list[str]:
+    def too_wide(self) -> list[str]:
         wide = self.page.evaluate("document.documentElement.scrollWidth")
         size = self.page.viewport_size
         screen = size["width"] if size else 0

@@ -15,11 +15,10 @@ from typing import Final
 
 import pytest
 import textstat
-from babel.messages.mofile import write_mo
 
 from tests.support.catalogue import BACKEND, LIST, SAID_BY, as_text, constants_of, messages
 from tests.support.messages import CATALOGUE
-from tests.support.pseudo import pseudo_catalogue
+from tests.support.pseudo import pseudo_language
 from tests.support.served import ROOT
 
 MOST_WORDS: Final = 20
@@ -185,12 +184,8 @@ def test_what_is_said_is_a_text_that_is_known() -> None:
 
 @pytest.fixture
 def other_language(tmp_path: Path) -> dict[str, str]:
-    """The variables of a Lauf in a made-up language: every vowel has an accent."""
-    place = tmp_path / "xx/LC_MESSAGES"
-    place.mkdir(parents=True)
-    with (place / "lauf.mo").open("wb") as file:
-        write_mo(file, pseudo_catalogue())
-    return {"LAUF_LANGUAGE": "xx", "LAUF_LOCALE": str(tmp_path)}
+    """The variables of a Lauf in a made-up language."""
+    return pseudo_language(tmp_path)
 
 
 def test_another_language_needs_one_file(other_language: dict[str, str]) -> None:
@@ -204,5 +199,5 @@ def test_another_language_needs_one_file(other_language: dict[str, str]) -> None
         [sys.executable, "-c", code], capture_output=True, text=True, check=True,
         env={**os.environ, **other_language, "PYTHONPATH": str(ROOT / "backend")},
     )  # fmt: skip
-    assert "⟦“6o” îs nöt ã cöûnt.⟧" in done.stdout
+    assert "⟦“6o” îs nöt ã cöûnt. ëë ëë⟧" in done.stdout
     assert not re.search(r"\b(is|not|Type|score|estimate)\b", done.stdout), done.stdout

@@ -93,9 +93,9 @@ class ServerEnded(RuntimeError):
 class Served:
     """A running Lauf. `url` is where; `sql` asks the database; `kill` is a power cut."""
 
-    def __init__(self, database: str, *, demo: bool = True) -> None:
+    def __init__(self, database: str, *, demo: bool = True, **variables: str) -> None:
         self.database = database
-        self.demo = demo
+        self.variables = {"LAUF_DEMO": "1" if demo else "0", **variables}
         self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         self._process: subprocess.Popen[bytes] | None = None
@@ -106,7 +106,7 @@ class Served:
     def start(self) -> None:
         """Somebody else may have got the port since it was found free: then with another one, or,
         where devices know it already, once more."""
-        environment = _environment(self.database, LAUF_DEMO="1" if self.demo else "0")
+        environment = _environment(self.database, **self.variables)
         for tries_left in (4, 3, 2, 1, 0):
             command = server_command("127.0.0.1", self.port)
             self._process = subprocess.Popen(command, env=environment, cwd=ROOT)
@@ -192,9 +192,9 @@ class Served:
 
 
 @contextmanager
-def served(template: str, *, demo: bool = True) -> Iterator[Served]:
-    """A Lauf on a fresh copy of the template, gone afterwards."""
-    lauf = Served(f"lauf_copy_{uuid.uuid4().hex[:10]}", demo=demo)
+def served(template: str, *, demo: bool = True, **variables: str) -> Iterator[Served]:
+    """A Lauf on a fresh copy of the template with these LAUF_* variables, gone afterwards."""
+    lauf = Served(f"lauf_copy_{uuid.uuid4().hex[:10]}", demo=demo, **variables)
     try:
         lauf.begin_anew(template)
         yield lauf

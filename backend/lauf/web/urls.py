@@ -8,6 +8,7 @@ from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_safe
 
+from lauf.messages import LANGUAGE, SOURCE, messages_of_pages
 from lauf.web.api import api
 
 #: Written by the front end's build wherever a nonce belongs.
@@ -22,9 +23,20 @@ def page(request: HttpRequest, **_: str) -> HttpResponse:
         html = (settings.FRONT_END / "index.html").read_text()
     except OSError as error:
         raise Http404("The front end is not built: run ./lauf start.") from error
+    html = _in_its_language(html)
     answer = HttpResponse(html.replace(NONCE_PLACE, str(request.csp_nonce)))  # type: ignore[attr-defined]
     answer["Cache-Control"] = "no-store"
     return answer
+
+
+def _in_its_language(html: str) -> str:
+    """The page with the messages of another language, which are data and no script."""
+    told = messages_of_pages()
+    if told is None:
+        return html
+    data = told.replace("<", "\\u003c")
+    brought = f'<script type="application/json" id="messages">{data}</script></head>'
+    return html.replace(f'lang="{SOURCE}"', f'lang="{LANGUAGE}"').replace("</head>", brought, 1)
 
 
 handler500 = "lauf.web.database_errors.failed"

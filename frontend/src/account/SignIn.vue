@@ -19,8 +19,17 @@ const codeField = ref<HTMLInputElement | null>(null);
 
 onMounted(() => document.getElementById("username")?.focus());
 
+/** The field that nothing was typed into. */
+const empty = ref<"username" | "password" | null>(null);
+
 async function signIn() {
   if (busy.value) return;
+  empty.value = !username.value.trim() ? "username" : password.value ? null : "password";
+  if (empty.value) {
+    problem.value = t(empty.value === "username" ? "enterYourUserName" : "enterYourPassword");
+    document.getElementById(empty.value)?.focus();
+    return;
+  }
   busy.value = true;
   problem.value = "";
   try {
@@ -53,11 +62,26 @@ function take(entry: { username: string; password: string }) {
       <h2>{{ t("signIn") }}</h2>
       <label class="labelled mt-4">
         {{ t("userName") }}
-        <input id="username" v-model="username" class="field" autocomplete="username" />
+        <input
+          id="username"
+          v-model="username"
+          class="field"
+          autocomplete="username"
+          :aria-invalid="empty === 'username' || undefined"
+          :aria-describedby="problem ? 'sign-in-problem' : undefined"
+        />
       </label>
       <label class="labelled mt-4">
         {{ t("password") }}
-        <input v-model="password" class="field" type="password" autocomplete="current-password" />
+        <input
+          id="password"
+          v-model="password"
+          class="field"
+          type="password"
+          autocomplete="current-password"
+          :aria-invalid="empty === 'password' || undefined"
+          :aria-describedby="problem ? 'sign-in-problem' : undefined"
+        />
       </label>
       <label v-if="wanted" class="labelled mt-4">
         {{ t("codeFromYourPhoneOrA") }}
@@ -70,7 +94,7 @@ function take(entry: { username: string; password: string }) {
           maxlength="40"
         />
       </label>
-      <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+      <p v-if="problem" id="sign-in-problem" role="alert" class="problem">{{ problem }}</p>
       <v-btn type="submit" color="primary" size="large" block class="mt-4" :loading="busy">
         {{ t("signIn") }}
       </v-btn>

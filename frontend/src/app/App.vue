@@ -242,6 +242,11 @@ nav a.router-link-exact-active {
 .folded {
   display: none;
 }
+.who {
+  display: inline-flex;
+  align-items: center;
+  min-height: var(--control);
+}
 .space {
   flex: 1;
 }

@@ -314,7 +314,7 @@ function choose(code: string) {
           v-model="asking"
           :title="t('deleteWhat', { what: dropping?.words ?? '' })"
           :words="t('scoresAreKeptButThisWill')"
-          :yes="t('turnOff')"
+          :yes="t('delete')"
           @yes="drop"
         />
       </template>

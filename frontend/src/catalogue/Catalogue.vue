@@ -203,7 +203,7 @@ function widen() {
 .link {
   text-decoration: underline;
   color: var(--line);
-  min-height: 32px;
+  min-height: var(--control);
   font-weight: 700;
 }
 .family {

@@ -79,7 +79,7 @@ async function forget(one: Schemas["CourseRow"]) {
   const question = {
     title: t("deleteTheCourseName", { name: one.name }),
     words: t("scoresAlreadyTakenKeepTheirLength"),
-    yes: t("turnOff"),
+    yes: t("delete"),
   };
   if (!(await ask(question))) return;
   await answer(

@@ -25,7 +25,7 @@ const SAMPLES: Record<(typeof CONDITIONS)[number]["code"], string> = {
 const LIMITS: { field: Limit; words: string; placeholder?: string }[] = [
   { field: "lowest", words: t("minimum") },
   { field: "highest", words: t("mostAnyoneCanDo") },
-  { field: "cap", words: t("maximumOfTheTest"), placeholder: "none" },
+  { field: "cap", words: t("maximumOfTheTest"), placeholder: t("none") },
   { field: "resolution", words: t("smallestStep") },
 ];
 const unit = computed(() => form.value.unit);

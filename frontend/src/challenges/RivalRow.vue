@@ -216,7 +216,7 @@ const problem = computed(() => (keeping.error.value ? wordsOf(keeping.error.valu
   width: 100%;
 }
 .small {
-  min-height: 32px;
+  min-height: var(--control);
   width: 100%;
   font-size: var(--type-14);
 }

@@ -38,7 +38,7 @@ const editing = computed(
   () => asked.value ?? (wanting.value && !page.value?.children.some((c) => c.done)),
 );
 const said = computed(() => {
-  const names = new Set(rivals.value.map((one) => one?.name ?? "nobody"));
+  const names = new Set(rivals.value.map((one) => one?.name ?? t("nobody")));
   return names.size === 1 ? [...names][0] : t("severalRivals");
 });
 const open = computed(
@@ -244,7 +244,7 @@ const print = () =>
   text-decoration: underline;
   text-underline-offset: 3px;
   text-decoration-color: var(--rule);
-  min-height: 26px;
+  min-height: var(--dense);
   cursor: pointer;
   white-space: nowrap;
 }

@@ -176,7 +176,7 @@ const print = () => window.print();
       />
       <Fold class="spare">
         <template #title>
-          {{ t("keptFreshForTheTestParts", { parts: wish.spare.join(", ") || "nothing" }) }}
+          {{ t("keptFreshForTheTestParts", { parts: wish.spare.join(", ") || t("nothing") }) }}
         </template>
         <div class="line">
           <v-checkbox
@@ -257,7 +257,7 @@ const print = () => window.print();
 }
 .choices .v-input,
 .number {
-  min-height: 36px;
+  min-height: var(--control);
 }
 .die,
 .clock {

@@ -242,7 +242,7 @@ function add(on: string) {
           v-model="removing"
           :title="t('deleteThisWeek')"
           :words="t('itsChallengesAndRivalsAreDeleted')"
-          :yes="t('turnOff')"
+          :yes="t('deleteWeek')"
           @yes="ending.mutate()"
         />
       </template>

@@ -85,7 +85,9 @@ const turn = (kind: "week" | "set") => (making.value = making.value === kind ? n
   margin-top: var(--gap-8);
 }
 .series a {
-  min-height: 32px;
+  display: inline-flex;
+  align-items: center;
+  min-height: var(--control);
   padding: var(--gap-4) var(--gap-8);
   text-decoration: none;
 }

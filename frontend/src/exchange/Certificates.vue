@@ -127,6 +127,6 @@ const make = () =>
 }
 .wide {
   width: 100%;
-  min-height: 36px;
+  min-height: var(--control);
 }
 </style>

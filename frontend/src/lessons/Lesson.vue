@@ -176,7 +176,7 @@ const TABS = [
   }
   .framed .tabs a {
     padding: var(--gap-8) var(--gap-8);
-    min-height: 40px;
+    min-height: var(--control);
   }
 }
 </style>

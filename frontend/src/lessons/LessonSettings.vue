@@ -102,7 +102,7 @@ async function remove() {
 .link {
   text-decoration: underline;
   color: var(--line);
-  min-height: 32px;
+  min-height: var(--control);
   padding: 0 var(--gap-8);
 }
 .space {

@@ -3,7 +3,7 @@ import { mdiClose } from "@mdi/js";
 import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/lessons";
 import { useMutation, useQuery } from "@tanstack/vue-query";
-import { computed, nextTick, reactive, ref } from "vue";
+import { computed, nextTick, reactive, ref, useTemplateRef } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 import { useTests } from "../catalogue/useTests";
@@ -56,13 +56,15 @@ const chosen = computed(() =>
 const others = computed(
   () => tests.data.value?.filter((one) => !form.test_ids.includes(one.id)) ?? [],
 );
+const page = useTemplateRef("page");
 const search = ref("");
 async function add(id: string | null) {
   if (id) form.test_ids.push(id);
   await nextTick();
   search.value = "";
 }
-const missing = ref("");
+/** What is missing, at the field it is missing from. */
+const missing = reactive({ class_id: "", test_ids: "", starts_at: "" });
 function take(one: Schemas["Suggestion"]) {
   const { class_id, place, minutes, tests: test_ids } = one;
   Object.assign(form, { class_id, place, minutes, test_ids });
@@ -82,11 +84,14 @@ const making = useMutation({
   },
 });
 async function make(to: "hall" | "plan") {
-  missing.value = "";
   // What is planned first, or is only of pulses, needs no test yet.
   const isBare = to === "hall" && !form.pulses && !form.test_ids.length;
-  if (!form.class_id || isBare || !form.starts_at) {
-    missing.value = isBare ? t("chooseAClassATestOr") : t("chooseAClassAndATime");
+  missing.class_id = form.class_id ? "" : t("chooseAClass");
+  missing.test_ids = isBare ? t("chooseATestOrAPulseCount") : "";
+  missing.starts_at = form.starts_at ? "" : t("enterTheStart");
+  if (Object.values(missing).some(Boolean)) {
+    await nextTick();
+    page.value?.querySelector<HTMLElement>(".v-input--error input")?.focus();
     return;
   }
   const made = await making.mutateAsync().catch(() => null);
@@ -110,13 +115,14 @@ async function make(to: "hall" | "plan") {
         <span class="quiet">{{ t("asOnDay", { day: shortDay(one.on) }) }}</span>
       </button>
     </section>
-    <form class="board grid" @submit.prevent="make('hall')">
+    <form ref="page" class="board grid" @submit.prevent="make('hall')">
       <v-autocomplete
         v-model="form.class_id"
         :items="classes.data.value?.classes ?? []"
         item-title="name"
         item-value="id"
         :label="t('class')"
+        :error-messages="missing.class_id"
         auto-select-first
       />
       <v-autocomplete
@@ -127,6 +133,7 @@ async function make(to: "hall" | "plan") {
         item-title="name"
         item-value="id"
         :label="t('testsInOrder')"
+        :error-messages="missing.test_ids"
         @update:model-value="add"
       />
       <ol v-if="chosen.length" class="chosen">
@@ -140,12 +147,17 @@ async function make(to: "hall" | "plan") {
           />
         </li>
       </ol>
-      <v-text-field v-model="form.starts_at" type="datetime-local" :label="t('starts')" />
+      <v-text-field
+        v-model="form.starts_at"
+        type="datetime-local"
+        :label="t('starts')"
+        :error-messages="missing.starts_at"
+      />
       <v-text-field v-model="form.minutes" type="number" :label="t('minutes')" />
       <v-text-field v-model="form.place" :label="t('place')" />
       <v-checkbox v-model="form.pulses" :label="t('withAPulseCountAtRest')" />
-      <p v-if="missing || making.error.value" role="alert" class="problem">
-        {{ missing || making.error.value?.message }}
+      <p v-if="making.error.value" role="alert" class="problem">
+        {{ making.error.value.message }}
       </p>
       <div class="line">
         <v-btn type="submit" color="primary" size="large" :loading="making.isPending.value">

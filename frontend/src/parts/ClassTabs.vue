@@ -30,7 +30,9 @@ const TABS = [
   gap: var(--gap-8);
 }
 .tabs a {
-  min-height: 32px;
+  display: inline-flex;
+  align-items: center;
+  min-height: var(--control);
   padding: var(--gap-4) var(--gap-8);
   text-decoration: none;
 }

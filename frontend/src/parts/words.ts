@@ -1,7 +1,13 @@
 /** Dates and times as people say them. */
-const DAY = new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long" });
-const SHORT = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
-const TIME = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+import { LANGUAGE } from "../messages/area";
+
+const DAY = new Intl.DateTimeFormat(LANGUAGE, { weekday: "long", day: "numeric", month: "long" });
+const SHORT = new Intl.DateTimeFormat(LANGUAGE, {
+  day: "numeric",
+  month: "short",
+  year: "numeric",
+});
+const TIME = new Intl.DateTimeFormat(LANGUAGE, { hour: "2-digit", minute: "2-digit" });
 
 /** A moment as the server writes it; a day alone is its noon here, so that it is that day anywhere. */
 export function moment(iso: string): Date {

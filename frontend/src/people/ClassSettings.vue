@@ -42,7 +42,7 @@ const removing = useMutation({
     const sure = await ask({
       title: t("deleteWhat", { what: props.page.name }),
       words: t("onlyAClassWithoutChildrenAnd"),
-      yes: t("turnOff"),
+      yes: t("deleteClass"),
     });
     if (!sure) return;
     await answer(client.DELETE("/api/classes/{class_id}", at));

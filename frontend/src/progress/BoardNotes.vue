@@ -142,7 +142,7 @@ const settling = useMutation({
   border-bottom: var(--line-2) solid var(--rule);
 }
 .small {
-  min-height: 24px;
+  min-height: var(--dense);
   padding: 0 var(--gap-8);
   color: var(--line);
   text-decoration: underline;

@@ -80,7 +80,7 @@ const rows = computed(() => {
 button {
   display: grid;
   width: 100%;
-  min-height: 40px;
+  min-height: var(--control);
   text-align: left;
   color: var(--line);
   line-height: 1.15;

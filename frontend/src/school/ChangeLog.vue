@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Who changed what in the school, newest first: nothing in it is ever changed. */
+import { LANGUAGE } from "../messages/area";
 import { t } from "../messages/school";
 import { useInfiniteQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
@@ -21,7 +22,7 @@ const query = useInfiniteQuery({
   getNextPageParam: (page) => (page.length === PAGE ? page.at(-1)?.id : undefined),
 });
 const lines = computed(() => query.data.value?.pages.flat() ?? []);
-const when = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" });
+const when = new Intl.DateTimeFormat(LANGUAGE, { dateStyle: "medium", timeStyle: "short" });
 </script>
 
 <template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The school's name, and the day on which year groups change. */
+import { LANGUAGE } from "../messages/area";
 import { t } from "../messages/school";
 import { reactive } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -11,7 +12,7 @@ const emit = defineEmits<{ kept: [] }>();
 const { name, cut_off_month, cut_off_day } = props.school;
 const form = reactive({ name, cut_off_month, cut_off_day });
 const MONTHS = Array.from({ length: 12 }, (_, n) =>
-  new Intl.DateTimeFormat("en-GB", { month: "long" }).format(new Date(2026, n, 1)),
+  new Intl.DateTimeFormat(LANGUAGE, { month: "long" }).format(new Date(2026, n, 1)),
 );
 const keeping = useSetting((body: typeof form) =>
   answer(client.PUT("/api/school/details", { body: { ...body } })),

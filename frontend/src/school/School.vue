@@ -34,7 +34,7 @@ const term = computed(() => {
 /** What a fold says while it is closed. */
 const folds = computed(() => ({
   years: school.value?.year_groups.map((one) => one.name).join(", "),
-  houses: school.value?.houses.map((one) => one.name).join(", ") || "none",
+  houses: school.value?.houses.map((one) => one.name).join(", ") || t("none"),
 }));
 </script>
 

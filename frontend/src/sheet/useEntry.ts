@@ -27,8 +27,12 @@ export interface Wrong {
   sure: boolean;
 }
 const ASK_AFTER_MS = 150;
-/** A field in which nothing is put right, filled in or turned into capitals by the device. */
+/**
+ * A field in which nothing is put right, filled in or turned into capitals by the device. What is
+ * wrong with the entry, or how it will be kept, stands in the message line.
+ */
 export const LITERAL = {
+  "aria-describedby": "problem kept",
   autocomplete: "off",
   autocapitalize: "off",
   spellcheck: false,

@@ -31,6 +31,25 @@ watch(
   () => shown.value?.id,
   () => (drawer.value = null),
 );
+/** What had the keys when it was opened gets them back when it is put away. */
+const box = useTemplateRef<HTMLElement>("box");
+let opener: Element | null = null;
+watch(
+  drawer,
+  (now, before) => {
+    if (now && !before) opener = document.activeElement;
+  },
+  { flush: "sync" },
+);
+watch(
+  drawer,
+  (now) => {
+    const at = document.activeElement;
+    const lost = !at || at === document.body || box.value?.contains(at);
+    if (!now && lost && opener instanceof HTMLElement) opener.focus();
+  },
+  { flush: "post" },
+);
 watch(zone, (element) => emit("zone", element));
 const TITLES = {
   brief: t("howItIsDone"),
@@ -44,7 +63,7 @@ const TITLES = {
 </script>
 
 <template>
-  <aside class="drawer no-print" :aria-label="drawer ? TITLES[drawer] : undefined">
+  <aside ref="box" class="drawer no-print" :aria-label="drawer ? TITLES[drawer] : undefined">
     <p class="top">
       <strong class="figure">{{ drawer ? TITLES[drawer] : "" }}</strong>
       <button type="button" class="tool" @click="drawer = null">{{ t("close") }}</button>

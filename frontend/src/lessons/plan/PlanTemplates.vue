@@ -57,7 +57,7 @@ async function removeTemplate() {
   const question = {
     title: t("deleteTheTemplateName", { name: one?.name }),
     words: t("lessonsMadeFromItStayYou"),
-    yes: t("turnOff"),
+    yes: t("delete"),
   };
   if (!one || !(await ask(question))) return;
   try {

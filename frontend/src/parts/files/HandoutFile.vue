@@ -12,10 +12,17 @@ defineProps<{ file: Schemas["Handout"] | null; problem: string }>();
       {{ problem || file?.problem }}
     </p>
     <template v-else-if="file && !file.ready">
-      <label>
+      <p class="sr-only">{{ t("theFileIsBeingMade") }}</p>
+      <!-- Each page is seen, not read out: only the beginning and the end are. -->
+      <div aria-live="off">
         {{ t("doneOfAllPagesMade", { done: file.done, all: file.of }) }}
-        <progress :max="file.of" :value="file.done"></progress>
-      </label>
+        <v-progress-linear
+          :model-value="file.done"
+          :max="file.of"
+          height="12"
+          :aria-label="t('theFileIsBeingMade')"
+        />
+      </div>
     </template>
     <v-btn
       v-else-if="file"

@@ -1,4 +1,6 @@
 /** Short tones for cues. Browsers allow sound only after a press, so `wake` is called from one. */
+import { LANGUAGE } from "../../messages/area";
+
 const TONES: Record<string, [pitch: number, seconds: number]> = {
   say: [392, 0.18],
   swap: [392, 0.3],
@@ -75,7 +77,7 @@ export function playFile(file: AudioBuffer, ms: number, lasts_ms: number): (() =
 export function speak(words: string): void {
   if (!("speechSynthesis" in window) || !switched("voice", false)) return;
   const said = new SpeechSynthesisUtterance(words);
-  said.lang = "en-GB";
+  said.lang = LANGUAGE;
   said.rate = 1.05;
   window.speechSynthesis.speak(said);
 }

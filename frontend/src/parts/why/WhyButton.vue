@@ -17,7 +17,7 @@ defineProps<{ attemptId: string; label: string }>();
 
 <style scoped>
 .ask-why {
-  min-height: 24px;
+  min-height: var(--dense);
   min-width: 44px;
   color: var(--line);
   text-decoration: underline;

@@ -31,13 +31,13 @@ const words = computed(() => {
   }
   return ["", ""];
 });
-const role = computed(() => (matter.value?.kind === "asked" ? "group" : "alert"));
 </script>
 
 <template>
   <div
+    id="problem"
     class="text"
-    :role="role"
+    role="alert"
     :aria-label="matter?.kind === 'asked' ? t('unusualScore') : undefined"
     data-testid="problem"
   >
@@ -66,7 +66,7 @@ const role = computed(() => (matter.value?.kind === "asked" ? "group" : "alert")
   <div class="acts" @pointerdown.prevent>
     <template v-if="current">
       <button type="button" class="tool" @click="$emit('decide', null)">
-        {{ t("keepScore", { score: current.typed || "theirs" }) }}
+        {{ t("keepScore", { score: current.typed || t("theirs") }) }}
       </button>
       <button type="button" class="tool" @click="$emit('decide', { over: true })">
         {{ t("useSent", { sent }) }}
@@ -108,7 +108,7 @@ const role = computed(() => (matter.value?.kind === "asked" ? "group" : "alert")
       class="tool"
       @click="$emit('decide', null)"
     >
-      {{ matter.kind === "aside" ? t("discard") : t("discard") }}
+      {{ t("discard") }}
     </button>
   </div>
 </template>

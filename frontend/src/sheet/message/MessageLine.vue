@@ -70,7 +70,7 @@ const device = computed(() => {
         @decide="$emit('decide', $event)"
       />
       <div v-else class="text">
-        <p v-if="wrong" role="alert" class="problem">{{ wrong }}</p>
+        <p v-if="wrong" id="problem" role="alert" class="problem">{{ wrong }}</p>
         <p v-else-if="typing">
           <span class="where">{{ where }}</span>
           <b id="kept" class="kept" data-testid="kept">{{ typing }}</b>

@@ -239,7 +239,7 @@ button:active {
   }
   .reasons button,
   .last button {
-    min-height: 34px;
+    min-height: 44px;
   }
 }
 </style>

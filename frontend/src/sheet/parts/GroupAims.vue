@@ -46,6 +46,6 @@ const { typed, wrong, type, keep } = useTypedFields((group, entry) =>
 }
 .field {
   width: 110px;
-  min-height: 40px;
+  min-height: var(--control);
 }
 </style>

@@ -95,7 +95,7 @@ const { typed, wrong, type, keep } = useTypedFields((pupilId, entry) => {
 <style scoped>
 .field {
   width: 84px;
-  min-height: 40px;
+  min-height: var(--control);
 }
 .went {
   font-weight: 400;

@@ -68,7 +68,7 @@ function choose(one: Performing, code: string) {
           :value="typed[one.challenge_id] ?? one.rival.typed"
           class="field figure"
           autocomplete="off"
-          :aria-label="`Mark of ${one.rival.name}`"
+          :aria-label="t('markOfRival', { rival: one.rival.name })"
           :aria-invalid="Boolean(wrong[one.challenge_id])"
           @input="type(one.challenge_id, $event)"
           @keydown.enter.prevent="keep(one.challenge_id)"

@@ -101,7 +101,7 @@ async function dropSound() {
     {{ t("yourOwnSoundFileStaysOn") }}
     <div v-if="sound.state.value" class="line">
       <strong>{{ sound.state.value.name }}</strong>
-      <v-btn size="small" variant="text" @click="dropSound">{{ t("turnOff") }}</v-btn>
+      <v-btn size="small" variant="text" @click="dropSound">{{ t("removeSound") }}</v-btn>
     </div>
     <FileField v-else-if="blockId" accept="audio/*" :label="t('soundFile')" @chosen="takeSound" />
     <span v-else class="quiet">{{ t("youCanAddASoundFile") }}</span>

@@ -56,7 +56,6 @@ const cells = computed(() => props.child.cells.map((_, column) => cellAt(props.r
         v-bind="LITERAL"
         :aria-label="t('testOfName', { test: tests[column]?.test, name: child.name })"
         :aria-invalid="entry.problem.value !== null"
-        aria-describedby="kept"
         :placeholder="cells[column]?.shown || '–'"
         @keydown="grid.onKey"
       />

@@ -81,7 +81,6 @@ const informal = computed(() => unitOf(child.value.score?.typed ?? ""));
               : t('scoreOfName', { name: child.name })
           "
           :aria-invalid="entry.problem.value !== null"
-          aria-describedby="kept"
           :placeholder="cell.shown || '–'"
           @keydown="list.onKey"
         />

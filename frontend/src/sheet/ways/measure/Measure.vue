@@ -27,8 +27,10 @@ const { query, board, rows, sheet, done } = test;
 const { pad } = usePad();
 const labelOf = (at: number) =>
   twoMarks.value
-    ? `Mark at the top, try ${at + 1}`
+    ? t("markAtTheTopTryN", { n: at + 1 })
     : t("tryNUnit", { n: at + 1, unit: board.value?.unit });
+/** The same for who does not see whose it is. */
+const fullLabelOf = (at: number, child: string) => t("ofChild", { what: labelOf(at), child });
 const isHere = (at: number) => !cursor.rested.value && cursor.column.value === at;
 </script>
 
@@ -89,8 +91,8 @@ const isHere = (at: number) => !cursor.rested.value && cursor.column.value === a
             />
           </label>
           <div v-for="(cell, at) in row.cells" :key="at" class="try">
-            <label class="labelled">
-              {{ labelOf(at) }}
+            <div class="labelled">
+              <span aria-hidden="true">{{ labelOf(at) }}</span>
               <input
                 v-if="isHere(at)"
                 :ref="measuring.field"
@@ -99,8 +101,8 @@ const isHere = (at: number) => !cursor.rested.value && cursor.column.value === a
                 class="field large"
                 :inputmode="pad ? 'none' : 'decimal'"
                 v-bind="LITERAL"
+                :aria-label="fullLabelOf(at, row.child.name)"
                 :aria-invalid="entry.problem.value !== null"
-                aria-describedby="kept"
                 :placeholder="cell.shown || '–'"
                 @keydown="measuring.onKey"
               />
@@ -108,12 +110,13 @@ const isHere = (at: number) => !cursor.rested.value && cursor.column.value === a
                 v-else
                 type="button"
                 class="field large"
+                :aria-label="`${fullLabelOf(at, row.child.name)}: ${cell.shown || '–'}`"
                 @pointerdown.prevent
                 @click="measuring.press(cursor.row.value, at, $event)"
               >
                 {{ cell.shown || "–" }}
               </button>
-            </label>
+            </div>
             <span class="line">
               <StateMark :state="cell.state" />
               <button

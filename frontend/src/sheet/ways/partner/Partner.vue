@@ -66,7 +66,6 @@ const { query, board, rows, sheet, done, variants } = test;
               class="field said"
               inputmode="none"
               v-bind="LITERAL"
-              aria-describedby="kept"
               :aria-invalid="entry.problem.value !== null"
               :placeholder="row.shown || '–'"
               @keydown="partner.onKey"

@@ -129,7 +129,6 @@ const KEYS = ["-", "c"];
                   class="field reps"
                   :inputmode="pad ? 'none' : 'text'"
                   v-bind="LITERAL"
-                  aria-describedby="kept"
                   :aria-label="t('repsOfMovement', { movement: one.name })"
                   :aria-invalid="entry.problem.value !== null"
                   @keydown="target.onKey"
