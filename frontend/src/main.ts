@@ -16,7 +16,7 @@ import App from "./app/App.vue";
 import { router } from "./app/router";
 import { vuetify } from "./app/theme";
 import { keepFresh } from "./app/freshness";
-import { i18n } from "./messages/area";
+import { i18n, translate } from "./messages/area";
 import { isForAll } from "./sync/policy";
 
 const queries = new QueryClient({
@@ -33,10 +33,12 @@ const queries = new QueryClient({
 
 keepFresh(queries);
 
-createApp(App)
-  .use(createPinia())
-  .use(router)
-  .use(vuetify)
-  .use(i18n)
-  .use(VueQueryPlugin, { queryClient: queries })
-  .mount("#app");
+void translate().then(() =>
+  createApp(App)
+    .use(createPinia())
+    .use(router)
+    .use(vuetify)
+    .use(i18n)
+    .use(VueQueryPlugin, { queryClient: queries })
+    .mount("#app"),
+);

@@ -86,8 +86,22 @@ VOCABULARY: Final[dict[str, tuple[str, Rows]]] = {
 
 def as_typescript() -> str:
     """The vocabulary as a TypeScript module."""
-    lines = ["/** Made from the rules by `manage.py api_schema`: never typed by hand. */"]
+    lines = [
+        "/** Made from the rules by `manage.py api_schema`: never typed by hand. */",
+        'import { worded } from "../messages/area";',
+        "",
+    ]
     for name, (words, rows) in VOCABULARY.items():
         text = json.dumps(rows, ensure_ascii=False, indent=2)
-        lines += [f"/** {words} */", f"export const {name} = {text} as const;"]
+        made = f'worded("{name}", {text} as const)' if _words_of(rows) else f"{text} as const"
+        lines += [f"/** {words} */", f"export const {name} = {made};"]
     return "\n".join(lines) + "\n"
+
+
+def words_by_code() -> dict[str, dict[str, str]]:
+    """What the rows of each list are called in the language of this installation."""
+    return {name: found for name, (_, rows) in VOCABULARY.items() if (found := _words_of(rows))}
+
+
+def _words_of(rows: Rows) -> dict[str, str]:
+    return {one["code"]: one["words"] for one in rows if isinstance(one, dict) and "words" in one}

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import json
+
 from django.conf import settings
 from django.http import Http404, HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_safe
 
+from lauf.api.vocabulary import words_by_code
 from lauf.messages import LANGUAGE, SOURCE, messages_of_pages
 from lauf.web.api import api
 
@@ -34,9 +37,13 @@ def _in_its_language(html: str) -> str:
     told = messages_of_pages()
     if told is None:
         return html
-    data = told.replace("<", "\\u003c")
-    brought = f'<script type="application/json" id="messages">{data}</script></head>'
+    brought = _data("messages", told) + _data("rules", json.dumps(words_by_code())) + "</head>"
     return html.replace(f'lang="{SOURCE}"', f'lang="{LANGUAGE}"').replace("</head>", brought, 1)
+
+
+def _data(name: str, told: str) -> str:
+    safe = told.replace("<", "\\u003c")
+    return f'<script type="application/json" id="{name}">{safe}</script>'
 
 
 handler500 = "lauf.web.database_errors.failed"

@@ -1,6 +1,8 @@
 /** Made from the rules by `manage.py api_schema`: never typed by hand. */
+import { worded } from "../messages/area";
+
 /** The kinds of score: the units each may be shown in, and the keys it needs on a pad. */
-export const KINDS = [
+export const KINDS = worded("KINDS", [
   {
     code: "count",
     words: "Count of reps",
@@ -85,9 +87,9 @@ export const KINDS = [
     noise_grows: false,
     pad: ["/"],
   },
-] as const;
+] as const);
 /** What may differ from one attempt to another. */
-export const CONDITIONS = [
+export const CONDITIONS = worded("CONDITIONS", [
   {
     code: "course_mm",
     words: "course length",
@@ -116,7 +118,7 @@ export const CONDITIONS = [
     code: "calls",
     words: "movements called",
   },
-] as const;
+] as const);
 /** One of a unit in the canonical unit of its kind: milliseconds, millimetres or grams. */
 export const UNIT_SIZES = [
   {
@@ -169,7 +171,7 @@ export const UNIT_SIZES = [
   },
 ] as const;
 /** How much a test asks of a child. */
-export const EFFORTS = [
+export const EFFORTS = worded("EFFORTS", [
   {
     code: "rest",
     words: "at rest",
@@ -186,7 +188,7 @@ export const EFFORTS = [
     code: "maximal",
     words: "maximal effort",
   },
-] as const;
+] as const);
 /** What a test or a station asks for. */
 export const LOADS = [
   "whole body",
@@ -204,7 +206,7 @@ export const PLACES = ["hall", "playground", "grass"] as const;
 /** Who needs one of an item of kit. */
 export const KIT_FOR = ["child", "pair", "group", "class"] as const;
 /** How several tries become one score. */
-export const MERGES = [
+export const MERGES = worded("MERGES", [
   {
     code: "best",
     words: "the best",
@@ -221,9 +223,9 @@ export const MERGES = [
     code: "sum",
     words: "the sum",
   },
-] as const;
+] as const);
 /** Why there is no score, with the key that says so. */
-export const REASONS = [
+export const REASONS = worded("REASONS", [
   {
     key: "a",
     code: "absent",
@@ -249,9 +251,9 @@ export const REASONS = [
     code: "void",
     words: "void",
   },
-] as const;
+] as const);
 /** The kinds of block of a plan: what a new one begins with, the settings it can have, whether it ends when somebody says so, and whether it stays at the end. */
-export const BLOCKS = [
+export const BLOCKS = worded("BLOCKS", [
   {
     code: "briefing",
     words: "Briefing",
@@ -446,9 +448,9 @@ export const BLOCKS = [
     talks: true,
     closing: true,
   },
-] as const;
+] as const);
 /** Whose mark a challenge may have. */
-export const RIVALS = [
+export const RIVALS = worded("RIVALS", [
   {
     code: "person",
     words: "a person",
@@ -465,9 +467,9 @@ export const RIVALS = [
     code: "self",
     words: "myself last time",
   },
-] as const;
+] as const);
 /** What earns points in a challenge. */
-export const POINT_RULES = [
+export const POINT_RULES = worded("POINT_RULES", [
   {
     code: "took_part",
     words: "took part",
@@ -484,9 +486,9 @@ export const POINT_RULES = [
     code: "beat_rival",
     words: "beat the rival",
   },
-] as const;
+] as const);
 /** What a child may be kept from, after “is not to”. */
-export const EXCLUSIONS = [
+export const EXCLUSIONS = worded("EXCLUSIONS", [
   {
     code: "running",
     words: "run to their limit",
@@ -503,6 +505,6 @@ export const EXCLUSIONS = [
     code: "hands",
     words: "put weight on the hands",
   },
-] as const;
+] as const);
 /** How long the beats of a pulse are counted. */
 export const COUNT_SECONDS = [10, 15, 20, 30, 60] as const;

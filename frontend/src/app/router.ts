@@ -199,7 +199,7 @@ export const router = createRouter({
   ],
 });
 
-const TITLES: Record<string, string> = {
+const titles = (): Record<string, string> => ({
   today: t("today"),
   "sign-in": t("signIn"),
   "set-up": t("setUp"),
@@ -240,10 +240,10 @@ const TITLES: Record<string, string> = {
   stations: t("stations"),
   results: t("results"),
   lost: t("pageNotFound"),
-};
+});
 /** What a page is called, for the browser's tabs and for who hears it. */
 export function titleOf(name: string): string {
-  return TITLES[name] ?? t("lauf");
+  return titles()[name] ?? t("lauf");
 }
 router.afterEach((to) => {
   document.title = t("nameLauf", { name: titleOf(String(to.name)) });

@@ -157,7 +157,7 @@ function choose(code: string) {
           <p v-if="!ladders.length" class="board">
             {{ data.may_edit ? t("thisTestHasNoLadderYet") : t("thisTestHasNoLadderYet2") }}
           </p>
-          <div v-else class="board scroll">
+          <div v-else class="board scroll" tabindex="0" role="region" :aria-label="t('benchmarks')">
             <v-table>
               <thead>
                 <tr>
@@ -284,7 +284,13 @@ function choose(code: string) {
           <p class="quiet">
             {{ t("eachChildCountsOnceWithTheir", ownMost) }}
           </p>
-          <div v-if="ownReady.length" class="board scroll">
+          <div
+            v-if="ownReady.length"
+            class="board scroll"
+            tabindex="0"
+            role="region"
+            :aria-label="t('ourSchoolsOwnNorm')"
+          >
             <v-table>
               <thead>
                 <tr>

@@ -229,7 +229,10 @@ const print = () =>
   vertical-align: bottom;
 }
 .test a {
-  display: block;
+  display: flex;
+  align-items: end;
+  min-width: var(--dense);
+  min-height: var(--dense);
   line-height: 1.15;
 }
 .mark {

@@ -43,7 +43,7 @@ const turn = (kind: "week" | "set") => (making.value = making.value === kind ? n
         :aria-expanded="making === kind"
         @click="turn(kind)"
       >
-        {{ t("newKind", { kind }) }}
+        {{ kind === "set" ? t("newSet") : t("newWeek") }}
       </v-btn>
     </PageHead>
     <NewWeek v-if="making" :key="making" :kind="making" :asked="asked" @close="making = null" />
@@ -85,9 +85,6 @@ const turn = (kind: "week" | "set") => (making.value = making.value === kind ? n
   margin-top: var(--gap-8);
 }
 .series a {
-  display: inline-flex;
-  align-items: center;
-  min-height: var(--control);
   padding: var(--gap-4) var(--gap-8);
   text-decoration: none;
 }

@@ -103,6 +103,7 @@ async function remove() {
   text-decoration: underline;
   color: var(--line);
   min-height: var(--control);
+  min-width: var(--dense);
   padding: 0 var(--gap-8);
 }
 .space {

@@ -12,14 +12,15 @@ export const i18n = createI18n({
   messages: { [SOURCE]: {} },
 });
 
-/** Where the page brings another language: a file of messages by part and key. */
-const brought = document.getElementById("messages");
-if (brought) await translate(brought.textContent);
-
-/** Takes the messages of another language. They are compiled here, as English ones were built. */
-async function translate(file: string): Promise<void> {
+/**
+ * Takes the messages of another language where the page brings them: a file by part and key. They
+ * are compiled here, as English ones were when Lauf was built.
+ */
+export async function translate(): Promise<void> {
+  const brought = document.getElementById("messages");
+  if (!brought) return;
   const { baseCompile } = await import("@intlify/message-compiler");
-  const parts = JSON.parse(file) as Record<string, Record<string, string>>;
+  const parts = JSON.parse(brought.textContent) as Record<string, Record<string, string>>;
   const compiled = Object.entries(parts).map(([part, own]) => [
     part,
     Object.fromEntries(
@@ -27,6 +28,26 @@ async function translate(file: string): Promise<void> {
     ),
   ]);
   i18n.global.setLocaleMessage(LANGUAGE, Object.fromEntries(compiled) as never);
+}
+
+const rules = document.getElementById("rules");
+const renamed = (rules ? JSON.parse(rules.textContent) : {}) as Record<
+  string,
+  Record<string, string> | undefined
+>;
+
+/**
+ * A list of the rules with what its rows are called in the language of this installation.
+ *
+ * @param name the list, as in `api/vocabulary.ts`
+ */
+export function worded<const Rows extends readonly { code: string; words: string }[]>(
+  name: string,
+  rows: Rows,
+): Rows {
+  const said = renamed[name];
+  if (!said) return rows;
+  return rows.map((row) => ({ ...row, words: said[row.code] ?? row.words })) as never;
 }
 
 /** What stands in a message's braces, by name. */

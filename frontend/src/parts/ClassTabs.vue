@@ -30,9 +30,6 @@ const TABS = [
   gap: var(--gap-8);
 }
 .tabs a {
-  display: inline-flex;
-  align-items: center;
-  min-height: var(--control);
   padding: var(--gap-4) var(--gap-8);
   text-decoration: none;
 }

@@ -4,8 +4,8 @@ import { t } from "../messages/parts";
 const props = defineProps<{ state: "empty" | "saved" | "saving" | "waiting" | "refused" }>();
 const WORDS = {
   empty: "",
-  saved: "saved",
-  saving: "saving",
+  saved: t("savedMark"),
+  saving: t("saving"),
   waiting: t("notSentYet"),
   refused: t("notAccepted"),
 };

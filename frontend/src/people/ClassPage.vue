@@ -193,14 +193,14 @@ function onKey(event: KeyboardEvent, index: number) {
                     <template v-if="ordering">
                       <v-btn
                         variant="text"
-                        :aria-label="`Move ${pupil.name} up`"
+                        :aria-label="t('moveWhatUp', { what: pupil.name })"
                         :disabled="index === 0"
                         @click="move(index, index - 1)"
                         >↑</v-btn
                       >
                       <v-btn
                         variant="text"
-                        :aria-label="`Move ${pupil.name} down`"
+                        :aria-label="t('moveWhatDown', { what: pupil.name })"
                         :disabled="index === page.data.value.pupils.length - 1"
                         @click="move(index, index + 1)"
                         >↓</v-btn

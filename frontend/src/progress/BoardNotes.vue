@@ -129,7 +129,7 @@ const settling = useMutation({
 <style scoped>
 .two {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(320px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(320px, 100%), 1fr));
   gap: var(--gap-24);
   margin-top: var(--gap-24);
 }

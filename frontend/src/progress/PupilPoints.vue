@@ -53,6 +53,11 @@ li {
   gap: var(--gap-4) var(--gap-12);
   align-items: baseline;
 }
+li a {
+  display: inline-flex;
+  align-items: center;
+  min-height: var(--dense);
+}
 li b {
   font-size: var(--type-24);
 }

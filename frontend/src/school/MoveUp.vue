@@ -308,6 +308,9 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
 th[scope="row"] {
   text-align: left;
 }
+td .v-text-field {
+  min-width: 160px;
+}
 .children {
   list-style: none;
   padding: 0;

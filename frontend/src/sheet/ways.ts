@@ -4,7 +4,8 @@ import type { Component } from "vue";
 
 export interface Way {
   name: string;
-  label: string;
+  /** Asked for when it is shown: a language is there by then. */
+  readonly label: string;
   /** The kinds of score it takes; all where it is null. */
   kinds: string[] | null;
   /** Whether it is the best way to take its kinds in the hall. */
@@ -15,49 +16,63 @@ export interface Way {
 export const WAYS: Way[] = [
   {
     name: "list",
-    label: t("list"),
+    get label() {
+      return t("list");
+    },
     kinds: null,
     best: false,
     screen: () => import("./ways/list/List.vue"),
   },
   {
     name: "tally",
-    label: t("tally"),
+    get label() {
+      return t("tally");
+    },
     kinds: ["count"],
     best: false,
     screen: () => import("./ways/tally/Tally.vue"),
   },
   {
     name: "tap",
-    label: t("tap"),
+    get label() {
+      return t("tap");
+    },
     kinds: ["time"],
     best: true,
     screen: () => import("./ways/tap/Tap.vue"),
   },
   {
     name: "measure",
-    label: t("measure"),
+    get label() {
+      return t("measure");
+    },
     kinds: ["marks", "length", "offset"],
     best: true,
     screen: () => import("./ways/measure/Measure.vue"),
   },
   {
     name: "target",
-    label: t("target"),
+    get label() {
+      return t("target");
+    },
     kinds: ["total"],
     best: true,
     screen: () => import("./ways/target/Target.vue"),
   },
   {
     name: "beeps",
-    label: t("beeps"),
+    get label() {
+      return t("beeps");
+    },
     kinds: ["stage"],
     best: true,
     screen: () => import("./ways/beeps/Beeps.vue"),
   },
   {
     name: "partner",
-    label: t("partner"),
+    get label() {
+      return t("partner");
+    },
     kinds: ["count", "hits", "total"],
     best: false,
     screen: () => import("./ways/partner/Partner.vue"),

@@ -172,7 +172,10 @@ def mean_words(summary: ClassSummary, measure: Measure) -> str | None:
     mean = _rounded(summary.mean_change, places)
     words = say("no different on average")
     if mean:
-        words = f"{_shown(abs(mean), measure)} {'better' if mean > 0 else 'lower'}"
+        words = say(
+            "{amount} better" if mean > 0 else "{amount} lower",
+            amount=_shown(abs(mean), measure),
+        )
     if not ends:
         return words
     low, high = (_rounded(end, places) for end in ends)

@@ -46,14 +46,14 @@ class BlockType:
 
 BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
     BlockKind.BRIEFING: BlockType(
-        "Briefing",
+        say("Briefing"),
         block_parts.open_parts,
         {"kind": BlockKind.BRIEFING, "label": say("Briefing"), "seconds": 120},
         least=45,
         talks=True,
     ),
     BlockKind.WARM_UP: BlockType(
-        "Warm-up",
+        say("Warm-up"),
         block_parts.warm_up_parts,
         {
             "kind": BlockKind.WARM_UP,
@@ -64,7 +64,7 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         after=Moment.WARM_UP,
     ),
     BlockKind.STRETCH: BlockType(
-        "Stretch",
+        say("Stretch"),
         block_parts.open_parts,
         {"kind": BlockKind.STRETCH, "label": say("Stretch"), "seconds": 120},
         least=60,
@@ -83,14 +83,14 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         },
     ),
     BlockKind.TEST: BlockType(
-        "Test",
+        say("Test"),
         block_parts.test_parts,
         {"kind": BlockKind.TEST, "label": "", "waits": True},
         works=True,
         after=Moment.ACTIVITY,
     ),
     BlockKind.INTERVALS: BlockType(
-        "Intervals",
+        say("Intervals"),
         block_parts.interval_parts,
         {
             "kind": BlockKind.INTERVALS,
@@ -132,7 +132,7 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         after=Moment.ACTIVITY,
     ),
     BlockKind.STATIONS: BlockType(
-        "Stations",
+        say("Stations"),
         block_parts.station_parts,
         {
             "kind": BlockKind.STATIONS,
@@ -151,7 +151,7 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         after=Moment.ACTIVITY,
     ),
     BlockKind.WATER: BlockType(
-        "Water",
+        say("Water"),
         block_parts.open_parts,
         {"kind": BlockKind.WATER, "label": say("Water"), "seconds": 60},
         least=30,
@@ -159,7 +159,7 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         after=Moment.RECOVERY,
     ),
     BlockKind.COOL_DOWN: BlockType(
-        "Cool-down",
+        say("Cool-down"),
         block_parts.cool_down_parts,
         {
             "kind": BlockKind.COOL_DOWN,
@@ -172,7 +172,7 @@ BLOCK_KINDS: Final[dict[BlockKind, BlockType]] = {
         after=Moment.RECOVERY,
     ),
     BlockKind.REPORT: BlockType(
-        "Report",
+        say("Report"),
         block_parts.open_parts,
         {"kind": BlockKind.REPORT, "label": say("Report"), "seconds": 180},
         least=60,

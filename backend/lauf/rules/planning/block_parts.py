@@ -138,7 +138,7 @@ def pulse_parts(block: Block[PulseEntry]) -> Iterator[Part]:
             Phase.WRITE,
             block.label,
             say("Everything is written down"),
-            spent_on="settle",
+            spent_on=say("settle"),
             waits=True,
         )
 
@@ -187,7 +187,7 @@ def cool_down_parts(block: Block[CoolDownEntry]) -> Iterator[Part]:
     if hold:
         yield Part(hold, Phase.OPEN, say("Squat"), say("Squat and hold {hold} seconds", hold=hold))
     spoken = _say(block) or block.label
-    yield Part(_seconds(block.entry), Phase.OPEN, block.label, spoken, spent_on="then")
+    yield Part(_seconds(block.entry), Phase.OPEN, block.label, spoken, spent_on=say("then"))
 
 
 def _trial_parts(block: Block[TestEntry], test: TrialPlan) -> Iterator[Part]:
@@ -196,7 +196,7 @@ def _trial_parts(block: Block[TestEntry], test: TrialPlan) -> Iterator[Part]:
     if test.seconds is None:
         each = test.tries * (test.trial + test.changeover)
         for wave in range(1, test.waves + 1):
-            yield Part(each, Phase.OPEN, block.label, block.label, wave, spent_on="wave")
+            yield Part(each, Phase.OPEN, block.label, block.label, wave, spent_on=say("wave"))
         return
     turns = [(number, wave) for number in range(1, test.tries + 1)
              for wave in range(1, test.waves + 1)]  # fmt: skip

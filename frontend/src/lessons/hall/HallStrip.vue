@@ -62,7 +62,7 @@ const counts = computed(() => !isOwnClock.value || !state.value);
           <span v-else-if="paused" class="stands" data-testid="paused">{{ t("paused") }}</span>
           <template v-if="!waiting">{{ what }}</template>
         </p>
-        <p class="quiet next">
+        <p class="quiet next" :title="`${stopOn?.label ?? ''} ${wave} ${words.following.value}`">
           <i18n-t keypath="lessons.blockWaveNextNext" scope="global"
             ><template #wave>{{ wave }}</template
             ><template #next>{{ words.following.value }}</template
@@ -162,7 +162,7 @@ const counts = computed(() => !isOwnClock.value || !state.value);
 }
 .stands {
   display: inline-block;
-  font-size: 0.82em;
+  font-size: max(0.82em, var(--type-14));
   line-height: 1;
   border: var(--line-3) solid var(--pennant);
   border-radius: var(--radius);

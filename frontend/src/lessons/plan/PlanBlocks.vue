@@ -53,7 +53,7 @@ function onRowKey(event: KeyboardEvent, index: number) {
         <v-btn
           size="small"
           variant="text"
-          :aria-label="`Move ${block.label} up`"
+          :aria-label="t('moveWhatUp', { what: block.label })"
           :disabled="index === 0"
           @click="move(index, index - 1)"
           >↑</v-btn
@@ -61,7 +61,7 @@ function onRowKey(event: KeyboardEvent, index: number) {
         <v-btn
           size="small"
           variant="text"
-          :aria-label="`Move ${block.label} down`"
+          :aria-label="t('moveWhatDown', { what: block.label })"
           :disabled="index === draft.length - 1"
           @click="move(index, index + 1)"
           >↓</v-btn
@@ -144,7 +144,7 @@ function onRowKey(event: KeyboardEvent, index: number) {
   white-space: nowrap;
 }
 .acts .v-btn {
-  min-width: 40px;
+  min-width: var(--control);
 }
 .warning {
   grid-column: 2 / -1;

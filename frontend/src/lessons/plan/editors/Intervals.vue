@@ -10,7 +10,7 @@ const form = defineModel<EntryOf<"intervals">>({ required: true });
 
 <template>
   <div v-for="(one, place) in form.movements" :key="place" class="line">
-    <SettledField v-model="one.name" :aria-label="`Movement ${place + 1}`" />
+    <SettledField v-model="one.name" :aria-label="t('movementN', { n: place + 1 })" />
     <SettledField
       v-model="one.efforts"
       placeholder="25/15/25"
