@@ -47,7 +47,8 @@ SHOWN: Final = """() => {
 CUT: Final = """() => [...document.body.querySelectorAll('*')].filter((one) => {
     const style = getComputedStyle(one);
     const own = [...one.childNodes].some((node) => node.nodeType === 3 && node.data.trim());
-    return own && !one.closest('.v-field, [title]') && one.checkVisibility() && style.position !== 'absolute'
+    return own && !one.closest('.v-field, [title]') && one.checkVisibility()
+      && style.position !== 'absolute'
       && ['hidden', 'clip'].includes(style.overflowX) && one.scrollWidth > one.clientWidth + 1;
   }).map((one) => one.innerText)"""
 

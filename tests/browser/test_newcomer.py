@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from tests.support.hall import follow
+from tests.support.hall import cell, follow, rail
 from tests.support.messages import say
 from tests.support.newcomer import Newcomer
 from tests.support.served import Served, wait_for
@@ -104,6 +105,21 @@ def test_three_tests_without_a_plan_take_thirteen_actions(visit: Any, lauf: Serv
     who = lesson_of_three_tests(one, pulses=False)
     kept(one, lauf, SCORES, CHILDREN * len(TESTS))
     assert who.actions <= 13
+
+
+def test_a_first_judged_score_is_five_actions_from_the_door(visit: Any, lauf: Served) -> None:
+    """Who one is, the lesson of now, its test, a number and Enter; eight are the most allowed."""
+    one = visit(viewport={"width": 1280, "height": 800})
+    page: Page = one.page
+    who = Newcomer(page)
+    page.goto(one.url)
+    who.act(page.get_by_role("button", name=re.compile("Robin Ashgrove")))
+    who.act(page.locator("a.lesson", has_text="4 Heron"))
+    who.act(rail(page, "Press-ups"))
+    expect(cell(page)).to_be_focused()
+    who.type_in("18")
+    expect(page.locator("#child-0 .words")).to_contain_text("line")
+    assert who.actions + 2 == 5
 
 
 def test_the_page_that_was_asked_for_opens_after_signing_in_and_no_other_host(

@@ -36,3 +36,8 @@ export function toNextField(within: HTMLElement | null, event: Event, which = "i
   next?.select();
   return Boolean(next);
 }
+
+/** Keys of a field beside the score cells are its own; Escape still puts away what it stands in. */
+export function ownKeys(event: KeyboardEvent): void {
+  if (event.key !== "Escape") event.stopPropagation();
+}

@@ -4,7 +4,7 @@ import { t } from "../../messages/sheet";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
-import { vFocus } from "../../parts/form/focus";
+import { ownKeys, vFocus } from "../../parts/form/focus";
 import { useFrame } from "../frame";
 import type { Conditions } from "../types";
 import InDrawer from "./InDrawer.vue";
@@ -81,7 +81,7 @@ async function keep(which: string) {
       <h2>{{ open.words }}</h2>
       <label class="labelled">
         {{ open.words }}
-        <input v-model="typed" v-focus class="field" @keydown.stop />
+        <input v-model="typed" v-focus class="field" @keydown="ownKeys" />
       </label>
       <v-checkbox v-if="child" v-model="forChild" :label="t('onlyForChild', { child })" />
       <div class="line">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** What a group, or the whole class, says it will do together. */
 import { t } from "../../messages/sheet";
+import { ownKeys } from "../../parts/form/focus";
 import { useTypedFields } from "../../parts/form/useTypedFields";
 import type { Aims } from "../sources/aims";
 
@@ -30,7 +31,7 @@ const { typed, wrong, type, keep } = useTypedFields((group, entry) =>
           @input="type(one.group, $event)"
           @keydown.enter.prevent="keep(one.group)"
           @change="keep(one.group)"
-          @keydown.stop
+          @keydown="ownKeys"
         />
       </label>
       <span v-if="wrong[one.group]" role="alert" class="problem">{{ wrong[one.group] }}</span>

@@ -2,7 +2,7 @@
 /** Targets of their own, typed down the class before the clock; afterwards how it went. */
 import { t } from "../../messages/sheet";
 import { computed, nextTick, useTemplateRef, watch } from "vue";
-import { toNextField } from "../../parts/form/focus";
+import { ownKeys, toNextField } from "../../parts/form/focus";
 import { useTypedFields } from "../../parts/form/useTypedFields";
 import type { Aims } from "../sources/aims";
 import GroupAims from "./GroupAims.vue";
@@ -82,7 +82,7 @@ const { typed, wrong, type, keep } = useTypedFields((pupilId, entry) => {
               @input="type(one.pupil_id, $event)"
               @keydown.enter.prevent="(keep(one.pupil_id), toNextField(table, $event))"
               @change="keep(one.pupil_id)"
-              @keydown.stop
+              @keydown="ownKeys"
             />
           </td>
           <td class="quiet figure">{{ one.proposed ?? "" }}</td>

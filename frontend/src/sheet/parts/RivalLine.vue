@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Whoever performs against the class, as one more at the end of the list. */
 import { t } from "../../messages/sheet";
+import { ownKeys } from "../../parts/form/focus";
 import { forget } from "../../parts/forget";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
@@ -73,7 +74,7 @@ function choose(one: Performing, code: string) {
           @input="type(one.challenge_id, $event)"
           @keydown.enter.prevent="keep(one.challenge_id)"
           @change="keep(one.challenge_id)"
-          @keydown.stop
+          @keydown="ownKeys"
         />
       </label>
       <v-select
