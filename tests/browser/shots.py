@@ -74,6 +74,7 @@ def take_all(page: Page, url: str) -> None:
     phone(page)
     page.get_by_role("link", name="Results", exact=True).click()
     page.get_by_role("heading", name="Missing").wait_for()
+    page.get_by_role("heading", name=say("progress.whatWeFound")).wait_for()
     shoot(page, "results")
     page.get_by_role("link", name="Hall", exact=True).click()
     page.get_by_role("button", name=say("lessons.continue")).click()

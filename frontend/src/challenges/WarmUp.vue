@@ -174,6 +174,7 @@ const print = () => window.print();
         :items="choices(SPACES)"
         @update:model-value="change({ space: $event })"
       />
+      <v-select v-model="game.teams" :label="t('counters')" :items="[1, 2, 3, 4, 5, 6]" />
       <Fold class="spare">
         <template #title>
           {{ t("keptFreshForTheTestParts", { parts: wish.spare.join(", ") || t("nothing") }) }}
@@ -194,7 +195,6 @@ const print = () => window.print();
           />
         </div>
       </Fold>
-      <v-select v-model="game.teams" :label="t('counters')" :items="[1, 2, 3, 4, 5, 6]" />
     </div>
     <LoadState :query="page">
       <template v-if="board">
@@ -255,9 +255,12 @@ const print = () => window.print();
 .choices {
   margin: var(--gap-4) 0;
 }
-.choices .v-input,
-.number {
-  min-height: var(--control);
+/* Four in a row, and what is kept fresh under them. */
+.choices > .v-input {
+  flex: 1 1 140px;
+}
+.spare {
+  flex-basis: 100%;
 }
 .die,
 .clock {
