@@ -133,9 +133,9 @@ class Column:
     def _said(self, pupil: Pupil, mine: Sequence[Row], now: Row) -> Statement:
         place = mine.index(now)
         if self.beside is None:
-            return self.histories.said(pupil, mine, place)
+            return self.histories.statement(pupil, mine, place)
         then = [row for row in mine[:place] if self.beside.holds(row.on)]
-        return self.histories.said(pupil, [*then, now], len(then))
+        return self.histories.statement(pupil, [*then, now], len(then))
 
     def _count(self, said: Statement) -> None:
         self.values.append(said.row.value or 0)

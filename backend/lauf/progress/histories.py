@@ -43,7 +43,7 @@ class Histories:
         year = self._years.get(row.activity_id, pupil.last_class.year_group_id)
         return self._judges.of(row.test_id, year)
 
-    def said(self, pupil: Pupil, mine: Sequence[Row], place: int) -> Statement:
+    def statement(self, pupil: Pupil, mine: Sequence[Row], place: int) -> Statement:
         """What is said of one of a child's scores in a test beside those before it."""
         row = mine[place]
         return Statement(self.judge(pupil, row), row, mine[:place], Subject(pupil.sex, pupil.born))

@@ -144,7 +144,7 @@ def _report(
         if place is None:
             missing.append(protocol.test.name)
             continue
-        said = histories.said(pupil, histories.of(pupil, test_id), place)
+        said = histories.statement(pupil, histories.of(pupil, test_id), place)
         lane = lanes_of(pupil, protocol, histories)[0]
         name = protocol.test.name
         tests.append(
@@ -265,8 +265,10 @@ def _facts(
         if place is None:
             continue
         mine = histories.of(pupil, test_id)
-        said = histories.said(pupil, mine, place)
-        before = [histories.said(pupil, mine, n) for n in range(place) if mine[n].value is not None]
+        said = histories.statement(pupil, mine, place)
+        before = [
+            histories.statement(pupil, mine, n) for n in range(place) if mine[n].value is not None
+        ]
         reached = max((one.rung for one in before if one.rung is not None), default=-1)
         # A first score is no step up: there is nothing it went up from.
         new = bool(before) and said.rung is not None and said.rung > reached

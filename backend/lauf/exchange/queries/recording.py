@@ -270,7 +270,7 @@ def _best(histories: Histories | None, pupil: Pupil, protocol: ProtocolVersion |
     place = histories.latest(pupil, protocol.test_id)
     if place is None:
         return ""
-    return histories.said(pupil, histories.of(pupil, protocol.test_id), place).best_shown
+    return histories.statement(pupil, histories.of(pupil, protocol.test_id), place).best_shown
 
 
 def _kept_from(

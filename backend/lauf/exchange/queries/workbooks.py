@@ -153,7 +153,7 @@ def _said(histories: Histories, pupil: Pupil, test: UUID) -> list[str]:
     place = histories.latest(pupil, test)
     if place is None:
         return [""] * 6
-    said = histories.said(pupil, histories.of(pupil, test), place)
+    said = histories.statement(pupil, histories.of(pupil, test), place)
     before = said.before
     then = "" if before is None else shown_of(before, said.judge)
     shown = f"{said.shown} ~" if said.row.estimate else said.shown

@@ -70,7 +70,7 @@ def _said(histories: Histories, pupils: Sequence[Pupil], activity: Activity) -> 
         mine = histories.of(pupil, activity.protocol.test_id)
         for place, row in enumerate(mine):
             if row.activity_id == activity.id and row.value is not None:
-                found.append(histories.said(pupil, mine, place))
+                found.append(histories.statement(pupil, mine, place))
     return found
 
 

@@ -87,7 +87,7 @@ def lanes_of(pupil: Pupil, protocol: ProtocolVersion, histories: Histories) -> l
 def _lane(histories: Histories, pupil: Pupil, mine: list[Row], places: list[int]) -> PupilLane:
     """The lane of one form of a test: its scores stand at `places`, the last of them is what it
     shows, judged as it is everywhere else."""
-    said = histories.said(pupil, mine, places[-1])
+    said = histories.statement(pupil, mine, places[-1])
     last, now, who = said.row, said.judge, said.who
     same = [mine[place] for place in places]
     key = now.key(last)

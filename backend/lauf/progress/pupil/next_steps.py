@@ -71,7 +71,7 @@ def next_steps(staff: Staff, class_id: UUID, today: date) -> NextSteps:
         if 2 * len(days) < len(pupils):
             continue
         latest = [
-            (one, histories.said(one, histories.of(one, test_id), place))
+            (one, histories.statement(one, histories.of(one, test_id), place))
             for one in pupils
             if (place := histories.latest(one, test_id)) is not None
         ]

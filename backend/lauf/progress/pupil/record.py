@@ -142,7 +142,7 @@ def overall_of(pupil: Pupil, histories: Histories, span: Span) -> OverallStateme
         place = histories.latest(pupil, test_id, span.starts)
         if place is None:
             continue
-        said = histories.said(pupil, histories.of(pupil, test_id), place)
+        said = histories.statement(pupil, histories.of(pupil, test_id), place)
         if said.ladder is not None:
             standings.append(Standing(protocol.test.name, said.rung, said.rung_name))
     found = overall(scheme, standings)
@@ -204,7 +204,7 @@ def _test_record(
     mine = histories.of(pupil, protocol.test_id)
     entries: list[HistoryEntry] = []
     for place, row in enumerate(mine):
-        said = histories.said(pupil, mine, place)
+        said = histories.statement(pupil, mine, place)
         entries.append(
             {
                 "id": row.id,

@@ -123,7 +123,7 @@ class _Sum:
             place for place, row in enumerate(mine) if span.holds(row.on) and row.value is not None
         ]
         if places:
-            said = histories.said(pupil, mine, places[-1])
+            said = histories.statement(pupil, mine, places[-1])
             self.values.append(said.row.value or 0)
             self.changes.append(said.change)
             self.children.add(pupil.id)

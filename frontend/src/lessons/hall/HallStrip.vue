@@ -162,7 +162,7 @@ const counts = computed(() => !isOwnClock.value || !state.value);
 }
 .stands {
   display: inline-block;
-  font-size: max(0.82em, var(--type-14));
+  font-size: var(--type-18);
   line-height: 1;
   border: var(--line-3) solid var(--pennant);
   border-radius: var(--radius);
@@ -212,6 +212,10 @@ const counts = computed(() => !isOwnClock.value || !state.value);
     left: 92px;
     max-width: 72px;
     font-size: var(--type-14);
+  }
+  .stands {
+    font-size: inherit;
+    padding: 0 var(--gap-4);
   }
   .next {
     font-size: var(--type-14);
