@@ -107,7 +107,7 @@ class Table:
 
     def _described(self, field: models.Field[Any, Any]) -> JsonObject:
         described: JsonObject = {"name": field.column, **type_of(field)}
-        described["description"] = meaning(str(self.model._meta.model_name), field.column)
+        described["description"] = meaning(str(self.model._meta.model_name), str(field.column))
         constraints: JsonObject = {}
         if not field.null and not is_text(field):
             constraints["required"] = True

@@ -8,7 +8,7 @@ import subprocess
 import threading
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from typing import Final
+from typing import Any, Final
 
 from lauf.exchange.paper.render import Layout, Part
 from lauf.messages import LANGUAGE
@@ -86,9 +86,10 @@ def _joined(files: Sequence[bytes]) -> bytes:
         # A page has its number in the list of what its tags are: they go on counting.
         for number, page in enumerate(list(whole.pages)[ahead:], ahead):
             page.obj.StructParents = number
-        tags.ParentTree.Nums.extend(
-            key + ahead if place % 2 == 0 else key for place, key in enumerate(more.ParentTree.Nums)
-        )
+        pairs: Any = more.ParentTree.Nums
+        for number, found in zip(pairs[::2], pairs[1::2], strict=True):
+            tags.ParentTree.Nums.append(number + ahead)
+            tags.ParentTree.Nums.append(found)
     out = io.BytesIO()
     whole.save(out)
     return out.getvalue()

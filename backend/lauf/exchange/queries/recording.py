@@ -31,8 +31,8 @@ from lauf.people.models import Exclusion, Pupil, SchoolClass, Staff
 from lauf.people.queries import class_of, classes_of
 from lauf.progress.histories import Histories, histories_of
 from lauf.rules.planning.care import Care
-from lauf.rules.reading.entry import form_words, reason_keys
-from lauf.rules.reading.kinds import format_value
+from lauf.rules.reading.entry import reason_keys
+from lauf.rules.reading.kinds import form_words, format_value
 from lauf.rules.reading.reasons import REASON_KEYS, REASON_WORDS
 
 _BLANK_BOXES: Final = 4

@@ -13,7 +13,8 @@ from django.utils import timezone
 from openpyxl import Workbook
 from openpyxl.styles import Font
 from openpyxl.utils import get_column_letter
-from openpyxl.worksheet.properties import PageSetupProperties
+from openpyxl.worksheet.page import PrintPageSetup
+from openpyxl.worksheet.properties import PageSetupProperties, WorksheetProperties
 from openpyxl.worksheet.worksheet import Worksheet
 
 from lauf.catalogue.models import ProtocolVersion
@@ -238,12 +239,12 @@ def _sheet(
 
 def _print_across(sheet: Worksheet) -> None:
     """On paper: as wide as a page, as long as it takes, the heads on every one."""
-    sheet.page_setup.paperSize = sheet.PAPERSIZE_A4
-    sheet.page_setup.orientation = sheet.ORIENTATION_LANDSCAPE
-    sheet.sheet_properties.pageSetUpPr = PageSetupProperties(fitToPage=True)
-    sheet.page_setup.fitToWidth, sheet.page_setup.fitToHeight = 1, 0
+    sheet.page_setup = PrintPageSetup(
+        sheet, orientation=sheet.ORIENTATION_LANDSCAPE, paperSize=sheet.PAPERSIZE_A4,
+        fitToWidth=1, fitToHeight=0,
+    )  # fmt: skip
+    sheet.sheet_properties = WorksheetProperties(pageSetUpPr=PageSetupProperties(fitToPage=True))
     sheet.print_title_rows = "1:1"
-    sheet.oddFooter.center.text = "&A · &P/&N"
 
 
 def _bytes(book: Workbook) -> bytes:
