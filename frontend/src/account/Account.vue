@@ -2,6 +2,7 @@
 /** One's own password and second factor, where one is signed in, and one's calendar. */
 import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/account";
+import { tell } from "../parts/form/tell";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive } from "vue";
 import { answer, client } from "../api/client";
@@ -17,6 +18,7 @@ const setting = useMutation({
   onSuccess(found) {
     session.take(found);
     Object.assign(form, { old: "", new: "" });
+    tell(t("passwordChangedYourOtherDevices"));
   },
 });
 const queries = useQueryClient();
@@ -29,6 +31,7 @@ const ending = useMutation({
   mutationFn: () => answer(client.DELETE("/api/session/others")),
   onSuccess(found) {
     session.take(found);
+    tell(t("youAreNowSignedInOn"));
     return again();
   },
 });
@@ -77,9 +80,6 @@ async function newCalendar() {
       <p v-if="setting.error.value" role="alert" class="problem">
         {{ setting.error.value.message }}
       </p>
-      <p v-if="setting.isSuccess.value" role="status">
-        {{ t("passwordChangedYourOtherDevices") }}
-      </p>
       <v-btn type="submit" color="primary" class="mt-4" :loading="setting.isPending.value">
         {{ t("changePassword") }}
       </v-btn>
@@ -107,7 +107,6 @@ async function newCalendar() {
       </ul>
       <p class="quiet">{{ t("leftATabletBehindOrForgot") }}</p>
       <p v-if="ending.error.value" role="alert" class="problem">{{ ending.error.value.message }}</p>
-      <p v-if="ending.isSuccess.value" role="status">{{ t("youAreNowSignedInOn") }}</p>
       <v-btn
         variant="outlined"
         class="mt-2"

@@ -8,6 +8,7 @@ import { useRoute, useRouter } from "vue-router";
 import { useTheme } from "vuetify";
 import { ask, asked } from "../parts/form/ask";
 import { isAimed } from "../parts/form/focus";
+import { told } from "../parts/form/tell";
 import { askedWhy } from "../parts/why/why";
 import { useSession } from "../account/session";
 import { useSync } from "../sync/useSync";
@@ -19,6 +20,7 @@ const Confirm = defineAsyncComponent(fetchConfirm);
 const WhyDialog = defineAsyncComponent(() => import("../parts/why/WhyDialog.vue"));
 const fetchSearch = () => import("../people/Search.vue");
 const SearchDialog = defineAsyncComponent(fetchSearch);
+const ToldBar = defineAsyncComponent(() => import("../parts/form/ToldBar.vue"));
 const UnsentList = defineAsyncComponent(() => import("./UnsentList.vue"));
 const session = useSession();
 const sync = useSync();
@@ -179,6 +181,7 @@ async function signOut() {
     <RouterView :key="subject" />
     <SearchDialog v-if="finding" @done="finding = false" />
     <WhyDialog v-if="askedWhy" />
+    <ToldBar v-if="told" />
     <UnsentList v-if="listing" @done="listing = false" />
     <Confirm
       v-if="asked"

@@ -4,6 +4,7 @@ import { mdiClose } from "@mdi/js";
 import PageHead from "../parts/PageHead.vue";
 import Fold from "../parts/Fold.vue";
 import { t } from "../messages/catalogue";
+import { tell } from "../parts/form/tell";
 import { ask } from "../parts/form/ask";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { watchDebounced } from "@vueuse/core";
@@ -30,7 +31,6 @@ const sum = ref<Schemas["LapSum"] | null>(null);
 const problem = ref("");
 const stepProblem = ref("");
 const name = ref("");
-const kept = ref("");
 const course = computed(() =>
   form.by === "lap"
     ? { lap: form.lap, steps: null, step_mm: null }
@@ -59,11 +59,10 @@ async function calibrate() {
   }
 }
 async function keep() {
-  kept.value = "";
   problem.value = "";
   try {
     await answer(client.POST("/api/courses", { body: { name: name.value, ...course.value } }));
-    kept.value = t("courseNameSaved", { name: name.value });
+    tell(t("courseNameSaved", { name: name.value }));
     name.value = "";
     await queries.invalidateQueries({ queryKey: ["courses"] });
   } catch (error) {
@@ -159,7 +158,6 @@ async function forget(one: Schemas["CourseRow"]) {
             <v-btn variant="outlined" :disabled="!name.trim()" @click="keep">{{
               t("saveCourse")
             }}</v-btn>
-            <span role="status">{{ kept }}</span>
           </div>
         </section>
         <section class="board">

@@ -2,6 +2,7 @@
 /** A set: all challenges of one day in a row, and what each child's sheet says. */
 import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/challenges";
+import { tell } from "../parts/form/tell";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
@@ -64,7 +65,10 @@ const holding = useMutation({
 });
 const giving = useMutation({
   mutationFn: () => answer(client.POST("/api/weeks/{week_id}/points", { params: { path } })),
-  onSuccess: () => queries.invalidateQueries({ queryKey: ["week"] }),
+  onSuccess() {
+    tell(t("allPointsHaveBeenGiven"));
+    return queries.invalidateQueries({ queryKey: ["week"] });
+  },
 });
 const problem = computed(() => (holding.error.value ?? giving.error.value)?.message ?? "");
 const { current, problem: unmade, busy, begin } = useHandout();
@@ -118,9 +122,6 @@ const print = () =>
       <template v-if="page">
         <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
         <HandoutFile :file="current" :problem="unmade" />
-        <p v-if="giving.isSuccess.value" role="status" class="no-print">
-          {{ t("allPointsHaveBeenGiven") }}
-        </p>
         <RivalRow
           v-if="editing && week.data.value"
           class="no-print"

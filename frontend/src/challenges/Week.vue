@@ -3,6 +3,7 @@ import { mdiClose } from "@mdi/js";
 /** One week: its days, the rules, and the points by house and by child. */
 import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/challenges";
+import { tell } from "../parts/form/tell";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
@@ -80,7 +81,10 @@ const taking = useMutation({
 });
 const giving = useMutation({
   mutationFn: () => answer(client.POST("/api/weeks/{week_id}/points", { params: { path } })),
-  onSuccess: takeIn,
+  onSuccess(found) {
+    takeIn(found);
+    tell(t("allPointsHaveBeenGiven"));
+  },
 });
 const ending = useMutation({
   mutationFn: () => answer(client.DELETE("/api/weeks/{week_id}", { params: { path } })),
@@ -139,7 +143,6 @@ function add(on: string) {
     <LoadState :query="query">
       <template v-if="page">
         <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
-        <p v-if="giving.isSuccess.value" role="status">{{ t("allPointsHaveBeenGiven") }}</p>
         <RivalRow
           v-if="rivals"
           class="rivals"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** A child added to a class, or changed: what is known, moved, gone. */
 import { t } from "../messages/people";
+import { tell } from "../parts/form/tell";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -65,6 +66,11 @@ const leaving = useMutation({
     if (!sure) return;
     const params = { path: { pupil_id: old?.id ?? "" } };
     await answer(client.POST("/api/pupils/{pupil_id}/leave", { params }));
+    tell(t("childIsMarkedAsLeft", { child: old?.name }), async () => {
+      const body = { class_id: props.page.id };
+      await answer(client.POST("/api/pupils/{pupil_id}/move", { params, body }));
+      await queries.invalidateQueries();
+    });
     await finished();
   },
 });

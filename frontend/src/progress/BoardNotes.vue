@@ -2,6 +2,7 @@
 /** Whom to look after, with the numbers and a next step, set aside with a reason; and praise. */
 import Fold from "../parts/Fold.vue";
 import { t } from "../messages/progress";
+import { tell } from "../parts/form/tell";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -25,21 +26,22 @@ function askWhy(child: BoardChild, note: Note) {
   asking.value = key(child, note);
   why.value = "";
 }
+async function settle(child: BoardChild, note: Note, aside: boolean) {
+  const params = { path: { pupil_id: child.pupil_id, need: note.need } };
+  const body = { words: note.words, why: why.value };
+  await (aside
+    ? answer(client.PUT("/api/pupils/{pupil_id}/notes/{need}", { params, body }))
+    : answer(client.DELETE("/api/pupils/{pupil_id}/notes/{need}", { params })));
+  await queries.invalidateQueries({ queryKey: ["board"] });
+}
 const settling = useMutation({
-  async mutationFn({ child, note }: { child: BoardChild; note: Note }) {
-    const path = { pupil_id: child.pupil_id, need: note.need };
-    await (note.aside
-      ? answer(client.DELETE("/api/pupils/{pupil_id}/notes/{need}", { params: { path } }))
-      : answer(
-          client.PUT("/api/pupils/{pupil_id}/notes/{need}", {
-            params: { path },
-            body: { words: note.words, why: why.value },
-          }),
-        ));
-  },
-  async onSuccess() {
+  mutationFn: ({ child, note }: { child: BoardChild; note: Note }) =>
+    settle(child, note, !note.aside),
+  onSuccess(_, { child, note }) {
     asking.value = "";
-    await queries.invalidateQueries({ queryKey: ["board"] });
+    if (!note.aside) {
+      tell(t("theNoteOnChildIsDismissed", { child: child.name }), () => settle(child, note, false));
+    }
   },
 });
 </script>

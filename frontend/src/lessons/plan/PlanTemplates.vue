@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Plans to begin from, this one kept as such, and the same lesson again as a retest. */
 import { t } from "../../messages/lessons";
+import { tell } from "../../parts/form/tell";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
@@ -20,7 +21,6 @@ const retestAt = ref("");
 const retestId = useOwnId(retestAt);
 const template = ref("");
 const templateName = ref("");
-const kept = ref("");
 const templates = useQuery({
   queryKey: ["templates"],
   queryFn: () => answer(client.GET("/api/templates")),
@@ -40,13 +40,12 @@ async function useTemplate() {
   }
 }
 async function saveTemplate() {
-  kept.value = "";
   emit("problem", "");
   try {
     const body = { name: templateName.value };
     const said = await answer(client.POST("/api/lessons/{lesson_id}/template", { params, body }));
     queries.setQueryData(["templates"], said);
-    kept.value = t("nameIsNowATemplate", { name: templateName.value.trim() });
+    tell(t("nameIsNowATemplate", { name: templateName.value.trim() }));
     templateName.value = "";
   } catch (error) {
     emit("problem", (error as Error).message);
@@ -118,7 +117,6 @@ async function copy() {
           {{ t("saveAsTemplate") }}
         </v-btn>
       </form>
-      <p v-if="kept" role="status" class="quiet">{{ kept }}</p>
     </section>
     <section class="board no-print">
       <h2>{{ t("retest") }}</h2>
