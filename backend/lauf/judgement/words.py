@@ -36,11 +36,15 @@ def rung_words(judge: Judge, found: Judgement, ladder: Benchmark | None) -> list
     if found.to_next is None:
         return [*words, say("top rung")]
     amount = format_difference(found.to_next, judge.measure)
-    more = say("more") if judge.measure.better is Better.UP else say("less")
     following = rungs[0 if found.reached is None else found.reached + 1].name
+    up = judge.measure.better is Better.UP
     return [
         *words,
-        say("{amount} {more} to {following}", amount=amount, more=more, following=following),
+        say(
+            "{amount} more to {following}" if up else "{amount} less to {following}",
+            amount=amount,
+            following=following,
+        ),
     ]
 
 

@@ -306,7 +306,7 @@ def _one_reading(typed: str, body: str, measure: Measure, accepted: str) -> tupl
     except Unreadable as problem:
         choices = _fitting(problem.choices, measure)
         if choices:
-            said = say("Type {typed}.", typed=" or ".join(choice.typed for choice in choices))
+            said = say("Type {typed}.", typed=say(" or ").join(choice.typed for choice in choices))
         else:
             said = accepted if problem.choices else problem.accepted or accepted
         raise EntryError(problem.words(typed), said, choices) from None
