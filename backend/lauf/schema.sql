@@ -431,6 +431,7 @@ CREATE TABLE public.lessons_lesson (
     battery_id uuid,
     plan_revision integer NOT NULL,
     year_group_id uuid NOT NULL,
+    changed_at timestamp with time zone DEFAULT statement_timestamp() NOT NULL,
     CONSTRAINT lesson_closed_by_somebody CHECK ((((closed_at IS NULL) AND (closed_by_id IS NULL)) OR ((closed_at IS NOT NULL) AND (closed_by_id IS NOT NULL)))),
     CONSTRAINT lesson_is_of_this_age CHECK (((starts_at >= '2000-01-01 00:00:00+00'::timestamp with time zone) AND (starts_at <= '2099-12-31 00:00:00+00'::timestamp with time zone))),
     CONSTRAINT lessons_lesson_closed_at_has_bounds CHECK (((closed_at >= '1999-12-31 00:00:00+00'::timestamp with time zone) AND (closed_at <= '2100-01-01 00:00:00+00'::timestamp with time zone))),
@@ -512,6 +513,7 @@ CREATE TABLE public.lessons_slot (
     place character varying(60) NOT NULL,
     school_class_id uuid NOT NULL,
     teacher_id uuid NOT NULL,
+    changed_at timestamp with time zone DEFAULT statement_timestamp() NOT NULL,
     CONSTRAINT lessons_slot_minutes_check CHECK ((minutes >= 0)),
     CONSTRAINT lessons_slot_weekday_check CHECK ((weekday >= 0)),
     CONSTRAINT slot_is_in_a_week CHECK ((((minutes >= 5) AND (minutes <= 240)) AND (weekday <= 6)))
@@ -1513,6 +1515,7 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
     ('challenges', '0005_sets_and_rivals', now()),
     ('challenges', '0006_games', now()),
     ('challenges', '0007_times_have_bounds', now()),
+    ('lessons', '0010_when_it_was_changed', now()),
     ('sessions', '0001_initial', now()),
     ('people', '0010_sessions_and_user_names', now()),
     ('people', '0011_questions_kept', now()),

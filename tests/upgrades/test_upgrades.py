@@ -35,7 +35,10 @@ from tests.upgrades.make_stage import NOW, ZONE, look
 from tests.upgrades.meant import MEANT, as_said_now
 
 STAGES = Path(__file__).parent / "stages"
-NAMES = sorted(file.name.removesuffix(".sql.xz") for file in STAGES.glob("*.sql.xz"))
+NAMES = sorted(
+    (file.name.removesuffix(".sql.xz") for file in STAGES.glob("*.sql.xz")),
+    key=lambda name: int(name.partition("-")[0]),
+)
 #: Tables that an upgrade may change or drop: nothing in them was written by anybody.
 #: The first stage that kept what is asked about a score.
 ASKS_FROM = 9
@@ -74,7 +77,7 @@ def at_that_time() -> Iterator[None]:
 
 @pytest.mark.parametrize("stage", NAMES)
 def test_a_used_school_is_the_same_after_an_upgrade(stage: str, database: str) -> None:
-    number = int(stage[0])
+    number = int(stage.partition("-")[0])
     restored(stage, database)
     before = rows(database)
     with templates.connected_to(database), at_that_time():

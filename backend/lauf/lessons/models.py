@@ -6,6 +6,7 @@ import uuid
 from typing import Any, ClassVar
 
 from django.db import models
+from django.db.models.functions import Now
 
 from lauf.catalogue.models import Battery, ProtocolVersion
 from lauf.messages import say
@@ -26,6 +27,8 @@ class Slot(models.Model):
     at = models.TimeField()
     minutes = models.PositiveSmallIntegerField(default=40)
     place = models.CharField(max_length=60)
+    # A calendar asks when an entry was last revised.
+    changed_at = models.DateTimeField(auto_now=True, db_default=Now())
 
     class Meta:
         ordering: ClassVar = ["weekday", "at"]
@@ -61,6 +64,8 @@ class Lesson(models.Model):
     )
     # Counts the changes of the plan: one made to an older plan is not lost, it is told.
     plan_revision = models.PositiveIntegerField(default=0)
+    # When it was last moved or planned anew: a calendar asks for it.
+    changed_at = models.DateTimeField(auto_now=True, db_default=Now())
     closed_at = models.DateTimeField(null=True, blank=True)
     closed_by = models.ForeignKey(
         Staff, on_delete=models.PROTECT, null=True, blank=True, related_name="+"

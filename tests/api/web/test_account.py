@@ -162,6 +162,17 @@ def test_the_calendar_has_a_private_address(world: World) -> None:
     again: Any = Calendar.from_ical(world.nobody.client.get(url).content)
     assert [str(one["uid"]) for one in again.walk("VEVENT")] == [str(one["uid"]) for one in events]
     assert b"Child" not in answer.content
+    # Each says when it was last revised, and only the one that is moved says so anew.
+    assert all(one["dtstamp"].dt <= datetime.now(UTC) for one in events)
+    moved = world.activity.lesson
+    place = {"class_id": moved.school_class_id, "starts_at": moved.starts_at.isoformat(),
+             "minutes": moved.minutes, "place": "Field"}  # fmt: skip
+    assert world.teacher.ask("PUT", f"/api/lessons/{moved.id}", place).status_code == 200
+    later: Any = Calendar.from_ical(world.nobody.client.get(url).content)
+    before = {str(one["uid"]): one["dtstamp"].dt for one in events}
+    anew = [one for one in later.walk("VEVENT") if one["dtstamp"].dt != before[str(one["uid"])]]
+    assert {str(one["uid"]) for one in anew} <= {f"{moved.id}@lauf"}
+    assert Lesson.objects.get(pk=moved.pk).changed_at > moved.changed_at
     # A new address, or being shut out, ends the old one.
     other = urlsplit(world.teacher.ask("POST", "/api/session/calendar").json()["url"]).path
     assert world.nobody.client.get(url).status_code == 404

@@ -40,21 +40,25 @@ def lessons_calendar(staff: Staff, now: datetime) -> bytes:
             if sees(public, one.protocol.test)
         ]
         about = (lesson.school_class.name, lesson.place, lesson.minutes)
-        feed.add_component(_event(lesson.id, lesson.starts_at, about, ", ".join(tests)))
+        event = _event(lesson.id, lesson.starts_at, lesson.changed_at, about, ", ".join(tests))
+        feed.add_component(event)
     ahead = to_come(staff, today, today + _AHEAD, calendar_of(staff.school), own=True)
     for one in ahead:
         slot = one.slot
         about = (slot.school_class.name, slot.place, slot.minutes)
-        feed.add_component(_event(one.lesson_id, one.starts_at, about, ""))
+        feed.add_component(_event(one.lesson_id, one.starts_at, slot.changed_at, about, ""))
     return bytes(feed.to_ical())
 
 
-def _event(uid: UUID, starts_at: datetime, about: tuple[str, str, int], tests: str) -> Event:
-    """The same lesson has the same id however often it is fetched."""
+def _event(
+    uid: UUID, starts_at: datetime, revised_at: datetime, about: tuple[str, str, int], tests: str
+) -> Event:
+    """The same lesson has the same id and stamp however often it is fetched: when it was last
+    revised (RFC 5545, 3.8.7.2)."""
     name, place, minutes = about
     event = Event()
     event.add("uid", f"{uid}@lauf")
-    event.add("dtstamp", starts_at)
+    event.add("dtstamp", revised_at)
     event.add("dtstart", starts_at)
     event.add("dtend", starts_at + timedelta(minutes=minutes))
     event.add("summary", say("PE {name}", name=name))

@@ -114,7 +114,7 @@ def change_lesson(
         lesson.year_group = school_class.year_group
     lesson.school_class, lesson.starts_at = school_class, starts_at
     lesson.minutes, lesson.place = _minutes(minutes), _where(place)
-    changed = ["school_class", "year_group", "starts_at", "minutes", "place"]
+    changed = ["school_class", "year_group", "starts_at", "minutes", "place", "changed_at"]
     lesson.save(update_fields=changed)
     log(
         staff,

@@ -66,7 +66,7 @@ def save_plan(
         for place, (one, activity) in enumerate(zip(plan, kept, strict=True))
     )
     lesson.plan_revision += 1
-    lesson.save(update_fields=["plan_revision"])
+    lesson.save(update_fields=["plan_revision", "changed_at"])
     keep_revision(
         staff,
         lesson,
