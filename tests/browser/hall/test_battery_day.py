@@ -203,7 +203,7 @@ def test_tries_conditions_and_a_question_in_capture(visit: Any, lauf: Served) ->
     page.keyboard.press("ArrowDown")
     page.keyboard.type("310")
     page.keyboard.press("Enter")
-    asked = page.get_by_role("group", name=say("sheet.unusualScore"))
+    asked = page.get_by_role("alert", name=say("sheet.unusualScore"))
     expect(asked).to_contain_text("310 cm?")
     page.keyboard.press("!")
     expect(asked).to_have_count(0)

@@ -209,7 +209,7 @@ def test_an_odd_score_is_asked_about_and_a_best_is_told_on_every_way(
     page: Page = one.page
     page.goto(at[PRESS_UPS] % "partner")
     expect(page.locator("input.said")).to_be_focused()
-    odd = page.get_by_role("group", name=say("sheet.unusualScore"))
+    odd = page.get_by_role("alert", name=say("sheet.unusualScore"))
     for number in range(4):
         page.keyboard.type("58")
         page.keyboard.press("Enter")
