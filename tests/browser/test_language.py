@@ -46,7 +46,7 @@ SHOWN: Final = """() => {
 #: Texts in a box which hides what does not fit; one with a title says it all there.
 CUT: Final = """() => [...document.body.querySelectorAll('*')].filter((one) => {
     const style = getComputedStyle(one);
-    const own = [...one.childNodes].some((node) => node.nodeType === 3 && node.data.trim());
+    const own = [...one.childNodes].some((node) => node.nodeType === 3 && /[⟦⟧]/.test(node.data));
     return own && !one.closest('.v-field, [title]') && one.checkVisibility()
       && style.position !== 'absolute'
       && ['hidden', 'clip'].includes(style.overflowX) && one.scrollWidth > one.clientWidth + 1;

@@ -85,7 +85,7 @@ def type_a_lesson(one: Any, lauf: Served, hands: Hands, way: str, *, refused: fl
 
 def _label(page: Page) -> str:
     """The words of the label that the cell stands in."""
-    return page.locator("label:has(input[data-cell])").inner_text().strip()
+    return page.locator(".labelled:has(> input[data-cell])").inner_text().strip()
 
 
 def _order(page: Page, way: str) -> list[str]:

@@ -23,4 +23,4 @@ def test_the_school_is_told_without_names_and_small_groups_not_at_all(world: Wor
     (small,) = get(world.head, "/api/school/picture")["terms"][-1]["year_groups"]
     assert not small["told"] and small["better"] == small["children"] == 0
     (page,) = paper(world.head, "/api/school/head-page")
-    assert "fewer than 5: not told" in page
+    assert "Fewer than 5 children, so not shown" in page
