@@ -18,7 +18,6 @@ from tests.support.messages import say
 from tests.support.papers import pages_of
 from tests.support.served import Served
 
-
 #: What a family reads of a verdict.
 FOR_A_FAMILY = {
     "first": "This is the first score.",
