@@ -21,7 +21,7 @@ PHONE: Final[ViewportSize] = {"width": 360, "height": 740}
 #: What no language changes: units, keys, the name of the application, a month in a date.
 SAME: Final = re.compile(
     r"\b(?:Lauf|Enter|Backspace|Esc|CSV|XLSX|PDF|MDC|TE|Lr|km/h|cm|mm|kg|ft|in|min|reps?|bpm|hits"
-    r"|teacher|AM|PM|ms|Terwee et al|Flesch|ISO|UTC"
+    r"|teacher|AM|PM|ms|Terwee et al|Chromium|Linux|ISO|UTC"
     r"|Mon|Tue|Wed|Thu|Fri|Sat|Sun|[A-Z][a-z]+day|Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sept?|Oct|Nov"
     r"|Dec|January|February|March|April|June|July|August|September|October|November|December)\b"
 )

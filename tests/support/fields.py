@@ -16,9 +16,6 @@ def choose(box: Locator, wanted: str) -> None:
 
 
 def pick(box: Locator, wanted: str | re.Pattern[str]) -> None:
-    """Choose a line of a list that opens by key or press. It is closed afterwards, and what was
-    chosen is there for who asks for it."""
+    """Choose a line of a list that opens by key or press."""
     box.press("ArrowDown")
-    line = box.page.get_by_role("option", name=wanted, exact=True)
-    line.click()
-    line.wait_for(state="hidden")
+    box.page.get_by_role("option", name=wanted, exact=True).click()

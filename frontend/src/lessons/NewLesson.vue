@@ -56,7 +56,7 @@ const chosen = computed(() =>
 const others = computed(
   () => tests.data.value?.filter((one) => !form.test_ids.includes(one.id)) ?? [],
 );
-const page = useTemplateRef("page");
+const page = useTemplateRef<HTMLFormElement>("page");
 const search = ref("");
 async function add(id: string | null) {
   if (id) form.test_ids.push(id);
