@@ -18,7 +18,7 @@ def family_words(said: Statement) -> str:
     if said.rung_name:
         words.append(say("Has reached the step “{rung}”.", rung=said.rung_name))
     elif said.ladder is not None:
-        words.append(say("On the way to the first step."))
+        words.append(f"{said.rung_words}.")
     if row.is_open:
         words.append(say("The school still has to check this score."))
     else:
