@@ -434,6 +434,7 @@ CREATE TABLE public.lessons_lesson (
     changed_at timestamp with time zone DEFAULT statement_timestamp() NOT NULL,
     CONSTRAINT lesson_closed_by_somebody CHECK ((((closed_at IS NULL) AND (closed_by_id IS NULL)) OR ((closed_at IS NOT NULL) AND (closed_by_id IS NOT NULL)))),
     CONSTRAINT lesson_is_of_this_age CHECK (((starts_at >= '2000-01-01 00:00:00+00'::timestamp with time zone) AND (starts_at <= '2099-12-31 00:00:00+00'::timestamp with time zone))),
+    CONSTRAINT lessons_lesson_changed_at_has_bounds CHECK (((changed_at >= '1999-12-31 00:00:00+00'::timestamp with time zone) AND (changed_at <= '2100-01-01 00:00:00+00'::timestamp with time zone))),
     CONSTRAINT lessons_lesson_closed_at_has_bounds CHECK (((closed_at >= '1999-12-31 00:00:00+00'::timestamp with time zone) AND (closed_at <= '2100-01-01 00:00:00+00'::timestamp with time zone))),
     CONSTRAINT lessons_lesson_minutes_check CHECK ((minutes >= 0)),
     CONSTRAINT lessons_lesson_plan_revision_check CHECK ((plan_revision >= 0))
@@ -514,6 +515,7 @@ CREATE TABLE public.lessons_slot (
     school_class_id uuid NOT NULL,
     teacher_id uuid NOT NULL,
     changed_at timestamp with time zone DEFAULT statement_timestamp() NOT NULL,
+    CONSTRAINT lessons_slot_changed_at_has_bounds CHECK (((changed_at >= '1999-12-31 00:00:00+00'::timestamp with time zone) AND (changed_at <= '2100-01-01 00:00:00+00'::timestamp with time zone))),
     CONSTRAINT lessons_slot_minutes_check CHECK ((minutes >= 0)),
     CONSTRAINT lessons_slot_weekday_check CHECK ((weekday >= 0)),
     CONSTRAINT slot_is_in_a_week CHECK ((((minutes >= 5) AND (minutes <= 240)) AND (weekday <= 6)))

@@ -2,6 +2,7 @@
 import PageHead from "../parts/PageHead.vue";
 import Fold from "../parts/Fold.vue";
 import { t } from "../messages/people";
+import { moveTo } from "./moveTo";
 import { useQueryClient } from "@tanstack/vue-query";
 import { ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -54,10 +55,7 @@ async function keepOrder(pupils: string[]) {
 async function takeBack(pupil_id: string) {
   problem.value = "";
   try {
-    const body = { class_id: props.classId };
-    await answer(
-      client.POST("/api/pupils/{pupil_id}/move", { params: { path: { pupil_id } }, body }),
-    );
+    await moveTo(props.classId, pupil_id);
     await queries.invalidateQueries();
   } catch (error) {
     problem.value = (error as Error).message;

@@ -2,6 +2,7 @@
 /** A child added to a class, or changed: what is known, moved, gone. */
 import { t } from "../messages/people";
 import { tell } from "../parts/form/tell";
+import { moveTo } from "./moveTo";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive } from "vue";
 import { answer, client, type Schemas } from "../api/client";
@@ -47,13 +48,7 @@ const keeping = useMutation({
 /** What the server asks about can be kept all the same; what it refuses cannot. */
 const isAsked = (error: Error | null) => error?.message.endsWith("?") ?? false;
 const moving = useMutation({
-  mutationFn: (class_id: string) =>
-    answer(
-      client.POST("/api/pupils/{pupil_id}/move", {
-        params: { path: { pupil_id: old?.id ?? "" } },
-        body: { class_id },
-      }),
-    ),
+  mutationFn: (class_id: string) => moveTo(class_id, old?.id ?? ""),
   onSuccess: finished,
 });
 const leaving = useMutation({
@@ -67,8 +62,7 @@ const leaving = useMutation({
     const params = { path: { pupil_id: old?.id ?? "" } };
     await answer(client.POST("/api/pupils/{pupil_id}/leave", { params }));
     tell(t("childIsMarkedAsLeft", { child: old?.name }), async () => {
-      const body = { class_id: props.page.id };
-      await answer(client.POST("/api/pupils/{pupil_id}/move", { params, body }));
+      await moveTo(props.page.id, params.path.pupil_id);
       await queries.invalidateQueries();
     });
     await finished();

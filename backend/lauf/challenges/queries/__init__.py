@@ -22,7 +22,7 @@ from lauf.challenges.queries.rivals import (
     rival_shown,
 )
 from lauf.challenges.queries.series import series
-from lauf.challenges.queries.sheet import ready_sets, set_sheet
+from lauf.challenges.queries.sheet import challenges_on, ready_sets, set_sheet
 from lauf.challenges.queries.weeks import (
     challenge_of,
     due_today,
@@ -45,6 +45,7 @@ __all__ = [
     "bands_of",
     "challenge_of",
     "challenge_page",
+    "challenges_on",
     "due_today",
     "file_states",
     "games_of",

@@ -8,6 +8,7 @@ from uuid import UUID
 from typing_extensions import TypedDict
 
 from lauf.catalogue.queries import battery_list, seen, tests_of
+from lauf.challenges.models import Challenge, ChallengeWeek
 from lauf.challenges.queries.entrants import Entrant, standings_of
 from lauf.challenges.queries.rivals import Rival, rival_shown
 from lauf.challenges.queries.weeks import week_of
@@ -78,16 +79,23 @@ class SetSheet(TypedDict):
     children: list[SetChild]
 
 
+def challenges_on(staff: Staff, week: ChallengeWeek, on: date) -> list[Challenge]:
+    """The challenges of a day in their order, with their tests. One query. Raises NotFound for a
+    day without one."""
+    shown = seen(staff, week.challenges.filter(on=on), "protocol__test")
+    challenges = list(shown.select_related("week", "protocol__test__school"))
+    if not challenges:
+        raise NotFound(say("challenge on that day"))
+    return challenges
+
+
 def set_sheet(staff: Staff, week_id: UUID, on: date) -> SetSheet:
     """The challenges of a day in their order, and each child in them: score, beside the rival,
     rung, and at the foot in how many the rival was beaten. Seven queries however many challenges
     and children, one more for lengths in hands or steps. Raises NotFound, also for a day without a
     challenge."""
     week = week_of(staff, week_id)
-    shown = seen(staff, week.challenges.filter(on=on), "protocol__test")
-    challenges = list(shown.select_related("week", "protocol__test__school"))
-    if not challenges:
-        raise NotFound(say("challenge on that day"))
+    challenges = challenges_on(staff, week, on)
     found = standings_of(staff, challenges)
     rows = list(zip(*(found[one.id] for one in challenges), strict=True))
     measures = [one.protocol.measure for one in challenges]

@@ -20,8 +20,8 @@ from lauf.catalogue.queries import (
     newest_protocol,
     sees,
 )
-from lauf.challenges.queries import rival_shown, week_of
-from lauf.errors import NotFound, Refused
+from lauf.challenges.queries import challenges_on, rival_shown, week_of
+from lauf.errors import Refused
 from lauf.exchange.paper.pages import BOXES_A_PAGE, day, sheet_forms
 from lauf.exchange.paper.render import Part
 from lauf.exchange.queries.handouts import Pages
@@ -83,13 +83,7 @@ def set_sheets(staff: Staff, week_id: UUID, on: date, today: date) -> Pages:
     with the mark to beat above. Six queries and four a class. Raises NotFound, also for a day
     without a challenge."""
     week = week_of(staff, week_id)
-    challenges = [
-        one
-        for one in week.challenges.filter(on=on).select_related("week", "protocol__test__school")
-        if sees(staff, one.protocol.test)
-    ]
-    if not challenges:
-        raise NotFound(say("challenge on that day"))
+    challenges = challenges_on(staff, week, on)
     rivals = [rival_shown(one) for one in challenges]
     sheet = _Sheet(
         week.name,

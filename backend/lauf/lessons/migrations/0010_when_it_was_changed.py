@@ -24,4 +24,12 @@ class Migration(migrations.Migration):
                 auto_now=True, db_default=django.db.models.functions.datetime.Now()
             ),
         ),
+        *(
+            migrations.RunSQL(
+                f"ALTER TABLE {table} ADD CONSTRAINT {table}_changed_at_has_bounds CHECK ("
+                "changed_at >= '1999-12-31 00:00:00+00' AND changed_at <= '2100-01-01 00:00:00+00')",
+                f"ALTER TABLE {table} DROP CONSTRAINT {table}_changed_at_has_bounds",
+            )
+            for table in ("lessons_lesson", "lessons_slot")
+        ),
     ]
