@@ -118,16 +118,15 @@ async function signOut() {
     <p class="sr-only" role="status">{{ title }}</p>
     <header v-if="session.person && !onWall" class="app-bar">
       <RouterLink to="/" class="mark" :aria-label="t('laufGoToToday')">{{ t("lauf") }}</RouterLink>
-      <button
-        type="button"
-        class="tool unfold"
+      <v-btn
+        class="unfold"
+        variant="text"
+        :icon="mdiMenu"
         :aria-label="t('menu')"
         aria-controls="main-menu"
         :aria-expanded="menu"
         @click="menu = !menu"
-      >
-        <v-icon :icon="mdiMenu" />
-      </button>
+      />
       <nav id="main-menu" :aria-label="t('main')" :class="{ shown: menu }" @click="menu = false">
         <RouterLink to="/">{{ t("today") }}</RouterLink>
         <RouterLink to="/classes">{{ t("classes") }}</RouterLink>
@@ -139,10 +138,10 @@ async function signOut() {
           t("school")
         }}</RouterLink>
         <RouterLink class="folded" to="/account">{{ session.person.name }}</RouterLink>
-        <button type="button" class="folded" @click="toggleTheme">
+        <v-btn variant="text" class="folded" @click="toggleTheme">
           {{ dark ? t("lightTheme") : t("darkTheme") }}
-        </button>
-        <button type="button" class="folded" @click="signOut">{{ t("signOut") }}</button>
+        </v-btn>
+        <v-btn variant="text" class="folded" @click="signOut">{{ t("signOut") }}</v-btn>
       </nav>
       <span class="space" />
       <v-btn
@@ -153,10 +152,10 @@ async function signOut() {
         @click="finding = true"
       />
       <span role="status">
-        <button
+        <v-btn
           v-if="sync.entries.value"
-          type="button"
-          class="tool unsent"
+          variant="outlined"
+          class="unsent"
           aria-haspopup="dialog"
           @click="listing = true"
         >
@@ -166,7 +165,7 @@ async function signOut() {
           <template v-if="sync.refused.value">
             {{ t("nNotAccepted", { n: sync.refused.value }) }}</template
           >
-        </button>
+        </v-btn>
       </span>
       <RouterLink class="who" to="/account">{{ session.person.name }}</RouterLink>
       <v-btn
@@ -241,7 +240,7 @@ nav a.router-link-exact-active {
   border-bottom-color: var(--pennant);
   font-weight: 700;
 }
-.unfold,
+.v-btn.unfold,
 .folded {
   display: none;
 }
@@ -278,10 +277,9 @@ nav a.router-link-exact-active {
   .wide {
     display: none;
   }
-  .unfold {
-    display: inline-flex;
+  .v-btn.unfold {
+    display: inline-grid;
     order: 1;
-    border: 0;
   }
   nav {
     display: none;
@@ -297,15 +295,17 @@ nav a.router-link-exact-active {
     border-bottom: var(--line-3) solid var(--line);
   }
   .folded {
-    display: block;
-    text-align: left;
+    display: inline-grid;
+    justify-content: start;
   }
   .unsent {
     padding: 0 var(--gap-8);
     font-size: var(--type-14);
-    white-space: normal;
     line-height: 1.1;
-    max-width: 9em;
+    max-width: 10em;
+  }
+  .unsent > :deep(.v-btn__content) {
+    white-space: normal;
   }
 }
 /* A screen that is one frame: the page does not scroll, what is inside it does. */

@@ -48,9 +48,9 @@ function typedOf(job: Job): string {
               >
                 {{ t("dealWithIt") }}
               </RouterLink>
-              <button type="button" class="tool" @click="sync.dismiss(job.id)">
+              <v-btn variant="outlined" size="small" @click="sync.dismiss(job.id)">
                 {{ t("discard") }}
-              </button>
+              </v-btn>
             </li>
           </ul>
         </section>

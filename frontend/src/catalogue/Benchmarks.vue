@@ -265,14 +265,16 @@ function choose(code: string) {
                 <tr>
                   <th scope="col">{{ t("age") }}</th>
                   <th scope="col">{{ t("sex") }}</th>
-                  <th v-for="column in norm.columns" :key="column" scope="col">{{ column }}</th>
+                  <th v-for="column in norm.columns" :key="column" scope="col" class="number">
+                    {{ column }}
+                  </th>
                 </tr>
               </thead>
               <tbody>
                 <tr v-for="row in norm.rows" :key="`${row.sex}${row.age}`">
                   <td>{{ row.age }}</td>
                   <td>{{ sexWords(row.sex) }}</td>
-                  <td v-for="(cell, place) in row.cells" :key="place">{{ cell }}</td>
+                  <td v-for="(cell, place) in row.cells" :key="place" class="number">{{ cell }}</td>
                 </tr>
               </tbody>
             </v-table>
@@ -296,16 +298,18 @@ function choose(code: string) {
                 <tr>
                   <th scope="col">{{ t("age") }}</th>
                   <th scope="col">{{ t("sex") }}</th>
-                  <th scope="col">{{ t("children") }}</th>
-                  <th v-for="mark in ownMarks" :key="mark" scope="col">{{ mark }}</th>
+                  <th scope="col" class="number">{{ t("children") }}</th>
+                  <th v-for="mark in ownMarks" :key="mark" scope="col" class="number">
+                    {{ mark }}
+                  </th>
                 </tr>
               </thead>
               <tbody>
                 <tr v-for="row in ownReady" :key="`${row.age}${row.sex}`">
                   <td>{{ row.age }}</td>
                   <td>{{ sexWords(row.sex) }}</td>
-                  <td>{{ row.n }}</td>
-                  <td v-for="mark in ownMarks" :key="mark">
+                  <td class="number">{{ row.n }}</td>
+                  <td v-for="mark in ownMarks" :key="mark" class="number">
                     <b class="figure">{{ markOf(row, mark)?.shown ?? "–" }}</b>
                     <span v-if="markOf(row, mark)?.interval" class="quiet interval">
                       {{ markOf(row, mark)?.interval }}

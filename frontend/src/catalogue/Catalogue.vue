@@ -142,9 +142,9 @@ function widen() {
             all: page.data.value?.tests.length,
           })
         }}
-        <button v-if="narrowed" type="button" class="link" @click="widen">
+        <v-btn v-if="narrowed" variant="text" size="small" @click="widen">
           {{ t("showAll") }}
-        </button>
+        </v-btn>
       </p>
       <p v-if="!found.length" class="board">
         {{ t("noTestMatchesChangeOrClear") }}
@@ -199,12 +199,6 @@ function widen() {
 }
 .sum {
   margin: var(--gap-12) 0;
-}
-.link {
-  text-decoration: underline;
-  color: var(--line);
-  min-height: var(--control);
-  font-weight: 700;
 }
 .family {
   margin-top: var(--gap-16);

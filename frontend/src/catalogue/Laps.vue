@@ -140,10 +140,10 @@ async function forget(one: Schemas["CourseRow"]) {
           </Fold>
           <ul v-if="courses.data.value?.length" class="courses">
             <li v-for="one in courses.data.value" :key="one.id" class="line">
-              <button type="button" class="tag strong" @click="take(one)">
+              <v-btn variant="outlined" size="small" @click="take(one)">
                 {{ t("courseOfLength", { name: one.name, metres: one.lap_mm / 1000 }) }}
                 <template v-if="one.steps">{{ t("nStep", one.steps) }}</template>
-              </button>
+              </v-btn>
               <v-btn
                 v-if="one.mine"
                 :icon="mdiClose"
@@ -260,10 +260,6 @@ async function forget(one: Schemas["CourseRow"]) {
   flex-wrap: wrap;
   gap: var(--gap-4) var(--gap-12);
   margin-top: var(--gap-12);
-}
-.courses .tag {
-  min-height: 44px;
-  padding: 0 var(--gap-12);
 }
 .grow {
   flex: 1;

@@ -113,14 +113,16 @@ async function keep() {
             <tr>
               <th scope="col">{{ t("sex") }}</th>
               <th scope="col">{{ t("age") }}</th>
-              <th v-for="column in preview.columns" :key="column" scope="col">{{ column }}</th>
+              <th v-for="column in preview.columns" :key="column" scope="col" class="number">
+                {{ column }}
+              </th>
             </tr>
           </thead>
           <tbody>
             <tr v-for="row in preview.rows" :key="`${row.sex}${row.age}`">
               <td>{{ row.sex || t("both") }}</td>
               <td>{{ row.age }}</td>
-              <td v-for="(cell, place) in row.cells" :key="place">{{ cell }}</td>
+              <td v-for="(cell, place) in row.cells" :key="place" class="number">{{ cell }}</td>
             </tr>
           </tbody>
         </v-table>

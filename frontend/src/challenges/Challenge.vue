@@ -10,6 +10,8 @@ import { answer, client, type Schemas } from "../api/client";
 import WhyButton from "../parts/why/WhyButton.vue";
 import LoadState from "../parts/LoadState.vue";
 import { dayWords } from "../parts/words";
+import SortHead from "../parts/table/SortHead.vue";
+import { useTableSort } from "../parts/table/useTableSort";
 import HouseSums from "./HouseSums.vue";
 import { POINT_RULES } from "../api/vocabulary";
 
@@ -24,6 +26,10 @@ const query = useQuery({
   staleTime: 0, // scores may have come in a moment ago
 });
 const page = query.data;
+const { sorted, sortBy, directionOf } = useTableSort(() => page.value?.children, {
+  child: (one) => one.name,
+  points: (one) => one.points,
+});
 const problem = ref("");
 const giving = ref(false);
 const said = ref("");
@@ -157,15 +163,23 @@ async function reverse() {
               <v-table class="middle">
                 <thead>
                   <tr>
-                    <th scope="col">{{ t("child") }}</th>
+                    <SortHead
+                      :words="t('child')"
+                      :direction="directionOf('child')"
+                      @sort="sortBy('child')"
+                    />
                     <th scope="col">{{ t("first") }}</th>
                     <th scope="col">{{ t("best") }}</th>
                     <th scope="col">{{ t("result") }}</th>
-                    <th scope="col">{{ t("pointsAndReasons") }}</th>
+                    <SortHead
+                      :words="t('pointsAndReasons')"
+                      :direction="directionOf('points')"
+                      @sort="sortBy('points')"
+                    />
                   </tr>
                 </thead>
                 <tbody>
-                  <tr v-for="child in page.children" :key="child.pupil_id">
+                  <tr v-for="child in sorted" :key="child.pupil_id">
                     <th scope="row">
                       {{ child.name }}
                       <span class="quiet house">{{ child.house }}</span>
@@ -184,11 +198,12 @@ async function reverse() {
                     <td>
                       <div class="points">
                         <b class="figure sum">{{ child.points || "" }}</b>
-                        <button
+                        <v-btn
                           v-for="point in child.given"
                           :key="point.rule"
-                          type="button"
-                          class="tag given"
+                          variant="outlined"
+                          size="small"
+                          class="given"
                           :class="{ back: point.points === 0, odd: point.no_longer }"
                           :title="t('whyByWho', { why: point.why, who: point.by })"
                           @click="ask(point)"
@@ -201,7 +216,7 @@ async function reverse() {
                             {{ t("removedWhy", { why: point.back }) }}
                           </template>
                           <template v-if="point.no_longer"> {{ t("noLongerEarned") }}</template>
-                        </button>
+                        </v-btn>
                         <span v-for="point in child.waiting" :key="point.rule" class="tag waiting">
                           ○ {{ point.points }} {{ words(point.rule) }}
                         </span>
@@ -285,12 +300,6 @@ td.figure {
 .sum {
   font-size: var(--type-24);
   min-width: 1.4em;
-}
-.given {
-  min-height: 44px;
-  padding: 0 var(--gap-8);
-  background: var(--board);
-  text-align: left;
 }
 .given.back {
   border-style: dashed;

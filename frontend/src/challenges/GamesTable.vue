@@ -19,18 +19,18 @@ const housesOf = (school: string) =>
           <tr>
             <th scope="col">{{ t("place") }}</th>
             <th scope="col">{{ t("school") }}</th>
-            <th scope="col">{{ t("pointsPerChild") }}</th>
-            <th scope="col">{{ t("points") }}</th>
-            <th scope="col">{{ t("tookPart") }}</th>
+            <th scope="col" class="number">{{ t("pointsPerChild") }}</th>
+            <th scope="col" class="number">{{ t("points") }}</th>
+            <th scope="col" class="number">{{ t("tookPart") }}</th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="one in page.schools" :key="one.name">
             <td class="figure place">{{ one.place }}</td>
             <th scope="row">{{ one.name }}</th>
-            <td class="figure each">{{ one.a_child }}</td>
-            <td>{{ one.points }}</td>
-            <td>
+            <td class="figure each number">{{ one.a_child }}</td>
+            <td class="number">{{ one.points }}</td>
+            <td class="number">
               {{
                 t("tookpartOfChildren", {
                   tookPart: one.took_part || t("underN", { n: page.fewest }),
@@ -52,14 +52,16 @@ const housesOf = (school: string) =>
           <thead>
             <tr>
               <th scope="col">{{ t("school") }}</th>
-              <th v-for="band in page.bands" :key="band.name" scope="col">{{ band.name }}</th>
+              <th v-for="band in page.bands" :key="band.name" scope="col" class="number">
+                {{ band.name }}
+              </th>
               <th scope="col">{{ t("houses") }}</th>
             </tr>
           </thead>
           <tbody>
             <tr v-for="one in page.schools" :key="one.name">
               <th scope="row">{{ one.name }}</th>
-              <td v-for="band in page.bands" :key="band.name" class="figure">
+              <td v-for="band in page.bands" :key="band.name" class="figure number">
                 {{ band.schools.find((each) => each.name === one.name)?.a_child ?? "–" }}
               </td>
               <td>

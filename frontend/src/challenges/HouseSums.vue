@@ -12,15 +12,15 @@ defineProps<{ houses: Schemas["HouseSum"][] }>();
       <thead>
         <tr>
           <th scope="col">{{ t("house") }}</th>
-          <th scope="col">{{ t("points") }}</th>
-          <th scope="col">{{ t("aChild") }}</th>
+          <th scope="col" class="number">{{ t("points") }}</th>
+          <th scope="col" class="number">{{ t("aChild") }}</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="one in houses" :key="one.house">
           <th scope="row">{{ one.house }}</th>
-          <td class="figure sum">{{ one.points }}</td>
-          <td class="figure">
+          <td class="figure sum number">{{ one.points }}</td>
+          <td class="figure number">
             {{ one.each }}
             <span class="quiet">{{ t("ofChildren", { children: one.children }) }}</span>
           </td>

@@ -108,16 +108,16 @@ const making = useMutation({
       </fieldset>
       <fieldset class="line">
         <legend>{{ isSet ? t("theSet") : t("testsOneADayYouCan") }}</legend>
-        <button
+        <v-btn
           v-for="one in ready.data.value"
           :key="one.name"
-          type="button"
-          class="tag ready"
+          variant="outlined"
+          size="small"
           :title="one.tests.map((test) => test.name).join(', ')"
           @click="take(one)"
         >
           {{ one.name }} · {{ one.tests.length }}
-        </button>
+        </v-btn>
       </fieldset>
     </div>
     <v-autocomplete
@@ -210,13 +210,6 @@ legend {
   padding: 0 var(--gap-8);
 }
 .pick,
-.ready {
-  min-height: 44px;
-}
-.ready {
-  background: var(--board);
-  padding: 0 var(--gap-8);
-}
 .num {
   width: 130px;
 }

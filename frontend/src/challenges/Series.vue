@@ -6,6 +6,8 @@ import { useQuery } from "@tanstack/vue-query";
 import { answer, client } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import { shortDay } from "../parts/words";
+import SortHead from "../parts/table/SortHead.vue";
+import { useTableSort } from "../parts/table/useTableSort";
 
 const props = defineProps<{ classId: string }>();
 const query = useQuery({
@@ -19,6 +21,10 @@ const query = useQuery({
   staleTime: 0,
 });
 const page = query.data;
+const { sorted, sortBy, directionOf } = useTableSort(() => page.value?.children, {
+  child: (one) => one.name,
+  points: (one) => one.points,
+});
 </script>
 
 <template>
@@ -52,19 +58,28 @@ const page = query.data;
           <v-table>
             <thead>
               <tr>
-                <th scope="col">{{ t("child") }}</th>
+                <SortHead
+                  :words="t('child')"
+                  :direction="directionOf('child')"
+                  @sort="sortBy('child')"
+                />
                 <th v-for="week in page.weeks" :key="week.id" scope="col" class="week">
                   <RouterLink :to="{ name: 'week', params: { weekId: week.id } }">{{
                     week.name
                   }}</RouterLink>
                   <span class="quiet">{{ shortDay(week.starts_on) }}</span>
                 </th>
-                <th scope="col">{{ t("points") }}</th>
+                <SortHead
+                  class="number"
+                  :words="t('points')"
+                  :direction="directionOf('points')"
+                  @sort="sortBy('points')"
+                />
                 <th scope="col">{{ t("theStorySoFar") }}</th>
               </tr>
             </thead>
             <tbody>
-              <tr v-for="one in page.children" :key="one.pupil_id">
+              <tr v-for="one in sorted" :key="one.pupil_id">
                 <th scope="row">
                   <RouterLink :to="{ name: 'pupil', params: { pupilId: one.pupil_id } }">{{
                     one.name
@@ -87,7 +102,7 @@ const page = query.data;
                   </template>
                   <span v-else class="quiet">–</span>
                 </td>
-                <td class="figure sum">{{ one.points || "" }}</td>
+                <td class="figure sum number">{{ one.points || "" }}</td>
                 <td>{{ one.story }}</td>
               </tr>
             </tbody>

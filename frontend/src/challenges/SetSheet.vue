@@ -12,6 +12,8 @@ import LoadState from "../parts/LoadState.vue";
 import { dayWords, isoDay } from "../parts/words";
 import HandoutFile from "../parts/files/HandoutFile.vue";
 import { useHandout } from "../parts/files/useHandout";
+import SortHead from "../parts/table/SortHead.vue";
+import { useTableSort } from "../parts/table/useTableSort";
 import RivalRow from "./RivalRow.vue";
 
 const props = defineProps<{ weekId: string }>();
@@ -31,6 +33,10 @@ const week = useQuery({
   queryFn: () => answer(client.GET("/api/weeks/{week_id}", { params: { path } })),
 });
 const page = query.data;
+const { sorted, sortBy, directionOf } = useTableSort(() => page.value?.children, {
+  child: (one) => one.name,
+  beaten: (one) => (one.done ? one.beaten : null),
+});
 const rivals = computed(() => page.value?.challenges.map((one) => one.rival) ?? []);
 /** A person without a mark wants one before anything else. */
 const wanting = computed(() => rivals.value.some((one) => one && !one.made));
@@ -135,7 +141,11 @@ const print = () =>
           <v-table class="sheet dense">
             <thead>
               <tr>
-                <th scope="col">{{ t("child") }}</th>
+                <SortHead
+                  :words="t('child')"
+                  :direction="directionOf('child')"
+                  @sort="sortBy('child')"
+                />
                 <th v-for="one in page.challenges" :key="one.id" scope="col" class="test">
                   <RouterLink :to="{ name: 'challenge', params: { challengeId: one.id } }">{{
                     one.test
@@ -144,20 +154,25 @@ const print = () =>
                     one.rival.made ? one.rival.shown : t("notSetYet")
                   }}</b>
                 </th>
-                <th scope="col">{{ t("beatIt") }}</th>
+                <SortHead
+                  class="number"
+                  :words="t('beatIt')"
+                  :direction="directionOf('beaten')"
+                  @sort="sortBy('beaten')"
+                />
               </tr>
             </thead>
             <tbody>
-              <tr v-for="one in page.children" :key="one.pupil_id">
+              <tr v-for="one in sorted" :key="one.pupil_id">
                 <th scope="row">
-                  <button
-                    type="button"
-                    class="name"
+                  <v-btn
+                    variant="text"
+                    size="small"
                     :aria-expanded="chosen === one.pupil_id"
                     @click="chosen = chosen === one.pupil_id ? '' : one.pupil_id"
                   >
                     {{ one.name }}
-                  </button>
+                  </v-btn>
                 </th>
                 <td
                   v-for="(cell, place) in one.cells"
@@ -168,7 +183,7 @@ const print = () =>
                   <span class="figure best">{{ cell.best || "–" }}</span>
                   <span class="quiet ahead">{{ cell.ahead }}</span>
                 </td>
-                <td class="figure sum">
+                <td class="figure sum number">
                   <template v-if="one.done">{{ one.beaten }}</template>
                 </td>
               </tr>
@@ -238,19 +253,6 @@ const print = () =>
 }
 .mark {
   font-size: var(--type-24);
-}
-.name {
-  background: none;
-  border: 0;
-  font: inherit;
-  color: inherit;
-  text-align: left;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  text-decoration-color: var(--rule);
-  min-height: var(--dense);
-  cursor: pointer;
-  white-space: nowrap;
 }
 .best {
   font-size: var(--type-18);

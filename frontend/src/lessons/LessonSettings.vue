@@ -59,7 +59,7 @@ async function remove() {
 </script>
 
 <template>
-  <button type="button" class="link no-print" @click="edit">{{ t("edit") }}</button>
+  <v-btn variant="text" size="small" class="no-print" @click="edit">{{ t("edit") }}</v-btn>
   <v-dialog v-model="open" max-width="560" :aria-label="t('editLesson')">
     <form class="board stack" @submit.prevent="keeping.mutate()">
       <h2>{{ t("editLesson") }}</h2>
@@ -99,13 +99,6 @@ async function remove() {
 </template>
 
 <style scoped>
-.link {
-  text-decoration: underline;
-  color: var(--line);
-  min-height: var(--control);
-  min-width: var(--dense);
-  padding: 0 var(--gap-8);
-}
 .space {
   flex: 1;
 }

@@ -104,16 +104,16 @@ async function make(to: "hall" | "plan") {
     <PageHead :title="t('newLesson')" />
     <section v-if="suggested.data.value?.length" class="suggested">
       <h2>{{ t("sameAsLastWeekAtThis") }}</h2>
-      <button
+      <v-btn
         v-for="one in suggested.data.value"
         :key="one.class_id"
-        type="button"
-        class="tag"
+        variant="outlined"
+        size="small"
         @click="take(one)"
       >
         <b>{{ one.class_name }}</b> · {{ one.place }} · {{ one.test_names.join(", ") }}
         <span class="quiet">{{ t("asOnDay", { day: shortDay(one.on) }) }}</span>
-      </button>
+      </v-btn>
     </section>
     <form ref="page" class="board grid" @submit.prevent="make('hall')">
       <v-autocomplete
@@ -182,10 +182,5 @@ async function make(to: "hall" | "plan") {
   display: grid;
   gap: var(--gap-8);
   margin-bottom: var(--gap-16);
-}
-.suggested .tag {
-  min-height: 48px;
-  text-align: left;
-  padding: var(--gap-8) var(--gap-12);
 }
 </style>

@@ -35,7 +35,7 @@ const query = useQuery({
         <tr>
           <th scope="col">{{ t("block") }}</th>
           <th scope="col">{{ t("done") }}</th>
-          <th scope="col">{{ t("time") }}</th>
+          <th scope="col" class="number">{{ t("time") }}</th>
           <th scope="col">{{ t("outsideThePlan") }}</th>
         </tr>
       </thead>
@@ -43,7 +43,7 @@ const query = useQuery({
         <tr v-for="row in query.data.value" :key="`${row.block} ${row.label}`">
           <th scope="row">{{ row.block }}</th>
           <td>{{ row.label }}</td>
-          <td class="figure">{{ minutes(row.seconds) }}</td>
+          <td class="figure number">{{ minutes(row.seconds) }}</td>
           <td>{{ row.words }}</td>
         </tr>
       </tbody>

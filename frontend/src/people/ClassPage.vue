@@ -4,11 +4,13 @@ import Fold from "../parts/Fold.vue";
 import { t } from "../messages/people";
 import { moveTo } from "./moveTo";
 import { useQueryClient } from "@tanstack/vue-query";
-import { ref } from "vue";
+import { computed, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import ClassTabs from "../parts/ClassTabs.vue";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, shortDay } from "../parts/words";
+import SortHead from "../parts/table/SortHead.vue";
+import { useTableSort } from "../parts/table/useTableSort";
 import { EXCLUSIONS } from "../api/vocabulary";
 import CareForm from "./CareForm.vue";
 import ClassGroups from "./ClassGroups.vue";
@@ -22,6 +24,16 @@ const lessons = useClassLessons(props.classId);
 const page = useClass(props.classId);
 const queries = useQueryClient();
 const ordering = ref(false);
+const { sorted, sortBy, directionOf } = useTableSort(() => page.data.value?.pupils, {
+  child: (one) => one.name,
+  house: (one) => houseAndGroup(one),
+  born: (one) => one.born,
+});
+/** While the class's own order is changed, it is the one that is shown. */
+const rows = computed(() => (ordering.value ? page.data.value?.pupils : sorted.value));
+function houseAndGroup(pupil: Schemas["PupilRow"]): string {
+  return [pupil.house, pupil.group].filter(Boolean).join(" · ");
+}
 /** The child that is changed, or "new"; what of it. */
 const edited = ref<string | null>(null);
 const part = ref<"details" | "care" | "record">("details");
@@ -163,9 +175,21 @@ function onKey(event: KeyboardEvent, index: number) {
           <v-table>
             <thead>
               <tr>
-                <th scope="col">{{ t("child") }}</th>
-                <th scope="col">{{ t("houseGroup") }}</th>
-                <th scope="col">{{ t("born") }}</th>
+                <SortHead
+                  :words="t('child')"
+                  :direction="directionOf('child')"
+                  @sort="sortBy('child')"
+                />
+                <SortHead
+                  :words="t('houseGroup')"
+                  :direction="directionOf('house')"
+                  @sort="sortBy('house')"
+                />
+                <SortHead
+                  :words="t('born')"
+                  :direction="directionOf('born')"
+                  @sort="sortBy('born')"
+                />
                 <th scope="col">{{ t("medicalNoteCare") }}</th>
                 <th scope="col">
                   <span class="sr-only">{{ t("actions") }}</span>
@@ -173,7 +197,7 @@ function onKey(event: KeyboardEvent, index: number) {
               </tr>
             </thead>
             <tbody>
-              <template v-for="(pupil, index) in page.data.value.pupils" :key="pupil.id">
+              <template v-for="(pupil, index) in rows" :key="pupil.id">
                 <tr v-if="edited === pupil.id">
                   <td :colspan="5">
                     <PupilForm
@@ -208,7 +232,7 @@ function onKey(event: KeyboardEvent, index: number) {
                       {{ pupil.name }}
                     </RouterLink>
                   </td>
-                  <td>{{ [pupil.house, pupil.group].filter(Boolean).join(" · ") }}</td>
+                  <td>{{ houseAndGroup(pupil) }}</td>
                   <td>{{ pupil.born ? shortDay(pupil.born) : t("notKnown") }}</td>
                   <td>
                     {{ pupil.medical_note }}

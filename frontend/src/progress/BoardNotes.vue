@@ -60,10 +60,10 @@ const settling = useMutation({
             <p>
               {{ note.words }}.
               <span class="quiet">{{ t("nextStep", { step: note.next_step }) }}</span>
-              <button
+              <v-btn
                 v-if="asking !== key(child, note)"
-                type="button"
-                class="small"
+                variant="text"
+                size="small"
                 @click="askWhy(child, note)"
               >
                 <i18n-t keypath="progress.dismissWho" scope="global"
@@ -71,7 +71,7 @@ const settling = useMutation({
                     ><span class="sr-only"> {{ child.name }}: {{ note.words }}</span></template
                   ></i18n-t
                 >
-              </button>
+              </v-btn>
             </p>
             <form
               v-if="asking === key(child, note)"
@@ -113,13 +113,13 @@ const settling = useMutation({
             <p v-for="note in notes" :key="note.need">
               {{ note.words }} —
               <span class="quiet">{{ note.aside?.by }}: {{ note.aside?.why }}</span>
-              <button type="button" class="small" @click="settling.mutate({ child, note })">
+              <v-btn variant="text" size="small" @click="settling.mutate({ child, note })">
                 <i18n-t keypath="progress.restoreWho" scope="global"
                   ><template #who
                     ><span class="sr-only"> {{ child.name }}</span></template
                   ></i18n-t
                 >
-              </button>
+              </v-btn>
             </p>
           </li>
         </ul>
@@ -142,11 +142,5 @@ const settling = useMutation({
 .short li {
   padding: var(--gap-8) 0;
   border-bottom: var(--line-2) solid var(--rule);
-}
-.small {
-  min-height: var(--dense);
-  padding: 0 var(--gap-8);
-  color: var(--line);
-  text-decoration: underline;
 }
 </style>

@@ -15,22 +15,22 @@ defineProps<{ pulses: Schemas["ChildPulses"][] }>();
       <thead>
         <tr>
           <th scope="col">{{ t("day") }}</th>
-          <th scope="col">{{ t("atRest") }}</th>
+          <th scope="col" class="number">{{ t("atRest") }}</th>
           <th scope="col">{{ t("highest") }}</th>
-          <th scope="col">{{ t("recovery") }}</th>
+          <th scope="col" class="number">{{ t("recovery") }}</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="row in pulses" :key="row.lesson_id">
           <td>{{ shortDay(row.on) }}</td>
-          <td>{{ row.rest ?? "–" }}</td>
+          <td class="number">{{ row.rest ?? "–" }}</td>
           <td>
             {{ row.most ?? "–" }}
             <span v-if="row.after" class="quiet">{{
               t("afterActivity", { activity: row.after })
             }}</span>
           </td>
-          <td>{{ row.recovery ?? "–" }}</td>
+          <td class="number">{{ row.recovery ?? "–" }}</td>
         </tr>
       </tbody>
     </v-table>

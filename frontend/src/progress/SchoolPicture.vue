@@ -84,28 +84,28 @@ const changeRows = computed(() =>
             <thead>
               <tr>
                 <th scope="col">{{ t("yearGroup") }}</th>
-                <th scope="col">{{ t("tookPart2") }}</th>
-                <th scope="col">{{ t("compared") }}</th>
-                <th scope="col">{{ t("better") }}</th>
-                <th scope="col">{{ t("steady") }}</th>
-                <th scope="col">{{ t("lower") }}</th>
-                <th scope="col">{{ t("byChance") }}</th>
+                <th scope="col" class="number">{{ t("tookPart2") }}</th>
+                <th scope="col" class="number">{{ t("compared") }}</th>
+                <th scope="col" class="number">{{ t("better") }}</th>
+                <th scope="col" class="number">{{ t("steady") }}</th>
+                <th scope="col" class="number">{{ t("lower") }}</th>
+                <th scope="col" class="number">{{ t("byChance") }}</th>
               </tr>
             </thead>
             <tbody>
               <tr v-for="year in term.year_groups" :key="year.name">
                 <th scope="row">{{ year.name }}</th>
                 <template v-if="year.told">
-                  <td>
+                  <td class="number">
                     {{
                       t("tookpartOfChildren", { tookPart: year.took_part, children: year.children })
                     }}
                   </td>
-                  <td>{{ year.compared }}</td>
-                  <td>{{ year.better }}</td>
-                  <td>{{ year.steady }}</td>
-                  <td>{{ year.lower }}</td>
-                  <td>{{ t("aboutN", { n: year.chance }) }}</td>
+                  <td class="number">{{ year.compared }}</td>
+                  <td class="number">{{ year.better }}</td>
+                  <td class="number">{{ year.steady }}</td>
+                  <td class="number">{{ year.lower }}</td>
+                  <td class="number">{{ t("aboutN", { n: year.chance }) }}</td>
                 </template>
                 <td v-else colspan="6" class="quiet">
                   {{ t("fewerThanNChildrenSoNot", { n: picture.fewest }) }}
@@ -120,9 +120,9 @@ const changeRows = computed(() =>
             <thead>
               <tr>
                 <th scope="col">{{ t("test") }}</th>
-                <th scope="col">{{ t("children") }}</th>
-                <th scope="col">{{ t("atTheMaximum") }}</th>
-                <th scope="col">{{ t("atZero") }}</th>
+                <th scope="col" class="number">{{ t("children") }}</th>
+                <th scope="col" class="number">{{ t("atTheMaximum") }}</th>
+                <th scope="col" class="number">{{ t("atZero") }}</th>
                 <th scope="col">{{ t("doesItFit") }}</th>
               </tr>
             </thead>
@@ -133,9 +133,9 @@ const changeRows = computed(() =>
                     test.test
                   }}</RouterLink>
                 </th>
-                <td>{{ test.n }}</td>
-                <td>{{ test.at_top }} %</td>
-                <td>{{ test.at_floor }} %</td>
+                <td class="number">{{ test.n }}</td>
+                <td class="number">{{ test.at_top }} %</td>
+                <td class="number">{{ test.at_floor }} %</td>
                 <td>{{ test.words }}</td>
               </tr>
             </tbody>

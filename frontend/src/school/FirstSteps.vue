@@ -42,9 +42,9 @@ function on() {
     >
     <ol class="steps">
       <li v-for="(one, n) in STEPS" :key="one.name">
-        <button type="button" :aria-current="n === at ? 'step' : undefined" @click="at = n">
+        <v-btn variant="text" :aria-current="n === at ? 'step' : undefined" @click="at = n">
           <span class="figure">{{ n + 1 }}</span> {{ one.name }}
-        </button>
+        </v-btn>
       </li>
     </ol>
     <LoadState :query="page">
@@ -97,16 +97,16 @@ function on() {
   padding: 0;
   margin-bottom: var(--gap-16);
 }
-.steps button {
-  min-height: 48px;
-  padding: var(--gap-8) var(--gap-16);
+.steps .v-btn {
+  border-radius: 0;
   border-bottom: var(--line-3) solid var(--rule);
 }
-.steps button[aria-current] {
+.steps .v-btn[aria-current] {
   border-bottom-color: var(--pennant);
   font-weight: 700;
 }
 .steps .figure {
+  margin-right: var(--gap-8);
   font-size: var(--type-24);
   color: var(--line);
 }

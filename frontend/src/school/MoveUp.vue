@@ -189,9 +189,9 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
                       />
                     </td>
                     <td>
-                      <button
-                        type="button"
-                        class="tag"
+                      <v-btn
+                        variant="outlined"
+                        size="small"
                         :aria-expanded="open === group.id"
                         @click="open = open === group.id ? null : group.id"
                       >
@@ -199,7 +199,7 @@ const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
                         <template v-if="exceptionsOf(group)">
                           , {{ t("nException", exceptionsOf(group)) }}
                         </template>
-                      </button>
+                      </v-btn>
                     </td>
                   </tr>
                   <tr v-if="open === group.id">

@@ -43,7 +43,7 @@ const folds = computed(() => ({
     <PageHead :title="school?.name ?? t('school')">
       <v-btn variant="outlined" :to="{ name: 'begin' }">{{ t("setUpSteps") }}</v-btn>
       <v-btn variant="outlined" :to="{ name: 'move-up' }">{{ t("moveUpAYear") }}</v-btn>
-      <v-btn variant="outlined" :to="{ name: 'school-picture' }">{{ t("withoutNames") }}</v-btn>
+      <v-btn variant="outlined" :to="{ name: 'school-picture' }">{{ t("schoolPicture") }}</v-btn>
     </PageHead>
     <LoadState :query="page">
       <template v-if="school">

@@ -260,15 +260,15 @@ const setRole = (person: Person, role: string) => change(person, { role });
               />
             </th>
             <td>
-              <button
-                type="button"
-                class="tag"
+              <v-btn
+                variant="outlined"
+                size="small"
                 :aria-expanded="open === person.id"
                 @click="open = open === person.id ? null : person.id"
               >
                 <span class="sr-only">{{ t("classesOfName", { name: person.name }) }}</span>
                 {{ person.role === "head" ? t("all") : classNames(person) }}
-              </button>
+              </v-btn>
               <div v-if="open === person.id" class="groups">
                 <v-checkbox
                   v-for="one in classes.data.value?.classes"

@@ -107,18 +107,18 @@ function print() {
         </div>
         <div class="line no-print" role="group" :aria-label="t('addABlock')">
           <b>{{ t("add") }}</b>
-          <button
+          <v-btn
             v-for="kind in BLOCKS"
             :key="kind.code"
-            type="button"
-            class="tag add"
+            variant="outlined"
+            size="small"
             @click="add(kind.code)"
           >
             {{ kind.words }}
-          </button>
-          <button type="button" class="tag add" @click="addWithPulse">
+          </v-btn>
+          <v-btn variant="outlined" size="small" @click="addWithPulse">
             {{ t("movementWithAPulseCount") }}
-          </button>
+          </v-btn>
         </div>
       </div>
       <aside class="stack">
@@ -221,11 +221,6 @@ function print() {
 }
 .listed {
   columns: 2;
-}
-.add {
-  min-height: 44px;
-  padding: 0 var(--gap-12);
-  background: var(--board);
 }
 .told {
   border-left: var(--bar) solid var(--pennant);

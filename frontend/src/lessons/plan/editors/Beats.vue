@@ -55,12 +55,12 @@ async function dropSound() {
 <template>
   <SettledField v-model.trim="form.movement" maxlength="40" :label="t('movement')" />
   <div class="line" role="group" :aria-label="t('called')">
-    <button type="button" class="tag" :aria-pressed="!byList" @click="choose(false)">
+    <v-btn variant="outlined" size="small" :aria-pressed="!byList" @click="choose(false)">
       {{ t("toABeat") }}
-    </button>
-    <button type="button" class="tag" :aria-pressed="byList" @click="choose(true)">
+    </v-btn>
+    <v-btn variant="outlined" size="small" :aria-pressed="byList" @click="choose(true)">
       {{ t("atTheTimesInAList") }}
-    </button>
+    </v-btn>
   </div>
   <template v-if="!byList">
     <SettledField
@@ -113,7 +113,7 @@ async function dropSound() {
 .num {
   width: 96px;
 }
-.tag[aria-pressed="true"] {
+.v-btn[aria-pressed="true"] {
   background: var(--line);
   color: rgb(var(--v-theme-on-primary));
 }
