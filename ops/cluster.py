@@ -161,11 +161,11 @@ class Cluster:
     def ask(self, database: str, sql: str, **variables: str) -> list[str]:
         """Lines of the answer to some SQL, asked as the superuser; `:'name'` stands for a variable.
         No password stands in a command line. Raises Lacking."""
-        said = "".join(f"\\set {name} '{value}'\n" for name, value in variables.items()) + sql
+        script = "".join(f"\\set {name} '{value}'\n" for name, value in variables.items()) + sql
         done = subprocess.run(
             [str(self._programs / "psql"), "-X", "-q", "-At", "-v", "ON_ERROR_STOP=1", "-h",
              "127.0.0.1", "-p", str(self.port), "-U", "lauf", "-d", database],
-            input=said, capture_output=True, text=True,
+            input=script, capture_output=True, text=True,
             env={**os.environ, "PGPASSWORD": str(self._kept["superuser"])},
         )  # fmt: skip
         if done.returncode:
@@ -346,10 +346,10 @@ class Cluster:
             self.port = free_port()
             if self._start():
                 return
-        said = log.read_bytes()[before:].decode(errors="replace") if log.exists() else ""
+        output = log.read_bytes()[before:].decode(errors="replace") if log.exists() else ""
         # Where it could not even write its log, the program that starts it has said why.
-        said = said.strip() or self._printed.strip() or "nothing"
-        raise Lacking(_plainly(f"PostgreSQL did not start. It says:\n{said[-2000:]}"))
+        output = output.strip() or self._printed.strip() or "nothing"
+        raise Lacking(_plainly(f"PostgreSQL did not start. It says:\n{output[-2000:]}"))
 
     def _start(self) -> bool:
         # A throwaway cluster trades safety at a power cut for speed.

@@ -44,8 +44,16 @@ ROOMS: Final = {
     "actions": Room("lauf/*/actions/*", ("tests/api",)),
 }
 FRONT_END: Final = "front-end"
-#: Tests that look at the house itself, which is another one here.
-_NOT_HERE: Final = ("tests/api/test_one_place.py", "tests/api/test_migrations.py")
+#: Tests that look at the house itself, which is another one here, and those that call every route
+#: once: they take long and notice little.
+_NOT_HERE: Final = (
+    "tests/api/test_one_place.py",
+    "tests/api/test_migrations.py",
+    "tests/api/test_what_to_touch.py",
+    "tests/api/every_route",
+)
+#: What code and tests read from the folder above: fonts, the built pages, published formats.
+_READ: Final = ("frontend", "docs")
 
 
 #: One change in ten, over all functions: those whose number ends so.
@@ -104,6 +112,13 @@ def _copy(which: str, room: Room, wanted: Sequence[str]) -> Path:
                          (ROOT / "ops", "ops"), (ROOT / "backend", "backend")):  # fmt: skip
         shutil.rmtree(place / name, ignore_errors=True)
         shutil.copytree(source, place / name, ignore=shutil.ignore_patterns("__pycache__"))
+    mutants = place / "mutants"
+    mutants.mkdir(exist_ok=True)
+    for folder in (place, mutants):
+        for name in _READ:
+            link = folder / name
+            if not link.is_symlink():
+                link.symlink_to(ROOT / name, target_is_directory=True)
     plugins = ["no:randomly", "no:cacheprovider"] + ([] if room.database else ["no:django"])
     words = [word for plugin in plugins for word in ("-p", plugin)]
     words += [word for one in _NOT_HERE for word in ("--ignore", one)] if room.database else []

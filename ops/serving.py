@@ -108,8 +108,8 @@ class Serving:
             env=self.environment(), cwd=ROOT, capture_output=True, text=True,
         )  # fmt: skip
         if done.returncode:
-            said = done.stderr.strip()[-3000:]
-            raise Lacking(DISK_FULL if "No space left on device" in said else said)
+            report = done.stderr.strip()[-3000:]
+            raise Lacking(DISK_FULL if "No space left on device" in report else report)
         return done.stdout.strip()
 
     def run(self, words: str) -> int:
@@ -208,14 +208,14 @@ class Serving:
         short = self._short_lives.get(what, 0) + 1 if lived < _SHORT_LIFE else 0
         self._short_lives[what] = short
         time.sleep(min(_LONGEST_PAUSE, _FIRST_PAUSE * (2**short - 1)))
-        pause, said = _FIRST_PAUSE, ""
+        pause, report = _FIRST_PAUSE, ""
         while True:
             try:
                 found = start()
             except Lacking as lacking:
-                if str(lacking) != said:
-                    said = str(lacking)
-                    say(said)
+                if str(lacking) != report:
+                    report = str(lacking)
+                    say(report)
                 time.sleep(pause)
                 pause = min(_LONGEST_PAUSE, pause * 2)
             else:

@@ -22,6 +22,10 @@ class Refused(Exception):
     """What was asked cannot be done; the message says what would be accepted."""
 
 
+class Confirm(Refused):
+    """What was asked is done when it is sent again with `sure`; the message is the question."""
+
+
 class IdTaken(Exception):
     """The same id came before with other content: what was stored first stays as it is."""
 

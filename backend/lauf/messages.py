@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import gettext
 import os
+from collections.abc import Iterable
 from pathlib import Path
 from typing import Final
 
@@ -36,13 +37,25 @@ _MESSAGES: Final = _catalogue()
 
 def say(message: str, /, **named: object) -> str:
     """A message with what stands in its braces, by name."""
-    said = _MESSAGES.gettext(message)
-    return said.format(**named) if named else said
+    translated = _MESSAGES.gettext(message)
+    return translated.format(**named) if named else translated
 
 
 def say_many(one: str, many: str, n: int, /, **named: object) -> str:
     """A message for one, or for as many as `n`, which both may name."""
     return _MESSAGES.ngettext(one, many, n).format(n=n, **named)
+
+
+def and_list(words: Iterable[str]) -> str:
+    """ "a", "a and b", "a, b and c"."""
+    *most, last = list(words) or [""]
+    return say("{most} and {last}", most=", ".join(most), last=last) if most else last
+
+
+def or_list(words: Iterable[str]) -> str:
+    """ "a", "a or b", "a, b or c"."""
+    *most, last = list(words) or [""]
+    return say("{most} or {last}", most=", ".join(most), last=last) if most else last
 
 
 def mark(message: str) -> str:

@@ -128,7 +128,7 @@ def test_a_set_of_ten_is_made_held_and_read_in_eight_actions(visit: Any, lauf: S
             page.locator("tbody tr").first.locator("td").nth(6).click()
     expect(page.get_by_test_id("filled")).to_have_text(re.compile("^10 /"))
     expect(page.locator("[data-state=saving], [data-state=waiting]")).to_have_count(0)
-    expect(page.get_by_test_id("said")).to_contain_text("22")
+    expect(page.get_by_test_id("announcement")).to_contain_text("22")
     page.goto(f"{one.url}/challenges")
     page.get_by_role("link", name="Ten in a row 10").or_(page.locator("a.week").first).first.click()
     page.get_by_role("link", name="As a set").click()
@@ -268,7 +268,7 @@ def test_a_warm_up_game_by_the_space_bar_and_the_wall_without_a_name(
     expect(page.get_by_test_id("game-left")).to_have_text("10:00")
     for team in "ABC":
         page.keyboard.press("Space")
-        expect(page.locator(".said")).to_contain_text(f"{team} ")
+        expect(page.locator(".announcement")).to_contain_text(f"{team} ")
     stood = board.locator(".counters").all_inner_texts()
     page.reload()
     expect(page.get_by_role("button", name="Throw for D")).to_be_visible()

@@ -23,9 +23,9 @@ CLOCK_WRONG: Final = say(
 )
 
 
-def taken_at(said: datetime) -> tuple[datetime, str]:
+def taken_at(device_time: datetime) -> tuple[datetime, str]:
     """When an entry was made, and what to tell about the device's clock ("" for nothing)."""
-    moment, possible = device_moment(said, timezone.now())
+    moment, possible = device_moment(device_time, timezone.now())
     return moment, "" if possible else CLOCK_WRONG
 
 

@@ -25,7 +25,7 @@ Rows = Sequence[Any]
 
 
 def _worded(words: Mapping[Any, str]) -> Rows:
-    return [{"code": str(code), "words": said} for code, said in words.items()]
+    return [{"code": str(code), "words": text} for code, text in words.items()]
 
 
 VOCABULARY: Final[dict[str, tuple[str, Rows]]] = {

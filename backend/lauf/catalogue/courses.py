@@ -53,12 +53,14 @@ def _exact(text: str, what: str) -> Fraction:
     try:
         exact = read_length(plain, "m")
     except Unreadable as problem:
-        said = problem.words(text.strip()) if plain else say("The {what} is empty.", what=what)
+        problem_words = (
+            problem.words(text.strip()) if plain else say("The {what} is empty.", what=what)
+        )
         raise Refused(
             say(
-                "{said} Type the {what} such as 42m, 46yd, 1 mile or 1.5km. Without a "
+                "{problem_words} Type the {what} such as 42m, 46yd, 1 mile or 1.5km. Without a "
                 "unit it is metres.",
-                said=said,
+                problem_words=problem_words,
                 what=what,
             )
         ) from problem
@@ -94,7 +96,7 @@ def lap_sum(*, distance: str, lap: str, steps: float | None, step_mm: int | None
     plan = rules.plan_laps(whole_mm, lap_mm)
     ends = _times(time)
     finish = _metres(plan.finish_mm) if plan.finish_mm else say("the start line")
-    splits, halves, projected = _said_of(ends, lap_mm, whole_mm)
+    splits, halves, projected = _splits_shown(ends, lap_mm, whole_mm)
     # One time is the finish of the whole distance; several are the ends of laps.
     run_mm = whole_mm if len(ends) == 1 else min(whole_mm, len(ends) * lap_mm)
     return LapSum(
@@ -138,7 +140,7 @@ def _times(text: str) -> list[int]:
     return found
 
 
-def _said_of(
+def _splits_shown(
     ends: list[int], lap_mm: Fraction, distance_mm: Fraction
 ) -> tuple[list[str], str | None, str | None]:
     if len(ends) < 2:

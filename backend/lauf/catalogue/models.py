@@ -145,8 +145,8 @@ class ProtocolVersion(models.Model):
     def usual_variant(self) -> str:
         """The form of who has not been tested yet: the one said to be usual, else the easiest; ""
         where there are none."""
-        said = (variant["code"] for variant in self.variants if variant.get("usual"))
-        return next(said, self.variant_codes[0])
+        usual = (variant["code"] for variant in self.variants if variant.get("usual"))
+        return next(usual, self.variant_codes[0])
 
     @property
     def measure(self) -> Measure:

@@ -104,16 +104,16 @@ class Protocol(BaseModel):
         where it names no time."""
         before = self.seconds or seconds
 
-        def said(text: str) -> str:
+        def in_new_duration(text: str) -> str:
             return words_in_seconds(text, before, seconds)
 
         return self.model_copy(
             update={
                 "seconds": seconds,
-                "say": [said(line) for line in self.say],
-                "counts": [said(line) for line in self.counts],
-                "does_not_count": [said(line) for line in self.does_not_count],
-                "ends": said(self.ends),
+                "say": [in_new_duration(line) for line in self.say],
+                "counts": [in_new_duration(line) for line in self.counts],
+                "does_not_count": [in_new_duration(line) for line in self.does_not_count],
+                "ends": in_new_duration(self.ends),
                 "easier": "" if names_a_time(self.easier) else self.easier,
                 "harder": "" if names_a_time(self.harder) else self.harder,
                 # A test's own maximum is its own whatever the clock.

@@ -9,20 +9,20 @@ from lauf.rules.reading.kinds import format_difference
 from lauf.rules.reading.quantities import Kind, Measure
 
 
-def family_words(said: Statement) -> str:
+def family_words(statement: Statement) -> str:
     """Which sides were reached, which step of the ladder, and what became of the last score."""
-    row, measure = said.row, said.judge.measure
+    row, measure = statement.row, statement.judge.measure
     words = []
     if measure.kind is Kind.SIDES and row.parts:
         words.append(_sides(bool(row.parts.get("left")), bool(row.parts.get("right"))))
-    if said.rung_name:
-        words.append(say("Has reached the step “{rung}”.", rung=said.rung_name))
-    elif said.ladder is not None:
-        words.append(f"{said.rung_words}.")
+    if statement.rung_name:
+        words.append(say("Has reached the step “{rung}”.", rung=statement.rung_name))
+    elif statement.ladder is not None:
+        words.append(f"{statement.rung_words}.")
     if row.is_open:
         words.append(say("The school still has to check this score."))
     else:
-        words.append(_change(said.change, measure))
+        words.append(_change(statement.change, measure))
         if row.estimate:
             words.append(say("This score is an estimate."))
     return " ".join(words)

@@ -185,13 +185,13 @@ def _child(
     aside: dict[tuple[UUID, str], SetAside],
 ) -> BoardChild:  # fmt: skip
     cells = []
-    said = []
+    summaries = []
     for column in columns:
         cell, one = column.cell(pupil)
         cells.append(cell)
-        said.append(one)
+        summaries.append(one)
     notes: list[BoardNote] = []
-    for note in notes_on(said, resting):
+    for note in notes_on(summaries, resting):
         settled = aside.get((pupil.id, note.need))
         holds = settled is not None and settled.words == note.words
         notes.append(_note(note, settled if holds else None))

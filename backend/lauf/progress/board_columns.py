@@ -105,44 +105,44 @@ class Column:
             self.missing += 1
             cell["missing"] = _why_missing(here)
             return cell, Seen(name, None, None, 0, measured=False)
-        said = self._said(pupil, mine, now)
-        self._count(said)
-        before = "" if said.before is None else shown_of(said.before, said.judge)
+        statement = self._statement(pupil, mine, now)
+        self._count(statement)
+        before = "" if statement.before is None else shown_of(statement.before, statement.judge)
         cell |= {
             "attempt_id": now.id,
-            "shown": said.shown,
+            "shown": statement.shown,
             "typed": now.typed,
             "on": now.on,
             "activity_id": now.activity_id,
-            "form": said.form,
+            "form": statement.form,
             "estimate": now.estimate,
-            "verdict": said.change.verdict.value,
-            "words": said.change_words,
-            "rung": said.rung,
-            "rungs": said.rungs,
-            "rung_name": said.rung_words,
+            "verdict": statement.change.verdict.value,
+            "words": statement.change_words,
+            "rung": statement.rung,
+            "rungs": statement.rungs,
+            "rung_name": statement.rung_words,
             "then": before,
         }
         return cell, Seen(
-            name, said.change.verdict, said.rung, said.rungs, measured=True,
-            numbers=say("{before}, then {shown}", before=before, shown=said.shown)
-            if before else said.shown,
-            **_neighbours(said.judge, now.variant),
+            name, statement.change.verdict, statement.rung, statement.rungs, measured=True,
+            numbers=say("{before}, then {shown}", before=before, shown=statement.shown)
+            if before else statement.shown,
+            **_neighbours(statement.judge, now.variant),
         )  # fmt: skip
 
-    def _said(self, pupil: Pupil, mine: Sequence[Row], now: Row) -> Statement:
+    def _statement(self, pupil: Pupil, mine: Sequence[Row], now: Row) -> Statement:
         place = mine.index(now)
         if self.beside is None:
             return self.histories.statement(pupil, mine, place)
         then = [row for row in mine[:place] if self.beside.holds(row.on)]
         return self.histories.statement(pupil, [*then, now], len(then))
 
-    def _count(self, said: Statement) -> None:
-        self.values.append(said.row.value or 0)
-        self.changes.append(said.change)
-        self.forms[said.row.variant] += 1
-        if said.before is not None and said.change.verdict is not Verdict.NOT_COMPARABLE:
-            self.before.append(said.before.value or 0)
+    def _count(self, statement: Statement) -> None:
+        self.values.append(statement.row.value or 0)
+        self.changes.append(statement.change)
+        self.forms[statement.row.variant] += 1
+        if statement.before is not None and statement.change.verdict is not Verdict.NOT_COMPARABLE:
+            self.before.append(statement.before.value or 0)
 
     def summed(self) -> ClassSummary:
         """What the cells add up to; after those of every child."""

@@ -30,8 +30,8 @@ def main() -> None:
     _limit(**asked["bounds"])
     data = sys.stdin.buffer.read()
     try:
-        said: JsonObject = {"answer": _task(asked["task"])(data, **asked["options"])}
-        text = json.dumps(said, ensure_ascii=False)
+        response: JsonObject = {"answer": _task(asked["task"])(data, **asked["options"])}
+        text = json.dumps(response, ensure_ascii=False)
     except Refused as refused:
         text = json.dumps({"refused": str(refused)})
     except (MemoryError, RecursionError):

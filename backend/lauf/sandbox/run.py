@@ -48,9 +48,9 @@ def read_apart(
         given.seek(0)
         code = _run(given.fileno(), answer.fileno(), bounds)
         answer.seek(0)
-        said = answer.read()
+        output = answer.read()
     try:
-        found = json.loads(said)
+        found = json.loads(output)
     except ValueError:
         # Ended by the system: out of processor time, or of memory where Python could not say so.
         raise bounds.exceeded("seconds") if code == -_SIGXCPU else Refused(_UNREADABLE) from None

@@ -19,7 +19,7 @@ from ninja.parser import Parser
 from lauf import __version__
 from lauf.api import catalogue, challenges, exchange, lessons, people, progress
 from lauf.api.shape import Schema
-from lauf.errors import Clash, Denied, IdTaken, NotFound, Refused
+from lauf.errors import Clash, Confirm, Denied, IdTaken, NotFound, Refused
 from lauf.messages import say
 from lauf.rules.reading.entry import EntryError
 from lauf.rules.reading.words import CONTROLS
@@ -151,6 +151,11 @@ def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
     return _answer(request, 422, str(error))
 
 
+@api.exception_handler(Confirm)
+def _confirm(request: HttpRequest, error: Confirm) -> HttpResponse:
+    return _answer(request, 422, str(error), sure=True)
+
+
 @api.exception_handler(EntryError)
 def _unreadable(request: HttpRequest, error: EntryError) -> HttpResponse:
     choices = [{"typed": c.typed, "words": c.words} for c in error.choices]
@@ -167,14 +172,14 @@ def _id_taken(request: HttpRequest, error: IdTaken) -> HttpResponse:
 @api.exception_handler(Clash)
 def _clash(request: HttpRequest, error: Clash) -> HttpResponse:
     current = error.current
-    said = {
+    stored = {
         "id": str(current.id),
         "typed": current.typed,
         "variant": getattr(current, "variant", ""),
         "by": current.recorded_by.name,
         "at": current.recorded_at,
     }
-    return _answer(request, 409, str(error), current=said)
+    return _answer(request, 409, str(error), current=stored)
 
 
 @api.exception_handler(AuthenticationError)

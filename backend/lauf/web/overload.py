@@ -1,9 +1,10 @@
-"""What stands before the application: it reads each request whole, within limits of size and time,
-and lets only so many in at once. Whoever has to wait too long is told when to come again.
+"""Overload protection in front of the application: each request is read completely, within limits
+of size and time, and only so many run at once. A request that waits too long gets 503 with
+`Retry-After`.
 
-A slow or endless sender holds neither a thread, nor a connection to the database, nor the disk.
-There are four queues, and none takes a place of another: those who take scores (and all else);
-sign-ins, links and codes of strangers; those of devices that are known; files that are read.
+A slow or endless client holds no thread, database connection or disk. Four queues are independent:
+scores and everything else; sign-ins, links and codes of unknown devices; those of known devices;
+uploaded files.
 """
 
 from __future__ import annotations
@@ -37,20 +38,20 @@ _WITH_SCHOOL: Final = "/setup/package"
 _WITH_FILE: Final = ("/norms", "/norms/preview", "/lists", "/lists/preview")
 #: Requests that have a file read, by the end of their address.
 _READS_FILE: Final = (*_WITH_FILE, _WITH_SCHOOL, "/games/look", "/games/join", "/results")
-#: Where somebody proves who they are, by a password, a link or a code.
-_DOORS: Final = re.compile(
+#: Endpoints that check a password, a link or a code.
+_CREDENTIALS: Final = re.compile(
     r"/api/(welcome|setup|own/.*|calendar/.*|session/(password|second-factor.*))"
 )
-#: Seconds in which all of a request has to be here.
-LONGEST_SENDING: Final = 30.0
-#: Requests that are worked on at once, each on a thread of its own and perhaps a connection.
-AT_ONCE: Final = 24
-#: Seconds after which a request that waits for its turn is sent away, and comes again.
-LONGEST_WAIT: Final = 8.0
-COME_AGAIN: Final = 2
-#: The same of the small queues: at once, how many may wait, and for how many seconds.
-DOOR: Final = (2, 40, 12.0)
-KNOWN_DOOR: Final = (2, 100, 20.0)
+#: Seconds in which a whole request has to arrive.
+BODY_TIMEOUT: Final = 30.0
+#: Requests that run at once, each on its own thread and perhaps with a database connection.
+CONCURRENT_REQUESTS: Final = 24
+#: Seconds a request waits in the queue before it gets 503; then the client retries.
+QUEUE_TIMEOUT: Final = 8.0
+RETRY_AFTER: Final = 2
+#: The same for the small queues: concurrent, waiting, seconds.
+UNKNOWN_DEVICES: Final = (2, 40, 12.0)
+KNOWN_DEVICES: Final = (2, 100, 20.0)
 FILES: Final = (2, 20, 20.0)
 
 
@@ -61,7 +62,7 @@ class _Refused(Exception):
 
 
 class _Queue:
-    """Places that are taken one after the other; who comes when too many wait is sent away."""
+    """A limit of concurrent requests; beyond `waiting` in the queue a request is refused."""
 
     def __init__(self, at_once: int, waiting: int | None, seconds: float | None) -> None:
         self._places = asyncio.Semaphore(at_once)
@@ -71,12 +72,12 @@ class _Queue:
     @asynccontextmanager
     async def place(self) -> AsyncIterator[None]:
         if self._most is not None and self._waiting >= self._most:
-            raise _too_many()
+            raise _overloaded()
         self._waiting += 1
         try:
-            await asyncio.wait_for(self._places.acquire(), self._seconds or LONGEST_WAIT)
+            await asyncio.wait_for(self._places.acquire(), self._seconds or QUEUE_TIMEOUT)
         except TimeoutError:
-            raise _too_many() from None
+            raise _overloaded() from None
         finally:
             self._waiting -= 1
         try:
@@ -85,12 +86,12 @@ class _Queue:
             self._places.release()
 
 
-def _too_many() -> _Refused:
+def _overloaded() -> _Refused:
     words = say("Lauf is very busy at the moment. It tries again.")
-    return _Refused(503, words, **{"retry-after": str(COME_AGAIN)})
+    return _Refused(503, words, **{"retry-after": str(RETRY_AFTER)})
 
 
-class Guard:
+class OverloadLimiter:
     """An ASGI application around another one.
 
     is_known  whether a cookie header is of a device on which somebody has signed in before
@@ -101,8 +102,8 @@ class Guard:
     ) -> None:
         self._application = application
         self._is_known = is_known
-        self._all = _Queue(AT_ONCE, None, None)
-        self._door, self._known = _Queue(*DOOR), _Queue(*KNOWN_DOOR)
+        self._all = _Queue(CONCURRENT_REQUESTS, None, None)
+        self._unknown, self._known = _Queue(*UNKNOWN_DEVICES), _Queue(*KNOWN_DEVICES)
         self._files = _Queue(*FILES)
 
     async def __call__(self, scope: Message, receive: Receive, send: Send) -> None:
@@ -112,11 +113,11 @@ class Guard:
         gone = threading.Event()
         CLIENT_GONE.set(gone)
         try:
-            body = await _read(scope, receive)
+            body = await _read_body(scope, receive)
             if body is None:
                 return
             async with self._queue(scope).place():
-                await self._application(scope, _again(body, receive, gone), send)
+                await self._application(scope, _replayed(body, receive, gone), send)
         except _Refused as refused:
             await _answer(send, refused)
 
@@ -124,22 +125,22 @@ class Guard:
         path, method = scope["path"], scope["method"]
         if method == "POST" and path.endswith(_READS_FILE):
             return self._files
-        if _DOORS.fullmatch(path) or (path == "/api/session" and method == "POST"):
+        if _CREDENTIALS.fullmatch(path) or (path == "/api/session" and method == "POST"):
             cookie = dict(scope["headers"]).get(b"cookie", b"")
-            return self._known if self._is_known(cookie) else self._door
+            return self._known if self._is_known(cookie) else self._unknown
         return self._all
 
 
-def _most(path: str) -> int:
-    """How many bytes a request to an address may hold."""
+def _body_limit(path: str) -> int:
+    """The largest request body of a path, in bytes."""
     if path.endswith(_WITH_SCHOOL):
         return LARGEST_SCHOOL
     return LARGEST_FILE if path.endswith(_WITH_FILE) else LARGEST
 
 
-async def _read(scope: Message, receive: Receive) -> bytes | None:
-    """The body of a request; None when who sent it has gone. Raises _Refused."""
-    most = _most(scope["path"])
+async def _read_body(scope: Message, receive: Receive) -> bytes | None:
+    """The body of a request; None if the client has gone. Raises _Refused."""
+    most = _body_limit(scope["path"])
     size = say("A request can have at most {most} MB.", most=most // 1000000)
     declared = dict(scope["headers"]).get(b"content-length", b"0")
     if not declared.isdigit() or int(declared) > most:
@@ -147,7 +148,7 @@ async def _read(scope: Message, receive: Receive) -> bytes | None:
     parts: list[bytes] = []
     held = 0
     try:
-        async with asyncio.timeout(LONGEST_SENDING):
+        async with asyncio.timeout(BODY_TIMEOUT):
             while True:
                 message = await receive()
                 if message["type"] == "http.disconnect":
@@ -161,14 +162,14 @@ async def _read(scope: Message, receive: Receive) -> bytes | None:
                     return b"".join(parts)
     except TimeoutError:
         words = say(
-            "A request must arrive within {longest_sending} s.",
-            longest_sending=f"{LONGEST_SENDING:g}",
+            "A request must arrive within {seconds} s.",
+            seconds=f"{BODY_TIMEOUT:g}",
         )
         raise _Refused(408, words) from None
 
 
-def _again(body: bytes, receive: Receive, gone: threading.Event) -> Receive:
-    """The body once more, and after it whatever comes then: mostly that the client has gone."""
+def _replayed(body: bytes, receive: Receive, gone: threading.Event) -> Receive:
+    """`receive` that gives the body again, then passes on what follows, such as a disconnect."""
     given = False
 
     async def receive_again() -> Message:

@@ -8,7 +8,7 @@ import { Refused, TestServer } from "../testing/server";
 import { useSession } from "./session";
 
 const ROBIN = { id: "robin", name: "Robin Ashgrove" };
-const said = (person: typeof ROBIN | null, more = {}) => ({
+const sessionOf = (person: typeof ROBIN | null, more = {}) => ({
   ...{ person, setup_needed: false, demo_sign_ins: [], stand_ins: false, now_ms: Date.now() },
   ...{ code_needed: false, ...more },
 });
@@ -24,7 +24,7 @@ async function begin() {
 
 it("is asked for once", async () => {
   const { server, session } = await begin();
-  server.on("GET", "/api/session", () => said(ROBIN));
+  server.on("GET", "/api/session", () => sessionOf(ROBIN));
   await session.ensure();
   await session.ensure();
   expect([session.person?.name, server.asked.length]).toEqual(["Robin Ashgrove", 1]);
@@ -40,7 +40,7 @@ it("leaves the page usable without a network, and fails where the server is wron
     throw new Refused(500);
   });
   await expect(session.ensure()).rejects.toThrow();
-  server.on("GET", "/api/session", () => said(null, { setup_needed: true }));
+  server.on("GET", "/api/session", () => sessionOf(null, { setup_needed: true }));
   await session.ensure();
   expect([session.unreachable, session.setupNeeded]).toEqual([false, true]);
 });
@@ -48,7 +48,7 @@ it("leaves the page usable without a network, and fails where the server is wron
 it("takes nobody in before the code of the second factor", async () => {
   const { server, session } = await begin();
   server.on("POST", "/api/session", ({ body }) =>
-    (body as { code: string }).code ? said(ROBIN) : said(null, { code_needed: true }),
+    (body as { code: string }).code ? sessionOf(ROBIN) : sessionOf(null, { code_needed: true }),
   );
   expect([await session.signIn("robin", "secret"), session.person]).toEqual([true, null]);
   expect(await session.signIn("robin", "secret", "123456")).toBe(false);
@@ -61,11 +61,11 @@ it("takes nobody in before the code of the second factor", async () => {
 
 it("forgets what was half done with whoever signs out", async () => {
   const { server, session } = await begin();
-  server.on("POST", "/api/session", () => said(ROBIN));
+  server.on("POST", "/api/session", () => sessionOf(ROBIN));
   server.on("DELETE", "/api/session", () => ({}));
-  server.on("GET", "/api/session", () => said(null));
+  server.on("GET", "/api/session", () => sessionOf(null));
   await session.signIn("robin", "secret");
-  rememberHalf({ given: { text: "Ada", data: "", file_name: "" }, said: {}, leavers: [] });
+  rememberHalf({ given: { text: "Ada", data: "", file_name: "" }, answers: {}, leavers: [] });
   sessionStorage.setItem("lauf.draft.child", "{}");
   await session.signOut();
   const left = Object.keys(sessionStorage).filter((one) => one.startsWith("lauf."));

@@ -44,7 +44,7 @@ export const router = createRouter({
       path: "/classes/:classId/next",
       name: "class-next",
       props: true,
-      component: () => import("../progress/NextUp.vue"),
+      component: () => import("../progress/Suggestions.vue"),
     },
     {
       path: "/classes/:classId/hand-outs",

@@ -176,7 +176,7 @@ async function forget(one: Schemas["CourseRow"]) {
               :label="t('didNotFinishLapsRun')"
             />
           </div>
-          <dl v-if="sum && (sum.pace_km || sum.run)" class="said">
+          <dl v-if="sum && (sum.pace_km || sum.run)" class="splits">
             <template v-if="sum.pace_km">
               <dt>{{ t("pace") }}</dt>
               <dd>
@@ -268,7 +268,7 @@ async function forget(one: Schemas["CourseRow"]) {
   align-self: end;
   padding-bottom: var(--gap-12);
 }
-.said {
+.splits {
   display: grid;
   grid-template-columns: 130px 1fr;
   gap: var(--gap-4) var(--gap-12);

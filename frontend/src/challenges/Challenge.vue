@@ -32,7 +32,7 @@ const { sorted, sortBy, directionOf } = useTableSort(() => page.value?.children,
 });
 const problem = ref("");
 const giving = ref(false);
-const said = ref("");
+const announcement = ref("");
 const taking = ref<Schemas["GivenPoint"] | null>(null);
 const why = ref("");
 const several = computed(() => (page.value?.classes.length ?? 0) > 1);
@@ -67,7 +67,7 @@ async function give() {
       client.POST("/api/challenges/{challenge_id}/points", { params: { path } }),
     );
     queries.setQueryData(key, after);
-    said.value = t("nPointGiven", points);
+    announcement.value = t("nPointGiven", points);
   } catch (error) {
     problem.value = (error as Error).message;
   } finally {
@@ -158,7 +158,7 @@ async function reverse() {
               </v-btn>
             </div>
             <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
-            <p class="sr-only" role="status">{{ said }}</p>
+            <p class="sr-only" role="status">{{ announcement }}</p>
             <div class="board scroll">
               <v-table class="middle">
                 <thead>

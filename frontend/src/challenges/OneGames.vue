@@ -24,7 +24,7 @@ const query = useQuery({
 const page = computed(() => query.data.value);
 const show = (found: Page) => queries.setQueryData(["games", props.gamesId], found);
 /** What became of what was done last, a line each. */
-const said = ref<string[]>([]);
+const messages = ref<string[]>([]);
 
 const save = useMutation({
   mutationFn: () => answer(client.GET("/api/games/{games_id}/file", { params })),
@@ -34,7 +34,7 @@ const handIn = useMutation({
   mutationFn: () => answer(client.POST("/api/games/{games_id}/result", { params })),
   onSuccess: ({ name, text, delivered, page: now }) => {
     if (!delivered) saveText(name, text);
-    said.value = [
+    messages.value = [
       delivered ? t("resultsSentTheyAreInThe") : t("savedAsFileSendItTo", { file: name }),
     ];
     show(now);
@@ -57,7 +57,7 @@ const take = useMutation({
     return words;
   },
   onSuccess: (words) => {
-    said.value = words;
+    messages.value = words;
   },
 });
 function print() {
@@ -101,8 +101,8 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
           }}
         </p>
         <div role="status">
-          <ul v-if="said.length" class="board said">
-            <li v-for="words in said" :key="words">{{ words }}</li>
+          <ul v-if="messages.length" class="board messages">
+            <li v-for="words in messages" :key="words">{{ words }}</li>
           </ul>
         </div>
         <p v-if="problem" role="alert" class="problem">{{ problem.message }}</p>
@@ -202,7 +202,7 @@ const problem = computed(() => save.error.value ?? handIn.error.value);
 .space {
   flex: 1;
 }
-.said {
+.messages {
   list-style: none;
   margin-bottom: var(--gap-12);
 }

@@ -25,7 +25,7 @@ const first = computed(() => props.challenges.find((one) => one.rival)?.rival ??
 const kind = ref<Kind | "">(first.value?.kind ?? "person");
 const name = ref(first.value?.kind === "person" ? first.value.name : "");
 const group = ref("");
-const best = ref(first.value?.name.endsWith(t("nameSBest")) ?? false);
+const best = ref(false);
 const rung = ref(first.value?.rung ?? 1);
 const marks = reactive(
   Object.fromEntries(

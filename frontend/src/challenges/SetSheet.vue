@@ -44,7 +44,7 @@ const asked = ref<boolean | null>(null);
 const editing = computed(
   () => asked.value ?? (wanting.value && !page.value?.children.some((c) => c.done)),
 );
-const said = computed(() => {
+const rivalName = computed(() => {
   const names = new Set(rivals.value.map((one) => one?.name ?? t("nobody")));
   return names.size === 1 ? [...names][0] : t("severalRivals");
 });
@@ -99,7 +99,7 @@ const print = () =>
           ><template #day>{{ dayWords(page.on) }}</template
           ><template #n>{{ page.challenges.length }}</template
           ><template #rival
-            ><strong>{{ said }}</strong></template
+            ><strong>{{ rivalName }}</strong></template
           ></i18n-t
         > </template
       ><template v-if="page">

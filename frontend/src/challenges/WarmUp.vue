@@ -96,9 +96,9 @@ function restart() {
     die: 0,
     endsAt: 0,
   });
-  said.value = "";
+  announcement.value = "";
 }
-const said = ref("");
+const announcement = ref("");
 const at = ref(now());
 useIntervalFn(() => (at.value = now()), 250);
 const left = computed(() =>
@@ -124,7 +124,7 @@ function move() {
   game.value.die = die;
   game.value.turn = (mine + 1) % game.value.teams;
   const way = square.to > reached ? t("upAClimb") : square.to < reached ? t("downASlide") : "";
-  said.value = t("teamThrowDieSquareSquareWay", {
+  announcement.value = t("teamThrowDieSquareSquareWay", {
     team: TEAMS[mine],
     die,
     square: square.to,
@@ -207,7 +207,7 @@ const print = () => window.print();
             clockShown(left ?? board.minutes * 60)
           }}</b>
           <v-btn variant="text" @click="restart">{{ t("startAgain") }}</v-btn>
-          <p role="status" class="said">{{ said }}</p>
+          <p role="status" class="announcement">{{ announcement }}</p>
         </div>
         <div class="board scroll" tabindex="0" role="region" :aria-label="t('theBoard')">
           <table class="squares">
@@ -267,7 +267,7 @@ const print = () => window.print();
   font-size: var(--type-40);
   min-width: 44px;
 }
-.said {
+.announcement {
   font-size: var(--type-18);
   font-weight: 700;
 }

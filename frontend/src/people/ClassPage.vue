@@ -44,11 +44,11 @@ function edit(id: string | null, what: typeof part.value = "details") {
 const settings = ref(false);
 const grouping = ref(false);
 const CARE = Object.fromEntries(EXCLUSIONS.map((one) => [one.code, one.words]));
-/** What a child is kept from, and what its family has not said yet. */
+/** What a child is kept from, and what its family has not decided yet. */
 function careOf(pupil: Schemas["PupilRow"]): string {
-  const said = pupil.exclusions.map((one) => t("notAllowedToWhat", { what: CARE[one.what] }));
-  if (pupil.measuring === "refused") said.push(t("notToBeMeasured"));
-  return said.join("; ");
+  const words = pupil.exclusions.map((one) => t("notAllowedToWhat", { what: CARE[one.what] }));
+  if (pupil.measuring === "refused") words.push(t("notToBeMeasured"));
+  return words.join("; ");
 }
 const problem = ref("");
 async function keepOrder(pupils: string[]) {

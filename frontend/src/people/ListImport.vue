@@ -11,7 +11,7 @@ import { answer, client } from "../api/client";
 import { useListImport, type Row } from "./useListImport";
 
 const list = useListImport();
-const { given, said, found, problem, busy, leavers, open, effect, keeping } = list;
+const { given, answers, found, problem, busy, leavers, open, effect, keeping } = list;
 const classes = useQuery({
   queryKey: ["classes"],
   queryFn: () => answer(client.GET("/api/classes")),
@@ -37,7 +37,7 @@ const summary = computed(() => {
   return ORDER.filter((one) => counts[one]).map((one) => `${counts[one]} ${STATUS[one].words}`);
 });
 const wanted = computed(() =>
-  rows.value.filter((row) => row.status === "ask" || said.decisions[row.row]),
+  rows.value.filter((row) => row.status === "ask" || answers.decisions[row.row]),
 );
 function whatItDoes(row: Row): string {
   const changes = row.changes.map(
@@ -46,16 +46,16 @@ function whatItDoes(row: Row): string {
   return [...changes, row.why].filter(Boolean).join("; ");
 }
 function decide(row: Row, decision: string) {
-  if (decision) said.decisions[row.row] = decision;
-  else forget(said.decisions, row.row);
+  if (decision) answers.decisions[row.row] = decision;
+  else forget(answers.decisions, row.row);
 }
 /** Where rows go that name no class: one there is, or "new". */
-const makesNew = ref(Boolean(said.new_class));
-const whither = computed(() => (makesNew.value ? "new" : (said.class_id ?? "")));
+const makesNew = ref(Boolean(answers.new_class));
+const whither = computed(() => (makesNew.value ? "new" : (answers.class_id ?? "")));
 function sendTo(to: string) {
   makesNew.value = to === "new";
-  said.class_id = to && to !== "new" ? to : null;
-  said.new_class = "";
+  answers.class_id = to && to !== "new" ? to : null;
+  answers.new_class = "";
 }
 // Of another list nothing is said yet.
 watch([() => given.text, () => given.data], () => (makesNew.value = false));
@@ -110,7 +110,7 @@ function drop(event: DragEvent) {
       <section class="board questions" :aria-label="t('whatTheListContains')">
         <v-select
           v-if="found.sheets.length > 1"
-          v-model="said.sheet"
+          v-model="answers.sheet"
           :label="t('sheet')"
           :items="
             found.sheets.map((name, place) => ({
@@ -123,7 +123,7 @@ function drop(event: DragEvent) {
           <v-select
             v-for="(column, place) in found.columns"
             :key="place"
-            :model-value="said.columns?.[place] ?? column"
+            :model-value="answers.columns?.[place] ?? column"
             :aria-labelledby="undefined"
             :aria-label="
               t('whatColumnContains', {
@@ -138,8 +138,8 @@ function drop(event: DragEvent) {
           />
         </div>
         <v-select
-          v-if="found.ask_order || said.order"
-          v-model="said.order"
+          v-if="found.ask_order || answers.order"
+          v-model="answers.order"
           :label="t('datesStartWith')"
           :items="[
             { value: null, title: t('choose') },
@@ -147,7 +147,7 @@ function drop(event: DragEvent) {
             { value: 'month', title: t('theMonth') },
           ]"
         />
-        <div v-if="found.ask_class || said.class_id || said.new_class" class="line">
+        <div v-if="found.ask_class || answers.class_id || answers.new_class" class="line">
           <v-select
             :model-value="whither"
             :label="t('putRowsWithoutAClassInto')"
@@ -163,7 +163,7 @@ function drop(event: DragEvent) {
           />
           <SettledField
             v-if="whither === 'new'"
-            v-model.trim="said.new_class"
+            v-model.trim="answers.new_class"
             autofocus
             maxlength="40"
             :label="t('nameOfTheNewClass')"
@@ -172,7 +172,7 @@ function drop(event: DragEvent) {
         <v-select
           v-for="name in found.ask_years"
           :key="name"
-          v-model="said.years[name]"
+          v-model="answers.years[name]"
           :label="t('classIsNewItsYearGroup', { class: name })"
           :items="
             (classes.data.value?.year_groups ?? []).map((one) => ({
@@ -238,7 +238,7 @@ function drop(event: DragEvent) {
                 <v-select
                   v-if="wanted.includes(row)"
                   :aria-label="t('whoIsChild', { child: row.name })"
-                  :model-value="said.decisions[row.row] ?? ''"
+                  :model-value="answers.decisions[row.row] ?? ''"
                   :items="[
                     { value: '', title: t('notDecided') },
                     ...row.maybe.map((one) => ({

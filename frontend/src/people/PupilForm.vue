@@ -5,7 +5,7 @@ import { tell } from "../parts/form/tell";
 import { moveTo } from "./moveTo";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive } from "vue";
-import { answer, client, type Schemas } from "../api/client";
+import { ApiError, answer, client, type Schemas } from "../api/client";
 import { ask } from "../parts/form/ask";
 
 const props = defineProps<{
@@ -46,7 +46,7 @@ const keeping = useMutation({
   onSuccess: finished,
 });
 /** What the server asks about can be kept all the same; what it refuses cannot. */
-const isAsked = (error: Error | null) => error?.message.endsWith("?") ?? false;
+const isAsked = (error: Error | null) => error instanceof ApiError && error.sure;
 const moving = useMutation({
   mutationFn: (class_id: string) => moveTo(class_id, old?.id ?? ""),
   onSuccess: finished,

@@ -3,7 +3,7 @@ const KEY = "lauf.list-half-way";
 
 interface Half {
   given: { text: string; data: string; file_name: string };
-  said: Record<string, unknown>;
+  answers: Record<string, unknown>;
   leavers: string[];
 }
 

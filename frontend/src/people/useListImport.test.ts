@@ -59,7 +59,7 @@ it("asks again with what was put right, and of another list nothing holds", asyn
   list.paste("Ada");
   await read();
   list.setColumn(1, "born");
-  list.said.order = "day";
+  list.answers.order = "day";
   await read();
   expect(server.of("POST", "preview").at(-1)?.body).toMatchObject({
     ...{ columns: ["name", "born"], order: "day" },
@@ -111,13 +111,16 @@ it("is there again after a reload, and gone after a sign-out", async () => {
   const { list, read } = await begin();
   const file = new File(["Ada"], "class.csv");
   await list.choose(file);
-  list.said.new_class = "6 Owl";
+  list.answers.new_class = "6 Owl";
   await read();
   await until(() => sessionStorage.length > 0);
   leave();
   const again = await begin();
   await again.read();
-  expect([again.list.given.file_name, again.list.said.new_class]).toEqual(["class.csv", "6 Owl"]);
+  expect([again.list.given.file_name, again.list.answers.new_class]).toEqual([
+    "class.csv",
+    "6 Owl",
+  ]);
   leave();
   forgetHalf();
   const none = await begin();

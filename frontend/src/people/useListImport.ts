@@ -13,8 +13,8 @@ type Decision = string;
 /** A list half-way through outlives a reload of its tab, until it is kept or somebody signs out. */
 const NOTHING = { text: "", data: "", file_name: "" };
 
-/** What can be said about a list: of another one nothing of it holds. */
-const nothingSaid = () => ({
+/** What can be answered about a list; the answers belong to that list only. */
+const noAnswers = () => ({
   sheet: 0,
   columns: null as Schemas["ListPreview"]["columns"] | null,
   order: null as "day" | "month" | null,
@@ -28,12 +28,12 @@ export function useListImport() {
   const queries = useQueryClient();
   const half = halfWay();
   const given = reactive({ ...NOTHING, ...half?.given });
-  /** What was said about it; a new list is begun anew. */
-  const said = reactive({ ...nothingSaid(), ...half?.said });
+  /** What the person answered about it; a new list starts without answers. */
+  const answers = reactive({ ...noAnswers(), ...half?.answers });
   const leavers = ref<string[]>(half?.leavers ?? []);
   watchDebounced(
-    [given, said, leavers],
-    () => rememberHalf({ given, said, leavers: leavers.value }),
+    [given, answers, leavers],
+    () => rememberHalf({ given, answers, leavers: leavers.value }),
     {
       debounce: 200,
       deep: true,
@@ -43,9 +43,9 @@ export function useListImport() {
   const problem = ref("");
   const busy = ref(false);
 
-  /** Of another list nothing was said yet. */
+  /** Another list starts without answers. */
   function begin(list: Partial<typeof given>) {
-    Object.assign(said, nothingSaid());
+    Object.assign(answers, noAnswers());
     Object.assign(given, NOTHING, list);
     leavers.value = [];
   }
@@ -59,7 +59,7 @@ export function useListImport() {
     begin({ text });
   }
 
-  const body = computed(() => ({ ...given, ...said }));
+  const body = computed(() => ({ ...given, ...answers }));
   let asked = 0;
   async function look() {
     const mine = ++asked;
@@ -81,17 +81,17 @@ export function useListImport() {
       if (mine === asked) busy.value = false;
     }
   }
-  // What is shown is not what was said any more: nothing can be kept until it was read again.
-  watch([given, said], () => (busy.value = true), { deep: true, flush: "sync" });
-  watchDebounced([given, said], look, { debounce: 250, deep: true, immediate: half !== null });
+  // The preview no longer fits the answers, so nothing can be saved until it is fetched again.
+  watch([given, answers], () => (busy.value = true), { deep: true, flush: "sync" });
+  watchDebounced([given, answers], look, { debounce: 250, deep: true, immediate: half !== null });
 
   function setColumn(place: number, column: Schemas["ListPreview"]["columns"][number]) {
     const columns = [...(found.value?.columns ?? [])];
     columns[place] = column;
-    said.columns = columns;
+    answers.columns = columns;
   }
 
-  /** What still has to be said before it can be kept. */
+  /** What still has to be answered before it can be saved. */
   const open = computed(() => {
     const page = found.value;
     if (!page) return [];
@@ -130,7 +130,7 @@ export function useListImport() {
   });
 
   return {
-    ...{ given, said, found, problem, busy, leavers, open, effect, keeping },
+    ...{ given, answers, found, problem, busy, leavers, open, effect, keeping },
     ...{ choose, paste, setColumn },
   };
 }

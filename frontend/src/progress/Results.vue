@@ -14,7 +14,7 @@ import LoadState from "../parts/LoadState.vue";
 import { clockTime, shortDay } from "../parts/words";
 import { useSync } from "../sync/useSync";
 import CheckTest from "./CheckTest.vue";
-import LessonFound from "./LessonFound.vue";
+import LessonSummary from "./LessonSummary.vue";
 
 const { lesson } = useLesson();
 const lessonId = lesson.value?.id ?? "";
@@ -58,9 +58,9 @@ const closing = useMutation({
       }));
     return sure ? answer(client.POST("/api/lessons/{lesson_id}/close", { params })) : null;
   },
-  async onSuccess(said) {
-    if (!said) return;
-    queries.setQueryData(["lesson", said.id], said);
+  async onSuccess(reopened) {
+    if (!reopened) return;
+    queries.setQueryData(["lesson", reopened.id], reopened);
     await queries.invalidateQueries({ queryKey: ["today"] });
   },
 });
@@ -158,7 +158,7 @@ const closing = useMutation({
           </span>
         </RouterLink>
       </nav>
-      <LessonFound :lesson-id="lessonId" :class-id="lesson.class_id" />
+      <LessonSummary :lesson-id="lessonId" :class-id="lesson.class_id" />
       <CheckTest v-if="test" :key="test.activity_id" :activity-id="test.activity_id" />
       <DoneRecord
         :lesson-id="lessonId"

@@ -6,7 +6,7 @@ import { t } from "../messages/school";
 import { forget } from "../parts/forget";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
-import { answer, client, type Schemas } from "../api/client";
+import { ApiError, answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
 import { ask } from "../parts/form/ask";
 import { shortDay } from "../parts/words";
@@ -103,7 +103,10 @@ async function move() {
   });
   if (sure) moving.mutate(false);
 }
-const asks = computed(() => moving.error.value?.message.endsWith("?") ?? false);
+const asks = computed(() => {
+  const error = moving.error.value;
+  return error instanceof ApiError && error.sure;
+});
 </script>
 
 <template>

@@ -111,7 +111,7 @@ export interface Source {
   take(job: Job, answer: unknown): void;
   name(pupilId: string): string;
   /** What the server said of a child's entry: how it is shown, in words. */
-  saidOf(job: Job, answer: unknown): string;
+  announcementOf(job: Job, answer: unknown): string;
   questionsOf(job: Job, answer: unknown): Question | null;
   /** The teacher looked: it stands. Either an entry that says so, or what tells the server. */
   confirming?(question: Question): Entry | null;

@@ -88,7 +88,7 @@ export function useEntry(form: () => Form | null) {
     staleTime: Infinity,
     retry: false,
   });
-  const said = computed(() => (text.value === settled.value ? reading.data.value : undefined));
+  const answered = computed(() => (text.value === settled.value ? reading.data.value : undefined));
   /** How what is typed will be kept, before it is; "" where it will not be. */
   const kept = computed(() => {
     if (!text.value || wrong.value) return "";
@@ -97,12 +97,12 @@ export function useEntry(form: () => Form | null) {
     if (counts && isShort(text.value)) {
       return `${text.value} ${counts[Number(text.value) === 1 ? 0 : 1]}`;
     }
-    return form()?.words?.(text.value) ?? said.value?.words ?? "";
+    return form()?.words?.(text.value) ?? answered.value?.words ?? "";
   });
   /** Why it will not be kept as it is typed. */
   // What Enter was told stands below already.
   const doubt = computed(() =>
-    problem.value ? "" : (wrong.value ?? (asks.value ? (said.value?.problem ?? "") : "")),
+    problem.value ? "" : (wrong.value ?? (asks.value ? (answered.value?.problem ?? "") : "")),
   );
 
   function clear(text = "") {

@@ -121,7 +121,7 @@ export class Page {
         this.known.set(keyOf(place), { head, typed });
       },
       name: (pupilId) => pupilId,
-      saidOf: () => "",
+      announcementOf: () => "",
       questionsOf: (_job, answer) => {
         const { place, typed } = answer as ReturnType<Server["state"]>;
         return typed === "7" ? ({ place, flags: [] } as never) : null;

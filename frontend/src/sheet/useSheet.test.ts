@@ -99,7 +99,9 @@ describe("the sheet", () => {
     await world.page.settle();
     expect(world.server.state(ada)).toMatchObject({ head: "theirs", typed: "25" });
     expect(world.server.state(ben).typed).toBeNull();
-    expect(sheet.said.value).toContain(t("notUndoneBecauseSomeoneElseHas", { names: "ada" }));
+    expect(sheet.announcement.value).toContain(
+      t("notUndoneBecauseSomeoneElseHas", { names: "ada" }),
+    );
   });
 
   it("asks no longer about what was put right", async () => {
@@ -144,12 +146,12 @@ describe("undo in a hall", () => {
     await settled();
     tables.pairs!.sheet.takeBack();
     await sent();
-    expect([server.counts(), tables.pairs!.sheet.said.value]).toEqual([
+    expect([server.counts(), tables.pairs!.sheet.announcement.value]).toEqual([
       [],
       `${t("childUndone", { child: "Ada" })}.`,
     ]);
     tables.pairs!.sheet.takeBack();
-    expect(tables.pairs!.sheet.said.value).toBe(t("nothingToUndo"));
+    expect(tables.pairs!.sheet.announcement.value).toBe(t("nothingToUndo"));
     page.leave();
   });
 });

@@ -39,7 +39,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
   const { steps, again } = useHistory();
   const asked = shallowReactive(new Map<string, Question>());
   /** What the last press did, for the eye and the screen reader. */
-  const said = ref("");
+  const announcement = ref("");
   const problem = ref("");
   /** What the last press kept: its answer is said, an older one's no more. */
   let newest: string[] = [];
@@ -175,7 +175,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     if (step.length) steps.push(step);
     newest = step.map(({ wrote }) => wrote);
     newestTests = new Set(all.map(({ place }) => place.at)).size;
-    said.value = problem.value = "";
+    announcement.value = problem.value = "";
   }
 
   /** Follow an entry through undos and refusals to the one that stands for it now. */
@@ -211,7 +211,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     }
     problem.value = "";
     if (!step) {
-      said.value = t("nothingToUndo");
+      announcement.value = t("nothingToUndo");
       return null;
     }
     const done: string[] = [];
@@ -246,7 +246,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
       ? t("notUndoneBecauseSomeoneElseHas", { names: changed.join(", ") })
       : "";
     const told = [...new Set(done)];
-    said.value =
+    announcement.value =
       told.length > 3
         ? t("nScoreUndoneOthers", { n: told.length, others }, told.length)
         : `${told.join("; ")}.${others}`;
@@ -292,7 +292,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     onSuccess(words, question) {
       asked.delete(keyOf(question.place));
       // A best is told once it counts.
-      if (words) said.value = `${source.name(question.place.pupilId)}: ${words}`;
+      if (words) announcement.value = `${source.name(question.place.pupilId)}: ${words}`;
     },
     onError: (error) => (problem.value = error.message),
   });
@@ -308,7 +308,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     else if (written) asked.delete(keyOf(place));
     if (!newest.includes(job.id)) return;
     const tests = newestTests > 1 ? t("forAllNTests", { n: newestTests }) : "";
-    said.value = `${source.name(place.pupilId)}: ${source.saidOf(job, answer)}${tests}`;
+    announcement.value = `${source.name(place.pupilId)}: ${source.announcementOf(job, answer)}${tests}`;
   });
   onScopeDispose(stop);
   // What stood for a refused entry after an undo stands for the one it was to replace.
@@ -329,7 +329,7 @@ export function useSheet(source: Source, sync: Engine = useSync()) {
     resend,
     letGo,
     leaveOpen,
-    said,
+    announcement,
     problem,
     /** What is asked about the scores that were kept here, the newest last. */
     questions: computed(() => [...asked.values()]),

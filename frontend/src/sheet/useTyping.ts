@@ -154,10 +154,10 @@ export function useTyping(ground: Ground) {
     const here = cell.value;
     if (!here) return;
     const { row, column } = cursor;
-    const said = ground.check?.(row.value, column.value, text) ?? entry.wrongWith(text);
-    if (said && !(sure && said.sure)) {
-      entry.problem.value = said;
-      hold.refuse({ place: here.place, typed: text, ...said });
+    const fault = ground.check?.(row.value, column.value, text) ?? entry.wrongWith(text);
+    if (fault && !(sure && fault.sure)) {
+      entry.problem.value = fault;
+      hold.refuse({ place: here.place, typed: text, ...fault });
       return;
     }
     const all = ground.changes(row.value, column.value, text);

@@ -6,12 +6,12 @@ import { useClassName } from "../exchange/useClassName";
 import { useClass, useClassLessons } from "../people/useClass";
 import { onPage, settled } from "../testing/page";
 import { TestServer } from "../testing/server";
-import { useFound } from "../parts/useFound";
+import { useLessonSummary } from "../parts/useLessonSummary";
 
 it.each([
   ["a class", () => useClass("c").data, "/api/classes/c"],
   ["its lessons", () => useClassLessons("c").data, "/api/classes/c/lessons"],
-  ["what a lesson found", () => useFound("l").data, "/api/lessons/l/found"],
+  ["what a lesson found", () => useLessonSummary("l").data, "/api/lessons/l/found"],
   ["the tests", () => useTests().data, "/api/tests"],
 ] as const)("asks once for %s", async (_what, use, path) => {
   const server = new TestServer();

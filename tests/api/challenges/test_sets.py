@@ -200,7 +200,7 @@ def test_a_classs_or_houses_mark_is_its_middle_or_best_and_names_nobody(
     assert answer.status_code == 200, answer.content
     rivals = {one["id"]: one["rival"] for one in answer.json()["challenges"]}
     assert rivals[str(other.id)] is None
-    assert rivals[str(challenge.id)]["name"] == "Elm's middle"
+    assert rivals[str(challenge.id)]["name"] == "Elm's median"
 
 
 def test_a_rung_is_reached_and_need_not_be_passed(world: World) -> None:

@@ -50,7 +50,7 @@ def test_a_lesson_without_a_plan_has_one_of_its_tests(world: World) -> None:
     assert page["blocks"][0]["why"] == (
         "set up 60 s · get ready 2 × 10 s · work 2 × 60 s · change over 20 s · settle 3 s"
     )
-    assert {w["code"] for w in page["warnings"]} == {"cold", "no cool-down"}
+    assert {w["code"] for w in page["warnings"]} == {"cold", "no_cool_down"}
 
 
 def test_a_plan_is_kept_whole_and_the_test_keeps_its_activity(world: World) -> None:
@@ -68,7 +68,7 @@ def test_a_plan_is_kept_whole_and_the_test_keeps_its_activity(world: World) -> N
     entries = [*map(as_entry, page["blocks"]), plank]
     both = ask(world, "PUT", "plan", entries, 1).json()
     assert Activity.objects.filter(lesson=world.activity.lesson_id).count() == 2
-    assert "same load" in {w["code"] for w in both["warnings"]}
+    assert "same_load" in {w["code"] for w in both["warnings"]}
     assert ask(world, "PUT", "plan", blocks(world), 2).status_code == 200
     assert Activity.objects.filter(lesson=world.activity.lesson_id).count() == 1
     none = ask(world, "PUT", "plan", [blocks(world)[0]], 3)
@@ -130,7 +130,7 @@ def test_proposals_change_nothing_until_they_are_taken(world: World) -> None:
     too_much = [{**block, "seconds": 7200} if block["kind"] == "warm_up" else block for block in
                 [*wrong, {"kind": "warm_up", "label": "Game", "seconds": 7000}]]  # fmt: skip
     refused = ask(world, "POST", "plan/fit", too_much)
-    assert refused.status_code == 422 and "too long" in refused.json()["message"]
+    assert refused.status_code == 422 and "too_long" in refused.json()["message"]
 
 
 def test_a_retest_has_the_same_blocks_protocols_and_conditions(world: World) -> None:

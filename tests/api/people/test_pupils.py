@@ -29,18 +29,21 @@ def test_a_child_is_added_and_changed_and_doubles_are_asked_about(world: World) 
     assert (
         again.status_code == 422
         and "There is already a child called Ivo Larch" in again.json()["message"]
+        and again.json()["sure"] is True
     )
     assert add(world, sure=True).status_code == 201
-    for wrong, says in (
-        ({"given": " "}, "first name"),
+    for wrong, says, can_be_confirmed in (
+        ({"given": " "}, "first name", False),
         (
             {"family": "Elder", "born": str(FITTING.replace(year=FITTING.year - 9))},
             "Is that right?",
+            True,
         ),
-        ({"family": "Other", "number": "77"}, "another child"),
+        ({"family": "Other", "number": "77"}, "another child", False),
     ):
         answer = add(world, **wrong)
         assert answer.status_code == 422 and says in answer.json()["message"], wrong
+        assert answer.json().get("sure", False) is can_be_confirmed, wrong
     new = {"given": "Ivo", "family": "Larch-Moss", "sex": "", "note": "", "number": "77"}
     assert world.head.ask("PUT", f"/api/pupils/{child}/details", new).status_code == 200
     kept = Pupil.objects.get(pk=child)

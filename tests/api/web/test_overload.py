@@ -68,11 +68,11 @@ class Running:
 
 @pytest.fixture
 def running(monkeypatch: pytest.MonkeyPatch) -> Iterator[Running]:
-    monkeypatch.setattr(overload, "AT_ONCE", 2)
+    monkeypatch.setattr(overload, "CONCURRENT_REQUESTS", 2)
     behind = Behind()
     with closing(socket.create_server(("127.0.0.1", 0))) as listening:
         config = uvicorn.Config(
-            overload.Guard(behind, lambda cookie: b"known" in cookie),
+            overload.OverloadLimiter(behind, lambda cookie: b"known" in cookie),
             http=protocol.PromptProtocol,
             lifespan="off",
             log_level="critical",
@@ -130,7 +130,7 @@ def test_what_fits_arrives_whole(running: Running) -> None:
 
 
 def test_a_slow_sender_is_not_waited_for(running: Running, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(overload, "LONGEST_SENDING", 0.3)
+    monkeypatch.setattr(overload, "BODY_TIMEOUT", 0.3)
     monkeypatch.setattr(protocol, "LONGEST_HEAD", 0.3)
     with running.connect() as one:
         one.sendall(b"POST /x HTTP/1.1\r\nHost: x\r\nContent-Length: 10\r\n\r\nabc")
@@ -152,7 +152,7 @@ def test_a_slow_sender_is_not_waited_for(running: Running, monkeypatch: pytest.M
 def test_who_waits_too_long_for_a_turn_is_told_when_to_come_again(
     running: Running, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(overload, "LONGEST_WAIT", 0.3)
+    monkeypatch.setattr(overload, "QUEUE_TIMEOUT", 0.3)
     running.behind.may_answer.clear()
     found: list[tuple[int, http.client.HTTPResponse]] = []
     people = [threading.Thread(target=lambda: found.append(running.ask(b"x"))) for _ in range(6)]
@@ -169,7 +169,7 @@ def test_who_waits_too_long_for_a_turn_is_told_when_to_come_again(
     assert running.ask(b"x")[0] == 200
 
 
-def test_doors_and_files_have_queues_of_their_own(
+def test_credentials_and_files_have_queues_of_their_own(
     running: Running, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """A hundred who guess held all places, and a score got 503."""
@@ -186,23 +186,23 @@ def test_doors_and_files_have_queues_of_their_own(
             person.start()
         return people
 
-    door, waiting = overload.DOOR[0], overload.DOOR[1]
+    concurrent, waiting = overload.UNKNOWN_DEVICES[0], overload.UNKNOWN_DEVICES[1]
     asking = ask("/api/session", 100)
     # Two are let in, forty wait, and the others are sent away at once.
-    wait_for(lambda: len(found["/api/session"]), lambda n: n == 100 - door - waiting)
+    wait_for(lambda: len(found["/api/session"]), lambda n: n == 100 - concurrent - waiting)
     assert set(found["/api/session"]) == {503}
-    wait_for(lambda: len(running.behind.sizes), lambda n: n == door)
+    wait_for(lambda: len(running.behind.sizes), lambda n: n == concurrent)
     # A known device, a file and a score: each is let in all the same.
     for number, (path, headers) in enumerate(
         [("/api/session", {"Cookie": "known"}), ("/api/lists/preview", {}), ("/api/x", {})],
-        door + 1,
+        concurrent + 1,
     ):
         asking += ask(path, 1, **headers)
         assert wait_for(lambda: len(running.behind.sizes), lambda n, k=number: n == k) == number
     running.behind.may_answer.set()
     for person in asking:
         person.join()
-    assert found["/api/session"].count(200) == door + waiting
+    assert found["/api/session"].count(200) == concurrent + waiting
     assert [found[one] for one in ("/api/sessionknown", "/api/lists/preview", "/api/x")] == [
         [200]
     ] * 3
@@ -211,18 +211,19 @@ def test_doors_and_files_have_queues_of_their_own(
 @pytest.mark.parametrize(
     ("method", "path", "queue"),
     [
-        ("POST", "/api/session", "_door"), ("GET", "/api/session", "_all"),
-        ("DELETE", "/api/session", "_all"), ("PUT", "/api/welcome", "_door"),
-        ("POST", "/api/setup", "_door"), ("GET", "/api/own/ABC", "_door"),
-        ("GET", "/api/calendar/x.ics", "_door"), ("POST", "/api/session/second-factor", "_door"),
-        ("PUT", "/api/session/password", "_door"), ("POST", "/api/setup/package", "_files"),
+        ("POST", "/api/session", "_unknown"), ("GET", "/api/session", "_all"),
+        ("DELETE", "/api/session", "_all"), ("PUT", "/api/welcome", "_unknown"),
+        ("POST", "/api/setup", "_unknown"), ("GET", "/api/own/ABC", "_unknown"),
+        ("GET", "/api/calendar/x.ics", "_unknown"),
+        ("POST", "/api/session/second-factor", "_unknown"),
+        ("PUT", "/api/session/password", "_unknown"), ("POST", "/api/setup/package", "_files"),
         ("POST", "/api/lists", "_files"), ("POST", "/api/tests/t/norms", "_files"),
         ("POST", "/api/games/g/results", "_files"), ("POST", "/api/games/join", "_files"),
         ("GET", "/api/lessons/l/results", "_all"), ("POST", "/api/activities/a/attempts", "_all"),
     ],
 )  # fmt: skip
 def test_which_queue_a_request_waits_in(method: str, path: str, queue: str) -> None:
-    standing = overload.Guard(Behind())
+    standing = overload.OverloadLimiter(Behind())
     scope = {"method": method, "path": path, "headers": []}
     assert standing._queue(scope) is getattr(standing, queue)
 

@@ -107,7 +107,7 @@ def test_a_battery_day_with_every_kind_of_score(visit: Any, lauf: Served) -> Non
         page.keyboard.type("a")
         page.keyboard.press("Enter")
     page.keyboard.press("Control+z")
-    expect(page.get_by_test_id("said")).to_contain_text(say("app.undone"))
+    expect(page.get_by_test_id("announcement")).to_contain_text(say("app.undone"))
     expect(page.get_by_test_id("filled")).to_have_text(f"{2 * len(KINDS)} / {30 * len(KINDS)}")
     page.reload()
     expect(page.get_by_test_id("filled")).to_have_text(f"{2 * len(KINDS)} / {30 * len(KINDS)}")
@@ -140,7 +140,7 @@ def test_an_undo_sent_while_the_grid_is_being_fetched_stays_on_the_screen(
     page.locator("tbody tr").first.locator("td").first.click()
     page.keyboard.type("22")
     page.keyboard.press("Enter")
-    expect(page.get_by_test_id("said")).to_contain_text("22")
+    expect(page.get_by_test_id("announcement")).to_contain_text("22")
 
     # The undo is still to be sent when the page is opened again.
     opened: list[Any] = []
@@ -149,7 +149,7 @@ def test_an_undo_sent_while_the_grid_is_being_fetched_stays_on_the_screen(
         re.compile("/attempts$"), lambda route: sent.append(route) if opened else route.abort()
     )
     page.keyboard.press("Control+z")
-    expect(page.get_by_test_id("said")).to_contain_text(say("app.undone"))
+    expect(page.get_by_test_id("announcement")).to_contain_text(say("app.undone"))
 
     # Its answer comes after the grid was read on the server, and before the grid is here.
     read: list[tuple[Any, Any]] = []

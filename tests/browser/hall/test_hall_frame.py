@@ -334,6 +334,6 @@ def test_keeping_a_score_draws_its_row_and_the_zones_that_say_it(visit: Any, lau
     page.keyboard.type("18")
     page.keyboard.press("Enter")
     expect(page.locator("#child-0 [data-state=saved]")).to_be_visible()
-    expect(page.get_by_test_id("said")).not_to_be_empty()
+    expect(page.get_by_test_id("announcement")).not_to_be_empty()
     rows = [name for name in page.evaluate("[...window.drawn]") if name.startswith("child-")]
     assert set(rows) == {"child-0", "child-1"}, "the row that is kept, and the one typed in next"

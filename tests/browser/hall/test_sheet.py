@@ -136,7 +136,7 @@ def test_a_hold_ends_at_its_maximum_and_all_left_reached_it_by_one_tap(
     assert values[0] == 12_000 and set(values[1:]) == {30_000}
     # One undo takes back what that one tap kept, and nothing else.
     page.get_by_role("button", name="Undo").click()
-    expect(page.get_by_test_id("said")).to_contain_text(say("app.undone"))
+    expect(page.get_by_test_id("announcement")).to_contain_text(say("app.undone"))
     left = wait_for(lambda: lauf.sql(KEPT, activity_of(at[PLANK])), lambda found: len(found) == 1)
     assert [row[2] for row in left] == [12_000]
 
@@ -214,13 +214,13 @@ def test_an_odd_score_is_asked_about_and_a_best_is_told_on_every_way(
         page.keyboard.type("58")
         page.keyboard.press("Enter")
         expect(odd).to_contain_text("58")
-        expect(page.get_by_test_id("said")).to_contain_text("open, and counts once")
+        expect(page.get_by_test_id("announcement")).to_contain_text("open, and counts once")
         if number % 2:
             page.keyboard.press("!")
         else:
             page.get_by_role("button", name="It is right").click()
         expect(odd).to_have_count(0)
-        expect(page.get_by_test_id("said")).to_contain_text("new best")
+        expect(page.get_by_test_id("announcement")).to_contain_text("new best")
     assert wait_for(
         lambda: lauf.sql("SELECT count(*) FROM records_settlement"), lambda found: found[0][0] > 0
     )
@@ -339,7 +339,7 @@ def test_a_screen_reader_hears_the_page_what_was_kept_and_what_is_wrong(
     expect(cell(page)).to_be_focused()
     page.keyboard.type("19")
     page.keyboard.press("Enter")
-    said = page.get_by_test_id("said")
+    said = page.get_by_test_id("announcement")
     assert (said.get_attribute("role"), said.get_attribute("aria-live")) == ("status", "polite")
     expect(said).to_contain_text("19")
     page.keyboard.type("900")

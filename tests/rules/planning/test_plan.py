@@ -97,8 +97,8 @@ def test_a_plan_is_told_what_is_wrong_with_it() -> None:
     ]
     found = check_plan(items, lesson_seconds=1200, age=8, notes=2)
     assert [(one.code, one.block) for one in found] == [
-        ("too long", -1), ("notes", -1), ("cold", 0), ("order", 2), ("same load", 3),
-        ("no cool-down", -1),
+        ("too_long", -1), ("notes", -1), ("cold", 0), ("order", 2), ("same_load", 3),
+        ("no_cool_down", -1),
     ]  # fmt: skip
     assert "7 min longer" in found[0].words
     good = [
@@ -128,7 +128,7 @@ def test_a_hard_test_asks_for_a_warm_up_and_a_cool_down(effort: EffortLevel) -> 
     test = Planned("Run", 0, 60, 0, effort=effort)
     items = [PlanItem(BlockKind.TEST, "Run", 60, test)]
     found = {one.code for one in check_plan(items, lesson_seconds=900, age=8, notes=0)}
-    assert found == ({"cold", "no cool-down"} if effort in HARD else set())
+    assert found == ({"cold", "no_cool_down"} if effort in HARD else set())
 
 
 def test_kit_for_a_class_is_the_most_that_one_test_needs() -> None:
@@ -165,17 +165,17 @@ def test_what_a_plan_is_told_names_the_block_and_the_reason() -> None:
         PlanItem(BlockKind.TEST, "The jump", 600, jump),
     ]
     found = {one.code: one for one in check_plan(items, lesson_seconds=1200, age=6, notes=1)}
-    blocks = {"too long": -1, "notes": -1, "age": 1, "order": 2, "same load": 2,
-              "no cool-down": -1}  # fmt: skip
+    blocks = {"too_long": -1, "notes": -1, "age": 1, "order": 2, "same_load": 2,
+              "no_cool_down": -1}  # fmt: skip
     assert {code: found[code].block for code in blocks} == blocks
-    assert "1 min longer" in found["too long"].words
+    assert "1 min longer" in found["too_long"].words
     assert "One child" in found["notes"].words
     assert "The run suits ages 7 to 9" in found["age"].words and "about 6" in found["age"].words
     assert found["order"].words.startswith(
         "The jump (jumps, aim and agility) should come before run"
     )
-    assert "The jump works the legs again" in found["same load"].words
-    assert "cool-down" in found["no cool-down"].words
+    assert "The jump works the legs again" in found["same_load"].words
+    assert "cool-down" in found["no_cool_down"].words
     cold = [one for one in check_plan(items, lesson_seconds=1200, age=6, notes=3)
             if one.code in ("cold", "notes")]  # fmt: skip
     assert [one.block for one in cold] == [-1, 0, 1, 2]
@@ -204,7 +204,7 @@ def test_two_parts_that_tire_again_are_both_named() -> None:
     two = Planned("two", 0, 60, 0, family="total", loads=("core", "legs"))
     items = [PlanItem(BlockKind.TEST, test.name, 60, test) for test in (one, two)]
     words = [w.words for w in check_plan(items, lesson_seconds=900, age=8, notes=0)
-             if w.code in ("same load", "order")]  # fmt: skip
+             if w.code in ("same_load", "order")]  # fmt: skip
     assert words == ["two works the core and legs again."], "equals are in any order"
 
 

@@ -8,7 +8,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from lauf.api.authentication import signed_in_staff
-from lauf.messages import say
+from lauf.messages import and_list
 from lauf.people.actions import look_at_class
 from lauf.progress.lesson import grid
 from lauf.progress.lesson.grid import BatteryGrid, SittingRow
@@ -29,5 +29,5 @@ def get_grid(
     found = grid.battery_grid(staff, lesson_id, compared_with)
     bodies = [test["test"] for test in found["tests"] if test["private"]]
     if bodies:
-        look_at_class(staff, found["class_id"], found["class_name"], say(" and ").join(bodies))
+        look_at_class(staff, found["class_id"], found["class_name"], and_list(bodies))
     return found

@@ -11,7 +11,7 @@ from django.core.mail import send_mail
 from lauf.messages import say
 from lauf.people.models import Staff
 
-_said = logging.getLogger(__name__)
+_log = logging.getLogger(__name__)
 
 
 def mailed_link(person: Staff, link: str) -> str:
@@ -30,6 +30,6 @@ def mailed_link(person: Staff, link: str) -> str:
     try:
         send_mail(say("Your invitation to Lauf"), words, settings.MAIL_FROM, [person.email])
     except (SMTPException, OSError, ValueError) as problem:  # an address that mail cannot write
-        _said.warning("a link could not be mailed: %s", type(problem).__name__)
+        _log.warning("a link could not be mailed: %s", type(problem).__name__)
         return ""
     return person.email

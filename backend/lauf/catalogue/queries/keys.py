@@ -92,8 +92,8 @@ def clock_questions(source: ProtocolVersion, given: Protocol) -> list[str]:
     if before is not None:
         told = [
             sentence
-            for said in (given.say, given.counts, given.does_not_count)
-            for sentence in said
+            for lines in (given.say, given.counts, given.does_not_count)
+            for sentence in lines
             if re.search(rf"\b{before}\b", sentence)
         ]
         told += [line for line in (given.ends, given.easier, given.harder)
@@ -146,12 +146,12 @@ def read_condition(code: str, value: int | str) -> int | str:
         try:
             length = whole(read_length(value.strip().lower(), unit))
         except Unreadable as problem:
-            said = say(
+            problem_words = say(
                 "{problem} Type the {words} such as 10m or 30cm.",
                 problem=problem.words(value.strip()[:40]),
                 words=words,
             )
-            raise Refused(said) from problem
+            raise Refused(problem_words) from problem
     if not 10 <= length <= 5_000_000:
         raise Refused(say("The {words} must be 1 cm to 5 km.", words=words))
     return length

@@ -78,12 +78,12 @@ def set_rival(staff: Staff, week_id: UUID, wish: RivalWish, marks: Sequence[Mark
             _set_one(challenge, wish, name, mark)
     Challenge.objects.bulk_update(challenges, list(_NO_MARK))
     week = challenges[0].week
-    said = next((one.rival for one in challenges if one.rival), "nobody")
+    rival = next((one.rival for one in challenges if one.rival), "nobody")
     words = say(
-        "{name}: rival of {challenges} is {said}",
+        "{name}: rival of {challenges} is {rival}",
         name=week.name,
         challenges=len(challenges),
-        said=said,
+        rival=rival,
     )
     words += "".join(f", {one.protocol.test.name} {one.rival_typed}"
                      for one in challenges if one.rival_typed)  # fmt: skip
@@ -193,7 +193,11 @@ def _set_group(challenge: Challenge, group: Group, values: list[int], *, best: b
         challenge.rival_kind = ""  # a rival in the others all the same
         return
     value = group_mark(values, protocol.measure, best=best)
-    challenge.rival = f"{group.name}'s {'best' if best else 'middle'}"[:60]
+    if best:
+        name = say("{group}'s best", group=group.name)
+    else:
+        name = say("{group}'s median", group=group.name)
+    challenge.rival = name[:60]
     challenge.rival_value = value
     challenge.rival_typed = format_value(value, protocol.measure)[:180]
     challenge.rival_variant = protocol.usual_variant

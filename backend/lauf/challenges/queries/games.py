@@ -146,7 +146,7 @@ def _entrant(
     return Entrant(child.part, bool(mine), reached, best)
 
 
-def sums_as_said(sums: SchoolSums) -> JsonObject:
+def serialized_sums(sums: SchoolSums) -> JsonObject:
     """Sums as they stand in a file."""
     return {
         "children": sums.children,
@@ -170,23 +170,23 @@ def sums_as_said(sums: SchoolSums) -> JsonObject:
     }
 
 
-def sums_read(name: str, said: Mapping[str, Any]) -> SchoolSums:
+def sums_read(name: str, content: Mapping[str, Any]) -> SchoolSums:
     """Sums of a file that was looked through."""
     return SchoolSums(
         name,
-        said["children"],
-        said["took_part"],
-        {test["code"]: tuple(map(_cell, test["cells"])) for test in said["tests"]},
+        content["children"],
+        content["took_part"],
+        {test["code"]: tuple(map(_cell, test["cells"])) for test in content["tests"]},
     )
 
 
-def _cell(said: Mapping[str, Any]) -> Cell:
-    quartiles = said.get("quartiles")
+def _cell(content: Mapping[str, Any]) -> Cell:
+    quartiles = content.get("quartiles")
     return Cell(
-        tuple((part["band"], part.get("house", "")) for part in said["parts"]),
-        said["children"],
-        said["took_part"],
-        tuple(said["rungs"]),
+        tuple((part["band"], part.get("house", "")) for part in content["parts"]),
+        content["children"],
+        content["took_part"],
+        tuple(content["rungs"]),
         (quartiles[0], quartiles[1], quartiles[2]) if quartiles else None,
     )
 

@@ -17,7 +17,7 @@ from lauf.catalogue.models import ProtocolVersion, Test
 from lauf.catalogue.protocol import Protocol
 from lauf.catalogue.queries import KeptLadder, ladders_for, newest_protocols
 from lauf.challenges.models import Games, GamesTest
-from lauf.challenges.queries import games_of, own_sums, sums_as_said, tests_of
+from lauf.challenges.queries import games_of, own_sums, serialized_sums, tests_of
 from lauf.errors import NotFound, Refused
 from lauf.exchange.actions.results import count_result
 from lauf.exchange.games import (
@@ -87,7 +87,7 @@ def make_games(staff: Staff, wish: GamesWish) -> Games:
         "ends_on": wish.ends_on.isoformat(),
         "closes_on": wish.closes_on.isoformat(),
         "bands": [dict(one) for one in wish.bands],
-        "tests": _tests_said(staff, chosen, ages),
+        "tests": _tests_content(staff, chosen, ages),
         "points": {"took_part": wish.took_part, "a_rung": wish.a_rung},
     }
     try:
@@ -102,7 +102,7 @@ def make_games(staff: Staff, wish: GamesWish) -> Games:
     return games
 
 
-def _tests_said(
+def _tests_content(
     staff: Staff, versions: Sequence[ProtocolVersion], ages: Sequence[int]
 ) -> list[dict[str, object]]:
     """The tests of games as they stand in a file, with the school's ladders of each age. Two
@@ -116,13 +116,13 @@ def _tests_said(
             "family": one.test.family,
             "variant": one.usual_variant,
             "definition": Protocol.model_validate(one).kept(),
-            "ladders": _ladders_said(one, ladders, years, ages),
+            "ladders": _ladders_content(one, ladders, years, ages),
         }
         for one in versions
     ]
 
 
-def _ladders_said(
+def _ladders_content(
     version: ProtocolVersion, ladders: Sequence[KeptLadder], years: Mapping[UUID, int],
     ages: Sequence[int],
 ) -> list[dict[str, object]]:  # fmt: skip
@@ -243,7 +243,7 @@ def hand_in(staff: Staff, games_id: UUID, today: date) -> tuple[Games, str, bool
         "school": games.school.name,
         "number": games.handed_in,
         "made_at": timezone.now().isoformat(timespec="seconds"),
-        **sums_as_said(sums),
+        **serialized_sums(sums),
     }
     file = signed(body, key_of(games.school))
     organiser = Games.objects.filter(key=games.key, organised_here=True).first()

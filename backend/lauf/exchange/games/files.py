@@ -259,10 +259,10 @@ def looked_through(data: bytes, *, kind: str) -> JsonObject:
         if "\\u0000" in json.dumps(found) or not json.dumps(found, ensure_ascii=False).encode():
             raise ValueError(say("holds a NUL"))
         raw, signed_by, signature = (found[name] for name in ("body", "signed_by", "signature"))
-        said = raw["kind"]
+        stated_kind = raw["kind"]
     except (ValueError, KeyError, TypeError, RecursionError):
         raise Refused(say("This is not a games file. Choose {wanted}.", wanted=wanted)) from None
-    if said != kind:
+    if stated_kind != kind:
         raise Refused(
             say("This is a different kind of games file. Choose {wanted}.", wanted=wanted)
         )

@@ -15,7 +15,7 @@ from rapidfuzz import fuzz
 
 from lauf.exchange.lists.columns import plain
 from lauf.exchange.lists.reading import Person
-from lauf.messages import say
+from lauf.messages import and_list, say
 
 #: From here on two names may be one, misspelt; out of a hundred.
 _ALIKE: Final = 88
@@ -174,10 +174,10 @@ def _alike(person: Person, one: Known) -> bool:
 
 
 def _why(others: Sequence[Known]) -> str:
-    said = [
+    differences = [
         say("{name}, born {born}", name=one.name, born=f"{one.born:%d %B %Y}")
         if one.born
         else one.name
         for one in others[:3]
     ]
-    return say("There is {said}. Is it the same child?", said=say(" and ").join(said))
+    return say("There is {differences}. Is it the same child?", differences=and_list(differences))

@@ -45,9 +45,9 @@ def unpack(data: bytes, *, folder: str) -> list[str]:
                     say("A saved school can hold at most {most} MB.", most=MOST // 1000000)
                 )
             about = _about(archive)
-            said = {str(one["path"]): str(one["hash"]) for one in about["resources"]}
-            for place, path in enumerate(said):
-                if _copied(archive, path, Path(folder) / str(place)) != said[path]:
+            hashes = {str(one["path"]): str(one["hash"]) for one in about["resources"]}
+            for place, path in enumerate(hashes):
+                if _copied(archive, path, Path(folder) / str(place)) != hashes[path]:
                     raise Refused(
                         say(
                             "{path} was changed after it was saved. Nothing was restored.",
@@ -57,7 +57,7 @@ def unpack(data: bytes, *, folder: str) -> list[str]:
     except (zipfile.BadZipFile, KeyError, ValueError, TypeError, AttributeError,
             NotImplementedError, RuntimeError, EOFError) as error:  # fmt: skip
         raise Refused(NONE) from error
-    return list(said)
+    return list(hashes)
 
 
 def _about(archive: zipfile.ZipFile) -> JsonObject:

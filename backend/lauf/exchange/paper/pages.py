@@ -88,7 +88,7 @@ def class_list_forms(board: ClassBoard, title: str, school: str, overall: Sequen
         }
         for child, words in zip_longest(board["children"], overall)
     ]
-    said = {
+    content = {
         **board,
         "children": children,
         "overall": bool(overall),
@@ -96,7 +96,7 @@ def class_list_forms(board: ClassBoard, title: str, school: str, overall: Sequen
         "school": school,
         "days": say("{day} to {day2}", day=day(board["since"]), day2=day(board["until"])),
     }
-    return tuple(Form(fill("class_list", {**said, "room": room})) for room in _ROOM)
+    return tuple(Form(fill("class_list", {**content, "room": room})) for room in _ROOM)
 
 
 def _in_short(cell: BoardCell) -> dict[str, str]:

@@ -21,7 +21,7 @@ from lauf.challenges.queries import (
 from lauf.errors import NotFound
 from lauf.exchange.games import GamesBody, Opened, check_digits, written
 from lauf.exchange.queries.games_table import NO_TABLE, GamesTable, games_table
-from lauf.messages import say
+from lauf.messages import and_list, say
 from lauf.people.models import Staff
 from lauf.people.permissions import May, may
 from lauf.rules.contests.games import (
@@ -259,4 +259,4 @@ def _group(cell: Cell, bands: list[str]) -> str:
         houses = sorted(house or say("no house") for at, house in cell.parts if at == band)
         told.append(f"{bands[band]} ({', '.join(houses)})" if houses != [say("no house")]
                     else bands[band])  # fmt: skip
-    return say(" and ").join(told)
+    return and_list(told)

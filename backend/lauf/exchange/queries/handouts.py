@@ -24,7 +24,7 @@ from lauf.exchange.paper.render import Part
 from lauf.judgement.family_words import family_words
 from lauf.judgement.picture import Lane
 from lauf.lessons.queries import calendar_of
-from lauf.messages import say
+from lauf.messages import and_list, say
 from lauf.people.models import Pupil, Staff
 from lauf.people.queries import class_of
 from lauf.progress.board import class_board, term_of
@@ -34,7 +34,6 @@ from lauf.progress.pupil.record import OverallStatement, overall_of, year_so_far
 from lauf.progress.school.school_picture import school_picture
 from lauf.records.models import FamilyLine
 from lauf.rules.contests.awards import AWARD_RULES, Award, Fact, awards
-from lauf.rules.judging.attention import joined
 from lauf.rules.judging.change import Verdict
 from lauf.rules.planning.school_days import Span
 
@@ -144,30 +143,30 @@ def _report(
         if place is None:
             missing.append(protocol.test.name)
             continue
-        said = histories.statement(pupil, histories.of(pupil, test_id), place)
+        statement = histories.statement(pupil, histories.of(pupil, test_id), place)
         lane = lanes_of(pupil, protocol, histories)[0]
         name = protocol.test.name
         tests.append(
             {
                 "test": name,
-                "form": said.form,
+                "form": statement.form,
                 "lane": lane["lane"],
-                "shown": said.shown,
-                "estimate": said.row.estimate,
-                "on": said.row.on,
-                "says": family_words(said),
+                "shown": statement.shown,
+                "estimate": statement.row.estimate,
+                "on": statement.row.on,
+                "says": family_words(statement),
             }
         )
-        compared |= said.change.verdict not in _NO_CHANGE
-        if said.change.verdict in _UP:
+        compared |= statement.change.verdict not in _NO_CHANGE
+        if statement.change.verdict in _UP:
             then = (
-                say("{lane}, then {shown}", lane=lane["then"], shown=said.shown)
+                say("{lane}, then {shown}", lane=lane["then"], shown=statement.shown)
                 if lane["then"]
-                else said.shown
+                else statement.shown
             )
             better.append(f"{name}: {then}")
-        if said.target:
-            aims.append(say("{name}: aim for {target}", name=name, target=said.target))
+        if statement.target:
+            aims.append(say("{name}: aim for {target}", name=name, target=statement.target))
     return {
         "pupil_id": pupil.id,
         "name": pupil.name,
@@ -179,7 +178,7 @@ def _report(
         "better": better,
         "compared": compared,
         "next": aims[:_AIMS],
-        "missing": joined(missing),
+        "missing": and_list(missing),
         "overall": overall_of(pupil, histories, year_so_far(pupil.school, span.ends)),
         "line": line.text if line else "",
         "teacher": line.by.name if line else "",
@@ -265,22 +264,22 @@ def _facts(
         if place is None:
             continue
         mine = histories.of(pupil, test_id)
-        said = histories.statement(pupil, mine, place)
+        statement = histories.statement(pupil, mine, place)
         before = [
             histories.statement(pupil, mine, n) for n in range(place) if mine[n].value is not None
         ]
         reached = max((one.rung for one in before if one.rung is not None), default=-1)
         # A first score is no step up: there is nothing it went up from.
-        new = bool(before) and said.rung is not None and said.rung > reached
+        new = bool(before) and statement.rung is not None and statement.rung > reached
         facts.append(
             Fact(
                 test=protocol.test.name,
-                shown=said.shown,
+                shown=statement.shown,
                 scores=sum(1 for row in mine if span.holds(row.on) and row.value is not None),
-                verdict=said.change.verdict,
-                best=said.best,
-                gain_in_te=said.gain_in_errors,
-                new_rung=said.rung_name if new and not said.row.estimate else "",
+                verdict=statement.change.verdict,
+                best=statement.best,
+                gain_in_te=statement.gain_in_errors,
+                new_rung=statement.rung_name if new and not statement.row.estimate else "",
             )
         )
     return facts

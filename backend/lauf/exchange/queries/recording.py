@@ -147,10 +147,10 @@ def _legend(tests: Sequence[ProtocolVersion]) -> str:
             letters.append(f"{letter} {REASON_WORDS[reason]}")
         else:
             words.append(REASON_WORDS[reason])
-    said = [" · ".join([*letters, say("~ an estimate")]) + "."]
+    sentences = [" · ".join([*letters, say("~ an estimate")]) + "."]
     if words:
-        said.append(say("Write in words: {words}.", words=", ".join(words)))
-    return " ".join([*said, say("An empty box is not a zero.")])
+        sentences.append(say("Write in words: {words}.", words=", ".join(words)))
+    return " ".join([*sentences, say("An empty box is not a zero.")])
 
 
 def _test(staff: Staff, of: UUID | None) -> _Sheet:

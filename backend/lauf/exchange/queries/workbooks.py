@@ -144,21 +144,30 @@ def _what_it_says(book: Workbook, staff: Staff, pupils: Sequence[Pupil], class_i
     ]
     lines = []
     for number, one in enumerate(pupils, 1):
-        cells = [cell for test in histories.protocols for cell in _said(histories, one, test)]
+        cells = [
+            cell for test in histories.protocols for cell in _score_cells(histories, one, test)
+        ]
         lines.append([number, one.name, *cells])
     _sheet(book, say("What it says"), ["No.", say("Child"), *heads], lines)
 
 
-def _said(histories: Histories, pupil: Pupil, test: UUID) -> list[str]:
+def _score_cells(histories: Histories, pupil: Pupil, test: UUID) -> list[str]:
     """What is said of a child's latest score in a test, as on every screen."""
     place = histories.latest(pupil, test)
     if place is None:
         return [""] * 6
-    said = histories.statement(pupil, histories.of(pupil, test), place)
-    before = said.before
-    then = "" if before is None else shown_of(before, said.judge)
-    shown = f"{said.shown} ~" if said.row.estimate else said.shown
-    return [shown, said.rung_words, said.change_words, then, said.best_shown, said.target]
+    statement = histories.statement(pupil, histories.of(pupil, test), place)
+    before = statement.before
+    then = "" if before is None else shown_of(before, statement.judge)
+    shown = f"{statement.shown} ~" if statement.row.estimate else statement.shown
+    return [
+        shown,
+        statement.rung_words,
+        statement.change_words,
+        then,
+        statement.best_shown,
+        statement.target,
+    ]
 
 
 def _head(test: str, unit: str) -> str:

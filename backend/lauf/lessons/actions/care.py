@@ -35,6 +35,6 @@ def allow(
                 lesson=lesson, pupil=pupil, what=care.value, defaults={"by": staff}
             )
         if changed:
-            said = say("allowed for this lesson") if allowed else say("not allowed any more")
-            words = f"{pupil.name} {said}: {CARE_WORDS[care]} ({lesson})"
+            decision = say("allowed for this lesson") if allowed else say("not allowed any more")
+            words = f"{pupil.name} {decision}: {CARE_WORDS[care]} ({lesson})"
             log(staff, Change.What.CARE, words, pupil.id)

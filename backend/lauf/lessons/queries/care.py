@@ -13,7 +13,7 @@ from django.db.models import Exists, OuterRef, Q
 from lauf.catalogue.models import ProtocolVersion
 from lauf.lessons.models import Allowed, Lesson
 from lauf.lessons.queries.lessons import day_of
-from lauf.messages import say
+from lauf.messages import and_list, say
 from lauf.people.models import Exclusion, Pupil
 from lauf.rules.planning.care import CARE_WORDS, Care, asked_of
 
@@ -28,7 +28,7 @@ class KeptFrom:
     allowed: bool
 
 
-class _Said(NamedTuple):
+class _Excluded(NamedTuple):
     """One thing about one child."""
 
     care: Care
@@ -44,7 +44,7 @@ class LessonCare:
     def __init__(self, lesson: Lesson, protocols: Iterable[ProtocolVersion]) -> None:
         self._asked = {one.id: asked_by(one) for one in protocols}
         wanted = frozenset[Care]().union(*self._asked.values())
-        self._said: dict[UUID, list[_Said]] = {}
+        self._exclusions: dict[UUID, list[_Excluded]] = {}
         if not wanted:
             return
         children = Pupil.objects.filter(school_class=lesson.school_class_id)
@@ -54,45 +54,45 @@ class LessonCare:
         )
         rows = excluded.annotate(may=_allowed(lesson, OuterRef("pupil"), OuterRef("what")))
         found = [
-            (pupil, _Said(Care(what), until, may))
+            (pupil, _Excluded(Care(what), until, may))
             for pupil, what, until, may in rows.values_list("pupil_id", "what", "until", "may")
         ]
         if Care.MEASURING in wanted:
             refused = children.filter(measuring=Pupil.Consent.REFUSED)
             unless = refused.annotate(may=_allowed(lesson, OuterRef("pk"), Care.MEASURING.value))
             found += [
-                (pupil, _Said(Care.MEASURING, None, may))
+                (pupil, _Excluded(Care.MEASURING, None, may))
                 for pupil, may in unless.values_list("id", "may")
             ]
-        for pupil, said in found:
-            self._said.setdefault(pupil, []).append(said)
+        for pupil, exclusion in found:
+            self._exclusions.setdefault(pupil, []).append(exclusion)
 
     def of(self, pupil: UUID, protocol: ProtocolVersion) -> KeptFrom | None:
         """What a child is kept from that a test asks of it."""
         asked = self._asked[protocol.id]
-        said = [one for one in self._said.get(pupil, ()) if one.care in asked]
-        if not said:
+        exclusions = [one for one in self._exclusions.get(pupil, ()) if one.care in asked]
+        if not exclusions:
             return None
-        words = say(" and ").join(
+        words = and_list(
             say("{what} (until {until})", what=CARE_WORDS[one.care], until=f"{one.until:%d %b}")
             if one.until
             else CARE_WORDS[one.care]
-            for one in said
+            for one in exclusions
         )
         return KeptFrom(
-            tuple(one.care for one in said),
+            tuple(one.care for one in exclusions),
             say("is not to {words}", words=words),
-            all(one.allowed for one in said),
+            all(one.allowed for one in exclusions),
         )
 
     def kept_from(self, protocol: ProtocolVersion) -> dict[UUID, KeptFrom]:
         """Every child that is kept from what a test asks."""
-        found = ((pupil, self.of(pupil, protocol)) for pupil in self._said)
+        found = ((pupil, self.of(pupil, protocol)) for pupil in self._exclusions)
         return {pupil: kept for pupil, kept in found if kept is not None}
 
 
 def _allowed(lesson: Lesson, pupil: OuterRef, what: OuterRef | str) -> Exists:
-    """Whether the teacher has said that a child does it in a lesson."""
+    """Whether the teacher allows a child to do it in a lesson."""
     return Exists(Allowed.objects.filter(lesson=lesson, pupil=pupil, what=what))
 
 

@@ -17,7 +17,7 @@ from lauf.lessons.queries.entries import closed_activities, hall_entries
 from lauf.lessons.queries.lessons import activity_of, lesson_of
 from lauf.lessons.queries.planning import read_plan
 from lauf.lessons.queries.stations import Rotation, rotation_of
-from lauf.messages import say
+from lauf.messages import and_list, say
 from lauf.people.models import Staff
 from lauf.rules.planning.block_parts import Phase
 from lauf.rules.planning.blocks import BlockEntry, BlockKind
@@ -263,7 +263,7 @@ def really_done(conduct: Conduct | None) -> dict[str, str]:
         worked = places.phases.get(one.segment) == Phase.WORK and one.seconds
         if block in swapped and worked and one.label not in found[block]:
             found[block].append(one.label)
-    return {block: say(" and ").join(labels) for block, labels in found.items() if labels}
+    return {block: and_list(labels) for block, labels in found.items() if labels}
 
 
 class _Places:

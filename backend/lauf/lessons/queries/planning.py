@@ -104,17 +104,17 @@ def _trial(version: ProtocolVersion, children: int, entry: TestEntry) -> TrialPl
     test = planned(version, children)
     own_clock = version.at_once is None
 
-    def said(value: int | None, usual: int) -> int:
+    def seconds_of(value: int | None, usual: int) -> int:
         return usual if value is None else value
 
     return TrialPlan(
         seconds=version.seconds if own_clock else None,
         waves=rules.waves_needed(test, children),
         tries=version.tries,
-        setup=said(entry.get("setup"), version.setup_seconds),
+        setup=seconds_of(entry.get("setup"), version.setup_seconds),
         trial=version.trial_seconds,
-        changeover=said(entry.get("pause"), version.changeover_seconds),
-        get_ready=said(entry.get("get_ready"), GET_READY),
+        changeover=seconds_of(entry.get("pause"), version.changeover_seconds),
+        get_ready=seconds_of(entry.get("get_ready"), GET_READY),
         # A plan that says nothing was made for a teacher who goes on by hand.
         waits=entry.get("waits") is not False,
     )

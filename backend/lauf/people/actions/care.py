@@ -40,12 +40,12 @@ def set_care(
 
 
 def _in_words(pupil: Pupil) -> str:
-    said = [say("measuring {label}", label=Pupil.Consent(pupil.measuring).label)]
+    lines = [say("measuring {label}", label=Pupil.Consent(pupil.measuring).label)]
     for one in pupil.exclusions.all():
         what = CARE_WORDS[Care(one.what)]
         if one.until:
             until = f"{one.until:%d %b %Y}"
-            said.append(say("is not to {what} until {until}", what=what, until=until))
+            lines.append(say("is not to {what} until {until}", what=what, until=until))
         else:
-            said.append(say("is not to {what}", what=what))
-    return ", ".join(said)
+            lines.append(say("is not to {what}", what=what))
+    return ", ".join(lines)

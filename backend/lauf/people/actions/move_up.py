@@ -10,7 +10,7 @@ from uuid import UUID
 from django.db import transaction
 from django.utils import timezone
 
-from lauf.errors import NotFound, Refused
+from lauf.errors import Confirm, NotFound, Refused
 from lauf.messages import say, say_many
 from lauf.people.actions.audit_log import log
 from lauf.people.actions.classes import class_label
@@ -95,7 +95,7 @@ def _demand_first_this_year(school: School, today: date) -> None:
         return
     when = timezone.localdate(last.at)
     if school_year(when, school.cut_off) == school_year(today, school.cut_off):
-        raise Refused(
+        raise Confirm(
             say("The school already moved up on {when}. Move it up again?", when=f"{when:%d %B}")
         )
 

@@ -8,7 +8,7 @@ from uuid import UUID
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
-from lauf.errors import NotFound, Refused
+from lauf.errors import Confirm, NotFound, Refused
 from lauf.messages import say
 from lauf.people.actions.audit_log import log
 from lauf.people.models import Change, House, Pupil, SchoolClass, Staff
@@ -39,7 +39,7 @@ def add_pupil(
             if same.school_class
             else say("left, from {left_from}", left_from=same.left_from)
         )
-        raise Refused(
+        raise Confirm(
             say(
                 "There is already a child called {name} ({where}). Add another?",
                 name=same.name,
@@ -93,7 +93,7 @@ def _fill(
     if born is not None and not sure:
         age = age_on_cut_off(born, timezone.localdate(), pupil.school.cut_off)
         if is_odd_age(age, group.year_group.age):
-            raise Refused(
+            raise Confirm(
                 say(
                     "A child born {born} was {age} when the school year began, but "
                     "{name} is about {age2}. Is that right?",

@@ -169,12 +169,14 @@ def change_staff(
                 name=person.name,
             )
         )
-    said = []
+    lines = []
     if person.role != role:
-        said.append((Change.What.STAFF, say("is now {label}", label=_role(role).label)))
+        lines.append((Change.What.STAFF, say("is now {label}", label=_role(role).label)))
     if person.is_active != is_active:
-        said.append((Change.What.STAFF, say("sign-in restored") if is_active else say("suspended")))
-    said += _differences(rights_of(person), rights)
+        lines.append(
+            (Change.What.STAFF, say("sign-in restored") if is_active else say("suspended"))
+        )
+    lines += _differences(rights_of(person), rights)
     person.name, person.role, person.is_active = name.strip(), _role(role), is_active
     person.email = email.strip()
     for right, now in rights._asdict().items():
@@ -186,7 +188,7 @@ def change_staff(
         SignIn.objects.filter(staff=person).delete()
     person.save()
     person.classes.set(_classes(head, class_ids))
-    for what, words in said:
+    for what, words in lines:
         words = say(
             "{name} {words} (by themselves)" if person == head else "{name} {words}",
             name=person.name,

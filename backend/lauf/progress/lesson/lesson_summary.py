@@ -55,7 +55,7 @@ def lesson_summary(staff: Staff, lesson_id: UUID) -> LessonSummary:
     histories = histories_of(staff, pupils, day_of(lesson), lesson.school_class_id)
     public = for_everybody(staff)
     tests = [
-        _test(activity, _said(histories, pupils, activity), len(pupils))
+        _test(activity, _statements(histories, pupils, activity), len(pupils))
         for activity in activities_of(lesson)
         if sees(public, activity.protocol.test)
     ]
@@ -63,7 +63,9 @@ def lesson_summary(staff: Staff, lesson_id: UUID) -> LessonSummary:
     return LessonSummary(lesson.id, [one for one in tests if one.aloud], pulses)
 
 
-def _said(histories: Histories, pupils: Sequence[Pupil], activity: Activity) -> list[Statement]:
+def _statements(
+    histories: Histories, pupils: Sequence[Pupil], activity: Activity
+) -> list[Statement]:
     """The measured scores of an activity, judged."""
     found = []
     for pupil in pupils:
@@ -77,19 +79,21 @@ def _said(histories: Histories, pupils: Sequence[Pupil], activity: Activity) -> 
 def _test(activity: Activity, found: Sequence[Statement], children: int) -> TestSummary:
     protocol = activity.protocol
     measure, name = protocol.measure, protocol.test.name
-    changes = [said.change for said in found]
-    values = [said.row.value or 0 for said in found]
+    changes = [statement.change for statement in found]
+    values = [statement.row.value or 0 for statement in found]
     summary = summarise_class(values, changes, measure)
     together = ""
     if measure.kind in ADDS_UP and len(values) > 1:
         together = format_value(sum(values), measure)
         together = say_many("{n} rep", "{n} reps", sum(values)) if together.isdigit() else together
     names: dict[str, int] = {}
-    for said in found:
-        ladder = said.ladder
-        for rung in ladder.rungs[: (-1 if said.rung is None else said.rung) + 1] if ladder else ():
+    for statement in found:
+        ladder = statement.ladder
+        for rung in (
+            ladder.rungs[: (-1 if statement.rung is None else statement.rung) + 1] if ladder else ()
+        ):
             names[rung.name] = names.get(rung.name, 0) + 1
-    order = next((said.ladder for said in found if said.ladder), None)
+    order = next((statement.ladder for statement in found if statement.ladder), None)
     rungs = [(rung.name, names.get(rung.name, 0)) for rung in order.rungs] if order else []
     return TestSummary(
         activity.id,
@@ -97,7 +101,7 @@ def _test(activity: Activity, found: Sequence[Statement], children: int) -> Test
         aloud(
             name, took_part=len(found), children=children,
             better=sum(1 for one in changes if one.verdict in _BETTER),
-            bests=sum(1 for said in found if said.best), together=together, rungs=rungs,
+            bests=sum(1 for statement in found if statement.best), together=together, rungs=rungs,
         ),
         _teacher_words(summary, measure),
         summary.misfit or "",

@@ -256,38 +256,38 @@ def _shown(taken: Reading | None, reason: str | None) -> str:
 
 def _words(readings: Sequence[Reading], age: float | None, formula: Formula) -> list[str]:
     """What a child's series says, in the order it is read."""
-    said = rules.summarise(readings, age, formula)
+    summary = rules.summarise(readings, age, formula)
     words = []
-    if said.peak is not None:
+    if summary.peak is not None:
         words.append(
             say(
                 "peak {peak} {after}",
-                peak=decimal(said.peak, 0),
-                after=said.peak_after,
+                peak=decimal(summary.peak, 0),
+                after=summary.peak_after,
             )
         )
-    if said.rise is not None and said.resting is not None:
+    if summary.rise is not None and summary.resting is not None:
         rest = next(r for r in reversed(readings) if r.moment is Moment.REST)
-        top = next(r for r in readings if r.rate == said.peak)
+        top = next(r for r in readings if r.rate == summary.peak)
         if rules.same(top.rate, top.seconds, rest.rate, rest.seconds):
             step = max(rules.resolution(top.seconds), rules.resolution(rest.seconds))
             words.append(say("the same as at rest, within ±{step}", step=decimal(step, 0)))
         else:
-            words.append(say("{rise} above rest", rise=decimal(said.rise, 0)))
-    if said.recovery_drop is not None:
-        by, waited = decimal(abs(said.recovery_drop), 0), said.recovery_seconds
-        if said.recovery_drop >= 0:
+            words.append(say("{rise} above rest", rise=decimal(summary.rise, 0)))
+    if summary.recovery_drop is not None:
+        by, waited = decimal(abs(summary.recovery_drop), 0), summary.recovery_seconds
+        if summary.recovery_drop >= 0:
             message = mark("down {by} after {waited} s" if waited else "down {by}")
         else:
             message = mark("up {by} after {waited} s" if waited else "up {by}")
         words.append(say(message, by=by, waited=waited))
-    if said.percent_of_maximum is not None:
+    if summary.percent_of_maximum is not None:
         words.append(
             say(
                 "{percent_of_maximum} % of the estimated maximum",
-                percent_of_maximum=whole(said.percent_of_maximum),
+                percent_of_maximum=whole(summary.percent_of_maximum),
             )
         )
-    if said.reserve is not None:
-        words.append(say("{reserve} % of the reserve", reserve=whole(said.reserve)))
+    if summary.reserve is not None:
+        words.append(say("{reserve} % of the reserve", reserve=whole(summary.reserve)))
     return words

@@ -79,10 +79,10 @@ def explain(staff: Staff, attempt_id: UUID) -> Why:
         answer["shown"] = say("undone")
         return answer
     row, earlier = mine[place], mine[:place]
-    said = Statement(judge, row, earlier, who)
-    answer["shown"], answer["words"] = said.shown, said.words
+    statement = Statement(judge, row, earlier, who)
+    answer["shown"], answer["words"] = statement.shown, statement.words
     if row.value is not None:
-        steps += _measured(said, protocol.number)
+        steps += _measured(statement, protocol.number)
         answer["lane"] = lane = lane_of(judge, row, earlier, row.variant, who, row.on)
         put_to_scale([lane], judge.measure.kind)
     elif row.is_open:
@@ -114,8 +114,8 @@ def _entry(kept: Attempt) -> Step:
     )
 
 
-def _measured(said: Statement, version: int) -> Iterator[Step]:
-    judge, row, measure = said.judge, said.row, said.judge.measure
+def _measured(statement: Statement, version: int) -> Iterator[Step]:
+    judge, row, measure = statement.judge, statement.row, statement.judge.measure
     assert row.value is not None
     if len(row.tries) > 1:
         made = ", ".join(
@@ -130,11 +130,11 @@ def _measured(said: Statement, version: int) -> Iterator[Step]:
     kept = kept_as(row.value, measure)
     yield Step(
         say("Saved as"),
-        say("{kept}, shown as {shown}", kept=kept, shown=said.shown),
+        say("{kept}, shown as {shown}", kept=kept, shown=statement.shown),
         say("version {version} of the test", version=version),
     )
-    yield _rung(said)
-    for placed in judge.placed(row, said.who):
+    yield _rung(statement)
+    for placed in judge.placed(row, statement.who):
         norm = placed.norm
         source = say(
             "{source}, {population}, {year}. Standing: {standing}",
@@ -149,51 +149,52 @@ def _measured(said: Statement, version: int) -> Iterator[Step]:
         yield Step(norm.name, where, source)
     if judge.measures_only:
         return
-    yield from _change(said)
-    yield from _next(said)
+    yield from _change(statement)
+    yield from _next(statement)
 
 
-def _rung(said: Statement) -> Step:
-    if said.ladder is None:
-        return Step(say("Rung"), say("not judged: {why_not}", why_not=said.judged.why_not))
-    value = said.row.value or 0
-    words = rung_working(value, said.judged, said.ladder, said.judge.measure)
-    return Step(say("Rung"), words or said.rung_words, said.ladder.source)
+def _rung(statement: Statement) -> Step:
+    if statement.ladder is None:
+        return Step(say("Rung"), say("not judged: {why_not}", why_not=statement.judged.why_not))
+    value = statement.row.value or 0
+    words = rung_working(value, statement.judged, statement.ladder, statement.judge.measure)
+    return Step(say("Rung"), words or statement.rung_words, statement.ladder.source)
 
 
-def _change(said: Statement) -> Iterator[Step]:
-    judge, row, change = said.judge, said.row, said.change
-    level = (said.before or row).value or 0
-    variation = error_words(said.error, level, judge.measure)
-    yield Step(say("Day-to-day variation"), variation, said.error.source)
-    if said.before is None or said.before.value is None:
-        yield Step(say("Change"), said.change_words)
+def _change(statement: Statement) -> Iterator[Step]:
+    judge, row, change = statement.judge, statement.row, statement.change
+    level = (statement.before or row).value or 0
+    variation = error_words(statement.error, level, judge.measure)
+    yield Step(say("Day-to-day variation"), variation, statement.error.source)
+    if statement.before is None or statement.before.value is None:
+        yield Step(say("Change"), statement.change_words)
         return
     if change.verdict in (Verdict.NOT_COMPARABLE, Verdict.MOVED_UP):
-        yield Step(say("Change"), said.change_words)
+        yield Step(say("Change"), statement.change_words)
         return
     arithmetic = change_working(
-        row.value or 0, said.before.value, change, said.error, judge.measure
+        row.value or 0, statement.before.value, change, statement.error, judge.measure
     )
-    words = f"{arithmetic}: {said.change_words}"
-    sure = sure_words(judge, row, said.earlier, said.who)
+    words = f"{arithmetic}: {statement.change_words}"
+    sure = sure_words(judge, row, statement.earlier, statement.who)
     source = say("MDC90 = 1.645 × √2 × typical error (Weir 2005)")
     yield Step(say("Change"), words, f"{source}. {sure}" if sure else source)
 
 
-def _next(said: Statement) -> Iterator[Step]:
-    judge, row = said.judge, said.row
-    best = judge.best([*said.earlier, row], judge.key(row))
+def _next(statement: Statement) -> Iterator[Step]:
+    judge, row = statement.judge, statement.row
+    best = judge.best([*statement.earlier, row], judge.key(row))
     if best is None:
         return
     words = format_value(best, judge.measure)
-    yield Step(say("Best so far"), say("{words}, new today", words=words) if said.best else words,
-               say("estimates and void scores do not count"))  # fmt: skip
-    if not said.target:
+    if statement.best:
+        words = say("{words}, new today", words=words)
+    yield Step(say("Best so far"), words, say("estimates and void scores do not count"))
+    if not statement.target:
         yield Step(
             say("Next target"), say("the maximum of this test is reached, so try a harder form")
         )
         return
-    rung, band = judge.aim_from(best, row, said.who)
+    rung, band = judge.aim_from(best, row, statement.who)
     words = target_working(best, rung, band, judge.measure)
-    yield Step(say("Next target"), f"{said.target}: {words}")
+    yield Step(say("Next target"), f"{statement.target}: {words}")

@@ -87,8 +87,8 @@ def lanes_of(pupil: Pupil, protocol: ProtocolVersion, histories: Histories) -> l
 def _lane(histories: Histories, pupil: Pupil, mine: list[Row], places: list[int]) -> PupilLane:
     """The lane of one form of a test: its scores stand at `places`, the last of them is what it
     shows, judged as it is everywhere else."""
-    said = histories.statement(pupil, mine, places[-1])
-    last, now, who = said.row, said.judge, said.who
+    statement = histories.statement(pupil, mine, places[-1])
+    last, now, who = statement.row, statement.judge, statement.who
     same = [mine[place] for place in places]
     key = now.key(last)
     over_time = trend([
@@ -97,19 +97,19 @@ def _lane(histories: Histories, pupil: Pupil, mine: list[Row], places: list[int]
     ])  # fmt: skip
     return {
         "attempt_id": last.id,
-        "variant": said.form,
+        "variant": statement.form,
         "lane": lane_of(now, last, same[:-1], last.variant, who, last.on),
         "latest_on": last.on,
-        "shown": said.shown,
-        "best": said.best_shown or None,
-        "target": said.target or None,
-        "then": "" if said.before is None else shown_of(said.before, now),
-        "rung_name": said.rung_words,
-        "verdict": said.change.verdict.value,
-        "change": said.change_words,
-        "words": said.words,
+        "shown": statement.shown,
+        "best": statement.best_shown or None,
+        "target": statement.target or None,
+        "then": "" if statement.before is None else shown_of(statement.before, now),
+        "rung_name": statement.rung_words,
+        "verdict": statement.change.verdict.value,
+        "change": statement.change_words,
+        "words": statement.words,
         "band_words": _band_words(now, last, who),
-        "sure": sure_words(now, last, said.earlier, who),
+        "sure": sure_words(now, last, statement.earlier, who),
         "trend": _trend_words(over_time, now),
         "trend_statistics": _trend_statistics(over_time, now),
         "norms": [_norm_row(p, now, same, who) for p in now.placed(last, who)],

@@ -100,9 +100,15 @@ def _moving(
 ) -> list[FormFor]:
     """The children for whom another form fits, with its name and why."""
     found = []
-    for pupil, said in latest:
-        forms = said.judge.variants
-        now = Standing(said.row.variant, said.change.verdict, said.rung, said.rungs, said.rung_name)
+    for pupil, statement in latest:
+        forms = statement.judge.variants
+        now = Standing(
+            statement.row.variant,
+            statement.change.verdict,
+            statement.rung,
+            statement.rungs,
+            statement.rung_name,
+        )
         if other := step(list(forms), now):
             found.append(FormFor(pupil.id, pupil.name, forms[other.form].name, other.why))
     return found

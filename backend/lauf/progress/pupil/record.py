@@ -142,9 +142,9 @@ def overall_of(pupil: Pupil, histories: Histories, span: Span) -> OverallStateme
         place = histories.latest(pupil, test_id, span.starts)
         if place is None:
             continue
-        said = histories.statement(pupil, histories.of(pupil, test_id), place)
-        if said.ladder is not None:
-            standings.append(Standing(protocol.test.name, said.rung, said.rung_name))
+        statement = histories.statement(pupil, histories.of(pupil, test_id), place)
+        if statement.ladder is not None:
+            standings.append(Standing(protocol.test.name, statement.rung, statement.rung_name))
     found = overall(scheme, standings)
     return {
         "words": found.words,
@@ -204,16 +204,16 @@ def _test_record(
     mine = histories.of(pupil, protocol.test_id)
     entries: list[HistoryEntry] = []
     for place, row in enumerate(mine):
-        said = histories.statement(pupil, mine, place)
+        statement = histories.statement(pupil, mine, place)
         entries.append(
             {
                 "id": row.id,
                 "on": row.on,
-                "score": score_row(row, said.judge),
-                "variant": said.form,
+                "score": score_row(row, statement.judge),
+                "variant": statement.form,
                 "conditions": conditions_words(row.conditions),
-                "goes": [shown_of(one, said.judge) for one in row.tries],
-                "words": said.words,
+                "goes": [shown_of(one, statement.judge) for one in row.tries],
+                "words": statement.words,
                 "correction": corrected.get(row.id),
             }
         )

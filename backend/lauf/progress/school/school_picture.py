@@ -123,9 +123,9 @@ class _Sum:
             place for place, row in enumerate(mine) if span.holds(row.on) and row.value is not None
         ]
         if places:
-            said = histories.statement(pupil, mine, places[-1])
-            self.values.append(said.row.value or 0)
-            self.changes.append(said.change)
+            statement = histories.statement(pupil, mine, places[-1])
+            self.values.append(statement.row.value or 0)
+            self.changes.append(statement.change)
             self.children.add(pupil.id)
 
 

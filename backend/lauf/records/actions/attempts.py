@@ -66,8 +66,8 @@ def record_attempt(
     while_a_score_is_kept(activity.protocol.test_id)
     stored, counting = _held(attempt_id, activity, pupil_id, try_number)
     if stored:
-        said = None if restores else _Said(typed, variant, wave, try_number, withdrawn)
-        return _sent_again(stored, activity, pupil_id, said)
+        entry = None if restores else _Entry(typed, variant, wave, try_number, withdrawn)
+        return _sent_again(stored, activity, pupil_id, entry)
     listed = {child.id: child for child in taken.children}
     if not {pupil_id, counted_by or pupil_id} <= listed.keys():
         raise NotFound(say("child in this class"))
@@ -199,7 +199,7 @@ def _forget_summaries(attempt: Attempt) -> None:
     RepeatSummary.objects.filter(test=test, before__gt=attempt.on).delete()
 
 
-class _Said(NamedTuple):
+class _Entry(NamedTuple):
     """What makes an entry that is sent again the same entry."""
 
     typed: str
@@ -230,11 +230,13 @@ def _held(
     return stored, counting
 
 
-def _sent_again(stored: Attempt, activity: Activity, pupil_id: UUID, said: _Said | None) -> Attempt:
+def _sent_again(
+    stored: Attempt, activity: Activity, pupil_id: UUID, entry: _Entry | None
+) -> Attempt:
     """What is stored of an entry that is sent again. Raises IdTaken where it says something
     else."""
     same_place = (stored.activity_id, stored.pupil_id) == (activity.id, pupil_id)
-    if not same_place or (said is not None and not said.is_of(stored)):
+    if not same_place or (entry is not None and not entry.is_of(stored)):
         raise IdTaken
     stored.activity = activity
     return stored

@@ -40,8 +40,8 @@ def record_pulse(
     EntryError with what is accepted, Clash when another reading counts, IdTaken for an id that came
     with another, NotFound outside the scope, Refused for an unknown moment."""
     lesson = lesson_of(staff, lesson_id)
-    said = None if withdrawn or restores else typed.strip()[:20]
-    stored = _stored(reading_id, (lesson.id, pupil_id, position), said)
+    entry = None if withdrawn or restores else typed.strip()[:20]
+    stored = _stored(reading_id, (lesson.id, pupil_id, position), entry)
     if stored:
         return stored
     if not Pupil.objects.filter(pk=pupil_id, school_class_id=lesson.school_class_id).exists():
@@ -83,7 +83,7 @@ def record_pulse(
             reading.succeeds_id = succeeds
             reading.save(force_insert=True)
     except IntegrityError:
-        stored = _stored(reading_id, (lesson.id, pupil_id, position), said)
+        stored = _stored(reading_id, (lesson.id, pupil_id, position), entry)
         if stored:
             return stored
         current = places.filter(successor=None).select_related("recorded_by").first()
@@ -94,14 +94,14 @@ def record_pulse(
 
 
 def _stored(
-    reading_id: UUID, place: tuple[UUID, UUID, int], said: str | None
+    reading_id: UUID, place: tuple[UUID, UUID, int], entry: str | None
 ) -> PulseReading | None:
     """The reading of that id. Raises IdTaken where it is of another place or says otherwise."""
     stored = PulseReading.objects.filter(pk=reading_id).first()
     if stored is None:
         return None
     held = (stored.lesson_id, stored.pupil_id, stored.position)
-    if held != place or (said is not None and stored.typed != said):
+    if held != place or (entry is not None and stored.typed != entry):
         raise IdTaken
     return stored
 

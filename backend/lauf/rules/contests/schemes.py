@@ -8,8 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any, Final, NamedTuple
 
-from lauf.messages import say, say_many
-from lauf.rules.judging.attention import joined
+from lauf.messages import and_list, say, say_many
 from lauf.rules.reading.quantities import decimal
 
 _MOST_POINTS: Final = 100
@@ -73,9 +72,9 @@ def read_scheme(kept: Mapping[str, Any]) -> Scheme | None:
                 most_points=_MOST_POINTS,
             )
         )
-    words = tuple((Fraction(str(start)), str(said).strip()) for start, said in kept["words"])
+    words = tuple((Fraction(str(start)), str(text).strip()) for start, text in kept["words"])
     starts = [start for start, _ in words]
-    if not words or len(words) > _MOST_STEPS or any(not said for _, said in words):
+    if not words or len(words) > _MOST_STEPS or any(not text for _, text in words):
         raise SchemeError(
             say(
                 "Give 1 to {most_steps} grades or words, each with its lowest average.",
@@ -120,8 +119,8 @@ def overall(scheme: Scheme, standings: Sequence[Standing]) -> Overall:
             mean=decimal(mean, 2),
         )
     )
-    said = [words for start, words in scheme.words if start <= mean]
-    if not said:
+    reached = [words for start, words in scheme.words if start <= mean]
+    if not reached:
         first = scheme.words[0]
         working.append(
             say("“{first}” begins at {first2}", first=first[1], first2=decimal(first[0], 2))
@@ -129,9 +128,9 @@ def overall(scheme: Scheme, standings: Sequence[Standing]) -> Overall:
         return Overall(
             "", say("below {first} points a test", first=decimal(first[0], 2)), mean, tuple(working)
         )
-    begins = scheme.words[len(said) - 1][0]
-    working.append(say("“{said}” from {begins} on", said=said[-1], begins=decimal(begins, 2)))
-    return Overall(said[-1], "", mean, tuple(working))
+    begins = scheme.words[len(reached) - 1][0]
+    working.append(say("“{words}” from {begins} on", words=reached[-1], begins=decimal(begins, 2)))
+    return Overall(reached[-1], "", mean, tuple(working))
 
 
 def _points(scheme: Scheme, one: Standing) -> int:
@@ -142,11 +141,11 @@ def _points(scheme: Scheme, one: Standing) -> int:
 
 def scheme_words(scheme: Scheme) -> str:
     """The scheme in one sentence, for whoever reads a report."""
-    points = joined([str(point) for point in scheme.points])
-    marks = joined(
+    points = and_list([str(point) for point in scheme.points])
+    marks = and_list(
         [
-            say("“{said}” from {start}", said=said, start=decimal(start, 2))
-            for start, said in scheme.words
+            say("“{words}” from {start}", words=words, start=decimal(start, 2))
+            for start, words in scheme.words
         ]
     )
     return say(

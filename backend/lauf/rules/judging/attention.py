@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from enum import StrEnum
 from typing import Final, NamedTuple
 
-from lauf.messages import say, say_many
+from lauf.messages import and_list, say, say_many
 from lauf.rules.body.pulse import RESTING_BPM
 from lauf.rules.judging.change import Verdict
 
@@ -92,7 +92,7 @@ def _pulse(resting: Sequence[int]) -> Note | None:
     out = [rate for rate in resting if not low <= rate <= high]
     if len(out) < _SEVERAL:
         return None
-    rates = joined([str(rate) for rate in out])
+    rates = and_list([str(rate) for rate in out])
     words = say(
         "resting pulse outside {low} to {high} in {lessons}: {rates}",
         low=low,
@@ -116,7 +116,7 @@ def _first_rung(seen: Sequence[Seen]) -> Note | None:
         return None
     words = say("at the first rung or below in {ladders}", ladders=_listed(ladders))
     forms = [f"{one.easier} ({one.test})" for one in ladders if one.easier]
-    easier = say("start with an easier form: {forms}", forms=joined(forms)) if forms else (
+    easier = say("start with an easier form: {forms}", forms=and_list(forms)) if forms else (
         say("start with an easier form and its own target")
     )  # fmt: skip
     return Note(Need.FIRST_RUNG, words, easier)
@@ -129,7 +129,7 @@ def _at_end(seen: Sequence[Seen]) -> Note | None:
     words = say("at the maximum of {at_end}, which cannot show more", at_end=_listed(at_end))
     forms = [f"{one.harder} ({one.test})" for one in at_end if one.harder]
     harder = (
-        say("try a harder form: {forms}", forms=joined(forms))
+        say("try a harder form: {forms}", forms=and_list(forms))
         if forms
         else say("choose a similar test without a maximum")
     )
@@ -145,11 +145,4 @@ def _praise(seen: Sequence[Seen]) -> Note | None:
 
 
 def _listed(tests: Sequence[Seen]) -> str:
-    return joined([f"{one.test} ({one.numbers})" if one.numbers else one.test for one in tests])
-
-
-def joined(words: Sequence[str]) -> str:
-    """ "a", "a and b", "a, b and c"."""
-    if len(words) < 2:
-        return "".join(words)
-    return say("{words} and {words2}", words=", ".join(words[:-1]), words2=words[-1])
+    return and_list([f"{one.test} ({one.numbers})" if one.numbers else one.test for one in tests])

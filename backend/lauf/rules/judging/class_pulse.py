@@ -93,21 +93,21 @@ def pulses_aloud(moments: Sequence[ClassPulse], counted: int, children: int) -> 
     told = [one for one in moments if len(one.rates) >= FEWEST_TOLD]
     if not told:
         return []
-    said = [say("{of_us} counted our pulse.", of_us=of_us(counted, children))]
+    sentences = [say("{of_us} counted our pulse.", of_us=of_us(counted, children))]
     middles = ", ".join(f"{one.middle} {one.words}" for one in told)
-    said.append(say("The class median in beats a minute was {middles}.", middles=middles))
+    sentences.append(say("The class median in beats a minute was {middles}.", middles=middles))
     rest = next((one for one in reversed(told) if one.moment is Moment.REST), None)
     most = raised_most(told)
     if most and (rest is None or not _same(most[0], rest)):
-        said.append(_raised_words(most))
+        sentences.append(_raised_words(most))
     end = told[-1]
     if most and end.moment is Moment.RECOVERY and (most[0].middle or 0) > (end.middle or 0):
         down = say("It came down again at the end.")
         if rest and _same(end, rest):
             down = say("At the end it was back to resting level.")
         if not _same(most[0], end):
-            said.append(down)
-    return said
+            sentences.append(down)
+    return sentences
 
 
 def _raiser(one: ClassPulse) -> str:

@@ -183,17 +183,19 @@ class _Rows:
         text = cell.strip().replace(",", ".")
         if re.fullmatch(r"[-+]?(\d{1,9}(\.\d*)?|\.\d+)", text):
             return float(text)
-        said = (
+        problem = (
             say("“{cell}” is not a number.", cell=cell.strip()[:40])
             if text
             else say("The cell is empty.")
         )
         if re.fullmatch(r"[-+]?\d{10,}(\.\d*)?", text):
-            said = say(
+            problem = say(
                 "“{text}” has more than nine digits before the decimal point.", text=text[:40]
             )
         self.faults.append(
-            TableFault(number, column, say("{said} Give a number such as 12.5.", said=said))
+            TableFault(
+                number, column, say("{problem} Give a number such as 12.5.", problem=problem)
+            )
         )
         return None
 

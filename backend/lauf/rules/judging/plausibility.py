@@ -162,7 +162,7 @@ def flags_for(
     }
     if words[FlagCode.SPEED]:
         words[FlagCode.RATE] = None  # said already
-    return tuple(Flag(code, said) for code, said in words.items() if said)
+    return tuple(Flag(code, text) for code, text in words.items() if text)
 
 
 def _too_fast(

@@ -46,11 +46,11 @@ def aloud(
     """
     if not took_part:
         return []
-    said = [say("{of_us} did {test}.", of_us=of_us(took_part, children), test=test)]
+    sentences = [say("{of_us} did {test}.", of_us=of_us(took_part, children), test=test)]
     if together:
-        said.append(say("Together we made {together}.", together=together))
+        sentences.append(say("Together we made {together}.", together=together))
     if better:
-        said.append(
+        sentences.append(
             say_many(
                 "{of_us} has really got better at it.",
                 "{of_us} have really got better at it.",
@@ -59,7 +59,7 @@ def aloud(
             )
         )
     if bests:
-        said.append(
+        sentences.append(
             say_many(
                 "{of_us} made a new best of their own.",
                 "{of_us} made new bests of their own.",
@@ -70,7 +70,7 @@ def aloud(
     half = [(name, count) for name, count in rungs if 2 * count >= took_part]
     if half:
         name, count = half[-1]
-        said.append(
+        sentences.append(
             say("{of_us} reached {name} or more.", of_us=of_us(count, took_part), name=name)
         )
-    return said
+    return sentences

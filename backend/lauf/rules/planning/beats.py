@@ -108,17 +108,19 @@ start such as 12.5 or 1:04.25, and a word to call where you like.
     faults: list[tuple[int, str]] = []
     last_line = 0
     for line, raw in enumerate(text.splitlines(), 1):
-        said = raw.strip().removeprefix("\ufeff")
-        if not said or said.startswith("#"):
+        line_text = raw.strip().removeprefix("\ufeff")
+        if not line_text or line_text.startswith("#"):
             continue
-        time, *words = said.split(maxsplit=1)
+        time, *words = line_text.split(maxsplit=1)
         at_ms = _milliseconds(time)
         if at_ms is None:
             faults.append(
                 (
                     line,
                     say(
-                        "Line {line} says “{said}”, which is not a time.", line=line, said=said[:20]
+                        "Line {line} says “{line_text}”, which is not a time.",
+                        line=line,
+                        line_text=line_text[:20],
                     ),
                 )
             )

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 from enum import IntEnum, StrEnum
 from typing import Final
 
-from lauf.messages import say
+from lauf.messages import and_list, say
 from lauf.rules.planning.block_kinds import BLOCK_KINDS
 from lauf.rules.planning.blocks import BlockKind
 from lauf.rules.planning.demands import HARD, EffortLevel, Load
@@ -219,7 +219,7 @@ def check_plan(
         over = -(-(total - lesson_seconds) // 60)
         found.append(
             Warning(
-                say("too long"),
+                "too_long",
                 -1,
                 say("The plan is about {over} min longer than the lesson.", over=over),
             )
@@ -267,7 +267,7 @@ def check_plan(
     if any(item.test and item.test.effort in HARD for item in items) and not any(
         item.kind is BlockKind.COOL_DOWN for item in items
     ):
-        found.append(Warning(say("no cool-down"), -1, say("There is no cool-down at the end.")))
+        found.append(Warning("no_cool_down", -1, say("There is no cool-down at the end.")))
     return found
 
 
@@ -283,10 +283,10 @@ def _beside(earlier: Planned, test: Planned, index: int, label: str) -> list[War
         )
         found.append(Warning("order", index, words))
     if shared := same_load(earlier, test):
-        parts = say(" and ").join(sorted(shared))
+        parts = and_list(sorted(shared))
         found.append(
             Warning(
-                say("same load"),
+                "same_load",
                 index,
                 say("{label} works the {parts} again.", label=label, parts=parts),
             )

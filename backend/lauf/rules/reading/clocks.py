@@ -20,10 +20,10 @@ def can_be_counted_with(moment: datetime) -> bool:
     return EARLIEST.year <= moment.year < LATEST.year
 
 
-def device_moment(said: datetime, now: datetime) -> tuple[datetime, bool]:
+def device_moment(device_time: datetime, now: datetime) -> tuple[datetime, bool]:
     """When something happened by what a device says, and whether that can be: a device whose clock
     was never set says 1970 or the like, and then it happened now."""
-    return (said, True) if can_be_counted_with(said) else (now, False)
+    return (device_time, True) if can_be_counted_with(device_time) else (now, False)
 
 
 class Way(StrEnum):

@@ -12,7 +12,7 @@ from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from typing import Any, Final
 
-from lauf.messages import say, say_many
+from lauf.messages import or_list, say, say_many
 from lauf.rules.reading.clocks import CLOCK_SLACK_MS
 from lauf.rules.reading.kinds import KINDS, form_words, format_number, format_value
 from lauf.rules.reading.quantities import SIDES_THERE_ARE, Better, Kind, Measure, decimal, to_step
@@ -286,7 +286,7 @@ def _only_reading(
             ),
             *others,
         )
-        ways = say(" or ").join(choice.words for choice in choices)
+        ways = or_list(choice.words for choice in choices)
         raise EntryError(
             say("“{typed}” could be {ways}.", typed=typed, ways=ways),
             say("Type {typed}.", typed=choices[0].typed),
@@ -306,10 +306,10 @@ def _one_reading(typed: str, body: str, measure: Measure, accepted: str) -> tupl
     except Unreadable as problem:
         choices = _fitting(problem.choices, measure)
         if choices:
-            said = say("Type {typed}.", typed=say(" or ").join(choice.typed for choice in choices))
+            help_text = say("Type {typed}.", typed=or_list(choice.typed for choice in choices))
         else:
-            said = accepted if problem.choices else problem.accepted or accepted
-        raise EntryError(problem.words(typed), said, choices) from None
+            help_text = accepted if problem.choices else problem.accepted or accepted
+        raise EntryError(problem.words(typed), help_text, choices) from None
     if read.exact is None:
         return read, None
     value = to_step(read.exact, measure.resolution)

@@ -5,6 +5,7 @@ A new kind is a member of `Kind`, an entry here, and its reader in `rules.reader
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
@@ -254,8 +255,9 @@ def format_number(value: int, measure: Measure) -> str:
 
 
 def format_value(value: int, measure: Measure) -> str:
-    """The value with its unit: '42', '48.5 s', '1:05.3', '127 cm', '7/10', '7 laps + 12 m'."""
-    text = format_number(value, measure)
+    """The value with its unit: '42', '48.5 s', '1:05.3', '127 cm', '−5 cm', '7/10',
+    '7 laps + 12 m'."""
+    text = re.sub(r"(?<!\d)-(?=\d)", "−", format_number(value, measure))
     if KINDS[measure.kind].bare or ":" in text:
         return text
     if measure.kind is Kind.LAPS:

@@ -16,7 +16,7 @@ import { fetchLanes } from "../../sheet/sources/lanes";
 import { useCare } from "../../sheet/useCare";
 import HallClock from "./clock/HallClock.vue";
 import HallDrawer from "./HallDrawer.vue";
-import HallFound from "./HallFound.vue";
+import HallSummary from "./HallSummary.vue";
 import HallRail from "./HallRail.vue";
 import HallStrip from "./HallStrip.vue";
 import HallTools from "./HallTools.vue";
@@ -249,7 +249,7 @@ function giveBack(event: MouseEvent) {
         <v-btn v-if="filled" class="fold" size="large" variant="outlined" @click="fill">{{
           t("collapse")
         }}</v-btn>
-        <HallFound v-if="isReport" :lesson-id="lessonId" />
+        <HallSummary v-if="isReport" :lesson-id="lessonId" />
       </div>
       <HallDrawer
         v-show="drawer"

@@ -53,7 +53,7 @@ async function make(how: "house" | "own" | "random" | "balanced") {
   problem.value = "";
   seed += 1;
   try {
-    const said = await answer(
+    const answered = await answer(
       client.POST("/api/lessons/{lesson_id}/plan/groups", {
         params: { path: { lesson_id: lesson.value?.id ?? "" } },
         body: {
@@ -64,8 +64,8 @@ async function make(how: "house" | "own" | "random" | "balanced") {
         },
       }),
     );
-    words.value = said.words;
-    emit("made", { how, names: said.names, members: said.members });
+    words.value = answered.words;
+    emit("made", { how, names: answered.names, members: answered.members });
   } catch (error) {
     problem.value = (error as Error).message;
   }

@@ -31,10 +31,10 @@ async function useTemplate() {
   emit("problem", "");
   try {
     const body = { code: template.value };
-    const said = await answer(
+    const answered = await answer(
       client.POST("/api/lessons/{lesson_id}/plan/template", { params, body }),
     );
-    emit("propose", { title: chosen.value?.name ?? t("createdFromATemplate"), page: said });
+    emit("propose", { title: chosen.value?.name ?? t("createdFromATemplate"), page: answered });
   } catch (error) {
     emit("problem", (error as Error).message);
   }
@@ -43,8 +43,10 @@ async function saveTemplate() {
   emit("problem", "");
   try {
     const body = { name: templateName.value };
-    const said = await answer(client.POST("/api/lessons/{lesson_id}/template", { params, body }));
-    queries.setQueryData(["templates"], said);
+    const answered = await answer(
+      client.POST("/api/lessons/{lesson_id}/template", { params, body }),
+    );
+    queries.setQueryData(["templates"], answered);
     tell(t("nameIsNowATemplate", { name: templateName.value.trim() }));
     templateName.value = "";
   } catch (error) {
@@ -61,8 +63,8 @@ async function removeTemplate() {
   if (!one || !(await ask(question))) return;
   try {
     const path = { code: one.code };
-    const said = await answer(client.DELETE("/api/templates/{code}", { params: { path } }));
-    queries.setQueryData(["templates"], said);
+    const answered = await answer(client.DELETE("/api/templates/{code}", { params: { path } }));
+    queries.setQueryData(["templates"], answered);
     template.value = "";
   } catch (error) {
     emit("problem", (error as Error).message);

@@ -27,15 +27,15 @@ async function propose(what: "order" | "fit", title: string) {
   problem.value = "";
   try {
     const body = { based_on: page.value?.revision ?? 0, blocks: draft.value };
-    const said =
+    const proposed =
       what === "order"
         ? await answer(client.POST("/api/lessons/{lesson_id}/plan/order", { params, body }))
         : await answer(client.POST("/api/lessons/{lesson_id}/plan/fit", { params, body }));
     const now = page.value ? entriesOf(page.value) : [];
-    const same = JSON.stringify(entriesOf(said)) === JSON.stringify(now);
+    const same = JSON.stringify(entriesOf(proposed)) === JSON.stringify(now);
     if (same)
       problem.value = what === "order" ? t("theOrderIsAlreadyGood") : t("everythingAlreadyFits");
-    else proposal.value = { title, page: said };
+    else proposal.value = { title, page: proposed };
   } catch (error) {
     problem.value = (error as Error).message;
   }

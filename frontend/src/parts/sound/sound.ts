@@ -76,8 +76,8 @@ export function playFile(file: AudioBuffer, ms: number, lasts_ms: number): (() =
 /** Say a cue aloud with the browser's own voice, where it has one and it is switched on. */
 export function speak(words: string): void {
   if (!("speechSynthesis" in window) || !switched("voice", false)) return;
-  const said = new SpeechSynthesisUtterance(words);
-  said.lang = LANGUAGE;
-  said.rate = 1.05;
-  window.speechSynthesis.speak(said);
+  const utterance = new SpeechSynthesisUtterance(words);
+  utterance.lang = LANGUAGE;
+  utterance.rate = 1.05;
+  window.speechSynthesis.speak(utterance);
 }

@@ -38,7 +38,7 @@ defineEmits<{
   here: [];
   decide: [change: { typed?: string; over?: boolean } | null];
 }>();
-const { sync, said } = props.sheet;
+const { sync, announcement } = props.sheet;
 const { idle } = useFrame();
 const wrong = computed(() => props.problem || props.sheet.problem.value);
 const typing = computed(() => {
@@ -86,13 +86,13 @@ const device = computed(() => {
         <slot v-else />
       </div>
       <p
-        class="said quiet"
+        class="announcement quiet"
         :class="{ 'sr-only': hold.matter.value || wrong || typing }"
         role="status"
         aria-live="polite"
-        data-testid="said"
+        data-testid="announcement"
       >
-        {{ said || idle || accepted }}
+        {{ announcement || idle || accepted }}
       </p>
       <slot v-if="!hold.matter.value" name="acts" />
       <button

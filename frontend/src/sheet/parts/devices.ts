@@ -60,7 +60,7 @@ export function simulatedBelts(
 export function simulatedGate(activityId: string, trouble: () => GateTrouble): GateSource {
   return {
     async lines(since, until) {
-      const said = await answer(
+      const answered = await answer(
         client.GET("/api/stand-ins/gate/{activity_id}", {
           params: {
             path: { activity_id: activityId },
@@ -68,7 +68,7 @@ export function simulatedGate(activityId: string, trouble: () => GateTrouble): G
           },
         }),
       );
-      return said.lines;
+      return answered.lines;
     },
   };
 }

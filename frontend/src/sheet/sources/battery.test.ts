@@ -52,7 +52,7 @@ it("says a reason at every open test of the lesson, in words, and takes all back
   sheet.write([{ place: place("ada", "reps"), entry: { typed: "a" } }]);
   await sent();
   expect(server.kept.map((one) => one.typed)).toEqual(["a", "absent"]);
-  expect(sheet.said.value).toBe("Ada: absent, for all 2 tests");
+  expect(sheet.announcement.value).toBe("Ada: absent, for all 2 tests");
   sheet.takeBack();
   await sent();
   expect(server.kept.slice(2).map((one) => one.withdrawn)).toEqual([true, true]);

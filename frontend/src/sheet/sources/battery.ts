@@ -10,7 +10,7 @@ import { attemptJob } from "./entry";
 import { byPupil } from "./children";
 import { putIn } from "./putIn";
 import { inOtherTests } from "./together";
-import { nowCounts, putInLanes, questionsOf, saidOf, settleFlags, shownOf } from "./lanes";
+import { nowCounts, putInLanes, questionsOf, announcementOf, settleFlags, shownOf } from "./lanes";
 
 type Grid = Schemas["BatteryGrid"];
 /** A score changes the sums of its column: they are asked for a moment later. */
@@ -102,13 +102,13 @@ export function useBattery(
       void sums();
     },
     name: (pupilId) => childOf(pupilId)?.name ?? "",
-    saidOf: (_job, child) => saidOf(child as Child, 1),
+    announcementOf: (_job, child) => announcementOf(child as Child, 1),
     questionsOf: (job, child) => questionsOf(source.placeOf(job), child as Child),
     async settle(question) {
       const child = await settleFlags(question.entryId, question.flags);
       void sums();
       nowCounts(queries);
-      return child ? saidOf(child, 1) : "";
+      return child ? announcementOf(child, 1) : "";
     },
   };
   return { query, grid, source };

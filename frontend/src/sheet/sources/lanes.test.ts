@@ -4,7 +4,7 @@ import type { Schemas } from "../../api/client";
 import { board, child, ClassServer, NAMES, score } from "../../testing/hall";
 import { leave, onPage, sent, settled, until } from "../../testing/page";
 import { useSheet } from "../useSheet";
-import { openFlags, questionsOf, saidOf, shownOf, useLanes, withChild } from "./lanes";
+import { openFlags, questionsOf, announcementOf, shownOf, useLanes, withChild } from "./lanes";
 
 async function begin(server = new ClassServer(board()), run: string | null = null) {
   const page = await onPage(() => {
@@ -33,12 +33,12 @@ it("says a score with its words once, and an estimate by its sign", () => {
   const made = score("x", "18", { estimate: true });
   const tries = [{ number: 1, head: "x", score: made }];
   expect(shownOf(made)).toBe("18 ~");
-  expect(saidOf(child("Ada", 1, { tries, words: ["better", "new best"] }), 1)).toBe(
+  expect(announcementOf(child("Ada", 1, { tries, words: ["better", "new best"] }), 1)).toBe(
     "18 ~, better, new best",
   );
   const absent = [{ number: 1, head: "x", score: score("x", "a") }];
-  expect(saidOf(child("Ada", 1, { tries: absent, words: ["absent"] }), 1)).toBe("absent");
-  expect(saidOf(child("Ada", 1), 1)).toBe("nothing now");
+  expect(announcementOf(child("Ada", 1, { tries: absent, words: ["absent"] }), 1)).toBe("absent");
+  expect(announcementOf(child("Ada", 1), 1)).toBe("nothing now");
 });
 
 it("asks only what is open, and not whether an estimate is one", () => {
@@ -60,18 +60,18 @@ it("settles a question flag by flag, and shows what the score means from then on
     return child("Ada", 1, { tries, words: ["new best"] });
   });
   const { sheet, place, board: shown, queries } = await begin(server);
-  queries.setQueryData(["found", "lesson"], {});
+  queries.setQueryData(["lesson-summary", "lesson"], {});
   sheet.settle({
     ...{ place: place("ada"), shown: "18", entryId: "x" },
     flags: [flag("history"), flag("class")],
   });
   await settled();
   expect(settledFlags).toEqual(["x history", "x class"]);
-  expect([sheet.said.value, shown.value?.children[0]?.words]).toEqual([
+  expect([sheet.announcement.value, shown.value?.children[0]?.words]).toEqual([
     "Ada: 18, new best",
     ["new best"],
   ]);
-  expect(queries.getQueryState(["found", "lesson"])?.isInvalidated).toBe(true);
+  expect(queries.getQueryState(["lesson-summary", "lesson"])?.isInvalidated).toBe(true);
 });
 
 it("takes a time by the clock that runs, and a count by none", async () => {

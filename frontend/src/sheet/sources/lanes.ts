@@ -105,13 +105,14 @@ export function useLanes(activityId: string, openRun: () => string | null) {
       if (at === activityId && child.tries.length > 1) void allTries();
     },
     name: (pupilId) => childOf(pupilId)?.name ?? "",
-    saidOf: (job, child) => saidOf(child as Child, job.kind === "attempt" ? tryOf(job.body) : 1),
+    announcementOf: (job, child) =>
+      announcementOf(child as Child, job.kind === "attempt" ? tryOf(job.body) : 1),
     questionsOf: (job, child) => questionsOf(source.placeOf(job), child as Child),
     async settle(question) {
       const child = await settleFlags(question.entryId, question.flags);
       if (child) putInLanes(queries, activityId, child);
       nowCounts(queries);
-      return child ? saidOf(child, question.place.slot) : "";
+      return child ? announcementOf(child, question.place.slot) : "";
     },
   };
   return { query, board, source };
@@ -147,7 +148,7 @@ export function questionsOf(place: Place | null, child: Child): Question | null 
   return { place, flags, shown: child.score.shown, entryId: child.score.id };
 }
 /** How a child's try was kept, and what it means: for the ear. */
-export function saidOf(child: Child, slot: number): string {
+export function announcementOf(child: Child, slot: number): string {
   const score = child.tries.find((one) => one.number === slot)?.score;
   const words = [score ? shownOf(score) : "nothing now", ...child.words];
   // A reason is all that is to be said of a child without a score.
@@ -155,7 +156,7 @@ export function saidOf(child: Child, slot: number): string {
 }
 /** A score that was settled counts from now on: what the lesson found is older than that. */
 export function nowCounts(queries: QueryClient) {
-  for (const page of ["found", "results"]) void queries.invalidateQueries({ queryKey: [page] });
+  for (const page of ["lesson-summary", "results"]) void queries.invalidateQueries({ queryKey: [page] });
 }
 export async function settleFlags(entryId: string, flags: { code: string }[]) {
   let child: Child | null = null;

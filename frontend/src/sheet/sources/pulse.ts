@@ -92,7 +92,7 @@ export function usePulses(lessonId: string, formula: Ref<"tanaka" | "220">) {
       void sums();
     },
     name: (pupilId) => childOf(pupilId)?.name ?? "",
-    saidOf(job, answered) {
+    announcementOf(job, answered) {
       const child = answered as PulseChild;
       const reading = job.kind === "pulse" ? readingOf(child, job.body.position) : undefined;
       return [reading?.shown || "nothing now", ...child.words].join(", ");

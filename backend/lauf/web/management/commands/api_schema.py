@@ -48,12 +48,12 @@ def _types() -> str:
 
 
 def _vocabulary() -> str:
-    return _run("prettier", "--stdin-filepath", str(_MADE / "vocabulary.ts"), said=as_typescript())
+    return _run("prettier", "--stdin-filepath", str(_MADE / "vocabulary.ts"), stdin=as_typescript())
 
 
-def _run(program: str, *words: str, said: str = "") -> str:
+def _run(program: str, *words: str, stdin: str = "") -> str:
     command = [str(_FRONT_END / "node_modules" / ".bin" / program), *words]
-    done = subprocess.run(command, cwd=_FRONT_END, input=said, capture_output=True, text=True)
+    done = subprocess.run(command, cwd=_FRONT_END, input=stdin, capture_output=True, text=True)
     if done.returncode:
         raise CommandError(f"{program} did not work:\n{done.stderr[-2000:]}")
     return done.stdout

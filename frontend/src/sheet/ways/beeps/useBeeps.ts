@@ -162,12 +162,12 @@ export function useBeeps(activity: () => Activity) {
     const step = presses.pop();
     problem.value = "";
     if (!step) {
-      sheet.said.value = t("nothingToUndoInThisGo");
+      sheet.announcement.value = t("nothingToUndoInThisGo");
       return;
     }
     run.value = step.before;
     if (step.kept) sheet.takeBack();
-    else sheet.said.value = t("theLastTapIsUndone");
+    else sheet.announcement.value = t("theLastTapIsUndone");
   }
   function endAll() {
     const left = shown.value.filter((row) => !score(row));

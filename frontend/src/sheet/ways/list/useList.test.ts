@@ -91,7 +91,7 @@ it("takes back the last thing kept, and what stood before it stands again", asyn
   list.takeBack();
   await sent();
   expect(server.counts()).toEqual(["Ada 1: 12"]);
-  expect(list.test.sheet.said.value).toBe("Ada: 12 again.");
+  expect(list.test.sheet.announcement.value).toBe("Ada: 12 again.");
   expect(at()).toBe("Ada");
   list.takeBack();
   await sent();

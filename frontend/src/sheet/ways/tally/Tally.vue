@@ -22,7 +22,7 @@ const tallying = useTally(
   () => props.activity,
   () => props.clock ?? null,
 );
-const { test, state, said, areas, isOn, again } = tallying;
+const { test, state, problem, saved, areas, isOn, again } = tallying;
 const { query, board, rows, sheet, done } = test;
 const hold = useHold(sheet);
 const asking = ref(false);
@@ -62,14 +62,14 @@ useEventListener("keydown", (event) => {
       :sheet="sheet"
       :hold="hold"
       :accepted="t('aTapOrAKeyFrom')"
-      :problem="said && !said.endsWith('kept.') ? said : ''"
+      :problem="problem"
       :cannot-undo="!tallying.canUndo.value"
       @undo="tallying.undo"
       @right="hold.right"
       @later="hold.postpone"
       @decide="hold.decide"
     >
-      <strong v-if="said.endsWith('kept.')" role="status">{{ said }}</strong>
+      <strong v-if="saved" role="status">{{ saved }}</strong>
     </MessageLine>
     <section v-if="board" class="tally">
       <p v-if="!areas.length" class="board">

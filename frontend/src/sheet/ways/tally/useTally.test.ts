@@ -37,7 +37,7 @@ it("counts the first wave, keeps it, and goes on to the next", async () => {
   tally.keep();
   await sent();
   expect(server.counts()).toEqual(["Ada 1: 3", "Cy 1: 2"]);
-  expect([tally.said.value, names()]).toEqual([t("nScoreSaved", 2), ["Ben", "Dot"]]);
+  expect([tally.saved.value, names()]).toEqual([t("nScoreSaved", 2), ["Ben", "Dot"]]);
 });
 
 it("takes the keeping back in one press, with every tap as it was", async () => {
@@ -58,14 +58,14 @@ it("counts nothing beside the clock, and nothing of two goes together", async ()
   localStorage.clear();
   const { clock, tally, tap } = await begin(clockAt("ready"));
   tap("ada");
-  expect([tally.count("ada"), tally.said.value]).toEqual([0, t("theClockIsNotRunningSo")]);
+  expect([tally.count("ada"), tally.problem.value]).toEqual([0, t("theClockIsNotRunningSo")]);
   clock.value = clockAt("work");
   tap("ada");
   expect([tally.count("ada"), tally.isOn.value]).toEqual([1, true]);
   clock.value = clockAt("work", "run 2");
   tap("ada");
   expect([tally.count("ada"), tally.isOn.value]).toEqual([1, false]);
-  expect(tally.said.value).toBe(t("saveTheCountsOfTheLast"));
+  expect(tally.problem.value).toBe(t("saveTheCountsOfTheLast"));
 });
 
 it("gives the area of a child that does not take part to the next one", async () => {

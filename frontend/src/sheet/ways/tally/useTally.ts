@@ -13,7 +13,8 @@ export function useTally(activity: () => Activity, clock: () => HallClock | null
   const state = useLocalStorage<tally.Tally>(`lauf.tally.${activity().id}`, tally.begin([]), {
     writeDefaults: false,
   });
-  const said = ref("");
+  const problem = ref("");
+  const saved = ref("");
   /** Whether the last press was "keep these": then that is what undo takes back. */
   const justKept = ref<tally.Tally | null>(null);
 
@@ -40,13 +41,14 @@ export function useTally(activity: () => Activity, clock: () => HallClock | null
   );
   function add(pupilId: string) {
     const after = tally.tap(state.value, pupilId, clock());
-    said.value = tally.shut(state.value, clock());
+    saved.value = "";
+    problem.value = tally.shut(state.value, clock());
     if (after !== state.value) justKept.value = null;
     state.value = after;
   }
   function takeBack(pupilId?: string) {
     state.value = tally.undo(state.value, pupilId);
-    said.value = "";
+    problem.value = saved.value = "";
   }
   /** The last thing done: a tap, or that the counts were kept. */
   function undo() {
@@ -66,7 +68,8 @@ export function useTally(activity: () => Activity, clock: () => HallClock | null
     test.writeAll(counted);
     justKept.value = state.value;
     const done = new Set(counted.map(({ row }) => row.child.pupil_id));
-    said.value = t("nScoreSaved", done.size);
+    problem.value = "";
+    saved.value = t("nScoreSaved", done.size);
     state.value = tally.begin(next().filter((id) => !done.has(id)));
   }
   /** Why a child is not counted; the next one takes the area. */
@@ -79,12 +82,12 @@ export function useTally(activity: () => Activity, clock: () => HallClock | null
     const following = next().find((id) => id !== pupilId && !before.pupils.includes(id));
     state.value = following ? tally.replace(before, place, following) : tally.leave(before, place);
     justKept.value = before;
-    said.value = "";
+    problem.value = saved.value = "";
   }
   useUndoKey(undo);
 
   return {
-    ...{ test, state, said, areas, runs, add, takeBack, undo, keep, giveReason },
+    ...{ test, state, problem, saved, areas, runs, add, takeBack, undo, keep, giveReason },
     reasons: computed(() => test.board.value?.reasons ?? []),
     /** Counts that cannot be kept yet: their go is not over. */
     isOn: computed(() => runs.value && state.value.go === clock()?.go),

@@ -67,12 +67,12 @@ it("undoes press by press: a tap, a name, a wrong tap", async () => {
   await sent();
   expect([server.counts(), tap.unknown.value.length]).toEqual([["Ada 1: 9.0"], 1]);
   tap.undo(); // the unknown one's tap, which had kept nothing
-  expect(tap.test.sheet.said.value).toBe(t("theLastTapIsUndone"));
+  expect(tap.test.sheet.announcement.value).toBe(t("theLastTapIsUndone"));
   tap.undo();
   await sent();
   expect(server.counts()).toEqual([]);
   tap.undo();
-  expect(tap.test.sheet.said.value).toBe(t("nothingToUndoInThisGo"));
+  expect(tap.test.sheet.announcement.value).toBe(t("nothingToUndoInThisGo"));
 });
 
 it("times each lap, and keeps the laps of who has not finished at the end", async () => {

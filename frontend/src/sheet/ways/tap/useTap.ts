@@ -118,12 +118,12 @@ export function useTap(activity: () => Activity) {
     const last = presses.pop();
     problem.value = "";
     if (!last) {
-      sheet.said.value = t("nothingToUndoInThisGo");
+      sheet.announcement.value = t("nothingToUndoInThisGo");
       return;
     }
     state.value = last.before;
     if (last.kept) sheet.takeBack();
-    else sheet.said.value = t("theLastTapIsUndone");
+    else sheet.announcement.value = t("theLastTapIsUndone");
   }
   /** Who has not finished keeps the laps that were run. */
   function endAll() {

@@ -79,10 +79,10 @@ export function totalOf({ carried, reps, weights }: Parts): number {
 
 /** The reps of one movement, its usual ones without a letter. */
 export function levelsTyped(levels: Levels): string {
-  const said = levels
+  const counts = levels
     .map((count, level) => (count ? `${count}${level === USUAL ? "" : LETTERS[level]}` : ""))
     .filter(Boolean);
-  return said.join("/") || "0";
+  return counts.join("/") || "0";
 }
 
 export function asTyped({ carried, reps, weights, guess }: Parts): string {

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 /** What a lesson found: sentences to read aloud, for its last block, and one for the teacher. */
 import { t } from "../messages/progress";
-import { useFound } from "../parts/useFound";
+import { useLessonSummary } from "../parts/useLessonSummary";
 
 const props = defineProps<{ lessonId: string; classId: string }>();
-const page = useFound(props.lessonId);
+const page = useLessonSummary(props.lessonId);
 </script>
 
 <template>

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 /** The last block: what the class found today, large enough to be read aloud from. */
 import { t } from "../../messages/lessons";
-import { useFound } from "../../parts/useFound";
+import { useLessonSummary } from "../../parts/useLessonSummary";
 
 const props = defineProps<{ lessonId: string }>();
-const page = useFound(props.lessonId);
+const page = useLessonSummary(props.lessonId);
 </script>
 
 <template>

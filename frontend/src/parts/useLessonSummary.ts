@@ -2,9 +2,9 @@
 import { useQuery } from "@tanstack/vue-query";
 import { answer, client } from "../api/client";
 
-export function useFound(lessonId: string) {
+export function useLessonSummary(lessonId: string) {
   return useQuery({
-    queryKey: ["found", lessonId],
+    queryKey: ["lesson-summary", lessonId],
     queryFn: () =>
       answer(
         client.GET("/api/lessons/{lesson_id}/found", {
