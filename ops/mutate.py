@@ -114,6 +114,7 @@ def _copy(which: str, room: Room, wanted: Sequence[str]) -> Path:
         shutil.copytree(source, place / name, ignore=shutil.ignore_patterns("__pycache__"))
     mutants = place / "mutants"
     mutants.mkdir(exist_ok=True)
+    _refresh(mutants)
     for folder in (place, mutants):
         for name in _READ:
             link = folder / name
@@ -139,6 +140,16 @@ def _copy(which: str, room: Room, wanted: Sequence[str]) -> Path:
     settings += ['DJANGO_SETTINGS_MODULE = "tests.settings"'] if room.database else []
     (place / "pyproject.toml").write_text("\n".join(["[tool.mutmut]", *lines, *settings, ""]))
     return place
+
+
+def _refresh(mutants: Path) -> None:
+    """mutmut copies what is not there yet: what an earlier run copied, tests and templates, is
+    removed. The broken code and its results stay."""
+    for name in ("tests", "ops", "backend"):
+        shutil.rmtree(mutants / name, ignore_errors=True)
+    for path in (mutants / "lauf").rglob("*"):
+        if path.is_file() and path.suffix not in (".py", ".meta"):
+            path.unlink()
 
 
 def _mutmut(place: Path, variables: dict[str, str], only: Sequence[str]) -> int:

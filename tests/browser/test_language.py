@@ -138,6 +138,9 @@ def test_a_lesson_in_another_language(
     page.goto(f"{address}/plan")
     expect(page.get_by_role("heading", level=1)).to_be_visible()
     look("plan")
+    page.get_by_role("button", name=pseudo("Water"), exact=True).click()
+    expect(page.get_by_text(pseudo("Water"), exact=True).nth(1)).to_be_visible()
+    look("a new block")
     test = page.evaluate(
         "async (at) => (await (await fetch(`/api${at}`)).json()).activities[0].id",
         address.removeprefix(one.url),

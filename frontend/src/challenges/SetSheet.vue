@@ -138,7 +138,10 @@ const print = () =>
           @close="asked = false"
         />
         <div class="board scroll">
-          <v-table class="sheet dense">
+          <v-table
+            class="sheet dense"
+            :style="{ maxWidth: `${26 + 9 * page.challenges.length}rem` }"
+          >
             <thead>
               <tr>
                 <SortHead

@@ -262,6 +262,9 @@ const print = () => window.print();
 .spare {
   flex-basis: 100%;
 }
+.play {
+  margin-bottom: var(--gap-12);
+}
 .die,
 .clock {
   font-size: var(--type-40);

@@ -172,7 +172,7 @@ function onKey(event: KeyboardEvent, index: number) {
           @done="edit(null)"
         />
         <div class="board scroll">
-          <v-table>
+          <v-table class="middle dense">
             <thead>
               <tr>
                 <SortHead

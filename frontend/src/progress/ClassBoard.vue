@@ -47,6 +47,7 @@ function choose(testId: string) {
           />
           <v-select
             v-model="wish.beside"
+            class="beside"
             :aria-label="t('compareWith')"
             :items="[
               { value: '', title: t('compareWithThePreviousScore') },
@@ -152,6 +153,9 @@ h1 {
 }
 .filters > .v-input:not(.v-checkbox) {
   flex: 1 1 7rem;
+}
+.filters > .v-input.beside {
+  flex: 2 1 15rem;
 }
 .scroll {
   padding: var(--gap-4) var(--gap-8) var(--gap-8);

@@ -60,7 +60,7 @@ const counts = computed(() => !isOwnClock.value || !state.value);
             words.waitsFor.value
           }}</span>
           <span v-else-if="paused" class="stands" data-testid="paused">{{ t("paused") }}</span>
-          <template v-if="!waiting">{{ what }}</template>
+          <span v-if="!waiting" class="what">{{ what }}</span>
         </p>
         <p class="quiet next" :title="`${stopOn?.label ?? ''} ${wave} ${words.following.value}`">
           <i18n-t keypath="lessons.blockWaveNextNext" scope="global"
@@ -216,6 +216,10 @@ const counts = computed(() => !isOwnClock.value || !state.value);
   .stands {
     font-size: inherit;
     padding: 0 var(--gap-4);
+  }
+  /* No room for both: that it stands still matters more. */
+  .stands + .what {
+    display: none;
   }
   .next {
     font-size: var(--type-14);

@@ -20,7 +20,9 @@ export function typeOf(kind: Kind): BlockType {
 export function has(kind: Kind, setting: string): boolean {
   return (typeOf(kind).settings as readonly string[]).includes(setting);
 }
-/** A new block of a kind. */
+/** A new block of a kind. Where it has a label, that is the kind's name in the language of the page. */
 export function fresh<K extends BlockType["code"]>(kind: K): EntryOf<K> {
-  return structuredClone(typeOf(kind).new) as unknown as EntryOf<K>;
+  const { new: block, words } = typeOf(kind);
+  const label = block.label && words;
+  return { ...structuredClone(block), label } as unknown as EntryOf<K>;
 }

@@ -24,6 +24,7 @@ const icon = computed(() => {
 <style scoped>
 .v-btn {
   margin-inline-start: calc(-1 * var(--gap-8));
+  margin-bottom: calc(-1 * var(--gap-8));
   padding: 0 var(--gap-8);
 }
 .number .v-btn {
