@@ -25,7 +25,7 @@ def put(person: Person, path: str, body: Any) -> Any:
 
 
 def paper(person: Person, path: str, body: Any = None) -> list[str]:
-    """The text of each page of a hand-out, once it is there."""
+    """The text of each page of a handout, once it is there."""
     begun = person.ask("POST", path, body)
     assert begun.status_code == 200, begun.content
     at = f"/api/handouts/{begun.json()['id']}"

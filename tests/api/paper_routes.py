@@ -1,4 +1,4 @@
-"""Routes of what is made from scores: the board and its working, hand-outs, a child's own page."""
+"""Routes of what is made from scores: the board and its working, handouts, a child's own page."""
 
 from __future__ import annotations
 

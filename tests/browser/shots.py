@@ -171,7 +171,7 @@ def challenges(page: Page) -> None:
 
 
 def made(page: Page, button: str | re.Pattern[str]) -> Image.Image:
-    """The first page of a hand-out."""
+    """The first page of a handout."""
     page.get_by_role("button", name=button).click()
     link = page.get_by_role("link", name="Save")
     link.wait_for(timeout=LIMIT_MS)

@@ -1,1 +1,1 @@
-"""The addresses, one module a noun: parse, call, answer. Names of schemas are unique."""
+"""API routes, one module a noun: parse, call, answer. Names of schemas are unique."""

@@ -1,4 +1,4 @@
-"""What is kept about tests and benchmarks."""
+"""Models of tests and benchmarks."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What is kept about challenges and the points given in them."""
+"""Models of challenges and the points given in them."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""All that one judgement says of one score: what every board, page, file and hand-out shows."""
+"""All that one judgement says of one score: what every board, page, file and handout shows."""
 
 from __future__ import annotations
 

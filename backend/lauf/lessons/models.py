@@ -1,4 +1,4 @@
-"""What is kept about lessons."""
+"""Models of lessons."""
 
 from __future__ import annotations
 

@@ -1,5 +1,5 @@
 """The scores of some children in every test, oldest first, ready to be judged: what the class
-board, a child's page and every hand-out are made from."""
+board, a child's page and every handout are made from."""
 
 from __future__ import annotations
 

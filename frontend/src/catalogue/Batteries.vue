@@ -172,4 +172,7 @@ async function give(batteryId: string) {
 .sittings li {
   padding: var(--gap-8) 0;
 }
+.sittings .quiet {
+  margin-inline-start: var(--gap-8);
+}
 </style>

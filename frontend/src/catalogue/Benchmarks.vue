@@ -186,7 +186,7 @@ function choose(code: string) {
                       <span class="quiet"> {{ row.rungs[place - 1]?.name }}</span>
                     </template>
                   </td>
-                  <td class="quiet">
+                  <td class="quiet source">
                     {{ row.source }}
                     <p v-for="found in row.findings" :key="found.words" class="finding">
                       <strong>{{ found.fault }}:</strong> {{ found.words }}
@@ -344,6 +344,9 @@ th[scope="row"] {
   font-family: var(--figure);
   font-size: var(--type-18);
   white-space: nowrap;
+}
+.source {
+  min-width: 14rem;
 }
 .finding {
   color: var(--ink);

@@ -269,11 +269,14 @@ function add(on: string) {
 .day {
   display: flex;
   flex-wrap: wrap;
-  align-items: center;
+  align-items: start;
   gap: var(--gap-8) var(--gap-12);
 }
 .date {
   min-width: 9em;
+  min-height: 44px;
+  display: inline-grid;
+  align-content: center;
   font-size: var(--type-18);
 }
 .test {
@@ -289,10 +292,14 @@ function add(on: string) {
   padding: 0;
 }
 .tests li {
-  display: flex;
-  flex-wrap: wrap;
+  display: grid;
+  grid-template-columns: minmax(0, 14rem) minmax(0, 1fr) 44px;
   align-items: center;
+  min-height: 44px;
   gap: 0 var(--gap-12);
+}
+.tests li > .v-btn {
+  grid-column: 3;
 }
 .rivals {
   margin-bottom: var(--gap-12);
@@ -315,6 +322,13 @@ function add(on: string) {
 @media (max-width: 860px) {
   .columns {
     grid-template-columns: 1fr;
+  }
+  .tests li {
+    grid-template-columns: minmax(0, 1fr) 44px;
+    grid-template-rows: auto auto;
+  }
+  .tests li > .v-btn {
+    grid-area: 1 / 2;
   }
 }
 </style>

@@ -32,7 +32,7 @@ def post(
         ("long-jump", "4ft 2in", 1270, "127 cm"),
         ("vertical-jump", "142 171", 290, "29 cm"),
         ("sit-reach-box", "+3", 30, "+3 cm"),
-        ("sit-reach-wall", "-5", -50, "-5 cm"),
+        ("sit-reach-wall", "-5", -50, "−5 cm"),
         ("shoulder-reach", "y n", 1, "left"),
         ("underarm-10", "xxoxxoxxxo", 7, "7/10"),
         ("shuttle-20m-even", "4.6", None, "4.6"),

@@ -173,11 +173,11 @@ def test_a_classs_or_houses_mark_is_its_middle_or_best_and_names_nobody(
     path = f"/api/weeks/{week.id}/rival"
     marks = [{"challenge_id": challenge.id}]
     row = {"kind": "group", "class_id": world.school_class.id, "marks": marks}
-    for best, mark, name in ((False, "31", "middle"), (True, "42", "best")):
+    for best, mark, name in ((False, "31", "median"), (True, "42", "best")):
         answer = world.teacher.ask("PUT", path, {**row, "best": best})
         assert answer.status_code == 200, answer.content
         (found,) = answer.json()["challenges"]
-        # Twelve scores from 20 to 42: the middle is 31.
+        # Twelve scores from 20 to 42: the median is 31.
         assert found["rival"]["shown"] == mark
         assert found["rival"]["name"] == f"{world.school_class.name}'s {name}"
         assert not any(pupil.name in str(found) for pupil in world.pupils)

@@ -20,7 +20,7 @@ KINDS = [
     ("Height", "4ft 3in", 1295, "129.5 cm"),
     ("Weight", "69lb", 31_300, "31.3 kg"),
     ("Resting pulse", "14/10s", 84, "84 bpm"),
-    ("Sit and reach at the wall", "-5", -50, "-5 cm"),
+    ("Sit and reach at the wall", "-5", -50, "−5 cm"),
     ("Shoulder reach, both sides", "y n", 1, "left"),
     ("Standing long jump", "41in", 1040, "104 cm"),
     ("Vertical jump, two marks", "142 171", 290, "29 cm"),

@@ -1,4 +1,4 @@
-"""Addresses of benchmarks beside the school's own scores."""
+"""Routes for benchmarks beside the school's own scores."""
 
 from __future__ import annotations
 

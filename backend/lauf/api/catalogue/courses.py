@@ -1,4 +1,4 @@
-"""Addresses of batteries, courses and laps."""
+"""Routes for batteries, courses and laps."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses of ladders and norm tables."""
+"""Routes for ladders and norm tables."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses of tests and their protocols."""
+"""Routes for tests and their protocols."""
 
 from __future__ import annotations
 

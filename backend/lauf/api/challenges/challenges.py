@@ -1,4 +1,4 @@
-"""Addresses about challenges."""
+"""Routes for challenges."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses of games between schools, and their files."""
+"""Routes for games between schools, and their files."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses about rivals, the challenges of a day as a set, and weeks as a series."""
+"""Routes for rivals, the challenges of a day as a set, and weeks as a series."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The address of the warm-up game."""
+"""The route for the warm-up game."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses of files, and of what reaches through all that is kept of a child."""
+"""Routes for files, and of what reaches through all that is kept of a child."""
 
 from __future__ import annotations
 

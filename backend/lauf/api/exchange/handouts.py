@@ -1,4 +1,4 @@
-"""Addresses of what is handed out on paper. A file is begun, asked after, and fetched."""
+"""Routes for what is handed out on paper. A file is begun, asked after, and fetched."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses of targets of one's own."""
+"""Routes for targets of one's own."""
 
 from __future__ import annotations
 

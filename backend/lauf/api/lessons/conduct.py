@@ -1,4 +1,4 @@
-"""Addresses of the conductor: timeline, state, what was done, beeps."""
+"""Routes for the conductor: timeline, state, what was done, beeps."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses of batteries as a grid."""
+"""Routes for batteries as a grid."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses of lessons, their tests and clocks."""
+"""Routes for lessons, their tests and clocks."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses of plans, stations and templates."""
+"""Routes for plans, stations and templates."""
 
 from __future__ import annotations
 

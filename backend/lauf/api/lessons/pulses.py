@@ -1,4 +1,4 @@
-"""Addresses of pulses."""
+"""Routes for pulses."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses of scores: a class in one test, and every entry."""
+"""Routes for scores: a class in one test, and every entry."""
 
 from __future__ import annotations
 

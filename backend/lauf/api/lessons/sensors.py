@@ -1,4 +1,4 @@
-"""Addresses for what sensors send."""
+"""Routes for what sensors send."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses of the stand-ins; there in the demo only."""
+"""Routes for the stand-ins; there in the demo only."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses of the weekly timetable, and of the teacher's word over what a child is kept from."""
+"""Routes for the weekly timetable, and of the teacher's word over what a child is kept from."""
 
 from __future__ import annotations
 

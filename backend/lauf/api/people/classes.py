@@ -1,4 +1,4 @@
-"""Addresses about people."""
+"""Routes for people."""
 
 from __future__ import annotations
 

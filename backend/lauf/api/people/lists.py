@@ -1,4 +1,4 @@
-"""Addresses of lists of people: read, looked at, kept."""
+"""Routes for lists of people: read, looked at, kept."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses of what a child sees of itself."""
+"""Routes for what a child sees of itself."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses about the school itself: what the head of PE sets, who signs in, the log, moving up."""
+"""Routes for the school itself: what the head of PE sets, who signs in, the log, moving up."""
 
 from __future__ import annotations
 

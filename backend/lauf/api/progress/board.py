@@ -1,4 +1,4 @@
-"""Addresses of a class over all its tests: the board, why, what a lesson found, what is next."""
+"""Routes for a class over all its tests: the board, why, what a lesson found, what is next."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Addresses of today, of one child, and of the whole class in a lesson."""
+"""Routes for today, of one child, and of the whole class in a lesson."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What hand-outs say: gathered from the same judgement as every screen, without a body
+"""What handouts say: gathered from the same judgement as every screen, without a body
 measurement."""
 
 from __future__ import annotations

@@ -1,4 +1,4 @@
-"""What is kept about a school and the people in it, one module a noun."""
+"""Models of a school and the people in it, one module a noun."""
 
 from lauf.people.models.log import Change
 from lauf.people.models.pupils import Exclusion, Merge, MoveUp, OwnPage, Pupil, SchoolClass

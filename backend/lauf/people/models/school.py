@@ -1,4 +1,4 @@
-"""What is kept about a school: its year groups, houses and terms."""
+"""Models of a school: its year groups, houses and terms."""
 
 from __future__ import annotations
 

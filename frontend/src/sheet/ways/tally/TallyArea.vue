@@ -148,8 +148,14 @@ li {
     font-size: var(--type-16);
   }
   .under :deep(.v-btn) {
+    flex: 0 1 auto;
     padding: 0 var(--gap-8);
     min-width: 48px;
+    font-size: var(--type-14);
+  }
+  .under :deep(.v-btn__content) {
+    white-space: normal;
+    line-height: 1.1;
   }
 }
 </style>
