@@ -57,7 +57,7 @@ def save_ladder(
     _check_whose(staff, version, year_group_id, ages, variant)
     ladder = ladder_of(staff, ladder_id) if ladder_id else Ladder(test=version.test)
     if ladder.test_id != version.test_id:
-        raise NotFound("ladder")
+        raise NotFound(say("ladder"))
     ladder.year_group_id = year_group_id
     ladder.from_age, ladder.to_age = ages or (None, None)
     ladder.sex, ladder.variant = sex, variant

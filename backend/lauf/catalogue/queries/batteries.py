@@ -10,6 +10,7 @@ from typing_extensions import TypedDict
 from lauf.catalogue.models import Battery, Course, ProtocolVersion
 from lauf.catalogue.queries.tests import tests_of
 from lauf.errors import NotFound
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.people.permissions import owns
 from lauf.people.shapes import Named
@@ -19,7 +20,7 @@ def battery_of(staff: Staff, battery_id: UUID) -> Battery:
     """One battery of the school. Raises NotFound. One query."""
     found = Battery.objects.filter(pk=battery_id, school_id=staff.school_id).first()
     if found is None:
-        raise NotFound("battery")
+        raise NotFound(say("battery"))
     return found
 
 
@@ -27,7 +28,7 @@ def course_of(staff: Staff, course_id: UUID) -> Course:
     """One course of the school. Raises NotFound. One query."""
     found = Course.objects.filter(pk=course_id, school_id=staff.school_id).first()
     if found is None:
-        raise NotFound("course")
+        raise NotFound(say("course"))
     return found
 
 

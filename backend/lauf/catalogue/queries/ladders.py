@@ -41,7 +41,7 @@ def ladder_of(staff: Staff, ladder_id: UUID) -> models.Ladder:
     ladders = models.Ladder.objects.filter(pk=ladder_id, test__in=tests_of(staff))
     found = ladders.select_related("test").first()
     if found is None:
-        raise NotFound("ladder")
+        raise NotFound(say("ladder"))
     return found
 
 

@@ -14,6 +14,7 @@ from lauf.catalogue.models import ProtocolVersion, Test
 from lauf.catalogue.protocol import Protocol, VariantEntry
 from lauf.catalogue.queries.privacy import seen
 from lauf.errors import NotFound
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.people.permissions import May, may
 from lauf.rules.judging.comparability import CALLS, COURSE
@@ -33,7 +34,7 @@ def test_of(staff: Staff, test_id: UUID) -> Test:
     """One test in scope. Raises NotFound. One query."""
     found = tests_of(staff).filter(pk=test_id).first()
     if found is None:
-        raise NotFound("test")
+        raise NotFound(say("test"))
     return found
 
 
@@ -42,7 +43,7 @@ def newest_protocol(staff: Staff, test_id: UUID) -> ProtocolVersion:
     versions = ProtocolVersion.objects.filter(test_id=test_id, test__in=tests_of(staff))
     newest = versions.select_related("test__school").order_by("-number").first()
     if newest is None:
-        raise NotFound("test")
+        raise NotFound(say("test"))
     return newest
 
 

@@ -84,10 +84,10 @@ def reverse_point(staff: Staff, point_id: UUID, why: str) -> Point:
     back), with a reason. The same line twice is reversed once. Raises NotFound or Refused."""
     line = Point.objects.filter(pk=point_id, school_id=staff.school_id).first()
     if line is None:
-        raise NotFound("points")
+        raise NotFound(say("award of points"))
     challenge_of(staff, line.challenge_id)
     if not classes_of(staff).filter(pupils=line.pupil_id).exists():
-        raise NotFound("points")
+        raise NotFound(say("award of points"))
     reason = why.strip()[:240]
     if not reason:
         raise Refused(say("Give a reason in a few words."))

@@ -14,6 +14,7 @@ from lauf.errors import NotFound
 from lauf.judgement.judge import Judge
 from lauf.judgement.rows import scores
 from lauf.judgement.subject import Subject
+from lauf.messages import say
 from lauf.people.models import Pupil, Staff
 from lauf.plain_json import JsonObject
 from lauf.records.queries import Row, counting, rows
@@ -38,7 +39,7 @@ def games_of(staff: Staff, games_id: UUID) -> Games:
     found = Games.objects.filter(pk=games_id, school=staff.school_id).select_related("school")
     games = found.first()
     if games is None:
-        raise NotFound("games")
+        raise NotFound(say("set of games"))
     return games
 
 

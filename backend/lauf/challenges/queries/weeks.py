@@ -52,7 +52,7 @@ def challenge_of(staff: Staff, challenge_id: UUID) -> Challenge:
         .first()
     )
     if found is None or not sees(staff, found.protocol.test):
-        raise NotFound("challenge")
+        raise NotFound(say("challenge"))
     return found
 
 

@@ -124,7 +124,7 @@ def part_pupils(staff: Staff, merge_id: UUID) -> Pupil:
         .first()
     )
     if merge is None:
-        raise NotFound("merge")
+        raise NotFound(say("merge"))
     double = merge.double
     count = sum(len(ids) for ids in merge.moved.values())
     words = say(

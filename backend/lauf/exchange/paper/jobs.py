@@ -86,7 +86,7 @@ def job_of(owner: UUID, job_id: UUID) -> Job:
         _forget_old()
         found = _JOBS.get(job_id)
     if found is None or found.owner != owner:
-        raise NotFound("handout")
+        raise NotFound(say("handout"))
     return found
 
 

@@ -105,7 +105,7 @@ def report_children(
     if only is not None:
         known = {one.id for one in pupils}
         if not set(only) <= known:
-            raise NotFound("child")
+            raise NotFound(say("child"))
         pupils = [one for one in pupils if one.id in set(only)]
     if not pupils:
         raise Refused(say("Choose at least one child."))
@@ -303,7 +303,7 @@ def certificates(
     if not wanted:
         raise Refused(say("Choose at least one certificate."))
     if any(one.pupil_id not in names for one in wanted):
-        raise NotFound("child")
+        raise NotFound(say("child"))
     pages = [
         certificate_page(
             {

@@ -155,7 +155,7 @@ class _Places:
         self.ask_class = False
         self.new_houses: dict[str, None] = {}
         if wish.class_id is not None and wish.class_id not in self._by_id:
-            raise NotFound("class")
+            raise NotFound(say("class"))
 
     def effect(
         self, one: Match, pupils: Mapping[UUID, Pupil], read: ReadList, today: date

@@ -41,7 +41,7 @@ def set_timetable(staff: Staff, class_id: UUID, rows: Sequence[SlotEntry]) -> No
         if not (0 <= row.weekday <= 6 and 5 <= row.minutes <= 240):
             raise Refused(say("A lesson needs a day of the week and lasts 5 to 240 minutes."))
         if row.teacher_id is not None and row.teacher_id not in people:
-            raise NotFound("person")
+            raise NotFound(say("person"))
         key = (row.weekday, row.at.replace(second=0, microsecond=0))
         if key in wanted:
             raise Refused(

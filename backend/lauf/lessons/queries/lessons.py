@@ -138,7 +138,7 @@ def lesson_of(staff: Staff, lesson_id: UUID) -> Lesson:
     """One lesson in scope, with its school and class. Raises NotFound. One query."""
     found: Lesson | None = _LESSON.first(staff, lesson_id)
     if found is None:
-        raise NotFound("lesson")
+        raise NotFound(say("lesson"))
     return found
 
 
@@ -178,7 +178,7 @@ def activity_in_turn(staff: Staff, activity_id: UUID) -> Activity:
 
 def _seen_activity(staff: Staff, found: Activity | None) -> Activity:
     if found is None or not sees(staff, found.protocol.test):
-        raise NotFound("activity")
+        raise NotFound(say("activity"))
     return found
 
 

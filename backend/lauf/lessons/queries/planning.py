@@ -129,7 +129,7 @@ def read_plan(
     wanted = {test for entry in entries if (test := entry.get("test_id"))}
     versions = _versions(staff, lesson, wanted) if wanted else {}
     if wanted - set(versions):
-        raise NotFound("test")
+        raise NotFound(say("test"))
     found = []
     for entry in entries:
         version = versions.get(entry.get("test_id") or UUID(int=0))

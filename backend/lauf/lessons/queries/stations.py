@@ -106,7 +106,7 @@ def stations_page(staff: Staff, lesson_id: UUID, position: int) -> StationsPage:
         lesson=lesson, position=position, kind=BlockKind.STATIONS
     ).first()
     if block is None:
-        raise NotFound("stations")
+        raise NotFound(say("rota of stations"))
     entry = cast("StationsEntry", entry_of(block))
     made = rotation_of(entry)
     pupils = {

@@ -190,5 +190,5 @@ def template_of(staff: Staff, code: str) -> PlanTemplate:
     except ValueError:
         found = None
     if found is None:
-        raise NotFound("template")
+        raise NotFound(say("template"))
     return found

@@ -69,7 +69,7 @@ def end_sign_in(staff: Staff, sign_in_id: UUID) -> None:
     """Sign one of one's own devices out. Raises NotFound."""
     found = SignIn.objects.filter(pk=sign_in_id, staff=staff).first()
     if found is None:
-        raise NotFound("device")
+        raise NotFound(say("device"))
     Session.objects.filter(session_key=found.session_key).delete()
     found.delete()
     log(
@@ -220,5 +220,5 @@ def calendar_owner(token: str) -> Staff:
     asked = Staff.objects.filter(calendar_proof=token_hash(token), is_active=True)
     found = asked.select_related("school").first()
     if found is None or not token:
-        raise NotFound("calendar")
+        raise NotFound(say("calendar"))
     return found

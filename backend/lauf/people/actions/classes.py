@@ -146,7 +146,7 @@ def change_class(
     if year_group is None:
         raise NotFound(say("year group"))
     if len(teachers) < len(set(teacher_ids)):
-        raise NotFound("person")
+        raise NotFound(say("person"))
     same = SchoolClass.objects.filter(school_id=staff.school_id, name=label)
     if same.exclude(pk=found.pk).exists():
         raise Refused(say("A class is already called “{label}”.", label=label))

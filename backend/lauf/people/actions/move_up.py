@@ -143,7 +143,7 @@ def _check_exceptions(
     exceptions: Mapping[UUID, UUID | None], here: set[UUID], staying: set[UUID]
 ) -> None:
     if exceptions.keys() - here:
-        raise NotFound("child")
+        raise NotFound(say("child"))
     if {to for to in exceptions.values() if to} - staying:
         raise Refused(say("A child can only stay in a class that continues."))
 

@@ -8,6 +8,7 @@ from typing import Final, NamedTuple
 from uuid import UUID
 
 from lauf.errors import NotFound
+from lauf.messages import say
 from lauf.people.models import OwnPage, Pupil, Staff
 from lauf.people.queries import pupil_of
 from lauf.people.tokens import token_hash
@@ -55,5 +56,5 @@ def opened_by(code: str, now: datetime) -> tuple[Pupil, Staff]:
         .first()
     )
     if found is None:
-        raise NotFound("page")
+        raise NotFound(say("page"))
     return found.pupil, found.by

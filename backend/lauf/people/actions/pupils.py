@@ -105,7 +105,7 @@ def _fill(
             )
     houses = House.objects.filter(school_id=pupil.school_id)
     if house_id is not None and not houses.filter(pk=house_id).exists():
-        raise NotFound("house")
+        raise NotFound(say("house"))
     pupil.born, pupil.sex, pupil.house_id = born, sex, house_id
     pupil.medical_note, pupil.number = note.strip()[:240], number.strip()[:40]
 

@@ -129,7 +129,7 @@ def set_houses(staff: Staff, rows: Sequence[tuple[UUID | None, str]]) -> None:
     held = {one.id: one for one in school.houses.all()}
     names = _names([name for _, name in rows], "house")
     if {given for given, _ in rows if given} - held.keys():
-        raise NotFound("house")
+        raise NotFound(say("house"))
     _remove([one for one in held.values() if one.id not in {given for given, _ in rows}])
     for one in school.houses.all():
         one.name = f"\u2063{one.id}"[:40]

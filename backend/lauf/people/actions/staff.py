@@ -231,7 +231,7 @@ def _differences(before: Rights, now: Rights) -> list[tuple[Change.What, str]]:
 def _person(head: Staff, staff_id: UUID) -> Staff:
     found = Staff.objects.filter(pk=staff_id, school_id=head.school_id).first()
     if found is None:
-        raise NotFound("person")
+        raise NotFound(say("person"))
     return found
 
 
@@ -243,5 +243,5 @@ def _classes(head: Staff, class_ids: Sequence[UUID]) -> list[SchoolClass]:
     wanted = set(class_ids)
     found = list(SchoolClass.objects.filter(pk__in=wanted, school_id=head.school_id))
     if len(found) < len(wanted):
-        raise NotFound("class")
+        raise NotFound(say("class"))
     return found

@@ -36,7 +36,7 @@ def class_of(staff: Staff, class_id: UUID) -> SchoolClass:
     """One class in scope, with its year group. Raises NotFound. One query."""
     found = classes_of(staff).select_related("year_group", "school").filter(pk=class_id).first()
     if found is None:
-        raise NotFound("class")
+        raise NotFound(say("class"))
     return found
 
 
@@ -45,7 +45,7 @@ def pupil_of(staff: Staff, pupil_id: UUID) -> Pupil:
     related = ("school", "school_class__year_group", "left_from__year_group", "house")
     found = pupils_of(staff).select_related(*related).filter(pk=pupil_id).first()
     if found is None:
-        raise NotFound("child")
+        raise NotFound(say("child"))
     return found
 
 

@@ -15,6 +15,7 @@ from lauf.catalogue.queries import seen
 from lauf.compiled import Compiled, plain_rows
 from lauf.errors import NotFound
 from lauf.lessons.models import Run
+from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.records.models import WITHDRAWN, Attempt, Question
 from lauf.rules.judging.comparability import FreeConditions
@@ -36,7 +37,7 @@ def attempt_of(staff: Staff, attempt_id: UUID) -> Attempt:
         attempts = attempts.filter(pupil__school_class__teachers=staff)
     found = attempts.select_related("activity__lesson", "protocol").first()
     if found is None:
-        raise NotFound("score")
+        raise NotFound(say("score"))
     return found
 
 
