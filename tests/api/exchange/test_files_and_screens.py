@@ -98,7 +98,8 @@ def test_every_cell_of_a_battery_says_what_the_table_shows(world: World) -> None
             if score is None:
                 assert there == "", (child["name"], there)
             elif score["reason"] or score["estimate"]:
-                assert str(there).startswith(score["shown"].split(" ")[0]), (there, score)
+                shown = score["shown"].replace("−", "-")
+                assert str(there).startswith(shown.split(" ")[0]), (there, score)
             else:
                 assert float(there) == number_of(score["shown"]), (there, score)
             checked += 1

@@ -67,7 +67,7 @@ def test_any_changes_leave_a_plan_that_adds_up_and_can_be_called(world: World) -
             if proposal:
                 said = world.teacher.ask("POST", f"{path}/plan/{proposal}", body)
                 if said.status_code == 422:
-                    assert proposal == "fit" and "too_long" in said.json()["message"]
+                    assert proposal == "fit" and "too long" in said.json()["message"]
                     continue
                 before, plan = plan, [as_entry(block) for block in said.json()["blocks"]]
                 names = Counter(block["label"] for block in before)
