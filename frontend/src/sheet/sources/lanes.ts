@@ -156,7 +156,8 @@ export function announcementOf(child: Child, slot: number): string {
 }
 /** A score that was settled counts from now on: what the lesson found is older than that. */
 export function nowCounts(queries: QueryClient) {
-  for (const page of ["lesson-summary", "results"]) void queries.invalidateQueries({ queryKey: [page] });
+  for (const page of ["lesson-summary", "results"])
+    void queries.invalidateQueries({ queryKey: [page] });
 }
 export async function settleFlags(entryId: string, flags: { code: string }[]) {
   let child: Child | null = null;
