@@ -1,6 +1,9 @@
+import { createHash } from "node:crypto";
+import { readFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import i18n from "@intlify/unplugin-vue-i18n/vite";
 import vue from "@vitejs/plugin-vue";
+import { VitePWA } from "vite-plugin-pwa";
 import vuetify from "vite-plugin-vuetify";
 import { defineConfig } from "vitest/config";
 
@@ -34,13 +37,56 @@ const FILES = [
   { name: "shared", test: /src\//, minShareCount: 2, priority: 1 },
 ];
 
+/** What the API answers is of these shapes: a page kept by a version with others is not shown. */
+const SHAPES = createHash("sha256")
+  .update(readFileSync(new URL("./src/api/schema.d.ts", import.meta.url)))
+  .digest("hex")
+  .slice(0, 12);
+
 export default defineConfig({
   base: "/static/",
+  define: { "import.meta.env.VITE_SHAPES": JSON.stringify(SHAPES) },
   plugins: [
     vue(),
     vuetify({ autoImport: true }),
     // Messages are compiled when Lauf is built: nothing reads their braces in the browser.
     i18n({ include: fileURLToPath(new URL("./src/messages/en-GB/**", import.meta.url)) }),
+    VitePWA({
+      scope: "/",
+      filename: "sw.js",
+      // Lauf registers it once somebody is signed in, and decides when a new version takes over.
+      injectRegister: false,
+      registerType: "prompt",
+      manifest: {
+        name: "Lauf",
+        short_name: "Lauf",
+        description: "Fitness tests and timed challenges in primary PE",
+        lang: "en-GB",
+        id: "/",
+        start_url: "/",
+        scope: "/",
+        display: "standalone",
+        background_color: "#e9eee8",
+        theme_color: "#0b4f5c",
+        icons: [
+          { src: "/static/icon-192.png", sizes: "192x192", type: "image/png" },
+          { src: "/static/icon-512.png", sizes: "512x512", type: "image/png" },
+          { src: "/static/icon-512.png", sizes: "512x512", type: "image/png", purpose: "maskable" },
+        ],
+      },
+      workbox: {
+        // The page is the server's, which puts its revision in this place (web/urls.py): it and
+        // the files that it names are of one version.
+        additionalManifestEntries: [{ url: "/", revision: "__LAUF_PAGE_REVISION__" }],
+        navigateFallback: "/",
+        navigateFallbackDenylist: [/^\/(api|static)\//],
+        globPatterns: ["**/*.{js,css,woff2,svg}"],
+        modifyURLPrefix: { "": "/static/" },
+        maximumFileSizeToCacheInBytes: 4_000_000,
+        inlineWorkboxRuntime: true,
+        cleanupOutdatedCaches: true,
+      },
+    }),
   ],
   // The server puts the answer's nonce in this place (backend/lauf/web/urls.py).
   html: { cspNonce: "__LAUF_CSP_NONCE__" },

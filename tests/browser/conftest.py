@@ -66,8 +66,11 @@ class Visit:
         self.lauf = lauf
         self.url = lauf.url
         self.errors: list[str] = []
-        # Without movement on screen nobody waits for it to end.
-        self.context = browser.new_context(**{"reduced_motion": "reduce", **context})
+        # Without movement on screen nobody waits for it to end. Every visit is the first one to
+        # its browser: what it would keep for the next is fetched by nobody.
+        self.context = browser.new_context(
+            **{"reduced_motion": "reduce", "service_workers": "block", **context}
+        )
         self.context.set_default_timeout(LIMIT_MS)
         self.page: Page = self.context.new_page()
         self.page.on("pageerror", lambda error: self.errors.append(str(error)))

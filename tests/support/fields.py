@@ -16,6 +16,9 @@ def choose(box: Locator, wanted: str) -> None:
 
 
 def pick(box: Locator, wanted: str | re.Pattern[str]) -> None:
-    """Choose a line of a list that opens by key or press."""
+    """Choose a line of a list that opens by key or press. A list that is drawn anew between press
+    and release takes no click: it is pressed and released at once."""
     box.press("ArrowDown")
-    box.page.get_by_role("option", name=wanted, exact=True).click()
+    option = box.page.get_by_role("option", name=wanted, exact=True)
+    option.wait_for()
+    option.dispatch_event("click")

@@ -41,14 +41,24 @@ def _of_lists(before: list[Any], after: list[Any], path: str) -> Iterator[tuple[
 
 
 def _same(one: Any, other: Any) -> bool:
-    """Sums of measurements may be added up in another order."""
+    """Sums of measurements may be added up in another order, and a negative score is written with
+    a minus."""
     if isinstance(one, float) and isinstance(other, float):
         return math.isclose(one, other, rel_tol=1e-12)
+    if isinstance(one, str) and isinstance(other, str):
+        return _with_hyphens(one) == _with_hyphens(other)
     return bool(one == other)
 
 
+def _with_hyphens(text: str) -> str:
+    return text.replace("−", "-")
+
+
 def _in_order(found: list[Any]) -> list[str]:
-    return sorted(json.dumps(one, sort_keys=True, default=str) for one in found)
+    return sorted(
+        _with_hyphens(json.dumps(one, sort_keys=True, default=str, ensure_ascii=False))
+        for one in found
+    )
 
 
 def plain(text: str) -> str:

@@ -117,6 +117,7 @@ CONTENT_SECURITY_POLICY = {
         "font-src": [SELF],
         "connect-src": [SELF],
         "manifest-src": [SELF],
+        "worker-src": [SELF],
         "base-uri": ["'none'"],
         "form-action": [SELF],
         "frame-ancestors": ["'none'"],

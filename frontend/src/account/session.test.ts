@@ -14,6 +14,7 @@ const sessionOf = (person: typeof ROBIN | null, more = {}) => ({
 });
 beforeEach(() => {
   sessionStorage.clear();
+  localStorage.clear();
   setActivePinia(createPinia());
 });
 
@@ -71,4 +72,44 @@ it("forgets what was half done with whoever signs out", async () => {
   const left = Object.keys(sessionStorage).filter((one) => one.startsWith("lauf."));
   expect([session.person, left]).toEqual([null, []]);
   expect(() => useSync().put({} as never)).toThrow("nobody is signed in");
+});
+
+it("is who was signed in on this device, where the server cannot be asked", async () => {
+  const { server, session } = await begin();
+  server.on("GET", "/api/session", () => sessionOf(ROBIN));
+  await session.ensure();
+
+  setActivePinia(createPinia());
+  const later = useSession();
+  server.down = true;
+  await later.ensure();
+  expect([later.person?.name, later.unreachable]).toEqual(["Robin Ashgrove", true]);
+  // The server has the say as soon as it answers.
+  server.down = false;
+  server.on("GET", "/api/session", () => sessionOf(null));
+  await later.ensure();
+  expect([later.person, later.unreachable]).toEqual([null, false]);
+  server.down = true;
+  setActivePinia(createPinia());
+  await useSession().ensure();
+  expect(useSession().person).toBeNull();
+});
+
+it("signs out without network at once, and tells the server when it can", async () => {
+  const { server, session } = await begin();
+  server.on("GET", "/api/session", () => sessionOf(ROBIN));
+  await session.ensure();
+  server.down = true;
+  await session.signOut();
+  expect([session.person, session.unreachable]).toEqual([null, false]);
+
+  setActivePinia(createPinia());
+  const later = useSession();
+  server.down = false;
+  server.on("DELETE", "/api/session", () => {
+    server.on("GET", "/api/session", () => sessionOf(null));
+    return {};
+  });
+  await later.ensure();
+  expect([server.of("DELETE", "session").length, later.person]).toEqual([1, null]);
 });

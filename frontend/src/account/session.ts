@@ -3,8 +3,21 @@ import { defineStore } from "pinia";
 import { answer, ApiError, client, type Schemas } from "../api/client";
 import { forgetHalf } from "../people/listDraft";
 import { forgetDrafts } from "../parts/form/useDraft";
+import { forgetPages } from "../sync/useKeptPages";
 import { useSync } from "../sync/useSync";
 import { keepTo, ownTime } from "../parts/time/timeSource";
+
+/** Who is signed in, for when the server cannot be asked. */
+const KNOWN = "lauf.person";
+/** Somebody signed out without network: the server is still to be told. */
+const SIGNING_OUT = "lauf.signing-out";
+/** A network that neither answers nor fails is no network. */
+const LONGEST_ANSWER_MS = 5_000;
+
+function known(): Schemas["Person"] | null {
+  const kept = localStorage.getItem(KNOWN);
+  return kept ? (JSON.parse(kept) as Schemas["Person"]) : null;
+}
 
 export const useSession = defineStore("session", {
   state: () => ({
@@ -23,25 +36,41 @@ export const useSession = defineStore("session", {
       this.standIns = session.stand_ins;
       this.asked = true;
       this.unreachable = false;
+      if (session.person) localStorage.setItem(KNOWN, JSON.stringify(session.person));
+      else if (localStorage.getItem(KNOWN)) void this.forgetPerson();
       useSync().signedIn(session.person?.id ?? null);
     },
-    /** Ask once; a dead network leaves the page usable with what it has. */
+    /** Ask once; without network it is who was signed in on this device. */
     async ensure() {
       if (this.asked) return;
       try {
+        const signal = AbortSignal.timeout(LONGEST_ANSWER_MS);
+        if (localStorage.getItem(SIGNING_OUT)) {
+          await answer(client.DELETE("/api/session", { signal }));
+          localStorage.removeItem(SIGNING_OUT);
+        }
         const askedAt = ownTime();
-        const session = await answer(client.GET("/api/session"));
+        const session = await answer(client.GET("/api/session", { signal }));
         keepTo(session.now_ms, askedAt, ownTime());
         this.take(session);
       } catch (error) {
         if (!(error instanceof ApiError) || error.status !== 0) throw error;
+        if (localStorage.getItem(SIGNING_OUT)) return;
         this.unreachable = true;
+        this.person ??= known();
+        if (this.person) useSync().signedIn(this.person.id);
       }
+    },
+    /** What was read for a person goes from this device; scores that are not sent stay. */
+    async forgetPerson() {
+      localStorage.removeItem(KNOWN);
+      await forgetPages();
     },
     /** Whether the code of a second factor is still wanted. */
     async signIn(username: string, password: string, code = ""): Promise<boolean> {
       const body = { username, password, code };
       const session = await answer(client.POST("/api/session", { body }));
+      localStorage.removeItem(SIGNING_OUT);
       if (!session.code_needed) this.take(session);
       return session.code_needed;
     },
@@ -51,11 +80,15 @@ export const useSession = defineStore("session", {
     async setUpFrom(body: Schemas["PackedSetUp"]) {
       this.take(await answer(client.POST("/api/setup/package", { body })));
     },
+    /** Without network the device forgets at once, and the server is told when it can be. */
     async signOut() {
-      await answer(client.DELETE("/api/session"));
+      localStorage.setItem(SIGNING_OUT, "yes");
       forgetHalf();
       forgetDrafts();
+      await this.forgetPerson();
+      this.person = null;
       this.asked = false;
+      useSync().signedIn(null);
       await this.ensure();
     },
   },

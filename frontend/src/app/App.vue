@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { t } from "../messages/app";
 import { mdiMagnify, mdiMenu, mdiThemeLightDark } from "@mdi/js";
-import { useEventListener, usePreferredDark } from "@vueuse/core";
+import { useEventListener, useIntervalFn, useOnline, usePreferredDark } from "@vueuse/core";
 import { useQueryClient } from "@tanstack/vue-query";
 import { computed, defineAsyncComponent, nextTick, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
@@ -12,6 +12,7 @@ import { told } from "../parts/form/tell";
 import { askedWhy } from "../parts/why/why";
 import { useSession } from "../account/session";
 import { useSync } from "../sync/useSync";
+import { renew } from "./renew";
 import { titleOf } from "./router";
 import { rememberTheme, wantedTheme } from "./theme";
 
@@ -22,6 +23,8 @@ const fetchSearch = () => import("../people/Search.vue");
 const SearchDialog = defineAsyncComponent(fetchSearch);
 const ToldBar = defineAsyncComponent(() => import("../parts/form/ToldBar.vue"));
 const UnsentList = defineAsyncComponent(() => import("./UnsentList.vue"));
+/** How often a server that did not answer is asked once more. */
+const ASK_AGAIN_MS = 10_000;
 const session = useSession();
 const sync = useSync();
 const theme = useTheme();
@@ -82,9 +85,21 @@ useEventListener("keydown", (event) => {
 // What is asked without a network too is fetched once somebody is signed in.
 watch(
   () => session.person,
-  (person) => person && void Promise.all([fetchConfirm(), fetchSearch()]).catch(() => undefined),
+  (person) => {
+    if (!person) return;
+    void Promise.all([fetchConfirm(), fetchSearch()]).catch(() => undefined);
+    void import("./worker").then(({ registerWorker }) => registerWorker(isInLesson));
+  },
   { immediate: true },
 );
+function isInLesson(): boolean {
+  return Boolean(route.params.lessonId);
+}
+const isOnline = useOnline();
+/** The server is asked who is signed in as soon as it can be. */
+const askAgain = () => void session.ensure().catch(() => undefined);
+watch(isOnline, (online) => online && askAgain());
+useIntervalFn(() => session.unreachable && isOnline.value && askAgain(), ASK_AGAIN_MS);
 
 // A device that turns dark in the evening, or when the hall does, takes the page with it.
 watch(usePreferredDark(), () => theme.change(wantedTheme()));
@@ -151,6 +166,12 @@ async function signOut() {
         aria-keyshortcuts="/"
         @click="finding = true"
       />
+      <v-btn v-if="renew && !isInLesson()" variant="outlined" size="small" @click="renew()">{{
+        t("takeTheNewVersion")
+      }}</v-btn>
+      <span v-if="!isOnline || session.unreachable" class="tag offline" role="status">{{
+        t("noNetwork")
+      }}</span>
       <span role="status">
         <v-btn
           v-if="sync.entries.value"

@@ -2,7 +2,9 @@ import { t } from "../messages/app";
 import { createRouter, createWebHistory, type RouteLocation } from "vue-router";
 import { useSession } from "../account/session";
 import { WAYS } from "../sheet/ways";
+import { startPages } from "../sync/useKeptPages";
 import { useSync } from "../sync/useSync";
+import { queries } from "./queries";
 
 /** To the hall of the same lesson, with what it is to show. */
 function inHall(more: Record<string, string>) {
@@ -253,7 +255,9 @@ router.beforeEach(async (to) => {
   const session = useSession();
   // What this device still keeps is there before a screen says what is missing.
   await session.ensure();
-  if (session.person || session.unreachable) await useSync().ready();
+  if (session.person || session.unreachable) {
+    await Promise.all([useSync().ready(), startPages(queries, () => session.person?.id ?? null)]);
+  }
   if (session.setupNeeded) return to.name === "set-up" ? true : { name: "set-up" };
   // A link is its own way in, whoever is signed in on this device.
   if (to.name === "welcome" || to.name === "own-code") return true;

@@ -4,12 +4,16 @@ import { computed, inject, provide, shallowRef, type InjectionKey, type Ref } fr
 import { useRoute } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
 
+export const lessonPage = (lessonId: string) => ({
+  queryKey: ["lesson", lessonId],
+  queryFn: () =>
+    answer(client.GET("/api/lessons/{lesson_id}", { params: { path: { lesson_id: lessonId } } })),
+});
+
 function lessonQuery(lessonId: string) {
   const route = useRoute();
   const query = useQuery({
-    queryKey: ["lesson", lessonId],
-    queryFn: () =>
-      answer(client.GET("/api/lessons/{lesson_id}", { params: { path: { lesson_id: lessonId } } })),
+    ...lessonPage(lessonId),
     // The clocks of other devices appear by themselves.
     refetchInterval: 10_000,
   });

@@ -8,12 +8,18 @@ import { useSync } from "../sync/useSync";
 /** All scores of the class are judged for it: not with every entry. */
 const AFTER_MS = 1_000;
 
+export const resultsPage = (lessonId: string) => ({
+  queryKey: ["results", lessonId],
+  queryFn: () =>
+    answer(
+      client.GET("/api/lessons/{lesson_id}/results", { params: { path: { lesson_id: lessonId } } }),
+    ),
+});
+
 export function useResults(lessonId: string) {
   const sync = useSync();
-  const params = { path: { lesson_id: lessonId } };
   const query = useQuery({
-    queryKey: ["results", lessonId],
-    queryFn: () => answer(client.GET("/api/lessons/{lesson_id}/results", { params })),
+    ...resultsPage(lessonId),
     staleTime: 0,
     refetchInterval: () => (sync.waiting.value ? false : 20_000),
   });

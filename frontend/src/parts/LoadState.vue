@@ -1,13 +1,24 @@
 <script setup lang="ts">
 /** A quiet shape of what will come, what failed with a way to try again, or the content. */
 import { t } from "../messages/parts";
+import { refDebounced } from "@vueuse/core";
+import { computed } from "vue";
 import type { UseQueryReturnType } from "@tanstack/vue-query";
 
-defineProps<{ query: UseQueryReturnType<unknown, Error> }>();
+const props = defineProps<{ query: UseQueryReturnType<unknown, Error> }>();
+/** There is no network, and this device has not kept it: it had a moment to look. */
+const isPaused = computed(
+  () => props.query.isPending.value && props.query.fetchStatus.value === "paused",
+);
+const wasPaused = refDebounced(isPaused, 500);
+const isMissing = computed(() => isPaused.value && wasPaused.value);
 </script>
 
 <template>
-  <div v-if="query.isPending.value" class="coming" data-loading role="status">
+  <div v-if="isMissing" class="board" role="alert">
+    <p>{{ t("thisPageIsNotOnThisDevice") }}</p>
+  </div>
+  <div v-else-if="query.isPending.value" class="coming" data-loading role="status">
     <span class="sr-only">{{ t("loading") }}</span>
     <i v-for="n in 4" :key="n" />
   </div>

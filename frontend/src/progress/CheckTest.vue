@@ -9,24 +9,26 @@ import { v4 as newId } from "uuid";
 import { now } from "../parts/time/timeSource";
 import WhyButton from "../parts/why/WhyButton.vue";
 import LoadState from "../parts/LoadState.vue";
+import { waitingIn } from "../sync/unsent";
+import { useSync } from "../sync/useSync";
+import { checkPage } from "./checkPage";
 import { clockTime, shortDay } from "../parts/words";
 
 const props = defineProps<{ activityId: string }>();
 const { activityId } = props;
 const queries = useQueryClient();
 const page = useQuery({
-  queryKey: ["check", activityId],
-  queryFn: () =>
-    answer(
-      client.GET("/api/activities/{activity_id}/check", {
-        params: { path: { activity_id: activityId } },
-      }),
-    ),
+  ...checkPage(activityId),
   staleTime: 0,
 });
 const data = page.data;
 const byId = computed(() => new Map(data.value?.children.map((one) => [one.pupil_id, one])));
-const missing = computed(() => found(data.value?.missing));
+const sync = useSync();
+const waiting = computed(() => waitingIn(sync.mine.value, activityId));
+/** Whose score is on its way is missing to nobody. */
+const missing = computed(() =>
+  found(data.value?.missing).filter((one) => !waiting.value.has(one.pupil_id)),
+);
 const odd = computed(() => found(data.value?.odd));
 const typed = reactive<Record<string, string>>({});
 const why = reactive<Record<string, string>>({});

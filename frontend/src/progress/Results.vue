@@ -4,7 +4,7 @@ import { t } from "../messages/progress";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { useRoute } from "vue-router";
-import { answer, client } from "../api/client";
+import { answer, client, type Schemas } from "../api/client";
 import { useConductor } from "../lessons/hall/clock/useConductor";
 import { useLesson } from "../lessons/useLesson";
 import { useResults } from "../lessons/useResults";
@@ -12,6 +12,7 @@ import { ask } from "../parts/form/ask";
 import DoneRecord from "../parts/DoneRecord.vue";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, shortDay } from "../parts/words";
+import { waitingIn } from "../sync/unsent";
 import { useSync } from "../sync/useSync";
 import CheckTest from "./CheckTest.vue";
 import LessonSummary from "./LessonSummary.vue";
@@ -34,12 +35,22 @@ const test = computed(
     tests.value[0],
 );
 
+/** Scores that are missing to the server, and are on their way from here. */
+const onTheirWay = computed(() =>
+  tests.value.flatMap(({ activity_id }) => {
+    const waiting = waitingIn(sync.mine.value, activity_id);
+    const check = queries.getQueryData<Schemas["CheckList"]>(["check", activity_id]);
+    return check?.missing.filter((id) => waiting.has(id)) ?? [];
+  }),
+);
+const missing = computed(() => (page.data.value?.missing ?? 0) - onTheirWay.value.length);
+
 /** What is not done yet, in words; nothing where all is. */
 function left(): string[] {
   const found = page.data.value;
   const unsent = sync.entries.value;
   return [
-    found?.missing ? t("nScoreIsMissing", found.missing) : "",
+    missing.value ? t("nScoreIsMissing", missing.value) : "",
     found?.odd ? t("nScoreNeedsACheck", found.odd) : "",
     unsent ? t("nScoreIsStillOnThis", unsent) : "",
   ].filter(Boolean);
@@ -73,7 +84,7 @@ const closing = useMutation({
         <p>
           <i18n-t keypath="progress.strongMissing" scope="global"
             ><template #strong
-              ><b class="figure" data-testid="missing">{{ page.data.value.missing }}</b></template
+              ><b class="figure" data-testid="missing">{{ missing }}</b></template
             ></i18n-t
           >
         </p>

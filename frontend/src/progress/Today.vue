@@ -5,6 +5,7 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
+import ReadyForHall from "./ReadyForHall.vue";
 import { clockTime, dayWords, moment, shortDay } from "../parts/words";
 
 const page = useQuery({
@@ -20,6 +21,15 @@ const isToday = (one: Schemas["LessonToCome"]) =>
   moment(one.starts_at).toDateString() === moment(page.data.value?.date ?? "").toDateString();
 const ofToday = computed(() => page.data.value?.to_come.filter(isToday) ?? []);
 const ahead = computed(() => page.data.value?.to_come.filter((one) => !isToday(one)) ?? []);
+/** Lessons that may be held before the next time there is a network. */
+const soon = computed(() => {
+  const day = moment(page.data.value?.date ?? "");
+  const end = new Date(day.getFullYear(), day.getMonth(), day.getDate() + 2).getTime();
+  const tomorrow = page.data.value?.coming.filter((one) => moment(one.starts_at).getTime() < end);
+  return [...(page.data.value?.lessons ?? []), ...(tomorrow ?? [])]
+    .filter((one) => !one.closed)
+    .map((one) => one.id);
+});
 /** As many challenges of a week as are named one by one: more are a number. */
 const FEW = 3;
 /** What is open, a line a week or set. */
@@ -147,6 +157,7 @@ function waits(lesson: Schemas["WaitingLesson"]) {
             </RouterLink>
           </li>
         </ul>
+        <ReadyForHall :lesson-ids="soon" />
         <section v-if="page.data.value.due.length" class="open-challenges">
           <h2>{{ t("dueAgain2") }}</h2>
           <ul class="short">

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
 import uuid
 from typing import Any
 
 import pytest
 
 from lauf.people.models import Pupil, YearGroup
+from lauf.web import urls
 from lauf.web.api import api
 from tests.api.conftest import Person, World
 from tests.api.routes import routes
@@ -95,6 +97,25 @@ def test_the_page_comes_with_its_headers_and_for_known_hosts_only(world: World) 
         answer = world.nobody.client.get(path, headers={"host": "evil.example"})
         assert answer.status_code in ((400, 404) if "static" in path else (400,)), path
         assert b"<script" not in answer.content
+
+
+def test_the_service_worker_keeps_the_page_of_its_own_version(
+    world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def kept() -> str:
+        answer = world.nobody.client.get("/sw.js")
+        assert answer.status_code == 200
+        assert answer["Content-Type"].startswith("text/javascript")
+        assert answer["Cache-Control"] == "no-cache", "a new version is noticed"
+        found = re.search(r'url:"/",revision:"(\w+)"', answer.content.decode())
+        assert found is not None
+        return found[1]
+
+    here = kept()
+    assert here == kept(), "the nonce of an answer makes no new version"
+    # The page in another language is another page.
+    monkeypatch.setattr(urls, "messages_of_pages", lambda: "{}")
+    assert kept() != here
 
 
 @pytest.mark.parametrize("path", ["/", "/classes", "/lessons/x/capture"])

@@ -65,6 +65,15 @@ def test_two_records_become_one_and_two_again(world: World, double: Pupil) -> No
     assert world.head.ask("GET", at).json() == []
 
 
+def test_what_both_are_kept_from_is_kept_once(world: World, double: Pupil) -> None:
+    kept = world.pupils[0]
+    for pupil, what in ((kept, "hanging"), (double, "hanging"), (double, "running")):
+        pupil.exclusions.create(what=what, by=world.head.staff)
+    at = f"/api/pupils/{kept.id}/doubles"
+    assert world.head.ask("POST", at, {"double_id": double.id}).status_code == 200
+    assert sorted(kept.exclusions.values_list("what", flat=True)) == ["hanging", "running"]
+
+
 def test_two_who_were_scored_in_one_lesson_are_not_one_child(world: World, double: Pupil) -> None:
     world.record(world.pupils[0], "18")
     world.record(double, "20")
@@ -164,6 +173,14 @@ def test_leavers_go_when_their_time_is_over(world: World) -> None:
     assert early.status_code == 422 and Pupil.objects.filter(pk=due["id"]).exists()
     assert world.head.ask("POST", at, {"pupil_ids": [due["id"]]}).json() == {"number": 1}
     assert not Pupil.objects.filter(pk=due["id"]).exists()
+    # Who left first stands first, whatever the names.
+    for pupil, years in ((world.pupils[2], 3), (world.pupils[3], 4)):
+        world.head.ask("POST", f"/api/pupils/{pupil.id}/leave")
+        Pupil.objects.filter(pk=pupil.pk).update(
+            left_on=today.replace(day=1, year=today.year - years)
+        )
+    names = [one["name"] for one in world.head.ask("GET", at).json()]
+    assert names == [world.pupils[3].name, world.pupils[2].name]
 
 
 def test_all_about_a_child_is_in_one_file(world: World) -> None:

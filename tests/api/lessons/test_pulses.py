@@ -113,6 +113,15 @@ def test_an_earlier_reading_is_put_back_and_another_device_is_named(world: World
     assert (third["typed"], third["seconds"], third["rate"]) == ("18", 20, 54)
     assert PulseReading.objects.get(pk=third["id"]).waited == 45
     assert take(world, "rest", "", restores=first["id"]).status_code == 404
+    # The same moment of another lesson is another pulse.
+    there = world.lesson_on(7)
+    path = f"/api/lessons/{there.lesson_id}/pulses"
+    body = {
+        "id": str(uuid.uuid4()), "pupil_id": str(world.pupils[0].id), "position": 3,
+        "moment": "recovery", "typed": "21", "seconds": 10,
+        "recorded_at": timezone.now().isoformat(),
+    }  # fmt: skip
+    assert world.teacher.ask("POST", path, body).status_code == 200
 
 
 def test_the_page_takes_a_constant_number_of_queries(world: World) -> None:

@@ -25,6 +25,11 @@ def test_a_code_opens_own_lanes_and_next_aims_and_nothing_else(world: World) -> 
     again = world.teacher.ask("POST", f"/api/pupils/{child.id}/own-code").json()
     assert world.nobody.ask("GET", f"/api/own/{opened['code']}").status_code == 404
     assert OwnPage.objects.get(pupil=child).proof != again["code"]
+    # It goes with whoever gave it, and is back with them.
+    world.permit(world.teacher.staff, is_active=False)
+    assert world.nobody.ask("GET", f"/api/own/{again['code']}").status_code == 404
+    world.permit(world.teacher.staff, is_active=True)
+    assert world.nobody.ask("GET", f"/api/own/{again['code']}").status_code == 200
     OwnPage.objects.update(until=timezone.now())
     assert world.nobody.ask("GET", f"/api/own/{again['code']}").status_code == 404
     assert world.nobody.ask("GET", "/api/own/AAAAAAAAAA").status_code == 404

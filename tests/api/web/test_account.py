@@ -129,6 +129,15 @@ def test_own_devices_are_listed_and_ended_one_by_one(world: World) -> None:
     assert (here.get("/api/today").status_code, there.get("/api/today").status_code) == (200, 401)
     stranger = signed_in("head", PASSWORD)
     assert stranger.delete(f"/api/session/devices/{left[0]['id']}").status_code == 404
+    # A sign-in whose session is over is listed no more after the next one; another person's is.
+    ended = SignIn.objects.create(
+        staff=Staff.objects.get(username="teacher"), session_key="over", device="Old tablet"
+    )
+    theirs = SignIn.objects.create(
+        staff=Staff.objects.get(username="head"), session_key="over too", device="Old laptop"
+    )
+    signed_in("teacher", PASSWORD)
+    assert list(SignIn.objects.filter(pk__in=[ended.pk, theirs.pk])) == [theirs]
 
 
 def test_a_link_is_mailed_where_there_is_a_mail_server(world: World, settings: Any) -> None:

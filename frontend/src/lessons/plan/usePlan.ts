@@ -15,14 +15,19 @@ const MOST_UNDONE = 40;
 /** The blocks of a plan as they are sent back. */
 export const entriesOf = (page: Page): Entry[] => page.blocks.map((one) => one.entry);
 
+export const planPage = (lessonId: string) => ({
+  queryKey: ["plan", lessonId],
+  queryFn: () =>
+    answer(
+      client.GET("/api/lessons/{lesson_id}/plan", { params: { path: { lesson_id: lessonId } } }),
+    ),
+  staleTime: Infinity,
+});
+
 export function usePlan(lessonId: string) {
   const params = { path: { lesson_id: lessonId } };
   const queries = useQueryClient();
-  const query = useQuery({
-    queryKey: ["plan", lessonId],
-    queryFn: () => answer(client.GET("/api/lessons/{lesson_id}/plan", { params })),
-    staleTime: Infinity,
-  });
+  const query = useQuery(planPage(lessonId));
   const page = ref<Page | null>(null);
   const draft = ref<Entry[]>([]);
   const past = useManualRefHistory(draft, { capacity: MOST_UNDONE });

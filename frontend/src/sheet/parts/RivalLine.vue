@@ -6,21 +6,15 @@ import { forget } from "../../parts/forget";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
 import { answer, client, type ApiError, type Schemas } from "../../api/client";
+import { rivalsPage } from "../sources/rivals";
 import { useTypedFields } from "../../parts/form/useTypedFields";
 
 const props = defineProps<{ activityId: string }>();
 type Performing = Schemas["PerformingRival"];
 const queries = useQueryClient();
-const key = ["rivals", props.activityId];
-const query = useQuery({
-  queryKey: key,
-  queryFn: () =>
-    answer(
-      client.GET("/api/activities/{activity_id}/rivals", {
-        params: { path: { activity_id: props.activityId } },
-      }),
-    ),
-});
+const page = rivalsPage(props.activityId);
+const key = page.queryKey;
+const query = useQuery(page);
 /** The form a mark is made in, where it was chosen here. */
 const forms = reactive<Record<string, string>>({});
 /** What only a clock speaks against: "it is right" keeps it. */

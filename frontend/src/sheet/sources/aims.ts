@@ -7,17 +7,23 @@ import { useSync } from "../../sync/useSync";
 
 const JUDGED_AFTER_MS = 400;
 
+export const aimsPage = (activityId: string) => ({
+  queryKey: ["aims", activityId],
+  queryFn: () =>
+    answer(
+      client.GET("/api/activities/{activity_id}/aims", {
+        params: { path: { activity_id: activityId } },
+      }),
+    ),
+});
+
 /** `may` says whether the test takes targets: body measurements do not. */
 export function useAims(activityId: string, may: () => boolean) {
   const queries = useQueryClient();
   const sync = useSync();
-  const key = ["aims", activityId];
+  const key = aimsPage(activityId).queryKey;
   const path = { activity_id: activityId };
-  const query = useQuery({
-    queryKey: key,
-    enabled: computed(may),
-    queryFn: () => answer(client.GET("/api/activities/{activity_id}/aims", { params: { path } })),
-  });
+  const query = useQuery({ ...aimsPage(activityId), enabled: computed(may) });
   const page = query.data;
   // What was said is judged once there is a score.
   const judged = useDebounceFn(() => query.refetch(), JUDGED_AFTER_MS);

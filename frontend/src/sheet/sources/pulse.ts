@@ -13,18 +13,24 @@ export type PulseChild = Schemas["PulseChild"];
 export type Moment = Schemas["PulseColumn"];
 const SUMS_AFTER_MS = 600;
 
-export function usePulses(lessonId: string, formula: Ref<"tanaka" | "220">) {
+export type Formula = "tanaka" | "220";
+export const pulsePage = (lessonId: string, formula: Formula) => ({
+  queryKey: ["pulse", lessonId, formula],
+  queryFn: () =>
+    answer(
+      client.GET("/api/lessons/{lesson_id}/pulse", {
+        params: { path: { lesson_id: lessonId }, query: { formula } },
+      }),
+    ),
+});
+
+export function usePulses(lessonId: string, formula: Ref<Formula>) {
   const queries = useQueryClient();
   const sync = useSync();
-  const key = computed(() => ["pulse", lessonId, formula.value]);
+  const key = computed(() => pulsePage(lessonId, formula.value).queryKey);
   const query = useQuery({
     queryKey: key,
-    queryFn: () =>
-      answer(
-        client.GET("/api/lessons/{lesson_id}/pulse", {
-          params: { path: { lesson_id: lessonId }, query: { formula: formula.value } },
-        }),
-      ),
+    queryFn: () => pulsePage(lessonId, formula.value).queryFn(),
     placeholderData: (old) => old,
     refetchInterval: () => (sync.waiting.value ? false : 20_000),
   });

@@ -42,17 +42,19 @@ function keptHere<T>(key: string) {
   return useLocalStorage<T | null>(key, null, { serializer: StorageSerializers.object });
 }
 
+export const timelinePage = (lessonId: string) => ({
+  queryKey: ["timeline", lessonId],
+  queryFn: () =>
+    answer(
+      client.GET("/api/lessons/{lesson_id}/timeline", {
+        params: { path: { lesson_id: lessonId } },
+      }),
+    ),
+  staleTime: Infinity,
+});
+
 export function useTimeline(lessonId: string) {
-  return useQuery({
-    queryKey: ["timeline", lessonId],
-    queryFn: () =>
-      answer(
-        client.GET("/api/lessons/{lesson_id}/timeline", {
-          params: { path: { lesson_id: lessonId } },
-        }),
-      ),
-    staleTime: Infinity,
-  });
+  return useQuery(timelinePage(lessonId));
 }
 
 function freshTimeline(lessonId: string) {

@@ -21,20 +21,22 @@ import * as shuttle from "./shuttle";
 const READY_MS = 5_000;
 const AHEAD_MS = 900;
 
+export const beepsPage = (activityId: string) => ({
+  queryKey: ["beeps", activityId],
+  queryFn: () =>
+    answer(
+      client.GET("/api/activities/{activity_id}/beeps", {
+        params: { path: { activity_id: activityId } },
+      }),
+    ),
+  staleTime: Infinity,
+});
+
 export function useBeeps(activity: () => Activity) {
   const test = useTest(activity);
   const { rows, sheet } = test;
   const id = activity().id;
-  const schedule = useQuery({
-    queryKey: ["beeps", id],
-    queryFn: () =>
-      answer(
-        client.GET("/api/activities/{activity_id}/beeps", {
-          params: { path: { activity_id: id } },
-        }),
-      ),
-    staleTime: Infinity,
-  });
+  const schedule = useQuery(beepsPage(id));
   const beeps = computed(() => schedule.data.value?.beeps ?? []);
   const lock = useLitScreen();
   const go = ref(1);

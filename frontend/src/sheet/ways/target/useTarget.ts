@@ -38,6 +38,17 @@ const FORM: Form = {
 /** Counting and writing down take their time: so many reps more than the clock explains are fine. */
 const SPARE_REPS = 60;
 
+/** @param elapsed seconds since the go began */
+export const targetPage = (activityId: string, elapsed: () => number) => ({
+  queryKey: ["target", activityId],
+  queryFn: () =>
+    answer(
+      client.GET("/api/activities/{activity_id}/target", {
+        params: { path: { activity_id: activityId }, query: { elapsed: elapsed() } },
+      }),
+    ),
+});
+
 export function useTarget(
   activity: () => Activity,
   /** The hall's clock, where that is the one of this test. */
@@ -56,13 +67,7 @@ export function useTarget(
     return from === null ? 0 : Math.max(0, Math.floor((at.value - from) / 1000));
   });
   const query = useQuery({
-    queryKey: ["target", id],
-    queryFn: () =>
-      answer(
-        client.GET("/api/activities/{activity_id}/target", {
-          params: { path: { activity_id: id }, query: { elapsed: elapsed.value } },
-        }),
-      ),
+    ...targetPage(id, () => elapsed.value),
     // Also while an entry waits: it holds up nobody but its child.
     refetchInterval: 5_000,
   });

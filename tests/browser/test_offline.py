@@ -1,0 +1,170 @@
+"""A lesson in a hall without network: the server is away, the browser killed, nothing lost."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Final
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, expect
+
+from tests.support.hall import rail
+from tests.support.messages import say
+from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, Served, served, wait_for
+from tests.support.waits import LIMIT_MS
+
+#: Every child's latest entry of the lesson that is on, as it was typed.
+TYPED: Final = """
+    SELECT p.given_name || ' ' || p.family_name, a.typed
+    FROM records_attempt a JOIN people_pupil p ON p.id = a.pupil_id
+    WHERE a.activity_id = %s AND NOT EXISTS (
+        SELECT 1 FROM records_attempt b WHERE b.succeeds_id = a.id)
+"""
+
+
+@pytest.fixture
+def lauf(demo_template: str) -> Iterator[Served]:
+    """A server of its own, that others do not miss when it is away."""
+    with served(demo_template) as running:
+        yield running
+
+
+@contextmanager
+def tablet(chromium: Browser, folder: Path) -> Iterator[BrowserContext]:
+    """A browser with what an earlier one left in its folder."""
+    context = chromium.browser_type.launch_persistent_context(
+        str(folder), executable_path=CHROMIUM, args=CHROMIUM_FLAGS, reduced_motion="reduce",
+        viewport={"width": 1280, "height": 800},
+    )  # fmt: skip
+    context.set_default_timeout(LIMIT_MS)
+    yield context
+    context.close()
+
+
+def open_page(context: BrowserContext, address: str) -> Page:
+    page = context.pages[0]
+    page.goto(address)
+    expect(page.get_by_role("heading", level=1).first).to_be_attached()
+    return page
+
+
+def open_list(page: Page) -> None:
+    """The list of the lesson's test, whatever its clock is at."""
+    rail(page, "Press-ups in 60 s").click()
+    expect(page.locator("#child-0")).to_be_visible()
+
+
+def type_from(page: Page, first: int, scores: list[str]) -> None:
+    """Scores in the order of the list, none of which can be sent."""
+    for number, typed in enumerate(scores, first):
+        expect(page.locator(f"#child-{number}")).to_have_class(re.compile("active"))
+        page.keyboard.type(typed)
+        page.keyboard.press("Enter")
+    expect(page.locator("[data-state=saving]")).to_have_count(0)
+
+
+def shown(page: Page) -> dict[str, str]:
+    """What the list says of every child, by name."""
+    rows = page.locator("[id^=child-]")
+    return {
+        row.locator(".name > :first-child").inner_text(): row.locator(".score").inner_text()
+        for row in rows.all()
+    }
+
+
+def test_a_lesson_opens_and_is_recorded_without_network(
+    chromium: Browser, lauf: Served, tmp_path: Path
+) -> None:
+    with tablet(chromium, tmp_path / "tablet") as context:
+        page = open_page(context, lauf.url)
+        page.get_by_role("button", name=re.compile("Robin Ashgrove")).click()
+        expect(page.get_by_test_id("ready")).to_contain_text(
+            re.compile(r"Ready for the hall: \d+ lessons on this device")
+        )
+        page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        page.locator("a.lesson", has_text="4 Heron").click()
+        expect(page.get_by_role("button", name=say("lessons.startTheLesson"))).to_be_visible()
+        lesson = page.url.partition("/hall")[0]
+    children = len(lauf.sql(
+        "SELECT 1 FROM people_pupil p JOIN people_schoolclass c ON c.id = p.school_class_id"
+        " WHERE c.name = '4 Heron'"
+    ))  # fmt: skip
+    scores = [str(10 + number % 20) for number in range(children)]
+    lauf.stop()
+
+    # The browser was closed in the network, and is opened in the hall.
+    with tablet(chromium, tmp_path / "tablet") as context:
+        context.set_offline(True)
+        page = open_page(context, lauf.url)
+        expect(page.get_by_text(say("app.noNetwork"))).to_be_visible()
+        page.locator("a.lesson", has_text="4 Heron").click()
+        page.get_by_role("button", name=say("lessons.startTheLesson")).click()
+        open_list(page)
+        type_from(page, 0, scores[:10])
+        page.reload()
+        open_list(page)
+        expect(page.locator("#child-9 .score")).to_contain_text(scores[9])
+        type_from(page, 10, scores[10:15])
+    with tablet(chromium, tmp_path / "tablet") as context:
+        page = open_page(context, f"{lesson}/hall")
+        open_list(page)
+        expect(page.locator("#child-14 .score")).to_contain_text(scores[14])
+        type_from(page, 15, scores[15:])
+        for other in ("plan", "hall", "results", "tally", "partner"):
+            open_page(context, f"{lesson}/{other}")
+            expect(page.locator("[data-loading]")).to_have_count(0)
+            expect(page.get_by_text(say("parts.thisPageIsNotOnThisDevice"))).to_have_count(0)
+            if other == "results":  # what is on its way is missing to nobody
+                expect(page.get_by_test_id("missing")).to_have_text("0")
+
+        lauf.start()
+        page.goto(f"{lesson}/hall")
+        open_list(page)
+        expect(page.locator("[data-state=waiting], [data-state=saving]")).to_have_count(0)
+        expect(page.get_by_text(say("app.noNetwork"))).to_have_count(0)
+        ((activity,),) = lauf.sql(
+            "SELECT id FROM lessons_activity WHERE lesson_id = %s ORDER BY position LIMIT 1",
+            lesson.rpartition("/")[2],
+        )
+        kept = wait_for(lambda: lauf.sql(TYPED, activity), lambda found: len(found) == children)
+        assert sorted(typed for _, typed in kept) == sorted(scores)
+        # But for the child whose cell is typed in.
+        on_screen = {name: words.split()[0] for name, words in shown(page).items() if words}
+        assert len(on_screen) >= children - 1
+        assert on_screen.items() <= dict(kept).items()
+
+
+def test_who_signs_out_without_network_leaves_nothing_to_read(
+    chromium: Browser, lauf: Served, tmp_path: Path
+) -> None:
+    with tablet(chromium, tmp_path / "tablet") as context:
+        page = open_page(context, lauf.url)
+        page.get_by_role("button", name=re.compile("Robin Ashgrove")).click()
+        expect(page.get_by_test_id("ready")).to_contain_text("on this device")
+        page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        lauf.stop()
+        page.get_by_role("button", name=say("app.signOut")).click()
+        expect(page.get_by_label(say("account.userName"))).to_be_visible()
+        left = page.evaluate("""async () => {
+          const found = [];
+          for (const { name } of await indexedDB.databases()) {
+            const database = await new Promise((done) => {
+              const opening = indexedDB.open(name);
+              opening.onsuccess = () => done(opening.result);
+            });
+            for (const store of database.objectStoreNames) {
+              const rows = database.transaction(store).objectStore(store).getAll();
+              await new Promise((done) => (rows.onsuccess = done));
+              found.push(...rows.result.map((one) => JSON.stringify(one)));
+            }
+          }
+          return [...found, ...Object.values(localStorage)].join(" ");
+        }""")
+        assert "Aaron" not in left and "Robin" not in left
+        # The server is told as soon as it answers: nobody is signed in again by a reload.
+        lauf.start()
+        page.goto(lauf.url)
+        expect(page.get_by_label(say("account.userName"))).to_be_visible()
