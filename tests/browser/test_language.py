@@ -138,7 +138,8 @@ def test_a_lesson_in_another_language(
     page.goto(f"{address}/plan")
     expect(page.get_by_role("heading", level=1)).to_be_visible()
     look("plan")
-    page.get_by_role("button", name=pseudo("Water"), exact=True).click()
+    kinds = page.get_by_role("group", name=said("lessons.addABlock"))
+    kinds.get_by_role("button", name=pseudo("Water"), exact=True).click()
     expect(page.get_by_text(pseudo("Water"), exact=True).nth(1)).to_be_visible()
     look("a new block")
     test = page.evaluate(
