@@ -27,6 +27,10 @@ def _pattern(words: str) -> str:
 
 
 MEANT: Final = (
+    Meant(10, "the codes of a plan's warnings are one word", ("….warnings[]", "….warnings[].code")),
+    Meant(
+        10, "several groups read a, b and c", ("/api/games/…groups[]", "/api/games/…groups[].name")
+    ),
     Meant(
         9,
         "every text is worded anew, its numbers as they were",
