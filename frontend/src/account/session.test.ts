@@ -113,3 +113,19 @@ it("signs out without network at once, and tells the server when it can", async 
   await later.ensure();
   expect([server.of("DELETE", "session").length, later.person]).toEqual([1, null]);
 });
+
+it("is signed out where the server knows nobody any more when it is told", async () => {
+  const { server, session } = await begin();
+  server.on("GET", "/api/session", () => sessionOf(ROBIN));
+  await session.ensure();
+  server.down = true;
+  await session.signOut();
+  server.down = false;
+  server.on("GET", "/api/session", () => sessionOf(null));
+  server.on("DELETE", "/api/session", () => {
+    throw new Refused(401);
+  });
+  await session.ensure();
+  expect([session.person, session.asked]).toEqual([null, true]);
+  expect(localStorage.getItem("lauf.signing-out")).toBeNull();
+});

@@ -3,6 +3,7 @@ import { defineStore } from "pinia";
 import { answer, ApiError, client, type Schemas } from "../api/client";
 import { forgetHalf } from "../people/listDraft";
 import { forgetDrafts } from "../parts/form/useDraft";
+import { isForAll } from "../sync/policy";
 import { forgetPages } from "../sync/useKeptPages";
 import { useSync } from "../sync/useSync";
 import { keepTo, ownTime } from "../parts/time/timeSource";
@@ -17,6 +18,21 @@ const LONGEST_ANSWER_MS = 5_000;
 function known(): Schemas["Person"] | null {
   const kept = localStorage.getItem(KNOWN);
   return kept ? (JSON.parse(kept) as Schemas["Person"]) : null;
+}
+
+/** A server that knows nobody any more refuses it: then there is nothing left to end. */
+async function tellSignedOut(signal: AbortSignal): Promise<void> {
+  try {
+    await answer(client.DELETE("/api/session", { signal }));
+  } catch (error) {
+    if (!(error instanceof ApiError) || isForAll(error)) throw error;
+    // The token may have grown old: once more with the one that the session brings.
+    await answer(client.GET("/api/session", { signal }));
+    await answer(client.DELETE("/api/session", { signal })).catch((again: unknown) => {
+      if (!(again instanceof ApiError) || again.status !== 401) throw again;
+    });
+  }
+  localStorage.removeItem(SIGNING_OUT);
 }
 
 export const useSession = defineStore("session", {
@@ -45,10 +61,7 @@ export const useSession = defineStore("session", {
       if (this.asked) return;
       try {
         const signal = AbortSignal.timeout(LONGEST_ANSWER_MS);
-        if (localStorage.getItem(SIGNING_OUT)) {
-          await answer(client.DELETE("/api/session", { signal }));
-          localStorage.removeItem(SIGNING_OUT);
-        }
+        if (localStorage.getItem(SIGNING_OUT)) await tellSignedOut(signal);
         const askedAt = ownTime();
         const session = await answer(client.GET("/api/session", { signal }));
         keepTo(session.now_ms, askedAt, ownTime());

@@ -87,8 +87,8 @@ watch(
   () => session.person,
   (person) => {
     if (!person) return;
-    void Promise.all([fetchConfirm(), fetchSearch()]).catch(() => undefined);
-    void import("./worker").then(({ registerWorker }) => registerWorker(isInLesson));
+    const worker = import("./worker").then(({ registerWorker }) => registerWorker(isInLesson));
+    void Promise.all([fetchConfirm(), fetchSearch(), worker]).catch(() => undefined);
   },
   { immediate: true },
 );

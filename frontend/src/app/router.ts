@@ -256,7 +256,10 @@ router.beforeEach(async (to) => {
   // What this device still keeps is there before a screen says what is missing.
   await session.ensure();
   if (session.person || session.unreachable) {
-    await Promise.all([useSync().ready(), startPages(queries, () => session.person?.id ?? null)]);
+    await Promise.all([
+      useSync().ready(),
+      startPages(queries, () => session.person?.id ?? null).catch(() => undefined),
+    ]);
   }
   if (session.setupNeeded) return to.name === "set-up" ? true : { name: "set-up" };
   // A link is its own way in, whoever is signed in on this device.
