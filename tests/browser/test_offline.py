@@ -131,10 +131,14 @@ def test_a_lesson_opens_and_is_recorded_without_network(
         )
         kept = wait_for(lambda: lauf.sql(TYPED, activity), lambda found: len(found) == children)
         assert sorted(typed for _, typed in kept) == sorted(scores)
-        # But for the child whose cell is typed in.
-        on_screen = {name: words.split()[0] for name, words in shown(page).items() if words}
-        assert len(on_screen) >= children - 1
-        assert on_screen.items() <= dict(kept).items()
+
+        def on_screen() -> dict[str, str]:
+            return {name: words.split()[0] for name, words in shown(page).items() if words}
+
+        # What was kept is on the screen as soon as its answer has come; but for the child whose
+        # cell is typed in.
+        found = wait_for(on_screen, lambda said: said.items() <= dict(kept).items())
+        assert len(found) >= children - 1
 
 
 def test_who_signs_out_without_network_leaves_nothing_to_read(

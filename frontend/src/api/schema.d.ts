@@ -8166,7 +8166,8 @@ export interface components {
         };
         /**
          * TestWaits
-         * @description A test of a lesson: how many children have a score, have none, and want a look.
+         * @description A test of a lesson: how many children have a score, have none (and who: a device knows whose
+         *     is on its way), and want a look.
          */
         TestWaits: {
             /**
@@ -8184,6 +8185,8 @@ export interface components {
             recorded: number;
             /** Missing */
             missing: number;
+            /** Without */
+            without: string[];
             /** Odd */
             odd: number;
         };

@@ -4,7 +4,7 @@ import { t } from "../messages/progress";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { useRoute } from "vue-router";
-import { answer, client, type Schemas } from "../api/client";
+import { answer, client } from "../api/client";
 import { useConductor } from "../lessons/hall/clock/useConductor";
 import { useLesson } from "../lessons/useLesson";
 import { useResults } from "../lessons/useResults";
@@ -12,7 +12,6 @@ import { ask } from "../parts/form/ask";
 import DoneRecord from "../parts/DoneRecord.vue";
 import LoadState from "../parts/LoadState.vue";
 import { clockTime, shortDay } from "../parts/words";
-import { waitingIn } from "../sync/unsent";
 import { useSync } from "../sync/useSync";
 import CheckTest from "./CheckTest.vue";
 import LessonSummary from "./LessonSummary.vue";
@@ -24,8 +23,8 @@ const route = useRoute();
 const sync = useSync();
 const { state } = useConductor();
 const queries = useQueryClient();
-const page = useResults(lessonId);
-const tests = computed(() => page.data.value?.tests ?? []);
+const { query, page } = useResults(lessonId);
+const tests = computed(() => page.value?.tests ?? []);
 /** The one that was chosen, else the first in which something waits. */
 const test = computed(
   () =>
@@ -35,22 +34,12 @@ const test = computed(
     tests.value[0],
 );
 
-/** Scores that are missing to the server, and are on their way from here. */
-const onTheirWay = computed(() =>
-  tests.value.flatMap(({ activity_id }) => {
-    const waiting = waitingIn(sync.mine.value, activity_id);
-    const check = queries.getQueryData<Schemas["CheckList"]>(["check", activity_id]);
-    return check?.missing.filter((id) => waiting.has(id)) ?? [];
-  }),
-);
-const missing = computed(() => (page.data.value?.missing ?? 0) - onTheirWay.value.length);
-
 /** What is not done yet, in words; nothing where all is. */
 function left(): string[] {
-  const found = page.data.value;
+  const found = page.value;
   const unsent = sync.entries.value;
   return [
-    missing.value ? t("nScoreIsMissing", missing.value) : "",
+    found?.missing ? t("nScoreIsMissing", found.missing) : "",
     found?.odd ? t("nScoreNeedsACheck", found.odd) : "",
     unsent ? t("nScoreIsStillOnThis", unsent) : "",
   ].filter(Boolean);
@@ -58,7 +47,7 @@ function left(): string[] {
 const closing = useMutation({
   async mutationFn(closed: boolean) {
     if (!closed) return answer(client.POST("/api/lessons/{lesson_id}/reopen", { params }));
-    await page.refetch();
+    await query.refetch();
     const open = left();
     const sure =
       !open.length ||
@@ -78,31 +67,31 @@ const closing = useMutation({
 </script>
 
 <template>
-  <LoadState :query="page">
-    <div v-if="page.data.value && lesson" class="results">
+  <LoadState :query="query">
+    <div v-if="page && lesson" class="results">
       <section class="sum">
         <p>
           <i18n-t keypath="progress.strongMissing" scope="global"
             ><template #strong
-              ><b class="figure" data-testid="missing">{{ missing }}</b></template
+              ><b class="figure" data-testid="missing">{{ page.missing }}</b></template
             ></i18n-t
           >
         </p>
         <p>
           <i18n-t keypath="progress.nToCheck" scope="global"
             ><template #n
-              ><b class="figure" data-testid="odd">{{ page.data.value.odd }}</b></template
+              ><b class="figure" data-testid="odd">{{ page.odd }}</b></template
             ></i18n-t
           >
         </p>
-        <p v-if="page.data.value.pulses">
-          <i18n-t keypath="progress.nPulses" :plural="page.data.value.pulses" scope="global"
+        <p v-if="page.pulses">
+          <i18n-t keypath="progress.nPulses" :plural="page.pulses" scope="global"
             ><template #n
-              ><b class="figure">{{ page.data.value.pulses }}</b></template
+              ><b class="figure">{{ page.pulses }}</b></template
             ></i18n-t
           >
         </p>
-        <p v-for="one in page.data.value.pulse_blanks" :key="one.moment" class="quiet blanks">
+        <p v-for="one in page.pulse_blanks" :key="one.moment" class="quiet blanks">
           {{
             t("noPulseMomentNames", {
               moment: one.moment.toLowerCase(),

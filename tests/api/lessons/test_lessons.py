@@ -104,6 +104,7 @@ def test_results_say_what_today_says_waits(world: World) -> None:
         assert waiting["tests"] == [test]
         checked = world.teacher.ask("GET", f"/api/activities/{old.id}/check").json()
         assert (len(checked["missing"]), len(checked["odd"])) == (test["missing"], test["odd"])
+        assert set(test["without"]) == set(checked["missing"])
         return test["recorded"], test["missing"], test["odd"]
 
     assert waits() == (11, 1, 1)

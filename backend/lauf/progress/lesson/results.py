@@ -20,7 +20,8 @@ from lauf.rules.body.pulse import Moment
 
 
 class TestWaits(TypedDict):
-    """A test of a lesson: how many children have a score, have none, and want a look."""
+    """A test of a lesson: how many children have a score, have none (and who: a device knows whose
+    is on its way), and want a look."""
 
     activity_id: UUID
     test: str
@@ -29,6 +30,7 @@ class TestWaits(TypedDict):
     private: bool
     recorded: int
     missing: int
+    without: list[UUID]
     odd: int
 
 
@@ -110,6 +112,7 @@ def waiting_in(staff: Staff, lessons: Sequence[Lesson]) -> Mapping[UUID, list[Te
             odd[activity_id].add(pupil)
     for activity in activities:
         group = children[activity.lesson.school_class_id]
+        without = sorted(group - there[activity.id])
         found[activity.lesson_id].append(
             {
                 "activity_id": activity.id,
@@ -117,7 +120,8 @@ def waiting_in(staff: Staff, lessons: Sequence[Lesson]) -> Mapping[UUID, list[Te
                 "kind": activity.protocol.kind,
                 "private": activity.protocol.test.private,
                 "recorded": len(there[activity.id] & group),
-                "missing": len(group - there[activity.id]),
+                "missing": len(without),
+                "without": without,
                 "odd": len(odd[activity.id] & group),
             }
         )

@@ -53,11 +53,11 @@ function theLesson() {
   if (!lesson.value) throw new Error("a hall without its lesson");
   return lesson.value;
 }
-const results = useResults(lessonId);
+const { page: results } = useResults(lessonId);
 const hall = useHall(
   theLesson,
   lead,
-  (id) => results.data.value?.tests.find((one) => one.activity_id === id)?.missing === 0,
+  (id) => results.value?.tests.find((one) => one.activity_id === id)?.missing === 0,
 );
 const { shown, isOn, live, waiting, clock, touched, way, segment } = hall;
 const { zones, drawer, idle, begun, early, pulsesIn } = provideFrame(hall.ownStarted, hall.leaving);
@@ -188,7 +188,7 @@ function giveBack(event: MouseEvent) {
       @click="giveBack"
     >
       <Teleport v-if="line" :to="line">
-        <HallRail :hall="hall" :tests="results.data.value?.tests ?? []" />
+        <HallRail :hall="hall" :tests="results?.tests ?? []" />
       </Teleport>
       <HallStrip :hall="hall" :whole="isWhole" :filled="filled" @fill="fill" @zone="put" />
       <p class="sr-only" role="status" aria-live="assertive">{{ spoken }}</p>
@@ -255,7 +255,7 @@ function giveBack(event: MouseEvent) {
         v-show="drawer"
         :hall="hall"
         :lesson="lesson"
-        :tests="results.data.value?.tests ?? []"
+        :tests="results?.tests ?? []"
         :stale="stale"
         :narrow="narrow"
         @zone="put('drawer', $event)"
