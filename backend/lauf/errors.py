@@ -44,3 +44,8 @@ class Clash(Exception):
     def __init__(self, current: Any) -> None:
         super().__init__(say("Another device has just entered this child."))
         self.current = current
+
+
+class Locked(Exception):
+    """What was opened for a time is not open now: what was sent is kept where it is, and may be
+    sent again."""

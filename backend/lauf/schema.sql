@@ -20,6 +20,186 @@ BEGIN
     END IF;
     RETURN NEW;
 END $$;
+CREATE FUNCTION public.lauf_tell_lessons_activity() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+BEGIN
+    PERFORM pg_notify('lauf_live', json_build_object(
+        'lesson', f.lesson, 'what', 'plan', 'activity', f.activity, 'pupil', f.pupil,
+        'entry', f.entry)::text)
+    FROM (
+        SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id
+        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
+            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
+        LIMIT 200
+    ) AS f (lesson, activity, pupil, entry);
+    RETURN NULL;
+END $$;
+CREATE FUNCTION public.lauf_tell_lessons_allowed() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+BEGIN
+    PERFORM pg_notify('lauf_live', json_build_object(
+        'lesson', f.lesson, 'what', 'plan', 'activity', f.activity, 'pupil', f.pupil,
+        'entry', f.entry)::text)
+    FROM (
+        SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id
+        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
+            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
+        LIMIT 200
+    ) AS f (lesson, activity, pupil, entry);
+    RETURN NULL;
+END $$;
+CREATE FUNCTION public.lauf_tell_lessons_conduct() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+BEGIN
+    PERFORM pg_notify('lauf_live', json_build_object(
+        'lesson', f.lesson, 'what', 'clock', 'activity', f.activity, 'pupil', f.pupil,
+        'entry', f.entry)::text)
+    FROM (
+        SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id
+        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
+            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
+        LIMIT 200
+    ) AS f (lesson, activity, pupil, entry);
+    RETURN NULL;
+END $$;
+CREATE FUNCTION public.lauf_tell_lessons_helper() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+BEGIN
+    PERFORM pg_notify('lauf_live', json_build_object(
+        'lesson', f.lesson, 'what', 'helpers', 'activity', f.activity, 'pupil', f.pupil,
+        'entry', f.entry)::text)
+    FROM (
+        SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id
+        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
+            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
+        LIMIT 200
+    ) AS f (lesson, activity, pupil, entry);
+    RETURN NULL;
+END $$;
+CREATE FUNCTION public.lauf_tell_lessons_helpercode() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+BEGIN
+    PERFORM pg_notify('lauf_live', json_build_object(
+        'lesson', f.lesson, 'what', 'helpers', 'activity', f.activity, 'pupil', f.pupil,
+        'entry', f.entry)::text)
+    FROM (
+        SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id
+        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
+            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
+        LIMIT 200
+    ) AS f (lesson, activity, pupil, entry);
+    RETURN NULL;
+END $$;
+CREATE FUNCTION public.lauf_tell_lessons_lesson() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+BEGIN
+    PERFORM pg_notify('lauf_live', json_build_object(
+        'lesson', f.lesson, 'what', 'plan', 'activity', f.activity, 'pupil', f.pupil,
+        'entry', f.entry)::text)
+    FROM (
+        SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.id
+        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
+            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
+        LIMIT 200
+    ) AS f (lesson, activity, pupil, entry);
+    RETURN NULL;
+END $$;
+CREATE FUNCTION public.lauf_tell_lessons_run() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+BEGIN
+    PERFORM pg_notify('lauf_live', json_build_object(
+        'lesson', f.lesson, 'what', 'clock', 'activity', f.activity, 'pupil', f.pupil,
+        'entry', f.entry)::text)
+    FROM (
+        SELECT DISTINCT l.id, a.id, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_activity a ON a.id = n.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id
+        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
+            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
+        LIMIT 200
+    ) AS f (lesson, activity, pupil, entry);
+    RETURN NULL;
+END $$;
+CREATE FUNCTION public.lauf_tell_records_attempt() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+BEGIN
+    PERFORM pg_notify('lauf_live', json_build_object(
+        'lesson', f.lesson, 'what', 'score', 'activity', f.activity, 'pupil', f.pupil,
+        'entry', f.entry)::text)
+    FROM (
+        SELECT DISTINCT l.id, a.id, n.pupil_id, n.id FROM changed n JOIN lessons_activity a ON a.id = n.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id
+        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
+            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
+        LIMIT 200
+    ) AS f (lesson, activity, pupil, entry);
+    RETURN NULL;
+END $$;
+CREATE FUNCTION public.lauf_tell_records_pulsereading() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+BEGIN
+    PERFORM pg_notify('lauf_live', json_build_object(
+        'lesson', f.lesson, 'what', 'pulse', 'activity', f.activity, 'pupil', f.pupil,
+        'entry', f.entry)::text)
+    FROM (
+        SELECT DISTINCT l.id, NULL::uuid, n.pupil_id, n.id FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id
+        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
+            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
+        LIMIT 200
+    ) AS f (lesson, activity, pupil, entry);
+    RETURN NULL;
+END $$;
+CREATE FUNCTION public.lauf_tell_records_question() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+BEGIN
+    PERFORM pg_notify('lauf_live', json_build_object(
+        'lesson', f.lesson, 'what', 'score', 'activity', f.activity, 'pupil', f.pupil,
+        'entry', f.entry)::text)
+    FROM (
+        SELECT DISTINCT l.id, a.id, t.pupil_id, NULL::uuid FROM changed n JOIN records_attempt t ON t.id = n.attempt_id JOIN lessons_activity a ON a.id = t.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id
+        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
+            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
+        LIMIT 200
+    ) AS f (lesson, activity, pupil, entry);
+    RETURN NULL;
+END $$;
+CREATE FUNCTION public.lauf_tell_records_recount() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+BEGIN
+    PERFORM pg_notify('lauf_live', json_build_object(
+        'lesson', f.lesson, 'what', 'score', 'activity', f.activity, 'pupil', f.pupil,
+        'entry', f.entry)::text)
+    FROM (
+        SELECT DISTINCT l.id, a.id, n.pupil_id, n.id FROM changed n JOIN lessons_activity a ON a.id = n.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id
+        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
+            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
+        LIMIT 200
+    ) AS f (lesson, activity, pupil, entry);
+    RETURN NULL;
+END $$;
+CREATE FUNCTION public.lauf_tell_records_settlement() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+BEGIN
+    PERFORM pg_notify('lauf_live', json_build_object(
+        'lesson', f.lesson, 'what', 'score', 'activity', f.activity, 'pupil', f.pupil,
+        'entry', f.entry)::text)
+    FROM (
+        SELECT DISTINCT l.id, a.id, t.pupil_id, NULL::uuid FROM changed n JOIN records_attempt t ON t.id = n.attempt_id JOIN lessons_activity a ON a.id = t.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id
+        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
+            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
+        LIMIT 200
+    ) AS f (lesson, activity, pupil, entry);
+    RETURN NULL;
+END $$;
 CREATE TABLE public.auth_group (
     id integer NOT NULL,
     name character varying(150) NOT NULL
@@ -418,6 +598,25 @@ CREATE TABLE public.lessons_conduct (
     CONSTRAINT lessons_conduct_plan_revision_check CHECK ((plan_revision >= 0)),
     CONSTRAINT lessons_conduct_revision_check CHECK ((revision >= 0))
 );
+CREATE TABLE public.lessons_helper (
+    id uuid NOT NULL,
+    name character varying(40) NOT NULL,
+    proof character varying(64),
+    joined_at timestamp with time zone NOT NULL,
+    ended_at timestamp with time zone,
+    lesson_id uuid NOT NULL,
+    let_in_by_id uuid NOT NULL,
+    CONSTRAINT lessons_helper_ended_at_has_bounds CHECK (((ended_at >= '1999-12-31 00:00:00+00'::timestamp with time zone) AND (ended_at <= '2100-01-01 00:00:00+00'::timestamp with time zone))),
+    CONSTRAINT lessons_helper_joined_at_has_bounds CHECK (((joined_at >= '1999-12-31 00:00:00+00'::timestamp with time zone) AND (joined_at <= '2100-01-01 00:00:00+00'::timestamp with time zone)))
+);
+CREATE TABLE public.lessons_helpercode (
+    lesson_id uuid NOT NULL,
+    code character varying(12) NOT NULL,
+    secret character varying(40) NOT NULL,
+    until timestamp with time zone NOT NULL,
+    by_id uuid NOT NULL,
+    CONSTRAINT lessons_helpercode_until_has_bounds CHECK (((until >= '1999-12-31 00:00:00+00'::timestamp with time zone) AND (until <= '2100-01-01 00:00:00+00'::timestamp with time zone)))
+);
 CREATE TABLE public.lessons_lesson (
     id uuid NOT NULL,
     place character varying(60) NOT NULL,
@@ -747,6 +946,7 @@ CREATE TABLE public.records_attempt (
     parts jsonb NOT NULL,
     counted_by_id uuid,
     run_id uuid,
+    helper_id uuid,
     CONSTRAINT attempt_does_not_succeed_itself CHECK ((NOT ((succeeds_id = id) AND (succeeds_id IS NOT NULL)))),
     CONSTRAINT attempt_estimate_has_a_value CHECK (((NOT estimate) OR (reason IS NULL))),
     CONSTRAINT attempt_is_of_this_age CHECK (((recorded_at >= '2000-01-01 00:00:00+00'::timestamp with time zone) AND (recorded_at <= '2099-12-31 00:00:00+00'::timestamp with time zone))),
@@ -823,6 +1023,28 @@ CREATE TABLE public.records_question (
     words character varying(200) NOT NULL,
     settled boolean NOT NULL,
     attempt_id uuid NOT NULL
+);
+CREATE TABLE public.records_recount (
+    id uuid NOT NULL,
+    try_number smallint NOT NULL,
+    variant character varying(20) NOT NULL,
+    typed character varying(180) NOT NULL,
+    kind character varying(12) NOT NULL,
+    value bigint,
+    reason character varying(12),
+    recorded_at timestamp with time zone NOT NULL,
+    received_at timestamp with time zone NOT NULL,
+    activity_id uuid NOT NULL,
+    beside_id uuid NOT NULL,
+    helper_id uuid NOT NULL,
+    pupil_id uuid NOT NULL,
+    school_id uuid NOT NULL,
+    CONSTRAINT records_recount_received_at_has_bounds CHECK (((received_at >= '1999-12-31 00:00:00+00'::timestamp with time zone) AND (received_at <= '2100-01-01 00:00:00+00'::timestamp with time zone))),
+    CONSTRAINT records_recount_recorded_at_has_bounds CHECK (((recorded_at >= '1999-12-31 00:00:00+00'::timestamp with time zone) AND (recorded_at <= '2100-01-01 00:00:00+00'::timestamp with time zone))),
+    CONSTRAINT records_recount_try_number_check CHECK ((try_number >= 0)),
+    CONSTRAINT recount_is_of_this_age CHECK (((recorded_at >= '2000-01-01 00:00:00+00'::timestamp with time zone) AND (recorded_at <= '2099-12-31 00:00:00+00'::timestamp with time zone))),
+    CONSTRAINT recount_reason_is_known CHECK (((reason IS NULL) OR ((reason)::text = ANY ((ARRAY['absent'::character varying, 'sat_out'::character varying, 'no_kit'::character varying, 'did_not_want'::character varying, 'void'::character varying, 'unfinished'::character varying, 'withdrawn'::character varying])::text[])))),
+    CONSTRAINT recount_value_within_its_kind CHECK (((value IS NULL) OR (((kind)::text = 'count'::text) AND ((value >= 0) AND (value <= 100000))) OR (((kind)::text = 'time'::text) AND ((value >= 0) AND (value <= 86400000))) OR (((kind)::text = 'length'::text) AND ((value >= '-10000'::integer) AND (value <= 50000000))) OR (((kind)::text = 'marks'::text) AND ((value >= '-10000'::integer) AND (value <= 50000000))) OR (((kind)::text = 'offset'::text) AND ((value >= '-10000'::integer) AND (value <= 50000000))) OR (((kind)::text = 'sides'::text) AND ((value >= 0) AND (value <= 100000))) OR (((kind)::text = 'hits'::text) AND ((value >= 0) AND (value <= 100000))) OR (((kind)::text = 'stage'::text) AND ((value >= 0) AND (value <= 100000))) OR (((kind)::text = 'laps'::text) AND ((value >= '-10000'::integer) AND (value <= 50000000))) OR (((kind)::text = 'total'::text) AND ((value >= 0) AND (value <= 100000))) OR (((kind)::text = 'mass'::text) AND ((value >= 0) AND (value <= 300000))) OR (((kind)::text = 'pulse'::text) AND ((value >= 0) AND (value <= 300)))))
 );
 CREATE TABLE public.records_repeatsummary (
     id bigint NOT NULL,
@@ -964,6 +1186,16 @@ ALTER TABLE ONLY public.lessons_allowed
     ADD CONSTRAINT lessons_allowed_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.lessons_conduct
     ADD CONSTRAINT lessons_conduct_pkey PRIMARY KEY (lesson_id);
+ALTER TABLE ONLY public.lessons_helper
+    ADD CONSTRAINT lessons_helper_pkey PRIMARY KEY (id);
+ALTER TABLE ONLY public.lessons_helper
+    ADD CONSTRAINT lessons_helper_proof_key UNIQUE (proof);
+ALTER TABLE ONLY public.lessons_helpercode
+    ADD CONSTRAINT lessons_helpercode_code_key UNIQUE (code);
+ALTER TABLE ONLY public.lessons_helpercode
+    ADD CONSTRAINT lessons_helpercode_pkey PRIMARY KEY (lesson_id);
+ALTER TABLE ONLY public.lessons_helpercode
+    ADD CONSTRAINT lessons_helpercode_secret_key UNIQUE (secret);
 ALTER TABLE ONLY public.lessons_lesson
     ADD CONSTRAINT lessons_lesson_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.lessons_planblock
@@ -1050,6 +1282,8 @@ ALTER TABLE ONLY public.records_pulsereading
     ADD CONSTRAINT records_pulsereading_succeeds_id_key UNIQUE (succeeds_id);
 ALTER TABLE ONLY public.records_question
     ADD CONSTRAINT records_question_pkey PRIMARY KEY (id);
+ALTER TABLE ONLY public.records_recount
+    ADD CONSTRAINT records_recount_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.records_repeatsummary
     ADD CONSTRAINT records_repeatsummary_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.records_setaside
@@ -1122,6 +1356,12 @@ CREATE INDEX lessons_allowed_by_id_023f77c1 ON public.lessons_allowed USING btre
 CREATE INDEX lessons_allowed_lesson_id_b6b03012 ON public.lessons_allowed USING btree (lesson_id);
 CREATE INDEX lessons_allowed_pupil_id_6f3dc528 ON public.lessons_allowed USING btree (pupil_id);
 CREATE INDEX lessons_conduct_by_id_b5aa2827 ON public.lessons_conduct USING btree (by_id);
+CREATE INDEX lessons_helper_lesson_id_4438ad2d ON public.lessons_helper USING btree (lesson_id);
+CREATE INDEX lessons_helper_let_in_by_id_62844a7b ON public.lessons_helper USING btree (let_in_by_id);
+CREATE INDEX lessons_helper_proof_526f1a17_like ON public.lessons_helper USING btree (proof varchar_pattern_ops);
+CREATE INDEX lessons_helpercode_by_id_7186bb74 ON public.lessons_helpercode USING btree (by_id);
+CREATE INDEX lessons_helpercode_code_91912604_like ON public.lessons_helpercode USING btree (code varchar_pattern_ops);
+CREATE INDEX lessons_helpercode_secret_86f2616c_like ON public.lessons_helpercode USING btree (secret varchar_pattern_ops);
 CREATE INDEX lessons_les_school__bb2b97_idx ON public.lessons_lesson USING btree (school_id, starts_at);
 CREATE INDEX lessons_lesson_battery_id_d0bbaab7 ON public.lessons_lesson USING btree (battery_id);
 CREATE INDEX lessons_lesson_closed_by_id_acc846f0 ON public.lessons_lesson USING btree (closed_by_id);
@@ -1181,6 +1421,7 @@ CREATE INDEX records_aim_pupil_id_6329439f ON public.records_aim USING btree (pu
 CREATE INDEX records_att_pupil_i_ad9dfa_idx ON public.records_attempt USING btree (pupil_id, protocol_id, "on");
 CREATE INDEX records_attempt_activity_id_819945a3 ON public.records_attempt USING btree (activity_id);
 CREATE INDEX records_attempt_counted_by_id_9b553842 ON public.records_attempt USING btree (counted_by_id);
+CREATE INDEX records_attempt_helper_id_da6a2942 ON public.records_attempt USING btree (helper_id);
 CREATE INDEX records_attempt_protocol_id_08636f42 ON public.records_attempt USING btree (protocol_id);
 CREATE INDEX records_attempt_pupil_id_9fedb73a ON public.records_attempt USING btree (pupil_id);
 CREATE INDEX records_attempt_recorded_by_id_a0763405 ON public.records_attempt USING btree (recorded_by_id);
@@ -1198,6 +1439,12 @@ CREATE INDEX records_pulsereading_pupil_id_acb76c81 ON public.records_pulsereadi
 CREATE INDEX records_pulsereading_recorded_by_id_0a15d937 ON public.records_pulsereading USING btree (recorded_by_id);
 CREATE INDEX records_pulsereading_school_id_09bad98f ON public.records_pulsereading USING btree (school_id);
 CREATE INDEX records_question_attempt_id_7183539b ON public.records_question USING btree (attempt_id);
+CREATE INDEX records_rec_activit_a55737_idx ON public.records_recount USING btree (activity_id, pupil_id);
+CREATE INDEX records_recount_activity_id_1df9c95e ON public.records_recount USING btree (activity_id);
+CREATE INDEX records_recount_beside_id_701b4c79 ON public.records_recount USING btree (beside_id);
+CREATE INDEX records_recount_helper_id_de4cf936 ON public.records_recount USING btree (helper_id);
+CREATE INDEX records_recount_pupil_id_fabd5f5c ON public.records_recount USING btree (pupil_id);
+CREATE INDEX records_recount_school_id_88eeb635 ON public.records_recount USING btree (school_id);
 CREATE INDEX records_repeatsummary_test_id_18d19ca9 ON public.records_repeatsummary USING btree (test_id);
 CREATE INDEX records_setaside_by_id_d2eb67d4 ON public.records_setaside USING btree (by_id);
 CREATE INDEX records_setaside_pupil_id_99d3c6ec ON public.records_setaside USING btree (pupil_id);
@@ -1212,7 +1459,31 @@ CREATE TRIGGER change_append_only BEFORE DELETE OR UPDATE ON public.people_chang
 CREATE TRIGGER point_append_only BEFORE DELETE OR UPDATE ON public.challenges_point FOR EACH ROW EXECUTE FUNCTION public.lauf_append_only();
 CREATE TRIGGER protocol_in_use BEFORE UPDATE ON public.catalogue_protocolversion FOR EACH ROW EXECUTE FUNCTION public.lauf_protocol_in_use();
 CREATE TRIGGER pulse_append_only BEFORE DELETE OR UPDATE ON public.records_pulsereading FOR EACH ROW EXECUTE FUNCTION public.lauf_append_only();
+CREATE TRIGGER recount_append_only BEFORE DELETE OR UPDATE ON public.records_recount FOR EACH ROW EXECUTE FUNCTION public.lauf_append_only();
 CREATE TRIGGER settlement_append_only BEFORE DELETE OR UPDATE ON public.records_settlement FOR EACH ROW EXECUTE FUNCTION public.lauf_append_only();
+CREATE TRIGGER told_of_delete AFTER DELETE ON public.lessons_activity REFERENCING OLD TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_activity();
+CREATE TRIGGER told_of_delete AFTER DELETE ON public.lessons_allowed REFERENCING OLD TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_allowed();
+CREATE TRIGGER told_of_delete AFTER DELETE ON public.lessons_helpercode REFERENCING OLD TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_helpercode();
+CREATE TRIGGER told_of_delete AFTER DELETE ON public.records_question REFERENCING OLD TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_records_question();
+CREATE TRIGGER told_of_insert AFTER INSERT ON public.lessons_activity REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_activity();
+CREATE TRIGGER told_of_insert AFTER INSERT ON public.lessons_allowed REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_allowed();
+CREATE TRIGGER told_of_insert AFTER INSERT ON public.lessons_conduct REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_conduct();
+CREATE TRIGGER told_of_insert AFTER INSERT ON public.lessons_helper REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_helper();
+CREATE TRIGGER told_of_insert AFTER INSERT ON public.lessons_helpercode REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_helpercode();
+CREATE TRIGGER told_of_insert AFTER INSERT ON public.lessons_lesson REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_lesson();
+CREATE TRIGGER told_of_insert AFTER INSERT ON public.lessons_run REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_run();
+CREATE TRIGGER told_of_insert AFTER INSERT ON public.records_attempt REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_records_attempt();
+CREATE TRIGGER told_of_insert AFTER INSERT ON public.records_pulsereading REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_records_pulsereading();
+CREATE TRIGGER told_of_insert AFTER INSERT ON public.records_question REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_records_question();
+CREATE TRIGGER told_of_insert AFTER INSERT ON public.records_recount REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_records_recount();
+CREATE TRIGGER told_of_insert AFTER INSERT ON public.records_settlement REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_records_settlement();
+CREATE TRIGGER told_of_update AFTER UPDATE ON public.lessons_activity REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_activity();
+CREATE TRIGGER told_of_update AFTER UPDATE ON public.lessons_conduct REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_conduct();
+CREATE TRIGGER told_of_update AFTER UPDATE ON public.lessons_helper REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_helper();
+CREATE TRIGGER told_of_update AFTER UPDATE ON public.lessons_helpercode REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_helpercode();
+CREATE TRIGGER told_of_update AFTER UPDATE ON public.lessons_lesson REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_lesson();
+CREATE TRIGGER told_of_update AFTER UPDATE ON public.lessons_run REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_run();
+CREATE TRIGGER told_of_update AFTER UPDATE ON public.records_question REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_records_question();
 ALTER TABLE ONLY public.records_attempt
     ADD CONSTRAINT attempt_in_its_pupils_school FOREIGN KEY (pupil_id, school_id) REFERENCES public.people_pupil(id, school_id);
 ALTER TABLE ONLY public.records_attempt
@@ -1305,6 +1576,14 @@ ALTER TABLE ONLY public.lessons_conduct
     ADD CONSTRAINT lessons_conduct_by_id_b5aa2827_fk_people_staff_id FOREIGN KEY (by_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.lessons_conduct
     ADD CONSTRAINT lessons_conduct_lesson_id_b9c5da3f_fk_lessons_lesson_id FOREIGN KEY (lesson_id) REFERENCES public.lessons_lesson(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.lessons_helper
+    ADD CONSTRAINT lessons_helper_lesson_id_4438ad2d_fk_lessons_lesson_id FOREIGN KEY (lesson_id) REFERENCES public.lessons_lesson(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.lessons_helper
+    ADD CONSTRAINT lessons_helper_let_in_by_id_62844a7b_fk_people_staff_id FOREIGN KEY (let_in_by_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.lessons_helpercode
+    ADD CONSTRAINT lessons_helpercode_by_id_7186bb74_fk_people_staff_id FOREIGN KEY (by_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.lessons_helpercode
+    ADD CONSTRAINT lessons_helpercode_lesson_id_98714c0f_fk_lessons_lesson_id FOREIGN KEY (lesson_id) REFERENCES public.lessons_lesson(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.lessons_lesson
     ADD CONSTRAINT lessons_lesson_battery_id_d0bbaab7_fk_catalogue_battery_id FOREIGN KEY (battery_id) REFERENCES public.catalogue_battery(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.lessons_lesson
@@ -1410,6 +1689,8 @@ ALTER TABLE ONLY public.records_attempt
 ALTER TABLE ONLY public.records_attempt
     ADD CONSTRAINT records_attempt_counted_by_id_9b553842_fk_people_pupil_id FOREIGN KEY (counted_by_id) REFERENCES public.people_pupil(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.records_attempt
+    ADD CONSTRAINT records_attempt_helper_id_da6a2942_fk_lessons_helper_id FOREIGN KEY (helper_id) REFERENCES public.lessons_helper(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.records_attempt
     ADD CONSTRAINT records_attempt_protocol_id_08636f42_fk_catalogue FOREIGN KEY (protocol_id) REFERENCES public.catalogue_protocolversion(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.records_attempt
     ADD CONSTRAINT records_attempt_pupil_id_9fedb73a_fk_people_pupil_id FOREIGN KEY (pupil_id) REFERENCES public.people_pupil(id) DEFERRABLE INITIALLY DEFERRED;
@@ -1447,6 +1728,16 @@ ALTER TABLE ONLY public.records_pulsereading
     ADD CONSTRAINT records_pulsereading_succeeds_id_5404f0c3_fk_records_p FOREIGN KEY (succeeds_id) REFERENCES public.records_pulsereading(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.records_question
     ADD CONSTRAINT records_question_attempt_id_7183539b_fk_records_attempt_id FOREIGN KEY (attempt_id) REFERENCES public.records_attempt(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.records_recount
+    ADD CONSTRAINT records_recount_activity_id_1df9c95e_fk_lessons_activity_id FOREIGN KEY (activity_id) REFERENCES public.lessons_activity(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.records_recount
+    ADD CONSTRAINT records_recount_beside_id_701b4c79_fk_records_attempt_id FOREIGN KEY (beside_id) REFERENCES public.records_attempt(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.records_recount
+    ADD CONSTRAINT records_recount_helper_id_de4cf936_fk_lessons_helper_id FOREIGN KEY (helper_id) REFERENCES public.lessons_helper(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.records_recount
+    ADD CONSTRAINT records_recount_pupil_id_fabd5f5c_fk_people_pupil_id FOREIGN KEY (pupil_id) REFERENCES public.people_pupil(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.records_recount
+    ADD CONSTRAINT records_recount_school_id_88eeb635_fk_people_school_id FOREIGN KEY (school_id) REFERENCES public.people_school(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.records_repeatsummary
     ADD CONSTRAINT records_repeatsummary_test_id_18d19ca9_fk_catalogue_test_id FOREIGN KEY (test_id) REFERENCES public.catalogue_test(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.records_setaside
@@ -1457,6 +1748,8 @@ ALTER TABLE ONLY public.records_settlement
     ADD CONSTRAINT records_settlement_attempt_id_e3c79333_fk_records_attempt_id FOREIGN KEY (attempt_id) REFERENCES public.records_attempt(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.records_settlement
     ADD CONSTRAINT records_settlement_by_id_c8a69942_fk_people_staff_id FOREIGN KEY (by_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.records_recount
+    ADD CONSTRAINT recount_in_its_pupils_school FOREIGN KEY (pupil_id, school_id) REFERENCES public.people_pupil(id, school_id);
 INSERT INTO public.django_migrations (app, name, applied) VALUES
     ('contenttypes', '0001_initial', now()),
     ('contenttypes', '0002_remove_content_type_name', now()),
@@ -1518,10 +1811,13 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
     ('challenges', '0006_games', now()),
     ('challenges', '0007_times_have_bounds', now()),
     ('lessons', '0010_when_it_was_changed', now()),
+    ('lessons', '0011_helpers', now()),
     ('sessions', '0001_initial', now()),
     ('people', '0010_sessions_and_user_names', now()),
     ('people', '0011_questions_kept', now()),
     ('people', '0012_one_lock_out', now()),
     ('records', '0013_robust_repeats', now()),
     ('records', '0014_questions', now()),
-    ('records', '0015_words_of_reasons', now());
+    ('records', '0015_words_of_reasons', now()),
+    ('records', '0016_helpers', now()),
+    ('records', '0017_told_at_once', now());

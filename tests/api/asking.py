@@ -6,7 +6,10 @@ import io
 from typing import Any
 
 import pypdf
+from django.utils import timezone
 
+from lauf.lessons.actions import join, open_to_helpers
+from lauf.lessons.models import Helper
 from tests.api.conftest import Person, World
 from tests.support.papers import pages_of
 from tests.support.served import wait_for
@@ -40,6 +43,15 @@ def paper(person: Person, path: str, body: Any = None) -> list[str]:
             inner = inner["/DescendantFonts"][0].get_object()
             assert any(name.startswith("/FontFile") for name in inner["/FontDescriptor"])
     return pages_of(file.content)
+
+
+def helpers_key(world: World) -> tuple[Helper, str]:
+    """Somebody who helps in the world's lesson, and the key of their device."""
+    assert world.teacher.staff is not None
+    now = timezone.now()
+    opened = open_to_helpers(world.teacher.staff, world.activity.lesson_id, now)
+    joined = join(opened.code, "Kim", now)
+    return joined.helper, joined.key
 
 
 def tested(world: World) -> None:

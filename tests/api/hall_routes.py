@@ -7,6 +7,7 @@ import uuid
 from django.utils import timezone
 
 from lauf.lessons.actions import save_plan
+from lauf.lessons.models import Helper
 from lauf.people.models import Staff
 from lauf.rules.planning.block_kinds import BLOCK_KINDS
 from lauf.rules.planning.blocks import BlockKind
@@ -23,6 +24,12 @@ def hall_routes(world: World, lesson: str, activity: str, test: str) -> Routes:
     assert world.teacher.staff is not None
     entry = dict(BLOCK_KINDS[BlockKind.STATIONS].new)
     save_plan(world.teacher.staff, stations.lesson_id, based_on=0, entries=[entry])
+    helper = Helper.objects.create(
+        lesson_id=lesson,
+        name="Kim",
+        let_in_by=world.teacher.staff,
+        joined_at=timezone.now(),
+    )
     class_id, child = world.school_class.id, world.pupils[0].id
     at = f"/api/lessons/{lesson}"
     belt = {"messages": [{"pupil_id": child, "hex": "0048"}]}
@@ -80,6 +87,28 @@ def hall_routes(world: World, lesson: str, activity: str, test: str) -> Routes:
         ("POST", "/api/activities/{activity_id}/gate"): (
             f"/api/activities/{activity}/gate",
             {"lines": ["P,1,5000"]},
+            OWN,
+        ),
+        # A helper has a key of their own; who signs in has none.
+        ("POST", "/api/help"): ("/api/help", {"code": "x", "name": "Kim"}, (404,) * 6),
+        ("GET", "/api/help"): ("/api/help", None, (401,) * 6),
+        ("DELETE", "/api/help"): ("/api/help", None, (401,) * 6),
+        ("GET", "/api/help/activities/{activity_id}/reading"): (
+            f"/api/help/activities/{activity}/reading?typed=5",
+            None,
+            (401,) * 6,
+        ),
+        ("POST", "/api/help/activities/{activity_id}/attempts"): (
+            f"/api/help/activities/{activity}/attempts",
+            world.body(world.pupils[0], "20"),
+            (401,) * 6,
+        ),
+        ("GET", "/api/lessons/{lesson_id}/helpers"): (f"{at}/helpers", None, OWN),
+        ("POST", "/api/lessons/{lesson_id}/helpers"): (f"{at}/helpers", None, OWN),
+        ("DELETE", "/api/lessons/{lesson_id}/helpers"): (f"{at}/helpers", None, OWN),
+        ("DELETE", "/api/lessons/{lesson_id}/helpers/{helper_id}"): (
+            f"{at}/helpers/{helper.id}",
+            None,
             OWN,
         ),
         ("GET", "/api/stand-ins/belts/{lesson_id}"): (f"/api/stand-ins/belts/{lesson}", None, OWN),

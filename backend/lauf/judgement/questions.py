@@ -4,7 +4,7 @@ every page says the same of it. The only writes of this room."""
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from datetime import date, timedelta
 from functools import reduce
 from operator import or_
@@ -20,13 +20,16 @@ from lauf.compiled import Compiled
 from lauf.judgement.judge import Judge
 from lauf.judgement.judges import judges_for
 from lauf.judgement.rows import by_pupil, by_test, scores
+from lauf.judgement.statements import shown_of
 from lauf.judgement.subject import UNKNOWN, Subject
 from lauf.lessons.models import Activity
 from lauf.lessons.queries import day_of, longest_run_ms
+from lauf.messages import say
 from lauf.people.models import Pupil, School, SchoolClass
 from lauf.records.models import Question, RepeatSummary, Settlement
-from lauf.records.queries import Row, counting, rows
+from lauf.records.queries import Counted, Row, TwoCounts, counting, reason_words, rows, two_counts
 from lauf.rules.judging.plausibility import Flag, FlagCode
+from lauf.rules.reading.kinds import format_value
 from lauf.rules.reading.quantities import Kind
 
 
@@ -45,6 +48,8 @@ _ASKED = Compiled(
     UUID,
 )
 _ORDER: Final = [code.value for code in FlagCode]
+#: Letters of a question.
+_LONGEST: Final = 200
 
 
 def asked_in(activity_id: UUID) -> dict[UUID, list[Asked]]:
@@ -70,13 +75,15 @@ def ask(
     history     the scores of its class in it and before it
     children    what is known of each child
 
-    Returns the history as it counts then, and what is or was asked, by attempt. One query (two
-    of a test of times), and up to three more where that changes.
+    Returns the history as it counts then, and what is or was asked, by attempt. Two queries (three
+    of a test of times), and up to four more where that changes or a try was counted twice.
     """
     now = [row.put(is_open=False) for row in history if row.activity_id == activity.id]
     earlier = by_pupil(row for row in history if row.activity_id != activity.id)
     ran_ms = longest_run_ms(activity.id) if judge.measure.kind is Kind.TIME else None
     wanted = _flags(judge, now, earlier, children, ran_ms)
+    for attempt, flag in _differences(judge, now, two_counts(activity.id)):
+        wanted[attempt] = (*wanted.get(attempt, ()), flag)
     there = asked_in(activity.id)
     asked = _keep(activity, wanted, there)
     open_now = {
@@ -145,6 +152,40 @@ def _flags(
         for row in now
     }
     return {attempt: flags for attempt, flags in found.items() if flags}
+
+
+def _differences(
+    judge: Judge, now: Sequence[Row], counted: Mapping[UUID, TwoCounts]
+) -> Iterator[tuple[UUID, Flag]]:
+    """What is to be asked about scores of which somebody else counted something else."""
+    if not counted:
+        return
+    for row in now:
+        for one in row.tries or (row,):
+            twice = counted.get(one.id)
+            if twice is None:
+                continue
+            here = (one.kept, one.reason, one.variant)
+            others = [
+                say("{name}: {shown}", name=other.name, shown=_counted(judge, other))
+                for other in twice.others
+                if (other.value, other.reason, other.variant) != here
+            ]
+            if others:
+                words = say(
+                    "Two counts. {name}: {shown}. {others}.",
+                    name=twice.name,
+                    shown=shown_of(one, judge),
+                    others=". ".join(others),
+                )
+                yield row.id, Flag(FlagCode.TWO_COUNTS, words[:_LONGEST])
+
+
+def _counted(judge: Judge, other: Counted) -> str:
+    """What a helper counted, as a score is shown."""
+    if other.value is None:
+        return reason_words(other.reason) or other.typed
+    return format_value(other.value, judge.measure)
 
 
 def ask_about_all(school: School, since: date) -> None:

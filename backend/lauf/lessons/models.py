@@ -315,3 +315,41 @@ class Run(models.Model):
 
     def __str__(self) -> str:
         return f"{self.way} {self.wave or ''} of {self.activity}"
+
+
+class HelperCode(models.Model):
+    """What opens one lesson to helpers while it runs: `code` is read out or typed, `secret` is in
+    the square that a phone reads. Both stand here as they are, to be shown again: they open scores
+    of one lesson, for hours."""
+
+    lesson = models.OneToOneField(
+        Lesson, on_delete=models.CASCADE, primary_key=True, related_name="helper_code"
+    )
+    code = models.CharField(max_length=12, unique=True)
+    secret = models.CharField(max_length=40, unique=True)
+    until = models.DateTimeField()
+    by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
+
+    def __str__(self) -> str:
+        return f"helpers of {self.lesson}"
+
+
+class Helper(models.Model):
+    """Somebody who helps in one lesson without an account, by the name they gave. The key of their
+    device is kept nowhere, only what proves it."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="helpers")
+    name = models.CharField(max_length=40)
+    # SHA-256 of the key; None once it opens nothing any more.
+    proof = models.CharField(max_length=64, unique=True, null=True, blank=True)
+    # The teacher who answers for what is entered.
+    let_in_by = models.ForeignKey(Staff, on_delete=models.PROTECT, related_name="+")
+    joined_at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering: ClassVar = ["joined_at", "id"]
+
+    def __str__(self) -> str:
+        return f"{self.name} helps"

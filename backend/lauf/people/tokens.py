@@ -3,6 +3,10 @@
 from __future__ import annotations
 
 import hashlib
+from typing import Final
+
+#: Letters and digits that are not taken for each other, in capitals: for codes that are read out.
+SIGNS: Final = "ABCDEFGHJKMNPQRSTUVWXYZ23456789"
 
 
 def token_hash(secret: str) -> str:

@@ -19,13 +19,14 @@ from ninja.parser import Parser
 from lauf import __version__
 from lauf.api import catalogue, challenges, exchange, lessons, people, progress
 from lauf.api.shape import Schema
-from lauf.errors import Clash, Confirm, Denied, IdTaken, NotFound, Refused
+from lauf.errors import Clash, Confirm, Denied, IdTaken, Locked, NotFound, Refused
 from lauf.messages import say
 from lauf.rules.reading.entry import EntryError
 from lauf.rules.reading.words import CONTROLS
 from lauf.web.account import router as account
 from lauf.web.database_errors import unavailable
 from lauf.web.health import health
+from lauf.web.helping import router as helping
 from lauf.web.private_links import router as private_links
 from lauf.web.session import router as session
 from lauf.web.session import signed_in
@@ -94,6 +95,7 @@ for router in (
     session,
     account,
     private_links,
+    helping,
     *(router for room in _ROOMS for router in _routers(room)),
 ):
     api.add_router("", router)
@@ -146,6 +148,11 @@ def _not_allowed(request: HttpRequest, error: Denied) -> HttpResponse:
     return _answer(request, 403, str(error))
 
 
+@api.exception_handler(Locked)
+def _locked(request: HttpRequest, error: Locked) -> HttpResponse:
+    return _answer(request, 423, str(error))
+
+
 @api.exception_handler(Refused)
 def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
     return _answer(request, 422, str(error))
@@ -176,7 +183,7 @@ def _clash(request: HttpRequest, error: Clash) -> HttpResponse:
         "id": str(current.id),
         "typed": current.typed,
         "variant": getattr(current, "variant", ""),
-        "by": current.recorded_by.name,
+        "by": getattr(current, "entered_by", current.recorded_by.name),
         "at": current.recorded_at,
     }
     return _answer(request, 409, str(error), current=stored)

@@ -282,6 +282,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/help": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Helped Lesson */
+        get: operations["lauf_web_helping_get_helped_lesson"];
+        put?: never;
+        /** Join */
+        post: operations["lauf_web_helping_join"];
+        /** Leave */
+        delete: operations["lauf_web_helping_leave"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/help/activities/{activity_id}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read For Helper */
+        get: operations["lauf_web_helping_read_for_helper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/help/activities/{activity_id}/attempts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record For Helper */
+        post: operations["lauf_web_helping_record_for_helper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/log": {
         parameters: {
             query?: never;
@@ -1349,6 +1402,42 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/helpers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Helpers */
+        get: operations["lauf_api_lessons_helpers_get_helpers"];
+        put?: never;
+        /** Open To Helpers */
+        post: operations["lauf_api_lessons_helpers_open_to_helpers"];
+        /** Close To Helpers */
+        delete: operations["lauf_api_lessons_helpers_close_to_helpers"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/helpers/{helper_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End Helper */
+        delete: operations["lauf_api_lessons_helpers_end_helper"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3527,6 +3616,278 @@ export interface components {
             lanes: components["schemas"]["OwnLane"][];
         };
         /**
+         * HelpedChild
+         * @description A child as a helper knows it: a number and a given name.
+         */
+        HelpedChild: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * HelpedEntry
+         * @description A try that has a score. What others entered is not told, so that two counts are two.
+         */
+        HelpedEntry: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Try Number */
+            try_number: number;
+            /** Head */
+            head: string | null;
+            /** Typed */
+            typed: string;
+            /** Shown */
+            shown: string;
+            /** Variant */
+            variant: string;
+            /** Mine */
+            mine: boolean;
+        };
+        /**
+         * HelpedForm
+         * @description The form of a test that a child does.
+         */
+        HelpedForm: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Variant */
+            variant: string;
+        };
+        /**
+         * HelpedGroup
+         * @description Some of the class, to choose from: a half, a group, who is at a station.
+         */
+        HelpedGroup: {
+            /** Name */
+            name: string;
+            /** Children */
+            children: string[];
+        };
+        /**
+         * HelpedLesson
+         * @description All that a helper's device has of a lesson.
+         */
+        HelpedLesson: {
+            /**
+             * Helper Id
+             * Format: uuid
+             */
+            helper_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /** Class Name */
+            class_name: string;
+            /** Teacher */
+            teacher: string;
+            /** Place */
+            place: string;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /** Children */
+            children: components["schemas"]["HelpedChild"][];
+            /** Groups */
+            groups: components["schemas"]["HelpedGroup"][];
+            /** Tests */
+            tests: components["schemas"]["HelpedTest"][];
+        };
+        /**
+         * HelpedTest
+         * @description A test of the lesson as a helper takes it.
+         */
+        HelpedTest: {
+            /**
+             * Activity Id
+             * Format: uuid
+             */
+            activity_id: string;
+            /** Test */
+            test: string;
+            /** Kind */
+            kind: string;
+            /** Seconds */
+            seconds: number | null;
+            /** Tries */
+            tries: number;
+            /** Most Tries */
+            most_tries: number;
+            /** Of */
+            of: number | null;
+            /** Variants */
+            variants: components["schemas"]["VariantEntry"][];
+            /** Say */
+            say: string[];
+            /** Counts */
+            counts: string[];
+            /** Does Not Count */
+            does_not_count: string[];
+            /** Cautions */
+            cautions: string[];
+            /** Accepted */
+            accepted: string;
+            quick_check: components["schemas"]["QuickCheck"];
+            /** Reasons */
+            reasons: components["schemas"]["ReasonRow"][];
+            /** Forms */
+            forms: components["schemas"]["HelpedForm"][];
+            /** Ask First */
+            ask_first: string[];
+            /** Entries */
+            entries: components["schemas"]["HelpedEntry"][];
+        };
+        /**
+         * QuickCheck
+         * @description What a browser may compare an entry with before it is sent: a JavaScript and Python regular
+         *     expression for the whole entry, upper or lower case, and for plain counts the limits. The reader
+         *     stays the judge.
+         */
+        QuickCheck: {
+            /** Pattern */
+            pattern: string;
+            /** Lowest */
+            lowest?: number | null;
+            /** Highest */
+            highest?: number | null;
+        };
+        /**
+         * ReasonRow
+         * @description A reason for no score, with the key that says so.
+         */
+        ReasonRow: {
+            /** Key */
+            key: string;
+            /** Code */
+            code: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * VariantEntry
+         * @description A form of a test; `key` is typed for it, `usual` is what a child does who has not been
+         *     tested yet.
+         */
+        VariantEntry: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Key */
+            key: string;
+            /**
+             * Usual
+             * @default false
+             */
+            usual: boolean;
+        };
+        /**
+         * Joining
+         * @description The code that is read out, or the secret of the square; and what the helper is called.
+         */
+        Joining: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Choice
+         * @description One possible reading of an ambiguous entry: `typed` reads as exactly that.
+         */
+        Choice: {
+            /** Typed */
+            typed: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Reading
+         * @description How an entry would be kept, or what is wrong with it.
+         */
+        Reading: {
+            /** Words */
+            words: string;
+            /** Problem */
+            problem: string;
+            /** Accepted */
+            accepted: string;
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+        };
+        /**
+         * EnteredAt
+         * @description `device_clock`: what is wrong with the clock of the device.
+         */
+        EnteredAt: {
+            entry: components["schemas"]["HelpedEntry"];
+            /** Beside */
+            beside: boolean;
+            /** Odd */
+            odd: boolean;
+            /** Device Clock */
+            device_clock: string;
+        };
+        /**
+         * HelperAttempt
+         * @description One entry as typed. The id is the device's own; the same id twice is stored once.
+         */
+        HelperAttempt: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /**
+             * Typed
+             * @default
+             */
+            typed: string;
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
+            /**
+             * Try Number
+             * @default 1
+             */
+            try_number: number;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            /**
+             * Withdrawn
+             * @default false
+             */
+            withdrawn: boolean;
+        };
+        /**
          * ChangeRow
          * @description One line of the school's log: who changed what.
          */
@@ -4646,24 +5007,6 @@ export interface components {
             age: number;
             /** Cells */
             cells: number[];
-        };
-        /**
-         * VariantEntry
-         * @description A form of a test; `key` is typed for it, `usual` is what a child does who has not been
-         *     tested yet.
-         */
-        VariantEntry: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-            /** Key */
-            key: string;
-            /**
-             * Usual
-             * @default false
-             */
-            usual: boolean;
         };
         /**
          * YearGroupAge
@@ -6030,32 +6373,6 @@ export interface components {
             allowed: boolean;
         };
         /**
-         * QuickCheck
-         * @description What a browser may compare an entry with before it is sent: a JavaScript and Python regular
-         *     expression for the whole entry, upper or lower case, and for plain counts the limits. The reader
-         *     stays the judge.
-         */
-        QuickCheck: {
-            /** Pattern */
-            pattern: string;
-            /** Lowest */
-            lowest?: number | null;
-            /** Highest */
-            highest?: number | null;
-        };
-        /**
-         * ReasonRow
-         * @description A reason for no score, with the key that says so.
-         */
-        ReasonRow: {
-            /** Key */
-            key: string;
-            /** Code */
-            code: string;
-            /** Words */
-            words: string;
-        };
-        /**
          * Score
          * @description A score as it is shown, beside what was typed.
          */
@@ -6087,6 +6404,54 @@ export interface components {
             corrected: boolean;
             /** Open */
             open: boolean;
+        };
+        /**
+         * HelperRow
+         * @description A helper as the teacher sees them.
+         */
+        HelperRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Joined At
+             * Format: date-time
+             */
+            joined_at: string;
+            /** Ended */
+            ended: boolean;
+            /** Entries */
+            entries: number;
+            /** Last At */
+            last_at: string | null;
+        };
+        /**
+         * HelpersAnswer
+         * @description `address` opens the lesson on a helper's device; `qr` is the square of it, as a picture. Both
+         *     empty while the lesson is not open to helpers.
+         */
+        HelpersAnswer: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /** Code */
+            code: string | null;
+            /** Secret */
+            secret: string | null;
+            /** Until */
+            until: string | null;
+            /** Helpers */
+            helpers: components["schemas"]["HelperRow"][];
+            /** Address */
+            address: string;
+            /** Qr */
+            qr: string;
         };
         /**
          * Suggestion
@@ -7304,30 +7669,6 @@ export interface components {
             sure: boolean;
         };
         /**
-         * Choice
-         * @description One possible reading of an ambiguous entry: `typed` reads as exactly that.
-         */
-        Choice: {
-            /** Typed */
-            typed: string;
-            /** Words */
-            words: string;
-        };
-        /**
-         * Reading
-         * @description How an entry would be kept, or what is wrong with it.
-         */
-        Reading: {
-            /** Words */
-            words: string;
-            /** Problem */
-            problem: string;
-            /** Accepted */
-            accepted: string;
-            /** Choices */
-            choices: components["schemas"]["Choice"][];
-        };
-        /**
          * CheckList
          * @description Who is missing in a test, what wants a look, and what was corrected.
          */
@@ -7356,6 +7697,8 @@ export interface components {
             odd: string[];
             /** Corrections */
             corrections: components["schemas"]["Correction"][];
+            /** Recounts */
+            recounts: components["schemas"]["RecountRow"][];
         };
         /**
          * Correction
@@ -7382,6 +7725,35 @@ export interface components {
             at: string;
             /** Why */
             why: string;
+        };
+        /**
+         * RecountRow
+         * @description What a helper counted of a try whose score says something else.
+         */
+        RecountRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** By */
+            by: string;
+            /** Typed */
+            typed: string;
+            /** Variant */
+            variant: string;
+            /** Try Number */
+            try_number: number;
+            /**
+             * Attempt Id
+             * Format: uuid
+             */
+            attempt_id: string;
         };
         /** Confirmation */
         Confirmation: {
@@ -10521,6 +10893,118 @@ export interface operations {
             };
         };
     };
+    lauf_web_helping_get_helped_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HelpedLesson"];
+                };
+            };
+        };
+    };
+    lauf_web_helping_join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Joining"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HelpedLesson"];
+                };
+            };
+        };
+    };
+    lauf_web_helping_leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_web_helping_read_for_helper: {
+        parameters: {
+            query: {
+                typed: string;
+            };
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
+                };
+            };
+        };
+    };
+    lauf_web_helping_record_for_helper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HelperAttempt"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnteredAt"];
+                };
+            };
+        };
+    };
     lauf_api_people_audit_log_get_log: {
         parameters: {
             query?: {
@@ -12132,6 +12616,95 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BatteryGrid"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_helpers_get_helpers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HelpersAnswer"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_helpers_open_to_helpers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HelpersAnswer"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_helpers_close_to_helpers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HelpersAnswer"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_helpers_end_helper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+                helper_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HelpersAnswer"];
                 };
             };
         };

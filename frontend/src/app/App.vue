@@ -31,8 +31,8 @@ const theme = useTheme();
 const router = useRouter();
 const route = useRoute();
 const queries = useQueryClient();
-/** On the wall there is nothing but what is shown. */
-const onWall = computed(() => route.name === "projector" || route.name === "week-wall");
+/** On the wall and on a helper's phone there is nothing but what is shown. */
+const onWall = computed(() => ["projector", "week-wall", "help"].includes(String(route.name)));
 const dark = computed(() => theme.global.current.value.dark);
 
 /** A page about another lesson, child or week is made anew. */

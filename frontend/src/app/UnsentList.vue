@@ -2,14 +2,14 @@
 /** What the badge counts, one by one: entries on their way, and those that were not taken. */
 import { t } from "../messages/app";
 import { computed } from "vue";
-import type { Job } from "../sync/device";
+import { isEntry, type Job } from "../sync/device";
 import { useSync } from "../sync/useSync";
 
 defineEmits<{ done: [] }>();
 const sync = useSync();
 const entries = computed(() =>
   sync.mine.value
-    .filter((job) => job.kind === "attempt" || job.kind === "pulse")
+    .filter(isEntry)
     .map((job) => ({ job, typed: typedOf(job), refusal: job.refusal ?? null })),
 );
 const refused = computed(() => entries.value.filter((one) => one.refusal));

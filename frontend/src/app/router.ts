@@ -159,6 +159,7 @@ export const router = createRouter({
       component: () => import("../challenges/Challenge.vue"),
     },
     { path: "/laps", name: "laps", component: () => import("../catalogue/Laps.vue") },
+    { path: "/help", name: "help", component: () => import("../lessons/help/Help.vue") },
     { path: "/welcome", name: "welcome", component: () => import("../account/Invitation.vue") },
     { path: "/account", name: "account", component: () => import("../account/Account.vue") },
     { path: "/school", name: "school", component: () => import("../school/School.vue") },
@@ -234,6 +235,7 @@ const titles = (): Record<string, string> => ({
   begin: t("setUp"),
   "move-up": t("moveUpAYear"),
   welcome: t("welcome"),
+  help: t("helpInALesson"),
   account: t("yourAccount"),
   "new-lesson": t("newLesson"),
   projector: t("wall"),
@@ -263,7 +265,7 @@ router.beforeEach(async (to) => {
   }
   if (session.setupNeeded) return to.name === "set-up" ? true : { name: "set-up" };
   // A link is its own way in, whoever is signed in on this device.
-  if (to.name === "welcome" || to.name === "own-code") return true;
+  if (["welcome", "own-code", "help"].includes(String(to.name))) return true;
   if (!session.person && !session.unreachable) {
     return to.name === "sign-in" ? true : { name: "sign-in", query: { to: to.fullPath } };
   }

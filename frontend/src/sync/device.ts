@@ -12,6 +12,7 @@ export type Refusal = Pick<
 
 export type NewAttempt = Schemas["NewAttempt"];
 export type NewPulse = Schemas["NewPulse"];
+export type HelperAttempt = Schemas["HelperAttempt"];
 
 interface Common {
   /** The id of the write itself: sent twice, it is stored once. */
@@ -38,9 +39,15 @@ export type Job = Common &
   (
     | { kind: "attempt"; body: NewAttempt }
     | { kind: "pulse"; body: NewPulse }
+    | { kind: "helped"; body: HelperAttempt }
     | { kind: "run"; body: Schemas["RunRow"] }
     | { kind: "conduct"; body: Schemas["ConductState"] }
   );
+
+/** Whether a write is a score or a pulse, and not the state of a clock. */
+export function isEntry(job: Job): boolean {
+  return job.kind === "attempt" || job.kind === "pulse" || job.kind === "helped";
+}
 
 /** Where jobs are kept; a test may put another one in. */
 export interface Store {

@@ -5,7 +5,7 @@
  */
 import { computed, ref, shallowReactive } from "vue";
 import { ApiError } from "../api/client";
-import type { Job, Refusal, Store } from "./device";
+import { isEntry, type Job, type Refusal, type Store } from "./device";
 import { isForAll, verdict } from "./policy";
 
 export type Answered = unknown;
@@ -215,22 +215,13 @@ export function createEngine(around: Surroundings) {
     /** How many are on their way or want a decision. */
     waiting: computed(() => mine.value.length),
     /** How many of them are scores and pulses; the rest are states of clocks. */
-    entries: computed(
-      () => mine.value.filter((job) => job.kind === "attempt" || job.kind === "pulse").length,
-    ),
+    entries: computed(() => mine.value.filter(isEntry).length),
     /** How many scores and pulses are still to be sent, without those that were refused. */
-    unsent: computed(
-      () =>
-        mine.value.filter((job) => !job.refusal && (job.kind === "attempt" || job.kind === "pulse"))
-          .length,
-    ),
+    unsent: computed(() => mine.value.filter((job) => !job.refusal && isEntry(job)).length),
     /** How many the server would not take: they are on this device, for their person to settle. */
     refused: computed(() => mine.value.filter((job) => job.refusal).length),
     /** Entries that the device does not have yet. */
-    notYetKept: () =>
-      [...jobs.values()].filter(
-        (job) => !stored.has(job.id) && (job.kind === "attempt" || job.kind === "pulse"),
-      ),
+    notYetKept: () => [...jobs.values()].filter((job) => !stored.has(job.id) && isEntry(job)),
     /** How many are on this screen only: the device is full, or keeps nothing. */
     unkept: computed(() => unkept.size),
 

@@ -14,8 +14,9 @@ export type Verdict =
 /** A server that ended is there again within a second or two: who waits longer waits for nothing. */
 export const FIRST_WAIT_MS = 500;
 export const LONGEST_WAIT_MS = 6_000;
-/** Answers that another attempt can change: a time-out, too early, too many at once. */
-const PASSING = new Set([408, 425, 429]);
+/** Answers that another attempt can change: a time-out, a lesson that is not open to helpers just
+ * now, too early, too many at once. */
+const PASSING = new Set([408, 423, 425, 429]);
 
 /** How long to wait before the next attempt after so many that failed in a row. */
 export function waitAfter(failures: number): number {

@@ -25,6 +25,13 @@ function post(job: Job): Promise<unknown> {
       return answer(
         client.POST("/api/lessons/{lesson_id}/pulses", { params: lesson, body: job.body }),
       );
+    case "helped":
+      return answer(
+        client.POST("/api/help/activities/{activity_id}/attempts", {
+          params: activity,
+          body: job.body,
+        }),
+      );
     case "run": {
       const { id, ...body } = job.body;
       const params = { path: { activity_id: job.at, run_id: id } } satisfies Paths;
@@ -43,6 +50,7 @@ async function send(job: Job): Promise<unknown> {
     return await post(job);
   } catch (error) {
     if (!(error instanceof ApiError) || error.status !== 403) throw error;
+    // Asked by a helper too: it answers everybody, and brings the token.
     await answer(client.GET("/api/session"));
     return post(job);
   }

@@ -11,7 +11,7 @@ import pytest
 from lauf.people.models import Pupil, YearGroup
 from lauf.web import urls
 from lauf.web.api import api
-from tests.api.conftest import Person, World
+from tests.api.conftest import Person, World, a_client
 from tests.api.routes import routes
 
 
@@ -40,6 +40,28 @@ def test_every_route_with_every_role(world: World, unprinted: None, own: str) ->
         for route, (path, body, _) in wanted.items()
     }
     assert found == {route: statuses for route, (_, _, statuses) in wanted.items()}
+
+
+def test_a_helpers_key_opens_the_helpers_addresses_and_no_other(
+    world: World, unprinted: None
+) -> None:
+    lesson = world.activity.lesson_id
+    code = world.teacher.ask("POST", f"/api/lessons/{lesson}/helpers").json()["code"]
+    helper = Person(None, a_client())
+    assert helper.ask("POST", "/api/help", {"code": code, "name": "Kim"}).status_code == 200
+    # Sent to every address, as no browser would.
+    helper.client.cookies["lauf_helper"]["path"] = "/"
+    table = routes(world, "teacher")
+    opened = {
+        (method, route): helper.ask(method, path, body).status_code
+        for (method, route), (path, body, statuses) in table.items()
+        if statuses[0] == 401 and (method, route) != ("DELETE", "/api/help")
+    }
+    assert {route for route, status in opened.items() if status != 401} == {
+        ("GET", "/api/help"),
+        ("GET", "/api/help/activities/{activity_id}/reading"),
+        ("POST", "/api/help/activities/{activity_id}/attempts"),
+    }
 
 
 def test_what_a_colleague_is_told_does_not_say_whether_a_thing_exists(world: World) -> None:

@@ -15,9 +15,10 @@ def test_reads_use_a_constant_number_of_queries(world: World) -> None:
     first = world.record(world.pupils[0], "12", world.lesson_on(10))
     paths = {
         f"/api/activities/{world.activity.id}/lanes": 9,
-        f"/api/activities/{world.activity.id}/check": 10,
+        f"/api/activities/{world.activity.id}/check": 11,
         f"/api/activities/{world.activity.id}/scores.csv": 4,
         f"/api/lessons/{world.activity.lesson_id}": 6,
+        f"/api/lessons/{world.activity.lesson_id}/helpers": 5,
         f"/api/lessons/{world.activity.lesson_id}/results": 9,
         f"/api/pupils/{world.pupils[0].id}": 10,
         f"/api/pupils/{world.pupils[0].id}/own": 10,
@@ -26,7 +27,7 @@ def test_reads_use_a_constant_number_of_queries(world: World) -> None:
         f"/api/classes/{world.school_class.id}/awards": 10,
         f"/api/classes/{world.school_class.id}/next": 26,
         f"/api/classes/{world.school_class.id}/family-lines": 2,
-        f"/api/tests/{world.activity.protocol.test_id}/reliability": 6,
+        f"/api/tests/{world.activity.protocol.test_id}/reliability": 7,
         f"/api/classes/{world.school_class.id}": 5,
         f"/api/classes/{world.school_class.id}/board": 15,
         "/api/classes": 3,

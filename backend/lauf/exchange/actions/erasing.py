@@ -24,6 +24,7 @@ from lauf.records.models import (
     FamilyLine,
     PulseReading,
     Question,
+    Recount,
     RepeatSummary,
     SetAside,
     Settlement,
@@ -98,6 +99,7 @@ def _delete(ids: Collection[UUID]) -> None:
     for rows in (
         Settlement.objects.filter(attempt__in=attempts),
         Question.objects.filter(attempt__in=attempts),
+        Recount.objects.filter(pupil__in=ids),
         attempts,
         PulseReading.objects.filter(pupil__in=ids),
         Point.objects.filter(pupil__in=ids),

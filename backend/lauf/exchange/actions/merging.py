@@ -17,13 +17,14 @@ from lauf.messages import say, say_many
 from lauf.people.models import Merge, Pupil, Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import pupil_of
-from lauf.records.models import Aim, Attempt, Calibration, PulseReading
+from lauf.records.models import Aim, Attempt, Calibration, PulseReading, Recount
 from lauf.records.rewriting import rewriting
 
 #: What belongs to a child, and the field that says so; under these names in `Merge.moved`.
 _OF_A_CHILD: Final[dict[str, tuple[type[Model], str]]] = {
     "attempts": (Attempt, "pupil"),
     "counted": (Attempt, "counted_by"),
+    "recounts": (Recount, "pupil"),
     "pulses": (PulseReading, "pupil"),
     "calibrations": (Calibration, "pupil"),
     "aims": (Aim, "pupil"),

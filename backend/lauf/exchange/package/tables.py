@@ -22,10 +22,13 @@ from lauf.people.models import School
 from lauf.plain_json import JsonObject
 
 _PARTS: Final = ("people", "catalogue", "lessons", "records", "challenges")
-_LEFT_OUT: Final = {"invitation", "ownpage", "secondfactor", "signin", "repeatsummary", "gameskey"}
+_LEFT_OUT: Final = {
+    "invitation", "ownpage", "secondfactor", "signin", "repeatsummary", "gameskey", "helpercode",
+}  # fmt: skip
 _COLUMNS_LEFT_OUT: Final = {
     "staff": {"password", "last_login", "sessions_from", "calendar_proof"},
     "school": {"is_demo"},
+    "helper": {"proof"},
 }
 #: Columns that always hold a list and have no default that says so.
 _LISTS: Final = {"entries", "blocks", "rows", "percentiles"}

@@ -60,7 +60,7 @@ def _about(pupil: Pupil) -> JsonObject:
     """Every row that names the child or one of its doubles, in words and as kept."""
     records = [pupil.pk, *Pupil.objects.filter(merged_into=pupil).values_list("pk", flat=True)]
     attempts = Attempt.objects.filter(Q(pupil__in=records)).select_related(
-        "protocol__test", "activity__lesson", "recorded_by"
+        "protocol__test", "activity__lesson", "recorded_by", "helper"
     )
     pulses = PulseReading.objects.filter(pupil__in=records).select_related("lesson", "recorded_by")
     points = Point.objects.filter(pupil__in=records).select_related("challenge__protocol__test")
@@ -100,7 +100,7 @@ def _about(pupil: Pupil) -> JsonObject:
                 "corrects": str(one.succeeds_id or ""),
                 "why": one.why,
                 "id": str(one.id),
-                "taken_by": one.recorded_by.name,
+                "taken_by": one.entered_by,
                 "taken_at": written(one.recorded_at),
             }
             for one in attempts.order_by("on", "recorded_at", "id")

@@ -5,6 +5,16 @@ from lauf.lessons.actions.hall import (
     report_conduct,
     report_run,
 )
+from lauf.lessons.actions.helpers import (
+    HOURS,
+    called,
+    close_to_helpers,
+    end_helper,
+    helper_by,
+    join,
+    leave,
+    open_to_helpers,
+)
 from lauf.lessons.actions.lessons import (
     MOST_TESTS,
     add_activity,
@@ -29,17 +39,25 @@ from lauf.lessons.actions.templates import (
 from lauf.lessons.actions.timetable import SlotEntry, set_timetable
 
 __all__ = [
+    "HOURS",
     "MOST_BLOCKS",
     "MOST_TESTS",
     "SlotEntry",
     "add_activity",
     "allow",
+    "called",
     "change_lesson",
     "close_lesson",
+    "close_to_helpers",
     "copy_lesson",
     "delete_lesson",
     "delete_template",
+    "end_helper",
+    "helper_by",
+    "join",
     "keep_revision",
+    "leave",
+    "open_to_helpers",
     "plan_lesson",
     "reopen_lesson",
     "report_conduct",

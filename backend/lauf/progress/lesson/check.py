@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime
 from uuid import UUID
 
@@ -11,6 +12,8 @@ from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.progress.lesson.lanes import Child, class_lanes
 from lauf.records.models import Attempt
+from lauf.records.queries import two_counts
+from lauf.rules.judging.plausibility import FlagCode
 
 
 class Correction(TypedDict):
@@ -25,6 +28,19 @@ class Correction(TypedDict):
     why: str
 
 
+class RecountRow(TypedDict):
+    """What a helper counted of a try whose score says something else."""
+
+    id: UUID
+    pupil_id: UUID
+    by: str
+    typed: str
+    variant: str
+    try_number: int
+    # The score that it is not.
+    attempt_id: UUID
+
+
 class CheckList(TypedDict):
     """Who is missing in a test, what wants a look, and what was corrected."""
 
@@ -37,12 +53,13 @@ class CheckList(TypedDict):
     missing: list[UUID]
     odd: list[UUID]
     corrections: list[Correction]
+    recounts: list[RecountRow]
 
 
 def check_list(staff: Staff, activity_id: UUID) -> CheckList:
     """Who is missing, what wants a look, and what was corrected by whom.
 
-    Seven queries. Raises NotFound.
+    Nine queries, and one more where a try was counted twice. Raises NotFound.
     """
     board = class_lanes(staff, activity_id)
     children = board["children"]
@@ -54,13 +71,13 @@ def check_list(staff: Staff, activity_id: UUID) -> CheckList:
             "name": old.pupil.name,
             "was": old.typed or say("undone"),
             "now": old.successor.typed or say("undone"),
-            "by": old.successor.recorded_by.name,
+            "by": old.successor.entered_by,
             "at": old.successor.recorded_at,
             "why": old.successor.why,
         }
-        for old in chain.select_related("pupil", "successor__recorded_by").order_by(
-            "successor__recorded_at"
-        )
+        for old in chain.select_related(
+            "pupil", "successor__recorded_by", "successor__helper"
+        ).order_by("successor__recorded_at")
     ]
     return {
         "activity_id": board["activity_id"],
@@ -72,4 +89,28 @@ def check_list(staff: Staff, activity_id: UUID) -> CheckList:
         "missing": [c["pupil_id"] for c in children if c["score"] is None],
         "odd": [c["pupil_id"] for c in open_flags],
         "corrections": corrections,
+        "recounts": _recounts(activity_id, children),
     }
+
+
+def _recounts(activity_id: UUID, children: Sequence[Child]) -> list[RecountRow]:
+    """What was counted beside scores of which that is asked."""
+    asked = {
+        child["pupil_id"]
+        for child in children
+        if any(one["code"] == FlagCode.TWO_COUNTS and not one["settled"] for one in child["flags"])
+    }
+    return [
+        {
+            "id": one.id,
+            "pupil_id": one.pupil_id,
+            "by": one.name,
+            "typed": one.typed,
+            "variant": one.variant,
+            "try_number": one.try_number,
+            "attempt_id": twice.attempt_id,
+        }
+        for twice in two_counts(activity_id).values()
+        for one in twice.others
+        if one.pupil_id in asked
+    ]

@@ -255,7 +255,11 @@ def wall_scores(staff: Staff, activity_id: UUID) -> list[WallScore]:
 def reading(staff: Staff, activity_id: UUID, typed: str) -> Reading:
     """How an entry for the activity would be kept, in words, before it is. Raises NotFound. Two
     queries."""
-    activity = activity_of(staff, activity_id)
+    return reading_in(activity_of(staff, activity_id), typed)
+
+
+def reading_in(activity: Activity, typed: str) -> Reading:
+    """The same of an activity at hand."""
     measure = activity.protocol.measure_with(conditions_of(activity, {}))
     try:
         words = entry_words(read_entry(typed, measure), measure)

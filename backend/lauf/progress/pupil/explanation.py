@@ -59,7 +59,7 @@ def explain(staff: Staff, attempt_id: UUID) -> Why:
     and one more where lengths were measured in hands or steps. Raises NotFound."""
     asked = attempt_of(staff, attempt_id)
     kept = Attempt.objects.select_related(
-        "recorded_by", "counted_by", "pupil__house", "protocol__test__school",
+        "recorded_by", "helper", "counted_by", "pupil__house", "protocol__test__school",
         "activity__lesson", "succeeds",
     ).get(pk=asked.pk)  # fmt: skip
     pupil, protocol, lesson = kept.pupil, kept.protocol, kept.activity.lesson
@@ -100,7 +100,7 @@ def _entry(kept: Attempt) -> Step:
     words = say("“{typed}”", typed=kept.typed) if kept.typed else say("nothing typed")
     if kept.succeeds is not None and kept.succeeds.typed != kept.typed:
         words = say("{words}, before that “{typed}”", words=words, typed=kept.succeeds.typed)
-    name = kept.recorded_by.name
+    name = kept.entered_by
     return Step(
         say("Entry as typed"),
         words,

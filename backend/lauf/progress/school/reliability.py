@@ -8,7 +8,7 @@ from datetime import date
 from fractions import Fraction
 from uuid import UUID
 
-from django.db.models import Q
+from django.db.models import F, Q
 from typing_extensions import TypedDict
 
 from lauf.catalogue.models import ProtocolVersion
@@ -17,7 +17,7 @@ from lauf.judgement.judge import Judge
 from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.progress.school.benchmarks import school_scores
-from lauf.records.models import Attempt
+from lauf.records.models import Attempt, Recount
 from lauf.rules.judging.change import pair_up
 from lauf.rules.judging.comparability import Key
 from lauf.rules.judging.reliability import (
@@ -75,7 +75,8 @@ def test_reliability(staff: Staff, test_id: UUID) -> list[FormReliability]:
 
 
 def _counted_twice(staff: Staff, version: ProtocolVersion) -> dict[str, list[tuple[int, int]]]:
-    """By form, what was said of the same go by one counter and then by another. One query."""
+    """By form, what was said of the same go by one counter and then by another. Two
+    queries."""
     entries = seen(for_everybody(staff), Attempt.objects.all(), "protocol__test").filter(
         Q(counted_by__isnull=False) | Q(succeeds__counted_by__isnull=False),
         school_id=staff.school_id,
@@ -87,6 +88,14 @@ def _counted_twice(staff: Staff, version: ProtocolVersion) -> dict[str, list[tup
     fields = ("variant", "counted_by", "succeeds__counted_by", "succeeds__value", "value")
     for form, by, before_by, before, value in entries.values_list(*fields):
         if by != before_by:
+            found[form].append((before, value))
+    beside = seen(for_everybody(staff), Recount.objects.all(), "activity__protocol__test").filter(
+        school_id=staff.school_id,
+        activity__protocol__test=version.test_id,
+        variant=F("beside__variant"),
+    )
+    for form, before, value in beside.values_list("variant", "beside__value", "value"):
+        if before is not None and value is not None:
             found[form].append((before, value))
     return found
 

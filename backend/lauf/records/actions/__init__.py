@@ -12,6 +12,7 @@ from lauf.records.actions.notes import look_again, set_aside, write_family_line
 from lauf.records.actions.pulses import (
     record_pulse,
 )
+from lauf.records.actions.recounts import record_for_helper
 
 __all__ = [
     "accept_proposed",
@@ -19,6 +20,7 @@ __all__ = [
     "confirm_flag",
     "look_again",
     "record_attempt",
+    "record_for_helper",
     "record_pulse",
     "say_aim",
     "say_group_aim",

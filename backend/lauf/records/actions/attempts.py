@@ -11,7 +11,7 @@ from django.db.models import Q
 
 from lauf.catalogue.queries import check_variant
 from lauf.errors import Clash, IdTaken, NotFound, Refused
-from lauf.lessons.models import Activity, Run
+from lauf.lessons.models import Activity, Helper, Run
 from lauf.lessons.queries import KeptFrom, ListedChild, OneTest, conditions_of, score_day
 from lauf.messages import say
 from lauf.people.models import Staff
@@ -46,6 +46,7 @@ def record_attempt(
     counted_by: UUID | None = None,
     run_id: UUID | None = None,
     sure: bool = False,
+    helper: Helper | None = None,
 ) -> Attempt:
     """Keep one score, reason, correction or withdrawal.
 
@@ -56,6 +57,7 @@ def record_attempt(
                 whatever was typed
     counted_by  the partner who said it
     run_id      the clock a time was taken by, which it is held against unless the teacher is `sure`
+    helper      who entered it for the teacher
 
     Sending the same id again returns what is stored. Raises EntryError for an unreadable score,
     Clash when another entry counts, IdTaken for an id that came with another score, NotFound
@@ -64,7 +66,7 @@ def record_attempt(
     """
     activity = taken.activity
     while_a_score_is_kept(activity.protocol.test_id)
-    stored, counting = _held(attempt_id, activity, pupil_id, try_number)
+    stored, counting = held(attempt_id, activity, pupil_id, try_number)
     if stored:
         entry = None if restores else _Entry(typed, variant, wave, try_number, withdrawn)
         return _sent_again(stored, activity, pupil_id, entry)
@@ -86,6 +88,7 @@ def record_attempt(
         counted_by_id=counted_by,
         run_id=run_id,
         recorded_by=staff,
+        helper=helper,
         recorded_at=recorded_at,
     )
     if withdrawn:
@@ -93,8 +96,8 @@ def record_attempt(
     elif restores:
         _put_back(attempt, restores)
     else:
-        _fill(attempt, typed, variant, wave, conditions or {}, sure=sure)
-        _demand_care(attempt, listed[pupil_id], taken.kept_from.get(pupil_id))
+        fill(attempt, typed, variant, wave, conditions or {}, sure=sure)
+        demand_care(attempt, listed[pupil_id], taken.kept_from.get(pupil_id))
     if counting and counting.reason == WITHDRAWN and succeeds is None:
         succeeds = counting.id
     if (counting.id if counting else None) != succeeds:
@@ -136,7 +139,7 @@ def _put_back(attempt: Attempt, restores: UUID) -> None:
         setattr(attempt, field, value)
 
 
-def _fill(
+def fill(
     attempt: Attempt,
     typed: str,
     variant: str,
@@ -145,6 +148,8 @@ def _fill(
     *,
     sure: bool,
 ) -> None:
+    """Read an entry into an attempt. Raises EntryError, or Refused for an unknown variant, wave or
+    condition."""
     protocol = attempt.protocol
     check_variant(protocol, variant)
     if wave is not None and not 1 <= wave <= protocol.waves:
@@ -164,10 +169,13 @@ def _fill(
     attempt.wave = wave
 
 
-def _demand_care(attempt: Attempt, child: ListedChild, kept: KeptFrom | None) -> None:
+def demand_care(attempt: Attempt, child: ListedChild, kept: KeptFrom | None) -> None:
     """A child does nothing it is kept from unless the teacher has said so; a reason why there is no
     score is always taken. Raises Refused."""
     if attempt.reason is None and kept is not None and not kept.allowed:
+        if attempt.helper is not None:
+            # Why is between the family and the teacher.
+            raise Refused(say("Ask the teacher about {name} first.", name=child.given_name))
         raise Refused(
             say(
                 "{name} {words}. If the child may take part today, allow it beside the name.",
@@ -217,12 +225,14 @@ class _Entry(NamedTuple):
         return held == (self.typed.strip()[:LONGEST_ENTRY], self.variant, self.wave)
 
 
-def _held(
+def held(
     attempt_id: UUID, activity: Activity, pupil_id: UUID, try_number: int
 ) -> tuple[Attempt | None, Attempt | None]:
     """The entry of that id, wherever it is, and the one that counts in a place. One query."""
     place = Q(activity=activity, pupil_id=pupil_id, try_number=try_number, successor=None)
-    found = list(Attempt.objects.filter(Q(pk=attempt_id) | place).select_related("recorded_by"))
+    found = list(
+        Attempt.objects.filter(Q(pk=attempt_id) | place).select_related("recorded_by", "helper")
+    )
     stored = next((one for one in found if one.id == attempt_id), None)
     counting = next((one for one in found if one.id != attempt_id), None)
     if counting is not None:

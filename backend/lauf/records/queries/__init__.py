@@ -12,11 +12,14 @@ from lauf.records.queries.attempts import (
     rows,
     worked_seconds,
 )
+from lauf.records.queries.recounts import Counted, TwoCounts, two_counts
 from lauf.records.queries.repeats import Repeats, repeats_of
 
 __all__ = [
+    "Counted",
     "Repeats",
     "Row",
+    "TwoCounts",
     "attempt_of",
     "class_history",
     "class_rows",
@@ -26,5 +29,6 @@ __all__ = [
     "reason_words",
     "repeats_of",
     "rows",
+    "two_counts",
     "worked_seconds",
 ]

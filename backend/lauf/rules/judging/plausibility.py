@@ -89,6 +89,8 @@ class FlagCode(StrEnum):
     SLIP = "slip"
     HISTORY = "history"
     CLASS = "class"
+    # Two people counted the same try, and not the same.
+    TWO_COUNTS = "two_counts"
     ESTIMATE = "estimate"
 
     @property

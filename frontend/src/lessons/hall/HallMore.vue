@@ -3,9 +3,10 @@
 import { choices } from "../../parts/form/choices";
 import { t } from "../../messages/lessons";
 import { mdiAccountVoice, mdiVolumeHigh, mdiVolumeOff } from "@mdi/js";
-import { computed } from "vue";
+import { computed, ref } from "vue";
 import { ask } from "../../parts/form/ask";
 import { useConductor } from "./clock/useConductor";
+import Helpers from "./Helpers.vue";
 import type { Hall } from "./useHall";
 
 const props = defineProps<{ hall: Hall; lessonId: string }>();
@@ -17,6 +18,8 @@ const { live, clock, hasOwn } = props.hall;
 const where = computed(() => (hasOwn.value ? "" : "small-only"));
 /** A go of the test that is on can be done again once it has begun. */
 const canAgain = computed(() => clock.value !== null && clock.value.phase !== "before");
+
+const showsHelpers = ref(false);
 
 async function startAgain() {
   const yes = await ask({
@@ -76,6 +79,8 @@ async function wall(what: keyof typeof WALLS) {
     <v-btn size="large" variant="outlined" :href="`/lessons/${lessonId}/projector`" target="_blank">
       {{ t("projector") }}
     </v-btn>
+    <v-btn size="large" variant="outlined" @click="showsHelpers = true">{{ t("helpers") }}</v-btn>
+    <Helpers v-if="showsHelpers" :lesson-id="lessonId" @done="showsHelpers = false" />
     <v-select
       v-if="live"
       :model-value="state?.wall ?? 'clock'"
