@@ -70,6 +70,11 @@ def hall_routes(world: World, lesson: str, activity: str, test: str) -> Routes:
             None,
             OWN,
         ),
+        ("GET", "/api/activities/{activity_id}/lanes/{pupil_id}"): (
+            f"/api/activities/{activity}/lanes/{child}",
+            None,
+            OWN,
+        ),
         ("GET", "/api/templates"): ("/api/templates", None, ANY_STAFF),
         ("POST", "/api/lessons/{lesson_id}/plan/template"): (
             f"{at}/plan/template",
@@ -93,6 +98,8 @@ def hall_routes(world: World, lesson: str, activity: str, test: str) -> Routes:
         ("POST", "/api/help"): ("/api/help", {"code": "x", "name": "Kim"}, (404,) * 6),
         ("GET", "/api/help"): ("/api/help", None, (401,) * 6),
         ("DELETE", "/api/help"): ("/api/help", None, (401,) * 6),
+        ("GET", "/api/help/live"): ("/api/help/live", None, (401,) * 6),
+        ("GET", "/api/lessons/{lesson_id}/live"): (f"{at}/live", None, OWN),
         ("GET", "/api/help/activities/{activity_id}/reading"): (
             f"/api/help/activities/{activity}/reading?typed=5",
             None,

@@ -8,6 +8,7 @@ from uuid import UUID
 
 from django.utils import timezone
 from ninja import Field
+from typing_extensions import TypedDict
 
 from lauf.api.shape import Schema
 from lauf.messages import say
@@ -27,6 +28,12 @@ def taken_at(device_time: datetime) -> tuple[datetime, str]:
     """When an entry was made, and what to tell about the device's clock ("" for nothing)."""
     moment, possible = device_moment(device_time, timezone.now())
     return moment, "" if possible else CLOCK_WRONG
+
+
+class Followed(TypedDict):
+    """The lesson whose events are followed."""
+
+    lesson_id: UUID
 
 
 class Made(Schema):

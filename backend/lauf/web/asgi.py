@@ -17,6 +17,7 @@ from django.http import HttpRequest
 from django.http.response import HttpResponseBase
 from django.urls import get_resolver
 
+from lauf.web.live import LiveStreams
 from lauf.web.overload import Application, OverloadLimiter
 
 
@@ -36,7 +37,7 @@ django.setup(set_prefix=False)
 # Its models are there only now.
 from lauf.web.throttling import is_known_device
 
-application = OverloadLimiter(cast("Application", OneThread()), is_known_device)
+application = LiveStreams(OverloadLimiter(cast("Application", OneThread()), is_known_device))
 # All of Lauf is read before anybody asks, and stays to the end: nobody looks for waste in it again.
 _ = get_resolver().url_patterns
 gc.collect()

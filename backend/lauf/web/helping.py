@@ -13,7 +13,7 @@ from ninja.security import APIKeyCookie
 from pydantic import AwareDatetime
 
 from lauf.api.shape import Schema
-from lauf.api.shared import taken_at
+from lauf.api.shared import Followed, taken_at
 from lauf.errors import NotFound
 from lauf.lessons import actions as lessons
 from lauf.lessons.models import Helper
@@ -102,6 +102,12 @@ def join(request: HttpRequest, response: HttpResponse, given: Joining) -> Helped
 @router.get("/help", auth=_with_key, response=HelpedLesson)
 def get_helped_lesson(request: HttpRequest) -> HelpedLesson:
     return helping.helped_lesson(_helper(request))
+
+
+@router.get("/help/live", auth=_with_key, response=Followed)
+def follow_as_helper(request: HttpRequest) -> Followed:
+    """The lesson whose events a helper may follow: `live` goes on as a stream."""
+    return {"lesson_id": _helper(request).lesson_id}
 
 
 @router.delete("/help", auth=_with_key, response={204: None})

@@ -301,6 +301,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/help/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Follow As Helper
+         * @description The lesson whose events a helper may follow: `live` goes on as a stream.
+         */
+        get: operations["lauf_web_helping_follow_as_helper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/help/activities/{activity_id}/reading": {
         parameters: {
             query?: never;
@@ -1494,6 +1514,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lessons/{lesson_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Follow
+         * @description The lesson whose events may be followed: `lauf.web.live` goes on as a stream.
+         */
+        get: operations["lauf_api_lessons_lessons_follow"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lessons/{lesson_id}": {
         parameters: {
             query?: never;
@@ -1827,6 +1867,23 @@ export interface paths {
         };
         /** Get Lanes */
         get: operations["lauf_api_lessons_scores_get_lanes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activities/{activity_id}/lanes/{pupil_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get One Child */
+        get: operations["lauf_api_lessons_scores_get_one_child"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3808,6 +3865,17 @@ export interface components {
             code: string;
             /** Name */
             name: string;
+        };
+        /**
+         * Followed
+         * @description The lesson whose events are followed.
+         */
+        Followed: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
         };
         /**
          * Choice
@@ -6112,7 +6180,7 @@ export interface components {
          * @description What the projector may show of a lesson.
          * @enum {string}
          */
-        Wall: "clock" | "names" | "scores";
+        Wall: "clock" | "names" | "scores" | "code";
         /**
          * DoneRow
          * @description What was really done of one thing in a block, in seconds beside those planned.
@@ -10955,6 +11023,26 @@ export interface operations {
             };
         };
     };
+    lauf_web_helping_follow_as_helper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Followed"];
+                };
+            };
+        };
+    };
     lauf_web_helping_read_for_helper: {
         parameters: {
             query: {
@@ -12777,6 +12865,28 @@ export interface operations {
             };
         };
     };
+    lauf_api_lessons_lessons_follow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Followed"];
+                };
+            };
+        };
+    };
     lauf_api_lessons_lessons_get_lesson: {
         parameters: {
             query?: never;
@@ -13307,6 +13417,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClassLanes"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_scores_get_one_child: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity_id: string;
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Child"];
                 };
             };
         };

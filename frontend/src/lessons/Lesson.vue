@@ -7,6 +7,7 @@ import { clockTime, dayWords } from "../parts/words";
 import LessonSettings from "./LessonSettings.vue";
 import { provideConductor } from "./hall/clock/useConductor";
 import { provideLesson } from "./useLesson";
+import { useLessonLive } from "./useLessonLive";
 
 const props = defineProps<{ lessonId: string }>();
 const { query, lesson, line } = provideLesson(props.lessonId);
@@ -14,6 +15,7 @@ const route = useRoute();
 /** The hall is a frame that does not scroll: it has one line above it. */
 const framed = computed(() => route.name === "hall");
 provideConductor(props.lessonId);
+useLessonLive(props.lessonId);
 const TABS = [
   { name: "plan", label: t("plan") },
   { name: "hall", label: t("hall") },

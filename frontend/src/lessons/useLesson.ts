@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed, inject, provide, shallowRef, type InjectionKey, type Ref } from "vue";
 import { useRoute } from "vue-router";
 import { answer, client, type Schemas } from "../api/client";
+import { unlessTold } from "../sync/live";
 
 export const lessonPage = (lessonId: string) => ({
   queryKey: ["lesson", lessonId],
@@ -15,7 +16,7 @@ function lessonQuery(lessonId: string) {
   const query = useQuery({
     ...lessonPage(lessonId),
     // The clocks of other devices appear by themselves.
-    refetchInterval: 10_000,
+    refetchInterval: () => unlessTold(10_000),
   });
   /** The one named in the address, else the first. */
   const activity = computed(() => {

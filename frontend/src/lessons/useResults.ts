@@ -4,6 +4,7 @@ import { useDebounceFn } from "@vueuse/core";
 import { computed, onScopeDispose } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import type { Job } from "../sync/device";
+import { unlessTold } from "../sync/live";
 import { waitingIn } from "../sync/unsent";
 import { useSync } from "../sync/useSync";
 
@@ -38,7 +39,7 @@ export function useResults(lessonId: string) {
   const query = useQuery({
     ...resultsPage(lessonId),
     staleTime: 0,
-    refetchInterval: () => (sync.waiting.value ? false : 20_000),
+    refetchInterval: () => (sync.waiting.value ? false : unlessTold(20_000)),
   });
   const refresh = useDebounceFn(() => query.refetch(), AFTER_MS);
   const stop = sync.onSaved((job) => {

@@ -69,8 +69,13 @@ async function attempt(child: Schemas["Child"], step: () => Promise<unknown>) {
 function deciding(child: Schemas["Child"]) {
   return child.tries.find((one) => one.score && one.score.id === child.score?.id);
 }
-function record(child: Schemas["Child"], text: string, reason: string) {
-  const one = deciding(child);
+function record(
+  child: Schemas["Child"],
+  text: string,
+  reason: string,
+  one = deciding(child),
+  variant = child.variant,
+) {
   return attempt(child, () =>
     answer(
       client.POST("/api/activities/{activity_id}/attempts", {
@@ -79,7 +84,7 @@ function record(child: Schemas["Child"], text: string, reason: string) {
           id: newId(),
           pupil_id: child.pupil_id,
           typed: text,
-          variant: child.variant,
+          variant,
           wave: child.wave,
           recorded_at: new Date(now()).toISOString(),
           try_number: one?.number ?? 1,
@@ -93,6 +98,13 @@ function record(child: Schemas["Child"], text: string, reason: string) {
     ),
   );
 }
+/** What a second counter said takes the place of the score. */
+function take(child: Schemas["Child"], other: Schemas["RecountRow"]) {
+  const one = child.tries.find((each) => each.number === other.try_number);
+  return record(child, other.typed, t("secondCount", { name: other.by }), one, other.variant);
+}
+const countsOf = (child: Schemas["Child"]) =>
+  data.value?.recounts.filter((one) => one.pupil_id === child.pupil_id) ?? [];
 function confirm(child: Schemas["Child"]) {
   return attempt(child, async () => {
     for (const flag of child.flags.filter((one) => !one.settled)) {
@@ -133,7 +145,18 @@ const whys = useId();
                 </span>
               </span>
               <span class="buttons">
-                <v-btn color="primary" @click="confirm(child)">{{ t("confirm") }}</v-btn>
+                <v-btn color="primary" @click="confirm(child)">{{
+                  countsOf(child).length
+                    ? t("keepScore", { score: child.score?.shown ?? "" })
+                    : t("confirm")
+                }}</v-btn>
+                <v-btn
+                  v-for="other in countsOf(child)"
+                  :key="other.id"
+                  variant="outlined"
+                  @click="take(child, other)"
+                  >{{ t("takeScoreOfName", { score: other.typed, name: other.by }) }}</v-btn
+                >
                 <v-btn
                   variant="outlined"
                   @click="correcting = correcting === child.pupil_id ? null : child.pupil_id"

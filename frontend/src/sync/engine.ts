@@ -52,6 +52,8 @@ export function createEngine(around: Surroundings) {
   const stored = new Set<string>();
   /** What a refused write was to replace: who follows it follows that. */
   const fell = new Map<string, string | null>();
+  /** Every write that was made on this device, as far back as this page goes. */
+  const written = new Set<string>();
   const listeners = new Set<Heard>();
   const refusals = new Set<(job: Job, refusal: Refusal) => void>();
   /** Failures in a row, of a lane or (under "") of the way to the server; and when to try again. */
@@ -64,6 +66,7 @@ export function createEngine(around: Surroundings) {
 
   async function keep(job: Job) {
     jobs.set(job.id, job);
+    written.add(job.id);
     tell({ what: "kept", job: plain(job) });
     try {
       await store.put(job);
@@ -229,6 +232,7 @@ export function createEngine(around: Surroundings) {
     async load() {
       for (const job of await store.all().catch(() => [])) {
         stored.add(job.id);
+        written.add(job.id);
         if (!jobs.has(job.id)) jobs.set(job.id, job);
       }
       pump();
@@ -263,6 +267,8 @@ export function createEngine(around: Surroundings) {
       while (found !== null && fell.has(found)) found = fell.get(found) ?? null;
       return found;
     },
+    /** Whether a write was made on this device: its answer comes here by itself. */
+    wrote: (id: string) => written.has(id),
     /** Whether an entry was refused: it was never kept. */
     wasRefused: (id: string) => fell.has(id),
     /** Hear of every acknowledged write; returns what stops it. */
@@ -279,6 +285,7 @@ export function createEngine(around: Surroundings) {
     told(told: Told) {
       if (told.what === "kept") {
         jobs.set(told.job.id, told.job);
+        written.add(told.job.id);
         stored.add(told.job.id);
         // Its own tab sends it; this one only if that is closed before.
         wait(told.job.lane, TAKE_OVER_MS);

@@ -59,6 +59,7 @@ def test_a_helpers_key_opens_the_helpers_addresses_and_no_other(
     }
     assert {route for route, status in opened.items() if status != 401} == {
         ("GET", "/api/help"),
+        ("GET", "/api/help/live"),
         ("GET", "/api/help/activities/{activity_id}/reading"),
         ("POST", "/api/help/activities/{activity_id}/attempts"),
     }

@@ -10,7 +10,7 @@ from ninja import Field, Router, Status
 
 from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
-from lauf.api.shared import Made
+from lauf.api.shared import Followed, Made
 from lauf.lessons import actions, queries
 from lauf.lessons.queries.lessons import LessonPage, PastLesson, Suggestion
 from lauf.people.shapes import Instant
@@ -54,6 +54,12 @@ def plan_lesson(request: HttpRequest, new: NewLesson) -> Any:
 @router.get("/classes/{class_id}/lessons", response=list[PastLesson])
 def list_lessons(request: HttpRequest, class_id: UUID) -> list[PastLesson]:
     return queries.class_lessons(signed_in_staff(request), class_id)
+
+
+@router.get("/lessons/{lesson_id}/live", response=Followed)
+def follow(request: HttpRequest, lesson_id: UUID) -> Followed:
+    """The lesson whose events may be followed: `lauf.web.live` goes on as a stream."""
+    return {"lesson_id": queries.lesson_of(signed_in_staff(request), lesson_id).id}
 
 
 @router.get("/lessons/{lesson_id}", response=LessonPage)

@@ -58,6 +58,11 @@ def get_lanes(request: HttpRequest, activity_id: UUID) -> ClassLanes:
     return found
 
 
+@router.get("/activities/{activity_id}/lanes/{pupil_id}", response=Child)
+def get_one_child(request: HttpRequest, activity_id: UUID, pupil_id: UUID) -> Child:
+    return lanes.one_child(signed_in_staff(request), activity_id, pupil_id)
+
+
 @router.get("/activities/{activity_id}/wall", response=list[WallScore])
 def get_wall(request: HttpRequest, activity_id: UUID) -> list[WallScore]:
     """Names and scores as the hall's wall may show them: never a body measurement."""

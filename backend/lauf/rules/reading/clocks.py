@@ -42,6 +42,8 @@ class Wall(StrEnum):
     CLOCK = "clock"
     NAMES = "names"
     SCORES = "scores"
+    # How helpers come in.
+    CODE = "code"
 
 
 #: A moment of the clock's wall time, or a stretch of it: milliseconds since 1970.

@@ -37,10 +37,16 @@ async function again() {
   });
   if (yes) props.hall.again();
 }
-const WALLS = { clock: t("theClock"), names: t("namesToo"), scores: t("namesAndScores") } as const;
+const WALLS = {
+  clock: t("theClock"),
+  names: t("namesToo"),
+  scores: t("namesAndScores"),
+  code: t("theHelpersCode"),
+} as const;
 async function wall(what: keyof typeof WALLS) {
   const yes =
     what === "clock" ||
+    what === "code" ||
     (await ask({
       title: t("showThisToEveryoneInThe"),
       words: what === "scores" ? t("namesAndScoresOfTheCurrent") : t("theChildrensNamesWillBeOn"),

@@ -6,6 +6,7 @@ import { answer, client, wordsOf } from "../../api/client";
 import { ask } from "../../parts/form/ask";
 import LoadState from "../../parts/LoadState.vue";
 import { clockTime } from "../../parts/words";
+import { unlessTold } from "../../sync/live";
 
 const props = defineProps<{ lessonId: string }>();
 defineEmits<{ done: [] }>();
@@ -16,7 +17,7 @@ const query = useQuery({
   queryKey: key,
   queryFn: () => answer(client.GET("/api/lessons/{lesson_id}/helpers", { params })),
   staleTime: 0,
-  refetchInterval: 10_000,
+  refetchInterval: () => unlessTold(10_000),
 });
 const page = query.data;
 const change = useMutation({

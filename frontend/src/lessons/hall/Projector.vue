@@ -5,21 +5,27 @@
  */
 import { t } from "../../messages/lessons";
 import { useQuery } from "@tanstack/vue-query";
-import { useIntervalFn } from "@vueuse/core";
-import { computed, ref } from "vue";
+import { useDebounceFn, useIntervalFn } from "@vueuse/core";
+import { computed, ref, watch } from "vue";
 import { useTheme } from "vuetify";
 import { answer, client } from "../../api/client";
 import LoadState from "../../parts/LoadState.vue";
 import * as conductor from "./clock/conductor";
 import HallClock from "./clock/HallClock.vue";
 import { useMoment } from "./clock/useMoment";
-import { newer, useAir, useTimeline } from "./clock/useConductor";
+import { newer, useAir, useConduct, useTimeline } from "./clock/useConductor";
+import { unlessTold, useLive } from "../../sync/live";
+import { resultsPage } from "../useResults";
+
+/** Where events are barred, the clock is asked for so often. */
+const ASK_MS = 500;
+/** Scores that come together are counted together. */
+const TOGETHER_MS = 300;
 
 const props = defineProps<{ lessonId: string }>();
 void useTheme().change("dark");
 const query = useTimeline(props.lessonId);
 const heard = ref<conductor.Conduct | null>(null);
-const lost = ref(false);
 const state = computed(() => newer(heard.value, query.data.value?.conduct ?? null));
 const plan = computed(() =>
   query.data.value ? conductor.standing(query.data.value, state.value) : null,
@@ -38,6 +44,7 @@ const flash = computed(() => {
 
 useAir(props.lessonId, (said) => (heard.value = newer(heard.value, said)));
 const wall = computed(() => (state.value?.ended ? "clock" : (state.value?.wall ?? "clock")));
+const showsNames = computed(() => wall.value === "names" || wall.value === "scores");
 const blockAt = computed(() =>
   plan.value
     ? (plan.value.segments[Math.max(0, conductor.segmentAt(plan.value, place.value))]?.block ?? -1)
@@ -53,8 +60,8 @@ const scores = useQuery({
         params: { path: { activity_id: block.value?.activity_id ?? "" } },
       }),
     ),
-  enabled: computed(() => wall.value !== "clock" && Boolean(block.value?.activity_id)),
-  refetchInterval: 2_000,
+  enabled: computed(() => showsNames.value && Boolean(block.value?.activity_id)),
+  refetchInterval: () => unlessTold(2_000),
 });
 const stations = useQuery({
   queryKey: computed(() => ["stations", props.lessonId, blockAt.value]),
@@ -64,40 +71,57 @@ const stations = useQuery({
         params: { path: { lesson_id: props.lessonId, block: blockAt.value } },
       }),
     ),
-  enabled: computed(() => wall.value !== "clock" && Boolean(block.value?.rotation)),
+  enabled: computed(() => showsNames.value && Boolean(block.value?.rotation)),
 });
 const names = computed(() => {
-  if (wall.value === "clock" || !block.value?.activity_id) return [];
+  if (!showsNames.value || !block.value?.activity_id) return [];
   return (scores.data.value ?? []).map((one) => ({
     name: one.name,
     score: wall.value === "scores" ? one.shown : "",
   }));
 });
 function inGroup(group: string): string {
-  if (wall.value === "clock") return "";
+  if (!showsNames.value) return "";
   const found = stations.data.value?.groups.find((one) => one.name === group);
   return (found?.children ?? []).map((one) => one.name).join(", ");
 }
-let asking = false;
-useIntervalFn(() => void look(), 500);
-async function look() {
-  if (asking) return;
-  asking = true;
-  try {
-    const found = await answer(
-      client.GET("/api/lessons/{lesson_id}/conduct", {
+const conduct = useConduct(props.lessonId);
+watch(conduct.data, (found) => {
+  heard.value = newer(heard.value, found ?? null);
+  if (found && found.plan_revision !== query.data.value?.plan_revision) void query.refetch();
+});
+const told = useLive(`/api/lessons/${props.lessonId}/live`, ({ what }) => {
+  if (what === "clock" || what === "gap") void conduct.refetch();
+  if (what === "score" || what === "gap") void refreshScores();
+  if (what === "helpers" || what === "gap") void helpers.refetch();
+});
+useIntervalFn(() => void (told.value || conduct.refetch()), ASK_MS);
+const lost = computed(() => conduct.isError.value || conduct.fetchStatus.value === "paused");
+const refreshScores = useDebounceFn(() => {
+  void results.refetch();
+  if (scores.data.value) void scores.refetch();
+}, TOGETHER_MS);
+/** How many scores of the test that is on are in: a number, and nobody's name. */
+const results = useQuery({
+  ...resultsPage(props.lessonId),
+  refetchInterval: () => unlessTold(20_000),
+});
+const inSoFar = computed(() => {
+  const one = results.data.value?.tests.find(
+    (test) => test.activity_id === block.value?.activity_id,
+  );
+  return one ? t("nOfManyAreIn", { n: one.recorded, many: one.recorded + one.missing }) : "";
+});
+const helpers = useQuery({
+  queryKey: ["helpers", props.lessonId],
+  queryFn: () =>
+    answer(
+      client.GET("/api/lessons/{lesson_id}/helpers", {
         params: { path: { lesson_id: props.lessonId } },
       }),
-    );
-    lost.value = false;
-    heard.value = newer(heard.value, found ?? null);
-    if (found && found.plan_revision !== query.data.value?.plan_revision) await query.refetch();
-  } catch {
-    lost.value = true;
-  } finally {
-    asking = false;
-  }
-}
+    ),
+  enabled: computed(() => wall.value === "code"),
+});
 </script>
 
 <template>
@@ -123,6 +147,14 @@ async function look() {
             </ul>
           </template>
         </HallClock>
+        <p v-if="inSoFar" class="figure waiting" data-testid="in-so-far">{{ inSoFar }}</p>
+        <section v-if="helpers.data.value?.code && wall === 'code'" class="join">
+          <img :src="helpers.data.value.qr" :alt="t('squareForHelpers')" />
+          <p>
+            {{ t("helpersOpen", { address: helpers.data.value.address.split("#")[0] ?? "" }) }}
+            <b class="figure" data-testid="code">{{ helpers.data.value.code }}</b>
+          </p>
+        </section>
         <p v-if="!state" class="figure waiting">{{ t("waitingForTheStart") }}</p>
         <p v-if="lost" class="waiting" role="status">
           {{ t("lostContactWithTheTeachersDevice") }}
@@ -153,6 +185,20 @@ async function look() {
 }
 .names b {
   font-size: 1.3em;
+}
+.join {
+  display: flex;
+  justify-content: center;
+  align-items: center;
+  gap: var(--gap-24);
+  font-size: var(--type-28);
+}
+.join img {
+  width: min(34vh, 320px);
+}
+.join b {
+  display: block;
+  font-size: var(--type-64);
 }
 .waiting {
   text-align: center;

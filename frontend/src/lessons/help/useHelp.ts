@@ -1,14 +1,19 @@
 /** Who helps on this device, and the lesson they help in. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
-import { computed, watch } from "vue";
+import { useDebounceFn } from "@vueuse/core";
+import { computed, effectScope, onScopeDispose, watch } from "vue";
 import { answer, ApiError, client } from "../../api/client";
 import { helpPage, type HelpedLesson } from "../../sheet/sources/helped";
 import { helperHere, rememberHelper } from "../../sync/helperHere";
 import { forgetPages, startPages } from "../../sync/useKeptPages";
+import { unlessTold, useLive, type LiveEvent } from "../../sync/live";
 import { useSync } from "../../sync/useSync";
 
 /** How often a lesson is asked for again: the tests of it change, and it ends. */
 const ASK_AGAIN_MS = 15_000;
+
+/** What others enter is asked for together. */
+const TOGETHER_MS = 500;
 
 export function useHelp() {
   const queries = useQueryClient();
@@ -16,7 +21,7 @@ export function useHelp() {
   const query = useQuery({
     ...helpPage(),
     staleTime: 0,
-    refetchInterval: () => (sync.waiting.value ? false : ASK_AGAIN_MS),
+    refetchInterval: () => (sync.waiting.value ? false : unlessTold(ASK_AGAIN_MS)),
   });
   void startPages(queries, helperHere).catch(() => undefined);
   void sync.ready();
@@ -26,6 +31,19 @@ export function useHelp() {
     sync.signedIn(helperHere());
   }
   watch(query.data, (lesson) => lesson && take(lesson), { immediate: true });
+  // A stream is for who was let in.
+  const scope = effectScope();
+  watch(
+    () => Boolean(query.data.value),
+    (isIn) => isIn && scope.run(() => useLive("/api/help/live", heard)),
+    { immediate: true, once: true },
+  );
+  onScopeDispose(() => scope.stop());
+  const refresh = useDebounceFn(() => query.refetch(), TOGETHER_MS);
+  function heard({ what, entry }: LiveEvent) {
+    if (what === "pulse" || what === "clock" || (entry && sync.wrote(entry))) return;
+    void refresh();
+  }
 
   /** Nothing that was read stays here; what is not sent does. */
   async function forget() {

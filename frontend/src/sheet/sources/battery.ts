@@ -5,6 +5,7 @@ import { useDebounceFn } from "@vueuse/core";
 import { computed, type Ref } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
 import { useSync } from "../../sync/useSync";
+import { unlessTold } from "../../sync/live";
 import type { Child, Source } from "../types";
 import { attemptJob } from "./entry";
 import { byPupil } from "./children";
@@ -50,7 +51,7 @@ export function useBattery(
     queryKey: key,
     queryFn: () => read(lessonId, comparedWith.value),
     placeholderData: (old) => old,
-    refetchInterval: () => (sync.waiting.value ? false : 20_000),
+    refetchInterval: () => (sync.waiting.value ? false : unlessTold(20_000)),
   });
   const grid = query.data;
   const sums = useDebounceFn(() => query.refetch(), SUMS_AFTER_MS);

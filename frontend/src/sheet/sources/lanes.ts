@@ -4,6 +4,7 @@ import { useQuery, useQueryClient, type QueryClient } from "@tanstack/vue-query"
 import { useDebounceFn } from "@vueuse/core";
 import { answer, client, type Schemas } from "../../api/client";
 import { useSync } from "../../sync/useSync";
+import { unlessTold } from "../../sync/live";
 import type { Board, Child, Place, Question, Source } from "../types";
 import { attemptJob } from "./entry";
 import { byPupil } from "./children";
@@ -37,7 +38,7 @@ export function useLanes(activityId: string, openRun: () => string | null) {
     queryKey: key,
     queryFn: () => read(activityId),
     // Another device's scores appear by themselves.
-    refetchInterval: () => (sync.waiting.value ? false : 20_000),
+    refetchInterval: () => (sync.waiting.value ? false : unlessTold(20_000)),
   });
   const board = query.data;
   const childOf = byPupil(() => board.value?.children);

@@ -5,6 +5,7 @@ import { computed, onScopeDispose, ref, type Ref } from "vue";
 import { answer, client, type Schemas } from "../../api/client";
 import { now } from "../../parts/time/timeSource";
 import { useSync } from "../../sync/useSync";
+import { unlessTold } from "../../sync/live";
 import { byPupil } from "./children";
 import { putIn } from "./putIn";
 import type { Question, Source } from "../types";
@@ -32,7 +33,7 @@ export function usePulses(lessonId: string, formula: Ref<Formula>) {
     queryKey: key,
     queryFn: () => pulsePage(lessonId, formula.value).queryFn(),
     placeholderData: (old) => old,
-    refetchInterval: () => (sync.waiting.value ? false : 20_000),
+    refetchInterval: () => (sync.waiting.value ? false : unlessTold(20_000)),
   });
   const page = query.data;
   /** Moments that were added here and have no reading yet. */

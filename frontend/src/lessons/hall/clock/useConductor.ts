@@ -57,6 +57,20 @@ export function useTimeline(lessonId: string) {
   return useQuery(timelinePage(lessonId));
 }
 
+/** The conductor as the server has it: asked for when it was changed elsewhere. */
+export function useConduct(lessonId: string) {
+  return useQuery({
+    queryKey: ["conduct", lessonId],
+    queryFn: async () =>
+      (await answer(
+        client.GET("/api/lessons/{lesson_id}/conduct", {
+          params: { path: { lesson_id: lessonId } },
+        }),
+      )) ?? null,
+    staleTime: Infinity,
+  });
+}
+
 function freshTimeline(lessonId: string) {
   return answer(
     client.GET("/api/lessons/{lesson_id}/timeline", {
@@ -84,7 +98,10 @@ function conduct(lessonId: string) {
   const reported = useLocalStorage<Told>(`${key}.waves`, {});
   const tellOthers = useAir(lessonId, (heard) => (state.value = newer(state.value, heard)));
 
-  const known = computed(() => newer(state.value, query.data.value?.conduct ?? null));
+  const elsewhere = useConduct(lessonId);
+  const known = computed(() =>
+    newer(newer(state.value, query.data.value?.conduct ?? null), elsewhere.data.value ?? null),
+  );
   /** The timeline a run began with, kept with it: a plan changed meanwhile does not touch it. */
   const pinned = keptHere<Pin>(`${key}.plan`);
   const base = computed(() =>

@@ -6,6 +6,7 @@ import { t } from "../../../messages/sheet";
 import { useQuery } from "@tanstack/vue-query";
 import { useDebounceFn, useIntervalFn } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
+import { unlessTold } from "../../../sync/live";
 import { answer, client, type Schemas } from "../../../api/client";
 import { now } from "../../../parts/time/timeSource";
 import type { Form } from "../../useEntry";
@@ -69,7 +70,7 @@ export function useTarget(
   const query = useQuery({
     ...targetPage(id, () => elapsed.value),
     // Also while an entry waits: it holds up nobody but its child.
-    refetchInterval: 5_000,
+    refetchInterval: () => unlessTold(5_000),
   });
   const page = query.data;
   const refresh = useDebounceFn(() => query.refetch(), 400);
