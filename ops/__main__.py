@@ -47,13 +47,13 @@ def main() -> int:
     bench.add_argument(
         "which",
         nargs="?",
-        choices=["draws", "hands"],
-        help="only what an entry draws, or the model of hands (5,000 presses a way)",
+        choices=["draws", "hands", "live"],
+        help="only what an entry draws, the model of hands (5,000 presses a way), or devices live",
     )
     mutate = commands.add_parser("mutate", help="break the code on purpose: do the tests notice?")
     mutate.add_argument("which", choices=[*mutants.ROOMS, mutants.FRONT_END])
     mutate.add_argument("--since", metavar="COMMIT", help="only what was changed since then")
-    mutate.add_argument("--tenth", action="store_true", help="only one change in ten (of Python)")
+    mutate.add_argument("--tenth", action="store_true", help="only one change in ten")
     commands.add_parser("schema", help="write the tables of an empty Lauf anew")
     commands.add_parser("shots", help="refresh docs/screenshots from the demo data")
     backup = commands.add_parser("backup", help="write everything into a file, while serving too")

@@ -10,7 +10,7 @@ import json
 import os
 import shutil
 import subprocess
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Final
@@ -67,7 +67,7 @@ def mutate(which: str, since: str | None, *, tenth: bool = False) -> int:
     if which != FRONT_END:
         build.ensure_mutation()
     if which == FRONT_END:
-        return _stryker(_changed(since, "frontend/src/") if since else [])
+        return _stryker(_changed(since, "frontend/src/") if since else [], tenth=tenth)
     room = ROOMS[which]
     wanted = [room.code]
     if since:
@@ -173,16 +173,20 @@ def _mutmut(place: Path, variables: dict[str, str], only: Sequence[str]) -> int:
     return 0
 
 
-def _stryker(files: Sequence[str]) -> int:
-    """Of the sheet and of sync: their files, or those of these that are in them."""
+def _stryker(files: Sequence[str], *, tenth: bool) -> int:
+    """Of the sheet and of sync: their files, or those of these that are in them; or four lines in
+    forty of each."""
     tools = build.FRONT_END / "mutation"
     build.ensure_node_modules(tools, "mutation-node-modules")
+    every = (str(one.relative_to(build.FRONT_END)) for one in _typescript())
     wanted = [
         path
-        for path in (one.removeprefix("frontend/") for one in files)
+        for path in (one.removeprefix("frontend/") for one in (files or (every if tenth else ())))
         if path.startswith(("src/sheet/", "src/sync/")) and path.endswith(".ts")
-        and not path.endswith((".test.ts", ".model.ts"))
+        and not path.endswith((".test.ts", ".model.ts", ".d.ts"))
     ]  # fmt: skip
+    if tenth:
+        wanted = [part for path in wanted for part in _lines_of(path)]
     if files and not wanted:
         say("nothing of it was changed")
         return 0
@@ -192,3 +196,15 @@ def _stryker(files: Sequence[str]) -> int:
     return subprocess.call(
         [stryker, "run", settings, *only], cwd=build.FRONT_END, env=build.environment()
     )
+
+
+def _typescript() -> Iterator[Path]:
+    for room in ("sheet", "sync"):
+        yield from sorted((build.FRONT_END / "src" / room).rglob("*.ts"))
+
+
+def _lines_of(path: str) -> Iterator[str]:
+    """Four lines in forty of a file, as Stryker takes them."""
+    lines = len((build.FRONT_END / path).read_text().splitlines())
+    for first in range(11, lines, 40):
+        yield f"{path}:{first}-{min(first + 3, lines)}"

@@ -11,16 +11,17 @@ from __future__ import annotations
 
 import asyncio
 import json
-import logging
 import re
 from collections import defaultdict
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Mapping
 from contextlib import contextmanager
-from typing import TYPE_CHECKING, Any, Final
+from typing import TYPE_CHECKING, Any, Final, Required
 
 import psycopg
 from django.conf import settings
+from psycopg.conninfo import make_conninfo
 from sse_starlette import EventSourceResponse, ServerSentEvent
+from typing_extensions import TypedDict
 
 from lauf.messages import say
 
@@ -33,6 +34,8 @@ if TYPE_CHECKING:
 _LIVE: Final = re.compile(r"/api/(lessons/[0-9a-f-]{36}|help)/live")
 _HELPERS: Final = "/api/help/live"
 _CHANNEL: Final = "lauf_live"
+#: What the connection that listens calls itself to the database.
+LISTENER: Final = "lauf-live"
 #: Streams of one process; beyond them a device asks now and then instead.
 MOST_STREAMS: Final = 600
 #: Events that wait for one device; one that is slower than that is told of a gap.
@@ -46,12 +49,20 @@ _LONGEST_PAUSE: Final = 4.0
 #: Milliseconds after which a device whose stream broke off comes again.
 _COME_AGAIN_MS: Final = 1000
 
-HELLO: Final = {"what": "hello"}
-GAP: Final = {"what": "gap"}
-ENDED: Final = {"what": "ended"}
 
-Event = dict[str, Any]
-_log = logging.getLogger(__name__)
+class Event(TypedDict, total=False):
+    """One thing that happened: in which test and with which child, where it is of one, and the
+    entry it was made by."""
+
+    what: Required[str]
+    activity: str | None
+    pupil: str | None
+    entry: str | None
+
+
+HELLO: Final[Event] = {"what": "hello"}
+GAP: Final[Event] = {"what": "gap"}
+ENDED: Final[Event] = {"what": "ended"}
 
 
 class Hub:
@@ -80,8 +91,10 @@ class Hub:
 
     def tell(self, payload: str) -> None:
         """Pass on what the database said, to whom it concerns."""
-        event = json.loads(payload)
-        for queue in self._waiting.get(event.pop("lesson"), ()):
+        told = json.loads(payload)
+        lesson = told.pop("lesson")
+        event: Event = told
+        for queue in self._waiting.get(lesson, ()):
             _put(queue, event)
 
     def tell_of_a_gap(self) -> None:
@@ -96,7 +109,7 @@ class Hub:
         while True:
             try:
                 async with await psycopg.AsyncConnection.connect(
-                    **_connection(), autocommit=True
+                    _database(), autocommit=True
                 ) as connection:
                     await connection.execute(f"LISTEN {_CHANNEL}")
                     if not is_first:
@@ -105,7 +118,7 @@ class Hub:
                     async for note in connection.notifies():
                         self.tell(note.payload)
             except psycopg.Error:
-                _log.info("the database that is listened to is away")
+                pass  # it is away: whoever writes is told so
             is_first = False
             await asyncio.sleep(pause)
             pause = min(_LONGEST_PAUSE, 2 * pause)
@@ -120,12 +133,19 @@ def _put(queue: asyncio.Queue[Event], event: Event) -> None:
         queue.put_nowait(GAP)
 
 
-def _connection() -> dict[str, Any]:
+def _database() -> str:
     """How the database is reached: directly, because who listens keeps a connection of its own."""
-    held = settings.DATABASES["default"]
-    names = {"dbname": "NAME", "user": "USER", "password": "PASSWORD", "host": "HOST"}
-    found = {name: held[key] for name, key in {**names, "port": "PORT"}.items() if held.get(key)}
-    return {**found, "connect_timeout": 5, "keepalives_idle": 10, "application_name": "lauf live"}
+    held: Mapping[str, Any] = settings.DATABASES["default"]
+    return make_conninfo(
+        "",
+        dbname=held["NAME"],
+        user=held.get("USER"),
+        password=held.get("PASSWORD"),
+        host=held.get("HOST"),
+        port=held.get("PORT"),
+        connect_timeout=5,
+        application_name=LISTENER,
+    )
 
 
 class _Answered:
@@ -207,8 +227,12 @@ class LiveStreams:
         """Whether the application would still answer; a database that is away sends nobody off."""
         answered = _Answered()
 
+        bodies: list[Message] = [{"type": "http.request", "body": b"", "more_body": False}]
+        never = asyncio.get_running_loop().create_future()
+
         async def nothing() -> Message:
-            return {"type": "http.request", "body": b"", "more_body": False}
+            # After its empty body nothing comes: nobody goes.
+            return bodies.pop() if bodies else await never
 
         await self._application(dict(scope), nothing, answered.send)
         return answered.status not in (401, 403, 404, 423)

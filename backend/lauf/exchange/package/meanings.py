@@ -39,7 +39,7 @@ TABLES: Final = {
     "run": say("Each run of a clock in a test."),
     "helper": say("Who helped in a lesson without an account, by the name they gave."),
     "attempt": say("Scores, and the reasons why there is none. Corrections are rows of their own."),
-    "recount": say("What a helper counted of a try that has a score of somebody else's."),
+    "recount": say("What a helper counted of a try that already has another score."),
     "settlement": say("Scores that a teacher checked and confirmed."),
     "question": say("What was asked about a score when it was saved."),
     "aim": say("What a child said it would do in a test, before it did."),

@@ -32,13 +32,17 @@ export function useHelp() {
   }
   watch(query.data, (lesson) => lesson && take(lesson), { immediate: true });
   // A stream is for who was let in.
-  const scope = effectScope();
+  let stream = effectScope();
   watch(
-    () => Boolean(query.data.value),
-    (isIn) => isIn && scope.run(() => useLive("/api/help/live", heard)),
-    { immediate: true, once: true },
+    () => query.data.value?.helper_id,
+    (id) => {
+      stream.stop();
+      stream = effectScope();
+      if (id) stream.run(() => useLive("/api/help/live", heard));
+    },
+    { immediate: true },
   );
-  onScopeDispose(() => scope.stop());
+  onScopeDispose(() => stream.stop());
   const refresh = useDebounceFn(() => query.refetch(), TOGETHER_MS);
   function heard({ what, entry }: LiveEvent) {
     if (what === "pulse" || what === "clock" || (entry && sync.wrote(entry))) return;

@@ -33,7 +33,6 @@ const LABELS: Record<string, string> = {
   back: t("backspace"),
   "~": t("estimate"),
   " ": t("space"),
-  "+1": t("addOne"),
 };
 const FACES: Record<string, string> = { back: "⌫", " ": "␣", x: t("hit"), o: t("miss") };
 const shots = computed(() => (/^[xo]+$/.test(props.typed) ? props.typed : ""));

@@ -59,7 +59,7 @@ async function helping(begun = lesson()) {
   const page = ref(begun);
   server.on("POST", "/api/help/activities/{activity_id}/attempts", ({ body }) => {
     const { id, pupil_id, typed, withdrawn } = body as Schemas["HelperAttempt"];
-    const kept = { ...entry(pupil_id, withdrawn ? "" : (typed ?? "")), head: id };
+    const kept = { ...entry(pupil_id, withdrawn ? "" : typed), head: id };
     page.value = withEntry(page.value, "reps", kept);
     return { entry: kept, beside: false, odd: false, device_clock: "" };
   });

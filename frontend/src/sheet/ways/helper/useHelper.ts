@@ -109,4 +109,3 @@ export function useHelper(
     ...typing,
   };
 }
-export type Helping = ReturnType<typeof useHelper>;
