@@ -24,180 +24,192 @@ CREATE FUNCTION public.lauf_tell_lessons_activity() RETURNS trigger
     LANGUAGE plpgsql
     AS $$
 BEGIN
-    PERFORM pg_notify('lauf_live', json_build_object(
-        'lesson', f.lesson, 'what', 'plan', 'activity', f.activity, 'pupil', f.pupil,
-        'entry', f.entry)::text)
-    FROM (
-        SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id
-        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
-            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
-        LIMIT 200
-    ) AS f (lesson, activity, pupil, entry);
+    IF (SELECT count(*) FROM (SELECT 1 FROM changed LIMIT 41) AS few) > 40 THEN
+        PERFORM pg_notify('lauf_live', json_build_object('lesson', f.lesson, 'what', 'gap')::text)
+        FROM (SELECT DISTINCT l.id FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id LIMIT 100) AS f (lesson);
+    ELSE
+        PERFORM pg_notify('lauf_live', json_build_object(
+            'lesson', f.lesson, 'what', 'plan', 'activity', f.activity, 'pupil', f.pupil,
+            'entry', f.entry)::text)
+        FROM (SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id)
+            AS f (lesson, activity, pupil, entry);
+    END IF;
     RETURN NULL;
 END $$;
 CREATE FUNCTION public.lauf_tell_lessons_allowed() RETURNS trigger
     LANGUAGE plpgsql
     AS $$
 BEGIN
-    PERFORM pg_notify('lauf_live', json_build_object(
-        'lesson', f.lesson, 'what', 'plan', 'activity', f.activity, 'pupil', f.pupil,
-        'entry', f.entry)::text)
-    FROM (
-        SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id
-        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
-            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
-        LIMIT 200
-    ) AS f (lesson, activity, pupil, entry);
+    IF (SELECT count(*) FROM (SELECT 1 FROM changed LIMIT 41) AS few) > 40 THEN
+        PERFORM pg_notify('lauf_live', json_build_object('lesson', f.lesson, 'what', 'gap')::text)
+        FROM (SELECT DISTINCT l.id FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id LIMIT 100) AS f (lesson);
+    ELSE
+        PERFORM pg_notify('lauf_live', json_build_object(
+            'lesson', f.lesson, 'what', 'plan', 'activity', f.activity, 'pupil', f.pupil,
+            'entry', f.entry)::text)
+        FROM (SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id)
+            AS f (lesson, activity, pupil, entry);
+    END IF;
     RETURN NULL;
 END $$;
 CREATE FUNCTION public.lauf_tell_lessons_conduct() RETURNS trigger
     LANGUAGE plpgsql
     AS $$
 BEGIN
-    PERFORM pg_notify('lauf_live', json_build_object(
-        'lesson', f.lesson, 'what', 'clock', 'activity', f.activity, 'pupil', f.pupil,
-        'entry', f.entry)::text)
-    FROM (
-        SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id
-        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
-            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
-        LIMIT 200
-    ) AS f (lesson, activity, pupil, entry);
+    IF (SELECT count(*) FROM (SELECT 1 FROM changed LIMIT 41) AS few) > 40 THEN
+        PERFORM pg_notify('lauf_live', json_build_object('lesson', f.lesson, 'what', 'gap')::text)
+        FROM (SELECT DISTINCT l.id FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id LIMIT 100) AS f (lesson);
+    ELSE
+        PERFORM pg_notify('lauf_live', json_build_object(
+            'lesson', f.lesson, 'what', 'clock', 'activity', f.activity, 'pupil', f.pupil,
+            'entry', f.entry)::text)
+        FROM (SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id)
+            AS f (lesson, activity, pupil, entry);
+    END IF;
     RETURN NULL;
 END $$;
 CREATE FUNCTION public.lauf_tell_lessons_helper() RETURNS trigger
     LANGUAGE plpgsql
     AS $$
 BEGIN
-    PERFORM pg_notify('lauf_live', json_build_object(
-        'lesson', f.lesson, 'what', 'helpers', 'activity', f.activity, 'pupil', f.pupil,
-        'entry', f.entry)::text)
-    FROM (
-        SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id
-        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
-            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
-        LIMIT 200
-    ) AS f (lesson, activity, pupil, entry);
+    IF (SELECT count(*) FROM (SELECT 1 FROM changed LIMIT 41) AS few) > 40 THEN
+        PERFORM pg_notify('lauf_live', json_build_object('lesson', f.lesson, 'what', 'gap')::text)
+        FROM (SELECT DISTINCT l.id FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id LIMIT 100) AS f (lesson);
+    ELSE
+        PERFORM pg_notify('lauf_live', json_build_object(
+            'lesson', f.lesson, 'what', 'helpers', 'activity', f.activity, 'pupil', f.pupil,
+            'entry', f.entry)::text)
+        FROM (SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id)
+            AS f (lesson, activity, pupil, entry);
+    END IF;
     RETURN NULL;
 END $$;
 CREATE FUNCTION public.lauf_tell_lessons_helpercode() RETURNS trigger
     LANGUAGE plpgsql
     AS $$
 BEGIN
-    PERFORM pg_notify('lauf_live', json_build_object(
-        'lesson', f.lesson, 'what', 'helpers', 'activity', f.activity, 'pupil', f.pupil,
-        'entry', f.entry)::text)
-    FROM (
-        SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id
-        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
-            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
-        LIMIT 200
-    ) AS f (lesson, activity, pupil, entry);
+    IF (SELECT count(*) FROM (SELECT 1 FROM changed LIMIT 41) AS few) > 40 THEN
+        PERFORM pg_notify('lauf_live', json_build_object('lesson', f.lesson, 'what', 'gap')::text)
+        FROM (SELECT DISTINCT l.id FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id LIMIT 100) AS f (lesson);
+    ELSE
+        PERFORM pg_notify('lauf_live', json_build_object(
+            'lesson', f.lesson, 'what', 'helpers', 'activity', f.activity, 'pupil', f.pupil,
+            'entry', f.entry)::text)
+        FROM (SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id)
+            AS f (lesson, activity, pupil, entry);
+    END IF;
     RETURN NULL;
 END $$;
 CREATE FUNCTION public.lauf_tell_lessons_lesson() RETURNS trigger
     LANGUAGE plpgsql
     AS $$
 BEGIN
-    PERFORM pg_notify('lauf_live', json_build_object(
-        'lesson', f.lesson, 'what', 'plan', 'activity', f.activity, 'pupil', f.pupil,
-        'entry', f.entry)::text)
-    FROM (
-        SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.id
-        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
-            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
-        LIMIT 200
-    ) AS f (lesson, activity, pupil, entry);
+    IF (SELECT count(*) FROM (SELECT 1 FROM changed LIMIT 41) AS few) > 40 THEN
+        PERFORM pg_notify('lauf_live', json_build_object('lesson', f.lesson, 'what', 'gap')::text)
+        FROM (SELECT DISTINCT l.id FROM changed n JOIN lessons_lesson l ON l.id = n.id LIMIT 100) AS f (lesson);
+    ELSE
+        PERFORM pg_notify('lauf_live', json_build_object(
+            'lesson', f.lesson, 'what', 'plan', 'activity', f.activity, 'pupil', f.pupil,
+            'entry', f.entry)::text)
+        FROM (SELECT DISTINCT l.id, NULL::uuid, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_lesson l ON l.id = n.id)
+            AS f (lesson, activity, pupil, entry);
+    END IF;
     RETURN NULL;
 END $$;
 CREATE FUNCTION public.lauf_tell_lessons_run() RETURNS trigger
     LANGUAGE plpgsql
     AS $$
 BEGIN
-    PERFORM pg_notify('lauf_live', json_build_object(
-        'lesson', f.lesson, 'what', 'clock', 'activity', f.activity, 'pupil', f.pupil,
-        'entry', f.entry)::text)
-    FROM (
-        SELECT DISTINCT l.id, a.id, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_activity a ON a.id = n.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id
-        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
-            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
-        LIMIT 200
-    ) AS f (lesson, activity, pupil, entry);
+    IF (SELECT count(*) FROM (SELECT 1 FROM changed LIMIT 41) AS few) > 40 THEN
+        PERFORM pg_notify('lauf_live', json_build_object('lesson', f.lesson, 'what', 'gap')::text)
+        FROM (SELECT DISTINCT l.id FROM changed n JOIN lessons_activity a ON a.id = n.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id LIMIT 100) AS f (lesson);
+    ELSE
+        PERFORM pg_notify('lauf_live', json_build_object(
+            'lesson', f.lesson, 'what', 'clock', 'activity', f.activity, 'pupil', f.pupil,
+            'entry', f.entry)::text)
+        FROM (SELECT DISTINCT l.id, a.id, NULL::uuid, NULL::uuid FROM changed n JOIN lessons_activity a ON a.id = n.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id)
+            AS f (lesson, activity, pupil, entry);
+    END IF;
     RETURN NULL;
 END $$;
 CREATE FUNCTION public.lauf_tell_records_attempt() RETURNS trigger
     LANGUAGE plpgsql
     AS $$
 BEGIN
-    PERFORM pg_notify('lauf_live', json_build_object(
-        'lesson', f.lesson, 'what', 'score', 'activity', f.activity, 'pupil', f.pupil,
-        'entry', f.entry)::text)
-    FROM (
-        SELECT DISTINCT l.id, a.id, n.pupil_id, n.id FROM changed n JOIN lessons_activity a ON a.id = n.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id
-        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
-            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
-        LIMIT 200
-    ) AS f (lesson, activity, pupil, entry);
+    IF (SELECT count(*) FROM (SELECT 1 FROM changed LIMIT 41) AS few) > 40 THEN
+        PERFORM pg_notify('lauf_live', json_build_object('lesson', f.lesson, 'what', 'gap')::text)
+        FROM (SELECT DISTINCT l.id FROM changed n JOIN lessons_activity a ON a.id = n.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id LIMIT 100) AS f (lesson);
+    ELSE
+        PERFORM pg_notify('lauf_live', json_build_object(
+            'lesson', f.lesson, 'what', 'score', 'activity', f.activity, 'pupil', f.pupil,
+            'entry', f.entry)::text)
+        FROM (SELECT DISTINCT l.id, a.id, n.pupil_id, n.id FROM changed n JOIN lessons_activity a ON a.id = n.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id)
+            AS f (lesson, activity, pupil, entry);
+    END IF;
     RETURN NULL;
 END $$;
 CREATE FUNCTION public.lauf_tell_records_pulsereading() RETURNS trigger
     LANGUAGE plpgsql
     AS $$
 BEGIN
-    PERFORM pg_notify('lauf_live', json_build_object(
-        'lesson', f.lesson, 'what', 'pulse', 'activity', f.activity, 'pupil', f.pupil,
-        'entry', f.entry)::text)
-    FROM (
-        SELECT DISTINCT l.id, NULL::uuid, n.pupil_id, n.id FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id
-        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
-            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
-        LIMIT 200
-    ) AS f (lesson, activity, pupil, entry);
+    IF (SELECT count(*) FROM (SELECT 1 FROM changed LIMIT 41) AS few) > 40 THEN
+        PERFORM pg_notify('lauf_live', json_build_object('lesson', f.lesson, 'what', 'gap')::text)
+        FROM (SELECT DISTINCT l.id FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id LIMIT 100) AS f (lesson);
+    ELSE
+        PERFORM pg_notify('lauf_live', json_build_object(
+            'lesson', f.lesson, 'what', 'pulse', 'activity', f.activity, 'pupil', f.pupil,
+            'entry', f.entry)::text)
+        FROM (SELECT DISTINCT l.id, NULL::uuid, n.pupil_id, n.id FROM changed n JOIN lessons_lesson l ON l.id = n.lesson_id)
+            AS f (lesson, activity, pupil, entry);
+    END IF;
     RETURN NULL;
 END $$;
 CREATE FUNCTION public.lauf_tell_records_question() RETURNS trigger
     LANGUAGE plpgsql
     AS $$
 BEGIN
-    PERFORM pg_notify('lauf_live', json_build_object(
-        'lesson', f.lesson, 'what', 'score', 'activity', f.activity, 'pupil', f.pupil,
-        'entry', f.entry)::text)
-    FROM (
-        SELECT DISTINCT l.id, a.id, t.pupil_id, NULL::uuid FROM changed n JOIN records_attempt t ON t.id = n.attempt_id JOIN lessons_activity a ON a.id = t.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id
-        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
-            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
-        LIMIT 200
-    ) AS f (lesson, activity, pupil, entry);
+    IF (SELECT count(*) FROM (SELECT 1 FROM changed LIMIT 41) AS few) > 40 THEN
+        PERFORM pg_notify('lauf_live', json_build_object('lesson', f.lesson, 'what', 'gap')::text)
+        FROM (SELECT DISTINCT l.id FROM changed n JOIN records_attempt t ON t.id = n.attempt_id JOIN lessons_activity a ON a.id = t.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id LIMIT 100) AS f (lesson);
+    ELSE
+        PERFORM pg_notify('lauf_live', json_build_object(
+            'lesson', f.lesson, 'what', 'score', 'activity', f.activity, 'pupil', f.pupil,
+            'entry', f.entry)::text)
+        FROM (SELECT DISTINCT l.id, a.id, t.pupil_id, NULL::uuid FROM changed n JOIN records_attempt t ON t.id = n.attempt_id JOIN lessons_activity a ON a.id = t.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id)
+            AS f (lesson, activity, pupil, entry);
+    END IF;
     RETURN NULL;
 END $$;
 CREATE FUNCTION public.lauf_tell_records_recount() RETURNS trigger
     LANGUAGE plpgsql
     AS $$
 BEGIN
-    PERFORM pg_notify('lauf_live', json_build_object(
-        'lesson', f.lesson, 'what', 'score', 'activity', f.activity, 'pupil', f.pupil,
-        'entry', f.entry)::text)
-    FROM (
-        SELECT DISTINCT l.id, a.id, n.pupil_id, n.id FROM changed n JOIN lessons_activity a ON a.id = n.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id
-        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
-            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
-        LIMIT 200
-    ) AS f (lesson, activity, pupil, entry);
+    IF (SELECT count(*) FROM (SELECT 1 FROM changed LIMIT 41) AS few) > 40 THEN
+        PERFORM pg_notify('lauf_live', json_build_object('lesson', f.lesson, 'what', 'gap')::text)
+        FROM (SELECT DISTINCT l.id FROM changed n JOIN lessons_activity a ON a.id = n.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id LIMIT 100) AS f (lesson);
+    ELSE
+        PERFORM pg_notify('lauf_live', json_build_object(
+            'lesson', f.lesson, 'what', 'score', 'activity', f.activity, 'pupil', f.pupil,
+            'entry', f.entry)::text)
+        FROM (SELECT DISTINCT l.id, a.id, n.pupil_id, n.id FROM changed n JOIN lessons_activity a ON a.id = n.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id)
+            AS f (lesson, activity, pupil, entry);
+    END IF;
     RETURN NULL;
 END $$;
 CREATE FUNCTION public.lauf_tell_records_settlement() RETURNS trigger
     LANGUAGE plpgsql
     AS $$
 BEGIN
-    PERFORM pg_notify('lauf_live', json_build_object(
-        'lesson', f.lesson, 'what', 'score', 'activity', f.activity, 'pupil', f.pupil,
-        'entry', f.entry)::text)
-    FROM (
-        SELECT DISTINCT l.id, a.id, t.pupil_id, NULL::uuid FROM changed n JOIN records_attempt t ON t.id = n.attempt_id JOIN lessons_activity a ON a.id = t.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id
-        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
-            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
-        LIMIT 200
-    ) AS f (lesson, activity, pupil, entry);
+    IF (SELECT count(*) FROM (SELECT 1 FROM changed LIMIT 41) AS few) > 40 THEN
+        PERFORM pg_notify('lauf_live', json_build_object('lesson', f.lesson, 'what', 'gap')::text)
+        FROM (SELECT DISTINCT l.id FROM changed n JOIN records_attempt t ON t.id = n.attempt_id JOIN lessons_activity a ON a.id = t.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id LIMIT 100) AS f (lesson);
+    ELSE
+        PERFORM pg_notify('lauf_live', json_build_object(
+            'lesson', f.lesson, 'what', 'score', 'activity', f.activity, 'pupil', f.pupil,
+            'entry', f.entry)::text)
+        FROM (SELECT DISTINCT l.id, a.id, t.pupil_id, NULL::uuid FROM changed n JOIN records_attempt t ON t.id = n.attempt_id JOIN lessons_activity a ON a.id = t.activity_id JOIN lessons_lesson l ON l.id = a.lesson_id)
+            AS f (lesson, activity, pupil, entry);
+    END IF;
     RETURN NULL;
 END $$;
 CREATE TABLE public.auth_group (
@@ -565,6 +577,7 @@ CREATE TABLE public.lessons_activity (
     protocol_id uuid NOT NULL,
     lesson_id uuid NOT NULL,
     conditions jsonb NOT NULL,
+    counted_twice boolean NOT NULL,
     CONSTRAINT lessons_activity_position_check CHECK (("position" >= 0))
 );
 CREATE TABLE public.lessons_allowed (

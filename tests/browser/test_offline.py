@@ -11,6 +11,7 @@ from typing import Final
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
+from tests.support.devices import Device, a_lesson
 from tests.support.hall import rail
 from tests.support.messages import say
 from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, Served, served, wait_for
@@ -23,6 +24,19 @@ TYPED: Final = """
     WHERE a.activity_id = %s AND NOT EXISTS (
         SELECT 1 FROM records_attempt b WHERE b.succeeds_id = a.id)
 """
+
+
+#: The pages that a device keeps, as they lie there.
+PAGES: Final = """async () => {
+  const database = await new Promise((done) => {
+    const opening = indexedDB.open("lauf-pages");
+    opening.onsuccess = () => done(opening.result);
+  });
+  const rows = database.transaction("pages").objectStore("pages").getAll();
+  await new Promise((done) => (rows.onsuccess = done));
+  database.close();
+  return rows.result.map((one) => one.text).join(" ");
+}"""
 
 
 @pytest.fixture
@@ -172,3 +186,44 @@ def test_who_signs_out_without_network_leaves_nothing_to_read(
         lauf.start()
         page.goto(lauf.url)
         expect(page.get_by_label(say("account.userName"))).to_be_visible()
+
+
+def test_a_helpers_phone_opens_and_counts_without_network(
+    chromium: Browser, lauf: Served, tmp_path: Path
+) -> None:
+    teacher = Device(lauf).sign_in("demo")
+    lesson, activity, _ = a_lesson(teacher)
+    secret = teacher.ask("POST", f"/api/lessons/{lesson}/helpers")["secret"]
+    with tablet(chromium, tmp_path / "phone") as context:
+        page = open_page(context, f"{lauf.url}/help#{secret}")
+        page.get_by_label(say("lessons.yourName")).fill("Kim")
+        page.get_by_role("button", name=say("lessons.startHelping")).click()
+        expect(page.locator("#child-0")).to_be_visible()
+        page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        type_counts(page, "11", "12")
+        expect(page.locator("[data-state=saving], [data-state=waiting]")).to_have_count(0)
+        # What was read is written to the device a moment later.
+        wait_for(lambda: page.evaluate(PAGES), lambda found: '"typed":"12"' in found)
+    lauf.stop()
+    with tablet(chromium, tmp_path / "phone") as context:
+        context.set_offline(True)
+        page = open_page(context, f"{lauf.url}/help")
+        expect(page.locator("#child-1 .cells")).to_have_text("12")
+        type_counts(page, "13")
+        page.reload()
+        expect(page.locator("#child-2 .cells")).to_have_text("13")
+        type_counts(page, "14")
+        lauf.start()
+        context.set_offline(False)
+        kept = wait_for(lambda: lauf.sql(TYPED, activity), lambda found: len(found) == 4)
+        assert sorted(typed for _, typed in kept) == ["11", "12", "13", "14"]
+
+
+def type_counts(page: Page, *counts: str) -> None:
+    """Each for the child that the phone has come to."""
+    for count in counts:
+        expect(page.locator("li.child.active input")).to_have_value("")
+        before = page.locator("li.child.active").get_attribute("id")
+        page.keyboard.type(count)
+        page.keyboard.press("Enter")
+        expect(page.locator(f"#{before}.active")).to_have_count(0)

@@ -75,14 +75,15 @@ def ask(
     history     the scores of its class in it and before it
     children    what is known of each child
 
-    Returns the history as it counts then, and what is or was asked, by attempt. Two queries (three
-    of a test of times), and up to four more where that changes or a try was counted twice.
+    Returns the history as it counts then, and what is or was asked, by attempt. One query (two
+    of a test of times), and up to six more where that changes or a try was counted twice.
     """
     now = [row.put(is_open=False) for row in history if row.activity_id == activity.id]
     earlier = by_pupil(row for row in history if row.activity_id != activity.id)
     ran_ms = longest_run_ms(activity.id) if judge.measure.kind is Kind.TIME else None
     wanted = _flags(judge, now, earlier, children, ran_ms)
-    for attempt, flag in _differences(judge, now, two_counts(activity.id)):
+    counted_twice = two_counts(activity.id) if activity.counted_twice else {}
+    for attempt, flag in _differences(judge, now, counted_twice):
         wanted[attempt] = (*wanted.get(attempt, ()), flag)
     there = asked_in(activity.id)
     asked = _keep(activity, wanted, there)

@@ -113,6 +113,8 @@ class Activity(models.Model):
     )
     # Free conditions set once for the class; a child's own go with the attempt.
     conditions = models.JSONField(default=dict, blank=True)
+    # A helper has counted something of it beside a score of somebody else's.
+    counted_twice = models.BooleanField(default=False)
 
     class Meta:
         ordering: ClassVar = ["position"]

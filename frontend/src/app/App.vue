@@ -84,16 +84,17 @@ useEventListener("keydown", (event) => {
 
 // What is asked without a network too is fetched once somebody is signed in.
 watch(
-  () => session.person,
-  (person) => {
-    if (!person) return;
+  [() => session.person, () => route.name === "help"],
+  ([person, isHelping]) => {
+    if (!person && !isHelping) return;
     const worker = import("./worker").then(({ registerWorker }) => registerWorker(isInLesson));
-    void Promise.all([fetchConfirm(), fetchSearch(), worker]).catch(() => undefined);
+    const search = person ? fetchSearch() : null;
+    void Promise.all([fetchConfirm(), search, worker]).catch(() => undefined);
   },
   { immediate: true },
 );
 function isInLesson(): boolean {
-  return Boolean(route.params.lessonId);
+  return Boolean(route.params.lessonId) || route.name === "help";
 }
 const isOnline = useOnline();
 /** The server is asked who is signed in as soon as it can be. */

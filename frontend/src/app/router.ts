@@ -2,6 +2,7 @@ import { t } from "../messages/app";
 import { createRouter, createWebHistory, type RouteLocation } from "vue-router";
 import { useSession } from "../account/session";
 import { WAYS } from "../sheet/ways";
+import { helperHere } from "../sync/helperHere";
 import { startPages } from "../sync/useKeptPages";
 import { useSync } from "../sync/useSync";
 import { queries } from "./queries";
@@ -257,10 +258,10 @@ router.beforeEach(async (to) => {
   const session = useSession();
   // What this device still keeps is there before a screen says what is missing.
   await session.ensure();
-  if (session.person || session.unreachable) {
+  if (session.person || session.unreachable || helperHere()) {
     await Promise.all([
       useSync().ready(),
-      startPages(queries, () => session.person?.id ?? null).catch(() => undefined),
+      startPages(queries, () => session.person?.id ?? helperHere()).catch(() => undefined),
     ]);
   }
   if (session.setupNeeded) return to.name === "set-up" ? true : { name: "set-up" };

@@ -1,7 +1,8 @@
 /** The pages of a lesson kept up with what its other devices write. */
 import { useQueryClient, type QueryKey } from "@tanstack/vue-query";
 import { useDebounceFn } from "@vueuse/core";
-import { answer, client } from "../api/client";
+import { onScopeDispose } from "vue";
+import { answer, client, type Schemas } from "../api/client";
 import { putInLanes } from "../sheet/sources/lanes";
 import { useLive, type LiveEvent } from "../sync/live";
 import { useSync } from "../sync/useSync";
@@ -75,5 +76,10 @@ export function useLessonLive(lessonId: string) {
         void fetchSums();
     }
   }
+  // What this device sends is in its sheet also where that is not open just then.
+  const stop = sync.onSaved((job, saved) => {
+    if (job.kind === "attempt") putInLanes(queries, job.at, saved as Schemas["Child"]);
+  });
+  onScopeDispose(stop);
   return useLive(`/api/lessons/${lessonId}/live`, heard);
 }

@@ -83,7 +83,9 @@ export async function takeOver(store: Store): Promise<void> {
       const { kind, at, by, order, body, ...more } = JSON.parse(
         localStorage.getItem(key) ?? "",
       ) as Job;
-      if (kind !== "attempt" && kind !== "pulse") throw new Error("not an entry");
+      if (kind !== "attempt" && kind !== "pulse" && kind !== "helped") {
+        throw new Error("not an entry");
+      }
       const slot = kind === "pulse" ? body.position : tryOf(body);
       const lane = laneOf(at, body.pupil_id, slot);
       await store.put({ ...more, id: body.id, kind, at, by, order, body, lane } as Job);

@@ -377,3 +377,20 @@ describe("the device", () => {
     expect(Object.keys(localStorage)).toEqual([]);
   });
 });
+
+it("sends what one helper could not, once the next comes in on the device, and nobody else's", async () => {
+  const page = new Page(new Map(), false, "helper one");
+  page.fail("a", 401);
+  await page.engine.put(job("a"));
+  await turns();
+  page.engine.signedIn("helper two");
+  await turns();
+  expect(page.asked).toEqual(["a"]);
+  await page.engine.adopt("somebody else", "helper two");
+  await turns();
+  expect(page.asked).toEqual(["a"]);
+  await page.engine.adopt("helper one", "helper two");
+  await turns();
+  expect(page.asked).toEqual(["a", "a"]);
+  expect(page.kept.size).toBe(0);
+});

@@ -242,6 +242,13 @@ export function createEngine(around: Surroundings) {
       signedOut.value = false;
       wake();
     },
+    /** What one helper could not send is sent by the one who came in on this device after it. */
+    async adopt(from: string, to: string) {
+      for (const job of jobs.values()) {
+        if (job.by === from) await keep({ ...job, by: to, refusal: undefined });
+      }
+      pump();
+    },
     /** Try again at once: the network is back. */
     wake,
     put,

@@ -74,6 +74,17 @@ def test_a_list_is_shown_kept_and_the_same_again_changes_nothing(world: World) -
     assert "List saved: 3 new children, 0 changed, 0 left" in words
 
 
+def test_whatever_a_list_corrects_of_a_child_it_has_from_then_on(world: World) -> None:
+    keep(world, FIRST)
+    keep(world, HEAD + "101,Adah,Abarra,15/03/2018,boy,3 Swift,Oak,Nuts\n")
+    child = Pupil.objects.select_related("house", "school_class").get(number="101")
+    assert child.house is not None and child.school_class is not None
+    assert (
+        child.given_name, child.family_name, str(child.born), child.sex, child.house.name,
+        child.medical_note, child.school_class.name,
+    ) == ("Adah", "Abarra", "2018-03-15", "male", "Oak", "Nuts", "3 Swift")  # fmt: skip
+
+
 def test_next_terms_list_updates_moves_and_proposes_leavers(world: World) -> None:
     keep(world, FIRST)
     ada = Pupil.objects.get(number="101")

@@ -245,6 +245,7 @@ OWN: Final = {
     "attempt.estimate": say("Whether the score is an estimate."),
     "attempt.parts": say("The parts of the score, such as sides, splits or steps."),
     "attempt.counted_by_id": say("The child who counted."),
+    "activity.counted_twice": say("Whether a helper counted beside another person's score."),
     "attempt.helper_id": say("The helper who entered it for the teacher."),
     "recount.beside_id": say("The score that stood there."),
     "recount.helper_id": say("The helper who counted."),

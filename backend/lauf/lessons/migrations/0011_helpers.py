@@ -20,6 +20,11 @@ class Migration(migrations.Migration):
     ]
 
     operations = [
+        migrations.AddField(
+            model_name="activity",
+            name="counted_twice",
+            field=models.BooleanField(default=False),
+        ),
         migrations.CreateModel(
             name="Helper",
             fields=[

@@ -183,7 +183,7 @@ def _numbers(rows: QuerySet[Any]) -> dict[UUID, tuple[int, datetime]]:
 
 def helped_lesson(helper: Helper) -> HelpedLesson:
     """What a helper needs of the lesson: no family name, no note, no earlier score, no body
-    measurement. Seven queries, whatever the number of tests and children, and up to two more where
+    measurement. Eight queries, whatever the number of tests and children, and up to two more where
     tests ask for something that children can be kept from."""
     lesson, staff = helper.lesson, for_everybody(helper.let_in_by)
     activities = [
@@ -311,7 +311,7 @@ def _shown(kept: Attempt | Recount, measure: Measure) -> str:
 
 
 def _entries(helper: Helper, activities: Sequence[UUID]) -> Mapping[UUID, list[_Entry]]:
-    """By activity, the newest entry of each try: the helper's own, else somebody's. Two
+    """By activity, the newest entry of each try: the helper's own, else somebody's. Three
     queries."""
     found: dict[UUID, dict[tuple[UUID, int], _Entry]] = defaultdict(dict)
     heads = Attempt.objects.filter(activity__in=activities, successor=None)
@@ -320,12 +320,27 @@ def _entries(helper: Helper, activities: Sequence[UUID]) -> Mapping[UUID, list[_
         found[one.activity_id][place] = (one, one.helper_id == helper.id)
     own = Recount.objects.filter(activity__in=activities, helper=helper)
     newest = {(one.activity_id, one.pupil_id, one.try_number): one for one in own}
-    for (activity, pupil, number), again in newest.items():
-        place = (pupil, number)
+    entered = _last_entered(helper, activities)
+    for key, again in newest.items():
+        activity, place = key[0], key[1:]
         there = found[activity].get(place)
-        if again.reason != WITHDRAWN and there is not None and not there[1]:
+        is_older = key in entered and entered[key] > again.received_at
+        if again.reason != WITHDRAWN and there is not None and not there[1] and not is_older:
             found[activity][place] = (again, True)
     return {activity: list(places.values()) for activity, places in found.items()}
+
+
+def _last_entered(
+    helper: Helper, activities: Sequence[UUID]
+) -> dict[tuple[UUID, UUID, int], datetime]:
+    """When a helper last entered a score of a try. One query."""
+    scored = Attempt.objects.filter(activity__in=activities, helper=helper).order_by()
+    return {
+        (activity, pupil, number): last
+        for activity, pupil, number, last in scored.values_list(
+            "activity_id", "pupil_id", "try_number"
+        ).annotate(last=Max("received_at"))
+    }
 
 
 def _groups(lesson_id: UUID, children: Sequence[tuple[UUID, str]]) -> list[HelpedGroup]:

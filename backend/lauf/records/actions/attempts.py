@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from datetime import datetime
 from typing import Final, NamedTuple
 from uuid import UUID
@@ -16,8 +17,14 @@ from lauf.lessons.queries import KeptFrom, ListedChild, OneTest, conditions_of, 
 from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.records.locks import while_a_score_is_kept
-from lauf.records.models import WITHDRAWN, Attempt, Question, RepeatSummary, Settlement
-from lauf.records.queries import attempt_of
+from lauf.records.models import (
+    WITHDRAWN,
+    Attempt,
+    Question,
+    RepeatSummary,
+    Settlement,
+)
+from lauf.records.queries import attempt_of, counts_beside
 from lauf.rules.judging.comparability import WEIGHTS, FreeConditions
 from lauf.rules.judging.plausibility import FlagCode
 from lauf.rules.judging.tries import SPARE_TRIES
@@ -61,8 +68,8 @@ def record_attempt(
 
     Sending the same id again returns what is stored. Raises EntryError for an unreadable score,
     Clash when another entry counts, IdTaken for an id that came with another score, NotFound
-    outside the class, Refused for an unknown variant, wave, try or condition. Five queries, and one
-    or two of a time that a clock took.
+    outside the class, Refused for an unknown variant, wave, try or condition. Five queries, one
+    or two more of a time that a clock took, and up to three where a score is taken back.
     """
     activity = taken.activity
     while_a_score_is_kept(activity.protocol.test_id)
@@ -106,8 +113,37 @@ def record_attempt(
         raise Clash(counting)
     attempt.succeeds_id = succeeds
     _add(attempt)
+    if withdrawn and activity.counted_twice:
+        _let_another_count(attempt)
     _forget_summaries(attempt)
     return attempt
+
+
+def _let_another_count(gone: Attempt) -> None:
+    """Where somebody took a score back, what a helper has counted of the same try is the score: it
+    was kept, and nobody misses the child. One query, and two more where there are such counts."""
+    beside = counts_beside(gone.activity.id).get((gone.pupil_id, gone.try_number), [])
+    left = [one for one in beside if one.helper_id != gone.helper_id]
+    if not left:
+        return
+    counted = left[-1]
+    attempt = Attempt(
+        id=uuid.uuid4(),
+        school_id=gone.school_id,
+        pupil_id=gone.pupil_id,
+        activity=gone.activity,
+        protocol=gone.protocol,
+        kind=gone.kind,
+        on=gone.on,
+        try_number=gone.try_number,
+        why=say("the other count was undone"),
+        recorded_by=gone.recorded_by,
+        helper_id=counted.helper_id,
+        recorded_at=counted.recorded_at,
+        succeeds=gone,
+    )
+    fill(attempt, counted.typed, counted.variant, None, {}, sure=True)
+    attempt.save(force_insert=True)
 
 
 def _add(attempt: Attempt) -> None:

@@ -106,6 +106,9 @@ def _beside(
     else:
         fill(read, typed, variant, None, {}, sure=False)
         demand_care(read, child, taken.kept_from.get(child.id))
+    if not activity.counted_twice:
+        activity.counted_twice = True
+        activity.save(update_fields=["counted_twice"])
     return Recount.objects.create(
         id=recount_id,
         school_id=helper.let_in_by.school_id,

@@ -1,6 +1,5 @@
 """Devices of a lesson are told at once what was written for it: PostgreSQL's NOTIFY, sent with the
-transaction that wrote. One line a statement and thing, and only for lessons of these days, so that
-a whole school that is restored tells nobody."""
+transaction that wrote."""
 
 from django.db import migrations
 
@@ -81,18 +80,20 @@ CHANGED = {
     "lessons_helpercode": ("UPDATE", "DELETE"),
 }
 
+#: What one statement changed of so many rows is told row by row; of more, that all may be new.
 FUNCTION = """
 CREATE FUNCTION lauf_tell_{table}() RETURNS trigger LANGUAGE plpgsql AS $$
 BEGIN
-    PERFORM pg_notify('lauf_live', json_build_object(
-        'lesson', f.lesson, 'what', '{what}', 'activity', f.activity, 'pupil', f.pupil,
-        'entry', f.entry)::text)
-    FROM (
-        SELECT DISTINCT l.id, {columns} FROM changed n {joins}
-        WHERE l.closed_at IS NULL AND l.battery_id IS NOT NULL
-            OR l.starts_at > now() - interval '1 day' AND l.starts_at < now() + interval '1 day'
-        LIMIT 200
-    ) AS f (lesson, activity, pupil, entry);
+    IF (SELECT count(*) FROM (SELECT 1 FROM changed LIMIT 41) AS few) > 40 THEN
+        PERFORM pg_notify('lauf_live', json_build_object('lesson', f.lesson, 'what', 'gap')::text)
+        FROM (SELECT DISTINCT l.id FROM changed n {joins} LIMIT 100) AS f (lesson);
+    ELSE
+        PERFORM pg_notify('lauf_live', json_build_object(
+            'lesson', f.lesson, 'what', '{what}', 'activity', f.activity, 'pupil', f.pupil,
+            'entry', f.entry)::text)
+        FROM (SELECT DISTINCT l.id, {columns} FROM changed n {joins})
+            AS f (lesson, activity, pupil, entry);
+    END IF;
     RETURN NULL;
 END $$;
 """

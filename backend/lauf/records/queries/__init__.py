@@ -12,7 +12,7 @@ from lauf.records.queries.attempts import (
     rows,
     worked_seconds,
 )
-from lauf.records.queries.recounts import Counted, TwoCounts, two_counts
+from lauf.records.queries.recounts import Counted, TwoCounts, counts_beside, two_counts
 from lauf.records.queries.repeats import Repeats, repeats_of
 
 __all__ = [
@@ -24,6 +24,7 @@ __all__ = [
     "class_history",
     "class_rows",
     "counting",
+    "counts_beside",
     "is_open",
     "lesson_rows",
     "reason_words",

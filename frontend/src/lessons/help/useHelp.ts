@@ -4,7 +4,7 @@ import { useDebounceFn } from "@vueuse/core";
 import { computed, effectScope, onScopeDispose, watch } from "vue";
 import { answer, ApiError, client } from "../../api/client";
 import { helpPage, type HelpedLesson } from "../../sheet/sources/helped";
-import { helperHere, rememberHelper } from "../../sync/helperHere";
+import { helperHere, lastHelper, rememberHelper } from "../../sync/helperHere";
 import { forgetPages, startPages } from "../../sync/useKeptPages";
 import { unlessTold, useLive, type LiveEvent } from "../../sync/live";
 import { useSync } from "../../sync/useSync";
@@ -27,8 +27,12 @@ export function useHelp() {
   void sync.ready();
 
   function take(lesson: HelpedLesson) {
+    const before = lastHelper();
     rememberHelper(lesson.helper_id);
-    sync.signedIn(helperHere());
+    const now = helperHere();
+    sync.signedIn(now);
+    // Who comes in once more sends what is still here.
+    if (before && now && before !== now) void sync.ready().then(() => sync.adopt(before, now));
   }
   watch(query.data, (lesson) => lesson && take(lesson), { immediate: true });
   // A stream is for who was let in.
