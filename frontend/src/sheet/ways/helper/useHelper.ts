@@ -4,6 +4,7 @@ import { useSheet } from "../../useSheet";
 import { useTyping } from "../../useTyping";
 import { readingOf, useHelped, type HelpedLesson, type HelpedTest } from "../../sources/helped";
 import type { Form } from "../../useEntry";
+import { formOf } from "../../useTest";
 import { useVariants } from "../../useVariants";
 
 export function useHelper(
@@ -47,17 +48,10 @@ export function useHelper(
   });
   type Row = (typeof rows.value)[number];
 
-  const form = computed<Form>(() => {
-    const { activity_id, quick_check, reasons, accepted, kind } = test();
-    return {
-      activityId: activity_id,
-      quick: quick_check,
-      reasons,
-      accepted,
-      counts: kind === "count" ? ["rep", "reps"] : null,
-      reading: (typed) => readingOf(activity_id, typed),
-    };
-  });
+  const form = computed<Form>(() => ({
+    ...formOf(test()),
+    reading: (typed) => readingOf(test().activity_id, typed),
+  }));
   const typing = useTyping({
     sheet,
     names: () => rows.value.map((one) => one.child.name),
@@ -103,8 +97,7 @@ export function useHelper(
     countOne,
     done: computed(
       () =>
-        rows.value.filter((one) => one.isCounted || !one.cells.every((cell) => !cell.stands))
-          .length,
+        rows.value.filter((one) => one.isCounted || one.cells.some((cell) => cell.stands)).length,
     ),
     ...typing,
   };
