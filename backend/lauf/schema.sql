@@ -20,6 +20,21 @@ BEGIN
     END IF;
     RETURN NEW;
 END $$;
+CREATE FUNCTION public.lauf_tell_challenges_go() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+BEGIN
+    PERFORM pg_notify('lauf_live', json_build_object('lesson', f.lesson, 'what', 'goes')::text)
+    FROM (
+        SELECT DISTINCT l.id
+        FROM changed n
+        JOIN people_pupil p ON p.id = n.pupil_id
+        JOIN lessons_lesson l ON l.school_class_id = p.school_class_id
+            AND l.starts_at BETWEEN n.made_at - interval '1 day' AND n.made_at + interval '1 day'
+        LIMIT 100
+    ) AS f (lesson);
+    RETURN NULL;
+END $$;
 CREATE FUNCTION public.lauf_tell_lessons_activity() RETURNS trigger
     LANGUAGE plpgsql
     AS $$
@@ -426,6 +441,14 @@ CREATE TABLE public.challenges_challenge (
     CONSTRAINT rival_is_named CHECK (((((rival)::text = ''::text) AND ((rival_kind)::text = ''::text)) OR ((NOT ((rival)::text = ''::text)) AND (NOT ((rival_kind)::text = ''::text))))),
     CONSTRAINT rival_kind_is_known CHECK (((rival_kind)::text = ANY ((ARRAY[''::character varying, 'person'::character varying, 'group'::character varying, 'rung'::character varying, 'self'::character varying])::text[])))
 );
+CREATE TABLE public.challenges_challengecode (
+    id uuid NOT NULL,
+    code character varying(8) NOT NULL,
+    made_at timestamp with time zone NOT NULL,
+    by_id uuid NOT NULL,
+    school_class_id uuid NOT NULL,
+    week_id uuid NOT NULL
+);
 CREATE TABLE public.challenges_challengeweek (
     id uuid NOT NULL,
     name character varying(60) NOT NULL,
@@ -524,6 +547,26 @@ CREATE TABLE public.challenges_gamestest (
     protocol_id uuid NOT NULL,
     CONSTRAINT challenges_gamestest_position_check CHECK (("position" >= 0))
 );
+CREATE TABLE public.challenges_go (
+    id uuid NOT NULL,
+    by_slip boolean NOT NULL,
+    typed character varying(180) NOT NULL,
+    variant character varying(20) NOT NULL,
+    made_at timestamp with time zone NOT NULL,
+    received_at timestamp with time zone NOT NULL,
+    state character varying(8) NOT NULL,
+    decided_at timestamp with time zone,
+    attempt_id uuid,
+    challenge_id uuid NOT NULL,
+    counted_by_id uuid,
+    decided_by_id uuid,
+    pupil_id uuid NOT NULL,
+    school_id uuid NOT NULL,
+    CONSTRAINT challenges_go_received_at_has_bounds CHECK (((received_at >= '1999-12-31 00:00:00+00'::timestamp with time zone) AND (received_at <= '2100-01-01 00:00:00+00'::timestamp with time zone))),
+    CONSTRAINT go_is_accepted_as_a_score CHECK ((((attempt_id IS NOT NULL) AND ((state)::text = 'accepted'::text)) OR ((NOT ((state)::text = 'accepted'::text)) AND (attempt_id IS NULL)))),
+    CONSTRAINT go_is_of_this_age CHECK ((((made_at >= '2000-01-01 00:00:00+00'::timestamp with time zone) AND (made_at <= '2099-12-31 00:00:00+00'::timestamp with time zone)) AND ((decided_at IS NULL) OR ((decided_at >= '2000-01-01 00:00:00+00'::timestamp with time zone) AND (decided_at <= '2099-12-31 00:00:00+00'::timestamp with time zone))))),
+    CONSTRAINT go_state_is_known CHECK (((state)::text = ANY ((ARRAY['waiting'::character varying, 'accepted'::character varying, 'declined'::character varying, 'undone'::character varying])::text[])))
+);
 CREATE TABLE public.challenges_point (
     id uuid NOT NULL,
     rule character varying(16) NOT NULL,
@@ -538,6 +581,19 @@ CREATE TABLE public.challenges_point (
     CONSTRAINT challenges_point_at_has_bounds CHECK (((at >= '1999-12-31 00:00:00+00'::timestamp with time zone) AND (at <= '2100-01-01 00:00:00+00'::timestamp with time zone))),
     CONSTRAINT point_is_given_or_taken_back CHECK ((((points >= 1) AND (points <= 20) AND (reverses_id IS NULL)) OR ((reverses_id IS NOT NULL) AND (points >= '-20'::integer) AND (points <= 20) AND (NOT (points = 0))))),
     CONSTRAINT point_rule_is_known CHECK (((rule)::text = ANY ((ARRAY['took_part'::character varying, 'beat_own_best'::character varying, 'reached_rung'::character varying, 'beat_rival'::character varying])::text[])))
+);
+CREATE TABLE public.challenges_slip (
+    id uuid NOT NULL,
+    picture smallint NOT NULL,
+    code character varying(12),
+    made_at timestamp with time zone NOT NULL,
+    withdrawn_at timestamp with time zone,
+    by_id uuid NOT NULL,
+    pupil_id uuid NOT NULL,
+    week_id uuid NOT NULL,
+    CONSTRAINT challenges_slip_made_at_has_bounds CHECK (((made_at >= '1999-12-31 00:00:00+00'::timestamp with time zone) AND (made_at <= '2100-01-01 00:00:00+00'::timestamp with time zone))),
+    CONSTRAINT challenges_slip_picture_check CHECK ((picture >= 0)),
+    CONSTRAINT slip_is_withdrawn_in_our_age CHECK (((withdrawn_at IS NULL) OR ((withdrawn_at >= '2000-01-01 00:00:00+00'::timestamp with time zone) AND (withdrawn_at <= '2099-12-31 00:00:00+00'::timestamp with time zone))))
 );
 CREATE TABLE public.django_content_type (
     id integer NOT NULL,
@@ -1141,6 +1197,10 @@ ALTER TABLE ONLY public.challenges_challenge
     ADD CONSTRAINT challenge_once_a_day UNIQUE (week_id, "on", protocol_id);
 ALTER TABLE ONLY public.challenges_challenge
     ADD CONSTRAINT challenges_challenge_pkey PRIMARY KEY (id);
+ALTER TABLE ONLY public.challenges_challengecode
+    ADD CONSTRAINT challenges_challengecode_code_key UNIQUE (code);
+ALTER TABLE ONLY public.challenges_challengecode
+    ADD CONSTRAINT challenges_challengecode_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.challenges_challengeweek_classes
     ADD CONSTRAINT challenges_challengeweek_challengeweek_id_schoolc_9f530a56_uniq UNIQUE (challengeweek_id, schoolclass_id);
 ALTER TABLE ONLY public.challenges_challengeweek_classes
@@ -1161,12 +1221,22 @@ ALTER TABLE ONLY public.challenges_gamesschool
     ADD CONSTRAINT challenges_gamesschool_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.challenges_gamestest
     ADD CONSTRAINT challenges_gamestest_pkey PRIMARY KEY (id);
+ALTER TABLE ONLY public.challenges_go
+    ADD CONSTRAINT challenges_go_attempt_id_key UNIQUE (attempt_id);
+ALTER TABLE ONLY public.challenges_go
+    ADD CONSTRAINT challenges_go_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.challenges_point
     ADD CONSTRAINT challenges_point_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.challenges_point
     ADD CONSTRAINT challenges_point_reverses_id_key UNIQUE (reverses_id);
+ALTER TABLE ONLY public.challenges_slip
+    ADD CONSTRAINT challenges_slip_code_key UNIQUE (code);
+ALTER TABLE ONLY public.challenges_slip
+    ADD CONSTRAINT challenges_slip_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.people_schoolclass
     ADD CONSTRAINT class_name_once UNIQUE (school_id, name);
+ALTER TABLE ONLY public.challenges_challengecode
+    ADD CONSTRAINT code_once_a_class UNIQUE (week_id, school_class_id);
 ALTER TABLE ONLY public.catalogue_course
     ADD CONSTRAINT course_name_once UNIQUE (school_id, name);
 ALTER TABLE ONLY public.django_content_type
@@ -1342,6 +1412,10 @@ CREATE INDEX catalogue_test_slug_1d1744f9 ON public.catalogue_test USING btree (
 CREATE INDEX catalogue_test_slug_1d1744f9_like ON public.catalogue_test USING btree (slug varchar_pattern_ops);
 CREATE INDEX challenges_challenge_protocol_id_2ea9ae28 ON public.challenges_challenge USING btree (protocol_id);
 CREATE INDEX challenges_challenge_week_id_4ba9b4fa ON public.challenges_challenge USING btree (week_id);
+CREATE INDEX challenges_challengecode_by_id_eb061012 ON public.challenges_challengecode USING btree (by_id);
+CREATE INDEX challenges_challengecode_code_d83c1f35_like ON public.challenges_challengecode USING btree (code varchar_pattern_ops);
+CREATE INDEX challenges_challengecode_school_class_id_636ffeae ON public.challenges_challengecode USING btree (school_class_id);
+CREATE INDEX challenges_challengecode_week_id_4d31bb43 ON public.challenges_challengecode USING btree (week_id);
 CREATE INDEX challenges_challengeweek_by_id_78864764 ON public.challenges_challengeweek USING btree (by_id);
 CREATE INDEX challenges_challengeweek_classes_challengeweek_id_b6ea2e64 ON public.challenges_challengeweek_classes USING btree (challengeweek_id);
 CREATE INDEX challenges_challengeweek_classes_schoolclass_id_404805a0 ON public.challenges_challengeweek_classes USING btree (schoolclass_id);
@@ -1357,12 +1431,22 @@ CREATE INDEX challenges_gamesschool_games_id_3c1972c2 ON public.challenges_games
 CREATE INDEX challenges_gamesschool_known_by_id_71fc79ac ON public.challenges_gamesschool USING btree (known_by_id);
 CREATE INDEX challenges_gamestest_games_id_07b34566 ON public.challenges_gamestest USING btree (games_id);
 CREATE INDEX challenges_gamestest_protocol_id_01c9b0f0 ON public.challenges_gamestest USING btree (protocol_id);
+CREATE INDEX challenges_go_challenge_id_9646618e ON public.challenges_go USING btree (challenge_id);
+CREATE INDEX challenges_go_counted_by_id_bca735c6 ON public.challenges_go USING btree (counted_by_id);
+CREATE INDEX challenges_go_decided_by_id_630bed24 ON public.challenges_go USING btree (decided_by_id);
+CREATE INDEX challenges_go_pupil_id_ec232284 ON public.challenges_go USING btree (pupil_id);
+CREATE INDEX challenges_go_school_id_d4314b31 ON public.challenges_go USING btree (school_id);
 CREATE INDEX challenges_point_by_id_f95d859b ON public.challenges_point USING btree (by_id);
 CREATE INDEX challenges_point_challenge_id_6a603f19 ON public.challenges_point USING btree (challenge_id);
 CREATE INDEX challenges_point_pupil_id_80d21626 ON public.challenges_point USING btree (pupil_id);
 CREATE INDEX challenges_point_school_id_f5630788 ON public.challenges_point USING btree (school_id);
+CREATE INDEX challenges_slip_by_id_7fe37c00 ON public.challenges_slip USING btree (by_id);
+CREATE INDEX challenges_slip_code_2901aa04_like ON public.challenges_slip USING btree (code varchar_pattern_ops);
+CREATE INDEX challenges_slip_pupil_id_0a7c0d5b ON public.challenges_slip USING btree (pupil_id);
+CREATE INDEX challenges_slip_week_id_5fc25307 ON public.challenges_slip USING btree (week_id);
 CREATE INDEX django_session_expire_date_a5c62663 ON public.django_session USING btree (expire_date);
 CREATE INDEX django_session_session_key_c0390e0f_like ON public.django_session USING btree (session_key varchar_pattern_ops);
+CREATE INDEX go_waiting ON public.challenges_go USING btree (challenge_id) WHERE ((state)::text = 'waiting'::text);
 CREATE INDEX lessons_activity_lesson_id_febf154b ON public.lessons_activity USING btree (lesson_id);
 CREATE INDEX lessons_activity_protocol_id_a6bdfaac ON public.lessons_activity USING btree (protocol_id);
 CREATE INDEX lessons_allowed_by_id_023f77c1 ON public.lessons_allowed USING btree (by_id);
@@ -1465,6 +1549,7 @@ CREATE INDEX records_settlement_attempt_id_e3c79333 ON public.records_settlement
 CREATE INDEX records_settlement_by_id_c8a69942 ON public.records_settlement USING btree (by_id);
 CREATE UNIQUE INDEX run_that_counts_once ON public.lessons_run USING btree (activity_id, wave) WHERE (((ended)::text = ANY ((ARRAY['complete'::character varying, 'early'::character varying])::text[])) AND ((way)::text = 'wave'::text));
 CREATE UNIQUE INDEX sitting_open_once ON public.lessons_lesson USING btree (battery_id, school_class_id) WHERE ((battery_id IS NOT NULL) AND (closed_at IS NULL));
+CREATE UNIQUE INDEX slip_once_a_child ON public.challenges_slip USING btree (week_id, pupil_id) WHERE (withdrawn_at IS NULL);
 CREATE UNIQUE INDEX staff_username_once ON public.people_staff USING btree (lower(NORMALIZE(username, NFKC)));
 CREATE TRIGGER attempt_append_only BEFORE DELETE OR UPDATE ON public.records_attempt FOR EACH ROW EXECUTE FUNCTION public.lauf_append_only();
 CREATE TRIGGER calibration_append_only BEFORE DELETE OR UPDATE ON public.records_calibration FOR EACH ROW EXECUTE FUNCTION public.lauf_append_only();
@@ -1478,6 +1563,7 @@ CREATE TRIGGER told_of_delete AFTER DELETE ON public.lessons_activity REFERENCIN
 CREATE TRIGGER told_of_delete AFTER DELETE ON public.lessons_allowed REFERENCING OLD TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_allowed();
 CREATE TRIGGER told_of_delete AFTER DELETE ON public.lessons_helpercode REFERENCING OLD TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_helpercode();
 CREATE TRIGGER told_of_delete AFTER DELETE ON public.records_question REFERENCING OLD TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_records_question();
+CREATE TRIGGER told_of_insert AFTER INSERT ON public.challenges_go REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_challenges_go();
 CREATE TRIGGER told_of_insert AFTER INSERT ON public.lessons_activity REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_activity();
 CREATE TRIGGER told_of_insert AFTER INSERT ON public.lessons_allowed REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_allowed();
 CREATE TRIGGER told_of_insert AFTER INSERT ON public.lessons_conduct REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_conduct();
@@ -1490,6 +1576,7 @@ CREATE TRIGGER told_of_insert AFTER INSERT ON public.records_pulsereading REFERE
 CREATE TRIGGER told_of_insert AFTER INSERT ON public.records_question REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_records_question();
 CREATE TRIGGER told_of_insert AFTER INSERT ON public.records_recount REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_records_recount();
 CREATE TRIGGER told_of_insert AFTER INSERT ON public.records_settlement REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_records_settlement();
+CREATE TRIGGER told_of_update AFTER UPDATE ON public.challenges_go REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_challenges_go();
 CREATE TRIGGER told_of_update AFTER UPDATE ON public.lessons_activity REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_activity();
 CREATE TRIGGER told_of_update AFTER UPDATE ON public.lessons_conduct REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_conduct();
 CREATE TRIGGER told_of_update AFTER UPDATE ON public.lessons_helper REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION public.lauf_tell_lessons_helper();
@@ -1535,10 +1622,16 @@ ALTER TABLE ONLY public.challenges_challengeweek_classes
     ADD CONSTRAINT challenges_challenge_challengeweek_id_b6ea2e64_fk_challenge FOREIGN KEY (challengeweek_id) REFERENCES public.challenges_challengeweek(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.challenges_challenge
     ADD CONSTRAINT challenges_challenge_protocol_id_2ea9ae28_fk_catalogue FOREIGN KEY (protocol_id) REFERENCES public.catalogue_protocolversion(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.challenges_challengecode
+    ADD CONSTRAINT challenges_challenge_school_class_id_636ffeae_fk_people_sc FOREIGN KEY (school_class_id) REFERENCES public.people_schoolclass(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.challenges_challengeweek_classes
     ADD CONSTRAINT challenges_challenge_schoolclass_id_404805a0_fk_people_sc FOREIGN KEY (schoolclass_id) REFERENCES public.people_schoolclass(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.challenges_challenge
     ADD CONSTRAINT challenges_challenge_week_id_4ba9b4fa_fk_challenge FOREIGN KEY (week_id) REFERENCES public.challenges_challengeweek(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.challenges_challengecode
+    ADD CONSTRAINT challenges_challenge_week_id_4d31bb43_fk_challenge FOREIGN KEY (week_id) REFERENCES public.challenges_challengeweek(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.challenges_challengecode
+    ADD CONSTRAINT challenges_challengecode_by_id_eb061012_fk_people_staff_id FOREIGN KEY (by_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.challenges_challengeweek
     ADD CONSTRAINT challenges_challengeweek_by_id_78864764_fk_people_staff_id FOREIGN KEY (by_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.challenges_challengeweek
@@ -1565,6 +1658,18 @@ ALTER TABLE ONLY public.challenges_gamestest
     ADD CONSTRAINT challenges_gamestest_games_id_07b34566_fk_challenges_games_id FOREIGN KEY (games_id) REFERENCES public.challenges_games(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.challenges_gamestest
     ADD CONSTRAINT challenges_gamestest_protocol_id_01c9b0f0_fk_catalogue FOREIGN KEY (protocol_id) REFERENCES public.catalogue_protocolversion(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.challenges_go
+    ADD CONSTRAINT challenges_go_attempt_id_1e9acd26_fk_records_attempt_id FOREIGN KEY (attempt_id) REFERENCES public.records_attempt(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.challenges_go
+    ADD CONSTRAINT challenges_go_challenge_id_9646618e_fk_challenges_challenge_id FOREIGN KEY (challenge_id) REFERENCES public.challenges_challenge(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.challenges_go
+    ADD CONSTRAINT challenges_go_counted_by_id_bca735c6_fk_people_pupil_id FOREIGN KEY (counted_by_id) REFERENCES public.people_pupil(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.challenges_go
+    ADD CONSTRAINT challenges_go_decided_by_id_630bed24_fk_people_staff_id FOREIGN KEY (decided_by_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.challenges_go
+    ADD CONSTRAINT challenges_go_pupil_id_ec232284_fk_people_pupil_id FOREIGN KEY (pupil_id) REFERENCES public.people_pupil(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.challenges_go
+    ADD CONSTRAINT challenges_go_school_id_d4314b31_fk_people_school_id FOREIGN KEY (school_id) REFERENCES public.people_school(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.challenges_point
     ADD CONSTRAINT challenges_point_by_id_f95d859b_fk_people_staff_id FOREIGN KEY (by_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.challenges_point
@@ -1575,6 +1680,12 @@ ALTER TABLE ONLY public.challenges_point
     ADD CONSTRAINT challenges_point_reverses_id_4561e12d_fk_challenges_point_id FOREIGN KEY (reverses_id) REFERENCES public.challenges_point(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.challenges_point
     ADD CONSTRAINT challenges_point_school_id_f5630788_fk_people_school_id FOREIGN KEY (school_id) REFERENCES public.people_school(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.challenges_slip
+    ADD CONSTRAINT challenges_slip_by_id_7fe37c00_fk_people_staff_id FOREIGN KEY (by_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.challenges_slip
+    ADD CONSTRAINT challenges_slip_pupil_id_0a7c0d5b_fk_people_pupil_id FOREIGN KEY (pupil_id) REFERENCES public.people_pupil(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.challenges_slip
+    ADD CONSTRAINT challenges_slip_week_id_5fc25307_fk_challenges_challengeweek_id FOREIGN KEY (week_id) REFERENCES public.challenges_challengeweek(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.lessons_activity
     ADD CONSTRAINT lessons_activity_lesson_id_febf154b_fk_lessons_lesson_id FOREIGN KEY (lesson_id) REFERENCES public.lessons_lesson(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.lessons_activity
@@ -1817,20 +1928,21 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
     ('records', '0011_own_targets', now()),
     ('lessons', '0009_to_the_beat', now()),
     ('records', '0012_group_aims', now()),
+    ('records', '0013_robust_repeats', now()),
+    ('records', '0014_questions', now()),
+    ('records', '0015_words_of_reasons', now()),
+    ('sessions', '0001_initial', now()),
     ('people', '0009_games_in_the_log', now()),
+    ('people', '0010_sessions_and_user_names', now()),
+    ('people', '0011_questions_kept', now()),
+    ('people', '0012_one_lock_out', now()),
+    ('lessons', '0010_when_it_was_changed', now()),
+    ('lessons', '0011_helpers', now()),
+    ('records', '0016_helpers', now()),
+    ('records', '0017_told_at_once', now()),
     ('challenges', '0003_rival_conditions', now()),
     ('challenges', '0004_of_this_age', now()),
     ('challenges', '0005_sets_and_rivals', now()),
     ('challenges', '0006_games', now()),
     ('challenges', '0007_times_have_bounds', now()),
-    ('lessons', '0010_when_it_was_changed', now()),
-    ('lessons', '0011_helpers', now()),
-    ('sessions', '0001_initial', now()),
-    ('people', '0010_sessions_and_user_names', now()),
-    ('people', '0011_questions_kept', now()),
-    ('people', '0012_one_lock_out', now()),
-    ('records', '0013_robust_repeats', now()),
-    ('records', '0014_questions', now()),
-    ('records', '0015_words_of_reasons', now()),
-    ('records', '0016_helpers', now()),
-    ('records', '0017_told_at_once', now());
+    ('challenges', '0008_goes', now());

@@ -3,14 +3,21 @@
 from __future__ import annotations
 
 import io
+import uuid
 from typing import Any
 
 import pypdf
 from django.utils import timezone
 
+from lauf.challenges.actions import enter_go, publish
+from lauf.challenges.models import Challenge, Go, Slip
+from lauf.challenges.queries.entering import Entrance
 from lauf.lessons.actions import join, open_to_helpers
 from lauf.lessons.models import Helper
+from lauf.people.models import Staff
+from lauf.web.entering import child_key
 from tests.api.conftest import Person, World
+from tests.api.weeks import a_challenge, a_week
 from tests.support.papers import pages_of
 from tests.support.served import wait_for
 
@@ -52,6 +59,32 @@ def helpers_key(world: World) -> tuple[Helper, str]:
     opened = open_to_helpers(world.teacher.staff, world.activity.lesson_id, now)
     joined = join(opened.code, "Kim", now)
     return joined.helper, joined.key
+
+
+def childs_device(world: World, staff: Staff | None = None) -> tuple[Entrance, Go, str]:
+    """A device that the first child's slip has opened, a go that was entered on it, and its
+    cookie."""
+    by = staff or world.teacher.staff
+    assert by is not None
+    week = a_week(world, timezone.localdate(), staff=by)
+    challenge = a_challenge(world, week, staff=by)
+    publish(by, week.id, world.school_class.id)
+    slip = Slip.objects.select_related("pupil").get(week=week, pupil=world.pupils[0])
+    entrance = Entrance(slip.id, week, world.school_class, by, slip)
+    return entrance, childs_go(entrance, challenge, "21"), child_key(entrance)
+
+
+def childs_go(entrance: Entrance, challenge: Challenge, typed: str) -> Go:
+    """A go that a child entered on its device."""
+    return enter_go(
+        entrance,
+        entrance.id,
+        go_id=uuid.uuid4(),
+        challenge_id=challenge.id,
+        typed=typed,
+        variant="full",
+        made_at=timezone.now(),
+    )
 
 
 def tested(world: World) -> None:

@@ -11,6 +11,7 @@ from lauf.lessons.models import Helper
 from lauf.people.models import Staff
 from lauf.rules.planning.block_kinds import BLOCK_KINDS
 from lauf.rules.planning.blocks import BlockKind
+from tests.api.asking import childs_device, childs_go
 from tests.api.conftest import World
 from tests.api.roles import ANY_STAFF, NOBODYS, OWN, OWN_MAKES, Routes
 from tests.api.weeks import a_challenge, a_week, challenge_ids
@@ -127,6 +128,65 @@ def hall_routes(world: World, lesson: str, activity: str, test: str) -> Routes:
     }
 
 
+def _goes(world: World, week: str, owner: Staff) -> Routes:
+    """What children enter, and the addresses of their devices: who signs in has no key of one."""
+    entrance, go, _ = childs_device(world, owner)
+    open_week, challenge, slip_id = entrance.week, go.challenge, entrance.id
+    other = childs_go(entrance, challenge, "22")
+    at, chosen = f"/api/weeks/{open_week.id}", {"class_id": world.school_class.id}
+    second = world.pupils[1].id
+    new = {
+        "id": uuid.uuid4(), "slip_id": slip_id, "challenge_id": challenge.id, "typed": "23",
+        "made_at": timezone.now(),
+    }  # fmt: skip
+    return {
+        ("GET", "/api/weeks/{week_id}/goes"): (f"{week}/goes", None, OWN),
+        ("POST", "/api/weeks/{week_id}/goes/open"): (f"{at}/goes/open", chosen, OWN),
+        ("POST", "/api/weeks/{week_id}/goes/close"): (f"{week}/goes/close", chosen, OWN),
+        ("POST", "/api/weeks/{week_id}/goes/accept"): (
+            f"{at}/goes/accept",
+            {"ids": [other.id], "sure": True},
+            OWN,
+        ),
+        ("POST", "/api/weeks/{week_id}/goes/{go_id}/decline"): (
+            f"{at}/goes/{go.id}/decline",
+            None,
+            OWN,
+        ),
+        ("POST", "/api/weeks/{week_id}/goes/{go_id}/wait"): (f"{at}/goes/{go.id}/wait", None, OWN),
+        ("POST", "/api/weeks/{week_id}/slips"): (f"{at}/slips", chosen, OWN),
+        ("POST", "/api/weeks/{week_id}/slips/{pupil_id}"): (
+            f"{at}/slips/{second}",
+            {"id": uuid.uuid4()},
+            OWN,
+        ),
+        ("DELETE", "/api/weeks/{week_id}/slips/{pupil_id}"): (
+            f"{at}/slips/{world.pupils[2].id}",
+            None,
+            (401, 404, 404, 404, 200, 404),  # it is withdrawn once
+        ),
+        ("GET", "/api/lessons/{lesson_id}/goes"): (
+            f"/api/lessons/{world.activity.lesson_id}/goes",
+            None,
+            OWN,
+        ),
+        ("POST", "/api/mine"): ("/api/mine", {"code": "x"}, (404,) * 6),
+        ("GET", "/api/mine"): ("/api/mine", None, (401,) * 6),
+        ("DELETE", "/api/mine"): ("/api/mine", None, (204,) * 6),
+        ("GET", "/api/mine/children/{slip_id}"): (
+            f"/api/mine/children/{slip_id}",
+            None,
+            (401,) * 6,
+        ),
+        ("GET", "/api/mine/challenges/{challenge_id}/reading"): (
+            f"/api/mine/challenges/{challenge.id}/reading?typed=5",
+            None,
+            (401,) * 6,
+        ),
+        ("POST", "/api/mine/goes"): ("/api/mine/goes", new, (401,) * 6),
+    }
+
+
 def challenge_routes(world: World, test: str, owner: Staff) -> Routes:
     ids = challenge_ids(world, owner)
     aims = f"/api/activities/{world.activity.id}/aims"
@@ -194,6 +254,7 @@ def challenge_routes(world: World, test: str, owner: Staff) -> Routes:
             OWN,
         ),
         ("POST", "/api/weeks/{week_id}/points"): (f"{week}/points", None, OWN),
+        **_goes(world, week, owner),
         ("GET", "/api/classes/{class_id}/series"): (
             f"/api/classes/{world.school_class.id}/series",
             None,

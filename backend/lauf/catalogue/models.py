@@ -148,6 +148,11 @@ class ProtocolVersion(models.Model):
         usual = (variant["code"] for variant in self.variants if variant.get("usual"))
         return next(usual, self.variant_codes[0])
 
+    def form_name(self, variant: str) -> str:
+        """What a form is called; "" for none."""
+        names = (one["name"] for one in self.variants if one["code"] == variant)
+        return next(names, "")
+
     @property
     def measure(self) -> Measure:
         """The protocol's measure, as the rules want it, under its usual conditions."""

@@ -25,6 +25,7 @@ from lauf.rules.reading.entry import EntryError
 from lauf.rules.reading.words import CONTROLS
 from lauf.web.account import router as account
 from lauf.web.database_errors import unavailable
+from lauf.web.entering import router as entering
 from lauf.web.health import health
 from lauf.web.helping import router as helping
 from lauf.web.private_links import router as private_links
@@ -96,6 +97,7 @@ for router in (
     account,
     private_links,
     helping,
+    entering,
     *(router for room in _ROOMS for router in _routers(room)),
 ):
     api.add_router("", router)

@@ -355,6 +355,82 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get My Week */
+        get: operations["lauf_web_entering_get_my_week"];
+        put?: never;
+        /** Open My Week */
+        post: operations["lauf_web_entering_open_my_week"];
+        /**
+         * Close My Week
+         * @description This device opens nothing any more.
+         */
+        delete: operations["lauf_web_entering_close_my_week"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mine/challenges/{challenge_id}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read My Go */
+        get: operations["lauf_web_entering_read_my_go"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mine/children/{slip_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get My Goes */
+        get: operations["lauf_web_entering_get_my_goes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mine/goes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter My Go
+         * @description A go, or that it was undone.
+         */
+        post: operations["lauf_web_entering_enter_my_go"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/log": {
         parameters: {
             query?: never;
@@ -2803,6 +2879,158 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weeks/{week_id}/goes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Goes
+         * @description What children have entered, and how they come in.
+         */
+        get: operations["lauf_api_challenges_goes_get_goes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/goes/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Publish Week
+         * @description A code for a class, and a slip for each child that has none.
+         */
+        post: operations["lauf_api_challenges_goes_publish_week"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/goes/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Unpublish Week */
+        post: operations["lauf_api_challenges_goes_unpublish_week"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/goes/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Accept Goes */
+        post: operations["lauf_api_challenges_goes_accept_goes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/goes/{go_id}/decline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Decline Go */
+        post: operations["lauf_api_challenges_goes_decline_go"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/goes/{go_id}/wait": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Let Go Wait
+         * @description Undo a decision against a go.
+         */
+        post: operations["lauf_api_challenges_goes_let_go_wait"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/slips/{pupil_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Replace Slip
+         * @description A new slip for a child; the one before opens nothing any more.
+         */
+        post: operations["lauf_api_challenges_goes_replace_slip"];
+        /** Withdraw Slip */
+        delete: operations["lauf_api_challenges_goes_withdraw_slip"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/goes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Waiting Goes
+         * @description How many goes of the lesson's class wait, by week.
+         */
+        get: operations["lauf_api_challenges_goes_get_waiting_goes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes/{class_id}/series": {
         parameters: {
             query?: never;
@@ -3176,6 +3404,26 @@ export interface paths {
          * @description The challenges of one day to write in, a page a class.
          */
         post: operations["lauf_api_exchange_handouts_make_set_sheets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week_id}/slips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Slips
+         * @description How each child enters its own goes, to be cut out for the families.
+         */
+        post: operations["lauf_api_exchange_handouts_make_slips"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3954,6 +4202,229 @@ export interface components {
              * @default false
              */
             withdrawn: boolean;
+        };
+        /**
+         * MyPicture
+         * @description A child of the class, by its picture alone; by its slip also the given name.
+         */
+        MyPicture: {
+            /**
+             * Slip Id
+             * Format: uuid
+             */
+            slip_id: string;
+            picture: components["schemas"]["Picture"];
+            /** Name */
+            name: string;
+        };
+        /**
+         * MyTest
+         * @description A challenge as a child takes it.
+         */
+        MyTest: {
+            /**
+             * Challenge Id
+             * Format: uuid
+             */
+            challenge_id: string;
+            /** Test */
+            test: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Seconds */
+            seconds: number | null;
+            /** Kind */
+            kind: string;
+            /** Of */
+            of: number | null;
+            /** Variants */
+            variants: components["schemas"]["VariantEntry"][];
+            /** Say */
+            say: string[];
+            /** Counts */
+            counts: string[];
+            /** Does Not Count */
+            does_not_count: string[];
+            /** Cautions */
+            cautions: string[];
+            /** Accepted */
+            accepted: string;
+            quick_check: components["schemas"]["QuickCheck"];
+        };
+        /**
+         * MyWeek
+         * @description The challenges of a week on a child's device. `by_slip`: it is one child's own; else a
+         *     picture is chosen first. `in_class`: tests that can only be done with the teacher.
+         */
+        MyWeek: {
+            /**
+             * Entrance Id
+             * Format: uuid
+             */
+            entrance_id: string;
+            /** Week */
+            week: string;
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            /** By Slip */
+            by_slip: boolean;
+            /** Tests */
+            tests: components["schemas"]["MyTest"][];
+            /** In Class */
+            in_class: string[];
+            /** Children */
+            children: components["schemas"]["MyPicture"][];
+        };
+        /**
+         * Picture
+         * @description A picture: what it is called, and its outline as an SVG path in a square of 24.
+         */
+        Picture: {
+            /** Word */
+            word: string;
+            /** Path */
+            path: string;
+        };
+        /**
+         * Opening
+         * @description The code of the class or of the slip.
+         */
+        Opening: {
+            /** Code */
+            code: string;
+        };
+        /**
+         * GoState
+         * @description What became of a go.
+         * @enum {string}
+         */
+        GoState: "waiting" | "accepted" | "declined" | "undone";
+        /**
+         * MyGo
+         * @description One of a child's own goes.
+         */
+        MyGo: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Challenge Id
+             * Format: uuid
+             */
+            challenge_id: string;
+            /** Typed */
+            typed: string;
+            /** Shown */
+            shown: string;
+            /** Variant */
+            variant: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            state: components["schemas"]["GoState"];
+        };
+        /**
+         * MyGoes
+         * @description What a child has entered in a week, newest first, and its own lanes.
+         */
+        MyGoes: {
+            /**
+             * Slip Id
+             * Format: uuid
+             */
+            slip_id: string;
+            /** Goes */
+            goes: components["schemas"]["MyGo"][];
+            /** Lanes */
+            lanes: components["schemas"]["MyLane"][];
+        };
+        /**
+         * MyLane
+         * @description A child's own lane in a challenge; `best` is the best that counts.
+         */
+        MyLane: {
+            /**
+             * Challenge Id
+             * Format: uuid
+             */
+            challenge_id: string;
+            lane: components["schemas"]["Lane"];
+            /** Best */
+            best: string;
+        };
+        /**
+         * EnteredGo
+         * @description `device_clock`: what is wrong with the clock of the device.
+         */
+        EnteredGo: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** State */
+            state: string;
+            /** Device Clock */
+            device_clock: string;
+        };
+        /**
+         * NewGo
+         * @description One go as typed. The id is the device's own; the same id twice is stored once. `counted_by`
+         *     is the slip of the partner who counted.
+         */
+        NewGo: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Slip Id
+             * Format: uuid
+             */
+            slip_id: string;
+            /**
+             * Challenge Id
+             * Format: uuid
+             */
+            challenge_id: string;
+            /**
+             * Typed
+             * @default
+             */
+            typed: string;
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Counted By */
+            counted_by?: string | null;
+            /**
+             * Undone
+             * @default false
+             */
+            undone: boolean;
         };
         /**
          * ChangeRow
@@ -9298,6 +9769,8 @@ export interface components {
             until: string;
             /** New */
             new: boolean;
+            /** Waiting */
+            waiting: number;
         };
         /**
          * PupilPoint
@@ -9921,6 +10394,178 @@ export interface components {
             yes: boolean;
         };
         /**
+         * EntrySquare
+         * @description The address that opens a week with the code of a class, and its square as a picture.
+         */
+        EntrySquare: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Address */
+            address: string;
+            /** Qr */
+            qr: string;
+        };
+        /**
+         * GoRow
+         * @description A go: what was entered and what is odd about it, for a teacher to accept.
+         */
+        GoRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Challenge Id
+             * Format: uuid
+             */
+            challenge_id: string;
+            /** Test */
+            test: string;
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Name */
+            name: string;
+            /** Class Name */
+            class_name: string;
+            /** Shown */
+            shown: string;
+            /** Variant */
+            variant: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** By Slip */
+            by_slip: boolean;
+            /** Counted By */
+            counted_by: string;
+            /** Flags */
+            flags: string[];
+            state: components["schemas"]["GoState"];
+            /** Decided By */
+            decided_by: string;
+        };
+        /**
+         * GoesAnswer
+         * @description `squares`: of the classes that the week is open to. `left`: why some goes still wait.
+         */
+        GoesAnswer: {
+            /**
+             * Week Id
+             * Format: uuid
+             */
+            week_id: string;
+            /** Week */
+            week: string;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            /** Tests */
+            tests: string[];
+            /** In Class */
+            in_class: string[];
+            /** Classes */
+            classes: components["schemas"]["PublishedClass"][];
+            /** Waiting */
+            waiting: components["schemas"]["GoRow"][];
+            /** Decided */
+            decided: components["schemas"]["GoRow"][];
+            /** Squares */
+            squares: components["schemas"]["EntrySquare"][];
+            /** Left */
+            left: string[];
+        };
+        /**
+         * PublishedClass
+         * @description A class of a week: the code its children come in by, None while it is not open to them.
+         */
+        PublishedClass: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Name */
+            name: string;
+            /** Code */
+            code: string | null;
+            /** Children */
+            children: components["schemas"]["SlipRow"][];
+        };
+        /**
+         * SlipRow
+         * @description A child of a class in a week: its picture, and whether its slip opens anything.
+         */
+        SlipRow: {
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Name */
+            name: string;
+            picture: components["schemas"]["Picture"] | null;
+            /** Has Slip */
+            has_slip: boolean;
+            /** Goes */
+            goes: number;
+        };
+        /**
+         * Acceptance
+         * @description The goes that are accepted. `sure`: the teacher has seen what is odd about them; else those
+         *     that are odd still wait.
+         */
+        Acceptance: {
+            /** Ids */
+            ids: string[];
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
+        };
+        /**
+         * NewSlip
+         * @description The id is the device's own: the same twice is one slip.
+         */
+        NewSlip: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * WaitingGoes
+         * @description How many goes of a class wait in a week.
+         */
+        WaitingGoes: {
+            /**
+             * Week Id
+             * Format: uuid
+             */
+            week_id: string;
+            /** Week */
+            week: string;
+            /** Waiting */
+            waiting: number;
+        };
+        /**
          * Series
          * @description A class's weeks in their order, and tests like those that were done.
          */
@@ -10424,6 +11069,19 @@ export interface components {
              * @default false
              */
             earlier: boolean;
+        };
+        /**
+         * SlipsWish
+         * @description The slips of a class, or of one child of it.
+         */
+        SlipsWish: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Pupil Id */
+            pupil_id?: string | null;
         };
         /** FamilyLineEntry */
         FamilyLineEntry: {
@@ -11089,6 +11747,138 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EnteredAt"];
+                };
+            };
+        };
+    };
+    lauf_web_entering_get_my_week: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyWeek"];
+                };
+            };
+        };
+    };
+    lauf_web_entering_open_my_week: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Opening"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyWeek"];
+                };
+            };
+        };
+    };
+    lauf_web_entering_close_my_week: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lauf_web_entering_read_my_go: {
+        parameters: {
+            query: {
+                typed: string;
+            };
+            header?: never;
+            path: {
+                challenge_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
+                };
+            };
+        };
+    };
+    lauf_web_entering_get_my_goes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slip_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyGoes"];
+                };
+            };
+        };
+    };
+    lauf_web_entering_enter_my_go: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewGo"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnteredGo"];
                 };
             };
         };
@@ -14732,6 +15522,224 @@ export interface operations {
             };
         };
     };
+    lauf_api_challenges_goes_get_goes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoesAnswer"];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_goes_publish_week: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoesAnswer"];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_goes_unpublish_week: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoesAnswer"];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_goes_accept_goes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Acceptance"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoesAnswer"];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_goes_decline_go: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+                go_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoesAnswer"];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_goes_let_go_wait: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+                go_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoesAnswer"];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_goes_replace_slip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSlip"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoesAnswer"];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_goes_withdraw_slip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+                pupil_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoesAnswer"];
+                };
+            };
+        };
+    };
+    lauf_api_challenges_goes_get_waiting_goes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingGoes"][];
+                };
+            };
+        };
+    };
     lauf_api_challenges_sets_get_series: {
         parameters: {
             query?: never;
@@ -15183,6 +16191,32 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handout"];
+                };
+            };
+        };
+    };
+    lauf_api_exchange_handouts_make_slips: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlipsWish"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

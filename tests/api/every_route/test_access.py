@@ -11,6 +11,7 @@ import pytest
 from lauf.people.models import Pupil, YearGroup
 from lauf.web import urls
 from lauf.web.api import api
+from tests.api.asking import childs_device
 from tests.api.conftest import Person, World, a_client
 from tests.api.routes import routes
 
@@ -62,6 +63,25 @@ def test_a_helpers_key_opens_the_helpers_addresses_and_no_other(
         ("GET", "/api/help/live"),
         ("GET", "/api/help/activities/{activity_id}/reading"),
         ("POST", "/api/help/activities/{activity_id}/attempts"),
+    }
+
+
+def test_a_childs_device_opens_the_childs_addresses_and_no_other(
+    world: World, unprinted: None
+) -> None:
+    child = Person(None, a_client())
+    child.client.cookies["lauf_child"] = childs_device(world)[2]
+    table = routes(world, "teacher")
+    opened = {
+        (method, route): child.ask(method, path, body).status_code
+        for (method, route), (path, body, statuses) in table.items()
+        if statuses[0] == 401
+    }
+    assert {route for route, status in opened.items() if status != 401} == {
+        ("GET", "/api/mine"),
+        ("GET", "/api/mine/children/{slip_id}"),
+        ("GET", "/api/mine/challenges/{challenge_id}/reading"),
+        ("POST", "/api/mine/goes"),
     }
 
 

@@ -18,7 +18,7 @@ from lauf.challenges.models import Challenge, ChallengeWeek
 from lauf.lessons.models import Activity, Conduct, Lesson, PlanBlock, Run
 from lauf.people.models import Pupil, SchoolClass
 from lauf.records.models import Attempt, Calibration, PulseReading, Recount
-from tests.api.asking import helpers_key
+from tests.api.asking import childs_device, helpers_key
 from tests.api.conftest import Person, World
 from tests.api.routes import routes
 from tests.support.scores import record_attempt
@@ -139,6 +139,7 @@ def test_no_body_of_any_route_takes_somebody_elses_ids(
         return  # all of the school is the head's own
     # The same browser is a helper's phone.
     person.client.cookies["lauf_helper"] = helpers_key(world)[1]
+    person.client.cookies["lauf_child"] = childs_device(world)[2]
     asked = 0
     for (method, route), (path, body, _) in routes(world, "teacher").items():
         if not isinstance(body, dict):

@@ -22,7 +22,7 @@ from lauf.catalogue.actions import make_battery, save_course
 from lauf.catalogue.models import Ladder, NormTable
 from lauf.people.actions import new_calendar_address
 from lauf.web.api import api
-from tests.api.asking import helpers_key
+from tests.api.asking import childs_device, helpers_key
 from tests.api.conftest import MANY, World, the_world
 from tests.api.games import games_ids
 from tests.api.paper_routes import a_handout
@@ -42,6 +42,7 @@ def _real_ids(world: World) -> dict[str, Any]:
     staff, test = world.head.staff, world.activity.protocol.test_id
     assert staff is not None
     helper, key = helpers_key(world)
+    entrance, go, child = childs_device(world, staff)
     course = save_course(
         staff, course_id=None, name="Loop", lap_mm=42_000, steps=None, step_mm=None
     )
@@ -64,6 +65,9 @@ def _real_ids(world: World) -> dict[str, Any]:
         "need": "lower",
         "handout_id": a_handout(staff).id,
         "helper_id": helper.id,
+        "slip_id": entrance.id,
+        "go_id": go.id,
+        "child": child,
         # What the head's browser holds too: it is a helper's phone at the same time.
         "key": key,
         **challenge_ids(world, staff),
@@ -134,6 +138,7 @@ def test_any_body_gets_an_answer(
     operation = OPERATIONS[name]
     world, ids = full
     world.head.client.cookies["lauf_helper"] = ids["key"]
+    world.head.client.cookies["lauf_child"] = ids["child"]
     for place in list(operation.path_parameters):
         assert place.name in ids, f"{place.name} needs a real id for this test"
 

@@ -128,6 +128,22 @@ def make_set_sheets(request: HttpRequest, week_id: UUID, on: Day) -> Handout:
     return _begun(signed_in_staff(request), made)
 
 
+class SlipsWish(Schema):
+    """The slips of a class, or of one child of it."""
+
+    class_id: UUID
+    pupil_id: UUID | None = None
+
+
+@router.post("/weeks/{week_id}/slips", response=Handout)
+def make_slips(request: HttpRequest, week_id: UUID, wish: SlipsWish) -> Handout:
+    """How each child enters its own goes, to be cut out for the families."""
+    staff, address = signed_in_staff(request), request.build_absolute_uri("/mine")
+    return _begun(
+        staff, queries.family_slips(staff, week_id, wish.class_id, address, wish.pupil_id)
+    )
+
+
 @router.get("/handouts/{handout_id}", response=Handout)
 def get_handout(request: HttpRequest, handout_id: UUID) -> Handout:
     """How far it is."""

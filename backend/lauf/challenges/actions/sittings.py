@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date
+from datetime import date, datetime
 from typing import Final
 from uuid import UUID
 
@@ -11,15 +11,14 @@ from django.db import transaction
 from django.utils import timezone
 
 from lauf.catalogue.models import ProtocolVersion
-from lauf.challenges.models import ChallengeWeek
-from lauf.challenges.queries import challenge_of, week_of
-from lauf.errors import NotFound, Refused
+from lauf.challenges.models import Challenge, ChallengeWeek
+from lauf.challenges.queries import challenge_of, class_of_week, week_of
+from lauf.errors import Refused
 from lauf.lessons.actions import save_plan
 from lauf.lessons.models import Activity, Lesson
 from lauf.lessons.queries import tests_alone
 from lauf.messages import say
 from lauf.people.models import SchoolClass, Staff
-from lauf.people.queries import classes_of
 from lauf.records.models import Attempt
 from lauf.rules.judging.comparability import FreeConditions
 from lauf.rules.planning.blocks import GET_READY, TestEntry
@@ -131,10 +130,8 @@ def _open_protocols(week: ChallengeWeek, first: date, last: date) -> list[Protoc
 def _class_in(staff: Staff, week: ChallengeWeek, class_id: UUID) -> SchoolClass:
     """A class of the week, held until the lesson is made: however often it is asked for at once,
     it is one lesson. Raises NotFound."""
-    found = classes_of(staff).filter(pk=class_id, challenge_weeks=week).first()
-    if found is None:
-        raise NotFound(say("class in this week"))
-    return SchoolClass.objects.select_for_update().get(pk=class_id)
+    found = class_of_week(staff, week, class_id)
+    return SchoolClass.objects.select_for_update().get(pk=found.pk)
 
 
 def _begun(
@@ -162,14 +159,16 @@ def _lesson(
     week: ChallengeWeek,
     protocols: Sequence[ProtocolVersion],
     minutes: int,
+    starts_at: datetime | None = None,
 ) -> Lesson:
-    """A lesson of these tests, each on the course that the class had in this week's last go."""
+    """A lesson of these tests, now unless another time is named, each on the course that the class
+    had in this week's last go."""
     lesson = Lesson.objects.create(
         school_id=staff.school_id,
         school_class=school_class,
         teacher=staff,
         place="challenge",
-        starts_at=timezone.now(),
+        starts_at=starts_at or timezone.now(),
         minutes=minutes,
     )
     before = _conditions_before(school_class, week, protocols)
@@ -183,6 +182,13 @@ def _lesson(
         for place, protocol in enumerate(protocols)
     )
     return lesson
+
+
+def lesson_for(
+    staff: Staff, school_class: SchoolClass, challenge: Challenge, starts_at: datetime
+) -> Lesson:
+    """A new lesson for goes of a challenge that were made without one."""
+    return _lesson(staff, school_class, challenge.week, [challenge.protocol], _ONE, starts_at)
 
 
 def _conditions_before(

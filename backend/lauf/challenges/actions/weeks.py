@@ -9,11 +9,12 @@ from typing import Final
 from uuid import UUID, uuid4
 
 from django.db import transaction
+from django.db.models import QuerySet
 
 from lauf.catalogue.actions import in_seconds
 from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import newest_protocol
-from lauf.challenges.models import Challenge, ChallengeWeek, Point
+from lauf.challenges.models import Challenge, ChallengeWeek, Go, GoState, Point
 from lauf.challenges.queries import challenge_of, week_of
 from lauf.errors import NotFound, Refused
 from lauf.messages import say
@@ -163,6 +164,7 @@ def take_out_challenge(staff: Staff, challenge_id: UUID) -> ChallengeWeek:
     week = _own_week(staff, found.week_id)
     if found.points.exists():
         raise Refused(say("This challenge has points, so it cannot be removed."))
+    _demand_none_waits(Go.objects.filter(challenge=found))
     words = say(
         "{name}, {on}: {name2} removed",
         name=week.name,
@@ -180,8 +182,15 @@ def delete_week(staff: Staff, week_id: UUID) -> None:
     week = _own_week(staff, week_id)
     if Point.objects.filter(challenge__week=week).exists():
         raise Refused(say("This week has points, so it cannot be deleted."))
+    _demand_none_waits(Go.objects.filter(challenge__week=week))
     log(staff, Change.What.CHALLENGE, say("Challenge week {name} deleted", name=week.name), week.id)
     week.delete()
+
+
+def _demand_none_waits(goes: QuerySet[Go]) -> None:
+    """What children entered is not lost unseen. Raises Refused."""
+    if goes.filter(state=GoState.WAITING).exists():
+        raise Refused(say("Children have entered scores here. Accept or decline them first."))
 
 
 def _own_week(staff: Staff, week_id: UUID) -> ChallengeWeek:

@@ -25,6 +25,7 @@ from lauf.challenges.queries.series import series
 from lauf.challenges.queries.sheet import challenges_on, ready_sets, set_sheet
 from lauf.challenges.queries.weeks import (
     challenge_of,
+    class_of_week,
     due_today,
     house_sums,
     performing,
@@ -46,6 +47,7 @@ __all__ = [
     "challenge_of",
     "challenge_page",
     "challenges_on",
+    "class_of_week",
     "due_today",
     "file_states",
     "games_of",

@@ -143,7 +143,6 @@ def rival_shown(challenge: Challenge) -> Rival | None:
         return None
     kind, value = RivalKind(challenge.rival_kind), challenge.rival_value
     course = challenge.rival_conditions.get(COURSE)
-    variants = {one["code"]: one["name"] for one in challenge.protocol.variants}
     own = _OWN.get(kind, say("not set yet"))
     return {
         "kind": kind,
@@ -153,6 +152,6 @@ def rival_shown(challenge: Challenge) -> Rival | None:
         "made": value is not None or kind in _OWN,
         "rung": None if challenge.rival_rung is None else challenge.rival_rung + 1,
         "variant": challenge.rival_variant,
-        "variant_name": variants.get(challenge.rival_variant, ""),
+        "variant_name": challenge.protocol.form_name(challenge.rival_variant),
         "course": condition_shown(COURSE, course) if course else None,
     }

@@ -15,7 +15,7 @@ from typing_extensions import TypedDict
 
 from lauf.catalogue.protocol import VariantEntry
 from lauf.catalogue.queries import sees
-from lauf.challenges.models import Challenge, ChallengeWeek, Point
+from lauf.challenges.models import Challenge, ChallengeWeek, GoState, Point
 from lauf.challenges.queries.rivals import Rival, rival_shown
 from lauf.errors import NotFound
 from lauf.lessons.models import Activity
@@ -41,6 +41,14 @@ def week_of(staff: Staff, week_id: UUID) -> ChallengeWeek:
     found = weeks_of(staff).filter(pk=week_id).first()
     if found is None:
         raise NotFound(say("challenge week"))
+    return found
+
+
+def class_of_week(staff: Staff, week: ChallengeWeek, class_id: UUID) -> SchoolClass:
+    """A class in scope that does the challenges of a week. Raises NotFound. One query."""
+    found = classes_of(staff).filter(pk=class_id, challenge_weeks=week).first()
+    if found is None:
+        raise NotFound(say("class in this week"))
     return found
 
 
@@ -159,6 +167,8 @@ class OpenChallenge(TypedDict):
     test: str
     until: date
     new: bool
+    # Goes that children have entered, for a teacher to look at.
+    waiting: int
 
 
 def week_list(staff: Staff) -> list[WeekRow]:
@@ -323,11 +333,17 @@ def rules_shown(week: ChallengeWeek) -> list[RuleRow]:
     ]
 
 
+def _waits_for(staff: Staff) -> Q:
+    """Goes that wait for this person."""
+    return Q(goes__state=GoState.WAITING, goes__pupil__school_class__in=classes_of(staff))
+
+
 def due_today(staff: Staff, today: date) -> list[OpenChallenge]:
     """The challenges that are open today, for the first page. One query."""
     found = (
         Challenge.objects.filter(week__in=weeks_of(staff), on__lte=today, week__ends_on__gte=today)
         .select_related("week", "protocol__test")
+        .annotate(waiting=Count("goes", filter=_waits_for(staff), distinct=True))
         .order_by("-on")
     )
     return [
@@ -338,6 +354,7 @@ def due_today(staff: Staff, today: date) -> list[OpenChallenge]:
             "test": one.protocol.test.name,
             "until": one.week.ends_on,
             "new": one.on == today,
+            "waiting": one.waiting,
         }
         for one in found
     ]

@@ -10,7 +10,7 @@ from uuid import UUID
 from django.db import transaction
 from django.utils import timezone
 
-from lauf.challenges.models import Point
+from lauf.challenges.models import Go, Point, Slip
 from lauf.errors import Refused
 from lauf.lessons.models import Allowed
 from lauf.messages import say, say_many
@@ -67,7 +67,17 @@ def erase_pupil(staff: Staff, pupil_id: UUID) -> Erased:
     ):
         about = Change.objects.filter(school_id=staff.school_id, about__in=[str(i) for i in ids])
         about.update(words=_NOBODY, about="")
-        for model in (Exclusion, Allowed, Aim, Calibration, SetAside, FamilyLine, OwnPage):
+        for model in (
+            Exclusion,
+            Allowed,
+            Aim,
+            Calibration,
+            SetAside,
+            FamilyLine,
+            OwnPage,
+            Slip,
+            Go,
+        ):
             model._default_manager.filter(pupil__in=ids).delete()
         Merge.objects.filter(kept__in=ids).delete()
         if stay:

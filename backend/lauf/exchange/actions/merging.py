@@ -11,7 +11,7 @@ from django.db.models import Model, QuerySet
 from django.utils import timezone
 from typing_extensions import TypedDict
 
-from lauf.challenges.models import Point
+from lauf.challenges.models import Go, Point
 from lauf.errors import NotFound, Refused
 from lauf.messages import say, say_many
 from lauf.people.models import Merge, Pupil, Staff
@@ -29,6 +29,8 @@ _OF_A_CHILD: Final[dict[str, tuple[type[Model], str]]] = {
     "calibrations": (Calibration, "pupil"),
     "aims": (Aim, "pupil"),
     "points": (Point, "pupil"),
+    "goes": (Go, "pupil"),
+    "goes counted": (Go, "counted_by"),
 }
 
 

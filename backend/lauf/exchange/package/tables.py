@@ -24,11 +24,13 @@ from lauf.plain_json import JsonObject
 _PARTS: Final = ("people", "catalogue", "lessons", "records", "challenges")
 _LEFT_OUT: Final = {
     "invitation", "ownpage", "secondfactor", "signin", "repeatsummary", "gameskey", "helpercode",
+    "challengecode",
 }  # fmt: skip
 _COLUMNS_LEFT_OUT: Final = {
     "staff": {"password", "last_login", "sessions_from", "calendar_proof"},
     "school": {"is_demo"},
     "helper": {"proof"},
+    "slip": {"code"},
 }
 #: Columns that always hold a list and have no default that says so.
 _LISTS: Final = {"entries", "blocks", "rows", "percentiles"}

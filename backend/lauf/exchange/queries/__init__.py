@@ -26,6 +26,7 @@ from lauf.exchange.queries.lists import ListWish
 from lauf.exchange.queries.pupil_archive import child_file, whole_school
 from lauf.exchange.queries.recording import SheetKind, recording_sheet, set_sheets
 from lauf.exchange.queries.scores import scores_csv
+from lauf.exchange.queries.slips import family_slips
 from lauf.exchange.queries.workbooks import battery_workbook, class_workbook
 
 __all__ = [
@@ -42,6 +43,7 @@ __all__ = [
     "class_workbook",
     "family_lines",
     "family_reports",
+    "family_slips",
     "file_name",
     "games_list",
     "games_page",

@@ -272,7 +272,11 @@ def reading(staff: Staff, activity_id: UUID, typed: str) -> Reading:
 
 def reading_in(activity: Activity, typed: str) -> Reading:
     """The same of an activity at hand."""
-    measure = activity.protocol.measure_with(conditions_of(activity, {}))
+    return reading_of(activity.protocol.measure_with(conditions_of(activity, {})), typed)
+
+
+def reading_of(measure: Measure, typed: str) -> Reading:
+    """The same of a measure."""
     try:
         words = entry_words(read_entry(typed, measure), measure)
     except EntryError as error:
