@@ -8,7 +8,6 @@ import signal
 import subprocess
 import sys
 from concurrent.futures import ThreadPoolExecutor
-from datetime import UTC, datetime
 from pathlib import Path
 
 from ops import backup as backups
@@ -23,6 +22,7 @@ from ops.machine import (
     only_one,
     say,
     secret_file,
+    zone_where_it_is_morning,
 )
 from ops.serving import Wish, serve
 
@@ -174,15 +174,8 @@ def _test_variables(cluster: Cluster) -> dict[str, str]:
         "LAUF_SECRET_KEY_FILE": str(secret_file("test-secret-key")),
         "LAUF_SETUP_CODE": "test-code",
         "LAUF_DEMO": "1",
-        "LAUF_TIME_ZONE": zone_where_it_is_morning(datetime.now(UTC)),
+        "LAUF_TIME_ZONE": zone_where_it_is_morning(),
     }
-
-
-def zone_where_it_is_morning(now: datetime) -> str:
-    """A time zone in which it is between nine and ten o'clock: a lesson of today that the checks
-    make is still of today when they are through, whenever they were begun."""
-    ahead = (9 - now.astimezone(UTC).hour + 12) % 24 - 12
-    return f"Etc/GMT{-ahead:+d}"  # in these names the sign is the other way round
 
 
 #: Where Python is written by hand.

@@ -12,6 +12,7 @@ import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
 from ctypes.util import find_library
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Final
 
@@ -171,3 +172,10 @@ def secret_file(name: str) -> Path:
         with os.fdopen(os.open(path, os.O_CREAT | os.O_WRONLY | os.O_EXCL, 0o600), "w") as file:
             file.write(secrets.token_urlsafe(48))
     return path
+
+
+def zone_where_it_is_morning(now: datetime | None = None) -> str:
+    """A time zone in which it is between nine and ten o'clock: a lesson of today that the checks
+    make is still of today when they are through, whenever they were begun."""
+    ahead = (9 - (now or datetime.now(UTC)).astimezone(UTC).hour + 12) % 24 - 12
+    return f"Etc/GMT{-ahead:+d}"  # in these names the sign is the other way round

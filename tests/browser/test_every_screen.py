@@ -58,7 +58,7 @@ def of_class(one: Visit) -> Mapping[str, str]:
         "wall": f"{weeks}/wall", "series": f"/challenges/series/{group['id']}",
         "challenge": f"/challenges/{challenge['id']}", "warm-up": "/challenges/warm-up?number=7",
         "account": "/account", "new lesson": "/lessons/new", "lost": "/nowhere",
-        "help": "/help",
+        "help": "/help", "mine": "/mine", "goes": f"{weeks}/goes",
     }  # fmt: skip
 
 

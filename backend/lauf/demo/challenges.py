@@ -5,7 +5,7 @@ from __future__ import annotations
 import random
 from datetime import date, datetime, time, timedelta
 from typing import Final
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from django.utils import timezone
 
@@ -15,11 +15,14 @@ from lauf.challenges.actions import (
     RivalWish,
     Spread,
     add_challenges,
+    enter_go,
     give_points,
     make_week,
+    publish,
     set_rival,
 )
-from lauf.challenges.models import Challenge, ChallengeWeek
+from lauf.challenges.models import Challenge, ChallengeWeek, Slip
+from lauf.challenges.queries.entering import Entrance
 from lauf.demo.terms import attempt_of
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.models import School, SchoolClass, Staff
@@ -42,6 +45,9 @@ _DAYS: Final = (
 )
 #: The marks of Robin Ashgrove in "Ten in a row", in its order.
 _TEN: Final = ("31", "17", "26", "19", "38", "16", "41", "10", "47", "22")
+
+#: What children have entered at home.
+_AT_HOME: Final = ("31", "29", "33", "77", "27~", "35")
 
 
 def load_week(school: School, teacher: Staff, today: date) -> None:
@@ -71,6 +77,7 @@ def load_week(school: School, teacher: Staff, today: date) -> None:
     give_points(teacher, made[0].id)
     # Some came back the day after; their points wait to be given.
     _tried(heron, made[0], teacher, week.starts_on + timedelta(days=1), everybody=False)
+    _entered_at_home(heron, made[0], teacher, today)
     swift = SchoolClass.objects.filter(school=school, name="3 Swift").first()
     if swift is not None:
         _load_set(swift, teacher, week.starts_on, tests)
@@ -160,6 +167,28 @@ def _tried(
         word = "a" if everybody and chance.random() < 0.05 else str(count)
         attempts.append(attempt_of(activity, pupil, word, teacher, starts))
     Attempt.objects.bulk_create(attempts)
+
+
+def _entered_at_home(
+    school_class: SchoolClass, challenge: Challenge, teacher: Staff, today: date
+) -> None:
+    """Some have tried again at home the evening before and entered it with their slips: it waits
+    for the teacher, one of it with a finger too many."""
+    publish(teacher, challenge.week_id, school_class.id)
+    evening = timezone.make_aware(datetime.combine(today - timedelta(days=1), time(17, 40)))
+    variant = challenge.protocol.usual_variant
+    slips = Slip.objects.filter(week=challenge.week_id, pupil__school_class=school_class)
+    related = slips.select_related("week", "pupil").order_by("picture")
+    for slip, (number, typed) in zip(related, enumerate(_AT_HOME), strict=False):
+        enter_go(
+            Entrance(slip.id, slip.week, school_class, teacher, slip),
+            slip.id,
+            go_id=uuid4(),
+            challenge_id=challenge.id,
+            typed=typed,
+            variant=variant,
+            made_at=evening + timedelta(minutes=7 * number),
+        )
 
 
 def _held(school_class: SchoolClass, teacher: Staff, on: date, at: time) -> Lesson:

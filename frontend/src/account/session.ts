@@ -4,7 +4,7 @@ import { answer, ApiError, client, type Schemas } from "../api/client";
 import { forgetHalf } from "../people/listDraft";
 import { forgetDrafts } from "../parts/form/useDraft";
 import { isForAll } from "../sync/policy";
-import { helperHere } from "../sync/helperHere";
+import { guestHere } from "../sync/guestHere";
 import { forgetPages } from "../sync/useKeptPages";
 import { useSync } from "../sync/useSync";
 import { keepTo, ownTime } from "../parts/time/timeSource";
@@ -55,7 +55,7 @@ export const useSession = defineStore("session", {
       this.unreachable = false;
       if (session.person) localStorage.setItem(KNOWN, JSON.stringify(session.person));
       else if (localStorage.getItem(KNOWN)) void this.forgetPerson();
-      useSync().signedIn(session.person?.id ?? helperHere());
+      useSync().signedIn(session.person?.id ?? guestHere());
     },
     /** Ask once; without network it is who was signed in on this device. */
     async ensure() {
@@ -72,7 +72,7 @@ export const useSession = defineStore("session", {
         if (localStorage.getItem(SIGNING_OUT)) return;
         this.unreachable = true;
         this.person ??= known();
-        useSync().signedIn(this.person?.id ?? helperHere());
+        useSync().signedIn(this.person?.id ?? guestHere());
       }
     },
     /** What was read for a person goes from this device; scores that are not sent stay. */

@@ -31,8 +31,11 @@ const theme = useTheme();
 const router = useRouter();
 const route = useRoute();
 const queries = useQueryClient();
-/** On the wall and on a helper's phone there is nothing but what is shown. */
-const onWall = computed(() => ["projector", "week-wall", "help"].includes(String(route.name)));
+/** On the wall and on the device of a guest there is nothing but what is shown. */
+const isGuest = computed(() => ["help", "mine"].includes(String(route.name)));
+const onWall = computed(() =>
+  ["projector", "week-wall", "help", "mine"].includes(String(route.name)),
+);
 const dark = computed(() => theme.global.current.value.dark);
 
 /** A page about another lesson, child or week is made anew. */
@@ -84,9 +87,9 @@ useEventListener("keydown", (event) => {
 
 // What is asked without a network too is fetched once somebody is signed in.
 watch(
-  [() => session.person, () => route.name === "help"],
-  ([person, isHelping]) => {
-    if (!person && !isHelping) return;
+  [() => session.person, isGuest],
+  ([person, isHere]) => {
+    if (!person && !isHere) return;
     const worker = import("./worker").then(({ registerWorker }) => registerWorker(isInLesson));
     const search = person ? fetchSearch() : null;
     void Promise.all([fetchConfirm(), search, worker]).catch(() => undefined);
@@ -94,7 +97,7 @@ watch(
   { immediate: true },
 );
 function isInLesson(): boolean {
-  return Boolean(route.params.lessonId) || route.name === "help";
+  return Boolean(route.params.lessonId) || isGuest.value;
 }
 const isOnline = useOnline();
 /** The server is asked who is signed in as soon as it can be. */

@@ -2,7 +2,7 @@ import { t } from "../messages/app";
 import { createRouter, createWebHistory, type RouteLocation } from "vue-router";
 import { useSession } from "../account/session";
 import { WAYS } from "../sheet/ways";
-import { helperHere } from "../sync/helperHere";
+import { guestHere } from "../sync/guestHere";
 import { startPages } from "../sync/useKeptPages";
 import { useSync } from "../sync/useSync";
 import { queries } from "./queries";
@@ -136,6 +136,12 @@ export const router = createRouter({
       component: () => import("../challenges/Week.vue"),
     },
     {
+      path: "/challenges/weeks/:weekId/goes",
+      name: "goes",
+      props: true,
+      component: () => import("../challenges/Goes.vue"),
+    },
+    {
       path: "/challenges/weeks/:weekId/set",
       name: "set",
       props: true,
@@ -160,6 +166,7 @@ export const router = createRouter({
       component: () => import("../challenges/Challenge.vue"),
     },
     { path: "/laps", name: "laps", component: () => import("../catalogue/Laps.vue") },
+    { path: "/mine", name: "mine", component: () => import("../challenges/mine/Mine.vue") },
     { path: "/help", name: "help", component: () => import("../lessons/help/Help.vue") },
     { path: "/welcome", name: "welcome", component: () => import("../account/Invitation.vue") },
     { path: "/account", name: "account", component: () => import("../account/Account.vue") },
@@ -237,6 +244,8 @@ const titles = (): Record<string, string> => ({
   "move-up": t("moveUpAYear"),
   welcome: t("welcome"),
   help: t("helpInALesson"),
+  mine: t("myScores"),
+  goes: t("childrensEntries"),
   account: t("yourAccount"),
   "new-lesson": t("newLesson"),
   projector: t("wall"),
@@ -258,15 +267,15 @@ router.beforeEach(async (to) => {
   const session = useSession();
   // What this device still keeps is there before a screen says what is missing.
   await session.ensure();
-  if (session.person || session.unreachable || helperHere()) {
+  if (session.person || session.unreachable || guestHere()) {
     await Promise.all([
       useSync().ready(),
-      startPages(queries, () => session.person?.id ?? helperHere()).catch(() => undefined),
+      startPages(queries, () => session.person?.id ?? guestHere()).catch(() => undefined),
     ]);
   }
   if (session.setupNeeded) return to.name === "set-up" ? true : { name: "set-up" };
   // A link is its own way in, whoever is signed in on this device.
-  if (["welcome", "own-code", "help"].includes(String(to.name))) return true;
+  if (["welcome", "own-code", "help", "mine"].includes(String(to.name))) return true;
   if (!session.person && !session.unreachable) {
     return to.name === "sign-in" ? true : { name: "sign-in", query: { to: to.fullPath } };
   }

@@ -114,6 +114,12 @@ function add(on: string) {
       <template v-if="page" #facts>{{ page.classes.map((one) => one.name).join(", ") }}</template>
       <template v-if="page">
         <v-btn variant="text" @click="removing = true">{{ t("deleteWeek") }}</v-btn>
+        <v-btn
+          v-if="page.challenges.length"
+          variant="outlined"
+          :to="{ name: 'goes', params: { weekId } }"
+          >{{ t("childrensEntries") }}</v-btn
+        >
         <v-btn variant="outlined" :to="{ name: 'week-wall', params: { weekId } }">{{
           t("wall")
         }}</v-btn>

@@ -70,8 +70,12 @@ export function useLessonLive(lessonId: string) {
       case "helpers":
         refresh(["helpers", lessonId]);
         break;
+      case "goes":
+        refresh(["waiting-goes", lessonId]);
+        break;
       default:
-        for (const page of ["lesson", "conduct", "pulse", "helpers"]) refresh([page, lessonId]);
+        for (const page of ["lesson", "conduct", "pulse", "helpers", "waiting-goes"])
+          refresh([page, lessonId]);
         refresh(["lanes"]);
         void fetchSums();
     }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What a lesson showed and what waits in it; then it is closed. */
 import { t } from "../messages/progress";
-import { useMutation, useQueryClient } from "@tanstack/vue-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { useRoute } from "vue-router";
 import { answer, client } from "../api/client";
@@ -24,6 +24,12 @@ const sync = useSync();
 const { state } = useConductor();
 const queries = useQueryClient();
 const { query, page } = useResults(lessonId);
+/** What children entered themselves, beside what was scored here. */
+const goes = useQuery({
+  queryKey: ["waiting-goes", lessonId],
+  queryFn: () => answer(client.GET("/api/lessons/{lesson_id}/goes", { params })),
+  staleTime: 0,
+});
 const tests = computed(() => page.value?.tests ?? []);
 /** The one that was chosen, else the first in which something waits. */
 const test = computed(
@@ -98,6 +104,11 @@ const closing = useMutation({
               names: one.names.join(", "),
             })
           }}
+        </p>
+        <p v-for="one in goes.data.value" :key="one.week_id">
+          <RouterLink :to="{ name: 'goes', params: { weekId: one.week_id } }">{{
+            t("nGoWaits", one.waiting)
+          }}</RouterLink>
         </p>
         <span class="space" />
         <v-btn

@@ -41,6 +41,7 @@ const openWeeks = computed(() => {
     id,
     open,
     name: open[0]?.week ?? "",
+    waiting: open.reduce((sum, one) => sum + one.waiting, 0),
     until:
       open
         .map((one) => one.until)
@@ -186,6 +187,12 @@ function waits(lesson: Schemas["WaitingLesson"]) {
                 ><strong v-if="one.new" class="new">{{ t("newToday") }}</strong></template
               >
               <span class="quiet until">{{ t("untilDay", { day: shortDay(week.until) }) }}</span>
+              <RouterLink
+                v-if="week.waiting"
+                class="until"
+                :to="{ name: 'goes', params: { weekId: week.id } }"
+                >{{ t("nGoWaits", week.waiting) }}</RouterLink
+              >
             </li>
           </ul>
         </section>

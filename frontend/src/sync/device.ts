@@ -2,7 +2,7 @@
 import Dexie, { type Table } from "dexie";
 import type { ApiError, Schemas } from "../api/client";
 import { ASIDE } from "./aside";
-import { laneOf, tryOf } from "./lane";
+import { goLane, laneOf, tryOf } from "./lane";
 
 /** Why the server would not take a write; it stays here until somebody decides. */
 export type Refusal = Pick<
@@ -13,6 +13,7 @@ export type Refusal = Pick<
 export type NewAttempt = Schemas["NewAttempt"];
 export type NewPulse = Schemas["NewPulse"];
 export type HelperAttempt = Schemas["HelperAttempt"];
+export type NewGo = Schemas["NewGo"];
 
 interface Common {
   /** The id of the write itself: sent twice, it is stored once. */
@@ -40,13 +41,23 @@ export type Job = Common &
     | { kind: "attempt"; body: NewAttempt }
     | { kind: "pulse"; body: NewPulse }
     | { kind: "helped"; body: HelperAttempt }
+    | { kind: "go"; body: NewGo }
     | { kind: "run"; body: Schemas["RunRow"] }
     | { kind: "conduct"; body: Schemas["ConductState"] }
   );
 
+/** What was entered, and is not the state of a clock. */
+type Entered = Extract<Job, { kind: "attempt" | "pulse" | "helped" | "go" }>;
+
 /** Whether a write is a score or a pulse, and not the state of a clock. */
-export function isEntry(job: Job): boolean {
-  return job.kind === "attempt" || job.kind === "pulse" || job.kind === "helped";
+export function isEntry(job: Job): job is Entered {
+  return job.kind !== "run" && job.kind !== "conduct";
+}
+/** What is sent one after the other with an entry. */
+function laneOfEntry(job: Entered): string {
+  if (job.kind === "go") return goLane(job.body.id);
+  const slot = job.kind === "pulse" ? job.body.position : tryOf(job.body);
+  return laneOf(job.at, job.body.pupil_id, slot);
 }
 
 /** Where jobs are kept; a test may put another one in. */
@@ -75,20 +86,16 @@ export class Device extends Dexie implements Store {
   }
 }
 
+const ENTRIES: ReadonlySet<string> = new Set<Entered["kind"]>(["attempt", "pulse", "helped", "go"]);
+
 /** Entries that an earlier page kept in the browser's local storage: it was left before the database
  * had them, or is of a version without one. */
 export async function takeOver(store: Store): Promise<void> {
   for (const key of Object.keys(localStorage).filter((name) => name.startsWith(ASIDE))) {
     try {
-      const { kind, at, by, order, body, ...more } = JSON.parse(
-        localStorage.getItem(key) ?? "",
-      ) as Job;
-      if (kind !== "attempt" && kind !== "pulse" && kind !== "helped") {
-        throw new Error("not an entry");
-      }
-      const slot = kind === "pulse" ? body.position : tryOf(body);
-      const lane = laneOf(at, body.pupil_id, slot);
-      await store.put({ ...more, id: body.id, kind, at, by, order, body, lane } as Job);
+      const job = JSON.parse(localStorage.getItem(key) ?? "") as Job;
+      if (!ENTRIES.has(job.kind) || !isEntry(job)) throw new Error("not an entry");
+      await store.put({ ...job, id: job.body.id, lane: laneOfEntry(job) });
     } catch (error) {
       // One cut off while it was written was never shown as kept; a full device keeps it there.
       if (!(error instanceof SyntaxError) && (error as Error).message !== "not an entry") continue;

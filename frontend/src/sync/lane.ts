@@ -3,6 +3,9 @@ export function laneOf(at: string, pupilId: string, slot: number): string {
   return `${at} ${pupilId} ${slot}`;
 }
 
+/** The lane of a child's own go: each is for itself. */
+export const goLane = (id: string) => `go ${id}`;
+
 /** The lane of a clock: its states, and what waits for it. */
 export const runLane = (id: string) => `run ${id}`;
 /** The go an entry is of; one that an earlier page kept may not say. */

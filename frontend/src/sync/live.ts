@@ -6,7 +6,7 @@ import { useTimeoutFn } from "@vueuse/core";
 import { onScopeDispose, ref, type Ref } from "vue";
 
 export interface LiveEvent {
-  what: "score" | "pulse" | "clock" | "plan" | "helpers" | "gap" | "ended";
+  what: "score" | "pulse" | "clock" | "plan" | "helpers" | "goes" | "gap" | "ended";
   activity?: string | null;
   pupil?: string | null;
   /** The entry it was made by; null for what follows from one. */

@@ -23,7 +23,7 @@ const KEPT = new Set([
     "aims",
   ],
   ...["rivals", "target", "beeps", "results", "stations", "courses", "set", "week", "tests"],
-  ...["lesson-summary", "done", "templates", "classes", "challenge", "help"],
+  ...["lesson-summary", "done", "templates", "classes", "challenge", "help", "mine"],
 ]);
 const DAY_MS = 86_400_000;
 /** Answers older than this are removed, and the oldest beyond this many letters of JSON. */

@@ -32,6 +32,8 @@ function post(job: Job): Promise<unknown> {
           body: job.body,
         }),
       );
+    case "go":
+      return answer(client.POST("/api/mine/goes", { body: job.body }));
     case "run": {
       const { id, ...body } = job.body;
       const params = { path: { activity_id: job.at, run_id: id } } satisfies Paths;
@@ -50,7 +52,7 @@ async function send(job: Job): Promise<unknown> {
     return await post(job);
   } catch (error) {
     if (!(error instanceof ApiError) || error.status !== 403) throw error;
-    // Asked by a helper too: it answers everybody, and brings the token.
+    // Asked by guests too: it answers everybody, and brings the token.
     await answer(client.GET("/api/session"));
     return post(job);
   }
