@@ -5,30 +5,23 @@ from __future__ import annotations
 
 import re
 from pathlib import Path
-from typing import Any
+from typing import Any, Final
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.conftest import PHONE, Visit
 from tests.support.messages import say
-from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, Served, wait_for
-from tests.support.waits import LIMIT_MS
+from tests.support.offline import tablet
+from tests.support.served import Served, wait_for
 
 GOES = """
     SELECT g.typed, g.state, g.by_slip FROM challenges_go g
     JOIN challenges_slip s ON s.pupil_id = g.pupil_id WHERE s.id = %s ORDER BY g.made_at
 """
 
-
-def home(chromium: Browser, folder: Path) -> BrowserContext:
-    """A family's phone, with what it kept in its folder."""
-    context = chromium.browser_type.launch_persistent_context(
-        str(folder), executable_path=CHROMIUM, args=CHROMIUM_FLAGS, reduced_motion="reduce",
-        viewport=PHONE, has_touch=True, is_mobile=True,
-    )  # fmt: skip
-    context.set_default_timeout(LIMIT_MS)
-    return context
+#: A family's phone, with what it kept in its folder.
+AT_HOME: Final = {"viewport": PHONE, "has_touch": True, "is_mobile": True}
 
 
 def press(page: Page, *keys: str) -> None:
@@ -63,61 +56,59 @@ def test_a_child_at_home_enters_goes_without_network_and_the_teacher_accepts_the
     chromium: Browser, lauf: Served, demo: Visit, slip: tuple[str, str, str], tmp_path: Path
 ) -> None:
     slip_id, code, week = slip
-    phone = home(chromium, tmp_path)
-    page = phone.pages[0]
-    page.goto(f"{lauf.url}/mine#{code}")
-    expect(page.locator(".pad")).to_be_visible()
-    assert page.evaluate("location.hash") == "", "the slip's code does not stay in the address"
-    press(page, "2", "9", say("sheet.save"))
-    expect(page.locator("[data-standing=waiting]")).to_have_count(1)
-    page.evaluate("() => navigator.serviceWorker.ready.then(() => true)")
+    with tablet(chromium, tmp_path, **AT_HOME) as phone:
+        page = phone.pages[0]
+        page.goto(f"{lauf.url}/mine#{code}")
+        expect(page.locator(".pad")).to_be_visible()
+        assert page.evaluate("location.hash") == "", "the slip's code does not stay in the address"
+        press(page, "2", "9", say("sheet.save"))
+        expect(page.locator("[data-standing=waiting]")).to_have_count(1)
+        page.evaluate("() => navigator.serviceWorker.ready.then(() => true)")
 
-    # No network, a reload, a browser that is killed: the phone keeps what was done.
-    phone.set_offline(True)
-    press(page, "3", "1", say("sheet.save"))
-    expect(page.locator("[data-standing=unsent]")).to_have_count(1)
-    page.reload()
-    expect(page.locator(".goes li")).to_have_count(2)
-    assert standing(page) == ["unsent", "waiting"]
-    press(page, "3", "3", say("sheet.save"))
-    expect(page.locator("[data-standing=unsent]")).to_have_count(2)
-    # One of them was a slip of the thumb.
-    press(page, "9", "9", say("sheet.save"))
-    page.locator("[data-standing=unsent]", has_text="99").get_by_role(
-        "button", name=say("challenges.undo")
-    ).tap()
-    expect(page.locator("[data-standing=unsent]")).to_have_count(2)
-    phone.close()
+        # No network, a reload, a browser that is killed: the phone keeps what was done.
+        phone.set_offline(True)
+        press(page, "3", "1", say("sheet.save"))
+        expect(page.locator("[data-standing=unsent]")).to_have_count(1)
+        page.reload()
+        expect(page.locator(".goes li")).to_have_count(2)
+        assert standing(page) == ["unsent", "waiting"]
+        press(page, "3", "3", say("sheet.save"))
+        expect(page.locator("[data-standing=unsent]")).to_have_count(2)
+        # One of them was a slip of the thumb.
+        press(page, "9", "9", say("sheet.save"))
+        page.locator("[data-standing=unsent]", has_text="99").get_by_role(
+            "button", name=say("challenges.undo")
+        ).tap()
+        expect(page.locator("[data-standing=unsent]")).to_have_count(2)
     assert [one[0] for one in lauf.sql(GOES, slip_id)] == ["29"]
 
-    phone = home(chromium, tmp_path)
-    page = phone.pages[0]
-    page.goto(f"{lauf.url}/mine")
-    kept = wait_for(lambda: lauf.sql(GOES, slip_id), lambda found: len(found) == 3)
-    assert kept == [("29", "waiting", True), ("31", "waiting", True), ("33", "waiting", True)]
-    expect(page.locator("[data-standing=waiting]")).to_have_count(3)
+    with tablet(chromium, tmp_path, **AT_HOME) as phone:
+        page = phone.pages[0]
+        page.goto(f"{lauf.url}/mine")
+        kept = wait_for(lambda: lauf.sql(GOES, slip_id), lambda found: len(found) == 3)
+        assert kept == [("29", "waiting", True), ("31", "waiting", True), ("33", "waiting", True)]
+        expect(page.locator("[data-standing=waiting]")).to_have_count(3)
 
-    demo.page.goto(f"{lauf.url}/challenges/weeks/{week}/goes")
-    waiting = demo.page.locator(".goes li")
-    expect(waiting.first).to_be_visible()
-    name = page.get_by_role("heading", level=1).inner_text()
-    mine = waiting.filter(has_text=name)
-    expect(mine).to_have_count(3)
-    mine.nth(2).get_by_role("button", name=re.compile(say("challenges.decline"))).click()
-    expect(demo.page.get_by_role("button", name=say("challenges.undo")).first).to_be_visible()
-    for _ in range(2):
-        rest = demo.page.locator(".goes").first.locator("li").filter(has_text=name)
-        before = rest.count()
-        rest.first.get_by_role("button", name=re.compile(say("challenges.accept"))).click()
-        expect(rest).to_have_count(before - 1)
-    assert [one[1] for one in lauf.sql(GOES, slip_id)] == ["accepted", "accepted", "declined"]
-    typed = "SELECT a.typed FROM records_attempt a JOIN challenges_go g ON g.attempt_id = a.id"
-    assert {("29",), ("31",)} <= set(lauf.sql(typed))
-    page.reload()
-    expect(page.locator("[data-standing=accepted]")).to_have_count(2)
-    expect(page.locator("[data-standing=declined]")).to_have_count(1)
-    assert demo.faults() == []
-    phone.close()
+        demo.page.goto(f"{lauf.url}/challenges/weeks/{week}/goes")
+        waiting = demo.page.locator(".goes li")
+        expect(waiting.first).to_be_visible()
+        name = page.get_by_role("heading", level=1).inner_text()
+        mine = waiting.filter(has_text=name)
+        expect(mine).to_have_count(3)
+        mine.nth(2).get_by_role("button", name=re.compile(say("challenges.decline"))).click()
+        expect(demo.page.get_by_role("button", name=say("challenges.undo")).first).to_be_visible()
+        for _ in range(2):
+            rest = demo.page.locator(".goes").first.locator("li").filter(has_text=name)
+            before = rest.count()
+            rest.first.get_by_role("button", name=re.compile(say("challenges.accept"))).click()
+            expect(rest).to_have_count(before - 1)
+        assert [one[1] for one in lauf.sql(GOES, slip_id)] == ["accepted", "accepted", "declined"]
+        typed = "SELECT a.typed FROM records_attempt a JOIN challenges_go g ON g.attempt_id = a.id"
+        assert {("29",), ("31",)} <= set(lauf.sql(typed))
+        page.reload()
+        expect(page.locator("[data-standing=accepted]")).to_have_count(2)
+        expect(page.locator("[data-standing=declined]")).to_have_count(1)
+        assert demo.faults() == []
 
 
 def test_a_tablet_in_class_goes_from_child_to_child_by_pictures(

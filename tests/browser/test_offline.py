@@ -4,18 +4,17 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from contextlib import contextmanager
 from pathlib import Path
 from typing import Final
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, Page, expect
 
 from tests.support.devices import Device, a_lesson
 from tests.support.hall import rail
 from tests.support.messages import say
-from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, Served, served, wait_for
-from tests.support.waits import LIMIT_MS
+from tests.support.offline import open_page, tablet
+from tests.support.served import Served, served, wait_for
 
 #: Every child's latest entry of the lesson that is on, as it was typed.
 TYPED: Final = """
@@ -44,25 +43,6 @@ def lauf(demo_template: str) -> Iterator[Served]:
     """A server of its own, that others do not miss when it is away."""
     with served(demo_template) as running:
         yield running
-
-
-@contextmanager
-def tablet(chromium: Browser, folder: Path) -> Iterator[BrowserContext]:
-    """A browser with what an earlier one left in its folder."""
-    context = chromium.browser_type.launch_persistent_context(
-        str(folder), executable_path=CHROMIUM, args=CHROMIUM_FLAGS, reduced_motion="reduce",
-        viewport={"width": 1280, "height": 800},
-    )  # fmt: skip
-    context.set_default_timeout(LIMIT_MS)
-    yield context
-    context.close()
-
-
-def open_page(context: BrowserContext, address: str) -> Page:
-    page = context.pages[0]
-    page.goto(address)
-    expect(page.get_by_role("heading", level=1).first).to_be_attached()
-    return page
 
 
 def open_list(page: Page) -> None:
