@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import re
 import time
 from typing import Final
@@ -19,7 +20,7 @@ from tests.support.waits import LIMIT_MS
 
 FOLDER = ROOT / "docs" / "screenshots"
 #: Pictures of a question or a refusal, which is what they show.
-_MAY_SAY: Final = ("hall-list", "hall-phone", "benchmarks")
+_MAY_SAY: Final = ("hall-list", "hall-phone", "benchmarks", "wall")
 TEMPLATE = "lauf_shots"
 #: What the class scores in the picture, in the order of the list.
 SCORES = ["18", "22~", "a", "17", "23", "*", "19", "15", "14", "x", "16", "19", "12"]
@@ -30,12 +31,12 @@ def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with served(TEMPLATE) as lauf, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
-        page = browser.new_page(viewport={"width": 1280, "height": 800})
-        page.add_init_script(
+        context = browser.new_context(viewport={"width": 1280, "height": 800})
+        context.add_init_script(
             # Ten times as fast, from the same beginning after every reload.
             f"const t0 = {_now_ms()}; window.laufTimeSource = () => t0 + (Date.now() - t0) * 10"
         )
-        take_all(page, lauf.url)
+        take_all(context.new_page(), lauf.url)
         browser.close()
 
 
@@ -47,6 +48,7 @@ def take_all(page: Page, url: str) -> None:
     page.goto(url)
     page.get_by_role("button", name="Robin Ashgrove").click()
     page.locator(".lesson").first.wait_for()
+    expect(page.get_by_test_id("ready")).to_contain_text("Ready for the hall")
     shoot(page, "today")
     page.locator(".lesson", has_text="4 Heron").first.click()
     page.get_by_role("button", name="Start the lesson").wait_for()
@@ -71,7 +73,13 @@ def take_all(page: Page, url: str) -> None:
     expect(page.locator("[data-state=saved]")).to_have_count(12)
     shoot(page, "hall-list")
     page.keyboard.press("Escape")
-    phone(page)
+    page.get_by_role("button", name=say("lessons.more"), exact=True).first.click()
+    page.get_by_role("button", name=say("lessons.helpers"), exact=True).click()
+    page.get_by_role("button", name=say("lessons.openToHelpers")).click()
+    code = page.get_by_test_id("code").inner_text()
+    page.keyboard.press("Escape")
+    phones = [teachers_phone(page), helpers_phone(page, url, code)]
+    walls = [code_on_the_wall(page)]
     page.get_by_role("link", name="Results", exact=True).click()
     page.get_by_role("heading", name="Missing").wait_for()
     page.get_by_role("heading", name=say("progress.whatWeFound")).wait_for()
@@ -101,7 +109,9 @@ def take_all(page: Page, url: str) -> None:
     page.get_by_role("button", name=re.compile("^Pulse")).first.click()
     page.locator("figure.plot").wait_for()
     shoot(page, "hall-pulse")
-    challenges(page)
+    challenges(page, url, phones, walls)
+    on_the_floor("phones", *phones)
+    on_the_floor("walls", *walls, height=420)
     page.get_by_role("button", name="Sign out").click()
     page.get_by_role("button", name="Sam Pellgrave").click()
     page.get_by_role("link", name="Catalogue", exact=True).click()
@@ -143,19 +153,21 @@ def take_all(page: Page, url: str) -> None:
     shoot(page, "games")
 
 
-def challenges(page: Page) -> None:
-    """A week, a set's sheet with one child's, and the board of the warm-up game."""
+def challenges(page: Page, url: str, phones: list[Image.Image], walls: list[Image.Image]) -> None:
+    """A week, a set's sheet with one child's, and the board of the warm-up game; a child's phone
+    and the houses on the wall."""
     page.get_by_role("link", name="Challenges", exact=True).click()
     page.locator("a.week", has_text="Bounce and jump").click()
     page.locator("li.day").first.wait_for()
     shoot(page, "week")
+    phones.append(childs_phone(page, url))
     page.get_by_role("link", name="Wall", exact=True).click()
     page.get_by_role("heading", name="Taking part, by class").wait_for()
     # Until the last row of the points stands there.
     onward = page.get_by_role("button", name="Next")
     while onward.is_enabled():
         page.keyboard.press("Space")
-    shoot(page, "wall")
+    walls.append(picture(page, "wall"))
     page.go_back()
     page.locator("li.day").first.wait_for()
     page.go_back()
@@ -193,32 +205,94 @@ def lay_out(report: Image.Image, certificate: Image.Image, sheet: Image.Image) -
     floor.save(FOLDER / "paper.png")
 
 
-def phone(page: Page) -> None:
-    """The same list on a phone with its pad."""
+def small(page: Page, *, signed_in: bool = False) -> Page:
+    """A page on a phone."""
     browser = page.context.browser
     assert browser
-    small = browser.new_context(
-        viewport={"width": 360, "height": 740},
-        has_touch=True,
-        is_mobile=True,
-        storage_state=page.context.storage_state(),
+    state = page.context.storage_state() if signed_in else None
+    context = browser.new_context(
+        viewport={"width": 360, "height": 740}, has_touch=True, is_mobile=True, storage_state=state
     )
-    shown = small.new_page()
+    return context.new_page()
+
+
+def teachers_phone(page: Page) -> Image.Image:
+    """The same list on a phone with its pad."""
+    shown = small(page, signed_in=True)
     shown.goto(page.url)
     shown.get_by_role("group", name="Pad").wait_for()
-    shoot(shown, "hall-phone")
-    small.close()
+    return picture(shown, "hall-phone")
 
 
-def shoot(page: Page, name: str, *, idle: bool = True) -> None:
+def helpers_phone(page: Page, url: str, code: str) -> Image.Image:
+    """A helper who counts beside the teacher, and has come to something else for the first."""
+    shown = small(page)
+    shown.goto(f"{url}/help")
+    shown.get_by_label(say("lessons.codeFromTheTeacher")).fill(code)
+    shown.get_by_label(say("lessons.yourName")).fill("Kim")
+    shown.get_by_role("button", name=say("lessons.startHelping")).tap()
+    for child, keys in (("#child-0", "21"), ("#child-13", "20")):
+        shown.locator(child).tap()
+        for key in (*keys, say("sheet.save")):
+            shown.locator(".pad").get_by_role("button", name=key, exact=True).tap()
+    expect(shown.locator("[data-state=saving], [data-state=waiting]")).to_have_count(0)
+    return picture(shown, "hall-phone")
+
+
+def childs_phone(page: Page, url: str) -> Image.Image:
+    """A child that has chosen its picture, with what it did."""
+    page.get_by_role("link", name=say("challenges.childrensEntries")).click()
+    code = page.get_by_test_id("code").first.inner_text()
+    page.go_back()
+    page.locator("li.day").first.wait_for()
+    shown = small(page)
+    shown.goto(f"{url}/mine#{code}")
+    shown.locator(".pictures button").nth(1).tap()
+    for key in ("3", "1", say("sheet.save"), "3", "4"):
+        shown.locator(".pad").get_by_role("button", name=key, exact=True).tap()
+    shown.locator("[data-standing=waiting]").nth(1).wait_for()
+    shown.get_by_text("= 34").wait_for()
+    shown.evaluate("scrollTo(0, 0)")
+    return picture(shown, "hall-phone")
+
+
+def code_on_the_wall(page: Page) -> Image.Image:
+    """The wall of the lesson with the code for helpers, and how many scores are in."""
+    shows = page.get_by_label(say("lessons.wallShows"))
+    if not shows.count():
+        page.get_by_role("button", name=say("lessons.more"), exact=True).first.click()
+    pick(shows, say("lessons.theHelpersCode"))
+    wall = page.context.new_page()
+    wall.goto(f"{page.url.partition('/hall')[0]}/projector")
+    wall.get_by_test_id("code").wait_for()
+    shown = picture(wall, "wall")
+    wall.close()
+    return shown
+
+
+def on_the_floor(name: str, *shown: Image.Image, height: int = 800) -> None:
+    """Pictures beside each other on the floor, as large as there is room."""
+    floor = Image.new("RGB", (1280, height), "#e9eee8")
+    room = (1280 - 16) // len(shown)
+    for at, one in enumerate(shown):
+        one.thumbnail((room - 16, height - 32))
+        floor.paste(one, (16 + at * room + (room - 16 - one.width) // 2, 16))
+    floor.save(FOLDER / f"{name}.png")
+
+
+def picture(page: Page, name: str) -> Image.Image:
     page.evaluate("document.fonts.ready")
     # A lesson is followed by a stream that never ends.
-    if idle and "/lessons/" not in page.url:
+    if "/lessons/" not in page.url and "/help" not in page.url:
         page.wait_for_load_state("networkidle")
     expect(page.locator("[data-loading]")).to_have_count(0)
     reason = not_fit(page)
     assert not reason or name in _MAY_SAY, f"{name}: {reason}"
-    page.screenshot(path=FOLDER / f"{name}.png")
+    return Image.open(io.BytesIO(page.screenshot()))
+
+
+def shoot(page: Page, name: str) -> None:
+    picture(page, name).save(FOLDER / f"{name}.png")
 
 
 if __name__ == "__main__":

@@ -110,10 +110,6 @@ def prepared(context: BrowserContext, lauf: Served, lesson: str) -> None:
     page.evaluate("navigator.serviceWorker.ready.then(() => true)")
 
 
-def opened(chromium: Browser, folder: Path) -> Any:
-    return tablet(chromium, folder)
-
-
 def test_every_way_of_taking_scores_goes_on_without_a_server(
     chromium: Browser, lauf: Served, tmp_path: Path
 ) -> None:
@@ -255,11 +251,78 @@ def test_every_way_of_taking_scores_goes_on_without_a_server(
         wait_for(lambda: lauf.sql(PULSES, lesson), lambda found: found == [(14,), (15,)])
         expect(page.locator("[data-state=waiting], [data-state=saving]")).to_have_count(0)
 
-        # Cell by cell, the screen is what the database has.
         page.reload()
-        expect(page.get_by_test_id("filled")).to_be_visible()
-        battery = Device(lauf).sign_in("demo").ask("GET", f"/api/lessons/{lesson}/grid")
-        for child, row in zip(battery["children"], page.locator("tbody tr").all(), strict=True):
-            cells = [one.inner_text() for one in row.locator("td").all()]
-            for entry, words in zip(child["cells"], cells, strict=False):
-                assert (entry["score"] or {"shown": ""})["shown"] in words, (child["name"], words)
+        says_what_is_kept(page, lauf, lesson)
+
+
+def says_what_is_kept(page: Page, lauf: Served, lesson: str) -> None:
+    """Cell by cell, the table of all tests on the screen is what the database has."""
+    expect(page.get_by_test_id("filled")).to_be_visible()
+    grid = Device(lauf).sign_in("demo").ask("GET", f"/api/lessons/{lesson}/grid")
+    for child, row in zip(grid["children"], page.locator("tbody tr").all(), strict=True):
+        cells = [one.inner_text() for one in row.locator("td").all()]
+        for entry, words in zip(child["cells"], cells, strict=False):
+            assert (entry["score"] or {"shown": ""})["shown"] in words, (child["name"], words)
+
+
+def a_set(lauf: Served) -> str:
+    """Ten in a row, held today: the lesson."""
+    teacher = Device(lauf).sign_in("demo")
+    week = next(one for one in teacher.ask("GET", "/api/weeks") if one["name"] == "Ten in a row")
+    page = teacher.ask("GET", f"/api/weeks/{week['id']}")
+    wish = {"class_id": page["classes"][0]["id"], "on": week["starts_on"]}
+    return str(teacher.ask("POST", f"/api/weeks/{week['id']}/hold", wish)["id"])
+
+
+def a_battery(lauf: Served) -> str:
+    """A battery of three tests that is done today: the lesson."""
+    head, teacher = Device(lauf).sign_in("head"), Device(lauf).sign_in("demo")
+    known = {one["name"]: one["id"] for one in head.ask("GET", "/api/tests")}
+    new = {"name": "Autumn check", "test_ids": [known[name] for name in (PRESS, BOUNCE, JUMP)]}
+    battery = head.ask("POST", "/api/batteries", new)["id"]
+    classes = teacher.ask("GET", "/api/classes")["classes"]
+    choice = {"class_id": next(one["id"] for one in classes if one["name"] == "4 Heron")}
+    return str(teacher.ask("POST", f"/api/batteries/{battery}/sittings", choice)["id"])
+
+
+@pytest.mark.parametrize(
+    ("make", "rows"),
+    [
+        (a_set, (["21", "14"], ["22", "a"])),
+        (a_battery, (["21", "30", "152 181"], ["22", "31", "150 175"])),
+    ],
+    ids=["set", "battery"],
+)
+def test_a_set_and_a_battery_go_on_without_a_server(
+    chromium: Browser, lauf: Served, tmp_path: Path, make: Any, rows: tuple[list[str], ...]
+) -> None:
+    lesson = make(lauf)
+    folder = tmp_path / "tablet"
+    with tablet(chromium, folder) as context:
+        prepared(context, lauf, lesson)
+    lauf.stop()
+    for number, entries in enumerate(rows):
+        with tablet(chromium, folder) as context:
+            context.set_offline(True)
+            hall = Hall(context, lauf.url, lesson, {})
+            page = hall.page
+            page.goto(f"{hall.lesson}/grid")
+            hall.stays()
+            page.get_by_role("button", name=say("sheet.alongTheRow")).click()
+            page.locator("tbody tr").nth(number).locator("td").first.click()
+            hall.type(*entries)
+            hall.again()
+            for cell, entry in zip(
+                page.locator("tbody tr").nth(number).locator("td").all(), entries, strict=False
+            ):
+                expect(cell).to_contain_text(entry)
+    with tablet(chromium, folder) as context:
+        lauf.start()
+        page = open_page(context, f"{lauf.url}/lessons/{lesson}/grid")
+        typed = sorted(entry for entries in rows for entry in entries)
+        wait_for(
+            lambda: sorted(one for _, one in lauf.sql(KEPT, lesson)),
+            lambda found: [one for one in found if one != "absent"] == typed,
+        )
+        expect(page.locator("[data-state=waiting], [data-state=saving]")).to_have_count(0)
+        says_what_is_kept(page, lauf, lesson)

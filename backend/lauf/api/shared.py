@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Final
 from uuid import UUID
 
+import segno
 from django.utils import timezone
 from ninja import Field
 from typing_extensions import TypedDict
@@ -28,6 +29,11 @@ def taken_at(device_time: datetime) -> tuple[datetime, str]:
     """When an entry was made, and what to tell about the device's clock ("" for nothing)."""
     moment, possible = device_moment(device_time, timezone.now())
     return moment, "" if possible else CLOCK_WRONG
+
+
+def qr_of(address: str) -> str:
+    """The QR code of an address as a picture on white, which it needs on a dark wall."""
+    return segno.make(address, error="m").svg_data_uri(scale=8, border=4, light="white")
 
 
 class Followed(TypedDict):

@@ -3,10 +3,12 @@ counts of one child, and the end."""
 
 from __future__ import annotations
 
+import io
 import re
 from collections.abc import Iterator
 
 import pytest
+from PIL import Image
 from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.conftest import PHONE, Visit
@@ -190,6 +192,12 @@ def test_the_wall_counts_what_is_in_and_shows_the_code_and_no_name(
     state = {**state, "wall": "code", "revision": state["revision"] + 1}
     teacher.ask("PUT", f"/api/lessons/{lesson}/conduct", state)
     expect(wall.get_by_test_id("code")).to_have_text(code)
+    # All of it is on the screen, and the square is dark on white, as a camera wants it.
+    expect(wall.get_by_test_id("code")).to_be_in_viewport(ratio=1)
+    square = wall.locator(".join img")
+    expect(square).to_be_in_viewport(ratio=1)
+    seen = Image.open(io.BytesIO(square.screenshot())).convert("L")
+    assert seen.getextrema() == (0, 255) and seen.getpixel((3, 3)) == 255
     names = [one for (one,) in lauf.sql("SELECT given_name FROM people_pupil")]
     shown = wall.inner_text("body").split()
     assert not set(shown) & set(names)

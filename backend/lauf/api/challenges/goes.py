@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from uuid import UUID
 
-import segno
 from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Field, Router
 
 from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
-from lauf.api.shared import ClassChoice
+from lauf.api.shared import ClassChoice, qr_of
 from lauf.challenges import actions
 from lauf.challenges.queries.goes import GoesPage, WaitingGoes, goes_page, waiting_in_lesson
 
@@ -54,8 +53,8 @@ def _answer(request: HttpRequest, week_id: UUID, left: list[str] | None = None) 
         if one["code"] is not None:
             # After the number sign: it stands in no log.
             address = request.build_absolute_uri(f"/mine#{one['code']}")
-            qr = segno.make(address, error="m").svg_data_uri(scale=8, border=2)
-            squares.append(EntrySquare(class_id=one["class_id"], address=address, qr=qr))
+            square = EntrySquare(class_id=one["class_id"], address=address, qr=qr_of(address))
+            squares.append(square)
     return {**page, "squares": squares, "left": left or []}
 
 

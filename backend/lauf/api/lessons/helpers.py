@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from uuid import UUID
 
-import segno
 from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router
 
 from lauf.api.authentication import signed_in_staff
+from lauf.api.shared import qr_of
 from lauf.lessons import actions
 from lauf.progress.lesson.helping import HelpersPage, helpers_page
 
@@ -29,8 +29,7 @@ def _answer(request: HttpRequest, page: HelpersPage) -> HelpersAnswer:
         return {**page, "address": "", "qr": ""}
     # After the number sign: it stands in no log.
     address = request.build_absolute_uri(f"/help#{page['secret']}")
-    qr = segno.make(address, error="m").svg_data_uri(scale=8, border=2)
-    return {**page, "address": address, "qr": qr}
+    return {**page, "address": address, "qr": qr_of(address)}
 
 
 @router.get("/lessons/{lesson_id}/helpers", response=HelpersAnswer)

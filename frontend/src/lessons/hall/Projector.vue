@@ -112,6 +112,7 @@ const inSoFar = computed(() => {
   );
   return one ? t("nOfManyAreIn", { n: one.recorded, many: one.recorded + one.missing }) : "";
 });
+const showsCode = computed(() => wall.value === "code");
 const helpers = useQuery({
   queryKey: ["helpers", props.lessonId],
   queryFn: () =>
@@ -120,12 +121,12 @@ const helpers = useQuery({
         params: { path: { lesson_id: props.lessonId } },
       }),
     ),
-  enabled: computed(() => wall.value === "code"),
+  enabled: showsCode,
 });
 </script>
 
 <template>
-  <main class="wall">
+  <main class="wall" :class="{ 'with-code': showsCode }">
     <LoadState :query="query">
       <template v-if="plan">
         <h1 class="sr-only">{{ query.data.value?.class_name }}</h1>
@@ -148,7 +149,7 @@ const helpers = useQuery({
           </template>
         </HallClock>
         <p v-if="inSoFar" class="figure waiting" data-testid="in-so-far">{{ inSoFar }}</p>
-        <section v-if="helpers.data.value?.code && wall === 'code'" class="join">
+        <section v-if="helpers.data.value?.code && showsCode" class="join">
           <img :src="helpers.data.value.qr" :alt="t('squareForHelpers')" />
           <p>
             {{ t("helpersOpen", { address: helpers.data.value.address.split("#")[0] ?? "" }) }}
@@ -174,6 +175,10 @@ const helpers = useQuery({
 .wall :deep(.hall-clock:not(.shared) .digits) {
   font-size: clamp(7rem, min(46vh, 36vw), 40rem);
 }
+/* The code is to be read from the door too. */
+.with-code :deep(.hall-clock:not(.shared) .digits) {
+  font-size: clamp(5rem, min(22vh, 24vw), 20rem);
+}
 .members {
   max-width: 15em;
 }
@@ -194,7 +199,7 @@ const helpers = useQuery({
   font-size: var(--type-28);
 }
 .join img {
-  width: min(34vh, 320px);
+  width: min(32vh, 320px);
 }
 .join b {
   display: block;
