@@ -68,7 +68,7 @@ def childs_device(world: World, staff: Staff | None = None) -> tuple[Entrance, G
     assert by is not None
     week = a_week(world, timezone.localdate(), staff=by)
     challenge = a_challenge(world, week, staff=by)
-    publish(by, week.id, world.school_class.id)
+    publish(by, week.id, world.school_class.id, timezone.localdate())
     slip = Slip.objects.select_related("pupil").get(week=week, pupil=world.pupils[0])
     entrance = Entrance(slip.id, week, world.school_class, by, slip)
     return entrance, childs_go(entrance, challenge, "21"), child_key(entrance)

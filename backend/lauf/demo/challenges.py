@@ -174,7 +174,7 @@ def _entered_at_home(
 ) -> None:
     """Some have tried again at home the evening before and entered it with their slips: it waits
     for the teacher, one of it with a finger too many."""
-    publish(teacher, challenge.week_id, school_class.id)
+    publish(teacher, challenge.week_id, school_class.id, today)
     evening = timezone.make_aware(datetime.combine(today - timedelta(days=1), time(17, 40)))
     variant = challenge.protocol.usual_variant
     slips = Slip.objects.filter(week=challenge.week_id, pupil__school_class=school_class)

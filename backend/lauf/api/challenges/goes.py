@@ -67,7 +67,7 @@ def get_goes(request: HttpRequest, week_id: UUID) -> GoesAnswer:
 @router.post("/weeks/{week_id}/goes/open", response=GoesAnswer)
 def publish_week(request: HttpRequest, week_id: UUID, choice: ClassChoice) -> GoesAnswer:
     """A code for a class, and a slip for each child that has none."""
-    actions.publish(signed_in_staff(request), week_id, choice.class_id)
+    actions.publish(signed_in_staff(request), week_id, choice.class_id, timezone.localdate())
     return _answer(request, week_id)
 
 

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import secrets
-from datetime import datetime
+from datetime import date, datetime
 from typing import Final
 from uuid import UUID
 
 from django.db import IntegrityError, transaction
-from django.utils import timezone
 
 from lauf.challenges.models import ChallengeCode, ChallengeWeek, Slip
 from lauf.challenges.queries.entering import SLIP_SIGNS
@@ -28,12 +27,12 @@ def _random(signs: int) -> str:
 
 
 @transaction.atomic
-def publish(staff: Staff, week_id: UUID, class_id: UUID) -> ChallengeCode:
+def publish(staff: Staff, week_id: UUID, class_id: UUID, today: date) -> ChallengeCode:
     """Let the children of a class enter their own goes of a week: the code there is, or a new one;
     and a slip for every child that has none. Raises NotFound, or Refused where the week is over or
     has no challenge."""
     week = week_of(staff, week_id)
-    if timezone.localdate() > week.ends_on:
+    if today > week.ends_on:
         raise Refused(say("This week is over."))
     if not week.challenges.exists():
         raise Refused(say("Choose a test for this week first."))

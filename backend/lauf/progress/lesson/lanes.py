@@ -32,10 +32,7 @@ from lauf.lessons.queries import (
 )
 from lauf.messages import say
 from lauf.people.models import Staff
-from lauf.records.queries import (
-    Row,
-    class_history,
-)
+from lauf.records.queries import Row, class_history
 from lauf.rules.judging.comparability import CONDITION_WORDS, condition_shown, course_mm
 from lauf.rules.judging.tries import SPARE_TRIES
 from lauf.rules.reading.entry import (
