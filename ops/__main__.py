@@ -47,8 +47,9 @@ def main() -> int:
     bench.add_argument(
         "which",
         nargs="?",
-        choices=["draws", "hands", "live"],
-        help="only what an entry draws, the model of hands (5,000 presses a way), or devices live",
+        choices=["draws", "hands", "live", "chaos"],
+        help="only what an entry draws, the model of hands (5,000 presses a way), devices live, or "
+        "a lesson under kills",
     )
     mutate = commands.add_parser("mutate", help="break the code on purpose: do the tests notice?")
     mutate.add_argument("which", choices=[*mutants.ROOMS, mutants.FRONT_END])

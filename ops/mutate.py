@@ -84,7 +84,7 @@ def mutate(which: str, since: str | None, *, tenth: bool = False) -> int:
     place = _copy(which, room, wanted)
     only = _TENTH if tenth else ()
     if not room.database:
-        return _mutmut(place, build.environment(PYTHONPATH=""), only)
+        return _mutmut(room, place, build.environment(PYTHONPATH=""), only)
     with Cluster("mutate-postgres", throwaway=True) as cluster:
         cluster.ensure_database("lauf")
         variables = {
@@ -94,7 +94,7 @@ def mutate(which: str, since: str | None, *, tenth: bool = False) -> int:
             "LAUF_DEMO": "1",
             "LAUF_TIME_ZONE": zone_where_it_is_morning(),
         }
-        return _mutmut(place, build.environment(PYTHONPATH="", **variables), only)
+        return _mutmut(room, place, build.environment(PYTHONPATH="", **variables), only)
 
 
 def _changed(since: str, folder: str) -> list[str]:
@@ -155,7 +155,7 @@ def _refresh(mutants: Path) -> None:
             path.unlink()
 
 
-def _mutmut(place: Path, variables: dict[str, str], only: Sequence[str]) -> int:
+def _mutmut(room: Room, place: Path, variables: dict[str, str], only: Sequence[str]) -> int:
     python = str(build.PYTHON)
     done = subprocess.call(
         [python, "-m", "mutmut", "run", "--max-children", str(os.cpu_count() or 1), *only],
@@ -170,10 +170,26 @@ def _mutmut(place: Path, variables: dict[str, str], only: Sequence[str]) -> int:
     )  # fmt: skip
     subprocess.call([python, "-m", "mutmut", "results"], cwd=place, env=variables)
     stats = json.loads((place / "mutants" / "mutmut-cicd-stats.json").read_text())
-    tried = stats["killed"] + stats["survived"] + stats["timeout"]
+    tried = stats["killed"] + stats["survived"] + stats["timeout"] + stats["no_tests"]
     noticed = stats["killed"] + stats["timeout"]
-    say(f"{noticed} of {tried} changes were noticed: {100 * noticed / max(1, tried):.1f} %")
+    words = _noticed_as_words(room, place)
+    share = 100 * (noticed + words) / max(1, tried)
+    say(f"{noticed} of {tried} changes were noticed, and {words} more are by tests/messages: "
+        f"{share:.1f} %")  # fmt: skip
     return 0
+
+
+def _noticed_as_words(room: Room, place: Path) -> int:
+    """How many of the others change only what is said, which the list of messages notices; names
+    those that nothing does."""
+    told = subprocess.run(
+        [str(build.PYTHON), "-m", "tests.support.changed_words", str(place), room.code],
+        cwd=ROOT, check=True, capture_output=True, text=True,
+    )  # fmt: skip
+    *left, sums = told.stdout.splitlines()
+    for line in left:
+        say(line)
+    return int(json.loads(sums)["words"])
 
 
 def _stryker(files: Sequence[str], *, tenth: bool) -> int:

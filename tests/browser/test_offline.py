@@ -14,6 +14,7 @@ from tests.support.devices import Device, a_lesson
 from tests.support.hall import rail
 from tests.support.messages import say
 from tests.support.offline import open_page, tablet
+from tests.support.pseudo import pseudo_language
 from tests.support.served import Served, served, wait_for
 
 #: Every child's latest entry of the lesson that is on, as it was typed.
@@ -207,3 +208,45 @@ def type_counts(page: Page, *counts: str) -> None:
         page.keyboard.type(count)
         page.keyboard.press("Enter")
         expect(page.locator(f"#{before}.active")).to_have_count(0)
+
+
+def test_a_new_version_waits_for_the_lesson_and_sends_what_the_one_before_has_kept(
+    chromium: Browser, lauf: Served, tmp_path: Path
+) -> None:
+    teacher = Device(lauf).sign_in("demo")
+    lesson, activity, _ = a_lesson(teacher)
+    with tablet(chromium, tmp_path / "tablet") as context:
+        page = open_page(context, lauf.url)
+        page.get_by_role("button", name=re.compile("Robin Ashgrove")).click()
+        expect(page.get_by_test_id("ready")).to_contain_text("on this device")
+        page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        page.goto(f"{lauf.url}/lessons/{lesson}/list?activity={activity}")
+        expect(page.locator("#child-0")).to_be_visible()
+        lauf.stop()
+        type_from(page, 0, ["11", "12", "13"])
+        # Another version is served: its pages say everything otherwise.
+        lauf.variables.update(pseudo_language(tmp_path / "language"))
+        lauf.start()
+        page.evaluate("window.sameLesson = true")
+        page.evaluate("navigator.serviceWorker.getRegistration().then((one) => one.update())")
+        wait_for(
+            lambda: page.evaluate(
+                "navigator.serviceWorker.getRegistration().then((one) => Boolean(one.waiting))"
+            ),
+            bool,
+        )
+        assert page.evaluate("window.sameLesson"), "nothing breaks off a lesson"
+        kept = wait_for(lambda: lauf.sql(TYPED, activity), lambda found: len(found) == 3)
+        assert sorted(typed for _, typed in kept) == ["11", "12", "13"]
+        lauf.stop()
+        type_from(page, 3, ["14", "15"])
+    # The new version takes over at a page that is no lesson, and finds what the old one has kept.
+    lauf.start()
+    with tablet(chromium, tmp_path / "tablet") as context:
+        page = context.pages[0]
+        page.goto(lauf.url)
+        expect(page.get_by_role("link", name="⟦").first).to_be_visible()
+        kept = wait_for(lambda: lauf.sql(TYPED, activity), lambda found: len(found) == 5)
+        assert sorted(typed for _, typed in kept) == ["11", "12", "13", "14", "15"]
+        page.goto(f"{lauf.url}/lessons/{lesson}/list?activity={activity}")
+        expect(page.locator("#child-4 .score")).to_contain_text("15")

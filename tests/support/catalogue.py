@@ -30,7 +30,7 @@ def messages() -> Catalog:
     found = Catalog(project="Lauf", charset="utf-8", fuzzy=False)
     for path in sorted(BACKEND.rglob("*.py")):
         where = [(path.relative_to(BACKEND).as_posix(), 0)]
-        for message in _said_in(ast.parse(path.read_text())):
+        for message in said_in(ast.parse(path.read_text())):
             found.add(message, locations=where)
     for path in sorted(BACKEND.rglob("templates/*.html")):
         where = [(path.relative_to(BACKEND).as_posix(), 0)]
@@ -39,7 +39,7 @@ def messages() -> Catalog:
     return found
 
 
-def _said_in(code: ast.AST) -> Iterator[str | tuple[str, str]]:
+def said_in(code: ast.AST) -> Iterator[str | tuple[str, str]]:
     """The messages of some code; one that is chosen by a condition is two."""
     for call in ast.walk(code):
         if not isinstance(call, ast.Call) or not isinstance(call.func, ast.Name):

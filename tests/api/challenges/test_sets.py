@@ -15,6 +15,7 @@ from lauf.challenges.models import Challenge, ChallengeWeek
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.actions import create_house
 from lauf.people.models import Pupil
+from lauf.records.models import Attempt
 from lauf.rules.contests.sets import READY_SETS
 from tests.api.conftest import World
 from tests.api.weeks import a_week, added, person
@@ -333,3 +334,47 @@ def test_weeks_of_a_class_are_one_table_with_each_childs_story(world: World) -> 
     assert names and not {"Squats in 30 s", "Star jumps in 30 s"} & set(names)
     world.more_children()
     assert world.queries(path) == few
+
+
+def test_a_set_is_as_long_as_its_parts_and_says_what_comes(world: World) -> None:
+    week = new_set(world, TEN[:3], pause=20, seconds=30)
+    lesson = hold(world, week["id"])
+    # Three times 30 s of work, 5 s to get ready and 20 s to write it down: within 20 minutes.
+    assert lesson.minutes == 20
+    blocks = list(lesson.blocks.order_by("position"))
+    names = [one["test"] for one in week["challenges"]]
+    said = [one.settings["say"] for one in blocks]
+    assert said == [f"First: {names[0]}", *(f"Write it down. Next: {one}" for one in names[1:])]
+    assert hold(world, week["id"]).id == lesson.id, "once begun, it is the same lesson"
+    many = new_set(world, TEN, name="Long", pause=120)
+    protocols = [
+        one.protocol for one in Challenge.objects.filter(week=many["id"]).select_related("protocol")
+    ]
+    # 120 s to write each down, and each wave its 5 s, its clock and changing over.
+    least = sum(120 + one.waves * one.tries * (5 + (one.seconds or 0)) for one in protocols)
+    assert least <= 60 * hold(world, many["id"]).minutes <= least + 60 * len(protocols)
+
+
+def test_a_go_of_another_class_says_nothing_about_this_classs_course(world: World) -> None:
+    week = new_set(world, ["shuttle-20m-even", "press-ups-60"])
+    other = world.school.classes.exclude(pk=world.school_class.pk).first()
+    test = Challenge.objects.get(week=week["id"], protocol__test__slug="shuttle-20m-even")
+    if other is None:
+        other = world.school.classes.create(
+            name="5 Other", year_group=world.school_class.year_group
+        )
+    pupil = world.school.pupils.create(school_class=other, given_name="Ola")
+    lesson = Lesson.objects.create(
+        school=world.school, school_class=other, teacher=world.head.staff,
+        place="Hall", starts_at=timezone.now(), minutes=20,
+    )  # fmt: skip
+    there = Activity.objects.create(
+        lesson=lesson, position=0, protocol=test.protocol, conditions={"course_mm": 9_000}
+    )
+    Attempt.objects.create(
+        school=world.school, pupil=pupil, activity=there, protocol=test.protocol,
+        kind=test.protocol.kind, on=timezone.localdate(), typed="3.2", value=18,
+        recorded_by=world.head.staff, recorded_at=timezone.now(),
+    )  # fmt: skip
+    mine = hold(world, week["id"]).activities.get(protocol=test.protocol)
+    assert mine.conditions.get("course_mm") != 9_000

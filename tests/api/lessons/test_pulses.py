@@ -112,6 +112,10 @@ def test_an_earlier_reading_is_put_back_and_another_device_is_named(world: World
     (third,) = take(world, "recovery", "", **back).json()["readings"]
     assert (third["typed"], third["seconds"], third["rate"]) == ("18", 20, 54)
     assert PulseReading.objects.get(pk=third["id"]).waited == 45
+    # Exactly the one that is named, of all that stood there.
+    again = {"succeeds": third["id"], "restores": second["id"]}
+    (fourth,) = take(world, "recovery", "", **again).json()["readings"]
+    assert (fourth["typed"], fourth["rate"]) == ("x", None)
     assert take(world, "rest", "", restores=first["id"]).status_code == 404
     # The same moment of another lesson is another pulse.
     there = world.lesson_on(7)

@@ -76,6 +76,8 @@ def test_every_class_goes_up_and_the_last_one_leaves(school: World) -> None:
     assert {c["name"] for c in school.head.ask("GET", "/api/classes").json()["classes"]} == {
         "1 A", "2 A", "Kites", "5 T",
     }  # fmt: skip
+    closed = SchoolClass.objects.get(school=school.school, closed_on__isnull=False)
+    assert closed.name == "6 K", "nobody else has its name"
     # Once more in one year is asked about; undone in one press, all is as it was.
     again = school.head.ask("POST", AT, as_shown(preview(school)))
     assert again.status_code == 422 and "Move it up again?" in again.json()["message"]
