@@ -265,11 +265,14 @@ def test_two_devices_on_one_child(visit: Any, lauf: Served) -> None:
     for person in (one, other):
         person.sign_in()
         open_capture(person.page)
+    # Typed before it can be known there that the child has a score.
+    other.context.set_offline(True)
+    other.page.keyboard.type("25")
+    other.page.keyboard.press("Enter")
     one.page.keyboard.type("20")
     one.page.keyboard.press("Enter")
     saved(one.page, 1)
-    other.page.keyboard.type("25")
-    other.page.keyboard.press("Enter")
+    other.context.set_offline(False)
     expect(other.page.get_by_text("on another device")).to_be_visible()
     other.page.get_by_role("button", name="Use 25").click()
     saved(other.page, 1)
