@@ -334,7 +334,7 @@ def test_axe_finds_nothing_in_light_and_dark(visit: Any) -> None:
 
 
 def test_the_first_load_is_small(visit: Any) -> None:
-    """At most 170 kB of compressed script until the sign-in stands."""
+    """At most 150 kB of compressed script until the sign-in stands: no database, no hall."""
     one = visit()
     sizes: list[int] = []
 
@@ -348,4 +348,4 @@ def test_the_first_load_is_small(visit: Any) -> None:
     one.page.on("response", weigh)
     one.page.goto(one.url)
     expect(one.page.get_by_label("User name")).to_be_visible()
-    assert 10_000 < sum(sizes) <= 170_000
+    assert 10_000 < sum(sizes) <= 150_000

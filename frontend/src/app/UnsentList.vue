@@ -2,7 +2,7 @@
 /** What the badge counts, one by one: entries on their way, and those that were not taken. */
 import { t } from "../messages/app";
 import { computed } from "vue";
-import { isEntry, type Job } from "../sync/device";
+import { isEntry, type Job } from "../sync/jobs";
 import { useSync } from "../sync/useSync";
 
 defineEmits<{ done: [] }>();

@@ -2,7 +2,7 @@ import { expect, it } from "vitest";
 import { activity, board, ClassServer } from "../testing/hall";
 import { onPage, sent, settled, until } from "../testing/page";
 import { useTest } from "../sheet/useTest";
-import type { Job } from "../sync/device";
+import type { Job } from "../sync/jobs";
 import { useResults, withUnsent } from "./useResults";
 
 it("is asked anew once after several scores, and not for what was not taken", async () => {

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/vue-query";
 import { useDebounceFn } from "@vueuse/core";
 import { computed, onScopeDispose } from "vue";
 import { answer, client, type Schemas } from "../api/client";
-import type { Job } from "../sync/device";
+import type { Job } from "../sync/jobs";
 import { unlessTold } from "../sync/live";
 import { waitingIn } from "../sync/unsent";
 import { useSync } from "../sync/useSync";

@@ -1,6 +1,6 @@
 /** The words of the sheet: places, what stands in them, and where they come from. */
 import type { Schemas } from "../api/client";
-import type { Job, NewAttempt, NewPulse, Refusal } from "../sync/device";
+import type { Job, NewAttempt, NewPulse, Refusal } from "../sync/jobs";
 
 export type State = "empty" | "saved" | "saving" | "waiting" | "refused";
 

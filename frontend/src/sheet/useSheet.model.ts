@@ -7,7 +7,7 @@ import fc from "fast-check";
 import { createApp, effectScope, reactive, type EffectScope } from "vue";
 import { expect } from "vitest";
 import { ApiError } from "../api/client";
-import type { Job, NewAttempt, Store } from "../sync/device";
+import type { Job, NewAttempt, Store } from "../sync/jobs";
 import { createEngine } from "../sync/engine";
 import { keyOf, type Place, type Source } from "./types";
 import { useSheet } from "./useSheet";

@@ -6,7 +6,7 @@ import { t } from "../messages/sheet";
 import { useMutation } from "@tanstack/vue-query";
 import { computed, onScopeDispose, ref, shallowReactive, type ComputedRef } from "vue";
 import { v4 as newId } from "uuid";
-import type { Job, Refusal } from "../sync/device";
+import type { Job, Refusal } from "../sync/jobs";
 import type { Engine } from "../sync/engine";
 import { laneOf } from "../sync/lane";
 import { useSync } from "../sync/useSync";

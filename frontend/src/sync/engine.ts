@@ -5,7 +5,7 @@
  */
 import { computed, ref, shallowReactive } from "vue";
 import { ApiError } from "../api/client";
-import { isEntry, type Job, type Refusal, type Store } from "./device";
+import { isEntry, type Job, type Refusal, type Store } from "./jobs";
 import { isForAll, verdict } from "./policy";
 
 export type Answered = unknown;

@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import type { Job } from "./device";
+import type { Job } from "./jobs";
 import { waitingIn } from "./unsent";
 
 const job = (pupil_id: string, more: Partial<Job> = {}, body = {}) =>

@@ -1,5 +1,5 @@
 /** What is on this device only: to the teacher it is recorded, to the server it is missing. */
-import type { Job } from "./device";
+import type { Job } from "./jobs";
 
 /** Children who have an entry in a test that is on its way: neither refused nor undone. */
 export function waitingIn(jobs: readonly Job[], activityId: string): Set<string> {

@@ -3,7 +3,7 @@
 import { expect, it } from "vitest";
 import { onPage, sent } from "../testing/page";
 import { Refused, TestServer } from "../testing/server";
-import type { Job } from "./device";
+import type { Job } from "./jobs";
 import { useSync } from "./useSync";
 
 async function begin() {

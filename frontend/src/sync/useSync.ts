@@ -3,7 +3,7 @@ import { promiseTimeout, useBroadcastChannel, useEventListener, useMemoize } fro
 import { effectScope, watch } from "vue";
 import { answer, ApiError, client } from "../api/client";
 import { setAside } from "./aside";
-import type { Job, Store } from "./device";
+import type { Job, Store } from "./jobs";
 import { createEngine, type Engine, type Told } from "./engine";
 
 const LONGEST_OPENING_MS = 3_000;

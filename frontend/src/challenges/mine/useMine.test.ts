@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../../api/client";
-import type { Job } from "../../sync/device";
+import type { Job } from "../../sync/jobs";
 import { shownGoes } from "./useMine";
 
 type Goes = Schemas["MyGoes"]["goes"];

@@ -5,7 +5,7 @@ import { computed, onScopeDispose, type Ref } from "vue";
 import { v4 as newId } from "uuid";
 import { answer, client, type Schemas } from "../../api/client";
 import { now } from "../../parts/time/timeSource";
-import type { Job, NewGo } from "../../sync/device";
+import type { Job, NewGo } from "../../sync/jobs";
 import { goLane } from "../../sync/lane";
 import { useGuest } from "../../sync/useGuest";
 import { useSync } from "../../sync/useSync";

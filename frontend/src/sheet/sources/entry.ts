@@ -1,6 +1,6 @@
 /** The body of one score, as every source of scores sends it. */
 import { now } from "../../parts/time/timeSource";
-import type { Job, NewAttempt } from "../../sync/device";
+import type { Job, NewAttempt } from "../../sync/jobs";
 import { runLane } from "../../sync/lane";
 import type { Entry, Place } from "../types";
 
