@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import uuid
 from datetime import timedelta
 from typing import Any
@@ -86,8 +87,10 @@ def test_a_helper_is_told_given_names_and_numbers_alone(world: World) -> None:
     path = f"/api/help/activities/{shuttle.id}/reading?typed=5"
     said.append(person.ask("GET", path).content.decode())
     whole = " ".join(said)
-    for planted in (FAMILY, "quixotic", "office-77", '"33', "born", "is not to"):
+    for planted in (FAMILY, "quixotic", "office-77", "born", "is not to"):
         assert planted not in whole, planted
+    # An earlier score; an id may begin so too.
+    assert not re.search(r'"33(?![0-9a-f])', whole)
     (test,) = get(person, "/api/help")["tests"]
     assert str(child.id) in test["ask_first"] and str(excluded.id) in test["ask_first"]
     refused = enter(person, world, 1, "3.2", activity=shuttle, variant="")
