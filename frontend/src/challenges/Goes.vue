@@ -43,7 +43,11 @@ const change = useMutation({
     if ("decline" in how) {
       const go = how.decline;
       tell(t("goOfChildDeclined", { child: go.name }), () => change.mutateAsync({ wait: go }));
-    } else if ("accept" in how && !now.left.length) tell(t("nGoAccepted", how.accept.length));
+    } else if ("accept" in how && !now.left.length) {
+      // One that has become odd meanwhile still waits.
+      const left = new Set(now.waiting.map((one) => one.id));
+      tell(t("nGoAccepted", how.accept.filter((id) => !left.has(id)).length));
+    }
   },
 });
 function take(now: Schemas["GoesAnswer"]) {
