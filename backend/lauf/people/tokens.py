@@ -3,10 +3,16 @@
 from __future__ import annotations
 
 import hashlib
+import secrets
 from typing import Final
 
 #: Letters and digits that are not taken for each other, in capitals: for codes that are read out.
 SIGNS: Final = "ABCDEFGHJKMNPQRSTUVWXYZ23456789"
+
+
+def new_code(length: int) -> str:
+    """A code of so many signs, by chance."""
+    return "".join(secrets.choice(SIGNS) for _ in range(length))
 
 
 def token_hash(secret: str) -> str:

@@ -33,8 +33,8 @@ const route = useRoute();
 const queries = useQueryClient();
 /** On the wall and on the device of a guest there is nothing but what is shown. */
 const isGuest = computed(() => ["help", "mine"].includes(String(route.name)));
-const onWall = computed(() =>
-  ["projector", "week-wall", "help", "mine"].includes(String(route.name)),
+const onWall = computed(
+  () => isGuest.value || ["projector", "week-wall"].includes(String(route.name)),
 );
 const dark = computed(() => theme.global.current.value.dark);
 

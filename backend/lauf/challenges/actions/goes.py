@@ -11,7 +11,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from lauf.catalogue.queries import check_variant
-from lauf.challenges.actions.sittings import lesson_for
+from lauf.challenges.actions.sittings import demand_open, lesson_for
 from lauf.challenges.models import Challenge, Go, GoState
 from lauf.challenges.queries.entering import (
     Entrance,
@@ -72,15 +72,7 @@ def enter_go(
         return stored
     check_variant(challenge.protocol, variant)
     entry = read_go(typed, challenge.protocol.measure)
-    on = timezone.localdate(made_at)
-    if not challenge.on <= on <= entrance.week.ends_on:
-        raise Refused(
-            say(
-                "This challenge is open from {on} to {ends_on}.",
-                on=f"{challenge.on:%d %b}",
-                ends_on=f"{entrance.week.ends_on:%d %b}",
-            )
-        )
+    demand_open(challenge, timezone.localdate(made_at))
     waiting = Go.objects.filter(challenge=challenge, pupil=pupil, state=GoState.WAITING)
     if waiting.count() >= _MOST_WAITING:
         raise Refused(say("Your teacher looks at these goes first. Then enter more."))

@@ -34,15 +34,8 @@ def open_challenge(staff: Staff, challenge_id: UUID, class_id: UUID) -> Activity
     the same protocol, or a new one. Raises NotFound, or Refused outside the window."""
     challenge = challenge_of(staff, challenge_id)
     today = timezone.localdate()
-    if not challenge.on <= today <= challenge.week.ends_on:
-        raise Refused(
-            say(
-                "This challenge is open from {on} to {ends_on}.",
-                on=f"{challenge.on:%d %b}",
-                ends_on=f"{challenge.week.ends_on:%d %b}",
-            )
-        )
-    school_class = _class_in(staff, challenge.week, class_id)
+    demand_open(challenge, today)
+    school_class = class_in_turn(staff, challenge.week, class_id)
     found = Activity.objects.filter(
         lesson__school_class=school_class,
         lesson__starts_at__date=today,
@@ -55,6 +48,18 @@ def open_challenge(staff: Staff, challenge_id: UUID, class_id: UUID) -> Activity
     return lesson.activities.get()
 
 
+def demand_open(challenge: Challenge, on: date) -> None:
+    """Raises Refused on a day on which a challenge cannot be tried."""
+    if not challenge.on <= on <= challenge.week.ends_on:
+        raise Refused(
+            say(
+                "This challenge is open from {on} to {ends_on}.",
+                on=f"{challenge.on:%d %b}",
+                ends_on=f"{challenge.week.ends_on:%d %b}",
+            )
+        )
+
+
 @transaction.atomic
 def try_all_again(staff: Staff, week_id: UUID, class_id: UUID) -> Lesson:
     """Where a class tries all of a week's challenges again today, each under its own protocol: a
@@ -62,7 +67,7 @@ def try_all_again(staff: Staff, week_id: UUID, class_id: UUID) -> Lesson:
     Raises NotFound, or Refused outside the week or without a challenge."""
     week = week_of(staff, week_id)
     protocols = _open_protocols(week, week.starts_on, timezone.localdate())
-    school_class = _class_in(staff, week, class_id)
+    school_class = class_in_turn(staff, week, class_id)
     begun = _begun(school_class, protocols)
     minutes = max(_ONE, 10 * len(protocols))
     return begun or _lesson(staff, school_class, week, protocols, minutes)
@@ -75,7 +80,7 @@ def hold_set(staff: Staff, week_id: UUID, class_id: UUID, on: date) -> Lesson:
     begun for it. Raises NotFound, or Refused outside the week or without a challenge."""
     week = week_of(staff, week_id)
     protocols = _open_protocols(week, on, on)
-    school_class = _class_in(staff, week, class_id)
+    school_class = class_in_turn(staff, week, class_id)
     begun = _begun(school_class, protocols, planned=True)
     if begun is not None:
         return begun
@@ -127,7 +132,7 @@ def _open_protocols(week: ChallengeWeek, first: date, last: date) -> list[Protoc
     return list(protocols.values())
 
 
-def _class_in(staff: Staff, week: ChallengeWeek, class_id: UUID) -> SchoolClass:
+def class_in_turn(staff: Staff, week: ChallengeWeek, class_id: UUID) -> SchoolClass:
     """A class of the week, held until the lesson is made: however often it is asked for at once,
     it is one lesson. Raises NotFound."""
     found = class_of_week(staff, week, class_id)

@@ -2,28 +2,24 @@
 
 from __future__ import annotations
 
-import secrets
 from datetime import date, datetime
 from typing import Final
 from uuid import UUID
 
-from django.db import IntegrityError, transaction
+from django.db import transaction
 
+from lauf.challenges.actions.sittings import class_in_turn
 from lauf.challenges.models import ChallengeCode, ChallengeWeek, Slip
 from lauf.challenges.queries.entering import SLIP_SIGNS
 from lauf.challenges.queries.weeks import class_of_week, week_of
 from lauf.errors import IdTaken, NotFound, Refused
 from lauf.messages import say
-from lauf.people.actions import log
+from lauf.people.actions import create_with_code, log
 from lauf.people.models import Change, SchoolClass, Staff
-from lauf.people.tokens import SIGNS
+from lauf.people.tokens import new_code
 
 #: Signs of the code of a class, of which wrong ones are counted. A slip has more.
 _CODE_SIGNS: Final = 6
-
-
-def _random(signs: int) -> str:
-    return "".join(secrets.choice(SIGNS) for _ in range(signs))
 
 
 @transaction.atomic
@@ -36,29 +32,17 @@ def publish(staff: Staff, week_id: UUID, class_id: UUID, today: date) -> Challen
         raise Refused(say("This week is over."))
     if not week.challenges.exists():
         raise Refused(say("Choose a test for this week first."))
-    found = class_of_week(staff, week, class_id)
     # In turn, so that no two children have one picture.
-    school_class = SchoolClass.objects.select_for_update().get(pk=found.pk)
+    school_class = class_in_turn(staff, week, class_id)
     _give_slips(staff, week, school_class)
     there = ChallengeCode.objects.filter(week=week, school_class=school_class).first()
     if there is not None:
         return there
     words = say("{week}: open to the children of {name}", week=week.name, name=school_class.name)
     log(staff, Change.What.CHALLENGE, words, week.id)
-    return _new_code(staff, week, school_class)
-
-
-def _new_code(staff: Staff, week: ChallengeWeek, school_class: SchoolClass) -> ChallengeCode:
-    while True:
-        code = _random(_CODE_SIGNS)
-        try:
-            with transaction.atomic():
-                return ChallengeCode.objects.create(
-                    week=week, school_class=school_class, code=code, by=staff
-                )
-        except IntegrityError:
-            if not ChallengeCode.objects.filter(code=code).exists():
-                raise
+    return create_with_code(
+        ChallengeCode, _CODE_SIGNS, week=week, school_class=school_class, by=staff
+    )
 
 
 def _give_slips(staff: Staff, week: ChallengeWeek, school_class: SchoolClass) -> None:
@@ -73,7 +57,7 @@ def _give_slips(staff: Staff, week: ChallengeWeek, school_class: SchoolClass) ->
             week=week,
             pupil_id=pupil,
             picture=mine[pupil] if pupil in mine else next(free),
-            code=_random(SLIP_SIGNS),
+            code=new_code(SLIP_SIGNS),
             by=staff,
         )
         for pupil in pupils
@@ -107,7 +91,7 @@ def replace_slip(staff: Staff, week_id: UUID, pupil_id: UUID, now: datetime, sli
         week=slip.week,
         pupil=slip.pupil,
         picture=slip.picture,
-        code=_random(SLIP_SIGNS),
+        code=new_code(SLIP_SIGNS),
         by=staff,
     )
 

@@ -7,16 +7,16 @@ from datetime import datetime, timedelta
 from typing import Final, NamedTuple
 from uuid import UUID
 
-from django.db import IntegrityError, transaction
+from django.db import transaction
 from django.db.models import Q
 
 from lauf.errors import Locked, NotFound, Refused
 from lauf.lessons.models import Helper, HelperCode, Lesson
 from lauf.lessons.queries.lessons import lesson_of
 from lauf.messages import say
-from lauf.people.actions import log
+from lauf.people.actions import create_with_code, log
 from lauf.people.models import Change, Staff
-from lauf.people.tokens import SIGNS, token_hash
+from lauf.people.tokens import token_hash
 
 #: Hours that a lesson stays open to helpers if nobody ends it: a school day.
 HOURS: Final = 8
@@ -48,27 +48,17 @@ def open_to_helpers(staff: Staff, lesson_id: UUID, now: datetime) -> HelperCode:
         return there
     if there is not None:
         there.delete()
-    made = _new_code(staff, lesson, now + timedelta(hours=HOURS))
+    made = create_with_code(
+        HelperCode,
+        _LENGTH,
+        lesson=lesson,
+        secret=secrets.token_urlsafe(18),
+        until=now + timedelta(hours=HOURS),
+        by=staff,
+    )
     words = say("{lesson}: opened to helpers", lesson=str(lesson))
     log(staff, Change.What.LESSON, words, lesson.id)
     return made
-
-
-def _new_code(staff: Staff, lesson: Lesson, until: datetime) -> HelperCode:
-    while True:
-        code = "".join(secrets.choice(SIGNS) for _ in range(_LENGTH))
-        try:
-            with transaction.atomic():
-                return HelperCode.objects.create(
-                    lesson=lesson,
-                    code=code,
-                    secret=secrets.token_urlsafe(18),
-                    until=until,
-                    by=staff,
-                )
-        except IntegrityError:
-            if not HelperCode.objects.filter(code=code).exists():
-                raise
 
 
 @transaction.atomic

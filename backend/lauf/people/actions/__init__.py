@@ -31,6 +31,7 @@ from lauf.people.actions.classes import (
     set_groups,
     set_order,
 )
+from lauf.people.actions.codes import create_with_code
 from lauf.people.actions.idempotency import (
     save_once,
 )
@@ -93,6 +94,7 @@ __all__ = [
     "close_own_page",
     "create_house",
     "create_school",
+    "create_with_code",
     "demand_password",
     "end_sessions",
     "end_sign_in",

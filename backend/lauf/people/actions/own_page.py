@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import secrets
 from datetime import datetime, timedelta
 from typing import Final, NamedTuple
 from uuid import UUID
@@ -11,7 +10,7 @@ from lauf.errors import NotFound
 from lauf.messages import say
 from lauf.people.models import OwnPage, Pupil, Staff
 from lauf.people.queries import pupil_of
-from lauf.people.tokens import SIGNS, token_hash
+from lauf.people.tokens import new_code, token_hash
 
 #: How long a code opens the page.
 _DAYS: Final = 14
@@ -29,7 +28,7 @@ def open_own_page(staff: Staff, pupil_id: UUID, now: datetime) -> Opened:
     """A new code for a child's own page; the one before opens nothing any more. Raises
     NotFound."""
     pupil = pupil_of(staff, pupil_id)
-    code = "".join(secrets.choice(SIGNS) for _ in range(_LENGTH))
+    code = new_code(_LENGTH)
     until = now + timedelta(days=_DAYS)
     OwnPage.objects.update_or_create(
         pupil=pupil, defaults={"proof": token_hash(code), "until": until, "by": staff}
