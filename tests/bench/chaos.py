@@ -17,12 +17,11 @@ import time
 import uuid
 from collections import defaultdict
 from dataclasses import dataclass, field
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 from http.client import HTTPException
 from pathlib import Path
 from typing import Any, Final
 
-from django.utils import timezone
 from playwright.sync_api import Page, sync_playwright
 
 from ops import cluster as rooms
@@ -97,7 +96,7 @@ def a_lesson(teacher: Device) -> Lesson:
     new = {
         "class_id": next(one["id"] for one in classes if one["name"] == "5 Kestrel"),
         "test_ids": found[:12],
-        "starts_at": timezone.now().isoformat(),
+        "starts_at": datetime.now(UTC).isoformat(),
         "minutes": 60,
         "place": "Hall",
     }
@@ -148,7 +147,7 @@ class Chaos:
             "pupil_id": place[1],
             "typed": str(person.chance.randint(8, 24)),
             "variant": self.variants[place[0]],
-            "recorded_at": (timezone.now() + person.ahead).isoformat(),
+            "recorded_at": (datetime.now(UTC) + person.ahead).isoformat(),
         }
         return place, entry
 

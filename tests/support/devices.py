@@ -6,10 +6,9 @@ import json
 import uuid
 from collections.abc import Iterator
 from contextlib import contextmanager
+from datetime import UTC, datetime
 from http.client import HTTPConnection, HTTPResponse
 from typing import Any
-
-from django.utils import timezone
 
 from tests.support.served import Served
 from tests.support.waits import LIMIT_S
@@ -84,7 +83,7 @@ def a_lesson(teacher: Device) -> tuple[str, str, list[str]]:
     new = {
         "class_id": next(one["id"] for one in classes if one["name"] == "4 Heron"),
         "test_ids": [tests["Press-ups in 60 s"]],
-        "starts_at": timezone.now().isoformat(),
+        "starts_at": datetime.now(UTC).isoformat(),
         "minutes": 40,
         "place": "Hall",
     }
@@ -98,5 +97,5 @@ def score(pupil: str, typed: str) -> dict[str, Any]:
     """What a helper's device sends for a score."""
     return {
         "id": str(uuid.uuid4()), "pupil_id": pupil, "typed": typed, "variant": "full",
-        "recorded_at": timezone.now().isoformat(),
+        "recorded_at": datetime.now(UTC).isoformat(),
     }  # fmt: skip

@@ -128,3 +128,20 @@ describe("what holds the typing", () => {
     expect(hold.canBeRight.value).toBe(false);
   });
 });
+
+describe("what is decided of an entry that is not taken", () => {
+  it("is another reading of it, or that it is let go of; of a question, nothing", () => {
+    const { hold, refused, questions, asked } = begin();
+    hold.decide({ typed: "24" }); // nothing is asked
+    questions.value = [question(BEN)];
+    hold.decide({ typed: "24" });
+    hold.decide(null);
+    expect([asked.resend, asked.letGo].map((one) => one.mock.calls.length)).toEqual([0, 0]);
+    hold.postpone();
+    refused.value = [{ job: { id: "no" }, place: ADA }];
+    hold.decide({ over: true });
+    expect(asked.resend).toHaveBeenCalledExactlyOnceWith(ADA, { over: true });
+    hold.decide(null);
+    expect(asked.letGo).toHaveBeenCalledExactlyOnceWith(ADA);
+  });
+});

@@ -4,6 +4,8 @@ import { ref } from "vue";
 import { activity, board, ClassServer } from "../testing/hall";
 import { heldClock, leave, onPage, sent, settled } from "../testing/page";
 import { Refused } from "../testing/server";
+import type { Schemas } from "../api/client";
+import { useSync } from "../sync/useSync";
 import type { Run } from "./run";
 import { latestRun, openRunOf, useOwnRun } from "./useRun";
 
@@ -112,4 +114,27 @@ it("follows one that was begun elsewhere, once", async () => {
   await settled();
   expect([own.goAt.value, taken]).toEqual([clock.start - 3_000, [clock.start - 3_000]]);
   page.leave();
+});
+
+it("gives way where its own clock is refused, and not where something else is", async () => {
+  const server = new ClassServer(board());
+  const no = () => {
+    throw new Refused(409, { message: "No." });
+  };
+  server.on("POST", "/api/activities/{activity_id}/attempts", no);
+  server.on("PUT", "/api/activities/{activity_id}/runs/{run_id}", ({ at, body }) => {
+    if (at[0] === "other") no();
+    return { ...(body as Run), id: at[1] };
+  });
+  const { own } = await begin([], server);
+  own.start();
+  const mine = own.run.value!;
+  const sync = useSync();
+  const attempt = { id: "score", pupil_id: "ada", typed: "9" } as Schemas["NewAttempt"];
+  void sync.put({ kind: "attempt", id: "score", lane: "score", at: "reps", body: attempt });
+  // The same clock's id, of another activity: what was copied in a form can be so.
+  void sync.put({ kind: "run", id: "other", lane: "other", at: "other", body: mine });
+  await sent();
+  expect(sync.refused.value).toBeGreaterThan(0);
+  expect([own.run.value?.id, own.problem.value]).toEqual([mine.id, ""]);
 });

@@ -122,6 +122,24 @@ describe("the sheet", () => {
 });
 
 describe("undo in a hall", () => {
+  it("names up to three it took back in one press, and says how many of more", async () => {
+    const server = new ClassServer(board());
+    const page = await onPage(() => useTest(() => activity()));
+    const undo = async (n: number) => {
+      const rows = page.it.rows.value.slice(0, n);
+      page.it.writeAll(rows.map((row) => ({ row, slot: 1, typed: "18" })));
+      await sent();
+      page.it.sheet.takeBack();
+      const words = page.it.sheet.announcement.value;
+      await sent();
+      return words;
+    };
+    const undone = (child: string) => t("childUndone", { child });
+    expect(await undo(2)).toBe(`${undone("Ada")}; ${undone("Ben")}.`);
+    expect(await undo(4)).toBe(t("nScoreUndoneOthers", { n: 4, others: "" }, 4));
+    expect(server.counts()).toEqual([]);
+  });
+
   it("takes back what was done in another table that this one shows, and nothing else", async () => {
     localStorage.clear();
     const server = new ClassServer(board());

@@ -6,6 +6,8 @@ import { provideFrame, type Frame } from "./frame";
 import { keyOf, type Cell, type Entry, type Place } from "./types";
 import { useTyping, type Typing } from "./useTyping";
 import type { Sheet } from "./useSheet";
+import type { Question } from "./types";
+import type { Ground } from "./useTyping";
 
 const NAMES = ["Ada", "Ben", "Cai", "Dov", "Eli"];
 const PLACES: Place[] = NAMES.map((name) => ({ pupilId: name, at: "reps", slot: 1 }));
@@ -16,12 +18,15 @@ beforeEach(() => {
 });
 
 /** Five children in one column; `adds` where the typing comes to everybody, as reps are added. */
-function begin(adds: boolean) {
+function begin(adds: boolean, more: Partial<Ground> = {}) {
   const written: [string, string][] = [];
+  const questions = ref<Question[]>([]);
+  const said = { takeBack: vi.fn((): Place | null => null), leaveOpen: vi.fn(() => "left") };
   const refused = shallowRef<{ job: { id: string }; place: Place }[]>([]);
   const sheet = {
     refused: computed(() => refused.value),
-    questions: ref([]),
+    questions,
+    letGo: vi.fn(),
     cell: () => ({ refusal: { choices: [], sure: false } }),
     write: (changes: { place: Place; entry: Entry | null }[]) => {
       for (const { place, entry } of changes) {
@@ -29,8 +34,7 @@ function begin(adds: boolean) {
         refused.value = refused.value.filter((one) => keyOf(one.place) !== keyOf(place));
       }
     },
-    takeBack: () => null,
-    leaveOpen: () => "left",
+    ...said,
   } as unknown as Sheet;
   const cellAt = (row: number) =>
     ({
@@ -56,6 +60,7 @@ function begin(adds: boolean) {
       changes: (row, _column, typed) => [{ place: PLACES[row]!, entry: { typed } }],
       ...(adds && { isEmpty: () => true }),
       along: ref(false),
+      ...more,
     });
     return () => null;
   });
@@ -79,8 +84,12 @@ function begin(adds: boolean) {
     const place = PLACES[NAMES.indexOf(name)]!;
     refused.value = [...refused.value, { job: { id: `no ${name}` }, place }];
   };
+  const ask = (name: string) => {
+    const place = PLACES[NAMES.indexOf(name)]!;
+    questions.value = [...questions.value, { place, entryId: name, shown: "", flags: [] }];
+  };
   const here = () => (typing!.cursor.rested.value ? "" : NAMES[typing!.cursor.row.value]);
-  return { written, key, number, refuse, here, typing: typing!, frame: frame! };
+  return { written, key, number, refuse, ask, here, said, typing: typing!, frame: frame! };
 }
 
 it("takes what was typed while the hall turned to another sheet, once it has", async () => {
@@ -164,4 +173,143 @@ it("leaves the digits of a half-typed number with the child they are of", () => 
     ["Ada", "13"],
     ["Ben", "25"],
   ]);
+});
+
+it("goes by the arrows, to both ends, and aside where a row has columns", () => {
+  const { key, here, typing } = begin(false, { columns: () => 2 });
+  const at = () => [here(), typing.cursor.column.value];
+  for (const [pressed, name, column] of [
+    ["ArrowDown", "Ben", 0],
+    ["ArrowRight", "Ben", 1],
+    ["End", "Eli", 1],
+    ["Home", "Ada", 1],
+    ["ArrowLeft", "Ada", 0],
+  ] as const) {
+    key(pressed);
+    expect([pressed, ...at()]).toEqual([pressed, name, column]);
+  }
+  // What was begun is not left by a key that moves in a text.
+  typing.entry.typed.value = "1";
+  for (const pressed of ["End", "ArrowRight", "Home"]) key(pressed);
+  expect([...at(), typing.entry.typed.value]).toEqual(["Ada", 0, "1"]);
+});
+
+it("turns aside what has one column", () => {
+  const turned: number[] = [];
+  const { key, here, typing } = begin(false, { turnAside: (step) => void turned.push(step) });
+  key("ArrowRight");
+  key("ArrowLeft");
+  typing.entry.typed.value = "1";
+  key("ArrowRight");
+  expect([turned, here()]).toEqual([[1, -1], "Ada"]);
+});
+
+it("opens at the first child that is there", () => {
+  const { here } = begin(false, {
+    cellAt: (row) => (row ? ({ place: PLACES[row], state: "empty", typed: "" } as Cell) : null),
+  });
+  expect(here()).toBe("Ben");
+});
+
+it("takes the pad for the keyboard, also while something is asked", () => {
+  const turned: string[] = [];
+  const { typing, number, refuse, here, written, said } = begin(false, {
+    turnVariant: () => turned.push("variant"),
+    turnWave: () => turned.push("wave"),
+  });
+  for (const pressed of ["1", "2", "back", "3", "save"]) typing.onPad(pressed);
+  expect([written, here()]).toEqual([[["Ada", "13"]], "Ben"]);
+  typing.onPad("variant");
+  typing.onPad("wave");
+  expect(turned).toEqual(["variant", "wave"]);
+  number("14");
+  refuse("Ada");
+  for (const pressed of ["1", "5", "back", "6", "save", "7"]) typing.onPad(pressed);
+  expect(typing.hold.held.value).toEqual(["16", "7"]);
+  typing.onPadText("20"); // the whole of an entry
+  expect(typing.hold.held.value).toEqual(["20"]);
+  typing.onPad("undo");
+  expect(said.takeBack).toHaveBeenCalledOnce();
+  expect(written).toHaveLength(2);
+});
+
+it("says to whom goes what is held: from an entry that is not taken, the one after", () => {
+  const { typing, key, number, refuse } = begin(true);
+  expect(typing.nextName()).toBe("Ada");
+  number("11");
+  refuse("Ada");
+  expect(typing.nextName()).toBe("Ben");
+  key(">");
+  number("2x");
+  expect([typing.hold.matter.value?.kind, typing.nextName()]).toEqual(["local", "Cai"]);
+  key(">");
+  for (const text of ["13", "14", "15"]) number(text);
+  expect(typing.nextName()).toBe("");
+});
+
+it("leaves an entry that is not taken open at its child, as it was typed", () => {
+  const { typing, key, number, here, said } = begin(false);
+  number("9x");
+  key("<");
+  expect([here(), typing.entry.typed.value]).toEqual(["Ada", "9x"]);
+  key("Enter");
+  number("12"); // held: it goes to the next
+  key(">");
+  expect(said.leaveOpen).toHaveBeenCalledWith(
+    PLACES[0],
+    { typed: "9x", variant: "" },
+    { message: expect.any(String) as string, accepted: "a number" },
+  );
+  expect([typing.hold.matter.value, here()]).toEqual([null, "Cai"]);
+});
+
+it("leaves open what was to be put right and was walked away from, and asks the others", () => {
+  const { typing, key, number, refuse, ask } = begin(true);
+  for (const text of ["11", "12", "13", "14"]) number(text);
+  const walkAway = () => {
+    const now = typing.hold.matter.value;
+    key("<");
+    key("ArrowDown");
+    return now && `${now.kind} ${now.place?.pupilId}`;
+  };
+  refuse("Ada");
+  refuse("Ben");
+  expect([walkAway(), walkAway(), typing.hold.matter.value]).toEqual([
+    "refused Ada",
+    "refused Ben",
+    null,
+  ]);
+  ask("Cai");
+  ask("Dov");
+  expect([walkAway(), walkAway(), typing.hold.matter.value]).toEqual([
+    "asked Cai",
+    "asked Dov",
+    null,
+  ]);
+  expect(typing.hold.open.value).toBe(4);
+});
+
+it("puts nothing right where nothing is asked, and a pressed cell that is asked about", () => {
+  const { typing, number, refuse, here } = begin(false);
+  number("11");
+  typing.correct();
+  expect(here()).toBe("Ben");
+  refuse("Ada");
+  typing.press(0, 0, new Event("click"));
+  expect([here(), typing.hold.correcting.value]).toEqual(["Ada", keyOf(PLACES[0]!)]);
+  typing.press(3, 0, new Event("click"));
+  expect([here(), typing.hold.correcting.value]).toEqual(["Dov", null]);
+});
+
+it("gives what was held to the child that is asked about, where it was meant for it", () => {
+  const { key, number, refuse, here, written } = begin(true);
+  number("11");
+  refuse("Ada");
+  number("21");
+  key("=");
+  expect(written).toEqual([
+    ["Ada", "11"],
+    ["Ada", "21"],
+  ]);
+  expect(here()).toBe("Ben");
 });

@@ -1,10 +1,15 @@
 /** The engine of a page: each kind of write goes to its address, with a new token where the old one
  * has grown old. */
-import { expect, it } from "vitest";
-import { onPage, sent } from "../testing/page";
+import { BroadcastChannel } from "node:worker_threads";
+import { expect, it, vi } from "vitest";
+import { onPage, sent, until } from "../testing/page";
 import { Refused, TestServer } from "../testing/server";
-import type { Job } from "./jobs";
+import type { Told } from "./engine";
+import type { Job, NewAttempt } from "./jobs";
 import { useSync } from "./useSync";
+
+// This browser's tabs hear of each other as any do; it has no word for it itself.
+vi.stubGlobal("BroadcastChannel", BroadcastChannel);
 
 async function begin() {
   const server = new TestServer();
@@ -69,4 +74,17 @@ it("keeps without a network what it sends once that is back", async () => {
 it("is one for all screens", async () => {
   const { sync } = await begin();
   expect(useSync()).toBe(sync);
+});
+
+it("shows what another tab kept, until that has sent it", async () => {
+  const { sync } = await begin();
+  const other = new BroadcastChannel("lauf.sync");
+  const body = { id: "theirs", pupil_id: "ada", typed: "18" } as NewAttempt;
+  const job = { kind: "attempt", id: "theirs", at: "place", lane: "theirs", body } as Job;
+  other.postMessage({ what: "kept", job: { ...job, by: "robin", order: 1 } } satisfies Told);
+  await until(() => sync.unsent.value === 1);
+  expect(sync.mine.value.map((one) => one.id)).toEqual(["theirs"]);
+  other.postMessage({ what: "gone", id: "theirs" } satisfies Told);
+  await until(() => sync.unsent.value === 0);
+  other.close();
 });

@@ -29,6 +29,19 @@ it("puts all lanes on one scale, the newer child's too", () => {
   expect(same.children[1]).toBe(before.children[1]);
 });
 
+it("draws anew whoever was on another scale or from another origin", () => {
+  const own = child("Ada", 1).lane;
+  for (const lane of [
+    { ...own, origin: -5 },
+    { ...own, scale: 80 },
+  ]) {
+    const { origin, scale } = lane;
+    for (const one of withChild(board(), child("Ada", 1, { lane })).children) {
+      expect([one.lane.origin, one.lane.scale]).toEqual([origin, scale]);
+    }
+  }
+});
+
 it("says a score with its words once, and an estimate by its sign", () => {
   const made = score("x", "18", { estimate: true });
   const tries = [{ number: 1, head: "x", score: made }];
@@ -106,4 +119,19 @@ it("knows the lesson's other tests that are on the device, and no private one", 
   const job = { kind: "attempt", at: "mile", body: { pupil_id: "ada", try_number: 1 } };
   expect(source.placeOf(job as never)).toEqual(place("ada", 1, "mile"));
   expect(source.placeOf({ ...job, at: "weight" } as never)).toBeNull();
+});
+
+it("says a reason at no other test in which the child has a score, or is not", async () => {
+  const { source, place, queries } = await begin();
+  const made = score("x", "18");
+  const goes = [made, null].map((one, at) => ({ number: at + 1, head: null, score: one }));
+  const other = (activity_id: string, children: ReturnType<typeof child>[]) =>
+    queries.setQueryData(["lanes", activity_id], board({ activity_id, children }));
+  other("mile", [child("Ben", 2), child("Ada", 1, { tries: goes, variant: "knees" })]);
+  other("plank", [child("Ben", 2)]);
+  other("hop", [child("Ben", 2, { tries: goes }), child("Ada", 1, { variant: "knees" })]);
+  const said = source.alsoFor?.(place("ada"), { typed: "a" }) ?? [];
+  expect(said).toEqual([
+    { place: place("ada", 1, "hop"), entry: { typed: "absent", variant: "knees" } },
+  ]);
 });

@@ -48,3 +48,38 @@ it("is not undone by the first answer of a page, which was asked for before", as
   await flushPromises();
   expect(queries.getQueryData(queryKey)).toEqual({ kept: ["18"] });
 });
+
+it("lets go of its own page only, and says no word of an error", async () => {
+  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  const asked: string[] = [];
+  const seen: { fetching: boolean; error: boolean }[] = [];
+  const answers = new Map<string, (page: { kept: string[] }) => void>();
+  for (const queryKey of [["page"], ["page", "beneath"], ["other"]]) {
+    const name = queryKey.join(" ");
+    const observer = new QueryObserver<{ kept: string[] }>(queries, {
+      queryKey,
+      queryFn: () => {
+        asked.push(name);
+        return new Promise((done) => answers.set(`${name} ${asked.length}`, done));
+      },
+    });
+    observer.subscribe(({ isError }) => void seen.push({ fetching: true, error: isError }));
+  }
+  putIn<{ kept: string[] }>(queries, ["page"], (old) => old);
+  await flushPromises();
+  expect(asked).toEqual(["page", "page beneath", "other", "page"]);
+  for (const done of answers.values()) done({ kept: ["18"] });
+  await flushPromises();
+  expect(seen.some((one) => one.error)).toBe(false);
+  for (const queryKey of [["page"], ["page", "beneath"], ["other"]]) {
+    expect(queries.getQueryData(queryKey)).toEqual({ kept: ["18"] });
+  }
+  // The same once it is there: what is fetched of it is let go of, and nothing else.
+  void queries.refetchQueries();
+  putIn<{ kept: string[] }>(queries, ["page"], (old) => ({ kept: [...old.kept, "19"] }));
+  for (const done of answers.values()) done({ kept: [] });
+  await flushPromises();
+  expect(queries.getQueryData(["page"])).toEqual({ kept: ["18", "19"] });
+  expect(queries.getQueryData(["page", "beneath"])).toEqual({ kept: [] });
+  expect(queries.getQueryData(["other"])).toEqual({ kept: [] });
+});

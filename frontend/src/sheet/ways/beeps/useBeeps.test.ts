@@ -1,7 +1,8 @@
 /** The shuttle run: who misses two lines in a row is out with what was completed before them. */
-import { beforeEach, expect, it } from "vitest";
+import { t } from "../../../messages/sheet";
+import { beforeEach, expect, it, vi } from "vitest";
 import { activity, board, ClassServer, type Board } from "../../../testing/hall";
-import { heldClock, leave, onPage, sent, settled } from "../../../testing/page";
+import { heldClock, leave, onPage, sent, settled, until } from "../../../testing/page";
 import { useBeeps } from "./useBeeps";
 
 /** Beeps every 9 s after the start: two shuttles in the first stage, then one a stage. */
@@ -15,8 +16,20 @@ const BEEPS = [1, 2, 3, 4].map((at) => ({
 }));
 const READY_MS = 5_000;
 
+/** Every tone that was asked for, with the milliseconds until it sounds; how many were taken back. */
+const tones: [string, number][] = [];
+let takenBack = 0;
+vi.mock("../../../parts/sound/sound", () => ({
+  wake: () => undefined,
+  playIn: (kind: string, ms: number) => {
+    tones.push([kind, ms]);
+    return () => (takenBack += 1);
+  },
+}));
+
 let clock = heldClock();
 beforeEach(() => {
+  tones.length = takenBack = 0;
   clock = heldClock();
 });
 
@@ -133,4 +146,52 @@ it("goes on after a reload, and each wave has a run of its own", async () => {
   again.run.tap(again.row("Ada"));
   await sent();
   expect(server.counts()).toEqual(["Ada 1: 1.0"]);
+});
+
+it("sounds three counts and the start, and each beep once, a moment ahead of it", async () => {
+  const { run, at } = await begin();
+  expect(run.problem.value).toBe("");
+  run.undo();
+  expect(run.test.sheet.announcement.value).toBe(t("nothingToUndoInThisGo"));
+  run.start();
+  expect(tones.splice(0)).toEqual([
+    ["count", 2_000],
+    ["count", 3_000],
+    ["count", 4_000],
+    ["go", 5_000],
+  ]);
+  await at(8_000);
+  expect(tones).toEqual([]); // not so early that it could not be taken back
+  await at(8_100);
+  await at(8_500);
+  expect(tones).toEqual([["beep", 900]]);
+  await at(17_200);
+  expect(tones.splice(0)).toEqual([
+    ["beep", 900],
+    ["next_stage", 800],
+  ]);
+  run.endAll();
+  await at(26_500);
+  expect([tones, takenBack]).toEqual([[], 2]);
+});
+
+it("sounds no beep again after a reload, and takes a warning back without a score", async () => {
+  const { server, run, row, at } = await begin();
+  run.start();
+  await at(9_100);
+  run.tap(row("Ada"));
+  run.undo();
+  expect([run.warned(row("Ada")), run.test.sheet.announcement.value]).toEqual([
+    false,
+    t("theLastTapIsUndone"),
+  ]);
+  run.tap(row("Ada"));
+  await sent();
+  leave();
+  tones.length = 0;
+  clock.ahead(READY_MS + 17_500);
+  const again = await begin({}, server);
+  await until(() => tones.length > 0);
+  expect(tones).toEqual([["next_stage", 500]]);
+  expect(again.run.warned(again.row("Ada"))).toBe(true);
 });

@@ -3,12 +3,16 @@ import { expect, it } from "vitest";
 import type { Schemas } from "../../../api/client";
 import { activity, board, child, ClassServer, NAMES, score } from "../../../testing/hall";
 import { onPage, sent, type } from "../../../testing/page";
+import type { Run } from "../../run";
 import { useGrid } from "./useGrid";
 
-async function begin() {
+type Grid = Schemas["GridTest"];
+
+async function begin(jump: Partial<Schemas["GridTest"]> = {}, runs: Run[] = []) {
   const server = new ClassServer(board());
   const tests = ["reps", "jump"].map(
-    (activity_id) => ({ ...board(), activity_id }) as unknown as Schemas["GridTest"],
+    (activity_id) =>
+      ({ ...board(), activity_id, ...(activity_id === "jump" && jump) }) as unknown as Grid,
   );
   const cellOf = (activity_id: string, typed: string) => ({
     ...{ activity_id, head: typed && "x", variant: "full" },
@@ -21,7 +25,7 @@ async function begin() {
   server.on("GET", "/api/lessons/{lesson_id}/grid", () => ({ tests, children }));
   const lesson = {
     id: "lesson",
-    activities: [activity(), activity({ id: "jump", test: "Long jump" })],
+    activities: [activity(), activity({ id: "jump", test: "Long jump", runs })],
   };
   const page = await onPage(() => useGrid(() => lesson));
   const at = () => `${page.it.child.value?.name} ${page.it.test.value?.activity_id}`;
@@ -59,4 +63,22 @@ it("turns a form for one child in one test, and keeps a correction's conditions"
     { typed: "13", variant: "knees", conditions: { box_mm: 300 }, why: "typed again" },
   ]);
   expect(grid.doers.value.every((one) => one.at === grid.test.value?.activity_id)).toBe(true);
+});
+
+it("takes a time by the clock of its own test, and says whose turn it is", async () => {
+  const clock: Run = {
+    ...{ id: "clock", way: "taps", wave: null, try_number: 1, revision: 1, ended: "" },
+    ...{ anchor_ms: 1_000, go_ms: 0, pauses: [], paused_ms: null },
+  };
+  const { server, grid } = await begin({ kind: "time" }, [clock]);
+  expect(grid.nextName()).toBe("Ben");
+  type(grid, "14⏎");
+  grid.press(2, 1, new Event("click"));
+  expect(grid.nextName()).toBe("Cy");
+  type(grid, "15⏎");
+  await sent();
+  expect(server.kept.map((one) => [one.typed, one.run_id ?? null])).toEqual([
+    ["14", null],
+    ["15", "clock"],
+  ]);
 });

@@ -13,11 +13,15 @@ const clockAt = (phase: HallClock["phase"], go = "run 1"): HallClock => ({
   worked: 5,
 });
 
-async function begin(called: HallClock | null = null, server = new ClassServer(board())) {
+async function begin(
+  called: HallClock | null = null,
+  server = new ClassServer(board()),
+  id = "reps",
+) {
   const clock = ref(called);
   const page = await onPage(() =>
     useTally(
-      () => activity(),
+      () => activity({ id }),
       () => clock.value,
     ),
   );
@@ -99,4 +103,26 @@ it("is there again after a reload, and says who has a score already", async () =
   tally.add("ada");
   expect(tally.again.value.map((row) => row.child.name)).toEqual(["Ada"]);
   expect([server.counts(), NAMES.length, tally.canUndo.value]).toEqual([["Ada 1: 2"], 4, true]);
+});
+
+it("can be undone from the first tap to the keeping, and keeps each test's taps apart", async () => {
+  const { server, tally, tap } = await begin();
+  expect([tally.problem.value, tally.saved.value, tally.canUndo.value]).toEqual(["", "", false]);
+  expect(tally.reasons.value.map((one) => one.key)).toEqual(["a", "s", "v"]);
+  tap("ada");
+  expect(tally.canUndo.value).toBe(true);
+  tally.undo();
+  expect(tally.canUndo.value).toBe(false);
+  tap("ada");
+  tally.keep();
+  expect(tally.canUndo.value).toBe(true);
+  tally.undo();
+  await sent();
+  tally.undo(); // the tap
+  expect([tally.canUndo.value, tally.count("ada")]).toEqual([false, 0]);
+  tap("ada");
+  await settled();
+  leave();
+  const other = await begin(null, server, "squats");
+  expect([other.tally.count("ada"), other.tally.canUndo.value]).toEqual([0, false]);
 });

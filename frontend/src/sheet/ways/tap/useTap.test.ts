@@ -1,13 +1,20 @@
 /** A mass start and its taps: times of who finishes, laps of who does not, and each press undone. */
 import { t } from "../../../messages/sheet";
-import { beforeEach, expect, it } from "vitest";
+import { beforeEach, expect, it, vi } from "vitest";
 import { nextTick } from "vue";
 import { activity, board, ClassServer, type Board } from "../../../testing/hall";
 import { heldClock, leave, onPage, sent, settled } from "../../../testing/page";
 import { useTap } from "./useTap";
 
+const sounds: string[] = [];
+vi.mock("../../../parts/sound/sound", () => ({
+  wake: () => undefined,
+  play: (kind: string) => sounds.push(kind),
+}));
+
 let clock = heldClock();
 beforeEach(() => {
+  sounds.length = 0;
   clock = heldClock();
 });
 
@@ -88,6 +95,8 @@ it("times each lap, and keeps the laps of who has not finished at the end", asyn
   tap.endAll();
   await sent();
   expect(server.counts().at(-1)).toBe("Ben 1: 2 laps");
+  expect(server.kept.at(-1)?.run_id).toBe(server.runs[0]?.id);
+  expect(sounds).toEqual(["go", "stop"]);
   expect(server.runs.at(-1)?.ended).toBe("complete");
   // One press kept them, one takes them back.
   tap.undo();
@@ -108,7 +117,7 @@ it("ends a hold at the test's maximum, for those who still hold", async () => {
   const { server, tap, at } = await begin(holding);
   tap.start();
   at(42_300, "ben");
-  at(60_400, "cy"); // tapped after the maximum: it is the maximum
+  at(60_000, "cy"); // tapped at the maximum or after it: it is the maximum
   tap.allReached();
   await sent();
   expect(server.counts()).toEqual(["Ada 1: 1:00", "Ben 1: 42.3", "Cy 1: 1:00", "Dot 1: 1:00"]);
@@ -172,4 +181,22 @@ it("runs on through a reload, and gives each wave a clock and taps of its own", 
   again.at(11_000, "cy");
   await sent();
   expect(server.counts()).toEqual(["Ada 1: 9.0", "Cy 1: 11.0"]);
+});
+
+it("goes on with a go beside the test's own after a reload", async () => {
+  const { server, tap, at } = await begin({ most_tries: 2 });
+  tap.start();
+  at(10_000, "ada");
+  await sent();
+  clock.ahead(20_000);
+  tap.start();
+  at(31_000, "ben");
+  await sent();
+  leave();
+  const again = await begin({}, server);
+  expect(again.tap.go.value).toBe(2);
+  expect(again.tap.left.value.map((one) => one.child.name)).toEqual(["Ada", "Cy", "Dot"]);
+  again.at(32_500, "cy");
+  await sent();
+  expect(server.counts()).toEqual(["Ada 1: 10.0", "Ben 2: 11.0", "Cy 2: 12.5"]);
 });
