@@ -87,7 +87,8 @@ async def run(halls: list[Hall], seconds: float, every: float) -> None:
 
     async def help_in(one: Hall, helper: Device, place: int) -> None:
         following.append(asyncio.create_task(follow(helper, "/api/help/live", None)))
-        chance = random.Random(place)
+        # Nobody enters a score at the same moment in every hall.
+        chance = random.Random(f"{one.lesson} {place}")
         await asyncio.sleep(chance.random() * every)
         while time.monotonic() < end:
             new = score(one.pupils[place % len(one.pupils)], str(chance.randint(5, 40)))

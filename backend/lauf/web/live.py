@@ -179,6 +179,7 @@ class LiveStreams:
     def __init__(self, application: Application) -> None:
         self._application = application
         self.hub = Hub()
+        self._asked: set[asyncio.Future[None]] = set()
 
     async def __call__(self, scope: Message, receive: Receive, send: Send) -> None:
         if scope["type"] != "http" or not _LIVE.fullmatch(scope["path"]):
@@ -234,7 +235,11 @@ class LiveStreams:
             # After its empty body nothing comes: nobody goes.
             return bodies.pop() if bodies else await never
 
-        await self._application(dict(scope), nothing, answered.send)
+        # Asked to the end, also where the device goes meanwhile: nobody else would end the question.
+        asked = asyncio.ensure_future(self._application(dict(scope), nothing, answered.send))
+        self._asked.add(asked)
+        asked.add_done_callback(self._asked.discard)
+        await asyncio.shield(asked)
         return answered.status not in (401, 403, 404, 423)
 
 
