@@ -53,7 +53,9 @@ export default defineConfig({
     i18n({ include: fileURLToPath(new URL("./src/messages/en-GB/**", import.meta.url)) }),
     VitePWA({
       scope: "/",
-      filename: "sw.js",
+      strategies: "injectManifest",
+      srcDir: "src/worker",
+      filename: "sw.ts",
       // Lauf registers it once somebody is signed in, and decides when a new version takes over.
       injectRegister: false,
       registerType: "prompt",
@@ -74,17 +76,13 @@ export default defineConfig({
           { src: "/static/icon-512.png", sizes: "512x512", type: "image/png", purpose: "maskable" },
         ],
       },
-      workbox: {
+      injectManifest: {
         // The page is the server's, which puts its revision in this place (web/urls.py): it and
         // the files that it names are of one version.
         additionalManifestEntries: [{ url: "/", revision: "__LAUF_PAGE_REVISION__" }],
-        navigateFallback: "/",
-        navigateFallbackDenylist: [/^\/(api|static)\//],
         globPatterns: ["**/*.{js,css,woff2,svg}"],
         modifyURLPrefix: { "": "/static/" },
         maximumFileSizeToCacheInBytes: 4_000_000,
-        inlineWorkboxRuntime: true,
-        cleanupOutdatedCaches: true,
       },
     }),
   ],

@@ -250,3 +250,46 @@ def test_a_new_version_waits_for_the_lesson_and_sends_what_the_one_before_has_ke
         assert sorted(typed for _, typed in kept) == ["11", "12", "13", "14", "15"]
         page.goto(f"{lauf.url}/lessons/{lesson}/list?activity={activity}")
         expect(page.locator("#child-4 .score")).to_contain_text("15")
+
+
+def test_what_is_kept_goes_out_while_no_page_is_open(
+    chromium: Browser, lauf: Served, tmp_path: Path
+) -> None:
+    teacher = Device(lauf).sign_in("demo")
+    lesson, activity, _ = a_lesson(teacher)
+    with tablet(chromium, tmp_path / "tablet") as context:
+        page = open_page(context, lauf.url)
+        page.get_by_role("button", name=re.compile("Robin Ashgrove")).click()
+        expect(page.get_by_test_id("ready")).to_contain_text("on this device")
+        page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        other = context.new_page()
+        told = context.new_cdp_session(other)
+        workers: list[str] = []
+        told.on(
+            "ServiceWorker.workerRegistrationUpdated",
+            lambda said: workers.extend(one["registrationId"] for one in said["registrations"]),
+        )
+        told.send("ServiceWorker.enable")
+        page.goto(f"{lauf.url}/lessons/{lesson}/list?activity={activity}")
+        expect(page.locator("#child-0")).to_be_visible()
+        lauf.stop()
+        type_from(page, 0, ["11", "12", "13"])
+        page.close()
+        lauf.start()
+        # As the browser does by itself once there is a network again; a headless one never does.
+        told.send(
+            "ServiceWorker.dispatchSyncEvent",
+            {
+                "origin": lauf.url,
+                "registrationId": workers[-1],
+                "tag": "lauf.unsent",
+                "lastChance": False,
+            },
+        )
+        kept = wait_for(lambda: lauf.sql(TYPED, activity), lambda found: len(found) == 3)
+        assert sorted(typed for _, typed in kept) == ["11", "12", "13"]
+        # A page that is opened then has nothing left to send.
+        page = context.new_page()
+        page.goto(f"{lauf.url}/lessons/{lesson}/list?activity={activity}")
+        expect(page.locator("#child-2 .score")).to_contain_text("13")
+        expect(page.locator("[data-state=waiting], [data-state=saving]")).to_have_count(0)

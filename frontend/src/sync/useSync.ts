@@ -1,60 +1,32 @@
 /** The engine of this page: one for all screens, with this device's store and the other tabs. */
-import { promiseTimeout, useBroadcastChannel, useEventListener, useMemoize } from "@vueuse/core";
+import {
+  promiseTimeout,
+  useBroadcastChannel,
+  useEventListener,
+  useMemoize,
+  watchDebounced,
+} from "@vueuse/core";
 import { effectScope, watch } from "vue";
 import { answer, ApiError, client } from "../api/client";
 import { setAside } from "./aside";
+import { TAG } from "./tag";
 import type { Job, Store } from "./jobs";
 import { createEngine, type Engine, type Told } from "./engine";
+import { post } from "./routes";
 
 const LONGEST_OPENING_MS = 3_000;
-
-type Paths = { path: Record<string, string> };
-
-function post(job: Job): Promise<unknown> {
-  const activity = { path: { activity_id: job.at } };
-  const lesson = { path: { lesson_id: job.at } };
-  switch (job.kind) {
-    case "attempt":
-      return answer(
-        client.POST("/api/activities/{activity_id}/attempts", {
-          params: activity,
-          body: job.body,
-        }),
-      );
-    case "pulse":
-      return answer(
-        client.POST("/api/lessons/{lesson_id}/pulses", { params: lesson, body: job.body }),
-      );
-    case "helped":
-      return answer(
-        client.POST("/api/help/activities/{activity_id}/attempts", {
-          params: activity,
-          body: job.body,
-        }),
-      );
-    case "go":
-      return answer(client.POST("/api/mine/goes", { body: job.body }));
-    case "run": {
-      const { id, ...body } = job.body;
-      const params = { path: { activity_id: job.at, run_id: id } } satisfies Paths;
-      return answer(client.PUT("/api/activities/{activity_id}/runs/{run_id}", { params, body }));
-    }
-    case "conduct":
-      return answer(
-        client.PUT("/api/lessons/{lesson_id}/conduct", { params: lesson, body: job.body }),
-      );
-  }
-}
+/** What is not sent by then waits for a network. */
+const ASK_MS = 5_000;
 
 /** Sends; where the page's token has grown old, once more with a new one. */
 async function send(job: Job): Promise<unknown> {
   try {
-    return await post(job);
+    return await answer(post(client, job));
   } catch (error) {
     if (!(error instanceof ApiError) || error.status !== 403) throw error;
     // Asked by guests too: it answers everybody, and brings the token.
     await answer(client.GET("/api/session"));
-    return post(job);
+    return answer(post(client, job));
   }
 }
 
@@ -63,6 +35,14 @@ async function alone<T>(lane: string, work: () => Promise<T>): Promise<T> {
   if (!("locks" in navigator)) return work();
   const done = await navigator.locks.request(`lauf.${lane}`, async () => ({ it: await work() }));
   return done.it;
+}
+
+/** The browser tells the service worker when there is a network again; not every one does. */
+async function askForBackground(): Promise<void> {
+  if (!("serviceWorker" in navigator)) return;
+  const worker = (await navigator.serviceWorker.getRegistration()) as
+    (ServiceWorkerRegistration & { sync?: { register(tag: string): Promise<void> } }) | undefined;
+  await worker?.sync?.register(TAG).catch(() => undefined);
 }
 
 type Sync = Engine & {
@@ -93,6 +73,8 @@ function begin(): Sync {
   const made = createEngine({ store, send, alone, tell });
   watch(data, (told: Told | undefined) => told && made.told(told), { flush: "sync" });
   useEventListener(window, "online", () => made.wake());
+  // What is still here when this page has gone is sent by the service worker, where there is one.
+  watchDebounced(made.unsent, (some) => some && void askForBackground(), { debounce: ASK_MS });
   useEventListener(window, "pagehide", () => setAside(made.notYetKept()));
   // A database that does not open keeps nobody from working.
   const ready = useMemoize(() => Promise.race([made.load(), promiseTimeout(LONGEST_OPENING_MS)]));
