@@ -253,6 +253,12 @@ def routes(world: World, own: str) -> Routes:
         ("GET", "/api/lessons/{lesson_id}"): (f"/api/lessons/{lesson}", None, OWN),
         ("GET", "/api/lessons/{lesson_id}/results"): (f"/api/lessons/{lesson}/results", None, OWN),
         ("GET", "/api/lessons/suggested"): (suggested, None, ANY_STAFF),
+        ("GET", "/api/spares"): ("/api/spares", None, ANY_STAFF),
+        ("GET", "/api/spares/{class_id}/{test_id}"): (
+            f"/api/spares/{world.school_class.id}/{world.activity.protocol.test_id}",
+            None,
+            OWN,
+        ),
         ("PUT", "/api/lessons/{lesson_id}"): (f"/api/lessons/{lesson}", moved, OWN),
         ("DELETE", "/api/lessons/{lesson_id}"): (
             unused,

@@ -2107,6 +2107,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/spares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Spares */
+        get: operations["lauf_api_lessons_spares_list_spares"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/spares/{class_id}/{test_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Spare
+         * @description A lesson that is gone again once its pages were read.
+         */
+        get: operations["lauf_api_lessons_spares_get_spare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stand-ins/belts/{lesson_id}": {
         parameters: {
             query?: never;
@@ -7042,6 +7079,11 @@ export interface components {
             /** Place */
             place: string;
             /**
+             * Activity Ids
+             * @default []
+             */
+            activity_ids: string[];
+            /**
              * Pulses
              * @default false
              */
@@ -8360,6 +8402,219 @@ export interface components {
              */
             class_id: string;
         };
+        /**
+         * SpareRow
+         * @description A class and a test a lesson can be begun with.
+         */
+        SpareRow: {
+            /**
+             * Class Id
+             * Format: uuid
+             */
+            class_id: string;
+            /** Class Name */
+            class_name: string;
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Test */
+            test: string;
+        };
+        /**
+         * LessonResults
+         * @description What a lesson has, what is missing, and what wants a look.
+         */
+        LessonResults: {
+            /**
+             * Lesson Id
+             * Format: uuid
+             */
+            lesson_id: string;
+            /** Tests */
+            tests: components["schemas"]["TestWaits"][];
+            /** Missing */
+            missing: number;
+            /** Odd */
+            odd: number;
+            /** Pulses */
+            pulses: number;
+            /** Pulse Blanks */
+            pulse_blanks: components["schemas"]["PulseBlanks"][];
+        };
+        /**
+         * PerformingRival
+         * @description A person who performs in a challenge, the mark so far, and the forms it can be made in.
+         */
+        PerformingRival: {
+            /**
+             * Week Id
+             * Format: uuid
+             */
+            week_id: string;
+            /**
+             * Challenge Id
+             * Format: uuid
+             */
+            challenge_id: string;
+            rival: components["schemas"]["Rival"];
+            /** Variants */
+            variants: components["schemas"]["VariantEntry"][];
+        };
+        /**
+         * PulseBlanks
+         * @description Who has no pulse at a moment at which others have one.
+         */
+        PulseBlanks: {
+            /** Moment */
+            moment: string;
+            /** Names */
+            names: string[];
+        };
+        /**
+         * Rival
+         * @description Whose mark; `made` is false while a person's is still to be made, `rung` counts from 1.
+         */
+        Rival: {
+            kind: components["schemas"]["RivalKind"];
+            /** Name */
+            name: string;
+            /** Typed */
+            typed: string;
+            /** Shown */
+            shown: string;
+            /** Made */
+            made: boolean;
+            /** Rung */
+            rung: number | null;
+            /** Variant */
+            variant: string;
+            /** Variant Name */
+            variant_name: string;
+            /** Course */
+            course: string | null;
+        };
+        /**
+         * RivalKind
+         * @description Whose mark it is.
+         * @enum {string}
+         */
+        RivalKind: "person" | "group" | "rung" | "self";
+        /**
+         * SpareLesson
+         * @description Every page that the hall reads of a lesson with one test, as it would be begun now. Its ids
+         *     are nobody's: a device that begins it gives it its own.
+         */
+        SpareLesson: {
+            lesson: components["schemas"]["LessonPage"];
+            timeline: components["schemas"]["TimelinePage"];
+            plan: components["schemas"]["PlanPage"];
+            results: components["schemas"]["LessonResults"];
+            pulse: components["schemas"]["PulsePage"];
+            lanes: components["schemas"]["ClassLanes"];
+            aims: components["schemas"]["ClassAims"];
+            /** Rivals */
+            rivals: components["schemas"]["PerformingRival"][];
+            check: components["schemas"]["CheckList"];
+            beeps: components["schemas"]["RunSheet"] | null;
+            target: components["schemas"]["TargetPage"] | null;
+        };
+        /**
+         * TargetChild
+         * @description One child in a rep target; `offered` is what was counted before of the movement that is
+         *     carried in, until it is.
+         */
+        TargetChild: {
+            /** Carried */
+            carried: number;
+            /** Reps */
+            reps: number[];
+            /** Total */
+            total: number;
+            /** Reason */
+            reason: string | null;
+            /** Rung */
+            rung: string | null;
+            /** Next Rung */
+            next_rung: string | null;
+            /** Needed */
+            needed: number | null;
+            /** A Minute */
+            a_minute: string | null;
+            /** Projected */
+            projected: number | null;
+            /**
+             * Pupil Id
+             * Format: uuid
+             */
+            pupil_id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Offered */
+            offered: number | null;
+            /** Offered About */
+            offered_about: boolean;
+            /** Moved Up */
+            moved_up: string[];
+        };
+        /**
+         * TargetPage
+         * @description A rep target while it is on: seconds, and every child.
+         */
+        TargetPage: {
+            /**
+             * Activity Id
+             * Format: uuid
+             */
+            activity_id: string;
+            /** Seconds */
+            seconds: number;
+            /** Left */
+            left: number;
+            /** Names */
+            names: string[];
+            /** Carries */
+            carries: string;
+            /** Called */
+            called: number | null;
+            /** Apart */
+            apart: boolean;
+            /** Weights */
+            weights: string;
+            /** Most A Second */
+            most_a_second: number;
+            /** Children */
+            children: components["schemas"]["TargetChild"][];
+        };
+        /**
+         * TestWaits
+         * @description A test of a lesson: how many children have a score, have none (and who: a device knows whose
+         *     is on its way), and want a look.
+         */
+        TestWaits: {
+            /**
+             * Activity Id
+             * Format: uuid
+             */
+            activity_id: string;
+            /** Test */
+            test: string;
+            /** Kind */
+            kind: string;
+            /** Private */
+            private: boolean;
+            /** Recorded */
+            recorded: number;
+            /** Missing */
+            missing: number;
+            /** Without */
+            without: string[];
+            /** Odd */
+            odd: number;
+        };
         /** Lines */
         Lines: {
             /** Lines */
@@ -9045,63 +9300,6 @@ export interface components {
             moved: string | null;
         };
         /**
-         * LessonResults
-         * @description What a lesson has, what is missing, and what wants a look.
-         */
-        LessonResults: {
-            /**
-             * Lesson Id
-             * Format: uuid
-             */
-            lesson_id: string;
-            /** Tests */
-            tests: components["schemas"]["TestWaits"][];
-            /** Missing */
-            missing: number;
-            /** Odd */
-            odd: number;
-            /** Pulses */
-            pulses: number;
-            /** Pulse Blanks */
-            pulse_blanks: components["schemas"]["PulseBlanks"][];
-        };
-        /**
-         * PulseBlanks
-         * @description Who has no pulse at a moment at which others have one.
-         */
-        PulseBlanks: {
-            /** Moment */
-            moment: string;
-            /** Names */
-            names: string[];
-        };
-        /**
-         * TestWaits
-         * @description A test of a lesson: how many children have a score, have none (and who: a device knows whose
-         *     is on its way), and want a look.
-         */
-        TestWaits: {
-            /**
-             * Activity Id
-             * Format: uuid
-             */
-            activity_id: string;
-            /** Test */
-            test: string;
-            /** Kind */
-            kind: string;
-            /** Private */
-            private: boolean;
-            /** Recorded */
-            recorded: number;
-            /** Missing */
-            missing: number;
-            /** Without */
-            without: string[];
-            /** Odd */
-            odd: number;
-        };
-        /**
          * FormReliability
          * @description How far a form of a test repeats itself in this school; `why_not` where too few did it twice
          *     within two weeks.
@@ -9239,75 +9437,6 @@ export interface components {
             seed: number;
             /** Test Id */
             test_id?: string | null;
-        };
-        /**
-         * TargetChild
-         * @description One child in a rep target; `offered` is what was counted before of the movement that is
-         *     carried in, until it is.
-         */
-        TargetChild: {
-            /** Carried */
-            carried: number;
-            /** Reps */
-            reps: number[];
-            /** Total */
-            total: number;
-            /** Reason */
-            reason: string | null;
-            /** Rung */
-            rung: string | null;
-            /** Next Rung */
-            next_rung: string | null;
-            /** Needed */
-            needed: number | null;
-            /** A Minute */
-            a_minute: string | null;
-            /** Projected */
-            projected: number | null;
-            /**
-             * Pupil Id
-             * Format: uuid
-             */
-            pupil_id: string;
-            /** Number */
-            number: number;
-            /** Name */
-            name: string;
-            /** Offered */
-            offered: number | null;
-            /** Offered About */
-            offered_about: boolean;
-            /** Moved Up */
-            moved_up: string[];
-        };
-        /**
-         * TargetPage
-         * @description A rep target while it is on: seconds, and every child.
-         */
-        TargetPage: {
-            /**
-             * Activity Id
-             * Format: uuid
-             */
-            activity_id: string;
-            /** Seconds */
-            seconds: number;
-            /** Left */
-            left: number;
-            /** Names */
-            names: string[];
-            /** Carries */
-            carries: string;
-            /** Called */
-            called: number | null;
-            /** Apart */
-            apart: boolean;
-            /** Weights */
-            weights: string;
-            /** Most A Second */
-            most_a_second: number;
-            /** Children */
-            children: components["schemas"]["TargetChild"][];
         };
         /**
          * DueAgain
@@ -9566,35 +9695,6 @@ export interface components {
             /** Each */
             each: string;
         };
-        /**
-         * Rival
-         * @description Whose mark; `made` is false while a person's is still to be made, `rung` counts from 1.
-         */
-        Rival: {
-            kind: components["schemas"]["RivalKind"];
-            /** Name */
-            name: string;
-            /** Typed */
-            typed: string;
-            /** Shown */
-            shown: string;
-            /** Made */
-            made: boolean;
-            /** Rung */
-            rung: number | null;
-            /** Variant */
-            variant: string;
-            /** Variant Name */
-            variant_name: string;
-            /** Course */
-            course: string | null;
-        };
-        /**
-         * RivalKind
-         * @description Whose mark it is.
-         * @enum {string}
-         */
-        RivalKind: "person" | "group" | "rung" | "self";
         /**
          * RuleRow
          * @description A point rule and what it gives.
@@ -10817,25 +10917,6 @@ export interface components {
              * Format: date
              */
             on: string;
-        };
-        /**
-         * PerformingRival
-         * @description A person who performs in a challenge, the mark so far, and the forms it can be made in.
-         */
-        PerformingRival: {
-            /**
-             * Week Id
-             * Format: uuid
-             */
-            week_id: string;
-            /**
-             * Challenge Id
-             * Format: uuid
-             */
-            challenge_id: string;
-            rival: components["schemas"]["Rival"];
-            /** Variants */
-            variants: components["schemas"]["VariantEntry"][];
         };
         /**
          * LiveMark
@@ -14428,6 +14509,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_spares_list_spares: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpareRow"][];
+                };
+            };
+        };
+    };
+    lauf_api_lessons_spares_get_spare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: string;
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpareLesson"];
                 };
             };
         };

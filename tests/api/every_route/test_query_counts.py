@@ -33,6 +33,8 @@ def test_reads_use_a_constant_number_of_queries(world: World) -> None:
         "/api/classes": 3,
         "/api/today": 17,
         "/api/lessons/suggested?at=2026-03-10T09:00:00Z": 2,
+        "/api/spares": 5,
+        f"/api/spares/{world.school_class.id}/{world.activity.protocol.test_id}": 75,
     }
 
     def counted() -> dict[str, int]:

@@ -27,6 +27,8 @@ class NewLesson(Schema):
     starts_at: Instant
     minutes: int
     place: str
+    # Under which a device without a network has taken scores already, in the order of the tests.
+    activity_ids: list[UUID] = Field(default=[], max_length=40)
     # With a plan that takes the pulse at rest and after the last test.
     pulses: bool = False
 

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import contextmanager
 from datetime import datetime
 from typing import cast
 from uuid import UUID, uuid4
 
 from django.db import IntegrityError, transaction
+from django.db.models import Max
 from django.utils import timezone
 
+from lauf.catalogue.models import ProtocolVersion
 from lauf.catalogue.queries import battery_of, battery_protocols, newest_protocol
-from lauf.errors import Refused
+from lauf.errors import NotFound, Refused
 from lauf.lessons.actions.plans import keep_revision, save_plan
 from lauf.lessons.models import Activity, Lesson, PlanBlock, Run
 from lauf.lessons.queries.entries import kept_entry, saved_entries, tests_alone
@@ -38,15 +41,18 @@ def plan_lesson(
     place: str,
     pulses: bool = False,
     lesson_id: UUID | None = None,
+    activity_ids: Sequence[UUID] = (),
 ) -> Lesson:
     """A lesson of one class with its tests in their order, if any yet; with `pulses` it has a plan,
     in which the pulse is taken at rest and after the last of them. The same `lesson_id` again is
-    that lesson. Raises NotFound or Refused."""
+    that lesson. `activity_ids`, in the order of the tests, are those under which a device has taken
+    scores already: they are in the lesson then, whoever made it. Raises NotFound or Refused."""
     school_class = class_of(staff, class_id)
     wanted = dict.fromkeys(test_ids)
     if len(wanted) > MOST_TESTS:
         raise Refused(say("A lesson can have up to {most_tests} tests.", most_tests=MOST_TESTS))
     protocols = [newest_protocol(staff, test) for test in wanted]
+    chosen = dict(zip(test_ids, activity_ids, strict=False))
     lesson = Lesson(
         id=lesson_id or uuid4(),
         school_id=staff.school_id,
@@ -57,9 +63,20 @@ def plan_lesson(
         minutes=_minutes(minutes),
     )
     if not save_once(lesson, ("school_class_id", "starts_at", "place", "minutes")):
-        return lesson_of(staff, lesson.id)
+        lesson = lesson_of(staff, lesson.id)
+        _add_missing(
+            lesson, {one: chosen[one.test_id] for one in protocols if one.test_id in chosen}
+        )
+        return lesson
+    if Activity.objects.filter(id__in=activity_ids).exists():
+        raise Refused(say("These tests are in another lesson already."))
     Activity.objects.bulk_create(
-        Activity(lesson=lesson, position=place, protocol=protocol)
+        Activity(
+            id=chosen.get(protocol.test_id) or uuid4(),
+            lesson=lesson,
+            position=place,
+            protocol=protocol,
+        )
         for place, protocol in enumerate(protocols)
     )
     if pulses:
@@ -71,6 +88,36 @@ def plan_lesson(
         )
         save_plan(staff, lesson.id, based_on=0, entries=[first, *tests, last])
     return lesson
+
+
+def _add_missing(lesson: Lesson, wanted: Mapping[ProtocolVersion, UUID]) -> None:
+    """Tests of a lesson that another device begins at the same time. Raises Refused."""
+    Lesson.objects.select_for_update().get(pk=lesson.pk)
+    held = dict(Activity.objects.filter(id__in=wanted.values()).values_list("id", "lesson_id"))
+    if set(held.values()) - {lesson.id}:
+        raise Refused(say("These tests are in another lesson already."))
+    free = (lesson.activities.aggregate(last=Max("position"))["last"] or 0) + 1
+    missing = [(protocol, given) for protocol, given in wanted.items() if given not in held]
+    Activity.objects.bulk_create(
+        Activity(id=given, lesson=lesson, position=free + place, protocol=protocol)
+        for place, (protocol, given) in enumerate(missing)
+    )
+
+
+@contextmanager
+def lesson_for_a_look(staff: Staff, class_id: UUID, test_id: UUID) -> Iterator[Activity]:
+    """The test of a lesson that would be begun now, for as long as its pages are read: nothing of it
+    is kept. Raises NotFound; who looks at a private test is on record, so none is shown so."""
+    with transaction.atomic():
+        now = timezone.now()
+        lesson = plan_lesson(
+            staff, class_id=class_id, test_ids=[test_id], starts_at=now, minutes=45, place=say("hall")
+        )
+        activity = lesson.activities.select_related("protocol__test").get()
+        if activity.protocol.test.private:
+            raise NotFound(say("test"))
+        yield activity
+        transaction.set_rollback(True)
 
 
 def _where(place: str) -> str:
