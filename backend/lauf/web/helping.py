@@ -69,6 +69,8 @@ class HelperAttempt(Schema):
     try_number: int = Field(1, ge=1, le=16)
     recorded_at: AwareDatetime
     withdrawn: bool = False
+    # Who counted it on this device before this helper came in, in the same lesson.
+    counted_by: UUID | None = None
 
 
 class EnteredAt(Entered):

@@ -235,7 +235,7 @@ class LiveStreams:
             # After its empty body nothing comes: nobody goes.
             return bodies.pop() if bodies else await never
 
-        # Asked to the end, also where the device goes meanwhile: nobody else would end the question.
+        # Asked to the end, also where the device goes meanwhile: nobody else would end it.
         asked = asyncio.ensure_future(self._application(dict(scope), nothing, answered.send))
         self._asked.add(asked)
         asked.add_done_callback(self._asked.discard)

@@ -41,8 +41,8 @@ def main() -> int:
     listening = (
         socket.socket(fileno=asked.fd) if asked.fd is not None else listen(asked.host, asked.port)
     )
-    # What was read at the start stays: looking through it again for what can go would hold up whoever
-    # saves just then for a tenth of a second.
+    # What was read at the start stays: looking through it again for what can go would hold up
+    # whoever saves just then.
     gc.collect()
     gc.freeze()
     config = uvicorn.Config(

@@ -4239,6 +4239,8 @@ export interface components {
              * @default false
              */
             withdrawn: boolean;
+            /** Counted By */
+            counted_by?: string | null;
         };
         /**
          * MyPicture

@@ -31,6 +31,10 @@ const theme = useTheme();
 const router = useRouter();
 const route = useRoute();
 const queries = useQueryClient();
+// A lesson that was begun here is the server's from now on, with all that is asked of it.
+sync.onSaved((job) => {
+  if (job.kind === "lesson") void queries.invalidateQueries();
+});
 /** On the wall and on the device of a guest there is nothing but what is shown. */
 const isGuest = computed(() => ["help", "mine"].includes(String(route.name)));
 const onWall = computed(

@@ -9,7 +9,7 @@ defineEmits<{ done: [] }>();
 const sync = useSync();
 const entries = computed(() =>
   sync.mine.value
-    .filter(isEntry)
+    .filter((job) => isEntry(job) || job.kind === "lesson")
     .map((job) => ({ job, typed: typedOf(job), refusal: job.refusal ?? null })),
 );
 const refused = computed(() => entries.value.filter((one) => one.refusal));
@@ -48,6 +48,14 @@ function typedOf(job: Job): string {
               >
                 {{ t("dealWithIt") }}
               </RouterLink>
+              <v-btn
+                v-if="job.kind === 'lesson'"
+                variant="outlined"
+                size="small"
+                @click="sync.put({ ...job, refusal: undefined })"
+              >
+                {{ t("sendNow") }}
+              </v-btn>
               <v-btn variant="outlined" size="small" @click="sync.dismiss(job.id)">
                 {{ t("discard") }}
               </v-btn>

@@ -2,13 +2,15 @@
 import { mdiClose } from "@mdi/js";
 import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/lessons";
-import { useMutation, useQuery } from "@tanstack/vue-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, nextTick, reactive, ref, useTemplateRef } from "vue";
 import { useRoute, useRouter } from "vue-router";
-import { answer, client, type Schemas } from "../api/client";
+import { v5 as uuid5 } from "uuid";
+import { answer, ApiError, client, type Schemas } from "../api/client";
 import { useTests } from "../catalogue/useTests";
 import { useOwnId } from "../parts/form/useOwnId";
 import { localInput, shortDay } from "../parts/words";
+import { beginHere, sparesHere } from "./spares";
 
 const route = useRoute();
 const router = useRouter();
@@ -69,20 +71,43 @@ function take(one: Schemas["Suggestion"]) {
   const { class_id, place, minutes, tests: test_ids } = one;
   Object.assign(form, { class_id, place, minutes, test_ids });
 }
+const queries = useQueryClient();
+/** The ids its scores are taken under, should there be no network. */
+const activityIds = computed(() => {
+  const own = id.value;
+  return form.test_ids.map((test) => uuid5(test, own));
+});
 const making = useMutation({
-  mutationFn() {
+  // Without a network it may be begun on this device.
+  networkMode: "always",
+  async mutationFn(to: "hall" | "plan") {
     const { class_id, starts_at } = form;
     const body = {
       ...form,
       id: id.value,
+      activity_ids: activityIds.value,
       class_id: class_id ?? "",
       // eslint-disable-next-line @typescript-eslint/no-unnecessary-type-conversion -- an emptied field is text
       minutes: Number(form.minutes),
       starts_at: new Date(starts_at).toISOString(),
     };
-    return answer(client.POST("/api/lessons", { body }));
+    try {
+      return await answer(client.POST("/api/lessons", { body }));
+    } catch (error) {
+      if (!(error instanceof ApiError) || error.status !== 0) throw error;
+      if (to === "hall" && !form.pulses && (await beginHere(queries, body))) return body;
+      throw new Error(await whatCanBeBegun(body.class_id), { cause: error });
+    }
   },
 });
+async function whatCanBeBegun(classId: string): Promise<string> {
+  const rows = await sparesHere();
+  const name = classes.data.value?.classes.find((one) => one.id === classId)?.name ?? "";
+  const names = rows.filter((one) => one.class_id === classId).map((one) => one.test);
+  return names.length
+    ? t("withoutANetworkOneTest", { class: name, tests: names.join(", ") })
+    : t("withoutANetworkNotThisClass", { class: name });
+}
 async function make(to: "hall" | "plan") {
   // What is planned first, or is only of pulses, needs no test yet.
   const isBare = to === "hall" && !form.pulses && !form.test_ids.length;
@@ -94,7 +119,7 @@ async function make(to: "hall" | "plan") {
     page.value?.querySelector<HTMLElement>(".v-input--error input")?.focus();
     return;
   }
-  const made = await making.mutateAsync().catch(() => null);
+  const made = await making.mutateAsync(to).catch(() => null);
   if (made) await router.push({ name: to, params: { lessonId: made.id } });
 }
 </script>

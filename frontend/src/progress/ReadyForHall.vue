@@ -7,7 +7,7 @@ import { computed, watch } from "vue";
 import { useReadyForHall } from "../lessons/hall/readyForHall";
 
 const props = defineProps<{ lessonIds: string[] }>();
-const { here, isFetching, failed, fetchAll } = useReadyForHall(useQueryClient());
+const { here, spares, isFetching, failed, fetchAll } = useReadyForHall(useQueryClient());
 const count = computed(() => props.lessonIds.filter((id) => here.value.includes(id)).length);
 const isOnline = useOnline();
 const fetchNow = () => fetchAll(props.lessonIds);
@@ -20,11 +20,14 @@ watch(() => [isOnline.value, props.lessonIds.join()], start);
 </script>
 
 <template>
-  <p v-if="lessonIds.length" class="line ready" role="status" data-testid="ready">
-    <b v-if="isFetching">{{ t("fetchingLessonsForTheHall", { n: lessonIds.length }) }}</b>
+  <p class="line ready" role="status" data-testid="ready">
+    <b v-if="isFetching">{{ t("fetchingForTheHall") }}</b>
     <b v-else-if="failed">{{ t("lessonsNotFetched") }}</b>
     <b v-else-if="count">{{ t("readyForTheHallNLesson", count) }}</b>
-    <b v-else>{{ t("noLessonIsOnThisDeviceYet") }}</b>
+    <b v-else-if="lessonIds.length">{{ t("noLessonIsOnThisDeviceYet") }}</b>
+    <span v-if="spares.length && !isFetching" class="quiet">{{
+      t("aLessonCanBeBegunWithoutANetwork", { classes: spares.join(", ") })
+    }}</span>
     <v-btn variant="outlined" size="small" :disabled="isFetching || !isOnline" @click="fetchNow">{{
       t("fetchNow")
     }}</v-btn>

@@ -40,6 +40,7 @@ const making = useMutation({
         body: {
           id: id.value,
           class_id: props.classId,
+          activity_ids: [],
           test_ids: chosen.value,
           starts_at: new Date(at.value).toISOString(),
           minutes: minutes.value,

@@ -5,6 +5,7 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import LoadState from "../parts/LoadState.vue";
+import BegunHere from "./BegunHere.vue";
 import ReadyForHall from "./ReadyForHall.vue";
 import { clockTime, dayWords, moment, shortDay } from "../parts/words";
 
@@ -85,6 +86,7 @@ function waits(lesson: Schemas["WaitingLesson"]) {
         t("newLesson")
       }}</v-btn>
     </PageHead>
+    <BegunHere />
     <LoadState :query="page">
       <template v-if="page.data.value">
         <p v-if="!page.data.value.lessons.length && !ofToday.length" class="board">

@@ -74,6 +74,18 @@ describe("what is sent while no page is open", () => {
     await send();
     expect(sent).toEqual(["clock"]);
   });
+  it.each([
+    [422, ["lesson"]],
+    [200, ["lesson", "score"]],
+  ])("sends no score of a lesson begun here before that is taken (%s)", async (status, order) => {
+    const lesson = { kind: "lesson", body: { id: "lesson", activity_ids: ["press-ups"] } };
+    const { sent, send } = begin(
+      [job("score", { order: 2 }), job("lesson", { ...lesson, at: "lesson" } as Partial<Job>)],
+      (id) => (id === "lesson" ? status : 200),
+    );
+    await send();
+    expect(sent).toEqual(order);
+  });
   it("keeps everything where the network goes again, and says so", async () => {
     const { kept, send } = begin([job("a"), job("b")], (id) => (id === "b" ? 0 : 200));
     await expect(send()).rejects.toThrow(NoNetwork);

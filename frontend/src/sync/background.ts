@@ -5,7 +5,7 @@
  */
 import type { Client } from "openapi-fetch";
 import type { paths } from "../api/schema";
-import type { Job, Store } from "./jobs";
+import { begunHere, waitsForLesson, type Job, type Store } from "./jobs";
 import { post } from "./routes";
 
 /** The network went again: the browser asks once more. */
@@ -22,17 +22,22 @@ export async function sendKept(
   alone: <T>(lane: string, work: () => Promise<T>) => Promise<T>,
 ): Promise<void> {
   const mine = await here(client);
-  const jobs = (await store.all())
+  const all = await store.all();
+  const jobs = all
     .filter((job) => mine.has(job.by) && !job.refusal)
     .sort((a, b) => a.order - b.order);
   const open = new Set(jobs.map((job) => job.lane));
+  const sent = new Set<string>();
   for (const lane of [...open]) {
     await alone(lane, async () => {
       for (const job of jobs.filter((one) => one.lane === lane)) {
+        // A score waits for its lesson.
+        if (waitsForLesson(job, begunHere(all.filter((one) => !sent.has(one.id))))) return;
         // A time waits for its clock.
         if (job.after && open.has(job.after)) return;
         if (!(await isTaken(client, job))) return;
         await store.remove(job.id);
+        sent.add(job.id);
       }
       open.delete(lane);
     });

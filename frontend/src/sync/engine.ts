@@ -5,7 +5,15 @@
  */
 import { computed, ref, shallowReactive } from "vue";
 import { ApiError } from "../api/client";
-import { isEntry, type Job, type Refusal, type Store } from "./jobs";
+import {
+  adopted,
+  begunHere,
+  isEntry,
+  waitsForLesson,
+  type Job,
+  type Refusal,
+  type Store,
+} from "./jobs";
 import { isForAll, verdict } from "./policy";
 
 export type Answered = unknown;
@@ -95,6 +103,7 @@ export function createEngine(around: Surroundings) {
   function isHead(job: Job): boolean {
     return heads.value.get(job.lane)?.id === job.id;
   }
+  const begun = computed(() => begunHere(mine.value));
   function isReady(job: Job): boolean {
     // Nothing is sent before the device has it, or has said that it cannot.
     return (
@@ -103,6 +112,7 @@ export function createEngine(around: Surroundings) {
       !sending.has(job.lane) &&
       !waits.has(job.lane) &&
       isHead(job) &&
+      !waitsForLesson(job, begun.value) &&
       !(job.after && heads.value.has(job.after))
     );
   }
@@ -245,7 +255,7 @@ export function createEngine(around: Surroundings) {
     /** What one helper could not send is sent by the one who came in on this device after it. */
     async adopt(from: string, to: string) {
       for (const job of jobs.values()) {
-        if (job.by === from) await keep({ ...job, by: to, refusal: undefined });
+        if (job.by === from) await keep({ ...adopted(job, from), by: to, refusal: undefined });
       }
       pump();
     },

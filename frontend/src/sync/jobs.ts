@@ -14,6 +14,9 @@ export type NewPulse = Schemas["NewPulse"];
 export type HelperAttempt = Schemas["HelperAttempt"];
 export type NewGo = Schemas["NewGo"];
 
+/** A lesson that was begun without a network, with the ids its scores are taken under. */
+export type BegunLesson = Schemas["NewLesson"] & { id: string; activity_ids: string[] };
+
 interface Common {
   /** The id of the write itself: sent twice, it is stored once. */
   id: string;
@@ -43,14 +46,25 @@ export type Job = Common &
     | { kind: "go"; body: NewGo }
     | { kind: "run"; body: Schemas["RunRow"] }
     | { kind: "conduct"; body: Schemas["ConductState"] }
+    | { kind: "lesson"; body: BegunLesson }
   );
 
-/** What was entered, and is not the state of a clock. */
+/** What was entered, and is neither the state of a clock nor a lesson. */
 export type Entered = Extract<Job, { kind: "attempt" | "pulse" | "helped" | "go" }>;
 
-/** Whether a write is a score or a pulse, and not the state of a clock. */
+/** Whether a write is a score or a pulse. */
 export function isEntry(job: Job): job is Entered {
-  return job.kind !== "run" && job.kind !== "conduct";
+  return job.kind !== "run" && job.kind !== "conduct" && job.kind !== "lesson";
+}
+/** The lessons that were begun here and are not sent, with their tests, by id. */
+export function begunHere(jobs: readonly Job[]): Set<string> {
+  return new Set(
+    jobs.flatMap((job) => (job.kind === "lesson" ? [job.body.id, ...job.body.activity_ids] : [])),
+  );
+}
+/** Whether a write is of a lesson that is still to be sent: before that, nobody knows its place. */
+export function waitsForLesson(job: Job, begun: ReadonlySet<string>): boolean {
+  return job.kind !== "lesson" && begun.has(job.at);
 }
 /** What is sent one after the other with an entry. */
 export function laneOfEntry(job: Entered): string {
@@ -64,4 +78,11 @@ export interface Store {
   all(): Promise<Job[]>;
   put(job: Job): Promise<void>;
   remove(id: string): Promise<void>;
+}
+/** A write of a guest who has left this device, for the next one to send: it stays the one's who
+ * counted it. */
+export function adopted(job: Job, from: string): Job {
+  if (job.kind !== "helped") return job;
+  const counted_by = job.body.counted_by ?? from.slice(from.indexOf(" ") + 1);
+  return { ...job, body: { ...job.body, counted_by } };
 }

@@ -3,7 +3,7 @@
  * one person's, bounded, and wiped when that person signs out. Scores that are not sent yet are kept
  * apart from it (`device.ts`) and are never wiped with it.
  */
-import type { Query, QueryClient, QueryKey } from "@tanstack/vue-query";
+import { hashKey, type Query, type QueryClient, type QueryKey } from "@tanstack/vue-query";
 import { useDebounceFn } from "@vueuse/core";
 import Dexie, { type Table } from "dexie";
 import { ApiError } from "../api/client";
@@ -23,7 +23,17 @@ const KEPT = new Set([
     "aims",
   ],
   ...["rivals", "target", "beeps", "results", "stations", "courses", "set", "week", "tests"],
-  ...["lesson-summary", "done", "templates", "classes", "challenge", "help", "mine"],
+  ...[
+    "spares",
+    "spare",
+    "lesson-summary",
+    "done",
+    "templates",
+    "classes",
+    "challenge",
+    "help",
+    "mine",
+  ],
 ]);
 const DAY_MS = 86_400_000;
 /** Answers older than this are removed, and the oldest beyond this many letters of JSON. */
@@ -99,17 +109,25 @@ function isPrivate(data: unknown): boolean {
   return Boolean(page.private) || (page.tests?.some((one) => one.private) ?? false);
 }
 
+export interface KeptPages {
+  end: () => void;
+  /** Done when what came so far is on the device. */
+  flush: () => Promise<void>;
+  /** What is on the device of a page; undefined for nothing. */
+  find: (key: QueryKey) => Promise<{ data: unknown; at: number } | undefined>;
+}
+
 /**
  * Keeps answers as they come, and puts them in where the server cannot be reached.
  *
  * @param person who is signed in; null for nobody
- * @returns `end` ends it; `flush` is done when what came so far is on the device
+ * @returns `end` ends it
  */
 export function keepPages(
   queries: QueryClient,
   store: PageStore,
   person: () => string | null,
-): { end: () => void; flush: () => Promise<void> } {
+): KeptPages {
   // What was read once stays in memory for the lesson: a screen that is opened again finds it.
   for (const name of KEPT) queries.setQueryDefaults([name], { gcTime: DAY_MS });
   const changed = new Set<Query>();
@@ -129,13 +147,17 @@ export function keepPages(
   }
   const write = useDebounceFn(flush, WRITE_AFTER_MS);
 
-  async function putIn(query: Query) {
+  async function find(key: QueryKey) {
     const by = person();
+    if (!by) return undefined;
+    const page = await store.get(by, hashKey(key)).catch(() => undefined);
+    if (page?.shapes !== SHAPES || person() !== by) return undefined;
+    return { data: JSON.parse(page.text) as unknown, at: page.at };
+  }
+  async function putIn(query: Query) {
     const isEmpty = () => query.state.data === undefined;
-    if (!by || !isEmpty()) return;
-    const page = await store.get(by, query.queryHash).catch(() => undefined);
-    if (page?.shapes !== SHAPES || person() !== by || !isEmpty()) return;
-    queries.setQueryData(query.queryKey, JSON.parse(page.text), { updatedAt: page.at });
+    const page = isEmpty() ? await find(query.queryKey) : undefined;
+    if (page && isEmpty()) queries.setQueryData(query.queryKey, page.data, { updatedAt: page.at });
   }
   const end = queries.getQueryCache().subscribe((event) => {
     const query = event.query as Query;
@@ -148,7 +170,7 @@ export function keepPages(
       void putIn(query);
     }
   });
-  return { end, flush };
+  return { end, flush, find };
 }
 
 /** One of several tries, or the last. */

@@ -5,8 +5,15 @@ import type { Job } from "./jobs";
 
 type Paths = { path: Record<string, string> };
 
-/** Sends one write; what the server said of it. */
-export function post(client: Client<paths>, job: Job) {
+/** What the server said of a write, whatever kind it is of. */
+interface Posted {
+  data?: unknown;
+  error?: unknown;
+  response: Response;
+}
+
+/** Sends one write. */
+export function post(client: Client<paths>, job: Job): Promise<Posted> {
   const activity = { path: { activity_id: job.at } };
   const lesson = { path: { lesson_id: job.at } };
   switch (job.kind) {
@@ -29,6 +36,8 @@ export function post(client: Client<paths>, job: Job) {
       const params = { path: { activity_id: job.at, run_id: id } } satisfies Paths;
       return client.PUT("/api/activities/{activity_id}/runs/{run_id}", { params, body });
     }
+    case "lesson":
+      return client.POST("/api/lessons", { body: job.body });
     case "conduct":
       return client.PUT("/api/lessons/{lesson_id}/conduct", { params: lesson, body: job.body });
   }

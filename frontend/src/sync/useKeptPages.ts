@@ -1,9 +1,9 @@
 /** The pages that this device keeps: started once somebody is known, wiped when nobody is. */
-import type { QueryClient } from "@tanstack/vue-query";
-import type { keepPages, Pages } from "./pages";
+import type { QueryClient, QueryKey } from "@tanstack/vue-query";
+import type { KeptPages, Pages } from "./pages";
 
 let opened: Promise<Pages> | null = null;
-let kept: ReturnType<typeof keepPages> | null = null;
+let kept: KeptPages | null = null;
 
 async function open(): Promise<Pages> {
   const { Pages } = await import("./pages");
@@ -29,12 +29,18 @@ export async function flushPages(): Promise<void> {
   await kept?.flush();
 }
 
+/** What is on this device of a page, and since when; undefined for nothing. */
+export async function keptPage(key: QueryKey) {
+  return kept?.find(key);
+}
+
 /** Nothing that was read stays on this device. */
 export async function forgetPages(): Promise<void> {
-  localStorage.removeItem(READY);
+  for (const key of [READY, SPARES]) localStorage.removeItem(key);
   opened ??= open();
   await (await opened).clear().catch(() => undefined);
 }
 
-/** Where the lessons stand that are on this device, by id. */
+/** Where the lessons stand that are on this device, by id, and the classes one can be begun with. */
 export const READY = "lauf.ready";
+export const SPARES = "lauf.spares";

@@ -8,6 +8,7 @@ import {
 } from "@vueuse/core";
 import { effectScope, watch } from "vue";
 import { answer, ApiError, client } from "../api/client";
+import { alone } from "./alone";
 import { setAside } from "./aside";
 import { TAG } from "./tag";
 import type { Job, Store } from "./jobs";
@@ -30,18 +31,10 @@ async function send(job: Job): Promise<unknown> {
   }
 }
 
-/** Only pages from a safe origin have locks; elsewhere sending twice stores once all the same. */
-async function alone<T>(lane: string, work: () => Promise<T>): Promise<T> {
-  if (!("locks" in navigator)) return work();
-  const done = await navigator.locks.request(`lauf.${lane}`, async () => ({ it: await work() }));
-  return done.it;
-}
-
 /** The browser tells the service worker when there is a network again; not every one does. */
 async function askForBackground(): Promise<void> {
   if (!("serviceWorker" in navigator)) return;
-  const worker = (await navigator.serviceWorker.getRegistration()) as
-    (ServiceWorkerRegistration & { sync?: { register(tag: string): Promise<void> } }) | undefined;
+  const worker = (await navigator.serviceWorker.getRegistration());
   await worker?.sync?.register(TAG).catch(() => undefined);
 }
 

@@ -11,6 +11,7 @@ import {
 } from "workbox-precaching";
 import { NavigationRoute, registerRoute } from "workbox-routing";
 import type { paths } from "../api/schema";
+import { alone } from "../sync/alone";
 import { sendKept } from "../sync/background";
 import { Device } from "../sync/device";
 import { TAG } from "../sync/tag";
@@ -26,7 +27,7 @@ interface Worker {
   addEventListener(what: "sync", heard: (event: Extended & { tag: string }) => void): void;
   addEventListener(what: "message", heard: (event: MessageEvent<unknown>) => void): void;
 }
-declare const self: Worker & typeof globalThis;
+declare const self: Omit<typeof globalThis, "cookieStore"> & Worker;
 
 precacheAndRoute(self.__WB_MANIFEST);
 cleanupOutdatedCaches();
@@ -52,7 +53,5 @@ client.use({
 
 self.addEventListener("sync", (event) => {
   if (event.tag !== TAG) return;
-  event.waitUntil(
-    sendKept(new Device(), client, (lane, work) => navigator.locks.request(`lauf.${lane}`, work)),
-  );
+  event.waitUntil(sendKept(new Device(), client, alone));
 });

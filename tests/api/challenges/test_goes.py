@@ -156,6 +156,30 @@ def test_a_declined_go_counts_for_nothing_and_waits_again_when_that_is_undone(
     assert late.status_code == 422 and "Results" in late.json()["message"]
 
 
+def test_a_child_reads_what_its_teacher_made_of_an_accepted_go(opened: Open) -> None:
+    home = device(opened.slip(0).code)
+    body = go(opened, 0, "21")
+    enter(home, body)
+    opened.accept(body["id"])
+
+    def shown() -> tuple[str, str]:
+        (mine,) = get(home, f"/api/mine/children/{opened.slip(0).id}")["goes"]
+        return mine["shown"].split()[0], mine["state"]
+
+    def score_is(typed: str, **more: Any) -> None:
+        last = Attempt.objects.get(pupil=opened.world.pupils[0], successor=None)
+        entry = opened.world.body(last.pupil, typed, succeeds=str(last.id), **more)
+        path = f"/api/activities/{last.activity_id}/attempts"
+        assert opened.world.teacher.ask("POST", path, entry).status_code == 200
+
+    assert shown() == ("21", "accepted")
+    score_is("19", why="counted on the film")
+    assert shown() == ("19", "accepted")
+    score_is("", withdrawn=True)
+    assert shown() == ("21", "declined")
+    assert Go.objects.get().state == "accepted", "what the teacher decided stays on record"
+
+
 def test_a_child_undoes_its_own_go_and_one_that_never_came_is_not_kept(opened: Open) -> None:
     tablet = device(opened.code)
     body = go(opened, 0, "21")

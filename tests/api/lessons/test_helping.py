@@ -195,6 +195,22 @@ def test_the_same_entry_twice_is_one_and_a_helper_corrects_their_own(world: Worl
     assert world.child(world.pupils[0])["score"]["typed"] == "23"
 
 
+def test_what_one_counted_stays_theirs_where_the_next_on_the_device_sends_it(world: World) -> None:
+    page = opened(world)
+    first, second = helper(page["code"]), helper(page["code"], "Alex")
+    kim = get(first, "/api/help")["helper_id"]
+    enter(first, world, 0, "20")
+    for child, number in ((0, "21"), (1, "22")):
+        sent = enter(second, world, child, number, counted_by=kim)
+        assert sent.status_code == 200 and sent.json()["beside"] is False
+        kept = Attempt.objects.get(pupil=world.pupils[child], successor=None)
+        assert (kept.value, kept.entered_by) == (int(number), "Kim")
+    elsewhere = world.lesson_on(1)
+    foreign = get(helper(opened(world, elsewhere)["code"], "Sam"), "/api/help")["helper_id"]
+    enter(second, world, 2, "23", counted_by=foreign)
+    assert Attempt.objects.get(pupil=world.pupils[2]).entered_by == "Alex"
+
+
 def test_two_who_count_the_same_child_are_both_kept_and_the_teacher_chooses(world: World) -> None:
     page = opened(world)
     first, second = helper(page["code"]), helper(page["code"], "Alex")

@@ -17,6 +17,7 @@ from lauf.catalogue.protocol import VariantEntry
 from lauf.catalogue.queries import ladders_for
 from lauf.challenges.models import Challenge, ChallengeCode, ChallengeWeek, Go, GoState, Slip
 from lauf.challenges.pictures import Picture, picture
+from lauf.challenges.queries.standing import goes_by
 from lauf.errors import Locked, NotFound
 from lauf.judgement.judges import Judges
 from lauf.judgement.picture import Lane, lane_of, put_to_scale
@@ -286,7 +287,7 @@ def my_goes(entrance: Entrance, slip_id: UUID) -> MyGoes:
     steps. Raises NotFound."""
     pupil = pupil_by(entrance, slip_id)
     challenges = [one for one in _challenges(entrance.week) if takes_goes(one.protocol)]
-    goes = list(Go.objects.filter(challenge__in=challenges, pupil=pupil).exclude(state="undone"))
+    goes = goes_by(pupil, challenges)
     tests = {one.protocol.test_id for one in challenges}
     counted = counting().filter(
         pupil=pupil, protocol__test__in=tests, on__lte=entrance.week.ends_on

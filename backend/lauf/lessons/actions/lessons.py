@@ -106,12 +106,17 @@ def _add_missing(lesson: Lesson, wanted: Mapping[ProtocolVersion, UUID]) -> None
 
 @contextmanager
 def lesson_for_a_look(staff: Staff, class_id: UUID, test_id: UUID) -> Iterator[Activity]:
-    """The test of a lesson that would be begun now, for as long as its pages are read: nothing of it
-    is kept. Raises NotFound; who looks at a private test is on record, so none is shown so."""
+    """The test of a lesson that would be begun now, for as long as its pages are read: nothing of
+    it is kept. Raises NotFound; who looks at a private test is on record, so none is shown so."""
     with transaction.atomic():
         now = timezone.now()
         lesson = plan_lesson(
-            staff, class_id=class_id, test_ids=[test_id], starts_at=now, minutes=45, place=say("hall")
+            staff,
+            class_id=class_id,
+            test_ids=[test_id],
+            starts_at=now,
+            minutes=45,
+            place=say("hall"),
         )
         activity = lesson.activities.select_related("protocol__test").get()
         if activity.protocol.test.private:

@@ -180,16 +180,16 @@ def class_lanes(staff: Staff, activity_id: UUID) -> ClassLanes:
 
 
 def one_child(staff: Staff, activity_id: UUID, pupil_id: UUID) -> Child:
-    """A child of `class_lanes`, in as many queries. Raises NotFound, also for a body
-    measurement, whose every look is a look at the class."""
-    board = class_lanes(staff, activity_id)
-    found = next((one for one in board["children"] if one["pupil_id"] == pupil_id), None)
-    if found is None or board["private"]:
+    """A child of `class_lanes`, in as many queries; its lane is on its own scale, which those of
+    the class go by together. Raises NotFound, also for a body measurement, whose every look is a
+    look at the class."""
+    board = _lanes(one_test(staff, activity_id), anew=False, only=pupil_id)
+    if not board["children"] or board["private"]:
         raise NotFound(say("child in this class"))
-    return found
+    return board["children"][0]
 
 
-def _lanes(taken: OneTest, *, anew: bool) -> ClassLanes:
+def _lanes(taken: OneTest, *, anew: bool, only: UUID | None = None) -> ClassLanes:
     activity = taken.activity
     protocol, lesson = activity.protocol, activity.lesson
     day = day_of(lesson)
@@ -216,6 +216,7 @@ def _lanes(taken: OneTest, *, anew: bool) -> ClassLanes:
             taken.kept_from.get(child.id),
         )
         for index, child in enumerate(taken.children)
+        if only in (None, child.id)
     ]
     put_to_scale([child["lane"] for child in lanes], judge.measure.kind)
     return {
@@ -391,8 +392,7 @@ def score_row(row: Row, judge: Judge) -> Score:
 
 
 def child_after(taken: OneTest, pupil_id: UUID) -> Child:
-    """One child of `class_lanes`, for the answer to a write, which is in one transaction with it
+    """A child as `one_child` has it, for the answer to a write, which is in one transaction with it
     and has the test in turn: what is to be asked about the scores of the activity is asked. As many
     queries as `class_lanes` without what has been read, and up to three where that changes."""
-    children = _lanes(taken, anew=True)["children"]
-    return next(child for child in children if child["pupil_id"] == pupil_id)
+    return _lanes(taken, anew=True, only=pupil_id)["children"][0]

@@ -27,13 +27,20 @@ def record_for_helper(
     recorded_at: datetime,
     try_number: int = 1,
     withdrawn: bool = False,
+    counted_by: UUID | None = None,
 ) -> Attempt | Recount:
     """Keep what a helper counted: as the score of an empty try, or in place of the helper's own;
     beside it where somebody else's stands there. The caller has the test in turn, in a transaction.
 
+    counted_by  the helper of this lesson who counted it, where this one only sends it: two have
+                used the same device
+
     Sending the same id again returns what is stored. Raises as `record_attempt` does, without
-    Clash. Six queries, and one more beside another's score.
+    Clash. Six queries, one more beside another's score, and one more where another sends it.
     """
+    if counted_by is not None and counted_by != helper.id:
+        helpers = Helper.objects.select_related("let_in_by")
+        helper = helpers.filter(pk=counted_by, lesson=helper.lesson_id).first() or helper
     activity = taken.activity
     while_a_score_is_kept(activity.protocol.test_id)
     if again := Recount.objects.filter(pk=attempt_id).first():

@@ -11,8 +11,9 @@ import { pulsePage } from "../../sheet/sources/pulse";
 import { rivalsPage } from "../../sheet/sources/rivals";
 import { beepsPage } from "../../sheet/ways/beeps/useBeeps";
 import { targetPage } from "../../sheet/ways/target/useTarget";
-import { flushPages, READY } from "../../sync/useKeptPages";
+import { flushPages, READY, SPARES } from "../../sync/useKeptPages";
 import { planPage } from "../plan/usePlan";
+import { fetchSpares, sparesPage } from "../spares";
 import { lessonPage } from "../useLesson";
 import { resultsPage } from "../useResults";
 import { timelinePage } from "./clock/useConductor";
@@ -25,6 +26,9 @@ const coursesPage = {
   queryKey: ["courses"],
   queryFn: () => answer(client.GET("/api/courses")),
 };
+/** What a new lesson is chosen from. */
+const testsPage = { queryKey: ["tests"], queryFn: () => answer(client.GET("/api/tests")) };
+const classesPage = { queryKey: ["classes"], queryFn: () => answer(client.GET("/api/classes")) };
 
 /** Reads a lesson, one page after the other: whoever takes scores meanwhile comes first. */
 async function fetchLesson(queries: QueryClient, lessonId: string): Promise<void> {
@@ -50,6 +54,8 @@ async function fetchLesson(queries: QueryClient, lessonId: string): Promise<void
 export function useReadyForHall(queries: QueryClient) {
   /** Lessons whose pages are here, by id: also after a reload without network. */
   const here = useLocalStorage<string[]>(READY, []);
+  /** The classes a lesson can be begun with here, by name. */
+  const spares = useLocalStorage<string[]>(SPARES, []);
   const isFetching = ref(false);
   const failed = ref(false);
 
@@ -59,17 +65,21 @@ export function useReadyForHall(queries: QueryClient) {
     isFetching.value = true;
     failed.value = false;
     try {
-      await queries.query({ ...coursesPage, staleTime: FRESH_MS });
+      for (const page of [coursesPage, testsPage, classesPage])
+        await queries.query({ ...page, staleTime: FRESH_MS } as never);
       for (const id of lessonIds) {
         await fetchLesson(queries, id);
         await flushPages();
         here.value = [...here.value.filter((one) => one !== id), id].slice(-MOST_LESSONS);
       }
+      await fetchSpares(queries);
+      const rows = await queries.query({ ...sparesPage, staleTime: FRESH_MS });
+      spares.value = [...new Set(rows.map((one) => one.class_name))];
     } catch {
       failed.value = true;
     } finally {
       isFetching.value = false;
     }
   }
-  return { here, isFetching, failed, fetchAll };
+  return { here, spares, isFetching, failed, fetchAll };
 }

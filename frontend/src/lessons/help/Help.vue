@@ -196,6 +196,7 @@ async function leave() {
   min-width: 0;
 }
 .messages {
+  position: relative;
   min-height: 56px;
   border: var(--line-2) solid var(--rule);
   border-radius: var(--radius);

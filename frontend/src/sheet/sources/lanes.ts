@@ -13,7 +13,7 @@ import { inOtherTests } from "./together";
 
 const ALL_TRIES_AFTER_MS = 400;
 
-const keyOf = (activityId: string) => ["lanes", activityId];
+export const lanesKey = (activityId: string) => ["lanes", activityId];
 const read = (activityId: string) =>
   answer(
     client.GET("/api/activities/{activity_id}/lanes", {
@@ -24,7 +24,7 @@ const read = (activityId: string) =>
 /** Have a test's sheet on this device before it is opened; without a network it is as it was. */
 export function fetchLanes(queries: QueryClient, activityId: string): Promise<void> {
   return queries.query({
-    queryKey: keyOf(activityId),
+    queryKey: lanesKey(activityId),
     queryFn: () => read(activityId),
     staleTime: 60_000,
   });
@@ -33,7 +33,7 @@ export function fetchLanes(queries: QueryClient, activityId: string): Promise<vo
 export function useLanes(activityId: string, openRun: () => string | null) {
   const queries = useQueryClient();
   const sync = useSync();
-  const key = keyOf(activityId);
+  const key = lanesKey(activityId);
   const query = useQuery({
     queryKey: key,
     queryFn: () => read(activityId),
@@ -121,7 +121,7 @@ export function useLanes(activityId: string, openRun: () => string | null) {
 
 /** A child as the server answered, in the sheet of its test: also where another table asked. */
 export function putInLanes(queries: QueryClient, activityId: string, child: Child) {
-  putIn<Board>(queries, keyOf(activityId), (old) => withChild(old, child));
+  putIn<Board>(queries, lanesKey(activityId), (old) => withChild(old, child));
 }
 /** The newer child in its row, all lanes on one scale. */
 export function withChild(board: Board, child: Child): Board {
