@@ -34,8 +34,11 @@ async function send(job: Job): Promise<unknown> {
 /** The browser tells the service worker when there is a network again; not every one does. */
 async function askForBackground(): Promise<void> {
   if (!("serviceWorker" in navigator)) return;
-  const worker = (await navigator.serviceWorker.getRegistration());
+  const worker: WithSync | undefined = await navigator.serviceWorker.getRegistration();
   await worker?.sync?.register(TAG).catch(() => undefined);
+}
+interface WithSync extends ServiceWorkerRegistration {
+  sync?: { register(tag: string): Promise<void> };
 }
 
 type Sync = Engine & {
