@@ -8,7 +8,6 @@ is sent away, because connections wait at the listening socket.
 from __future__ import annotations
 
 import argparse
-import gc
 import os
 import signal
 import socket
@@ -41,10 +40,6 @@ def main() -> int:
     listening = (
         socket.socket(fileno=asked.fd) if asked.fd is not None else listen(asked.host, asked.port)
     )
-    # What was read at the start stays: looking through it again for what can go would hold up
-    # whoever saves just then.
-    gc.collect()
-    gc.freeze()
     config = uvicorn.Config(
         application, host=asked.host, port=asked.port, http=PromptProtocol, log_level="warning",
         server_header=False, limit_concurrency=asked.connections, timeout_graceful_shutdown=10,

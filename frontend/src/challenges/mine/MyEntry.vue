@@ -7,6 +7,7 @@ import Lane from "../../parts/Lane.vue";
 import { choices } from "../../parts/form/choices";
 import Pad from "../../sheet/pad/Pad.vue";
 import { LITERAL, useEntry } from "../../sheet/useEntry";
+import GoClock from "./GoClock.vue";
 import Picture from "./Picture.vue";
 import { useMyGoes, type ShownGo, type Standing } from "./useMine";
 
@@ -148,6 +149,7 @@ const says = computed(() => {
       @update:model-value="(id: string) => (chosen = id)"
     />
     <h2 v-else>{{ test.test }}</h2>
+    <GoClock v-if="test.seconds" :key="test.challenge_id" :seconds="test.seconds" />
     <label class="entry">
       <span class="quiet">{{ t("iDid") }}</span>
       <input
