@@ -136,16 +136,10 @@ def _put(queue: asyncio.Queue[Event], event: Event) -> None:
 def _database() -> str:
     """How the database is reached: directly, because who listens keeps a connection of its own."""
     held: Mapping[str, Any] = settings.DATABASES["default"]
-    return make_conninfo(
-        "",
-        dbname=held["NAME"],
-        user=held.get("USER"),
-        password=held.get("PASSWORD"),
-        host=held.get("HOST"),
-        port=held.get("PORT"),
-        connect_timeout=5,
-        application_name=LISTENER,
-    )
+    # Whatever the address says beside; a test's database has another name.
+    told = {**settings.CONFIGURATION.database, "dbname": held["NAME"]}
+    told.pop("options", None)
+    return make_conninfo("", **{**told, "connect_timeout": 5, "application_name": LISTENER})
 
 
 class _Answered:
