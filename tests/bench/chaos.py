@@ -162,12 +162,16 @@ class Chaos:
                 person.refused += 1
 
     def _teach(self) -> None:
-        """On what the own screen shows; where another entry stands by then, it is told."""
+        """On what the own screen shows, which may be older; where another entry stands by then, it
+        is told."""
         person = self.teacher
+        shown: dict[str, Any] = {}
         while not self.over.is_set():
             (activity, pupil), entry = self._entry(person)
-            _, lanes = person.insist("GET", f"/api/activities/{activity}/lanes")
-            child = next(one for one in lanes["children"] if one["pupil_id"] == pupil)
+            if activity not in shown or person.chance.random() < 0.3:
+                _, shown[activity] = person.insist("GET", f"/api/activities/{activity}/lanes")
+            children = shown[activity]["children"]
+            child = next(one for one in children if one["pupil_id"] == pupil)
             head = child["head"]
             body = {**entry, "wave": None, "succeeds": head, "why": "counted again" if head else ""}
             path = f"/api/activities/{activity}/attempts"

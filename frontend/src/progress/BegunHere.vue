@@ -12,7 +12,7 @@ const lessons = computed(() =>
 </script>
 
 <template>
-  <section v-if="lessons.length" class="board" :aria-label="t('begunHereNotSentYet')">
+  <section v-if="lessons.length" class="board begun" :aria-label="t('begunHereNotSentYet')">
     <h2>{{ t("begunHereNotSentYet") }}</h2>
     <ul class="short">
       <li v-for="{ id, starts_at, place, job } in lessons" :key="id">
@@ -25,3 +25,9 @@ const lessons = computed(() =>
     </ul>
   </section>
 </template>
+
+<style scoped>
+.begun {
+  margin-bottom: var(--gap-16);
+}
+</style>
