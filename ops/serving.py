@@ -37,13 +37,10 @@ _LONGEST_PAUSE: Final = 30.0
 
 
 def server_command(host: str, port: int, listening: int | None = None) -> list[str]:
-    """How Lauf is served, in life as in checks; `listening` is a socket to serve at. What a request
-    says of where it comes from is believed of the proxies in LAUF_PROXY only."""
-    proxy = os.environ.get("LAUF_PROXY", "")
+    """How Lauf is served, in life as in checks; `listening` is a socket to serve at."""
     return [
         str(build.PYTHON), "-m", "lauf.web.serve", "--host", host, "--port", str(port),
         "--connections", str(MOST_CONNECTIONS),
-        *(["--proxy", proxy] if proxy else []),
         *(["--fd", str(listening)] if listening is not None else []),
     ]  # fmt: skip
 

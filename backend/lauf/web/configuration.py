@@ -202,8 +202,8 @@ VARIABLES: Final[dict[str, Variable]] = {
         "int", 1, "Processes that answer, each on one core.", "2", _between(1, _MOST_WORKERS)
     ),
     "LAUF_LOG": Variable(
-        "str", "text", "Log lines as text or json. No line has a name in it.", "json",
-        _one_of("text", "json"),
+        "str", "quiet", "A line a request, as text or json; quiet tells only what goes wrong. No "
+        "line has a name in it.", "text", _one_of("quiet", "text", "json"),
     ),
     "LAUF_METRICS": Variable(
         "str", "", "Where numbers for Prometheus are told, at an address of their own.",

@@ -24,6 +24,7 @@ from sse_starlette import EventSourceResponse, ServerSentEvent
 from typing_extensions import TypedDict
 
 from lauf.messages import say
+from lauf.web.watching import STREAMS
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -81,10 +82,12 @@ class Hub:
         queue: asyncio.Queue[Event] = asyncio.Queue(_MOST_WAITING)
         self._waiting[lesson].add(queue)
         self.streams += 1
+        STREAMS.inc()
         try:
             yield queue
         finally:
             self.streams -= 1
+            STREAMS.dec()
             self._waiting[lesson].discard(queue)
             if not self._waiting[lesson]:
                 del self._waiting[lesson]

@@ -74,12 +74,14 @@ class _Queue:
         if self._most is not None and self._waiting >= self._most:
             raise _overloaded()
         self._waiting += 1
+        WAITING.inc()
         try:
             await asyncio.wait_for(self._places.acquire(), self._seconds or QUEUE_TIMEOUT)
         except TimeoutError:
             raise _overloaded() from None
         finally:
             self._waiting -= 1
+            WAITING.dec()
         try:
             yield
         finally:

@@ -10,6 +10,7 @@ from urllib.parse import unquote, urlsplit
 from csp.constants import NONCE, SELF
 
 from lauf.web.configuration import read
+from lauf.web.logs import configured
 from lauf.web.overload import LARGEST_SCHOOL
 
 ROOT = Path(__file__).resolve().parents[3]
@@ -156,12 +157,4 @@ STATIC_URL = "/static/"
 WHITENOISE_USE_FINDERS = False
 STATIC_ROOT = FRONT_END / "static"
 
-LOGGING = {
-    "version": 1,
-    "disable_existing_loggers": False,
-    "formatters": {"plain": {"()": "lauf.web.logs.WithoutRows"}},
-    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
-    "root": {"handlers": ["console"], "level": "WARNING"},
-    # That connections are renewed is no news.
-    "loggers": {"psycopg.pool": {"level": "ERROR"}},
-}
+LOGGING = configured(CONFIGURATION["LAUF_LOG"])
