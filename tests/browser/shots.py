@@ -48,7 +48,7 @@ def take_all(page: Page, url: str) -> None:
     page.goto(url)
     page.get_by_role("button", name="Robin Ashgrove").click()
     page.locator(".lesson").first.wait_for()
-    expect(page.get_by_test_id("ready")).to_contain_text("Ready for the hall")
+    expect(page.get_by_test_id("ready")).to_contain_text("without a network", timeout=120_000)
     shoot(page, "today")
     page.locator(".lesson", has_text="4 Heron").first.click()
     page.get_by_role("button", name="Start the lesson").wait_for()

@@ -251,6 +251,16 @@ def test_two_who_count_the_same_child_are_both_kept_and_the_teacher_chooses(worl
     assert get(world.teacher, f"/api/activities/{world.activity.id}/check")["recounts"] == []
 
 
+def test_a_second_count_is_of_the_try_that_was_counted(world: World) -> None:
+    page = opened(world)
+    first, second = helper(page["code"]), helper(page["code"], "Alex")
+    for number, typed in ((1, "20"), (2, "22")):
+        enter(first, world, 0, typed, try_number=number)
+    assert enter(second, world, 0, "25", try_number=2).json()["beside"] is True
+    kept = Recount.objects.get()
+    assert (kept.try_number, kept.beside.try_number, kept.beside.value) == (2, 2, 22)
+
+
 def test_a_count_beside_the_teachers_own_stands_when_the_teacher_says_so(world: World) -> None:
     person = helper(opened(world)["code"])
     child = world.pupils[0]

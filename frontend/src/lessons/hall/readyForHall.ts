@@ -72,14 +72,22 @@ export function useReadyForHall(queries: QueryClient) {
         await flushPages();
         here.value = [...here.value.filter((one) => one !== id), id].slice(-MOST_LESSONS);
       }
-      await fetchSpares(queries);
-      const rows = await queries.query({ ...sparesPage, staleTime: FRESH_MS });
-      spares.value = [...new Set(rows.map((one) => one.class_name))];
     } catch {
       failed.value = true;
     } finally {
       isFetching.value = false;
     }
+    if (!failed.value) await fetchOthers().catch(() => undefined);
+  }
+  let others: Promise<void> | null = null;
+  /** Lessons that may be begun here, after those that are planned: nobody waits for them. */
+  function fetchOthers(): Promise<void> {
+    others ??= (async () => {
+      await fetchSpares(queries);
+      const rows = await queries.query({ ...sparesPage, staleTime: FRESH_MS });
+      spares.value = [...new Set(rows.map((one) => one.class_name))];
+    })().finally(() => (others = null));
+    return others;
   }
   return { here, spares, isFetching, failed, fetchAll };
 }
