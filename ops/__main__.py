@@ -35,6 +35,11 @@ def main() -> int:
     start.add_argument(
         "--host", default="127.0.0.1", help="address to listen on (default loopback)"
     )
+    start.add_argument(
+        "--lan",
+        action="store_true",
+        help="let tablets in the same network open it, over TLS by an authority of this machine",
+    )
     start.add_argument("--no-demo", action="store_true", help="begin with an empty school")
     start.add_argument(
         "--demo-passwords",
@@ -55,6 +60,7 @@ def main() -> int:
     mutate.add_argument("which", choices=[*mutants.ROOMS, mutants.FRONT_END])
     mutate.add_argument("--since", metavar="COMMIT", help="only what was changed since then")
     mutate.add_argument("--tenth", action="store_true", help="only one change in ten")
+    commands.add_parser("build", help="make the one file that Lauf is installed from")
     commands.add_parser("schema", help="write the tables of an empty Lauf anew")
     commands.add_parser("shots", help="refresh docs/screenshots from the demo data")
     backup = commands.add_parser("backup", help="write everything into a file, while serving too")
@@ -71,7 +77,8 @@ def main() -> int:
         match asked.command:
             case "start":
                 demo = not asked.no_demo
-                return serve(Wish(asked.port, asked.host, demo, asked.demo_passwords))
+                host = "0.0.0.0" if asked.lan and asked.host == "127.0.0.1" else asked.host
+                return serve(Wish(asked.port, host, demo, asked.demo_passwords, asked.lan))
             case "test":
                 return check([*asked.pytest, *rest])
             case "backup":
@@ -81,6 +88,9 @@ def main() -> int:
                 return backups.command_restore(asked.file, demo=asked.demo, sure=asked.yes)
             case "mutate":
                 return mutants.mutate(asked.which, asked.since, tenth=asked.tenth)
+            case "build":
+                say(f"made {build.make()}")
+                return 0
             case "schema":
                 return write_schema()
             case "bench":

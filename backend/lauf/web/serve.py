@@ -36,12 +36,23 @@ def main() -> int:
     words.add_argument("--port", type=int, required=True)
     words.add_argument("--fd", type=int, help="a socket that listens already")
     words.add_argument("--connections", type=int, default=MOST_CONNECTIONS)
+    words.add_argument("--certificate", help="serve over TLS by this one")
+    words.add_argument("--key", help="the key of the certificate")
     asked = words.parse_args()
-    return serve(asked.host, asked.port, fd=asked.fd, connections=asked.connections)
+    return serve(
+        asked.host, asked.port, fd=asked.fd, connections=asked.connections,
+        certificate=asked.certificate, key=asked.key,
+    )  # fmt: skip
 
 
 def serve(
-    host: str, port: int, *, fd: int | None = None, connections: int = MOST_CONNECTIONS
+    host: str,
+    port: int,
+    *,
+    fd: int | None = None,
+    connections: int = MOST_CONNECTIONS,
+    certificate: str | None = None,
+    key: str | None = None,
 ) -> int:
     """Answer there until told to stop; `fd` is a socket that listens already. The code. Raises
     OSError for a port that cannot be had."""
@@ -61,6 +72,7 @@ def serve(
         application, host=host, port=port, http=PromptProtocol, log_level="warning",
         server_header=False, limit_concurrency=connections, timeout_graceful_shutdown=10,
         proxy_headers=bool(proxy), forwarded_allow_ips=proxy or None,
+        ssl_certfile=certificate, ssl_keyfile=key,
     )  # fmt: skip
     keeper = Keeper(config, listening, CONFIGURATION["LAUF_WORKERS"])
     try:
