@@ -12,7 +12,7 @@ from __future__ import annotations
 
 import hashlib
 from collections import Counter
-from collections.abc import Hashable
+from collections.abc import Hashable, Sequence
 from datetime import datetime, timedelta
 from typing import Final
 from uuid import UUID
@@ -42,16 +42,24 @@ def group_to_count(of: Hashable, asked: Hashable, group: Group, now: datetime) -
         # Two who ask at the same moment are counted one after the other.
         cursor.execute("SELECT pg_advisory_xact_lock(hashtextextended(%s, 11))", [which])
     CountedGroup.objects.filter(at__lte=now - _REMEMBERED).delete()
-    kept = [
-        (one.asked, frozenset(one.children)) for one in CountedGroup.objects.filter(of=which)
-    ]
+    found = CountedGroup.objects.filter(of=which)
+    kept = [(one.asked, frozenset(one.children)) for one in found]
+    answer, is_new = answered(kept, how, group)
+    if is_new:
+        CountedGroup.objects.create(of=which, asked=how, children=sorted(group), at=now)
+    return answer
+
+
+def answered(
+    kept: Sequence[tuple[str, Group]], asked: str, group: Group
+) -> tuple[Group | None, bool]:
+    """The children to count by what was counted before, and whether that is new and to be kept."""
     groups = [before for _, before in kept]
     if group in groups:
-        return group
+        return group, False
     if len(groups) < _MOST and tells_nobody([*groups, group]):
-        CountedGroup.objects.create(of=which, asked=how, children=sorted(group), at=now)
-        return group
-    return next((before for said, before in reversed(kept) if said == how), None)
+        return group, True
+    return next((before for said, before in reversed(kept) if said == asked), None), False
 
 
 def _digest(what: Hashable) -> str:
