@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import time
 import uuid
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -66,9 +67,14 @@ class Device:
         assert answer.headers["Cache-Control"] == "no-store"
 
         def heard() -> Iterator[dict[str, Any]]:
+            since = time.monotonic()
             while line := answer.readline():
                 if line.startswith(b"data: "):
                     yield json.loads(line[6:])
+                    since = time.monotonic()
+                # Signs of life keep a stream open on which nothing is told any more.
+                elif time.monotonic() - since > LIMIT_S:
+                    raise AssertionError(f"nothing was told on {path}")
 
         try:
             yield heard()

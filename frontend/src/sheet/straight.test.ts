@@ -45,5 +45,5 @@ it("is handed on nine times from its key to its address", async () => {
     "engine.put",
     "engine.keep",
   ]);
-  expect(toAddress?.slice(-3)).toEqual(["engine.deliver", "useSync.send", "useSync.post"]);
+  expect(toAddress?.slice(-3)).toEqual(["engine.deliver", "useSync.send", "routes.post"]);
 });

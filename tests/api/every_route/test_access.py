@@ -150,7 +150,7 @@ def test_the_service_worker_keeps_the_page_of_its_own_version(
         assert answer.status_code == 200
         assert answer["Content-Type"].startswith("text/javascript")
         assert answer["Cache-Control"] == "no-cache", "a new version is noticed"
-        found = re.search(r'url:"/",revision:"(\w+)"', answer.content.decode())
+        found = re.search(r'\{"revision":"(\w+)","url":"/"\}', answer.content.decode())
         assert found is not None
         return found[1]
 

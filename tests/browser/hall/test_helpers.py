@@ -94,6 +94,8 @@ def test_two_helpers_count_beside_the_teacher_and_one_has_no_network(
     alex.page.locator("#child-0").tap()
     press(alex.page, "1", "9", say("sheet.save"))
     expect(alex.page.locator("#child-0 .cells")).to_have_text("19")
+    # It is shown at once; the other one comes when it is kept.
+    expect(alex.page.locator("[data-state=waiting], [data-state=saving]")).to_have_count(0)
     kim.context.set_offline(False)
     expect(kim.page.get_by_text(say("lessons.noNetworkKeepOn"))).to_have_count(0)
     expect(kim.page.locator("[data-state=waiting], [data-state=saving]")).to_have_count(0)

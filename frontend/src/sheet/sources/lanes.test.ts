@@ -101,7 +101,7 @@ it("reads the other tries again a moment after one of several", async () => {
   sheet.write([{ place: place("ada"), entry: { typed: "18" } }]);
   await sent();
   expect(server.of("GET", "lanes")).toHaveLength(1);
-  await until(() => server.of("GET", "lanes").length === 2);
+  await until(() => server.of("GET", "lanes").length >= 2);
 });
 
 it("knows the lesson's other tests that are on the device, and no private one", async () => {

@@ -53,8 +53,7 @@ it("asks the sums again after an entry, and by another formula at once", async (
   const { server, formula, sheet, place } = await begin();
   sheet.write([{ place: place("ada", 0), entry: { typed: "12" } }]);
   await sent();
-  await until(() => server.of("GET", "pulse").length === 2);
+  await until(() => server.of("GET", "pulse").length >= 2);
   formula.value = "220";
-  await until(() => server.of("GET", "pulse").length === 3);
-  expect(server.of("GET", "pulse").at(-1)?.query.get("formula")).toBe("220");
+  await until(() => server.of("GET", "pulse").at(-1)?.query.get("formula") === "220");
 });
