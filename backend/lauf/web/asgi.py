@@ -18,7 +18,8 @@ from django.http.response import HttpResponseBase
 from django.urls import get_resolver
 
 from lauf.web.live import LiveStreams
-from lauf.web.overload import Application, Message, OverloadLimiter
+from lauf.web.overload import OverloadLimiter
+from lauf.web.shapes import Application, Message
 from lauf.web.watching import PERSON, ROUTE, Watched
 
 

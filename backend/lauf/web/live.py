@@ -29,7 +29,7 @@ from lauf.web.watching import STREAMS
 if TYPE_CHECKING:
     from collections.abc import Iterator
 
-    from lauf.web.overload import Application, Message, Receive, Send
+    from lauf.web.shapes import Application, Message, Receive, Send
 
 #: Addresses that go on as a stream once they were answered.
 _LIVE: Final = re.compile(r"/api/(lessons/[0-9a-f-]{36}|help)/live")

@@ -11,7 +11,7 @@ from csp.constants import NONCE, SELF
 
 from lauf.web.configuration import read
 from lauf.web.logs import configured
-from lauf.web.overload import LARGEST_SCHOOL
+from lauf.web.shapes import LARGEST_SCHOOL
 
 ROOT = Path(__file__).resolve().parents[3]
 

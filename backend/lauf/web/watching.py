@@ -17,7 +17,7 @@ from prometheus_client.registry import Collector
 if TYPE_CHECKING:
     from collections.abc import Iterator
 
-    from lauf.web.overload import Application, Message, Receive, Send
+    from lauf.web.shapes import Application, Message, Receive, Send
 
 log: Final = logging.getLogger("lauf.requests")
 
