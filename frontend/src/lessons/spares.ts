@@ -6,7 +6,7 @@ import type { QueryClient } from "@tanstack/vue-query";
 import { answer, client, type Schemas } from "../api/client";
 import { checkPage } from "../progress/checkPage";
 import { aimsPage } from "../sheet/sources/aims";
-import { lanesKey } from "../sheet/sources/lanes";
+import { lanesKey } from "../sheet/sources/pages";
 import { pulsePage } from "../sheet/sources/pulse";
 import { rivalsPage } from "../sheet/sources/rivals";
 import { beepsPage } from "../sheet/ways/beeps/useBeeps";
