@@ -34,6 +34,11 @@ export default tseslint.config(
     languageOptions: { parserOptions: { parser: tseslint.parser } },
     rules: {
       "vue/multi-word-component-names": "off",
+      // It takes the cursor whenever the field comes into view, also from who types elsewhere.
+      "vue/no-restricted-static-attribute": [
+        "error",
+        { key: "autofocus", message: "Use v-focus of parts/form/focus." },
+      ],
       // What a person reads stands in messages/; marks, keys and figures are no words.
       "vue/no-bare-strings-in-template": ["error", { allowlist: NO_WORDS }],
     },

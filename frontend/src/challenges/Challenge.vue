@@ -3,6 +3,7 @@
 import PageHead from "../parts/PageHead.vue";
 import Fold from "../parts/Fold.vue";
 import { t } from "../messages/challenges";
+import { vFocus } from "../parts/form/focus";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
@@ -257,7 +258,7 @@ async function reverse() {
               {{ taking.points ? t("removeNPoint", taking.points) : t("giveThePointsAgain") }}
             </h2>
             <p>{{ taking.why }}</p>
-            <v-text-field v-model="why" maxlength="240" autofocus :label="t('why')" />
+            <v-text-field v-model="why" v-focus maxlength="240" :label="t('why')" />
             <p class="quiet">{{ t("bothChangesStayOnRecordWith") }}</p>
             <div class="line">
               <v-btn type="submit" color="primary">

@@ -3,11 +3,10 @@
  * has every page the hall reads, as of a lesson with that test; begun, they get ids of this device.
  */
 import type { QueryClient } from "@tanstack/vue-query";
-import { v4 as newId } from "uuid";
 import { answer, client, type Schemas } from "../api/client";
 import { checkPage } from "../progress/checkPage";
 import { aimsPage } from "../sheet/sources/aims";
-import { lanesKey } from "../sheet/sources/lanes";
+import { lanesKey } from "../sheet/sources/pages";
 import { pulsePage } from "../sheet/sources/pulse";
 import { rivalsPage } from "../sheet/sources/rivals";
 import { beepsPage } from "../sheet/ways/beeps/useBeeps";
@@ -77,11 +76,12 @@ export function asBegun(spare: Spare, body: BegunLesson): Spare {
  */
 export async function beginHere(queries: QueryClient, body: BegunLesson): Promise<boolean> {
   const [testId, another] = body.test_ids;
-  const held = testId && !another && (await keptPage(spareKey(body.class_id, testId)));
+  const [activityId] = body.activity_ids;
+  if (!testId || !activityId || another) return false;
+  const held = await keptPage(spareKey(body.class_id, testId));
   if (!held) return false;
   const spare = asBegun(held.data as Spare, body);
   const { id } = body;
-  const [activityId = newId()] = body.activity_ids;
   const pages: [readonly unknown[], unknown][] = [
     [lessonPage(id).queryKey, spare.lesson],
     [timelinePage(id).queryKey, spare.timeline],

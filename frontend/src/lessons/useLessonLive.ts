@@ -3,7 +3,7 @@ import { useQueryClient, type QueryKey } from "@tanstack/vue-query";
 import { useDebounceFn } from "@vueuse/core";
 import { onScopeDispose } from "vue";
 import { answer, client, type Schemas } from "../api/client";
-import { putInLanes } from "../sheet/sources/lanes";
+import { putChild } from "../sheet/sources/pages";
 import { useLive, type LiveEvent } from "../sync/live";
 import { useSync } from "../sync/useSync";
 
@@ -27,7 +27,7 @@ export function useLessonLive(lessonId: string) {
     const child = await answer(
       client.GET("/api/activities/{activity_id}/lanes/{pupil_id}", { params: { path } }),
     );
-    putInLanes(queries, activityId, child);
+    putChild(queries, activityId, child);
   }
   const fetchScores = useDebounceFn(() => {
     for (const [activityId, pupils] of changed) {
@@ -80,9 +80,9 @@ export function useLessonLive(lessonId: string) {
         void fetchSums();
     }
   }
-  // What this device sends is in its sheet also where that is not open just then.
+  // What this device sends is in its sheets also where they are not open just then.
   const stop = sync.onSaved((job, saved) => {
-    if (job.kind === "attempt") putInLanes(queries, job.at, saved as Schemas["Child"]);
+    if (job.kind === "attempt") putChild(queries, job.at, saved as Schemas["Child"]);
   });
   onScopeDispose(stop);
   return useLive(`/api/lessons/${lessonId}/live`, heard);

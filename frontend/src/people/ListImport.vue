@@ -5,6 +5,7 @@ import FileField from "../parts/form/FileField.vue";
 import SettledField from "../parts/form/SettledField.vue";
 import { t } from "../messages/people";
 import { forget } from "../parts/forget";
+import { vFocus } from "../parts/form/focus";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { answer, client } from "../api/client";
@@ -164,7 +165,7 @@ function drop(event: DragEvent) {
           <SettledField
             v-if="whither === 'new'"
             v-model.trim="answers.new_class"
-            autofocus
+            v-focus
             maxlength="40"
             :label="t('nameOfTheNewClass')"
           />

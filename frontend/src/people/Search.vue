@@ -3,15 +3,13 @@
 import { t } from "../messages/people";
 import { useQuery } from "@tanstack/vue-query";
 import { refDebounced } from "@vueuse/core";
-import { computed, onMounted, ref } from "vue";
+import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
 import { answer, client } from "../api/client";
+import { vFocus } from "../parts/form/focus";
 
 const emit = defineEmits<{ done: [] }>();
 const router = useRouter();
-const field = ref<HTMLInputElement | null>(null);
-// The dialog takes the focus as it opens; the field is where the typing goes.
-onMounted(() => setTimeout(() => field.value?.focus()));
 const words = ref("");
 const asked = refDebounced(words, 200);
 const at = ref(0);
@@ -49,8 +47,8 @@ function step(by: number) {
   <v-dialog :model-value="true" max-width="560" @update:model-value="emit('done')">
     <div class="board search">
       <input
-        ref="field"
         v-model="words"
+        v-focus
         class="field"
         type="search"
         role="combobox"

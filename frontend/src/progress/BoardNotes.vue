@@ -2,6 +2,7 @@
 /** Whom to look after, with the numbers and a next step, set aside with a reason; and praise. */
 import Fold from "../parts/Fold.vue";
 import { t } from "../messages/progress";
+import { vFocus } from "../parts/form/focus";
 import { tell } from "../parts/form/tell";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
@@ -80,10 +81,10 @@ const settling = useMutation({
             >
               <v-text-field
                 v-model="why"
+                v-focus
                 maxlength="240"
                 :aria-label="t('reasonOptional')"
                 :placeholder="t('reasonOptional')"
-                autofocus
               />
               <v-btn type="submit" color="primary" :loading="settling.isPending.value">{{
                 t("dismiss")

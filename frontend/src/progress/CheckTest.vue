@@ -2,6 +2,7 @@
 /** One test of a lesson: what is odd, who is missing, what was corrected, every score. */
 import { t } from "../messages/progress";
 import { forget } from "../parts/forget";
+import { vFocus } from "../parts/form/focus";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, reactive, ref, useId } from "vue";
 import { answer, client, wordsOf, type Schemas } from "../api/client";
@@ -177,8 +178,8 @@ const whys = useId();
             >
               <v-text-field
                 v-model="typed[child.pupil_id]"
+                v-focus
                 class="figure"
-                autofocus
                 :label="t('score')"
               />
               <v-text-field

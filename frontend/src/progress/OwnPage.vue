@@ -2,6 +2,7 @@
 /** What a child sees of itself: own lanes and next aims, and nobody else's. */
 import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/progress";
+import { vFocus } from "../parts/form/focus";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { answer, client } from "../api/client";
@@ -33,11 +34,11 @@ const own = page.data;
     <form v-if="!pupilId && !own" class="board narrow" @submit.prevent="code = typed.trim()">
       <v-text-field
         v-model="typed"
+        v-focus
         class="mt-4"
         autocomplete="off"
         autocapitalize="characters"
         maxlength="40"
-        autofocus
         :label="t('codeFromYourTeacher')"
       />
       <p v-if="page.error.value" role="alert" class="problem">

@@ -5,6 +5,7 @@ import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { answer, client } from "../../api/client";
 import { useTests } from "../../catalogue/useTests";
+import { vFocus } from "../../parts/form/focus";
 import { useConductor } from "./clock/useConductor";
 import type { Hall } from "./useHall";
 
@@ -69,7 +70,7 @@ async function added(label: string): Promise<string> {
       <v-autocomplete
         v-if="isTest"
         v-model="instead"
-        autofocus
+        v-focus
         auto-select-first
         :items="tests.data.value ?? []"
         item-title="name"
@@ -79,7 +80,7 @@ async function added(label: string): Promise<string> {
       <v-text-field
         v-else
         v-model="instead"
-        autofocus
+        v-focus
         maxlength="80"
         autocomplete="off"
         :label="t('whatToDoFromNowOn')"

@@ -2,6 +2,7 @@
 /** A proposal beside the plan as it is: taken, or left. */
 import { t } from "../../messages/lessons";
 import type { Schemas } from "../../api/client";
+import { vFocus } from "../../parts/form/focus";
 import { minutes } from "../../parts/time/minutes";
 
 defineProps<{ page: Schemas["PlanPage"] }>();
@@ -33,7 +34,7 @@ const emit = defineEmits<{ take: [] }>();
       </ol>
       <p>{{ t("timeInTotal", { time: minutes(proposal.page.total_seconds) }) }}</p>
       <div class="line mt-2">
-        <v-btn color="primary" autofocus @click="emit('take')">{{ t("useThis") }}</v-btn>
+        <v-btn v-focus color="primary" @click="emit('take')">{{ t("useThis") }}</v-btn>
         <v-btn variant="outlined" @click="proposal = null">{{ t("cancel") }}</v-btn>
       </div>
     </div>

@@ -13,7 +13,7 @@ const open = defineModel<boolean>({ required: true });
       <slot />
       <div class="mt-4 actions">
         <v-btn variant="outlined" @click="open = false">{{ t("cancel") }}</v-btn>
-        <v-btn color="primary" autofocus @click="$emit('yes')">{{ yes }}</v-btn>
+        <v-btn color="primary" @click="$emit('yes')">{{ yes }}</v-btn>
       </div>
     </div>
   </v-dialog>

@@ -23,9 +23,24 @@ export function isAimed(): boolean {
   return at !== null && at !== pressed && at.matches(CONTROLS);
 }
 
-/** `v-focus`: what appears takes the cursor. */
+const FIELDS = "input, select, textarea";
+
+/**
+ * `v-focus`: what appears takes the cursor, itself or its field, once. In a dialog that still opens
+ * it takes it as soon as it can, unless somebody types in another field by then.
+ */
 export const vFocus = {
-  mounted: (element: HTMLElement) => element.focus({ preventScroll: true }),
+  mounted(element: HTMLElement) {
+    const field = element.matches(CONTROLS) ? element : element.querySelector<HTMLElement>(FIELDS);
+    const before = document.activeElement;
+    const take = () => {
+      const at = document.activeElement;
+      if (!field?.isConnected || (at !== before && at?.matches(FIELDS))) return;
+      field.focus({ preventScroll: true });
+      if (document.activeElement !== field) requestAnimationFrame(take);
+    };
+    take();
+  },
 };
 
 /** From a field to the next one of a row or table; false after the last. */

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { t } from "../../messages/parts";
+import { vFocus } from "../form/focus";
 import Why from "./Why.vue";
 import { askedWhy, endWhy } from "./why";
 </script>
@@ -9,7 +10,7 @@ import { askedWhy, endWhy } from "./why";
     <div class="board" role="dialog" :aria-label="t('why')">
       <div class="head">
         <h2>{{ t("why") }}</h2>
-        <v-btn variant="text" autofocus @click="endWhy">{{ t("close") }}</v-btn>
+        <v-btn v-focus variant="text" @click="endWhy">{{ t("close") }}</v-btn>
       </div>
       <Why v-if="askedWhy" :key="askedWhy" :attempt-id="askedWhy" />
     </div>

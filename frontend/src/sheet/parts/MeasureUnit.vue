@@ -4,6 +4,7 @@ import { t } from "../../messages/sheet";
 import { useQueryClient } from "@tanstack/vue-query";
 import { ref } from "vue";
 import { answer, client } from "../../api/client";
+import { vFocus } from "../../parts/form/focus";
 import { unitOf } from "./unit";
 
 const props = defineProps<{ pupilId: string; name: string; typed: string; activityId: string }>();
@@ -38,13 +39,7 @@ async function keep() {
     <form class="line" @submit.prevent="keep">
       <label>
         {{ t("childNeeds", { child: name }) }}
-        <input
-          v-model="counted"
-          class="field"
-          size="4"
-          autofocus
-          :aria-label="t(`${unit}HowMany`)"
-        />
+        <input v-model="counted" v-focus class="field" size="4" :aria-label="t(`${unit}HowMany`)" />
         {{ t(`${unit}Units`) }}
       </label>
       <label

@@ -3,21 +3,19 @@ import { tryOf } from "../../sync/lane";
 import { useQuery, useQueryClient, type QueryClient } from "@tanstack/vue-query";
 import { useDebounceFn } from "@vueuse/core";
 import { computed, type Ref } from "vue";
-import { answer, client, type Schemas } from "../../api/client";
+import { answer, client } from "../../api/client";
 import { useSync } from "../../sync/useSync";
 import { unlessTold } from "../../sync/live";
 import type { Child, Source } from "../types";
 import { attemptJob } from "./entry";
 import { byPupil } from "./children";
-import { putIn } from "./putIn";
+import { columnOf, gridKey, putChild } from "./pages";
 import { inOtherTests } from "./together";
-import { nowCounts, putInLanes, questionsOf, announcementOf, settleFlags, shownOf } from "./lanes";
+import { nowCounts, questionsOf, announcementOf, settleFlags, shownOf } from "./lanes";
 
-type Grid = Schemas["BatteryGrid"];
 /** A score changes the sums of its column: they are asked for a moment later. */
 const SUMS_AFTER_MS = 500;
 
-const keyOf = (lessonId: string, comparedWith?: string) => ["grid", lessonId, comparedWith ?? ""];
 const read = (lessonId: string, comparedWith?: string) =>
   answer(
     client.GET("/api/lessons/{lesson_id}/grid", {
@@ -31,7 +29,7 @@ const read = (lessonId: string, comparedWith?: string) =>
 /** Have the table of all tests on this device before it is opened. */
 export function fetchBattery(queries: QueryClient, lessonId: string): Promise<void> {
   return queries.query({
-    queryKey: keyOf(lessonId),
+    queryKey: gridKey(lessonId),
     queryFn: () => read(lessonId),
     staleTime: 60_000,
   });
@@ -46,7 +44,7 @@ export function useBattery(
 ) {
   const queries = useQueryClient();
   const sync = useSync();
-  const key = computed(() => keyOf(lessonId, comparedWith.value));
+  const key = computed(() => gridKey(lessonId, comparedWith.value));
   const query = useQuery({
     queryKey: key,
     queryFn: () => read(lessonId, comparedWith.value),
@@ -55,13 +53,11 @@ export function useBattery(
   });
   const grid = query.data;
   const sums = useDebounceFn(() => query.refetch(), SUMS_AFTER_MS);
-  const columnOf = (at: string) =>
-    grid.value?.tests.findIndex((one) => one.activity_id === at) ?? -1;
   const childOf = byPupil(() => grid.value?.children);
 
   const source: Source = {
     kept({ pupilId, at, slot }) {
-      const cell = childOf(pupilId)?.cells[columnOf(at)];
+      const cell = childOf(pupilId)?.cells[columnOf(grid.value, at)];
       if (!cell || slot !== 1) return null;
       return {
         head: cell.head,
@@ -72,7 +68,7 @@ export function useBattery(
       };
     },
     job(place, entry) {
-      const timed = grid.value?.tests[columnOf(place.at)]?.kind === "time";
+      const timed = grid.value?.tests[columnOf(grid.value, place.at)]?.kind === "time";
       return attemptJob(place, entry, timed ? openRun(place.at) : null);
     },
     alsoFor({ pupilId, at }, { typed }) {
@@ -93,13 +89,7 @@ export function useBattery(
       return { pupilId: job.body.pupil_id, at: job.at, slot: 1 };
     },
     take(job, answered) {
-      const child = answered as Child;
-      const { pupil_id, score, head } = child;
-      // A reason said in its own sheet goes by what stands in the others.
-      putInLanes(queries, job.at, child);
-      putIn<Grid>(queries, key.value, (old) => inCell(old, pupil_id, job.at, { score, head }));
-      // The sums are older than the entry: whoever opens the page next asks anew.
-      void queries.invalidateQueries({ queryKey: key.value, refetchType: "none" });
+      putChild(queries, job.at, answered as Child);
       void sums();
     },
     name: (pupilId) => childOf(pupilId)?.name ?? "",
@@ -113,21 +103,4 @@ export function useBattery(
     },
   };
   return { query, grid, source };
-}
-
-function inCell(
-  grid: Grid,
-  pupilId: string,
-  activityId: string,
-  change: Partial<Schemas["GridCell"]>,
-): Grid {
-  const column = grid.tests.findIndex((one) => one.activity_id === activityId);
-  const children = grid.children.map((one) => {
-    if (one.pupil_id !== pupilId) return one;
-    const cells = one.cells.map((cell, place) =>
-      place === column ? { ...cell, ...change } : cell,
-    );
-    return { ...one, cells };
-  });
-  return { ...grid, children };
 }

@@ -4,7 +4,8 @@ import type { Schemas } from "../../api/client";
 import { board, child, ClassServer, NAMES, score } from "../../testing/hall";
 import { leave, onPage, sent, settled, until } from "../../testing/page";
 import { useSheet } from "../useSheet";
-import { openFlags, questionsOf, announcementOf, shownOf, useLanes, withChild } from "./lanes";
+import { openFlags, questionsOf, announcementOf, shownOf, useLanes } from "./lanes";
+import { gridKey, withChild } from "./pages";
 
 async function begin(server = new ClassServer(board()), run: string | null = null) {
   const page = await onPage(() => {
@@ -40,6 +41,33 @@ it("draws anew whoever was on another scale or from another origin", () => {
       expect([one.lane.origin, one.lane.scale]).toEqual([origin, scale]);
     }
   }
+});
+
+it("is in the table of all tests too, though that is not open: an undo there finds it", async () => {
+  const { sheet, place, queries } = await begin();
+  const row = (one: string, at: string[]) => ({
+    ...{ pupil_id: one.toLowerCase(), name: one },
+    cells: at.map((activity_id) => ({ activity_id, head: null, score: null })),
+  });
+  const table = (...at: string[]) => ({
+    tests: at.map((activity_id) => ({ activity_id })),
+    children: NAMES.map((one) => row(one, at)),
+  });
+  queries.setQueryData(gridKey("lesson"), table("mile", "reps"));
+  queries.setQueryData(gridKey("lesson", "before"), table("mile", "reps"));
+  const other = table("mile");
+  queries.setQueryData(gridKey("another"), other);
+  sheet.write([{ place: place("ada"), entry: { typed: "18" } }]);
+  await sent();
+  for (const before of [undefined, "before"]) {
+    const shown = queries.getQueryData<Schemas["BatteryGrid"]>(gridKey("lesson", before));
+    const typed = shown?.children.map(({ cells }) => cells.map((one) => one.score?.typed ?? ""));
+    expect(typed?.[0]).toEqual(["", "18"]);
+    expect(typed?.slice(1).flat().join("")).toBe("");
+    expect(shown?.children[0]?.cells[1]?.head).toBe(sheet.cell(place("ada")).head);
+    expect(queries.getQueryState(gridKey("lesson", before))?.isInvalidated).toBe(true);
+  }
+  expect(queries.getQueryData(gridKey("another"))).toBe(other);
 });
 
 it("says a score with its words once, and an estimate by its sign", () => {

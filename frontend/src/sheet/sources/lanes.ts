@@ -8,12 +8,11 @@ import { unlessTold } from "../../sync/live";
 import type { Board, Child, Place, Question, Source } from "../types";
 import { attemptJob } from "./entry";
 import { byPupil } from "./children";
-import { putIn } from "./putIn";
+import { lanesKey, putChild } from "./pages";
 import { inOtherTests } from "./together";
 
 const ALL_TRIES_AFTER_MS = 400;
 
-export const lanesKey = (activityId: string) => ["lanes", activityId];
 const read = (activityId: string) =>
   answer(
     client.GET("/api/activities/{activity_id}/lanes", {
@@ -102,7 +101,7 @@ export function useLanes(activityId: string, openRun: () => string | null) {
     },
     take({ at }, answered) {
       const child = answered as Child;
-      putInLanes(queries, at, child);
+      putChild(queries, at, child);
       if (at === activityId && child.tries.length > 1) void allTries();
     },
     name: (pupilId) => childOf(pupilId)?.name ?? "",
@@ -111,7 +110,7 @@ export function useLanes(activityId: string, openRun: () => string | null) {
     questionsOf: (job, child) => questionsOf(source.placeOf(job), child as Child),
     async settle(question) {
       const child = await settleFlags(question.entryId, question.flags);
-      if (child) putInLanes(queries, activityId, child);
+      if (child) putChild(queries, activityId, child);
       nowCounts(queries);
       return child ? announcementOf(child, question.place.slot) : "";
     },
@@ -119,22 +118,6 @@ export function useLanes(activityId: string, openRun: () => string | null) {
   return { query, board, source };
 }
 
-/** A child as the server answered, in the sheet of its test: also where another table asked. */
-export function putInLanes(queries: QueryClient, activityId: string, child: Child) {
-  putIn<Board>(queries, lanesKey(activityId), (old) => withChild(old, child));
-}
-/** The newer child in its row, all lanes on one scale. */
-export function withChild(board: Board, child: Child): Board {
-  const lanes = [child.lane, ...board.children.map((one) => one.lane)];
-  const scale = Math.max(...lanes.map((lane) => lane.scale));
-  const origin = Math.min(...lanes.map((lane) => lane.origin));
-  const children = board.children.map((one) => {
-    const newer = one.pupil_id === child.pupil_id ? child : one;
-    const fits = newer.lane.scale === scale && newer.lane.origin === origin;
-    return fits ? newer : { ...newer, lane: { ...newer.lane, scale, origin } };
-  });
-  return { ...board, children };
-}
 export function shownOf(score: Schemas["Score"]): string {
   return score.shown + (score.estimate ? " ~" : "");
 }
