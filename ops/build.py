@@ -117,8 +117,8 @@ def make() -> Path:
             "building the application")  # fmt: skip
         say("fetching what it needs")
         lock = str(ROOT / "requirements" / "run.txt")
-        run([*pip, "download", "--only-binary", ":all:", "--require-hashes", "-r", lock, "-d", room],
-            "fetching what Lauf needs")  # fmt: skip
+        fetch = [*pip, "download", "--only-binary", ":all:", "--require-hashes", "-r", lock]
+        run([*fetch, "-d", room], "fetching what Lauf needs")  # fmt: skip
         (own,) = Path(room).glob("lauf-*.whl")
         version = own.name.split("-")[1]
         whole = MADE / f"lauf-{version}.tar.gz"

@@ -25,7 +25,8 @@ _FILE: Final = "lauf-authority.crt"
 
 _HOW: Final = (
     "iPad: open the address in Safari, allow the profile, install it in Settings > General > VPN & "
-    "Device Management, then switch it on in Settings > General > About > Certificate Trust Settings.",
+    "Device Management, then switch it on in Settings > General > About > Certificate Trust "
+    "Settings.",
     "Android: download it, then Settings > Security > Encryption & credentials > Install a "
     "certificate > CA certificate.",
     "Windows and ChromeOS: import it as a trusted root authority, or have your IT do so by policy.",
@@ -85,7 +86,9 @@ class Lan:
             for line in _HOW:
                 say(line)
             say("then it opens Lauf:")
-            print(_authority(str(_FOLDER), "--show", f"https://{address}:{self._port}/"), flush=True)
+            print(
+                _authority(str(_FOLDER), "--show", f"https://{address}:{self._port}/"), flush=True
+            )
 
     def close(self) -> None:
         if self._giving is not None:
@@ -94,7 +97,7 @@ class Lan:
 
 
 def _authority(*words: str) -> str:
-    command: Sequence[str] = [str(build.PYTHON), "-m", "lauf.web.authority", *words]
+    command: Sequence[str] = [str(build.PYTHON), "-m", "lauf.serving.authority", *words]
     done = subprocess.run(
         command, cwd=ROOT, env=build.environment(), capture_output=True, text=True
     )
@@ -117,7 +120,7 @@ class _Giving(BaseHTTPRequestHandler):
                 '<meta name="viewport" content="width=device-width">'
                 "<title>Trust this Lauf</title><style>body{font:1.1rem sans-serif;margin:2rem auto;"
                 "max-width:36rem;padding:0 1rem}a{font-weight:700}</style><h1>Trust this Lauf</h1>"
-                f'<p><a href="/{_FILE}">Download the certificate</a>, then:</p><ul>{steps}</ul></html>'
+                f'<p><a href="/{_FILE}">Download the certificate</a>, then:</p><ul>{steps}</ul>'
             )
             self._answer("text/html; charset=utf-8", page.encode())
 

@@ -42,7 +42,7 @@ def server_command(
 ) -> list[str]:
     """How Lauf is served, in life as in checks; `listening` is a socket to serve at."""
     return [
-        str(build.PYTHON), "-m", "lauf.web.serve", "--host", host, "--port", str(port),
+        str(build.PYTHON), "-m", "lauf.serving.serve", "--host", host, "--port", str(port),
         "--connections", str(MOST_CONNECTIONS),
         *(["--fd", str(listening)] if listening is not None else []), *more,
     ]  # fmt: skip

@@ -110,7 +110,7 @@ def _sentence(words: str) -> str:
 
 
 def serve(asked: argparse.Namespace) -> int:
-    from lauf.web import serve as serving
+    from lauf.serving import serve as serving
 
     return serving.serve(asked.host, asked.port)
 

@@ -29,7 +29,6 @@ from lauf.lessons.models import Activity, Lesson
 from lauf.people.actions import create_school
 from lauf.people.models import Pupil, School, SchoolClass, Staff
 from lauf.records.models import Attempt
-from lauf.web import throttling
 from tests.support.scores import record_attempt
 
 PASSWORD = "a-long-test-password"

@@ -82,9 +82,7 @@ def test_a_database_that_lets_nobody_in_is_told_with_the_remedy(
     assert wrong in line and remedy.lower() in line.lower(), line
 
 
-def test_a_database_of_another_version_or_for_reading_only_is_told(
-    empty: str, filled: str
-) -> None:
+def test_a_database_of_another_version_or_for_reading_only_is_told(empty: str, filled: str) -> None:
     done = lauf("check", url=empty)
     assert done.returncode == 1 and "empty" in done.stderr and "lauf migrate" in done.stderr
     assert lauf("migrate", url=empty).returncode == 0
@@ -133,8 +131,14 @@ def test_several_processes_serve_as_one(demo_template: str, tmp_path: Path) -> N
     with served(
         demo_template, LAUF_WORKERS="3", LAUF_METRICS=f"127.0.0.1:{port}", LAUF_LOG="json"
     ) as lauf_here:
-        status, body, headers = asked(f"{lauf_here.url}/api/ready", **{"X-Request-Id": "of-a-proxy-1"})
-        assert (status, json.loads(body), headers["x-request-id"]) == (200, {"ready": True}, "of-a-proxy-1")
+        status, body, headers = asked(
+            f"{lauf_here.url}/api/ready", **{"X-Request-Id": "of-a-proxy-1"}
+        )
+        assert (status, json.loads(body), headers["x-request-id"]) == (
+            200,
+            {"ready": True},
+            "of-a-proxy-1",
+        )
 
         def numbers() -> dict[str, float]:
             _, text, _ = asked(f"http://127.0.0.1:{port}/metrics")
@@ -161,7 +165,7 @@ def workers_of(running: Served) -> list[int]:
             parent = int((folder / "stat").read_text().rsplit(")", 1)[1].split()[1])
         except (OSError, IndexError):
             continue
-        if "lauf.web.serve" in words and str(running.port) in words:
+        if "lauf.serving.serve" in words and str(running.port) in words:
             found.append((int(folder.name), parent))
     own = {one for one, _ in found}
     children = sorted(one for one, parent in found if parent in own)
@@ -172,7 +176,7 @@ def workers_of(running: Served) -> list[int]:
 def is_answering(process: int) -> bool:
     """Whether its event loop is there: it waits on an epoll."""
     try:
-        links = [os.readlink(one) for one in Path(f"/proc/{process}/fd").iterdir()]
+        links = [str(one.readlink()) for one in Path(f"/proc/{process}/fd").iterdir()]
     except OSError:
         return False
     return any("eventpoll" in one for one in links)

@@ -131,7 +131,7 @@ def machine(built: Path, tmp_path: Path) -> Iterator[Machine]:
     # The page says VERSION: so does the folder in the file, here.
     with tarfile.open(built) as archive:
         (inside,) = {one.name.split("/")[0] for one in archive}
-    os.symlink(inside, found.root / "work" / "lauf-VERSION")
+    (found.root / "work" / "lauf-VERSION").symlink_to(inside)
     yield found
     drop(NAME)
 

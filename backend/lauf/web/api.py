@@ -23,14 +23,14 @@ from lauf.errors import Clash, Confirm, Denied, IdTaken, Locked, NotFound, Refus
 from lauf.messages import say
 from lauf.rules.reading.entry import EntryError
 from lauf.rules.reading.words import CONTROLS
-from lauf.web.account import router as account
 from lauf.web.database_errors import unavailable
-from lauf.web.entering import router as entering
+from lauf.web.doors.account import router as account
+from lauf.web.doors.entering import router as entering
+from lauf.web.doors.helping import router as helping
+from lauf.web.doors.private_links import router as private_links
+from lauf.web.doors.session import router as session
+from lauf.web.doors.session import signed_in
 from lauf.web.health import health, ready
-from lauf.web.helping import router as helping
-from lauf.web.private_links import router as private_links
-from lauf.web.session import router as session
-from lauf.web.session import signed_in
 from lauf.web.throttling import TooMany
 
 #: What a file, pasted cells or an entry hold is read by a reader of their own.

@@ -80,57 +80,77 @@ def _server() -> list[CheckMessage]:
     )
     if number // 10000 < OLDEST_POSTGRES:
         found.append(
-            Error(f"PostgreSQL {number // 10000} is too old for Lauf.",
-                  hint=f"use PostgreSQL {OLDEST_POSTGRES} or newer", id="lauf.E102")  # fmt: skip
+            Error(
+                f"PostgreSQL {number // 10000} is too old for Lauf.",
+                hint=f"use PostgreSQL {OLDEST_POSTGRES} or newer",
+                id="lauf.E102",
+            )
         )
     if encoding != "UTF8":
         found.append(
-            Error(f"The database is encoded in {encoding}, which has no room for every name.",
-                  hint="make another: createdb --encoding=UTF8 --template=template0",
-                  id="lauf.E103")  # fmt: skip
+            Error(
+                f"The database is encoded in {encoding}, which has no room for every name.",
+                hint="make another: createdb --encoding=UTF8 --template=template0",
+                id="lauf.E103",
+            )
         )
     if reading:
         found.append(
-            Error("The database can be read only.",
-                  hint="name the one that is written to: add target_session_attrs=read-write to "
-                  "LAUF_DATABASE_URL", id="lauf.E104")  # fmt: skip
+            Error(
+                "The database can be read only.",
+                hint="name the one that is written to: add target_session_attrs=read-write to "
+                "LAUF_DATABASE_URL",
+                id="lauf.E104",
+            )
         )
     off = abs((datetime.now(UTC) - told).total_seconds())
     if off > _CLOCKS:
         found.append(
-            Warning(f"The clocks of this machine and of the database are {off:.0f} s apart.",
-                    hint="let both keep time: timedatectl set-ntp true", id="lauf.W105")  # fmt: skip
+            Warning(
+                f"The clocks of this machine and of the database are {off:.0f} s apart.",
+                hint="let both keep time: timedatectl set-ntp true",
+                id="lauf.W105",
+            )
         )
     if powerful:
         found.append(
-            Warning("Lauf comes to the database as a superuser.",
-                    hint="give it a user of its own that owns its database and nothing else",
-                    id="lauf.W106")  # fmt: skip
+            Warning(
+                "Lauf comes to the database as a superuser.",
+                hint="give it a user of its own that owns its database and nothing else",
+                id="lauf.W106",
+            )
         )
     return found
 
 
 def _tables() -> list[CheckMessage]:
-    loader = MigrationLoader(connection, ignore_no_initial=True)
+    loader = MigrationLoader(connection)
     applied, known = set(loader.applied_migrations), set(loader.disk_migrations)
     ours = {"people", "catalogue", "lessons", "records", "challenges", "web"}
     newer = sorted(f"{app}.{name}" for app, name in applied - known if app in ours)
     missing = known - applied
     if newer:
         return [
-            Error(f"The database is of a newer Lauf than this one (it has {newer[-1]}).",
-                  hint="install that Lauf again", id="lauf.E107")  # fmt: skip
+            Error(
+                f"The database is of a newer Lauf than this one (it has {newer[-1]}).",
+                hint="install that Lauf again",
+                id="lauf.E107",
+            )
         ]
     if missing:
         words = (
-            "The database is empty." if not applied
+            "The database is empty."
+            if not applied
             else f"The database is of an older Lauf ({len(missing)} changes are missing)."
-        )  # fmt: skip
+        )
         return [Error(words, hint="bring it to this version: lauf migrate", id="lauf.E108")]
     (may,) = _asked("SELECT has_table_privilege('records_attempt', 'SELECT, INSERT, UPDATE')")
     if not may:
         return [
-            Error("Lauf may not write into its tables.",
-                  hint="give them to its user: REASSIGN OWNED BY … TO lauf", id="lauf.E109")  # fmt: skip
+            Error(
+                "Lauf may not write into its tables.",
+                hint="give them to its user: REASSIGN OWNED BY … TO lauf",
+                id="lauf.E109",
+            )
         ]
     return []

@@ -1,4 +1,4 @@
-"""Logs for whoever keeps Lauf running: what went wrong, what was asked for, nothing about a child."""
+"""Logs for whoever keeps Lauf running: what went wrong, what was asked for, no child."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ class WithoutRows(logging.Formatter):
 
 
 class Json(JsonFormatter):
-    """The same as a line of JSON with `time`, `level` and `message`, and what a request's line has."""
+    """The same as a line of JSON: `time`, `level`, `message`, and what a request's line has."""
 
     def __init__(self) -> None:
         super().__init__(

@@ -9,8 +9,11 @@ from django.db.models.functions import Now
 
 
 class Guess(models.Model):
-    """One wrong guess of a password or a code, for a quarter of an hour. `key` is of whom: a name as
-    a digest, an address, a device. A database that fell over may have forgotten it."""
+    """One wrong guess of a password or a code, for a quarter of an hour.
+
+    `key` is of whom: a name as a digest, an address, a device. A database that fell over may have
+    forgotten it.
+    """
 
     key = models.CharField(max_length=200)
     at = models.DateTimeField(db_default=Now())

@@ -1,4 +1,4 @@
-"""A wrong configuration of each kind ends in one sentence with its remedy, and a right one is read."""
+"""A wrong configuration of each kind ends in one sentence with its remedy; a right one is read."""
 
 from __future__ import annotations
 
@@ -137,7 +137,10 @@ def test_nothing_begins_with_a_wrong_configuration() -> None:
     """All of it is said at once, by whichever program is begun."""
     given = {**os.environ, "LAUF_WORKERS": "two", "LAUF_LOG": "xml"}
     done = subprocess.run(
-        [sys.executable, "-c", "import lauf.web.settings"], env=given, capture_output=True, text=True
+        [sys.executable, "-c", "import lauf.web.settings"],
+        env=given,
+        capture_output=True,
+        text=True,
     )
     assert done.returncode == 1
     assert [line.split()[0] for line in done.stderr.splitlines()] == ["LAUF_WORKERS", "LAUF_LOG"]

@@ -25,7 +25,7 @@ def signed_in(headers: dict[str, str] | None = None) -> Client:
 
 def after(days: float) -> Any:
     now = time.time() + days * DAY
-    return patch("lauf.web.session.time.time", return_value=now)
+    return patch("lauf.web.doors.session.time.time", return_value=now)
 
 
 def opens(client: Client) -> bool:

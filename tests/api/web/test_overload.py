@@ -17,7 +17,8 @@ import uvicorn
 from asgiref.sync import SyncToAsync
 
 from lauf.sandbox.run import CLIENT_GONE
-from lauf.web import overload, protocol
+from lauf.serving import protocol
+from lauf.web import overload
 from lauf.web.asgi import OneThread
 from tests.support.served import wait_for
 from tests.support.waits import LIMIT_S

@@ -11,10 +11,20 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="CountedGroup",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("of", models.CharField(max_length=64)),
                 ("asked", models.CharField(max_length=64)),
-                ("children", django.contrib.postgres.fields.ArrayField(base_field=models.UUIDField(), size=None)),
+                (
+                    "children",
+                    django.contrib.postgres.fields.ArrayField(
+                        base_field=models.UUIDField(), size=None
+                    ),
+                ),
                 ("at", models.DateTimeField()),
             ],
             options={

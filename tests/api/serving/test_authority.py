@@ -11,14 +11,13 @@ from pathlib import Path
 
 import pytest
 
-from lauf.web.authority import Files, ensure, until
+from lauf.serving.authority import Files, ensure, until
 
 NAMES = ("127.0.0.1", "localhost", "192.168.4.20", f"{socket.gethostname()}.local")
 
 
 def handshake(files: Files, name: str) -> str:
-    """What a client that trusts the authority gets of a server with the certificate: "taken", or why
-    not."""
+    """What who trusts the authority gets of a server with the certificate: "taken", or why not."""
     server = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
     server.load_cert_chain(files.certificate, files.key)
     listening = socket.create_server(("127.0.0.1", 0))

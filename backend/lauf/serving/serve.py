@@ -1,4 +1,4 @@
-"""`python -m lauf.web.serve`: the processes that serve, and one that keeps them.
+"""`python -m lauf.serving.serve`: the processes that serve, and one that keeps them.
 
 The first reads all of Lauf and listens; it forks those that answer. Where one of them ends by
 itself, the next is forked from what was read already: a few hundredths of a second, in which nobody
@@ -31,7 +31,7 @@ MOST_CONNECTIONS: Final = 1000
 
 
 def main() -> int:
-    words = argparse.ArgumentParser(prog="lauf.web.serve")
+    words = argparse.ArgumentParser(prog="lauf.serving.serve")
     words.add_argument("--host", default="127.0.0.1")
     words.add_argument("--port", type=int, required=True)
     words.add_argument("--fd", type=int, help="a socket that listens already")
@@ -63,8 +63,8 @@ def serve(
     if room is not None:
         # Read by the library as it is imported: the processes count together in this folder.
         os.environ["PROMETHEUS_MULTIPROC_DIR"] = room.name
+    from lauf.serving.protocol import PromptProtocol
     from lauf.web.asgi import application  # all of Lauf
-    from lauf.web.protocol import PromptProtocol
 
     listening = socket.socket(fileno=fd) if fd is not None else listen(host, port)
     proxy: str = CONFIGURATION["LAUF_PROXY"]
@@ -113,7 +113,7 @@ class Keeper:
 
         try:
             registry = CollectorRegistry()
-            MultiProcessCollector(registry)
+            MultiProcessCollector(registry)  # type: ignore[no-untyped-call]
             if backups:
                 registry.register(LastBackup(backups))
             with make_server(host.strip("[]"), int(port), make_wsgi_app(registry)) as server:
@@ -137,7 +137,7 @@ class Keeper:
             if "PROMETHEUS_MULTIPROC_DIR" in os.environ:
                 from prometheus_client.multiprocess import mark_process_dead
 
-                mark_process_dead(child)
+                mark_process_dead(child)  # type: ignore[no-untyped-call]
             code = os.waitstatus_to_exitcode(status)
             if self._stopping:
                 if not self._begun:

@@ -1,8 +1,8 @@
 """A certificate for tablets in the hall, by an authority of this machine alone.
 
 The authority can speak for names of this kind only: addresses of private networks, this machine's
-own name and `.local`. Whoever gets hold of its key can pretend to be nothing else. Its certificate is
-for tablets to trust; the key never leaves the folder.
+own name and `.local`. Whoever gets hold of its key can pretend to be nothing else.
+Its certificate is for tablets to trust; the key never leaves the folder.
 """
 
 from __future__ import annotations
@@ -164,8 +164,8 @@ def _write(file: Path, content: bytes) -> None:
 
 
 def main() -> int:
-    """Used by `./lauf start --lan`: makes the files, and shows addresses as squares to photograph."""
-    words = argparse.ArgumentParser(prog="lauf.web.authority")
+    """For `./lauf start --lan`: makes the files, and shows addresses as squares to photograph."""
+    words = argparse.ArgumentParser(prog="lauf.serving.authority")
     words.add_argument("folder", type=Path)
     words.add_argument("names", nargs="*")
     words.add_argument("--show", action="append", default=[], metavar="ADDRESS")
