@@ -171,7 +171,7 @@ def _together(values: Mapping[str, Any]) -> list[Problem]:
 def example() -> str:
     """The table as a file to begin with."""
     lines = [
-        "# Every variable of Lauf. Each can stand in a file of its own instead, which the same name",
+        "# Every variable of Lauf. Each can stand in a file of its own, which the same name",
         "# with _FILE names: LAUF_SECRET_KEY_FILE=/etc/lauf/secret-key. Run `lauf check` after it.",
     ]
     for name, one in VARIABLES.items():
