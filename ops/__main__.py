@@ -173,7 +173,7 @@ def _together(
 
 
 def _ready_for_checks() -> None:
-    ensure_packages(browser=True)
+    ensure_packages(checks=True)
     build.ensure_python(checks=True)
     build.ensure_front_end()
 

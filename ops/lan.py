@@ -51,6 +51,10 @@ class Lan:
         return ["--certificate", str(certificate), "--key", str(key)]
 
     @property
+    def variables(self) -> dict[str, str]:
+        return {"LAUF_HTTPS": "yes", "LAUF_CERTIFICATE": str(_FOLDER / "certificate.pem")}
+
+    @property
     def trusted(self) -> ssl.SSLContext:
         """For asking the server from here."""
         return ssl.create_default_context(cafile=str(_FOLDER / "authority.crt"))

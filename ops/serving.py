@@ -69,7 +69,7 @@ def serve(wish: Wish) -> int:
     outside = os.environ.get("LAUF_DATABASE_URL")
     with only_one("start"):
         network.demand_port(wish.host, wish.port)
-        ensure_packages(browser=False)
+        ensure_packages(checks=False)
         build.ensure_python(checks=False)
         build.ensure_front_end()
         signal.signal(signal.SIGTERM, _interrupt)
@@ -150,10 +150,10 @@ class Serving:
             LAUF_SETUP_CODE=secret_file("setup-code").read_text()[:8],
             LAUF_HOSTS=os.environ.get("LAUF_HOSTS", ",".join(network.names_for(wish.host))),
             LAUF_DEMO="1" if wish.demo else "0",
-            LAUF_BACKUPS=str(backup.FOLDER / f"{self._name}-*.zip"),
+            LAUF_BACKUPS=backup.pattern(self._name),
             LAUF_BACKUPS_KEPT=str(backup.KEPT),
             LAUF_SHOW_DEMO="1" if shown else "0",
-            **({"LAUF_HTTPS": "yes"} if self._lan is not None else {}),
+            **(self._lan.variables if self._lan is not None else {}),
         )
 
     @property

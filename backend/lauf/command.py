@@ -5,9 +5,12 @@ from __future__ import annotations
 
 import argparse
 import getpass
+import json
 import os
 import sys
 from collections.abc import Sequence
+from dataclasses import asdict
+from datetime import datetime
 from pathlib import Path
 from typing import Final
 
@@ -32,6 +35,8 @@ def main(words: Sequence[str] | None = None) -> int:
             return _manage("prepare", "--schema-only")
         case "create-head":
             return check(quiet=True) or create_head(asked)
+        case "backup" | "restore" | "drill" | "look" | "backup-key":
+            return keep(asked)
         case "variables":
             from lauf.web.configuration import example
 
@@ -60,6 +65,14 @@ def _parser() -> argparse.ArgumentParser:
     head.add_argument("--name", required=True, help="the head's own name")
     head.add_argument("--username", required=True)
     head.add_argument("--password-file", type=Path, help="else it is asked for")
+    backup = commands.add_parser("backup", help="everything into a file, while Lauf serves")
+    backup.add_argument("file", type=Path, nargs="?", help="else tonight's, with its copies")
+    restore = commands.add_parser("restore", help="put a backup into an empty database")
+    restore.add_argument("file", type=Path)
+    look = commands.add_parser("look", help="what a backup says of itself, as JSON")
+    look.add_argument("file", type=Path)
+    commands.add_parser("drill", help="restore the newest backup to see that it can be")
+    commands.add_parser("backup-key", help="a key that backups are encrypted with")
     commands.add_parser("variables", help="every variable, as a file to begin with")
     commands.add_parser("version")
     return parser
@@ -91,11 +104,15 @@ def check(*, quiet: bool = False) -> int:
             _say(str(one))
         return 1
     import django
-    from django.core.checks import run_checks
+    from django.core.checks import Tags, run_checks
     from django.core.checks.messages import ERROR
 
     django.setup(set_prefix=False)
-    found = [one for one in run_checks(databases=["default"]) if not one.is_silenced()]
+    # Some of the others ask the database too.
+    found = run_checks(tags=[Tags.database], databases=["default"])
+    if not any(one.level >= ERROR for one in found):
+        found = run_checks(databases=["default"])
+    found = [one for one in found if not one.is_silenced()]
     for message in found:
         if message.level >= ERROR or not quiet:
             _say(f"{message.msg} {_sentence(str(message.hint or ''))}")
@@ -140,6 +157,50 @@ def create_head(asked: argparse.Namespace) -> int:
         _say(" ".join(getattr(error, "messages", [str(error)])))
         return 1
     _say(f"{asked.school} is there; {asked.username} signs in.")
+    return 0
+
+
+def keep(asked: argparse.Namespace) -> int:
+    """Backups, and the proof that they can be used."""
+    from lauf.keeping import work
+    from lauf.keeping.archive import Unusable, look_at
+    from lauf.web.configuration import read
+
+    found = read(os.environ)
+    wrong = [str(one) for one in found.problems if not one.mild]
+    if wrong:
+        _say(" ".join(wrong))
+        return 1
+    address, key = found["LAUF_DATABASE_URL"], found["LAUF_BACKUP_KEY"]
+    place = work.Place(
+        Path(found["LAUF_BACKUPS"]), [Path(one) for one in found["LAUF_BACKUP_COPIES"]], key,
+        found["LAUF_BACKUPS_KEPT"],
+    )  # fmt: skip
+    try:
+        match asked.command:
+            case "backup" if asked.file is not None:
+                work.back_up(address, asked.file, key)
+            case "backup":
+                file, lacking = work.nightly(address, place, datetime.now())
+                _say(" ".join([f"{file} is made.", *lacking]))
+                return int(bool(lacking))
+            case "restore":
+                work.restore(address, asked.file, key)
+                return _manage("prepare", "--schema-only")
+            case "look":
+                about = asdict(look_at(asked.file, key).contents)
+                sys.stdout.write(json.dumps(about, default=str) + "\n")
+            case "drill":
+                done = work.drill(place, found["LAUF_DRILL_DATABASE_URL"])
+                _say(done.wrong or f"{done.backup} can be restored: {done.scores} scores.")
+                return int(bool(done.wrong))
+            case _:
+                from pyrage.x25519 import Identity
+
+                sys.stdout.write(f"{Identity.generate()}\n")
+    except (Unusable, OSError) as error:
+        _say(str(error))
+        return 1
     return 0
 
 

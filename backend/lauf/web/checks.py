@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from datetime import UTC, datetime
 from typing import Any, Final
 
+import psycopg
 from django.conf import settings
 from django.core.checks import CheckMessage, Error, Tags, Warning, register
 from django.db import DatabaseError, connection
@@ -15,6 +16,9 @@ from django.db.migrations.loader import MigrationLoader
 OLDEST_POSTGRES: Final = 15
 #: Seconds by which the clocks of this machine and of the database may differ.
 _CLOCKS: Final = 60
+
+#: Seconds in which the database answers.
+_LONGEST_S: Final = 10
 
 #: What PostgreSQL says where nobody gets in, and what to do; the first that fits.
 _REFUSALS: Final = (
@@ -49,11 +53,12 @@ def database(app_configs: Any, databases: Sequence[str] | None, **_: Any) -> lis
     if not databases:
         return []
     try:
-        with connection.cursor():
-            found = [*_server(), *_tables()]
-    except DatabaseError as error:
+        # By itself: the pool would ask again and again, and not say why it got none.
+        asked = {"connect_timeout": _LONGEST_S, **connection.get_connection_params()}
+        psycopg.connect(**asked).close()
+        return [*_server(), *_tables()]
+    except (DatabaseError, psycopg.Error) as error:
         return [_unreachable(error)]
-    return found
 
 
 def _asked(question: str) -> Any:

@@ -16,12 +16,13 @@ from typing import Any, Final
 from django.core.exceptions import ImproperlyConfigured
 from environ import FileAwareEnv
 from environ.fileaware_mapping import FileAwareMapping
+from psycopg.abc import ConnDict
 from psycopg.conninfo import conninfo_to_dict
 
 from lauf.web.variables import VARIABLES, Problem, Variable
 
-#: What `./lauf` and the tests set beside them.
-_OTHERS: Final = {"LAUF_CSP_NONCE"}
+#: What a variable holds, by its kind.
+Value = str | bool | int | list[str]
 _KINDS: Final = {
     "bool": "write yes or no",
     "int": "write a whole number",
@@ -35,23 +36,23 @@ _YES: Final = {"1", "yes", "true", "on", "0", "no", "false", "off", ""}
 class Configuration:
     """The values by name, and what is wrong with them."""
 
-    values: Mapping[str, Any]
+    values: Mapping[str, Value]
     problems: tuple[Problem, ...] = field(default=())
 
     def __getitem__(self, name: str) -> Any:
         return self.values[name]
 
     @property
-    def database(self) -> dict[str, Any]:
+    def database(self) -> ConnDict:
         """The parts of the database's address, by libpq's names."""
-        return conninfo_to_dict(self.values["LAUF_DATABASE_URL"])
+        return conninfo_to_dict(self["LAUF_DATABASE_URL"])
 
 
 def read(environment: Mapping[str, str]) -> Configuration:
     """The configuration as the variables have it."""
     env = FileAwareEnv()
     env.ENVIRON = _with_files(environment)
-    values: dict[str, Any] = {}
+    values: dict[str, Value] = {}
     problems = [*_unknown(environment)]
     for name, variable in VARIABLES.items():
         value, problem = _value(env, name, variable)
@@ -59,7 +60,7 @@ def read(environment: Mapping[str, str]) -> Configuration:
         if problem is not None:
             problems.append(problem)
     problems += _lacking(values, {one.name for one in problems})
-    problems += _together(values)
+    problems += _together(Configuration(values))
     if not values["LAUF_SECRET_KEY"]:
         # So that what is wrong can be told; nothing is signed with it.
         values["LAUF_SECRET_KEY"] = secrets.token_urlsafe(48)
@@ -70,7 +71,7 @@ def _with_files(environment: Mapping[str, str]) -> Any:
     return FileAwareMapping(env=dict(environment))
 
 
-def _value(env: FileAwareEnv, name: str, variable: Variable) -> tuple[Any, Problem | None]:
+def _value(env: FileAwareEnv, name: str, variable: Variable) -> tuple[Value, Problem | None]:
     try:
         text = env.str(name, default="")
         if variable.kind == "bool" and text.strip().lower() not in _YES:
@@ -92,7 +93,7 @@ def _value(env: FileAwareEnv, name: str, variable: Variable) -> tuple[Any, Probl
 
 
 def _unknown(environment: Mapping[str, str]) -> list[Problem]:
-    known = {*VARIABLES, *(f"{name}_FILE" for name in VARIABLES), *_OTHERS}
+    known = {*VARIABLES, *(f"{name}_FILE" for name in VARIABLES)}
     found = []
     for name in sorted(environment):
         if name.startswith("LAUF_") and name not in known:
@@ -102,7 +103,7 @@ def _unknown(environment: Mapping[str, str]) -> list[Problem]:
     return found
 
 
-def _lacking(values: Mapping[str, Any], told: set[str]) -> list[Problem]:
+def _lacking(values: Mapping[str, Value], told: set[str]) -> list[Problem]:
     """What nothing can be served without."""
     remedies = {
         "LAUF_SECRET_KEY": "put a long random one into it: openssl rand -base64 48",
@@ -118,7 +119,7 @@ def _lacking(values: Mapping[str, Any], told: set[str]) -> list[Problem]:
 _HERE: Final = {"127.0.0.1", "localhost", "[::1]"}
 
 
-def _together(values: Mapping[str, Any]) -> list[Problem]:
+def _together(values: Configuration) -> list[Problem]:
     """Values that do not go with each other."""
     found = []
     elsewhere = set(values["LAUF_HOSTS"]) - _HERE
@@ -154,6 +155,25 @@ def _together(values: Mapping[str, Any]) -> list[Problem]:
         found.append(
             Problem("LAUF_SMTP_PLAIN", "is on beside smtps://", "leave it out, or write smtp://")
         )
+    missing = [one for one in values["LAUF_BACKUP_COPIES"] if not Path(one).is_dir()]
+    if missing:
+        found.append(
+            Problem(
+                "LAUF_BACKUP_COPIES",
+                f"names a folder that is not there ({missing[0]})",
+                "connect it, or name another",
+                mild=True,
+            )
+        )
+    if values["LAUF_DRILL_DATABASE_URL"] and not values["LAUF_BACKUPS"]:
+        found.append(
+            Problem(
+                "LAUF_DRILL_DATABASE_URL",
+                "is set, but LAUF_BACKUPS is not",
+                "set LAUF_BACKUPS too: a drill restores the newest of them",
+                mild=True,
+            )
+        )
     pattern = values["LAUF_BACKUPS"]
     if pattern and not Path(pattern).parent.is_dir():
         folder = Path(pattern).parent
@@ -180,7 +200,7 @@ def example() -> str:
     return "\n".join(lines) + "\n"
 
 
-def _shown(default: Any) -> str:
+def _shown(default: Value) -> str:
     if isinstance(default, bool):
         return "yes" if default else "no"
     return ",".join(default) if isinstance(default, list) else str(default)

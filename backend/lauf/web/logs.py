@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import logging
 import re
-from typing import Any, Final
+from typing import Final
 
 from pythonjsonlogger.json import JsonFormatter
 
@@ -29,14 +29,14 @@ class Json(JsonFormatter):
             rename_fields={"asctime": "time", "levelname": "level"},
         )
 
-    def process_log_record(self, log_data: dict[str, Any]) -> dict[str, Any]:
+    def process_log_record(self, log_data: dict[str, object]) -> dict[str, object]:
         return {
             name: _VALUES.sub(_LEFT_OUT, held) if isinstance(held, str) else held
             for name, held in super().process_log_record(log_data).items()
         }
 
 
-def configured(kind: str) -> dict[str, Any]:
+def configured(kind: str) -> dict[str, object]:
     """What Django's LOGGING is for a LAUF_LOG."""
     return {
         "version": 1,

@@ -7,6 +7,7 @@ a file.
 from __future__ import annotations
 
 import difflib
+import os
 import re
 from collections.abc import Callable
 from email.utils import parseaddr
@@ -167,6 +168,18 @@ def _folder(value: str) -> tuple[str, str] | None:
     return f"is no folder ({value})", f"make it: install -d -m 700 {value}"
 
 
+def _file(value: str) -> tuple[str, str] | None:
+    if not value or os.access(value, os.R_OK):
+        return None
+    return f"names no file that can be read ({value})", "correct it, or leave it out"
+
+
+def _backup_key(value: str) -> tuple[str, str] | None:
+    if not value or re.fullmatch(r"AGE-SECRET-KEY-1[0-9A-Z]{58}", value.strip()):
+        return None
+    return "is no key of backups", "make one: lauf backup-key"
+
+
 VARIABLES: Final[dict[str, Variable]] = {
     "LAUF_SECRET_KEY": Variable(
         "str",
@@ -258,7 +271,36 @@ VARIABLES: Final[dict[str, Variable]] = {
         "str",
         "",
         "The nightly backups as a pattern, for the School page.",
-        "/var/lib/lauf/backups/lauf-*.zip",
+        "/var/lib/lauf/backups/lauf-*.zip*",
+    ),
+    "LAUF_BACKUP_KEY": Variable(
+        "str",
+        "",
+        "Encrypts the backups, as lauf backup-key makes one. Keep it away from this machine too: "
+        "without it nobody can read them.",
+        "",
+        _backup_key,
+    ),
+    "LAUF_BACKUP_COPIES": Variable(
+        "list",
+        [],
+        "Folders on other machines or disks that every backup is copied to, divided by commas.",
+        "/mnt/office/lauf",
+    ),
+    "LAUF_DRILL_DATABASE_URL": Variable(
+        "str",
+        "",
+        "An empty database, in which the newest backup is restored once a week to see that it can "
+        "be.",
+        "postgresql:///lauf_drill",
+        _address,
+    ),
+    "LAUF_CERTIFICATE": Variable(
+        "str",
+        "",
+        "The certificate Lauf is opened by, for the School page to say when it ends.",
+        "/etc/lauf/tls/certificate.pem",
+        _file,
     ),
     "LAUF_BACKUPS_KEPT": Variable(
         "int", 14, "How many nightly backups are kept.", "14", _between(0, 3660)

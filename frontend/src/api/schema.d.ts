@@ -3625,6 +3625,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/school/server": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Server */
+        get: operations["lauf_api_exchange_retention_get_server"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pupils/{pupil_id}/erase": {
         parameters: {
             query?: never;
@@ -11272,6 +11289,23 @@ export interface components {
             /** Warning */
             warning: string;
         };
+        /** Server */
+        Server: {
+            /** Lines */
+            lines: components["schemas"]["ServerLine"][];
+        };
+        /**
+         * ServerLine
+         * @description One thing in words; `wrong` where somebody has to do something.
+         */
+        ServerLine: {
+            /** About */
+            about: string;
+            /** Words */
+            words: string;
+            /** Wrong */
+            wrong: boolean;
+        };
         /**
          * Erased
          * @description How many entries went, or stay as numbers of nobody; until when backups still hold them.
@@ -16585,6 +16619,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Backups"];
+                };
+            };
+        };
+    };
+    lauf_api_exchange_retention_get_server: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Server"];
                 };
             };
         };

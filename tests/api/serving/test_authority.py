@@ -55,7 +55,7 @@ def test_a_tablet_that_trusts_the_authority_takes_the_certificate(
 
 
 def test_it_is_renewed_in_time_and_for_other_names_by_the_same_authority(tmp_path: Path) -> None:
-    now = datetime.now(UTC)
+    now = datetime.now(UTC) - timedelta(days=61)
     files = ensure(tmp_path, NAMES, now)
     trusted, first = files.authority.read_bytes(), files.certificate.read_bytes()
     assert ensure(tmp_path, NAMES, now + timedelta(days=59)).certificate.read_bytes() == first

@@ -274,4 +274,4 @@ def test_a_request_goes_to_its_thread_once(monkeypatch: pytest.MonkeyPatch) -> N
     with ThreadPoolExecutor() as thread:
         thread.submit(lambda: asyncio.run(ask())).result()
     assert sent[0]["status"] == 200
-    assert went.count("get_response") == 1 and len(went) <= 3, went
+    assert went.count("_answered") == 1 and len(went) <= 3, went
