@@ -52,9 +52,9 @@ def main() -> int:
     bench.add_argument(
         "which",
         nargs="?",
-        choices=["draws", "hands", "live", "chaos"],
-        help="only what an entry draws, the model of hands (5,000 presses a way), devices live, or "
-        "a lesson under kills",
+        choices=["draws", "hands", "live", "chaos", "service", "upgrade"],
+        help="only what an entry draws, the model of hands (5,000 presses a way), devices live, "
+        "a lesson under kills, several processes and memory, or two versions at once",
     )
     mutate = commands.add_parser("mutate", help="break the code on purpose: do the tests notice?")
     mutate.add_argument("which", choices=[*mutants.ROOMS, mutants.FRONT_END])
@@ -82,6 +82,7 @@ def main() -> int:
             case "test":
                 return check([*asked.pytest, *rest])
             case "backup":
+                build.ensure_python(checks=False)
                 return backups.command_backup(asked.file, demo=asked.demo)
             case "restore":
                 build.ensure_python(checks=False)

@@ -149,6 +149,8 @@ def test_several_processes_serve_as_one(demo_template: str, tmp_path: Path) -> N
             asked(f"{lauf_here.url}/api/health")
         name = 'lauf_requests_total{method="GET",route="api/health",status="200"}'
         wait_for(lambda: numbers().get(name, 0.0), lambda found: found >= 30)
+        assert numbers()['lauf_database_connections{state="open"}'] >= 1
+        assert {"lauf_jobs", "lauf_event_streams", "lauf_requests_waiting"} <= set(numbers())
         answering = workers_of(lauf_here)
         assert len(answering) == 3
         os.kill(answering[0], signal.SIGKILL)

@@ -14,6 +14,9 @@ from prometheus_client import Counter, Gauge, Histogram
 from prometheus_client.core import GaugeMetricFamily
 from prometheus_client.registry import Collector
 
+from lauf.sandbox.run import COUNTED_BY
+from lauf.web.database.base import pool_numbers
+
 if TYPE_CHECKING:
     from collections.abc import Iterator
 
@@ -34,10 +37,15 @@ WAITING: Final = Gauge("lauf_requests_waiting", "Requests that wait for their tu
                        multiprocess_mode="livesum")  # fmt: skip
 STREAMS: Final = Gauge("lauf_event_streams", "Devices that follow a lesson.",
                        multiprocess_mode="livesum")  # fmt: skip
-CONNECTIONS: Final = Gauge("lauf_database_connections", "Connections to the database.", ["state"],
-                           multiprocess_mode="livesum")  # fmt: skip
-APART: Final = Gauge("lauf_jobs", "Files that are being read or laid out, each in its process.",
+CONNECTIONS: Final = Gauge(
+    "lauf_database_connections",
+    "Connections of the pool to the database: open, free, and requests that wait for one.",
+    ["state"], multiprocess_mode="livesum",
+)  # fmt: skip
+JOBS: Final = Gauge("lauf_jobs", "Files that are being read, each by a process of its own.",
                      multiprocess_mode="livesum")  # fmt: skip
+
+COUNTED_BY.append(JOBS.inc)
 
 #: What the application leaves in a request's scope for this layer.
 ROUTE: Final = "lauf.route"
@@ -85,6 +93,8 @@ def _tell(scope: Message, status: int, seconds: float, number: str) -> None:
     REQUESTS.labels(method, route, str(status)).inc()
     if not route.endswith("/live"):
         SECONDS.labels(route).observe(seconds)
+    for state, held in pool_numbers().items():
+        CONNECTIONS.labels(state).set(held)
     told = {
         "request": number,
         "method": method,
