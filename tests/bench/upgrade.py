@@ -1,5 +1,5 @@
-"""`./lauf bench upgrade`: a version and the one before it serve one database at the same time, while
-it is brought from the older to the newer, under eight writers."""
+"""`./lauf bench upgrade`: a version and the one before it serve one database at the same time,
+while it is brought from the older to the newer, under eight writers."""
 
 from __future__ import annotations
 

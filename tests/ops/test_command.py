@@ -12,6 +12,7 @@ import threading
 import urllib.error
 import urllib.request
 from collections.abc import Iterator
+from contextlib import ExitStack
 from pathlib import Path
 from typing import Any
 
@@ -19,6 +20,7 @@ import psycopg
 import pytest
 
 from ops.network import free_port
+from tests.support.devices import Device, a_lesson, score
 from tests.support.served import (
     ROOT,
     Served,
@@ -116,6 +118,34 @@ def test_the_first_head_signs_in(filled: str, tmp_path: Path) -> None:
     assert again.returncode == 1 and "already has a school" in again.stderr
 
 
+@pytest.fixture
+def several(demo_template: str) -> Iterator[Served]:
+    with served(demo_template, LAUF_WORKERS="3") as running:
+        yield running
+
+
+def test_several_processes_count_wrong_guesses_together_and_tell_events_to_all(
+    several: Served,
+) -> None:
+    teacher = Device(several).sign_in("demo")
+    lesson, activity, pupils = a_lesson(teacher)
+    with ExitStack() as open_streams:
+        # Each connection comes to whichever process takes it.
+        streams = [
+            open_streams.enter_context(teacher.events(f"/api/lessons/{lesson}/live"))
+            for _ in range(9)
+        ]
+        assert [next(one) for one in streams] == [{"what": "hello"}] * 9
+        new = score(pupils[0], "20")
+        teacher.ask("POST", f"/api/activities/{activity}/attempts", {**new, "wave": 1})
+        assert {next(one)["entry"] for one in streams} == {new["id"]}
+    stranger = Device(several)
+    stranger.ask("GET", "/api/session")
+    wrong = {"username": "head", "password": "guessed"}
+    codes = [stranger.status("POST", "/api/session", wrong) for _ in range(8)]
+    assert codes == [401] * 5 + [429] * 3
+
+
 def asked(url: str, **headers: str) -> tuple[int, Any, dict[str, str]]:
     request = urllib.request.Request(url, headers=headers)
     try:
@@ -126,7 +156,7 @@ def asked(url: str, **headers: str) -> tuple[int, Any, dict[str, str]]:
 
 
 def test_several_processes_serve_as_one(demo_template: str, tmp_path: Path) -> None:
-    """They count wrong guesses together, tell numbers together, and one that ends is replaced."""
+    """They tell numbers together, and one that ends is replaced."""
     port = free_port()
     with served(
         demo_template, LAUF_WORKERS="3", LAUF_METRICS=f"127.0.0.1:{port}", LAUF_LOG="json"

@@ -27,9 +27,14 @@ _AUTHORITY_LASTS: Final = timedelta(days=3650)
 #: Browsers take none that lasts much longer than a year.
 _LASTS: Final = timedelta(days=90)
 _RENEWED_BEFORE: Final = timedelta(days=30)
-_PRIVATE: Final = (
-    "10.0.0.0/8", "172.16.0.0/12", "192.168.0.0/16", "169.254.0.0/16", "127.0.0.0/8", "fc00::/7",
-    "fe80::/10", "::1/128",
+#: Networks that are nobody's on the internet: RFC 1918, 3927, 4193, 4291, 5737, 6598.
+_PRIVATE: Final = tuple(
+    ipaddress.ip_network(one)
+    for one in (
+        "10.0.0.0/8", "172.16.0.0/12", "192.168.0.0/16", "100.64.0.0/10", "169.254.0.0/16",
+        "127.0.0.0/8", "192.0.2.0/24", "198.51.100.0/24", "203.0.113.0/24", "fc00::/7",
+        "fe80::/10", "::1/128",
+    )
 )  # fmt: skip
 
 
@@ -85,8 +90,11 @@ def _alternatives(names: Sequence[str]) -> list[x509.GeneralName]:
         except ValueError:
             found.append(x509.DNSName(name))
             continue
-        if not (address.is_private or address.is_loopback or address.is_link_local):
-            raise ValueError(f"{address} is no address of a hall's own network")
+        if not any(address in one for one in _PRIVATE):
+            raise ValueError(
+                f"{address} is an address of the internet: serve there behind a proxy with a "
+                "certificate of its own (docs/operations/proxy.md)"
+            )
         found.append(x509.IPAddress(address))
     return found
 
@@ -98,7 +106,7 @@ def _make_authority(file: Path, key_file: Path, now: datetime) -> None:
         # Two authorities of one machine are not one.
         x509.NameAttribute(NameOID.SERIAL_NUMBER, os.urandom(8).hex()),
     ])  # fmt: skip
-    networks = [x509.IPAddress(ipaddress.ip_network(one)) for one in _PRIVATE]
+    networks = [x509.IPAddress(one) for one in _PRIVATE]
     hosts = [x509.DNSName(one) for one in ("localhost", "local", socket.gethostname())]
     made = (
         x509.CertificateBuilder(named, named, key.public_key(), x509.random_serial_number())
@@ -171,7 +179,11 @@ def main() -> int:
     words.add_argument("--show", action="append", default=[], metavar="ADDRESS")
     asked = words.parse_args()
     if asked.names:
-        ensure(asked.folder, asked.names)
+        try:
+            ensure(asked.folder, asked.names)
+        except (ValueError, OSError) as error:
+            sys.stderr.write(f"{error}\n")
+            return 1
     if asked.show:
         import segno
 

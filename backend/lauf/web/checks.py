@@ -14,6 +14,8 @@ from django.db import DatabaseError, connection
 from django.db.migrations.loader import MigrationLoader
 
 OLDEST_POSTGRES: Final = 15
+#: Says that a newer Lauf has been at the database.
+NEWER: Final = "lauf.E107"
 #: Seconds by which the clocks of this machine and of the database may differ.
 _CLOCKS: Final = 60
 
@@ -138,8 +140,8 @@ def _tables() -> list[CheckMessage]:
         return [
             Error(
                 f"The database is of a newer Lauf than this one (it has {newer[-1]}).",
-                hint="install that Lauf again",
-                id="lauf.E107",
+                hint="install that Lauf again, or go back one version: lauf serve --newer",
+                id=NEWER,
             )
         ]
     if missing:

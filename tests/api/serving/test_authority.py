@@ -13,7 +13,14 @@ import pytest
 
 from lauf.serving.authority import Files, ensure, until
 
-NAMES = ("127.0.0.1", "localhost", "192.168.4.20", f"{socket.gethostname()}.local")
+NAMES = (
+    "127.0.0.1",
+    "::1",
+    "localhost",
+    "192.168.4.20",
+    "192.0.2.2",
+    f"{socket.gethostname()}.local",
+)
 
 
 def handshake(files: Files, name: str) -> str:
