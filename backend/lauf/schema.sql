@@ -627,6 +627,18 @@ CREATE TABLE public.django_session (
     session_data text NOT NULL,
     expire_date timestamp with time zone NOT NULL
 );
+CREATE UNLOGGED TABLE public.exchange_handoutjob (
+    id uuid NOT NULL,
+    owner uuid NOT NULL,
+    name character varying(240) NOT NULL,
+    of integer NOT NULL,
+    done integer NOT NULL,
+    problem character varying(240) NOT NULL,
+    file bytea,
+    touched_at timestamp with time zone NOT NULL,
+    CONSTRAINT exchange_handoutjob_done_check CHECK ((done >= 0)),
+    CONSTRAINT exchange_handoutjob_of_check CHECK ((of >= 0))
+);
 CREATE TABLE public.lessons_activity (
     id uuid NOT NULL,
     "position" smallint NOT NULL,
@@ -1275,6 +1287,8 @@ ALTER TABLE ONLY public.django_migrations
     ADD CONSTRAINT django_migrations_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.django_session
     ADD CONSTRAINT django_session_pkey PRIMARY KEY (session_key);
+ALTER TABLE ONLY public.exchange_handoutjob
+    ADD CONSTRAINT exchange_handoutjob_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.people_exclusion
     ADD CONSTRAINT exclusion_once UNIQUE (pupil_id, what);
 ALTER TABLE ONLY public.challenges_games
@@ -1482,6 +1496,7 @@ CREATE INDEX django_session_session_key_c0390e0f_like ON public.django_session U
 CREATE INDEX go_waiting ON public.challenges_go USING btree (challenge_id) WHERE ((state)::text = 'waiting'::text);
 CREATE INDEX guess_by_key ON public.web_guess USING btree (key, at);
 CREATE INDEX guess_by_time ON public.web_guess USING btree (at);
+CREATE INDEX handout_by_time ON public.exchange_handoutjob USING btree (touched_at);
 CREATE INDEX lessons_activity_lesson_id_febf154b ON public.lessons_activity USING btree (lesson_id);
 CREATE INDEX lessons_activity_protocol_id_a6bdfaac ON public.lessons_activity USING btree (protocol_id);
 CREATE INDEX lessons_allowed_by_id_023f77c1 ON public.lessons_allowed USING btree (by_id);
@@ -1981,5 +1996,6 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
     ('challenges', '0006_games', now()),
     ('challenges', '0007_times_have_bounds', now()),
     ('challenges', '0008_goes', now()),
+    ('exchange', '0001_handouts', now()),
     ('people', '0013_counted_groups', now()),
     ('web', '0001_guesses', now());

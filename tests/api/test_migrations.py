@@ -232,7 +232,7 @@ def _day(on: Any) -> date:
 #: The last migrations from before two versions were served at the same time.
 TOGETHER_SINCE = {
     "people": "0012", "catalogue": "0008", "lessons": "0011", "records": "0017",
-    "challenges": "0008", "web": "0000",
+    "challenges": "0008", "web": "0000", "exchange": "0000",
 }  # fmt: skip
 #: What the version before would miss.
 _TAKEN_AWAY = (
@@ -240,7 +240,7 @@ _TAKEN_AWAY = (
     migrations.AlterModelTable, migrations.RunSQL,
 )  # fmt: skip
 #: Migrations with SQL of their own that takes nothing away.
-_SQL_THAT_ADDS = {("web", "0001_guesses")}
+_SQL_THAT_ADDS = {("web", "0001_guesses"), ("exchange", "0001_handouts")}
 
 
 def test_the_version_before_can_serve_what_this_one_has_brought_up() -> None:

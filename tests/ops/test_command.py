@@ -124,7 +124,7 @@ def several(demo_template: str) -> Iterator[Served]:
         yield running
 
 
-def test_several_processes_count_wrong_guesses_together_and_tell_events_to_all(
+def test_several_processes_serve_as_one(
     several: Served,
 ) -> None:
     teacher = Device(several).sign_in("demo")
@@ -139,6 +139,13 @@ def test_several_processes_count_wrong_guesses_together_and_tell_events_to_all(
         new = score(pupils[0], "20")
         teacher.ask("POST", f"/api/activities/{activity}/attempts", {**new, "wave": 1})
         assert {next(one)["entry"] for one in streams} == {new["id"]}
+    # What one of them lays out is found by all.
+    group = teacher.ask("GET", "/api/classes")["classes"][0]["id"]
+    begun = teacher.ask("POST", f"/api/classes/{group}/reports", {})["id"]
+    state = wait_for(lambda: teacher.ask("GET", f"/api/handouts/{begun}"), lambda one: one["ready"])
+    assert state["done"] == state["of"] and not state["problem"]
+    files = {teacher.send("GET", f"/api/handouts/{begun}/file").read() for _ in range(9)}
+    assert len(files) == 1 and files.pop().startswith(b"%PDF")
     stranger = Device(several)
     stranger.ask("GET", "/api/session")
     wrong = {"username": "head", "password": "guessed"}
@@ -155,7 +162,9 @@ def asked(url: str, **headers: str) -> tuple[int, Any, dict[str, str]]:
         return error.code, error.read().decode(), dict(error.headers)
 
 
-def test_several_processes_serve_as_one(demo_template: str, tmp_path: Path) -> None:
+def test_numbers_are_told_together_and_who_ends_is_replaced(
+    demo_template: str, tmp_path: Path
+) -> None:
     """They tell numbers together, and one that ends is replaced."""
     port = free_port()
     with served(

@@ -37,7 +37,10 @@ def copy(address: str, dump: Path) -> Contents:
         with psycopg.connect(address) as connection:
             connection.execute("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ")
             (moment,) = connection.execute("SELECT pg_export_snapshot()").fetchone() or ("",)
-            left_out = [f"--exclude-table-data={one}" for one in _LEFT_OUT]
+            left_out = [
+                "--no-unlogged-table-data",
+                *(f"--exclude-table-data={one}" for one in _LEFT_OUT),
+            ]
             _run("pg_dump", address, "-Fc", "--no-owner", "--no-privileges",
                  f"--snapshot={moment}", *left_out, "-f", str(dump))  # fmt: skip
             school = connection.execute("SELECT name, is_demo FROM people_school LIMIT 1")

@@ -133,7 +133,7 @@ def _server() -> list[CheckMessage]:
 def _tables() -> list[CheckMessage]:
     loader = MigrationLoader(connection)
     applied, known = set(loader.applied_migrations), set(loader.disk_migrations)
-    ours = {"people", "catalogue", "lessons", "records", "challenges", "web"}
+    ours = {"people", "catalogue", "lessons", "records", "challenges", "exchange", "web"}
     newer = sorted(f"{app}.{name}" for app, name in applied - known if app in ours)
     missing = known - applied
     if newer:

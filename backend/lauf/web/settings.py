@@ -40,6 +40,7 @@ INSTALLED_APPS = [
     "lauf.lessons",
     "lauf.records",
     "lauf.challenges",
+    "lauf.exchange",
     "lauf.demo",
     "lauf.web",
 ]

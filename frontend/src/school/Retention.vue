@@ -123,10 +123,7 @@ const size = (bytes: number) =>
       </li>
     </ul>
     <p class="quiet">
-      <i18n-t keypath="school.laufMakesABackupEveryNight" scope="global"
-        ><template #backup><code>./lauf backup FILE</code></template
-        ><template #restore><code>./lauf restore FILE</code></template></i18n-t
-      >
+      {{ t("laufMakesABackupEveryNight") }}
     </p>
   </section>
   <section class="board mt-4">
