@@ -9,7 +9,6 @@ const NO_WORDS = [
   ...["-", "!", "&lt;", "&gt;", "<", ">", "*", "#", "~", "Backspace", "s", "c40", "20e/10/5h"],
   ...["7+12m", "25/15/25", "1/1/1", "1, 2, 3, 4"],
   ...["sex", "age", "P50", "P95", "P5", "L", "M", "S"],
-  ...["./lauf backup FILE", "./lauf restore FILE"],
 ];
 
 export default tseslint.config(

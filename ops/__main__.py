@@ -35,6 +35,11 @@ def main() -> int:
     start.add_argument(
         "--host", default="127.0.0.1", help="address to listen on (default loopback)"
     )
+    start.add_argument(
+        "--lan",
+        action="store_true",
+        help="let tablets in the same network open it, over TLS by an authority of this machine",
+    )
     start.add_argument("--no-demo", action="store_true", help="begin with an empty school")
     start.add_argument(
         "--demo-passwords",
@@ -47,14 +52,15 @@ def main() -> int:
     bench.add_argument(
         "which",
         nargs="?",
-        choices=["draws", "hands", "live", "chaos"],
-        help="only what an entry draws, the model of hands (5,000 presses a way), devices live, or "
-        "a lesson under kills",
+        choices=["draws", "hands", "live", "chaos", "service", "upgrade"],
+        help="only what an entry draws, the model of hands (5,000 presses a way), devices live, "
+        "a lesson under kills, several processes and memory, or two versions at once",
     )
     mutate = commands.add_parser("mutate", help="break the code on purpose: do the tests notice?")
     mutate.add_argument("which", choices=[*mutants.ROOMS, mutants.FRONT_END])
     mutate.add_argument("--since", metavar="COMMIT", help="only what was changed since then")
     mutate.add_argument("--tenth", action="store_true", help="only one change in ten")
+    commands.add_parser("build", help="make the one file that Lauf is installed from")
     commands.add_parser("schema", help="write the tables of an empty Lauf anew")
     commands.add_parser("shots", help="refresh docs/screenshots from the demo data")
     backup = commands.add_parser("backup", help="write everything into a file, while serving too")
@@ -71,16 +77,21 @@ def main() -> int:
         match asked.command:
             case "start":
                 demo = not asked.no_demo
-                return serve(Wish(asked.port, asked.host, demo, asked.demo_passwords))
+                host = "0.0.0.0" if asked.lan and asked.host == "127.0.0.1" else asked.host
+                return serve(Wish(asked.port, host, demo, asked.demo_passwords, asked.lan))
             case "test":
                 return check([*asked.pytest, *rest])
             case "backup":
+                build.ensure_python(checks=False)
                 return backups.command_backup(asked.file, demo=asked.demo)
             case "restore":
                 build.ensure_python(checks=False)
                 return backups.command_restore(asked.file, demo=asked.demo, sure=asked.yes)
             case "mutate":
                 return mutants.mutate(asked.which, asked.since, tenth=asked.tenth)
+            case "build":
+                say(f"made {build.make()}")
+                return 0
             case "schema":
                 return write_schema()
             case "bench":
@@ -163,7 +174,7 @@ def _together(
 
 
 def _ready_for_checks() -> None:
-    ensure_packages(browser=True)
+    ensure_packages(checks=True)
     build.ensure_python(checks=True)
     build.ensure_front_end()
 

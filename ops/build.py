@@ -7,6 +7,8 @@ import json
 import os
 import subprocess
 import sys
+import tarfile
+import tempfile
 from collections.abc import Iterable
 from pathlib import Path
 
@@ -96,6 +98,38 @@ def ensure_node_modules(folder: Path = FRONT_END, named: str = "node-modules") -
     say("installing front-end packages")
     run(["npm", "ci", "--no-audit", "--no-fund"], "installing front-end packages", cwd=folder)
     _stamp(named, stamp)
+
+
+#: Where `./lauf build` puts what it makes.
+MADE = ROOT / "dist"
+
+
+def make() -> Path:
+    """One file from which Lauf is installed where there is no network and no compiler: the wheel of
+    the application, with its pages and fonts inside, and those of all it needs."""
+    ensure_python(checks=True)
+    ensure_front_end()
+    MADE.mkdir(exist_ok=True)
+    pip = [str(PYTHON), "-m", "pip", "-q", "--disable-pip-version-check"]
+    with tempfile.TemporaryDirectory(dir=MADE, prefix=".wheels-") as room:
+        say("building the application")
+        run([*pip, "wheel", "--no-deps", "--no-build-isolation", "-w", room, str(ROOT)],
+            "building the application")  # fmt: skip
+        say("fetching what it needs")
+        lock = str(ROOT / "requirements" / "run.txt")
+        fetch = [*pip, "download", "--only-binary", ":all:", "--require-hashes", "-r", lock]
+        run([*fetch, "-d", room], "fetching what Lauf needs")  # fmt: skip
+        (own,) = Path(room).glob("lauf-*.whl")
+        version = own.name.split("-")[1]
+        whole = MADE / f"lauf-{version}.tar.gz"
+        with tarfile.open(whole, "w:gz") as archive:
+            for wheel in sorted(Path(room).iterdir()):
+                archive.add(wheel, f"lauf-{version}/wheels/{wheel.name}")
+            for path in sorted((ROOT / "deploy").rglob("*")):
+                if path.is_file():
+                    archive.add(path, f"lauf-{version}/{path.relative_to(ROOT)}")
+            archive.add(ROOT / ".env.example", f"lauf-{version}/lauf.env.example")
+    return whole
 
 
 def _all_locks() -> list[Path]:

@@ -8,7 +8,6 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import datetime
-from pathlib import Path
 from typing import Final
 from urllib.parse import unquote, urlsplit
 
@@ -17,11 +16,6 @@ from ops.machine import Lacking, ensure_packages, postgres_programs
 
 REAL: Final = "lauf"
 DEMO: Final = "lauf_demo"
-_LAST: Final = (
-    "SELECT app || '=' || max(name) FROM django_migrations"
-    " WHERE app IN ('people', 'catalogue', 'lessons', 'records', 'challenges') GROUP BY app"
-    " ORDER BY app"
-)
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,31 +30,6 @@ class Database:
     def school(self) -> str:
         """The name of the school in it; empty for none."""
         return next(iter(self._asked("SELECT name FROM people_school LIMIT 1")), "")
-
-    @property
-    def is_demo(self) -> bool:
-        return self._asked("SELECT is_demo FROM people_school LIMIT 1") == ["t"]
-
-    @property
-    def changes(self) -> dict[str, str]:
-        """The last migration of each part."""
-        pairs = (line.partition("=") for line in self._asked(_LAST))
-        return {part: last for part, _, last in pairs}
-
-    def dump(self, file: Path) -> None:
-        """Copy all of it as of one moment, however much is written meanwhile. Raises Lacking."""
-        self._run(
-            "pg_dump", "-Fc", "--no-owner", "--no-privileges",
-            # Who is signed in, on which key, is nobody's to take away.
-            "--exclude-table-data=django_session", "-f", str(file),
-        )  # fmt: skip
-
-    def restore(self, file: Path) -> None:
-        """Fill this empty one from such a copy. Raises Lacking."""
-        self._run(
-            "pg_restore", "--no-owner", "--no-privileges", "--exit-on-error",
-            "--single-transaction", "-d", self.name, str(file),
-        )  # fmt: skip
 
     def migrations(self) -> list[str]:
         """Those that were run in it, as app.name, in their order."""
@@ -134,7 +103,7 @@ def at_work(*, demo: bool, may_begin: bool = False) -> Iterator[Database]:
     once. Raises Lacking where there is none, unless it may begin."""
     name = DEMO if demo else REAL
     outside = os.environ.get("LAUF_DATABASE_URL")
-    ensure_packages(browser=False)
+    ensure_packages(checks=False)
     if outside:
         yield Database(urlsplit(outside).path.lstrip("/"), outside)
         return
@@ -150,9 +119,9 @@ def at_work(*, demo: bool, may_begin: bool = False) -> Iterator[Database]:
 
 
 @contextmanager
-def beside(database: Database) -> Iterator[Database]:
+def beside(database: Database, what: str = "restored") -> Iterator[Database]:
     """An empty database in the same cluster, gone afterwards unless it took another's place."""
-    cluster, name = _own(database), f"{database.name}_restored"
+    cluster, name = _own(database), f"{database.name}_{what}"
     cluster.ask("postgres", f'DROP DATABASE IF EXISTS "{name}" WITH (FORCE);')
     cluster.ensure_database(name)
     try:

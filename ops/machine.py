@@ -109,7 +109,17 @@ _LIBRARIES: Final = {
 _SIGNS: Final = Path("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf")
 
 
-def missing_packages(*, browser: bool) -> list[str]:
+#: What a server's samples are checked with: programs, and Debian's packages of them.
+_FOR_CHECKS: Final = {
+    "nginx": "nginx",
+    "caddy": "caddy",
+    "certutil": "libnss3-tools",
+    "systemd-analyze": "systemd",
+    "age": "age",
+}
+
+
+def missing_packages(*, checks: bool) -> list[str]:
     """The Debian packages that Lauf needs here and does not find."""
     missing = []
     if postgres_programs() is None:
@@ -119,15 +129,17 @@ def missing_packages(*, browser: bool) -> list[str]:
     missing += [package for name, package in _LIBRARIES.items() if not find_library(name)]
     if not _SIGNS.exists():
         missing.append("fonts-dejavu-core")
-    if browser and chromium() is None:
-        missing.append("chromium-headless-shell")
+    if checks:
+        if chromium() is None:
+            missing.append("chromium-headless-shell")
+        missing += [name for program, name in _FOR_CHECKS.items() if shutil.which(program) is None]
     return missing
 
 
-def ensure_packages(*, browser: bool) -> None:
+def ensure_packages(*, checks: bool) -> None:
     """Install what is missing of Debian's packages. Raises Lacking with the command to run."""
     check_python()
-    missing = missing_packages(browser=browser)
+    missing = missing_packages(checks=checks)
     if not missing:
         return
     command = ["apt-get", "install", "-y", "--no-install-recommends", *missing]

@@ -25,7 +25,7 @@ def command_schema(environment: dict[str, str], cluster: Cluster) -> int:
     cluster.ask("postgres", f'DROP DATABASE IF EXISTS "{database.name}" WITH (FORCE);')
     cluster.ensure_database(database.name)
     subprocess.run(
-        [str(build.PYTHON), str(ROOT / "backend/manage.py"), "migrate", "-v0"],
+        [str(build.PYTHON), str(ROOT / "backend/manage.py"), "migrate", "-v0", "--skip-checks"],
         env={**environment, "LAUF_DATABASE_URL": database.url}, check=True, cwd=ROOT,
     )  # fmt: skip
     FILE.write_text(dump(database))

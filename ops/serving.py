@@ -16,12 +16,13 @@ from typing import TYPE_CHECKING, Final, TypeVar
 from ops import backup, build, network
 from ops.cluster import DISK_FULL, Cluster
 from ops.databases import DEMO, REAL, Database
+from ops.lan import Lan
 from ops.machine import ROOT, Lacking, ensure_packages, only_one, say, secret_file
 from ops.nights import Nights
 from ops.processes import end_with_parent
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Sequence
     from contextlib import AbstractContextManager
 
 T = TypeVar("T")
@@ -36,15 +37,14 @@ _FIRST_PAUSE: Final = 0.5
 _LONGEST_PAUSE: Final = 30.0
 
 
-def server_command(host: str, port: int, listening: int | None = None) -> list[str]:
-    """How Lauf is served, in life as in checks; `listening` is a socket to serve at. What a request
-    says of where it comes from is believed of the proxies in LAUF_PROXY only."""
-    proxy = os.environ.get("LAUF_PROXY", "")
+def server_command(
+    host: str, port: int, listening: int | None = None, more: Sequence[str] = ()
+) -> list[str]:
+    """How Lauf is served, in life as in checks; `listening` is a socket to serve at."""
     return [
-        str(build.PYTHON), "-m", "lauf.web.serve", "--host", host, "--port", str(port),
+        str(build.PYTHON), "-m", "lauf.serving.serve", "--host", host, "--port", str(port),
         "--connections", str(MOST_CONNECTIONS),
-        *(["--proxy", proxy] if proxy else []),
-        *(["--fd", str(listening)] if listening is not None else []),
+        *(["--fd", str(listening)] if listening is not None else []), *more,
     ]  # fmt: skip
 
 
@@ -56,6 +56,7 @@ class Wish:
     host: str
     demo: bool
     demo_passwords: bool
+    lan: bool = False
 
     @property
     def at_home(self) -> bool:
@@ -68,10 +69,11 @@ def serve(wish: Wish) -> int:
     outside = os.environ.get("LAUF_DATABASE_URL")
     with only_one("start"):
         network.demand_port(wish.host, wish.port)
-        ensure_packages(browser=False)
+        ensure_packages(checks=False)
         build.ensure_python(checks=False)
         build.ensure_front_end()
         signal.signal(signal.SIGTERM, _interrupt)
+        lan = Lan(wish.host, wish.port) if wish.lan else None
         cluster: AbstractContextManager[Cluster | None]
         cluster = nullcontext() if outside else Cluster("postgres")
         with cluster as own:
@@ -79,7 +81,7 @@ def serve(wish: Wish) -> int:
             name = DEMO if wish.demo else REAL
             if own is not None:
                 own.ensure_database(name)
-            served = Serving(wish, own, name, outside or "")
+            served = Serving(wish, own, name, outside or "", lan)
             words = served.prepare()
             return served.run(words)
 
@@ -87,8 +89,11 @@ def serve(wish: Wish) -> int:
 class Serving:
     """The server and what it stands on."""
 
-    def __init__(self, wish: Wish, cluster: Cluster | None, name: str, outside: str) -> None:
+    def __init__(
+        self, wish: Wish, cluster: Cluster | None, name: str, outside: str, lan: Lan | None
+    ) -> None:
         self._wish, self._cluster, self._name, self._outside = wish, cluster, name, outside
+        self._lan = lan
         self._process: subprocess.Popen[bytes] | None = None
         # It listens as long as this process does: whoever connects while the server is started
         # again waits, and is not sent away.
@@ -115,6 +120,8 @@ class Serving:
     def run(self, words: str) -> int:
         try:
             self._start()
+            if self._lan is not None:
+                self._lan.give()
             self._say_where()
             for line in words.splitlines():
                 say(line)
@@ -128,6 +135,8 @@ class Serving:
             return 0
         finally:
             self._stop()
+            if self._lan is not None:
+                self._lan.close()
             if self._listening is not None:
                 self._listening.close()
 
@@ -141,9 +150,10 @@ class Serving:
             LAUF_SETUP_CODE=secret_file("setup-code").read_text()[:8],
             LAUF_HOSTS=os.environ.get("LAUF_HOSTS", ",".join(network.names_for(wish.host))),
             LAUF_DEMO="1" if wish.demo else "0",
-            LAUF_BACKUPS=str(backup.FOLDER / f"{self._name}-*.zip"),
+            LAUF_BACKUPS=backup.pattern(self._name),
             LAUF_BACKUPS_KEPT=str(backup.KEPT),
             LAUF_SHOW_DEMO="1" if shown else "0",
+            **(self._lan.variables if self._lan is not None else {}),
         )
 
     @property
@@ -154,7 +164,8 @@ class Serving:
         if self._listening is None:
             self._listening = network.listen(self._wish.host, self._wish.port)
         at = self._listening.fileno()
-        command = server_command(self._wish.host, self._wish.port, at)
+        more = self._lan.server_words if self._lan is not None else []
+        command = server_command(self._wish.host, self._wish.port, at, more)
         self._process = subprocess.Popen(
             command, cwd=ROOT, env=self.environment(), start_new_session=True,
             preexec_fn=_as_child, pass_fds=[at],
@@ -163,17 +174,26 @@ class Serving:
 
     def _wait_until_it_answers(self, process: subprocess.Popen[bytes]) -> None:
         here = network.shown_for(self._wish.host, self._wish.port)[0]
+        trusted = None
+        if self._lan is not None:
+            here, trusted = here.replace("http:", "https:"), self._lan.trusted
         for _ in range(600):
             if process.poll() is not None:
                 raise Lacking("The server ended while starting; what it printed stands above.")
             try:
-                with urllib.request.urlopen(f"{here}api/session", timeout=5):
+                with urllib.request.urlopen(f"{here}api/session", timeout=5, context=trusted):
                     return
             except OSError:
                 time.sleep(0.1)
         raise Lacking("The server did not answer within a minute.")
 
     def _say_where(self) -> None:
+        if self._lan is not None:
+            self._lan.show()
+            say(f"here, open https://localhost:{self._wish.port}/   (Ctrl-C ends it)")
+            if self._wish.demo:
+                say("careful: the demo's passwords are known to everybody who has Lauf.")
+            return
         shown = network.shown_for(self._wish.host, self._wish.port)
         for address in shown:
             say(f"open {address}   (Ctrl-C ends it)")
@@ -190,6 +210,10 @@ class Serving:
 
     def _look(self) -> None:
         """Start again what has ended by itself, and say so."""
+        if self._lan is not None and self._lan.renewed():
+            say("the certificate was renewed; the server takes it up")
+            self._stop()
+            self._start()
         if self._cluster is not None and not self._cluster.runs:
             say("the database has ended; starting it again")
             same = self._again("database", self._cluster.revive)

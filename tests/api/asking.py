@@ -15,7 +15,7 @@ from lauf.challenges.queries.entering import Entrance
 from lauf.lessons.actions import join, open_to_helpers
 from lauf.lessons.models import Helper
 from lauf.people.models import Staff
-from lauf.web.entering import child_key
+from lauf.web.doors.entering import child_key
 from tests.api.conftest import Person, World
 from tests.api.weeks import a_challenge, a_week
 from tests.support.papers import pages_of

@@ -28,9 +28,7 @@ from lauf.exchange.paper import jobs
 from lauf.lessons.models import Activity, Lesson
 from lauf.people.actions import create_school
 from lauf.people.models import Pupil, School, SchoolClass, Staff
-from lauf.progress.school.disclosure import COUNTED
 from lauf.records.models import Attempt
-from lauf.web import throttling
 from tests.support.scores import record_attempt
 
 PASSWORD = "a-long-test-password"
@@ -300,6 +298,4 @@ def make_world() -> World:
 @pytest.fixture(autouse=True)
 def _fresh_cache() -> Iterator[None]:
     cache.clear()
-    throttling.COUNTS.reset()
-    COUNTED._held.clear()
     yield

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from uuid import UUID
+
 from django.utils import timezone
 
 from lauf.exchange.paper import jobs
@@ -17,11 +19,11 @@ WHO_SEES_SCHOOL = (401, 403, 200, 403, 403, 200)
 OWN_ENDS = (401, 404, 404, 404, 204, 204)
 
 
-def a_handout(staff: Staff) -> jobs.Job:
+def a_handout(staff: Staff) -> UUID:
     """A file that is ready to be fetched."""
-    job = jobs.begin(staff.id, "A page.pdf", ["<p>A page</p>"])
-    assert wait_for(lambda: job.file, bool)
-    return job
+    begun = jobs.begin(staff.id, "A page.pdf", ["<p>A page</p>"])["id"]
+    assert wait_for(lambda: jobs.state_of(staff.id, begun)["ready"], bool)
+    return begun
 
 
 def paper_routes(world: World, teacher: Staff) -> Routes:
@@ -30,7 +32,7 @@ def paper_routes(world: World, teacher: Staff) -> Routes:
     attempt = world.record(pupil, "22", world.lesson_on(9))
     test = world.activity.protocol.test_id
     note = f"{child}/notes/lower"
-    handout = f"/api/handouts/{a_handout(teacher).id}"
+    handout = f"/api/handouts/{a_handout(teacher)}"
     code = open_own_page(teacher, world.pupils[5].id, timezone.now()).code
     item = {"pupil_id": pupil.id, "words": "kept trying"}
     # A file is there for who began it, and for nobody else.

@@ -231,6 +231,7 @@ def routes(world: World, own: str) -> Routes:
         ),
         ("DELETE", "/api/session/others"): ("/api/session/others", None, ANY_STAFF),
         ("GET", "/api/health"): ("/api/health", None, PUBLIC),
+        ("GET", "/api/ready"): ("/api/ready", None, PUBLIC),
         ("GET", "/api/session"): ("/api/session", None, PUBLIC),
         ("POST", "/api/session"): ("/api/session", wrong, (401, 401, 401, 401, 401, 429)),
         ("POST", "/api/setup"): ("/api/setup", {**set_up, "password": PASSWORD}, (422,) * 6),

@@ -95,6 +95,7 @@ def school_routes(world: World, teacher: Staff) -> Routes:
             (401, 403, 200, 403, 403, 404),
         ),
         ("GET", "/api/school/backups"): ("/api/school/backups", None, ANY_HEAD),
+        ("GET", "/api/school/server"): ("/api/school/server", None, ANY_HEAD),
         ("GET", "/api/school/leavers-due"): ("/api/school/leavers-due", None, ANY_HEAD),
         ("POST", "/api/school/leavers-due"): (
             "/api/school/leavers-due",

@@ -12,8 +12,10 @@ from typing import Any
 import psycopg
 import pytest
 from django.core.management import call_command
-from django.db import DatabaseError, connection
+from django.db import DatabaseError, connection, migrations
 from django.db.migrations.executor import MigrationExecutor
+from django.db.migrations.loader import MigrationLoader
+from django.db.models import NOT_PROVIDED
 from django.utils import timezone
 
 from lauf.lessons.models import Activity, Conduct, Lesson, Run
@@ -225,3 +227,33 @@ def _a_test(old: Callable[[str, str], Any], school: Any, slug: str) -> Any:
 
 def _day(on: Any) -> date:
     return on if isinstance(on, date) else date.fromisoformat(str(on))
+
+
+#: The last migrations from before two versions were served at the same time.
+TOGETHER_SINCE = {
+    "people": "0012", "catalogue": "0008", "lessons": "0011", "records": "0017",
+    "challenges": "0008", "web": "0000", "exchange": "0000",
+}  # fmt: skip
+#: What the version before would miss.
+_TAKEN_AWAY = (
+    migrations.RemoveField, migrations.DeleteModel, migrations.RenameField, migrations.RenameModel,
+    migrations.AlterModelTable, migrations.RunSQL,
+)  # fmt: skip
+#: Migrations with SQL of their own that takes nothing away.
+_SQL_THAT_ADDS = {("web", "0001_guesses"), ("exchange", "0001_handouts")}
+
+
+def test_the_version_before_can_serve_what_this_one_has_brought_up() -> None:
+    """In an upgrade both serve one database. What is not needed any more goes a version later."""
+    known = MigrationLoader(connection).disk_migrations
+    assert set(TOGETHER_SINCE) == {app for app, _ in known if app in TOGETHER_SINCE}
+    for (app, name), migration in sorted(known.items()):
+        if name[:4] <= TOGETHER_SINCE.get(app, "9999") or (app, name) in _SQL_THAT_ADDS:
+            continue
+        for one in migration.operations:
+            assert not isinstance(one, _TAKEN_AWAY), f"{app}.{name}: {one.describe()}"
+            if isinstance(one, migrations.AddField):
+                # A default of Django's is not one of the table's: the version before has none.
+                field = one.field
+                given = field.null or field.db_default is not NOT_PROVIDED
+                assert given or field.many_to_many, f"{app}.{name}: {one.name}"

@@ -122,7 +122,7 @@ class Installed:
                 parent = (folder / "stat").read_text().rpartition(")")[2].split()[1]
             except OSError:
                 continue
-            if "lauf.web.serve" in words and str(self.port) in words:
+            if "lauf.serving.serve" in words and str(self.port) in words:
                 found[int(folder.name)] = int(parent)
         return found
 

@@ -15,6 +15,7 @@ import psycopg
 import pytest
 from psycopg import sql
 
+from lauf.keeping.drills import last_drill
 from ops import backup
 from tests.ops.installed import Installed, own_environment
 from tests.support.served import wait_for
@@ -118,6 +119,8 @@ def foreign_broken_and_newer_files_are_refused_in_words(lauf: Installed, place: 
     )
     assert len(nightly) == 1, "the first night's backup is made at once"
     good = nightly[0]
+    tried = wait_for(lambda: last_drill(good.parent), bool)
+    assert (tried.backup, tried.wrong) == (good.name, "") and tried.scores > 500
     before = everything(lauf)
 
     def refused(file: Path, words: str) -> None:
@@ -156,15 +159,15 @@ def foreign_broken_and_newer_files_are_refused_in_words(lauf: Installed, place: 
     assert code == 1 and "There is no folder" in said
 
 
-def test_one_is_made_each_night_and_so_many_are_kept(
+def test_one_is_made_each_night_and_tried_out_each_week(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(backup, "FOLDER", tmp_path)
     now = datetime(2026, 3, 5, 1, 30)
 
-    def made(days_ago: int) -> None:
+    def made(days_ago: int, name: str = "") -> None:
         day = now - timedelta(days=days_ago)
-        file = tmp_path / f"lauf-{day:%Y-%m-%d}.zip"
+        file = tmp_path / (name or f"lauf-{day:%Y-%m-%d_%H%M%S}.zip")
         file.touch()
         os.utime(file, (day.timestamp(), day.timestamp()))
 
@@ -175,15 +178,9 @@ def test_one_is_made_each_night_and_so_many_are_kept(
     assert backup.is_due("lauf", now + timedelta(hours=3))
     made(0)
     assert not backup.is_due("lauf", now.replace(hour=23))
-    for days in range(2, 30):
-        made(days)
-    (tmp_path / "lauf-by-hand.zip").touch()
-    monkeypatch.setattr(
-        backup,
-        "back_up",
-        lambda _, file: file.write_bytes(b""),  # its own test is above
-    )
-    backup.nightly(backup.Database("lauf", ""), now)
-    left = backup.kept("lauf")
-    assert len(left) == backup.KEPT and left[0].name == "lauf-2026-03-05.zip"
-    assert (tmp_path / "lauf-by-hand.zip").exists(), "what was not made at night stays"
+    assert backup.is_due("lauf_demo", now), "that is of another school"
+    assert backup.is_drill_due(now), "there was none"
+    made(6, "drill.json")
+    assert not backup.is_drill_due(now)
+    made(8, "drill.json")
+    assert backup.is_drill_due(now)

@@ -129,6 +129,6 @@ def test_without_sudo_it_says_which_packages_are_missing(monkeypatch: pytest.Mon
     monkeypatch.setattr(machine.os, "geteuid", lambda: 1000)
     monkeypatch.setattr(machine.shutil, "which", lambda name: None if name == "sudo" else name)
     with pytest.raises(Lacking) as said:
-        machine.ensure_packages(browser=False)
+        machine.ensure_packages(checks=False)
     assert "missing here, and there is no sudo: postgresql, libpango-1.0-0" in str(said.value)
     assert "apt-get install -y --no-install-recommends postgresql libpango-1.0-0" in str(said.value)

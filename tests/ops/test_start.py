@@ -160,10 +160,10 @@ def on_a_network_it_says_where_it_is_and_what_that_means(lauf: Installed) -> Non
 def test_what_lays_out_pages_is_installed_where_it_is_missing(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
-    assert machine.missing_packages(browser=True) == [], "the checks have installed all of it"
+    assert machine.missing_packages(checks=True) == [], "the checks have installed all of it"
     monkeypatch.setattr(machine, "find_library", lambda _: None)
     monkeypatch.setattr(machine, "_SIGNS", Path("/no/such/font"))
-    assert machine.missing_packages(browser=False) == [
+    assert machine.missing_packages(checks=False) == [
         "libpango-1.0-0", "libpangoft2-1.0-0", "libharfbuzz-subset0", "fonts-dejavu-core",
     ]  # fmt: skip
 

@@ -124,6 +124,10 @@ class Writers:
     def acknowledged(self) -> int:
         return sum(len(one.sent) for one in self._series)
 
+    @property
+    def acknowledged_ids(self) -> set[str]:
+        return {name for one in self._series for name, _ in one.sent}
+
     def go_on(self, more: int) -> None:
         """Until so many more are acknowledged."""
         wanted = self.acknowledged + more

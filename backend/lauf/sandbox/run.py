@@ -20,6 +20,8 @@ from lauf.sandbox.bounds import USUAL, Bounds
 
 #: Set when who sent the request at hand has gone; what is read for them ends then.
 CLIENT_GONE: Final[ContextVar[threading.Event | None]] = ContextVar("client_gone", default=None)
+#: Told of every file whose reading begins (1) or ends (-1).
+COUNTED_BY: Final[list[Callable[[int], None]]] = []
 #: How often the client is looked for, in seconds.
 _LOOKS: Final = 0.1
 #: Where the process finds its modules.
@@ -72,6 +74,7 @@ def _run(given: int, answer: int, bounds: Bounds) -> int:
     """The exit code of the process. Raises Exceeded for one that was too slow."""
     gone = CLIENT_GONE.get()
     deadline = time.monotonic() + bounds.wall
+    _count(1)
     with begun_apart(
         "lauf.sandbox.child", stdin=given, stdout=answer, stderr=subprocess.DEVNULL,
         start_new_session=True,
@@ -88,6 +91,12 @@ def _run(given: int, answer: int, bounds: Bounds) -> int:
                     raise Refused(say("The sender of this file is no longer connected."))
         finally:
             process.kill()
+            _count(-1)
+
+
+def _count(more: int) -> None:
+    for told in COUNTED_BY:
+        told(more)
 
 
 def _release_connection() -> None:

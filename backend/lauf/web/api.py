@@ -23,14 +23,14 @@ from lauf.errors import Clash, Confirm, Denied, IdTaken, Locked, NotFound, Refus
 from lauf.messages import say
 from lauf.rules.reading.entry import EntryError
 from lauf.rules.reading.words import CONTROLS
-from lauf.web.account import router as account
 from lauf.web.database_errors import unavailable
-from lauf.web.entering import router as entering
-from lauf.web.health import health
-from lauf.web.helping import router as helping
-from lauf.web.private_links import router as private_links
-from lauf.web.session import router as session
-from lauf.web.session import signed_in
+from lauf.web.doors.account import router as account
+from lauf.web.doors.entering import router as entering
+from lauf.web.doors.helping import router as helping
+from lauf.web.doors.private_links import router as private_links
+from lauf.web.doors.session import router as session
+from lauf.web.doors.session import signed_in
+from lauf.web.health import health, ready
 from lauf.web.throttling import TooMany
 
 #: What a file, pasted cells or an entry hold is read by a reader of their own.
@@ -112,10 +112,21 @@ class Health(Schema):
     writing: bool
 
 
+class Ready(Schema):
+    ready: bool
+
+
 @api.get("/health", auth=None, response={200: Health, 503: Health}, tags=["service"])
 def get_health(request: HttpRequest) -> Any:
     found = health()
     return Status(200 if found["writing"] else 503, {"version": __version__, **found})
+
+
+@api.get("/ready", auth=None, response={200: Ready, 503: Ready}, tags=["service"])
+def get_ready(request: HttpRequest) -> Any:
+    """Whether this one is to be sent requests; for what stands before several of them."""
+    found = ready()
+    return Status(200 if found else 503, {"ready": found})
 
 
 def _answer(request: HttpRequest, status: int, message: str, **more: Any) -> HttpResponse:

@@ -18,7 +18,9 @@ from django.http.response import HttpResponseBase
 from django.urls import get_resolver
 
 from lauf.web.live import LiveStreams
-from lauf.web.overload import Application, OverloadLimiter
+from lauf.web.overload import OverloadLimiter
+from lauf.web.shapes import Application, Message
+from lauf.web.watching import PERSON, ROUTE, Watched
 
 
 class OneThread(ASGIHandler):
@@ -30,14 +32,26 @@ class OneThread(ASGIHandler):
         super().load_middleware(is_async=False)
 
     async def get_response_async(self, request: HttpRequest) -> HttpResponseBase:
-        return await sync_to_async(self.get_response)(request)
+        return await sync_to_async(self._answered)(request)
+
+    def _answered(self, request: HttpRequest) -> HttpResponseBase:
+        response = self.get_response(request)
+        scope: Message = request.scope  # type: ignore[attr-defined]
+        if (found := request.resolver_match) is not None:
+            scope[ROUTE] = found.route
+        # Whoever was not asked for is not looked up for the log.
+        if (person := getattr(request, "_cached_user", None)) is not None and person.pk:
+            scope[PERSON] = str(person.pk)
+        return response
 
 
 django.setup(set_prefix=False)
 # Its models are there only now.
 from lauf.web.throttling import is_known_device
 
-application = LiveStreams(OverloadLimiter(cast("Application", OneThread()), is_known_device))
+application = Watched(
+    LiveStreams(OverloadLimiter(cast("Application", OneThread()), is_known_device))
+)
 # All of Lauf is read before anybody asks, and stays to the end: nobody looks for waste in it again.
 _ = get_resolver().url_patterns
 gc.collect()

@@ -7,6 +7,7 @@ import time
 from typing import Final
 
 from django.db import DatabaseError, connection, transaction
+from django.db.migrations.executor import MigrationExecutor
 
 #: Anybody may ask, often: the database is asked once in so many seconds.
 _HOLDS_S: Final = 5.0
@@ -23,6 +24,26 @@ def health() -> dict[str, bool]:
             found = {"database": _works("SELECT 1"), "writing": _works(_WRITE)}
             _last["health"] = (time.monotonic(), found)
     return found
+
+
+def ready() -> bool:
+    """Whether requests can be sent here: the database answers, can be written to, and is of this
+    version. One look for all who ask within five seconds."""
+    return health()["writing"] and _is_of_this_version()
+
+
+def _is_of_this_version() -> bool:
+    with _lock:
+        at, found = _last.get("version", (0.0, {}))
+        if not found.get("same") or time.monotonic() - at > _HOLDS_S:
+            try:
+                executor = MigrationExecutor(connection)
+                missing = executor.migration_plan(executor.loader.graph.leaf_nodes())
+                found = {"same": not missing}
+            except DatabaseError:
+                found = {"same": False}
+            _last["version"] = (time.monotonic(), found)
+    return found["same"]
 
 
 _WRITE: Final = "CREATE TEMP TABLE lauf_health ON COMMIT DROP AS SELECT repeat('x', 8000) AS x"

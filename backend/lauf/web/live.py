@@ -24,11 +24,12 @@ from sse_starlette import EventSourceResponse, ServerSentEvent
 from typing_extensions import TypedDict
 
 from lauf.messages import say
+from lauf.web.watching import STREAMS
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
 
-    from lauf.web.overload import Application, Message, Receive, Send
+    from lauf.web.shapes import Application, Message, Receive, Send
 
 #: Addresses that go on as a stream once they were answered.
 _LIVE: Final = re.compile(r"/api/(lessons/[0-9a-f-]{36}|help)/live")
@@ -81,10 +82,12 @@ class Hub:
         queue: asyncio.Queue[Event] = asyncio.Queue(_MOST_WAITING)
         self._waiting[lesson].add(queue)
         self.streams += 1
+        STREAMS.inc()
         try:
             yield queue
         finally:
             self.streams -= 1
+            STREAMS.dec()
             self._waiting[lesson].discard(queue)
             if not self._waiting[lesson]:
                 del self._waiting[lesson]
@@ -136,16 +139,10 @@ def _put(queue: asyncio.Queue[Event], event: Event) -> None:
 def _database() -> str:
     """How the database is reached: directly, because who listens keeps a connection of its own."""
     held: Mapping[str, Any] = settings.DATABASES["default"]
-    return make_conninfo(
-        "",
-        dbname=held["NAME"],
-        user=held.get("USER"),
-        password=held.get("PASSWORD"),
-        host=held.get("HOST"),
-        port=held.get("PORT"),
-        connect_timeout=5,
-        application_name=LISTENER,
-    )
+    # Whatever the address says beside; a test's database has another name.
+    told = {**settings.CONFIGURATION.database, "dbname": held["NAME"]}
+    told.pop("options", None)
+    return make_conninfo("", **{**told, "connect_timeout": 5, "application_name": LISTENER})
 
 
 class _Answered:

@@ -13,27 +13,19 @@ import asyncio
 import json
 import re
 import threading
-from collections.abc import Awaitable, Callable, MutableMapping
 from contextlib import asynccontextmanager
-from typing import TYPE_CHECKING, Any, Final
+from typing import TYPE_CHECKING, Final
 
 from lauf.messages import say
 from lauf.sandbox.run import CLIENT_GONE
+from lauf.web.shapes import LARGEST, LARGEST_FILE, LARGEST_SCHOOL
+from lauf.web.watching import WAITING
 
 if TYPE_CHECKING:
-    from collections.abc import AsyncIterator
+    from collections.abc import AsyncIterator, Callable
 
-Message = MutableMapping[str, Any]
-Receive = Callable[[], Awaitable[Message]]
-Send = Callable[[Message], Awaitable[None]]
-Application = Callable[[Message, Receive, Send], Awaitable[None]]
+    from lauf.web.shapes import Application, Message, Receive, Send
 
-#: Bytes of a request: a conductor's state after a long lesson has about a third of it.
-LARGEST: Final = 1_000_000
-#: Of requests that carry a file: a norm table, a list of people.
-LARGEST_FILE: Final = 4_000_000
-#: A whole school, put into an empty Lauf.
-LARGEST_SCHOOL: Final = 30_000_000
 _WITH_SCHOOL: Final = "/setup/package"
 _WITH_FILE: Final = ("/norms", "/norms/preview", "/lists", "/lists/preview")
 #: Requests that have a file read, by the end of their address.
@@ -74,12 +66,14 @@ class _Queue:
         if self._most is not None and self._waiting >= self._most:
             raise _overloaded()
         self._waiting += 1
+        WAITING.inc()
         try:
             await asyncio.wait_for(self._places.acquire(), self._seconds or QUEUE_TIMEOUT)
         except TimeoutError:
             raise _overloaded() from None
         finally:
             self._waiting -= 1
+            WAITING.dec()
         try:
             yield
         finally:

@@ -1,7 +1,7 @@
 """Throttling of what is open to everybody: how often a password, a code or a link may be wrong.
 
-Guesses are counted in this process, for a quarter of an hour: by name and address, by each of the
-two, and in all. It is the one lock-out there is.
+Guesses are counted in the database, over all processes that serve, for a quarter of an hour: by
+name and address, by each of the two, and in all. It is the one lock-out there is.
 Devices on which somebody has signed in before are counted for themselves, so that a stranger who
 guesses a teacher's name locks strangers out and not the teacher. (After "device cookies", OWASP.)
 What nobody can guess (a link, a child's code, a calendar's address) always opens, however many
@@ -21,13 +21,13 @@ from uuid import uuid4
 from django.core import signing
 from django.http import HttpRequest, HttpResponse
 from limits import RateLimitItem, RateLimitItemPerMinute
-from limits.storage import MemoryStorage
 from limits.strategies import MovingWindowRateLimiter
 from ninja.errors import HttpError
 
 from lauf.errors import NotFound, Refused
 from lauf.messages import say
 from lauf.people.usernames import folded
+from lauf.web.guesses import DatabaseGuesses
 
 MINUTES: Final = 15
 COOKIE: Final = "lauf_device"
@@ -57,7 +57,7 @@ IN_ALL: Final = _times(300)
 CODES_BY_ADDRESS: Final = _times(10)
 CODES_IN_ALL: Final = _times(30)
 
-COUNTS: Final = MemoryStorage()
+COUNTS: Final = DatabaseGuesses()
 _limiter: Final = MovingWindowRateLimiter(COUNTS)
 
 

@@ -21,6 +21,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Ready
+         * @description Whether this one is to be sent requests; for what stands before several of them.
+         */
+        get: operations["lauf_web_api_get_ready"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -29,12 +49,12 @@ export interface paths {
             cookie?: never;
         };
         /** Get Session */
-        get: operations["lauf_web_session_get_session"];
+        get: operations["lauf_web_doors_session_get_session"];
         put?: never;
         /** Sign In */
-        post: operations["lauf_web_session_sign_in"];
+        post: operations["lauf_web_doors_session_sign_in"];
         /** Sign Out */
-        delete: operations["lauf_web_session_sign_out"];
+        delete: operations["lauf_web_doors_session_sign_out"];
         options?: never;
         head?: never;
         patch?: never;
@@ -52,12 +72,12 @@ export interface paths {
          * Take Up Link
          * @description Set one's own password by a link, once, and be signed in.
          */
-        put: operations["lauf_web_session_take_up_link"];
+        put: operations["lauf_web_doors_session_take_up_link"];
         /**
          * Look At Link
          * @description Whose link it is; nothing is taken up yet.
          */
-        post: operations["lauf_web_session_look_at_link"];
+        post: operations["lauf_web_doors_session_look_at_link"];
         delete?: never;
         options?: never;
         head?: never;
@@ -77,7 +97,7 @@ export interface paths {
          * Set Up From Package
          * @description Put a whole school into an empty Lauf; the head of PE named is then signed in.
          */
-        post: operations["lauf_web_session_set_up_from_package"];
+        post: operations["lauf_web_doors_session_set_up_from_package"];
         delete?: never;
         options?: never;
         head?: never;
@@ -97,7 +117,7 @@ export interface paths {
          * Set Up
          * @description Create the first school and its head of PE, who is then signed in.
          */
-        post: operations["lauf_web_session_set_up"];
+        post: operations["lauf_web_doors_session_set_up"];
         delete?: never;
         options?: never;
         head?: never;
@@ -112,7 +132,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get Account */
-        get: operations["lauf_web_account_get_account"];
+        get: operations["lauf_web_doors_account_get_account"];
         put?: never;
         post?: never;
         delete?: never;
@@ -133,7 +153,7 @@ export interface paths {
          * Set Own Password
          * @description One's own password; every other session of one's own ends.
          */
-        put: operations["lauf_web_account_set_own_password"];
+        put: operations["lauf_web_doors_account_set_own_password"];
         post?: never;
         delete?: never;
         options?: never;
@@ -155,7 +175,7 @@ export interface paths {
          * End Other Sessions
          * @description Sign out everywhere but here.
          */
-        delete: operations["lauf_web_account_end_other_sessions"];
+        delete: operations["lauf_web_doors_account_end_other_sessions"];
         options?: never;
         head?: never;
         patch?: never;
@@ -175,7 +195,7 @@ export interface paths {
          * End Device
          * @description Sign one of one's own devices out.
          */
-        delete: operations["lauf_web_account_end_device"];
+        delete: operations["lauf_web_doors_account_end_device"];
         options?: never;
         head?: never;
         patch?: never;
@@ -193,9 +213,9 @@ export interface paths {
          * Prove Second Factor
          * @description The first code: from now on one is asked for.
          */
-        put: operations["lauf_web_account_prove_second_factor"];
+        put: operations["lauf_web_doors_account_prove_second_factor"];
         /** Begin Second Factor */
-        post: operations["lauf_web_account_begin_second_factor"];
+        post: operations["lauf_web_doors_account_begin_second_factor"];
         delete?: never;
         options?: never;
         head?: never;
@@ -215,7 +235,7 @@ export interface paths {
          * Take Second Factor Away
          * @description Who has the password alone does not get rid of what is asked for beside it.
          */
-        post: operations["lauf_web_account_take_second_factor_away"];
+        post: operations["lauf_web_doors_account_take_second_factor_away"];
         delete?: never;
         options?: never;
         head?: never;
@@ -235,7 +255,7 @@ export interface paths {
          * New Calendar Address
          * @description A new address for the own calendar; an earlier one shows nothing any more.
          */
-        post: operations["lauf_web_account_new_calendar_address"];
+        post: operations["lauf_web_doors_account_new_calendar_address"];
         delete?: never;
         options?: never;
         head?: never;
@@ -253,7 +273,7 @@ export interface paths {
          * Get Own By Code
          * @description The child's own page, for who has its code.
          */
-        get: operations["lauf_web_private_links_get_own_by_code"];
+        get: operations["lauf_web_doors_private_links_get_own_by_code"];
         put?: never;
         post?: never;
         delete?: never;
@@ -273,7 +293,7 @@ export interface paths {
          * Get Calendar
          * @description Somebody's lessons, for who has their private address.
          */
-        get: operations["lauf_web_private_links_get_calendar"];
+        get: operations["lauf_web_doors_private_links_get_calendar"];
         put?: never;
         post?: never;
         delete?: never;
@@ -290,12 +310,12 @@ export interface paths {
             cookie?: never;
         };
         /** Get Helped Lesson */
-        get: operations["lauf_web_helping_get_helped_lesson"];
+        get: operations["lauf_web_doors_helping_get_helped_lesson"];
         put?: never;
         /** Join */
-        post: operations["lauf_web_helping_join"];
+        post: operations["lauf_web_doors_helping_join"];
         /** Leave */
-        delete: operations["lauf_web_helping_leave"];
+        delete: operations["lauf_web_doors_helping_leave"];
         options?: never;
         head?: never;
         patch?: never;
@@ -312,7 +332,7 @@ export interface paths {
          * Follow As Helper
          * @description The lesson whose events a helper may follow: `live` goes on as a stream.
          */
-        get: operations["lauf_web_helping_follow_as_helper"];
+        get: operations["lauf_web_doors_helping_follow_as_helper"];
         put?: never;
         post?: never;
         delete?: never;
@@ -329,7 +349,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read For Helper */
-        get: operations["lauf_web_helping_read_for_helper"];
+        get: operations["lauf_web_doors_helping_read_for_helper"];
         put?: never;
         post?: never;
         delete?: never;
@@ -348,7 +368,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Record For Helper */
-        post: operations["lauf_web_helping_record_for_helper"];
+        post: operations["lauf_web_doors_helping_record_for_helper"];
         delete?: never;
         options?: never;
         head?: never;
@@ -363,15 +383,15 @@ export interface paths {
             cookie?: never;
         };
         /** Get My Week */
-        get: operations["lauf_web_entering_get_my_week"];
+        get: operations["lauf_web_doors_entering_get_my_week"];
         put?: never;
         /** Open My Week */
-        post: operations["lauf_web_entering_open_my_week"];
+        post: operations["lauf_web_doors_entering_open_my_week"];
         /**
          * Close My Week
          * @description This device opens nothing any more.
          */
-        delete: operations["lauf_web_entering_close_my_week"];
+        delete: operations["lauf_web_doors_entering_close_my_week"];
         options?: never;
         head?: never;
         patch?: never;
@@ -385,7 +405,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read My Go */
-        get: operations["lauf_web_entering_read_my_go"];
+        get: operations["lauf_web_doors_entering_read_my_go"];
         put?: never;
         post?: never;
         delete?: never;
@@ -402,7 +422,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get My Goes */
-        get: operations["lauf_web_entering_get_my_goes"];
+        get: operations["lauf_web_doors_entering_get_my_goes"];
         put?: never;
         post?: never;
         delete?: never;
@@ -424,7 +444,7 @@ export interface paths {
          * Enter My Go
          * @description A go, or that it was undone.
          */
-        post: operations["lauf_web_entering_enter_my_go"];
+        post: operations["lauf_web_doors_entering_enter_my_go"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3605,6 +3625,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/school/server": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Server */
+        get: operations["lauf_api_exchange_retention_get_server"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pupils/{pupil_id}/erase": {
         parameters: {
             query?: never;
@@ -3665,6 +3702,11 @@ export interface components {
             database: boolean;
             /** Writing */
             writing: boolean;
+        };
+        /** Ready */
+        Ready: {
+            /** Ready */
+            ready: boolean;
         };
         /**
          * DemoSignIn
@@ -11247,6 +11289,23 @@ export interface components {
             /** Warning */
             warning: string;
         };
+        /** Server */
+        Server: {
+            /** Lines */
+            lines: components["schemas"]["ServerLine"][];
+        };
+        /**
+         * ServerLine
+         * @description One thing in words; `wrong` where somebody has to do something.
+         */
+        ServerLine: {
+            /** About */
+            about: string;
+            /** Words */
+            words: string;
+            /** Wrong */
+            wrong: boolean;
+        };
         /**
          * Erased
          * @description How many entries went, or stay as numbers of nobody; until when backups still hold them.
@@ -11324,7 +11383,36 @@ export interface operations {
             };
         };
     };
-    lauf_web_session_get_session: {
+    lauf_web_api_get_ready: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ready"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ready"];
+                };
+            };
+        };
+    };
+    lauf_web_doors_session_get_session: {
         parameters: {
             query?: never;
             header?: never;
@@ -11344,7 +11432,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_session_sign_in: {
+    lauf_web_doors_session_sign_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -11368,7 +11456,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_session_sign_out: {
+    lauf_web_doors_session_sign_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -11388,7 +11476,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_session_take_up_link: {
+    lauf_web_doors_session_take_up_link: {
         parameters: {
             query?: never;
             header?: never;
@@ -11412,7 +11500,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_session_look_at_link: {
+    lauf_web_doors_session_look_at_link: {
         parameters: {
             query?: never;
             header?: never;
@@ -11436,7 +11524,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_session_set_up_from_package: {
+    lauf_web_doors_session_set_up_from_package: {
         parameters: {
             query?: never;
             header?: never;
@@ -11460,7 +11548,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_session_set_up: {
+    lauf_web_doors_session_set_up: {
         parameters: {
             query?: never;
             header?: never;
@@ -11484,7 +11572,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_account_get_account: {
+    lauf_web_doors_account_get_account: {
         parameters: {
             query?: never;
             header?: never;
@@ -11504,7 +11592,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_account_set_own_password: {
+    lauf_web_doors_account_set_own_password: {
         parameters: {
             query?: never;
             header?: never;
@@ -11528,7 +11616,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_account_end_other_sessions: {
+    lauf_web_doors_account_end_other_sessions: {
         parameters: {
             query?: never;
             header?: never;
@@ -11548,7 +11636,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_account_end_device: {
+    lauf_web_doors_account_end_device: {
         parameters: {
             query?: never;
             header?: never;
@@ -11570,7 +11658,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_account_prove_second_factor: {
+    lauf_web_doors_account_prove_second_factor: {
         parameters: {
             query?: never;
             header?: never;
@@ -11594,7 +11682,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_account_begin_second_factor: {
+    lauf_web_doors_account_begin_second_factor: {
         parameters: {
             query?: never;
             header?: never;
@@ -11618,7 +11706,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_account_take_second_factor_away: {
+    lauf_web_doors_account_take_second_factor_away: {
         parameters: {
             query?: never;
             header?: never;
@@ -11640,7 +11728,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_account_new_calendar_address: {
+    lauf_web_doors_account_new_calendar_address: {
         parameters: {
             query?: never;
             header?: never;
@@ -11660,7 +11748,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_private_links_get_own_by_code: {
+    lauf_web_doors_private_links_get_own_by_code: {
         parameters: {
             query?: never;
             header?: never;
@@ -11682,7 +11770,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_private_links_get_calendar: {
+    lauf_web_doors_private_links_get_calendar: {
         parameters: {
             query?: never;
             header?: never;
@@ -11702,7 +11790,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_helping_get_helped_lesson: {
+    lauf_web_doors_helping_get_helped_lesson: {
         parameters: {
             query?: never;
             header?: never;
@@ -11722,7 +11810,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_helping_join: {
+    lauf_web_doors_helping_join: {
         parameters: {
             query?: never;
             header?: never;
@@ -11746,7 +11834,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_helping_leave: {
+    lauf_web_doors_helping_leave: {
         parameters: {
             query?: never;
             header?: never;
@@ -11764,7 +11852,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_helping_follow_as_helper: {
+    lauf_web_doors_helping_follow_as_helper: {
         parameters: {
             query?: never;
             header?: never;
@@ -11784,7 +11872,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_helping_read_for_helper: {
+    lauf_web_doors_helping_read_for_helper: {
         parameters: {
             query: {
                 typed: string;
@@ -11808,7 +11896,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_helping_record_for_helper: {
+    lauf_web_doors_helping_record_for_helper: {
         parameters: {
             query?: never;
             header?: never;
@@ -11834,7 +11922,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_entering_get_my_week: {
+    lauf_web_doors_entering_get_my_week: {
         parameters: {
             query?: never;
             header?: never;
@@ -11854,7 +11942,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_entering_open_my_week: {
+    lauf_web_doors_entering_open_my_week: {
         parameters: {
             query?: never;
             header?: never;
@@ -11878,7 +11966,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_entering_close_my_week: {
+    lauf_web_doors_entering_close_my_week: {
         parameters: {
             query?: never;
             header?: never;
@@ -11896,7 +11984,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_entering_read_my_go: {
+    lauf_web_doors_entering_read_my_go: {
         parameters: {
             query: {
                 typed: string;
@@ -11920,7 +12008,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_entering_get_my_goes: {
+    lauf_web_doors_entering_get_my_goes: {
         parameters: {
             query?: never;
             header?: never;
@@ -11942,7 +12030,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_entering_enter_my_go: {
+    lauf_web_doors_entering_enter_my_go: {
         parameters: {
             query?: never;
             header?: never;
@@ -16531,6 +16619,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Backups"];
+                };
+            };
+        };
+    };
+    lauf_api_exchange_retention_get_server: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Server"];
                 };
             };
         };

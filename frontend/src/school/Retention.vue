@@ -33,6 +33,10 @@ const backups = useQuery({
   queryKey: ["backups"],
   queryFn: () => answer(client.GET("/api/school/backups")),
 });
+const server = useQuery({
+  queryKey: ["server"],
+  queryFn: () => answer(client.GET("/api/school/server")),
+});
 const gone = ref("");
 const erasing = useMutation({
   async mutationFn() {
@@ -102,10 +106,14 @@ const size = (bytes: number) =>
     </p>
   </section>
   <section class="board mt-4">
-    <h2>{{ t("backups") }}</h2>
-    <p v-if="backups.data.value?.warning" class="problem">
-      {{ backups.data.value.warning }}
-    </p>
+    <h2>{{ t("thisServer") }}</h2>
+    <dl v-if="server.data.value" class="facts" data-testid="server">
+      <template v-for="one in server.data.value.lines" :key="one.about">
+        <dt class="quiet">{{ one.about }}</dt>
+        <dd :class="{ problem: one.wrong }">{{ one.words }}</dd>
+      </template>
+    </dl>
+    <h3 class="mt-4">{{ t("backups") }}</h3>
     <ul v-if="backups.data.value?.files.length" class="rows">
       <li v-for="one in backups.data.value.files.slice(0, 5)" :key="one.name">
         {{ shortDay(one.at) }}, {{ clockTime(one.at) }}
@@ -115,10 +123,7 @@ const size = (bytes: number) =>
       </li>
     </ul>
     <p class="quiet">
-      <i18n-t keypath="school.laufMakesABackupEveryNight" scope="global"
-        ><template #backup><code>./lauf backup FILE</code></template
-        ><template #restore><code>./lauf restore FILE</code></template></i18n-t
-      >
+      {{ t("laufMakesABackupEveryNight") }}
     </p>
   </section>
   <section class="board mt-4">
@@ -142,3 +147,10 @@ const size = (bytes: number) =>
 </template>
 
 <style scoped src="../parts/form/settings.css"></style>
+<style scoped>
+.facts {
+  display: grid;
+  grid-template-columns: max-content 1fr;
+  gap: var(--gap-4) var(--gap-16);
+}
+</style>

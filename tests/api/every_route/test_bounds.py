@@ -14,7 +14,7 @@ from django.utils import timezone
 from lauf.challenges.models import ChallengeWeek
 from lauf.lessons.models import Lesson
 from lauf.records.models import Attempt, PulseReading
-from lauf.web.overload import LARGEST_FILE, LARGEST_SCHOOL
+from lauf.web.shapes import LARGEST_FILE, LARGEST_SCHOOL
 from tests.api.conftest import World
 
 #: Before and after what calendars and clocks can count with, and at the very ends.

@@ -19,7 +19,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lauf.lessons.models import Activity, PlanBlock
-from lauf.progress.school.disclosure import COUNTED, Counted
+from lauf.people.models import CountedGroup
+from lauf.progress.school.disclosure import answered
 from lauf.records.models import Attempt
 from lauf.rules.judging.summaries import FEWEST_TOLD
 from tests.api.conftest import Person, World
@@ -232,7 +233,7 @@ def test_a_child_that_comes_later_does_not_show_by_the_difference(world: World) 
     for pupil in world.pupils[9:]:
         world.record(pupil, "12")
     assert preview(world.colleague, test)["scored"] == 8
-    COUNTED._held.clear()
+    CountedGroup.objects.all().delete()
     assert preview(world.colleague, test)["scored"] == len(world.pupils)
 
 
@@ -245,13 +246,16 @@ def test_what_is_counted_holds_no_group_of_fewer_than_five(
 ) -> None:
     """Every sum and difference of the counts is over whole sets that are told apart: each of those
     is five children or more, or nobody."""
-    counted, now, kept = Counted(), timezone.now(), []
+    kept: list[tuple[str, frozenset[uuid.UUID]]] = []
+    counted = []
     for number, group in enumerate(groups):
-        answer = counted.group_to_count("press-ups", number, group, now)
+        answer, is_new = answered(kept, str(number), group)
+        if is_new:
+            kept.append((str(number), group))
         if answer is not None:
-            kept.append(answer)
-    apart = Counter(tuple(child in one for one in kept) for child in CHILDREN)
-    apart.pop((False,) * len(kept), None)
+            counted.append(answer)
+    apart = Counter(tuple(child in one for one in counted) for child in CHILDREN)
+    apart.pop((False,) * len(counted), None)
     assert all(size >= FEWEST_TOLD for size in apart.values())
 
 

@@ -18,7 +18,7 @@ from lauf.exchange.queries.scores import harmless
 from lauf.people.models import Invitation, Pupil, Staff
 from lauf.web.database_errors import unavailable
 from tests.api.conftest import MANY, PASSWORD, World
-from tests.api.web.test_account import send, signed_in
+from tests.api.web.doors.test_account import send, signed_in
 
 CONTROLS = ["\0", "\x07", "\x1b", "\x7f", "\x85", "\u202e", "\u2066"]
 

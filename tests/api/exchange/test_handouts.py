@@ -3,11 +3,17 @@
 from __future__ import annotations
 
 import re
+from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
 
 import pytest
+from django.db import connection
+from django.utils import timezone
 
 from lauf.catalogue.queries import newest_protocols
+from lauf.errors import Refused
+from lauf.exchange.models import HandoutJob
+from lauf.exchange.paper.jobs import begin
 from lauf.exchange.paper.lane import drawn_lane
 from lauf.people.models import SchoolClass
 from lauf.rules.reading.quantities import Kind
@@ -200,3 +206,45 @@ def test_no_two_words_of_a_printed_lane_run_into_each_other() -> None:
     assert all(label["gap"] > 1 for label in [*drawn["names"][1:], *drawn["ticks"][1:]])
     # Beside the last score is a name, whoever has to go.
     assert "50" in [label["words"] for label in drawn["ticks"]]
+
+
+def test_what_a_process_that_ended_was_making_is_told_as_not_made(world: World) -> None:
+    assert world.teacher.staff
+    late = {"of": 3, "done": 1, "name": "Reports.pdf", "owner": world.teacher.staff.id}
+    now = timezone.now()
+    ended, going, old = (
+        HandoutJob.objects.create(**late, touched_at=now - timedelta(seconds=seconds))
+        for seconds in (70, 5, 16 * 60)
+    )
+    state = get(world.teacher, f"/api/handouts/{ended.id}")
+    assert "Try again" in state["problem"] and not state["ready"]
+    assert get(world.teacher, f"/api/handouts/{going.id}")["problem"] == ""
+    assert world.teacher.ask("GET", f"/api/handouts/{old.id}").status_code == 404
+    assert world.head.ask("GET", f"/api/handouts/{going.id}").status_code == 404
+    assert world.teacher.ask("GET", f"/api/handouts/{going.id}/file").status_code == 404
+
+
+def test_only_so_many_are_made_for_one_person_at_once(world: World) -> None:
+    assert world.teacher.staff
+    owner, now = world.teacher.staff.id, timezone.now()
+    of_one = {"of": 3, "name": "Reports.pdf", "owner": owner}
+    with ThreadPoolExecutor(1) as apart:
+        apart.submit(laid_by, [HandoutJob(**of_one, touched_at=now) for _ in range(10)]).result()
+        try:
+            with pytest.raises(Refused, match="Wait for one of them"):
+                begin(owner, "One more.pdf", [])
+            # Those of a process that has ended are in nobody's way.
+            apart.submit(
+                lambda: HandoutJob.objects.filter(owner=owner).update(
+                    touched_at=now - timedelta(minutes=2)
+                )
+            ).result()
+            assert begin(owner, "One more.pdf", ["<p>.</p>"])["done"] == 0
+        finally:
+            apart.submit(lambda: HandoutJob.objects.filter(owner=owner).delete()).result()
+            apart.submit(lambda: connection.close()).result()
+
+
+def laid_by(jobs: list[HandoutJob]) -> None:
+    """Where every connection sees them."""
+    HandoutJob.objects.bulk_create(jobs)

@@ -17,7 +17,8 @@ import uvicorn
 from asgiref.sync import SyncToAsync
 
 from lauf.sandbox.run import CLIENT_GONE
-from lauf.web import overload, protocol
+from lauf.serving import protocol
+from lauf.web import overload
 from lauf.web.asgi import OneThread
 from tests.support.served import wait_for
 from tests.support.waits import LIMIT_S
@@ -273,4 +274,4 @@ def test_a_request_goes_to_its_thread_once(monkeypatch: pytest.MonkeyPatch) -> N
     with ThreadPoolExecutor() as thread:
         thread.submit(lambda: asyncio.run(ask())).result()
     assert sent[0]["status"] == 200
-    assert went.count("get_response") == 1 and len(went) <= 3, went
+    assert went.count("_answered") == 1 and len(went) <= 3, went

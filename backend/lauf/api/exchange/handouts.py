@@ -12,7 +12,6 @@ from ninja import Field, Router
 from lauf.api.authentication import signed_in_staff
 from lauf.api.exchange.files import file_answer
 from lauf.api.shape import Schema
-from lauf.errors import NotFound
 from lauf.exchange import queries
 from lauf.exchange.paper import jobs
 from lauf.exchange.paper.jobs import Handout
@@ -29,7 +28,7 @@ router = Router(tags=["exchange"])
 
 
 def _begun(staff: Staff, made: queries.Pages) -> Handout:
-    return jobs.begin(staff.id, made.name, made.pages).state
+    return jobs.begin(staff.id, made.name, made.pages)
 
 
 def _span(since: date | None, until: date | None) -> Span | None:
@@ -147,16 +146,14 @@ def make_slips(request: HttpRequest, week_id: UUID, wish: SlipsWish) -> Handout:
 @router.get("/handouts/{handout_id}", response=Handout)
 def get_handout(request: HttpRequest, handout_id: UUID) -> Handout:
     """How far it is."""
-    return jobs.job_of(signed_in_staff(request).id, handout_id).state
+    return jobs.state_of(signed_in_staff(request).id, handout_id)
 
 
 @router.get("/handouts/{handout_id}/file", url_name="handout_file")
 def get_handout_file(request: HttpRequest, handout_id: UUID) -> HttpResponse:
     """The PDF."""
-    job = jobs.job_of(signed_in_staff(request).id, handout_id)
-    if job.file is None:
-        raise NotFound(say("finished file"))
-    return file_answer(job.name, job.file, "application/pdf")
+    name, file = jobs.file_of(signed_in_staff(request).id, handout_id)
+    return file_answer(name, file, "application/pdf")
 
 
 class FamilyLineEntry(Schema):

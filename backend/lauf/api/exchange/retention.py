@@ -13,6 +13,7 @@ from lauf.api.authentication import signed_in_staff
 from lauf.api.shape import Schema
 from lauf.exchange import actions, queries
 from lauf.exchange.queries.backups import Backups
+from lauf.exchange.queries.server import Server
 
 router = Router(tags=["exchange"])
 
@@ -20,6 +21,11 @@ router = Router(tags=["exchange"])
 @router.get("/school/backups", response=Backups)
 def get_backups(request: HttpRequest) -> Backups:
     return queries.backups(signed_in_staff(request), timezone.now())
+
+
+@router.get("/school/server", response=Server)
+def get_server(request: HttpRequest) -> Server:
+    return queries.server(signed_in_staff(request), timezone.now())
 
 
 class Erased(Schema):

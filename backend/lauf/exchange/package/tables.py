@@ -24,7 +24,7 @@ from lauf.plain_json import JsonObject
 _PARTS: Final = ("people", "catalogue", "lessons", "records", "challenges")
 _LEFT_OUT: Final = {
     "invitation", "ownpage", "secondfactor", "signin", "repeatsummary", "gameskey", "helpercode",
-    "challengecode",
+    "challengecode", "countedgroup",
 }  # fmt: skip
 _COLUMNS_LEFT_OUT: Final = {
     "staff": {"password", "last_login", "sessions_from", "calendar_proof"},

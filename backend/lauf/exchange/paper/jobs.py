@@ -1,57 +1,36 @@
-"""PDFs on their way. They are kept in this process only and for a quarter of an hour: what names a
-child does not lie about. A server that was started again has forgotten them; they are made anew."""
+"""PDFs on their way. They are kept for a quarter of an hour, where every process finds them; what
+a process that has ended was laying out is told as not made."""
 
 from __future__ import annotations
 
 import threading
-import time
 import uuid
-from collections.abc import Sequence
-from dataclasses import dataclass, field
+from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from datetime import timedelta
 from typing import Final
 from uuid import UUID
 
+from django.db import connection, transaction
+from django.db.models import F, Q
+from django.db.models.functions import Now
 from typing_extensions import TypedDict
 
 from lauf.errors import NotFound, Refused
+from lauf.exchange.models import HandoutJob
 from lauf.exchange.paper.apart import pdf_of
 from lauf.exchange.paper.render import Part
 from lauf.messages import say
 
-_KEPT_SECONDS: Final = 15 * 60
+_KEPT: Final = timedelta(minutes=15)
+#: One that is being made, or waits for its turn, is touched more often than this.
+_ENDED_AFTER: Final = timedelta(seconds=60)
+_TOUCHED_EVERY_S: Final = 10.0
 #: How many are made for one person at once, and laid by for everybody.
 _OF_ONE: Final = 10
 _OF_ALL: Final = 40
-
-
-@dataclass(slots=True)
-class Job:
-    """One PDF: how many of its pages' parts are laid out, and the file once it is there."""
-
-    owner: UUID
-    name: str
-    of: int
-    id: UUID = field(default_factory=uuid.uuid4)
-    done: int = 0
-    problem: str = ""
-    file: bytes | None = None
-    at: float = field(default_factory=time.monotonic)
-
-    def one_more(self) -> None:
-        """Another part is laid out: two tell so at a time."""
-        with _LOCK:
-            self.done += 1
-
-    @property
-    def state(self) -> Handout:
-        return {
-            "id": self.id, "name": self.name, "done": self.done, "of": self.of,
-            "ready": self.file is not None, "problem": self.problem,
-        }  # fmt: skip
-
-
-_JOBS: dict[UUID, Job] = {}
-_LOCK: Final = threading.Lock()
+#: One is begun at a time.
+_ONE_BY_ONE: Final = "SELECT pg_advisory_xact_lock(hashtextextended('handouts', 7))"
 #: One is laid out at a time: it takes all processors there are, and scores go first.
 _TURN: Final = threading.Lock()
 
@@ -67,39 +46,84 @@ class Handout(TypedDict):
     problem: str
 
 
-def begin(owner: UUID, name: str, pages: Sequence[Part]) -> Job:
+def begin(owner: UUID, name: str, pages: Sequence[Part]) -> Handout:
     """Begin to make a PDF of these pages. Raises Refused while too many are on their way."""
-    job = Job(owner, name, len(pages))
-    with _LOCK:
-        _forget_old()
-        busy = [one for one in _JOBS.values() if one.file is None and not one.problem]
-        if sum(one.owner == owner for one in busy) >= _OF_ONE or len(busy) >= _OF_ALL:
-            raise Refused(say("Other handouts are still being made. Wait for one of them."))
-        _JOBS[job.id] = job
-    threading.Thread(target=_make, args=(job, list(pages))).start()
-    return job
+    job = HandoutJob(id=uuid.uuid4(), owner=owner, name=name[:240], of=len(pages))
+    # Whatever becomes of the request: others are to see it at once.
+    with ThreadPoolExecutor(1) as apart:
+        apart.submit(_on_its_own, lambda: _enter(job)).result()
+    threading.Thread(target=_make, args=(job.id, name, list(pages))).start()
+    return _state(job, ready=False, ended=False)
 
 
-def job_of(owner: UUID, job_id: UUID) -> Job:
-    """A PDF of this person's. Raises NotFound: somebody else's, too old, or never begun."""
-    with _LOCK:
-        _forget_old()
-        found = _JOBS.get(job_id)
-    if found is None or found.owner != owner:
+def state_of(owner: UUID, job_id: UUID) -> Handout:
+    """How far a PDF of this person's is. Raises NotFound: somebody else's, too old, or never
+    begun."""
+    found = (
+        HandoutJob.objects.filter(pk=job_id, owner=owner, touched_at__gte=Now() - _KEPT)
+        .annotate(ready=~Q(file=None), ended=Q(touched_at__lt=Now() - _ENDED_AFTER))
+        .defer("file")
+        .first()
+    )
+    if found is None:
         raise NotFound(say("handout"))
-    return found
+    return _state(found, ready=found.ready, ended=found.ended)
 
 
-def _make(job: Job, pages: Sequence[Part]) -> None:
+def file_of(owner: UUID, job_id: UUID) -> tuple[str, bytes]:
+    """Its name, and the PDF. Raises NotFound where it is not there, or not yet."""
+    found = HandoutJob.objects.filter(pk=job_id, owner=owner, touched_at__gte=Now() - _KEPT).first()
+    if found is None:
+        raise NotFound(say("handout"))
+    if found.file is None:
+        raise NotFound(say("finished file"))
+    return found.name, bytes(found.file)
+
+
+def _state(job: HandoutJob, *, ready: bool, ended: bool) -> Handout:
+    problem = job.problem or (_NOT_MADE if ended and not ready else "")
+    return {
+        "id": job.id, "name": job.name, "done": job.done, "of": job.of,
+        "ready": ready, "problem": problem,
+    }  # fmt: skip
+
+
+_NOT_MADE: Final = say("The file could not be made. Nothing was lost. Try again.")
+
+
+def _enter(job: HandoutJob) -> None:
+    with transaction.atomic(), connection.cursor() as cursor:
+        cursor.execute(_ONE_BY_ONE)
+        HandoutJob.objects.filter(touched_at__lt=Now() - _KEPT).delete()
+        busy = HandoutJob.objects.filter(
+            file=None, problem="", touched_at__gte=Now() - _ENDED_AFTER
+        )
+        if busy.filter(owner=job.owner).count() >= _OF_ONE or busy.count() >= _OF_ALL:
+            raise Refused(say("Other handouts are still being made. Wait for one of them."))
+        job.touched_at = Now()
+        job.save(force_insert=True)
+
+
+def _make(job_id: UUID, name: str, pages: Sequence[Part]) -> None:
+    def told(**change: object) -> None:
+        _on_its_own(lambda: HandoutJob.objects.filter(pk=job_id).update(touched_at=Now(), **change))
+
     try:
-        with _TURN:
-            job.file = pdf_of(job.name, pages, job.one_more)
+        while not _TURN.acquire(timeout=_TOUCHED_EVERY_S):
+            told()
+        try:
+            file = pdf_of(name, pages, lambda: told(done=F("done") + 1))
+        finally:
+            _TURN.release()
+        told(file=file)
     except Exception:
-        job.problem = say("The file could not be made. Nothing was lost. Try again.")
+        told(problem=_NOT_MADE)
         raise
 
 
-def _forget_old() -> None:
-    now = time.monotonic()
-    for one in [one for one in _JOBS.values() if now - one.at > _KEPT_SECONDS]:
-        del _JOBS[one.id]
+def _on_its_own(step: Callable[[], object]) -> None:
+    """On a connection of this thread, which is given back: laying out takes long."""
+    try:
+        step()
+    finally:
+        connection.close()

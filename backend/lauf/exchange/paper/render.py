@@ -15,8 +15,13 @@ from typing import Any, Final, NamedTuple
 
 from lauf.messages import LANGUAGE
 
-#: Fonts as the front end bundles them: family, weight and file, latin before its extension.
-FONTS: Final = Path(__file__).resolve().parents[4] / "frontend" / "node_modules" / "@fontsource"
+_INSIDE: Final = Path(__file__).resolve().parents[2] / "fonts"
+#: Fonts as the front end bundles them, in an installed Lauf inside of it: family, weight and file,
+#: latin before its extension.
+FONTS: Final = (
+    _INSIDE if _INSIDE.is_dir()
+    else Path(__file__).resolve().parents[4] / "frontend" / "node_modules" / "@fontsource"
+)  # fmt: skip
 _FACES: Final = (
     ("Atkinson Hyperlegible", 400, "atkinson-hyperlegible"),
     ("Atkinson Hyperlegible", 700, "atkinson-hyperlegible"),

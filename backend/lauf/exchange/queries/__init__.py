@@ -26,6 +26,7 @@ from lauf.exchange.queries.lists import ListWish
 from lauf.exchange.queries.pupil_archive import child_file, whole_school
 from lauf.exchange.queries.recording import SheetKind, recording_sheet, set_sheets
 from lauf.exchange.queries.scores import scores_csv
+from lauf.exchange.queries.server import server
 from lauf.exchange.queries.slips import family_slips
 from lauf.exchange.queries.workbooks import battery_workbook, class_workbook
 
@@ -56,6 +57,7 @@ __all__ = [
     "recording_sheet",
     "report_children",
     "scores_csv",
+    "server",
     "set_sheets",
     "whole_school",
 ]

@@ -54,7 +54,8 @@ def backups(staff: Staff, now: datetime) -> Backups:
     elif now - max(made) > _OLD:
         days = (now - max(made)).days
         warning = say(
-            "The last backup is {days} days old. Look at the output of ./lauf start.", days=days
+            "The last backup is {days} days old. Tell the person who looks after the server.",
+            days=days,
         )
     return {
         "files": [

@@ -1,5 +1,6 @@
 """Models of a school and the people in it, one module a noun."""
 
+from lauf.people.models.counted import CountedGroup
 from lauf.people.models.log import Change
 from lauf.people.models.pupils import Exclusion, Merge, MoveUp, OwnPage, Pupil, SchoolClass
 from lauf.people.models.school import House, School, Term, TermKind, YearGroup
@@ -7,6 +8,7 @@ from lauf.people.models.staff import Invitation, SecondFactor, SignIn, Staff
 
 __all__ = [
     "Change",
+    "CountedGroup",
     "Exclusion",
     "House",
     "Invitation",

@@ -5,18 +5,21 @@ child. So a group is counted only where, together with all groups of the same sc
 counted in the last day, no set of one to four children can be told apart. Every combination of the
 counts is then a sum over sets of five or more. (Statistical disclosure control: differencing.)
 
-What was counted is remembered by this process, for a day; a restart forgets it.
+What was counted is remembered in the database for a day, by whichever process counted.
 """
 
 from __future__ import annotations
 
-import threading
-from collections import Counter, defaultdict
-from collections.abc import Hashable
+import hashlib
+from collections import Counter
+from collections.abc import Hashable, Sequence
 from datetime import datetime, timedelta
 from typing import Final
 from uuid import UUID
 
+from django.db import connection, transaction
+
+from lauf.people.models import CountedGroup
 from lauf.rules.judging.summaries import FEWEST_TOLD
 
 _REMEMBERED: Final = timedelta(days=1)
@@ -26,32 +29,41 @@ _MOST: Final = 200
 Group = frozenset[UUID]
 
 
-class Counted:
-    """Which groups were counted, by which scores of them were counted."""
+@transaction.atomic
+def group_to_count(of: Hashable, asked: Hashable, group: Group, now: datetime) -> Group | None:
+    """The children to count: the group that was asked for; or, where a few have come since the same
+    was asked, as it was then; or None where single children could be told apart. Five queries.
 
-    def __init__(self) -> None:
-        self._lock = threading.Lock()
-        self._held: dict[Hashable, list[tuple[datetime, Hashable, Group]]] = defaultdict(list)
+    of     which scores: a test, and the conditions they were made under
+    asked  how the group was asked for
+    """
+    which, how = _digest(of), _digest(asked)
+    with connection.cursor() as cursor:
+        # Two who ask at the same moment are counted one after the other.
+        cursor.execute("SELECT pg_advisory_xact_lock(hashtextextended(%s, 11))", [which])
+    CountedGroup.objects.filter(at__lte=now - _REMEMBERED).delete()
+    found = CountedGroup.objects.filter(of=which)
+    kept = [(one.asked, frozenset(one.children)) for one in found]
+    answer, is_new = answered(kept, how, group)
+    if is_new:
+        CountedGroup.objects.create(of=which, asked=how, children=sorted(group), at=now)
+    return answer
 
-    def group_to_count(
-        self, of: Hashable, asked: Hashable, group: Group, now: datetime
-    ) -> Group | None:
-        """The children to count: the group that was asked for; or, where a few have come since the
-        same was asked, as it was then; or None where single children could be told apart.
 
-        of     which scores: a test, and the conditions they were made under
-        asked  how the group was asked for
-        """
-        with self._lock:
-            kept = [one for one in self._held[of] if now - one[0] < _REMEMBERED]
-            self._held[of] = kept
-            groups = [before for _, _, before in kept]
-            if group in groups:
-                return group
-            if len(groups) < _MOST and tells_nobody([*groups, group]):
-                kept.append((now, asked, group))
-                return group
-            return next((before for _, said, before in reversed(kept) if said == asked), None)
+def answered(
+    kept: Sequence[tuple[str, Group]], asked: str, group: Group
+) -> tuple[Group | None, bool]:
+    """The children to count by what was counted before, and whether that is new and to be kept."""
+    groups = [before for _, before in kept]
+    if group in groups:
+        return group, False
+    if len(groups) < _MOST and tells_nobody([*groups, group]):
+        return group, True
+    return next((before for said, before in reversed(kept) if said == asked), None), False
+
+
+def _digest(what: Hashable) -> str:
+    return hashlib.sha256(repr(what).encode()).hexdigest()
 
 
 def tells_nobody(groups: list[Group]) -> bool:
@@ -59,6 +71,3 @@ def tells_nobody(groups: list[Group]) -> bool:
     everybody = frozenset[UUID]().union(*groups)
     sets = Counter(tuple(child in group for group in groups) for child in everybody)
     return all(size >= FEWEST_TOLD for size in sets.values())
-
-
-COUNTED: Final = Counted()

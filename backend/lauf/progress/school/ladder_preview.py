@@ -22,7 +22,7 @@ from lauf.judgement.picture import Lane, put_to_scale, rung_marks
 from lauf.messages import say
 from lauf.people.models import Staff
 from lauf.progress.school.benchmarks import LAST_YEAR, Scored, school_scores
-from lauf.progress.school.disclosure import COUNTED
+from lauf.progress.school.disclosure import group_to_count
 from lauf.rules.judging.batch import rungs_reached, thresholds
 from lauf.rules.judging.ladders import FAULT_WORDS, Benchmark, Fault, Rung
 from lauf.rules.judging.summaries import FEWEST_TOLD, told_together
@@ -91,7 +91,7 @@ def _may_be_counted(
     """The scores by child that may be counted, and whether it was refused (see `disclosure`)."""
     if len(latest) < FEWEST_TOLD:
         return latest, False
-    group = COUNTED.group_to_count(of, asked, frozenset(latest), timezone.now())
+    group = group_to_count(of, asked, frozenset(latest), timezone.now())
     return {one: value for one, value in latest.items() if group and one in group}, group is None
 
 

@@ -30,3 +30,14 @@ def _check(pool: ConnectionPool, connection: psycopg.Connection) -> None:
     except psycopg.Error:
         pool.check()
         raise
+
+
+def pool_numbers() -> dict[str, int]:
+    """Connections of this process: open, free, and how many requests wait for one."""
+    pool = base.DatabaseWrapper._connection_pools.get("default")  # type: ignore[attr-defined]
+    found = pool.get_stats() if pool is not None else {}
+    return {
+        "open": found.get("pool_size", 0),
+        "free": found.get("pool_available", 0),
+        "waiting": found.get("requests_waiting", 0),
+    }

@@ -20,8 +20,8 @@ from lauf.people.actions import change_password, end_sessions
 from lauf.people.models import Staff
 from lauf.people.queries import own_account
 from lauf.people.queries.school import Account
+from lauf.web.doors.session import MISSING, Password, Session, begin, session_of
 from lauf.web.hashing import hashed, in_turn
-from lauf.web.session import MISSING, Password, Session, begin, session_of
 from lauf.web.throttling import code_door, sign_in_door
 
 router = Router(tags=["session"])

@@ -13,7 +13,7 @@ LONGEST_HEAD: Final = 15.0
 
 
 class PromptProtocol(H11Protocol):
-    """Named on uvicorn's command line as `lauf.web.protocol:PromptProtocol`."""
+    """Named on uvicorn's command line as `lauf.serving.protocol:PromptProtocol`."""
 
     _head: asyncio.TimerHandle | None = None
 

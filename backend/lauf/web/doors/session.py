@@ -37,7 +37,7 @@ from lauf.people.actions import (
 from lauf.people.models import School, Staff
 from lauf.people.queries import setup_needed
 from lauf.people.usernames import folded
-from lauf.web.devices import is_tablet, remember
+from lauf.web.doors.devices import is_tablet, remember
 from lauf.web.hashing import hashed
 from lauf.web.throttling import code_door, make_known, secret_door, sign_in_door
 

@@ -23,7 +23,7 @@ from lauf.progress.lesson.helping import Entered, HelpedLesson
 from lauf.progress.lesson.lanes import Reading
 from lauf.records import actions
 from lauf.records.models import Recount
-from lauf.web.session import same_site
+from lauf.web.doors.session import same_site
 from lauf.web.throttling import code_door, secret_door
 
 router = Router(tags=["helping"])

@@ -10,7 +10,7 @@ from django.test import Client
 
 from lauf.people.models import Change
 from tests.api.conftest import PASSWORD, World
-from tests.api.web.test_account import send
+from tests.api.web.doors.test_account import send
 
 DAY = 24 * 3600
 TABLET = {"user-agent": "Mozilla/5.0 (iPad; CPU OS 18_0 like Mac OS X) Safari/604.1"}
@@ -25,7 +25,7 @@ def signed_in(headers: dict[str, str] | None = None) -> Client:
 
 def after(days: float) -> Any:
     now = time.time() + days * DAY
-    return patch("lauf.web.session.time.time", return_value=now)
+    return patch("lauf.web.doors.session.time.time", return_value=now)
 
 
 def opens(client: Client) -> bool:

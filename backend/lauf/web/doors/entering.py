@@ -19,7 +19,7 @@ from lauf.challenges.queries import entering
 from lauf.challenges.queries.entering import SLIP_SIGNS, Entrance, MyGoes, MyWeek
 from lauf.messages import say
 from lauf.progress.lesson.lanes import Reading
-from lauf.web.session import same_site
+from lauf.web.doors.session import same_site
 from lauf.web.throttling import code_door, secret_door
 
 router = Router(tags=["entering"])

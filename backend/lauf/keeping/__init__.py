@@ -1,0 +1,1 @@
+"""What keeps a school's data: backups, and the proof that they can be used."""
