@@ -90,7 +90,12 @@ class Serving:
     """The server and what it stands on."""
 
     def __init__(
-        self, wish: Wish, cluster: Cluster | None, name: str, outside: str, lan: Lan | None
+        self,
+        wish: Wish,
+        cluster: Cluster | None,
+        name: str,
+        outside: str,
+        lan: Lan | None = None,
     ) -> None:
         self._wish, self._cluster, self._name, self._outside = wish, cluster, name, outside
         self._lan = lan

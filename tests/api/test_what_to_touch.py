@@ -210,5 +210,5 @@ def _environment(folder: Path) -> dict[str, str]:
         "PYTHONPATH": str(folder / "backend"),
         "DJANGO_SETTINGS_MODULE": "lauf.web.settings",
         "LAUF_DATABASE_URL": "postgres://nobody@127.0.0.1/none",
-        "LAUF_SECRET_KEY": "of a copy",
+        "LAUF_SECRET_KEY": "of a copy, 32 letters that nobody has to guess",
     }

@@ -63,7 +63,7 @@ def _real_ids(world: World) -> dict[str, Any]:
         "merge_id": a_merge(world).id,
         "token": new_calendar_address(staff),
         "need": "lower",
-        "handout_id": a_handout(staff).id,
+        "handout_id": a_handout(staff),
         "helper_id": helper.id,
         "slip_id": entrance.id,
         "go_id": go.id,

@@ -10,6 +10,7 @@ from django.apps import apps
 from django.db import connection, transaction
 from django.utils import timezone
 
+from lauf.exchange.models import HandoutJob
 from lauf.lessons.models import Lesson
 from lauf.people.models import Change
 from tests.api.conftest import Person, World
@@ -23,7 +24,7 @@ EACH_ITS_OWN: Final = {
     ("POST", "/api/games/{games_id}/results"): "a note that it came again; it counts once",
 }
 #: Rows that say who did or asked for what, each time.
-ON_RECORD: Final = (Change,)
+ON_RECORD: Final = (Change, HandoutJob)
 
 
 #: How many rows each table has, in one query.

@@ -43,6 +43,9 @@ GOOD = {
         ("LAUF_SMTP", "mail.school.example", "is no mail server", "smtps://"),
         ("LAUF_MAIL_FROM", "the office", "is no address", "lauf@school.example"),
         ("LAUF_BACKUPS_KEPT", "-1", "is -1", "from 0"),
+        ("LAUF_BACKUP_KEY", "a word", "is no key of backups", "lauf backup-key"),
+        ("LAUF_DRILL_DATABASE_URL", "postgresql:///", "names no database", "postgresql://"),
+        ("LAUF_CERTIFICATE", "/nowhere/c.pem", "no file that can be read", "leave it out"),
         ("LAUF_FRONT_END", "/nowhere", "has no index.html", "leave it out"),
         ("LAUF_LOCALE", "/nowhere", "is no folder", "make it"),
         ("LAUF_SECRET_KEY_FILE", "/nowhere/key", "names a file that cannot be read", "chmod 400"),
@@ -68,6 +71,12 @@ def test_what_is_wrong_is_said_with_what_to_do(
         ({"LAUF_HOSTS": "pe.school.example", "LAUF_HTTPS": "yes", "LAUF_DEMO": "yes"},
          "LAUF_SHOW_DEMO", "passwords"),
         ({"LAUF_BACKUPS": "/nowhere/lauf-*.zip"}, "LAUF_BACKUPS", "no folder"),
+        ({"LAUF_BACKUP_COPIES": "/nowhere"}, "LAUF_BACKUP_COPIES", "not there"),
+        (
+            {"LAUF_DRILL_DATABASE_URL": "postgresql:///drill"},
+            "LAUF_DRILL_DATABASE_URL",
+            "LAUF_BACKUPS is not",
+        ),
     ],
 )  # fmt: skip
 def test_what_lauf_works_with_is_said_all_the_same(
@@ -118,8 +127,9 @@ def test_the_example_is_the_table_and_reads_without_a_problem() -> None:
         if line.startswith("#LAUF_")
     )
     assert set(values) == set(VARIABLES)
-    # A folder of its own is for each machine to have.
-    there = {name: held for name, held in values.items() if held and name != "LAUF_BACKUPS"}
+    # Folders and files of its own are for each machine to have.
+    own = {"LAUF_BACKUPS", "LAUF_BACKUP_COPIES", "LAUF_DRILL_DATABASE_URL", "LAUF_CERTIFICATE"}
+    there = {name: held for name, held in values.items() if held and name not in own}
     assert read(there).problems == ()
 
 

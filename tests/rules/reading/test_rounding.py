@@ -26,7 +26,7 @@ MACHINES: Final = {
     "rules/reading/rounding.py", "rules/body/sensors.py", "rules/judging/trends.py",
     "rules/reading/shuttle.py",
     "judgement/picture.py", "exchange/paper/lane.py", "exchange/paper/pages.py",
-    "web/hashing.py", "web/session.py",
+    "web/hashing.py", "web/doors/session.py", "web/checks.py", "web/watching.py",
 }  # fmt: skip
 #: ".1f", ".0%", ".3g".
 _FORMAT: Final = re.compile(r"\.\d+[fgeFGE%]|^%$")
