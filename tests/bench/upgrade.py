@@ -66,7 +66,13 @@ def _environment(root: Path, database: str) -> dict[str, str]:
 def older() -> Iterator[tuple[str, Path]]:
     """The version before the last one that changed the database: its commit, and its files."""
     changed = _git(
-        "log", "-1", "--first-parent", "-m", "--format=%H", "--", "backend/lauf/*/migrations"
+        "log",
+        "-1",
+        "--first-parent",
+        "-m",
+        "--format=%H",
+        "--",
+        ":(glob)backend/lauf/*/migrations/*.py",
     ).strip()
     commit = _git("rev-parse", f"{changed}^").strip()
     with tempfile.TemporaryDirectory(prefix="lauf-older-") as folder:
