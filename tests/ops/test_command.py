@@ -33,8 +33,9 @@ from tests.support.served import (
 )
 
 KEY = "a long one that nobody can guess, 48 letters or so"
-EMPTY = "lauf_command_empty"
-FILLED = "lauf_command"
+#: Each process of the tests has its own.
+EMPTY = f"lauf_command_empty_{os.getpid()}"
+FILLED = f"lauf_command_{os.getpid()}"
 
 
 def lauf(*words: str, url: str, **more: str) -> subprocess.CompletedProcess[str]:

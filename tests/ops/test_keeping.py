@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import subprocess
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
@@ -18,7 +19,8 @@ from lauf.keeping.work import Place, back_up, drill, nightly, restore
 from tests.support.served import Served, admin, as_url, drop, served
 from tests.support.writers import Writers
 
-SPARE = "lauf_keeping_spare"
+#: Each process of the tests has its own.
+SPARE = f"lauf_keeping_spare_{os.getpid()}"
 NIGHT = datetime(2026, 3, 5, 2, 0)
 
 
@@ -173,8 +175,14 @@ def test_no_database_that_holds_something_is_emptied_for_a_drill(
     assert tables(as_url(lauf.database)) == before
     with pytest.raises(Unusable, match="not empty"):
         restore(as_url(lauf.database), place.found()[0], place.key)
-    # Nor one for drills, once a backup was put into it to stay.
+    # Nor one for drills, once a school was begun in it, or a backup was put into it to stay.
     assert drill(place, spare).wrong == ""
+    with psycopg.connect(spare) as connection:
+        connection.execute("CREATE TABLE begun ()")
+    assert "holds something" in drill(place, spare).wrong
+    with psycopg.connect(spare) as connection:
+        connection.execute("DROP TABLE begun")
+    assert "is not set" in drill(place, "").wrong
     restore(spare, place.found()[0], place.key)
     assert "holds something" in drill(place, spare).wrong
     assert tables(spare) == before

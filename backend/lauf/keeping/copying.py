@@ -25,7 +25,7 @@ _CHANGES: Final[LiteralString] = (
     "SELECT app, max(name) FROM django_migrations WHERE app IN"
     " ('people', 'catalogue', 'lessons', 'records', 'challenges') GROUP BY app ORDER BY app"
 )
-#: Says that a database is for drills: it may be emptied.
+#: Says that a drill is under way in a database: it may be emptied.
 _MARK: Final = "lauf_drill"
 
 

@@ -103,6 +103,8 @@ def drill(place: Place, address: str, now: datetime | None = None) -> Drill:
     try:
         if newest is None:
             raise Unusable("There is no backup.")
+        if not address:
+            raise Unusable("LAUF_DRILL_DATABASE_URL is not set: name an empty database for drills.")
         scores = _proved(newest, place.key, address)
         wrong = " ".join(_lacking_copies(newest, place))
     except (Unusable, psycopg.Error, OSError) as error:
@@ -123,6 +125,8 @@ def _proved(file: Path, key: str, address: str) -> int:
             found = rows(connection)
     finally:
         empty(address)
+        # At rest it is empty and nothing else: a school that is begun in it is safe from drills.
+        keep(address)
     lost = {
         table: counted - found.get(table, 0)
         for table, counted in backup.contents.rows.items()
