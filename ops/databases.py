@@ -29,7 +29,8 @@ class Database:
     @property
     def school(self) -> str:
         """The name of the school in it; empty for none."""
-        return next(iter(self._asked("SELECT name FROM people_school LIMIT 1")), "")
+        first = "SELECT name FROM people_school ORDER BY is_demo DESC, name LIMIT 1"
+        return next(iter(self._asked(first)), "")
 
     def migrations(self) -> list[str]:
         """Those that were run in it, as app.name, in their order."""

@@ -13,6 +13,7 @@ from dataclasses import asdict
 from datetime import datetime
 from pathlib import Path
 from typing import Final
+from uuid import UUID
 
 import environ
 
@@ -35,6 +36,8 @@ def main(words: Sequence[str] | None = None) -> int:
             return _manage("prepare", "--schema-only")
         case "create-head":
             return check(quiet=True) or create_head(asked)
+        case "create-trust" | "school":
+            return check(quiet=True) or of_schools(asked)
         case "backup" | "restore" | "drill" | "look" | "backup-key":
             return keep(asked)
         case "variables":
@@ -70,6 +73,7 @@ def _parser() -> argparse.ArgumentParser:
     head.add_argument("--name", required=True, help="the head's own name")
     head.add_argument("--username", required=True)
     head.add_argument("--password-file", type=Path, help="else it is asked for")
+    _school_commands(commands)
     backup = commands.add_parser("backup", help="everything into a file, while Lauf serves")
     backup.add_argument("file", type=Path, nargs="?", help="else tonight's, with its copies")
     restore = commands.add_parser("restore", help="put a backup into an empty database")
@@ -81,6 +85,36 @@ def _parser() -> argparse.ArgumentParser:
     commands.add_parser("variables", help="every variable, as a file to begin with")
     commands.add_parser("version")
     return parser
+
+
+def _school_commands(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    trust = commands.add_parser("create-trust", help="an office that looks after several schools")
+    trust.add_argument("--trust", required=True, help="its name")
+    trust.add_argument("--name", required=True, help="of the first person in its office")
+    trust.add_argument("--username", required=True)
+    trust.add_argument("--password-file", type=Path, help="else it is asked for")
+    school = commands.add_parser("school", help="list, close, move or erase schools")
+    steps = school.add_subparsers(dest="step", required=True)
+    steps.add_parser("list", help="id, scores, whether it is closed, and name of each")
+    for step, words in (
+        ("close", "nobody reads or writes anything of it"),
+        ("open", "everybody goes on"),
+        ("export", "close it and write all of it into a file, to import it elsewhere"),
+        ("erase", "for good; after a move: --moved-by the file it went by"),
+        ("head", "a link for its head of PE, where none can sign in any more"),
+    ):
+        one = steps.add_parser(step, help=words)
+        one.add_argument("id", type=UUID)
+        if step == "export":
+            one.add_argument("file", type=Path)
+        if step == "erase":
+            one.add_argument("--moved-by", type=Path, metavar="FILE")
+            one.add_argument("--yes", action="store_true", help="do not ask")
+        if step == "head":
+            one.add_argument("--username", required=True, help="of a head of PE there")
+    arrive = steps.add_parser("import", help="a school that was exported, beside those here")
+    arrive.add_argument("file", type=Path)
+    arrive.add_argument("--ending", default="", help="for user names that are taken here")
 
 
 def _read_variables(named: Path | None) -> bool:
@@ -151,10 +185,7 @@ def create_head(asked: argparse.Namespace) -> int:
     from lauf.web.hashing import hashed
 
     try:
-        if asked.password_file is not None:
-            password = asked.password_file.read_text().strip()
-        else:
-            password = getpass.getpass("password: ")
+        password = _password(asked)
         person = Staff(school=School(name=asked.school), name=asked.name, username=asked.username)
         staff = set_up_school(
             school_name=asked.school, name=asked.name, username=asked.username,
@@ -165,6 +196,28 @@ def create_head(asked: argparse.Namespace) -> int:
         _say(" ".join(getattr(error, "messages", [str(error)])))
         return 1
     _say(f"{asked.school} is there; {asked.username} signs in.")
+    return 0
+
+
+def _password(asked: argparse.Namespace) -> str:
+    if asked.password_file is not None:
+        return str(asked.password_file.read_text().strip())
+    return getpass.getpass("password: ")
+
+
+def of_schools(asked: argparse.Namespace) -> int:
+    """What is done with the schools of this Lauf."""
+    from lauf import schools
+
+    try:
+        if asked.command == "create-trust":
+            said = schools.create_trust(asked, _password(asked))
+        else:
+            said = schools.run(asked)
+    except schools.MISTAKES as error:
+        _say(" ".join(getattr(error, "messages", [str(error)])))
+        return 1
+    sys.stdout.write(f"{said}\n")
     return 0
 
 

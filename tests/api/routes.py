@@ -26,6 +26,7 @@ from tests.api.roles import (
     Routes,
 )
 from tests.api.school_routes import school_routes
+from tests.api.trusts import trust_routes
 
 
 def routes(world: World, own: str) -> Routes:
@@ -224,6 +225,7 @@ def routes(world: World, own: str) -> Routes:
             {"token": "x", "password": "y"},
             (422,) * 4 + (429,) * 2,
         ),
+        ("PUT", "/api/welcome/post"): ("/api/welcome/post", {"token": "x", **wrong}, (429,) * 6),
         ("PUT", "/api/session/password"): (
             "/api/session/password",
             {"old": "wrong", "new": PASSWORD},
@@ -342,6 +344,7 @@ def routes(world: World, own: str) -> Routes:
         ),
         ("GET", "/api/pupils/{pupil_id}"): (f"/api/pupils/{pupil.id}", None, OWN),
         **paper_routes(world, owner),
+        **trust_routes(world),
         **school_routes(world, owner),
         ("GET", "/api/lessons/{lesson_id}/grid.xlsx"): (
             f"/api/lessons/{sitting.id}/grid.xlsx",

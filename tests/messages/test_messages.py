@@ -41,6 +41,7 @@ NOT_A_TEXT: Final = {
     "exchange/paper/lane.py": "drawings",
     "exchange/paper/render.py": "fonts and frames",
     "command.py": "for who looks after the machine",
+    "schools.py": "for who looks after the machine",
     "keeping/": "for who looks after the machine",
     "serving/": "for who looks after the machine",
     "web/configuration.py": "for who looks after the machine",

@@ -21,6 +21,7 @@ from lauf.demo.games import load_games
 from lauf.demo.names import BOYS, FAMILIES, GIRLS
 from lauf.demo.past import load_past
 from lauf.demo.plans import SEED, plan_around, plan_from
+from lauf.demo.trust import load_trust
 from lauf.judgement.questions import ask_about_all
 from lauf.lessons.models import Activity, Lesson, Run
 from lauf.lessons.queries import suggested_wave
@@ -48,6 +49,10 @@ DEMO_SIGN_INS: Final[list[DemoSignIn]] = [
     {"username": "head", "password": DEMO_PASSWORD, "who": "Sam Pellgrave, head of PE"},
     {"username": "other", "password": DEMO_PASSWORD, "who": "Jo Wintle, teacher of other classes"},
 ]
+#: In the demo whole, which is in a trust.
+OFFICE_SIGN_IN: Final[DemoSignIn] = {
+    "username": "office", "password": DEMO_PASSWORD, "who": "Lee Farrow, the trust's office",
+}  # fmt: skip
 #: (class, year group position, children, teacher)
 _CLASSES: Final = (
     ("Reception Robin", 0, 24, "other"),
@@ -124,6 +129,7 @@ def load(today: date, *, past: bool = True) -> School:
     if past:
         load_week(school, staff["demo"], today)
         load_past(school, today)
+        load_trust(password, today)
     keep_up(school, today, asked=_ASKED_DAYS)
     return school
 

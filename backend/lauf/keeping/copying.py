@@ -17,6 +17,8 @@ from lauf.keeping.archive import Contents, Unusable
 
 #: Tables whose rows are not copied: who is signed in, on which key, is nobody's to take away.
 _LEFT_OUT: Final = ("django_session",)
+#: What is in it is named by its first school.
+_FIRST: Final = "SELECT name, is_demo FROM people_school ORDER BY is_demo DESC, name LIMIT 1"
 _TABLES: Final[LiteralString] = (
     "SELECT relname FROM pg_class WHERE relkind = 'r' AND relpersistence = 'p'"
     " AND relnamespace = 'public'::regnamespace ORDER BY relname"
@@ -43,7 +45,7 @@ def copy(address: str, dump: Path) -> Contents:
             ]
             _run("pg_dump", address, "-Fc", "--no-owner", "--no-privileges",
                  f"--snapshot={moment}", *left_out, "-f", str(dump))  # fmt: skip
-            school = connection.execute("SELECT name, is_demo FROM people_school LIMIT 1")
+            school = connection.execute(_FIRST)
             name, demo = school.fetchone() or ("", False)
             return Contents(
                 made_at, name, demo, dict(connection.execute(_CHANGES).fetchall()),

@@ -19,6 +19,8 @@ class May(StrEnum):
     SEE_LOG = "see_log"
     SEE_GROWTH = "see_growth"
     SEE_SCHOOL = "see_school"
+    LEAD_TRUST = "lead_trust"
+    SEE_TRUST = "see_trust"
 
 
 class Rights(NamedTuple):
@@ -48,6 +50,8 @@ _WHO: Final[dict[May, str]] = {
     May.SEE_LOG: say("Only the head of PE can see the log of changes."),
     May.SEE_GROWTH: say("You need permission to see height and weight. Ask your head of PE."),
     May.SEE_SCHOOL: say("You need permission to see the whole school. Ask your head of PE."),
+    May.LEAD_TRUST: say("Only who leads the trust's office can change its schools."),
+    May.SEE_TRUST: say("Only the trust's office can see its schools."),
 }
 
 
@@ -57,6 +61,10 @@ def may(staff: Staff, what: May) -> bool:
         return staff.may_see_growth
     if what is May.SEE_SCHOOL:
         return staff.sees_school
+    if what is May.SEE_TRUST:
+        return staff.at_office
+    if what is May.LEAD_TRUST:
+        return staff.at_office and staff.is_head
     return staff.is_head or (what is May.EDIT_TESTS and staff.may_edit_tests)
 
 

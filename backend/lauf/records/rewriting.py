@@ -22,3 +22,12 @@ def rewriting(staff: Staff, words: str, about: UUID | None = None) -> Iterator[N
         cursor.execute("SET LOCAL lauf.door = 'open'")
         yield
         cursor.execute("SET LOCAL lauf.door = ''")
+
+
+@contextmanager
+def leaving() -> Iterator[None]:
+    """Within it a whole school may go for good, and its log with it."""
+    with transaction.atomic(), connection.cursor() as cursor:
+        cursor.execute("SET LOCAL lauf.door = 'open'")
+        yield
+        cursor.execute("SET LOCAL lauf.door = ''")

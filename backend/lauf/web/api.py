@@ -25,6 +25,7 @@ from lauf.rules.reading.entry import EntryError
 from lauf.rules.reading.words import CONTROLS
 from lauf.web.database_errors import unavailable
 from lauf.web.doors.account import router as account
+from lauf.web.doors.beginning import router as beginning
 from lauf.web.doors.entering import router as entering
 from lauf.web.doors.helping import router as helping
 from lauf.web.doors.private_links import router as private_links
@@ -94,6 +95,7 @@ def _routers(room: ModuleType) -> Iterator[Router]:
 _ROOMS = (people, catalogue, lessons, progress, challenges, exchange)
 for router in (
     session,
+    beginning,
     account,
     private_links,
     helping,

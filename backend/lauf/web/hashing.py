@@ -15,6 +15,7 @@ from typing import Any, Final, TypeVar
 from django.contrib.auth.backends import ModelBackend
 from django.contrib.auth.hashers import check_password, make_password
 from django.db import connection
+from django.db.models import F
 from django.http import HttpRequest
 
 from lauf.messages import say
@@ -73,3 +74,9 @@ class PasswordBackend(ModelBackend):
             return None
         good = in_turn(check_password, password, staff.password, known=known)
         return staff if good and self.user_can_authenticate(staff) else None
+
+    def get_user(self, user_id: Any) -> Staff | None:
+        """Who is signed in, and since when their school is closed. One query."""
+        found = Staff.objects.annotate(school_paused_at=F("school__paused_at"))
+        staff = found.filter(pk=user_id).first()
+        return staff if self.user_can_authenticate(staff) else None

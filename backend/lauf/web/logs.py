@@ -30,6 +30,8 @@ class Json(JsonFormatter):
         )
 
     def process_log_record(self, log_data: dict[str, object]) -> dict[str, object]:
+        # Django hands on the request itself, whose address says what was searched for.
+        log_data.pop("request", None)
         return {
             name: _VALUES.sub(_LEFT_OUT, held) if isinstance(held, str) else held
             for name, held in super().process_log_record(log_data).items()

@@ -3,6 +3,7 @@ import PageHead from "../parts/PageHead.vue";
 import { t } from "../messages/account";
 import { nextTick, onMounted, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
+import type { Schemas } from "../api/client";
 import { useSession } from "./session";
 
 const session = useSession();
@@ -15,6 +16,9 @@ const busy = ref(false);
 const code = ref("");
 /** The password was right; the second factor is still to come. */
 const wanted = ref(false);
+/** All was right, and somebody works in several schools: one is still to be chosen. */
+const posts = ref<Schemas["Post"][]>([]);
+const postsHead = ref<HTMLElement | null>(null);
 const codeField = ref<HTMLInputElement | null>(null);
 
 onMounted(() => document.getElementById("username")?.focus());
@@ -22,7 +26,7 @@ onMounted(() => document.getElementById("username")?.focus());
 /** The field that nothing was typed into. */
 const empty = ref<"username" | "password" | null>(null);
 
-async function signIn() {
+async function signIn(post: string | null = null) {
   if (busy.value) return;
   empty.value = !username.value.trim() ? "username" : password.value ? null : "password";
   if (empty.value) {
@@ -33,10 +37,13 @@ async function signIn() {
   busy.value = true;
   problem.value = "";
   try {
-    wanted.value = await session.signIn(username.value, password.value, code.value);
-    if (wanted.value) {
+    const given = { username: username.value, password: password.value };
+    const asked = await session.signIn({ ...given, code: code.value, post });
+    wanted.value = asked.code_needed;
+    posts.value = asked.posts;
+    if (!asked.person) {
       await nextTick();
-      codeField.value?.focus();
+      (codeField.value ?? postsHead.value)?.focus();
       return;
     }
     const to = typeof route.query.to === "string" ? route.query.to : "/";
@@ -58,7 +65,24 @@ function take(entry: { username: string; password: string }) {
 <template>
   <main id="main" tabindex="-1" class="page narrow">
     <PageHead :title="t('lauf')" />
-    <form class="board" @submit.prevent="signIn">
+    <section v-if="posts.length" class="board" :aria-label="t('whichSchool')">
+      <h2 ref="postsHead" tabindex="-1">{{ t("whichSchool") }}</h2>
+      <v-btn
+        v-for="one in posts"
+        :key="one.id"
+        variant="outlined"
+        size="large"
+        block
+        class="mt-4"
+        :disabled="busy"
+        @click="signIn(one.id)"
+      >
+        {{ one.school }}
+      </v-btn>
+      <p v-if="problem" role="alert" class="problem mt-2">{{ problem }}</p>
+      <v-btn variant="text" block class="mt-4" @click="posts = []">{{ t("back") }}</v-btn>
+    </section>
+    <form v-else class="board" @submit.prevent="signIn()">
       <h2>{{ t("signIn") }}</h2>
       <label class="labelled mt-4">
         {{ t("userName") }}
@@ -99,7 +123,11 @@ function take(entry: { username: string; password: string }) {
         {{ t("signIn") }}
       </v-btn>
     </form>
-    <section v-if="session.demoSignIns.length" class="board mt-4" :aria-label="t('demoSignIns')">
+    <section
+      v-if="session.demoSignIns.length && !posts.length"
+      class="board mt-4"
+      :aria-label="t('demoSignIns')"
+    >
       <h2>{{ t("demoSchool") }}</h2>
       <p class="quiet">{{ t("theSchoolAndItsChildrenAre") }}</p>
       <v-btn

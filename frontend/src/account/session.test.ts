@@ -7,10 +7,11 @@ import { onPage } from "../testing/page";
 import { Refused, TestServer } from "../testing/server";
 import { useSession } from "./session";
 
+const SECRET = { username: "robin", password: "secret" };
 const ROBIN = { id: "robin", name: "Robin Ashgrove" };
 const sessionOf = (person: typeof ROBIN | null, more = {}) => ({
   ...{ person, setup_needed: false, demo_sign_ins: [], stand_ins: false, now_ms: Date.now() },
-  ...{ code_needed: false, ...more },
+  ...{ code_needed: false, posts: [], ...more },
 });
 beforeEach(() => {
   sessionStorage.clear();
@@ -51,8 +52,9 @@ it("takes nobody in before the code of the second factor", async () => {
   server.on("POST", "/api/session", ({ body }) =>
     (body as { code: string }).code ? sessionOf(ROBIN) : sessionOf(null, { code_needed: true }),
   );
-  expect([await session.signIn("robin", "secret"), session.person]).toEqual([true, null]);
-  expect(await session.signIn("robin", "secret", "123456")).toBe(false);
+  const asked = await session.signIn({ ...SECRET, code: "" });
+  expect([asked.code_needed, session.person]).toEqual([true, null]);
+  expect((await session.signIn({ ...SECRET, code: "123456" })).code_needed).toBe(false);
   expect(session.person?.id).toBe("robin");
   // What is written from now on is written by that person.
   await useSync().put({ kind: "run", id: "x", lane: "x", at: "reps", body: {} as never });
@@ -60,12 +62,29 @@ it("takes nobody in before the code of the second factor", async () => {
   useSync().dismiss("x");
 });
 
+it("takes nobody in who works in two schools before one is chosen", async () => {
+  const { server, session } = await begin();
+  const posts = [
+    { id: "robin", school: "Harbour" },
+    { id: "robin-2", school: "Hill" },
+  ];
+  server.on("POST", "/api/session", ({ body }) =>
+    (body as { post?: string }).post
+      ? sessionOf({ ...ROBIN, id: "robin-2" })
+      : sessionOf(null, { posts }),
+  );
+  const asked = await session.signIn({ ...SECRET, code: "" });
+  expect([asked.posts.length, session.person]).toEqual([2, null]);
+  await session.signIn({ ...SECRET, code: "", post: "robin-2" });
+  expect(session.person?.id).toBe("robin-2");
+});
+
 it("forgets what was half done with whoever signs out", async () => {
   const { server, session } = await begin();
   server.on("POST", "/api/session", () => sessionOf(ROBIN));
   server.on("DELETE", "/api/session", () => ({}));
   server.on("GET", "/api/session", () => sessionOf(null));
-  await session.signIn("robin", "secret");
+  await session.signIn({ ...SECRET, code: "" });
   rememberHalf({ given: { text: "Ada", data: "", file_name: "" }, answers: {}, leavers: [] });
   sessionStorage.setItem("lauf.draft.child", "{}");
   await session.signOut();

@@ -80,13 +80,12 @@ export const useSession = defineStore("session", {
       localStorage.removeItem(KNOWN);
       await forgetPages();
     },
-    /** Whether the code of a second factor is still wanted. */
-    async signIn(username: string, password: string, code = ""): Promise<boolean> {
-      const body = { username, password, code };
+    /** Somebody is in once the session says who; before that a code or a school may be wanted. */
+    async signIn(body: Schemas["SignIn"]): Promise<Schemas["Session"]> {
       const session = await answer(client.POST("/api/session", { body }));
       localStorage.removeItem(SIGNING_OUT);
-      if (!session.code_needed) this.take(session);
-      return session.code_needed;
+      if (session.person) this.take(session);
+      return session;
     },
     async setUp(body: Schemas["SetUp"]) {
       this.take(await answer(client.POST("/api/setup", { body })));

@@ -72,12 +72,32 @@ export interface paths {
          * Take Up Link
          * @description Set one's own password by a link, once, and be signed in.
          */
-        put: operations["lauf_web_doors_session_take_up_link"];
+        put: operations["lauf_web_doors_beginning_take_up_link"];
         /**
          * Look At Link
          * @description Whose link it is; nothing is taken up yet.
          */
-        post: operations["lauf_web_doors_session_look_at_link"];
+        post: operations["lauf_web_doors_beginning_look_at_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/welcome/post": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Take Up Link By Account
+         * @description Use an own sign-in of another school here too, and be signed in here.
+         */
+        put: operations["lauf_web_doors_beginning_take_up_link_by_account"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -97,7 +117,7 @@ export interface paths {
          * Set Up From Package
          * @description Put a whole school into an empty Lauf; the head of PE named is then signed in.
          */
-        post: operations["lauf_web_doors_session_set_up_from_package"];
+        post: operations["lauf_web_doors_beginning_set_up_from_package"];
         delete?: never;
         options?: never;
         head?: never;
@@ -117,7 +137,7 @@ export interface paths {
          * Set Up
          * @description Create the first school and its head of PE, who is then signed in.
          */
-        post: operations["lauf_web_doors_session_set_up"];
+        post: operations["lauf_web_doors_beginning_set_up"];
         delete?: never;
         options?: never;
         head?: never;
@@ -989,6 +1009,100 @@ export interface paths {
         /** Change Staff */
         put: operations["lauf_api_people_staff_change_staff"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trust": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Trust */
+        get: operations["lauf_api_people_trust_get_trust"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trust/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open School
+         * @description A school of its own: the answer is the link for its first head of PE.
+         */
+        post: operations["lauf_api_people_trust_open_school"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trust/schools/{school_id}/limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Limit School */
+        put: operations["lauf_api_people_trust_limit_school"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trust/schools/{school_id}/paused": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Pause School
+         * @description Close a school to everybody, or open it again.
+         */
+        put: operations["lauf_api_people_trust_pause_school"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trust/schools/{school_id}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * First Link Anew
+         * @description The first head's invitation once more, while nobody has signed in there.
+         */
+        post: operations["lauf_api_people_trust_first_link_anew"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3737,6 +3851,21 @@ export interface components {
             may_see_growth: boolean;
             /** Factor Missing */
             factor_missing: boolean;
+            /** At Office */
+            at_office: boolean;
+        };
+        /**
+         * Post
+         * @description A school that somebody can sign in to, by who they are in it.
+         */
+        Post: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** School */
+            school: string;
         };
         /** Session */
         Session: {
@@ -3748,6 +3877,8 @@ export interface components {
              * @default false
              */
             code_needed: boolean;
+            /** Posts */
+            posts: components["schemas"]["Post"][];
             /** Stand Ins */
             stand_ins: boolean;
             /** Demo Sign Ins */
@@ -3757,7 +3888,8 @@ export interface components {
         };
         /**
          * SignIn
-         * @description `code` is of the second factor, or one on paper, for who has one.
+         * @description `code` is of the second factor, or one on paper, for who has one; `post` the school, for who
+         *     works in several.
          */
         SignIn: {
             /** Username */
@@ -3769,6 +3901,8 @@ export interface components {
              * @default
              */
             code: string;
+            /** Post */
+            post?: string | null;
         };
         /**
          * Welcome
@@ -3793,6 +3927,25 @@ export interface components {
             token: string;
             /** Password */
             password: string;
+        };
+        /**
+         * PostEntry
+         * @description A link, and the sign-in that somebody has in another school already.
+         */
+        PostEntry: {
+            /** Username */
+            username: string;
+            /** Password */
+            password: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+            /** Post */
+            post?: string | null;
+            /** Token */
+            token: string;
         };
         /**
          * PackedSetUp
@@ -5440,6 +5593,110 @@ export interface components {
             may_see_school: boolean;
             /** Is Active */
             is_active: boolean;
+        };
+        /**
+         * TrustColleague
+         * @description Somebody who signs in at the office.
+         */
+        TrustColleague: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Username */
+            username: string;
+            /** Leads */
+            leads: boolean;
+            /** Is Active */
+            is_active: boolean;
+        };
+        /**
+         * TrustPage
+         * @description The trust, its schools by name, and who works in its office. `since`: the school year's
+         *     first day, by the office's own setting.
+         */
+        TrustPage: {
+            /** Name */
+            name: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** May Change */
+            may_change: boolean;
+            /** Fewest */
+            fewest: number;
+            /** Schools */
+            schools: components["schemas"]["TrustSchool"][];
+            /** Colleagues */
+            colleagues: components["schemas"]["TrustColleague"][];
+        };
+        /**
+         * TrustSchool
+         * @description A school in sums, of this school year. `tested` is how many children have a score: None where
+         *     they, or those without one, are too few to be told.
+         */
+        TrustSchool: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Children */
+            children: number;
+            /** Most Children */
+            most_children: number | null;
+            /** Staff */
+            staff: number;
+            /** Most Staff */
+            most_staff: number | null;
+            /** Classes */
+            classes: number;
+            /** Lessons */
+            lessons: number;
+            /** Scores */
+            scores: number;
+            /** Tested */
+            tested: number | null;
+            /** Last Lesson */
+            last_lesson: string | null;
+            /** Paused At */
+            paused_at: string | null;
+            /** Waits For Head */
+            waits_for_head: boolean;
+        };
+        /**
+         * NewSchool
+         * @description A school, and its first head of PE.
+         */
+        NewSchool: {
+            /** School Name */
+            school_name: string;
+            /** Name */
+            name: string;
+            /** Username */
+            username: string;
+        };
+        /**
+         * SchoolLimits
+         * @description None: any number.
+         */
+        SchoolLimits: {
+            /** Most Children */
+            most_children?: number | null;
+            /** Most Staff */
+            most_staff?: number | null;
+        };
+        /** SchoolPause */
+        SchoolPause: {
+            /** Paused */
+            paused: boolean;
         };
         /**
          * BatteryRow
@@ -11476,7 +11733,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_doors_session_take_up_link: {
+    lauf_web_doors_beginning_take_up_link: {
         parameters: {
             query?: never;
             header?: never;
@@ -11500,7 +11757,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_doors_session_look_at_link: {
+    lauf_web_doors_beginning_look_at_link: {
         parameters: {
             query?: never;
             header?: never;
@@ -11524,7 +11781,31 @@ export interface operations {
             };
         };
     };
-    lauf_web_doors_session_set_up_from_package: {
+    lauf_web_doors_beginning_take_up_link_by_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PostEntry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    lauf_web_doors_beginning_set_up_from_package: {
         parameters: {
             query?: never;
             header?: never;
@@ -11548,7 +11829,7 @@ export interface operations {
             };
         };
     };
-    lauf_web_doors_session_set_up: {
+    lauf_web_doors_beginning_set_up: {
         parameters: {
             query?: never;
             header?: never;
@@ -12869,6 +13150,124 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SchoolSettings"];
+                };
+            };
+        };
+    };
+    lauf_api_people_trust_get_trust: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrustPage"];
+                };
+            };
+        };
+    };
+    lauf_api_people_trust_open_school: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSchool"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StaffLink"];
+                };
+            };
+        };
+    };
+    lauf_api_people_trust_limit_school: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                school_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchoolLimits"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrustPage"];
+                };
+            };
+        };
+    };
+    lauf_api_people_trust_pause_school: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                school_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchoolPause"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrustPage"];
+                };
+            };
+        };
+    };
+    lauf_api_people_trust_first_link_anew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                school_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StaffLink"];
                 };
             };
         };

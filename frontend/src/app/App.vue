@@ -84,6 +84,7 @@ const listing = ref(false);
 const finding = ref(false);
 useEventListener("keydown", (event) => {
   if (event.key !== "/" || event.defaultPrevented || isTyping() || !session.person) return;
+  if (session.person.at_office) return;
   if (document.querySelector("[data-cell]") || onWall.value) return;
   event.preventDefault();
   finding.value = true;
@@ -151,15 +152,18 @@ async function signOut() {
         @click="menu = !menu"
       />
       <nav id="main-menu" :aria-label="t('main')" :class="{ shown: menu }" @click="menu = false">
-        <RouterLink to="/">{{ t("today") }}</RouterLink>
-        <RouterLink to="/classes">{{ t("classes") }}</RouterLink>
-        <RouterLink to="/catalogue">{{ t("catalogue") }}</RouterLink>
-        <RouterLink to="/batteries">{{ t("batteries") }}</RouterLink>
-        <RouterLink to="/challenges">{{ t("challenges") }}</RouterLink>
-        <RouterLink to="/laps">{{ t("laps") }}</RouterLink>
-        <RouterLink v-if="session.person.role === 'head'" to="/school">{{
-          t("school")
-        }}</RouterLink>
+        <RouterLink v-if="session.person.at_office" to="/trust">{{ t("trust") }}</RouterLink>
+        <template v-else>
+          <RouterLink to="/">{{ t("today") }}</RouterLink>
+          <RouterLink to="/classes">{{ t("classes") }}</RouterLink>
+          <RouterLink to="/catalogue">{{ t("catalogue") }}</RouterLink>
+          <RouterLink to="/batteries">{{ t("batteries") }}</RouterLink>
+          <RouterLink to="/challenges">{{ t("challenges") }}</RouterLink>
+          <RouterLink to="/laps">{{ t("laps") }}</RouterLink>
+          <RouterLink v-if="session.person.role === 'head'" to="/school">{{
+            t("school")
+          }}</RouterLink>
+        </template>
         <RouterLink class="folded" to="/account">{{ session.person.name }}</RouterLink>
         <v-btn variant="text" class="folded" @click="toggleTheme">
           {{ dark ? t("lightTheme") : t("darkTheme") }}
@@ -168,6 +172,7 @@ async function signOut() {
       </nav>
       <span class="space" />
       <v-btn
+        v-if="!session.person.at_office"
         :icon="mdiMagnify"
         variant="text"
         :aria-label="t('findAChildOrAClass')"

@@ -171,6 +171,7 @@ export const router = createRouter({
     { path: "/welcome", name: "welcome", component: () => import("../account/Invitation.vue") },
     { path: "/account", name: "account", component: () => import("../account/Account.vue") },
     { path: "/school", name: "school", component: () => import("../school/School.vue") },
+    { path: "/trust", name: "trust", component: () => import("../school/Trust.vue") },
     { path: "/school/begin", name: "begin", component: () => import("../school/FirstSteps.vue") },
     { path: "/school/move-up", name: "move-up", component: () => import("../school/MoveUp.vue") },
     {
@@ -240,6 +241,7 @@ const titles = (): Record<string, string> => ({
   laps: t("laps"),
   "warm-up": t("warmUpGame"),
   school: t("school"),
+  trust: t("trust"),
   begin: t("setUp"),
   "move-up": t("moveUpAYear"),
   welcome: t("welcome"),
@@ -281,6 +283,10 @@ router.beforeEach(async (to) => {
   }
   // Until the second factor is there, nothing else is open.
   if (session.person?.factor_missing && to.name !== "account") return { name: "account" };
+  // The office of a trust has its schools, and no page of any child.
+  if (session.person?.at_office && !["trust", "account"].includes(String(to.name))) {
+    return { name: "trust" };
+  }
   if (session.person && (to.name === "sign-in" || to.name === "set-up")) return { name: "today" };
   return true;
 });

@@ -5,8 +5,9 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, reactive, ref } from "vue";
 import { answer, client, type Schemas } from "../api/client";
 import { ask } from "../parts/form/ask";
-import { clockTime, shortDay } from "../parts/words";
+import { shortDay } from "../parts/words";
 import { useSession } from "../account/session";
+import StaffLinkCard from "./StaffLinkCard.vue";
 import { useSetting } from "./useSchool";
 
 type Person = Schemas["StaffRow"];
@@ -128,15 +129,6 @@ function state(person: Person): string {
   }
   return person.has_password ? "" : t("invitationExpired");
 }
-const address = () => (link.value ? window.location.origin + link.value.path : "");
-const isHere = ["127.0.0.1", "localhost", "[::1]"].includes(window.location.hostname);
-async function copy() {
-  // There is none where the page came without TLS.
-  await (navigator.clipboard as Clipboard | undefined)?.writeText(address());
-}
-function print() {
-  window.print();
-}
 const setRole = (person: Person, role: string) => change(person, { role });
 </script>
 
@@ -199,33 +191,7 @@ const setRole = (person: Person, role: string) => change(person, { role });
         <v-btn variant="text" @click="adding = false">{{ t("cancel") }}</v-btn>
       </div>
     </form>
-    <div v-if="link" class="link" role="status">
-      <img :src="link.qr" alt="" width="180" height="180" />
-      <div>
-        <h3 class="figure">{{ t("forName", { name: link.name }) }}</h3>
-        <p>
-          {{
-            t("openThisInvitationOrScanThe", {
-              day: shortDay(link.until),
-              time: clockTime(link.until),
-            })
-          }}
-        </p>
-        <p class="address" data-testid="link">{{ address() }}</p>
-        <p v-if="isHere" class="quiet no-print">
-          {{ t("thisAddressWorksOnThisMachine") }}
-        </p>
-        <p v-if="link.mailed_to" class="no-print">
-          {{ t("alsoSentToAddress", { address: link.mailed_to }) }}
-        </p>
-        <p class="quiet no-print">{{ t("itIsShownOnlyOnce") }}</p>
-        <div class="line no-print">
-          <v-btn variant="outlined" @click="copy">{{ t("copy") }}</v-btn>
-          <v-btn variant="outlined" @click="print">{{ t("print") }}</v-btn>
-          <v-btn variant="text" @click="link = null">{{ t("done") }}</v-btn>
-        </div>
-      </div>
-    </div>
+    <StaffLinkCard v-if="link" :link="link" @done="link = null" />
     <p v-if="changing.error.value ?? linking.error.value" role="alert" class="problem">
       {{ (changing.error.value ?? linking.error.value)?.message }}
     </p>
@@ -346,22 +312,6 @@ const setRole = (person: Person, role: string) => change(person, { role });
 .new > .problem,
 .new > .line {
   grid-column: 1 / -1;
-}
-.link {
-  display: flex;
-  flex-wrap: wrap;
-  gap: var(--gap-16);
-  border: var(--line-2) solid var(--line);
-  border-radius: var(--radius);
-  padding: var(--gap-12);
-  margin: var(--gap-8) 0;
-}
-.link img {
-  background: var(--paper);
-}
-.address {
-  font-weight: 700;
-  overflow-wrap: anywhere;
 }
 .role {
   display: block;

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-import segno
 from django.http import HttpRequest
 from ninja import Field, Router, Status
 
 from lauf.api.authentication import signed_in_staff
-from lauf.api.people.mail import mailed_link
+from lauf.api.people.links import StaffLink, link_shown
 from lauf.api.shape import Schema
 from lauf.people import actions, queries
 from lauf.people import models as kept
@@ -45,31 +43,6 @@ class StaffChange(StaffEntry):
     is_active: bool
 
 
-class StaffLink(Schema):
-    """A link that lets somebody set their own password, once; it is shown this one time. `qr` is a
-    picture of it (data URI)."""
-
-    name: str
-    path: str
-    qr: str
-    until: datetime
-    # Where it was sent to by mail; empty: nowhere.
-    mailed_to: str = ""
-
-
-def _link(request: HttpRequest, person: kept.Staff, token: str) -> StaffLink:
-    # Behind the sign "#" it reaches no server's log.
-    path = f"/welcome#{token}"
-    picture = segno.make(request.build_absolute_uri("/")[:-1] + path, error="m")
-    return StaffLink(
-        name=person.name,
-        path=path,
-        qr=picture.svg_data_uri(scale=6, border=2),
-        until=person.invitation.expires_at,
-        mailed_to=mailed_link(person, request.build_absolute_uri("/")[:-1] + path),
-    )
-
-
 @router.post("/staff", response={201: StaffLink})
 def invite(request: HttpRequest, new: NewStaff) -> Any:
     """Let somebody into the school: the answer is the link to hand over."""
@@ -77,14 +50,14 @@ def invite(request: HttpRequest, new: NewStaff) -> Any:
         signed_in_staff(request), username=new.username, name=new.name, role=new.role,
         class_ids=new.class_ids, rights=new.rights(), email=new.email,
     )  # fmt: skip
-    return Status(201, _link(request, person, token))
+    return Status(201, link_shown(request, person, token))
 
 
 @router.post("/staff/{staff_id}/link", response=StaffLink)
 def link_anew(request: HttpRequest, staff_id: UUID) -> StaffLink:
     """A new link, for the first or for a lost password; the one before is worth nothing."""
     person, token = actions.link_anew(signed_in_staff(request), staff_id)
-    return _link(request, person, token)
+    return link_shown(request, person, token)
 
 
 @router.put("/staff/{staff_id}", response=SchoolSettings)

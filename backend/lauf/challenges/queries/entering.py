@@ -173,7 +173,8 @@ def _by_class(codes: QuerySet[ChallengeCode], today: date) -> Entrance | None:
 
 
 def _open(found: Entrance, today: date) -> Entrance:
-    if not found.by.is_active or today > found.week.ends_on + _LATE:
+    is_open = found.by.is_active and found.by.school.paused_at is None
+    if not is_open or today > found.week.ends_on + _LATE:
         raise Locked(_OVER)
     return found
 

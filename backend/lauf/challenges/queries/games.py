@@ -44,11 +44,12 @@ def games_of(staff: Staff, games_id: UUID) -> Games:
 
 
 def open_to_join(staff: Staff) -> list[Games]:
-    """Games that another school of this Lauf organises and opens to all on it, not over and not
-    joined yet. Two queries."""
+    """Games that another school of this Lauf organises and opens to all of its trust (where it is
+    in none, to all that are in none), not over and not joined yet. Three queries."""
     known = Games.objects.filter(school=staff.school_id).values_list("key", flat=True)
     return list(
         Games.objects.filter(open_here=True, closes_on__gte=timezone.localdate())
+        .filter(school__trust=staff.school.trust_id)
         .exclude(school=staff.school_id)
         .exclude(key__in=list(known))
         .select_related("school")

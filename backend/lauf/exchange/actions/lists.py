@@ -11,7 +11,7 @@ from django.db import transaction
 from lauf.errors import NotFound, Refused
 from lauf.exchange.queries.lists import Effect, Held, ListWish, hold, read_wish
 from lauf.messages import say, say_many
-from lauf.people.actions import create_house, leave, log
+from lauf.people.actions import create_house, demand_room, leave, log
 from lauf.people.models import Change, Pupil, School, SchoolClass, Staff
 
 
@@ -60,6 +60,7 @@ def _keep(
         raise NotFound(say("child among those who may have left"))
     for child in gone:
         leave(staff, child, on=today)
+    demand_room(staff.school_id)
     counts = {"new": len(made), "changed": len(changed), "left": len(gone)}
     words = say_many(
         "List saved: {n} new child, {changed} changed, {gone} left",

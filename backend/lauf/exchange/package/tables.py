@@ -14,23 +14,30 @@ from datetime import UTC, date, datetime, time
 from typing import Any, Final
 
 from django.apps import apps
+from django.contrib.sessions.models import Session
 from django.db import models
 from django.db.models import QuerySet
 
 from lauf.exchange.package.meanings import TABLES, meaning
-from lauf.people.models import School
+from lauf.people.models import School, SignIn
 from lauf.plain_json import JsonObject
 
 _PARTS: Final = ("people", "catalogue", "lessons", "records", "challenges")
-_LEFT_OUT: Final = {
-    "invitation", "ownpage", "secondfactor", "signin", "repeatsummary", "gameskey", "helpercode",
-    "challengecode", "countedgroup",
+#: What lets somebody in, or signs: it goes along where a school moves, and in no other file.
+_SECRET: Final = {
+    "invitation", "ownpage", "secondfactor", "signin", "gameskey", "helpercode", "challengecode",
 }  # fmt: skip
-_COLUMNS_LEFT_OUT: Final = {
+#: Sums that are made anew, and what is of several schools.
+_LEFT_OUT: Final = {"repeatsummary", "countedgroup", "trust", "secondpost"}
+_SECRET_COLUMNS: Final = {
     "staff": {"password", "last_login", "sessions_from", "calendar_proof"},
-    "school": {"is_demo"},
     "helper": {"proof"},
     "slip": {"code"},
+}
+#: What the Lauf that a school is on says of it.
+_COLUMNS_LEFT_OUT: Final = {
+    "staff": {"at_office"},
+    "school": {"is_demo", "trust", "most_children", "most_staff", "paused_at"},
 }
 #: Columns that always hold a list and have no default that says so.
 _LISTS: Final = {"entries", "blocks", "rows", "percentiles"}
@@ -49,9 +56,10 @@ _TYPES: Final[list[tuple[type[models.Field[Any, Any]], dict[str, str]]]] = [
 
 @dataclass(frozen=True, slots=True)
 class Table:
-    """One table of the package."""
+    """One table of the package; `moving`: with what lets people in."""
 
     model: type[models.Model]
+    moving: bool = False
 
     @property
     def name(self) -> str:
@@ -63,7 +71,10 @@ class Table:
 
     @property
     def fields(self) -> list[models.Field[Any, Any]]:
-        out = _COLUMNS_LEFT_OUT.get(str(self.model._meta.model_name), set())
+        named = str(self.model._meta.model_name)
+        out = set(_COLUMNS_LEFT_OUT.get(named, ()))
+        if not self.moving:
+            out |= _SECRET_COLUMNS.get(named, set())
         return [one for one in self.model._meta.concrete_fields if one.name not in out]
 
     @property
@@ -121,13 +132,22 @@ class Table:
         return {**described, "constraints": constraints} if constraints else described
 
 
-def tables() -> list[Table]:
-    """Every table of a package, each after those it points to."""
+class _Sessions(Table):
+    """Those of a school's staff; a session knows nothing of it."""
+
+    def rows(self, school: School) -> QuerySet[Any]:
+        keys = SignIn.objects.filter(staff__school=school).values("session_key")
+        return Session.objects.filter(session_key__in=keys).order_by("pk")
+
+
+def tables(*, moving: bool = False) -> list[Table]:
+    """Every table of a package; `moving`: with those that let people in."""
+    out = _LEFT_OUT if moving else _LEFT_OUT | _SECRET
     return [
-        Table(model)
+        Table(model, moving)
         for part in _PARTS
         for model in apps.get_app_config(part).get_models(include_auto_created=True)
-        if model._meta.model_name not in _LEFT_OUT
+        if model._meta.model_name not in out
     ]
 
 
@@ -137,6 +157,11 @@ def type_of(field: models.Field[Any, Any]) -> dict[str, str]:
     if isinstance(plain, models.JSONField) and (plain.default is list or plain.name in _LISTS):
         return {"type": "array"}
     return next(described for kind, described in _TYPES if isinstance(plain, kind))
+
+
+def sessions() -> Table:
+    """Who is signed in: goes along with a school that moves, so that its devices go on."""
+    return _Sessions(Session, moving=True)
 
 
 def is_text(field: models.Field[Any, Any]) -> bool:

@@ -17,7 +17,12 @@ from lauf.sandbox.bounds import Bounds
 
 #: Grows when a package of before could no longer be read.
 FORMAT: Final = 1
+#: Says of a package that it holds what lets people in, too.
+MOVING: Final = "lauf_moving"
 NONE: Final = say("This is not a school saved by Lauf. Choose the zip file of the whole school.")
+_MOVES: Final = say(
+    "This file moves a school to another Lauf. Whoever runs that server imports it there."
+)
 #: Files of a package, bytes of all of them, and of what says what they are.
 MOST_MEMBERS: Final = 200
 MOST: Final = 400_000_000
@@ -25,11 +30,16 @@ _MOST_ABOUT: Final = 4_000_000
 _PIECE: Final = 1 << 20
 #: A school of many years may have a large table.
 BOUNDS: Final = Bounds(cpu=60, wall=120.0, written=MOST)
+#: One that is moved by who looks after the machine may have the scores of many.
+MOST_MOVED: Final = 100 * MOST
+BOUNDS_MOVED: Final = Bounds(cpu=3600, wall=7200.0, written=MOST_MOVED)
 
 
-def unpack(data: bytes, *, folder: str) -> list[str]:
+def unpack(data: bytes, *, folder: str, moved: bool = False) -> list[str]:
     """Write each file that the package describes into a folder, under its place in the answer
-    ("0", "1", …), and check that it is what was saved: their paths. Raises Refused."""
+    ("0", "1", …), and check that it is what was saved: their paths. `moved`: a package of a school
+    that moves, which is no other's. Raises Refused."""
+    most = MOST_MOVED if moved else MOST
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             members = archive.infolist()
@@ -40,11 +50,13 @@ def unpack(data: bytes, *, folder: str) -> list[str]:
                         most_members=MOST_MEMBERS,
                     )
                 )
-            if sum(one.file_size for one in members) > MOST:
+            if sum(one.file_size for one in members) > most:
                 raise Refused(
-                    say("A saved school can hold at most {most} MB.", most=MOST // 1000000)
+                    say("A saved school can hold at most {most} MB.", most=most // 1000000)
                 )
             about = _about(archive)
+            if bool(about.get(MOVING)) != moved:
+                raise Refused(NONE if moved else _MOVES)
             hashes = {str(one["path"]): str(one["hash"]) for one in about["resources"]}
             for place, path in enumerate(hashes):
                 if _copied(archive, path, Path(folder) / str(place)) != hashes[path]:

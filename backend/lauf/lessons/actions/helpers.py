@@ -111,6 +111,7 @@ def join(code: str, name: str, now: datetime) -> Joined:
         lesson__closed_at=None,
         until__gt=now,
         by__is_active=True,
+        by__school__paused_at=None,
     ).first()
     if opened is None:
         raise NotFound(say("code"))
@@ -142,7 +143,9 @@ def helper_by(key: str, now: datetime) -> Helper | None:
     if helper is None:
         return None
     code = getattr(helper.lesson, "helper_code", None)
-    is_open = code is not None and code.until > now and helper.let_in_by.is_active
+    teacher = helper.let_in_by
+    is_open = code is not None and code.until > now and teacher.is_active
+    is_open = is_open and teacher.school.paused_at is None
     if helper.lesson.closed_at is not None or not is_open:
         raise Locked(ENDED)
     return helper

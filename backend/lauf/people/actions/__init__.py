@@ -47,12 +47,14 @@ from lauf.people.actions.own_page import (
     open_own_page,
     opened_by,
 )
+from lauf.people.actions.posts import take_second_post
 from lauf.people.actions.pupils import (
     add_pupil,
     change_pupil,
     leave,
     move,
 )
+from lauf.people.actions.room import demand_room
 from lauf.people.actions.school import (
     FIRST_YEAR_GROUPS,
     create_house,
@@ -75,6 +77,15 @@ from lauf.people.actions.staff import (
     link_anew,
     welcome,
 )
+from lauf.people.actions.trust import (
+    first_link_anew,
+    found_trust,
+    head_link,
+    limit_school,
+    open_school,
+    pause_school,
+    set_paused,
+)
 
 __all__ = [
     "FIRST_YEAR_GROUPS",
@@ -96,12 +107,17 @@ __all__ = [
     "create_school",
     "create_with_code",
     "demand_password",
+    "demand_room",
     "end_sessions",
     "end_sign_in",
+    "first_link_anew",
+    "found_trust",
     "has_second_factor",
+    "head_link",
     "invite",
     "invited",
     "leave",
+    "limit_school",
     "link_anew",
     "log",
     "look_at",
@@ -110,7 +126,9 @@ __all__ = [
     "move_up",
     "new_calendar_address",
     "open_own_page",
+    "open_school",
     "opened_by",
+    "pause_school",
     "prove_second_factor",
     "remove_class",
     "require_second_factor",
@@ -122,6 +140,7 @@ __all__ = [
     "set_idle",
     "set_keeping",
     "set_order",
+    "set_paused",
     "set_scheme",
     "set_terms",
     "set_units",
@@ -129,6 +148,7 @@ __all__ = [
     "set_year_groups",
     "signed_in",
     "take_second_factor_away",
+    "take_second_post",
     "undo_move_up",
     "use_code",
     "welcome",

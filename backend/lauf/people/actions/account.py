@@ -17,6 +17,7 @@ from django.utils import timezone
 from lauf.errors import NotFound, Refused
 from lauf.messages import say
 from lauf.people.actions.audit_log import log
+from lauf.people.actions.sign_ins import end_sign_ins
 from lauf.people.models import Change, SecondFactor, SignIn, Staff
 from lauf.people.permissions import May, demand
 from lauf.people.tokens import token_hash
@@ -32,7 +33,7 @@ def change_password(staff: Staff, password: str) -> Staff:
     """One's own password, hashed; every other session ends."""
     staff.password = password
     staff.save(update_fields=["password"])
-    SignIn.objects.filter(staff=staff).delete()
+    end_sign_ins(staff)
     log(
         staff,
         Change.What.STAFF,
@@ -47,7 +48,7 @@ def end_sessions(staff: Staff) -> Staff:
     """End every session of one's own; who asks is signed in anew by the caller."""
     staff.sessions_from += 1
     staff.save(update_fields=["sessions_from"])
-    SignIn.objects.filter(staff=staff).delete()
+    end_sign_ins(staff)
     log(
         staff,
         Change.What.STAFF,
@@ -217,7 +218,9 @@ def new_calendar_address(staff: Staff) -> str:
 
 def calendar_owner(token: str) -> Staff:
     """Whose calendar an address shows. Raises NotFound. One query."""
-    asked = Staff.objects.filter(calendar_proof=token_hash(token), is_active=True)
+    asked = Staff.objects.filter(
+        calendar_proof=token_hash(token), is_active=True, school__paused_at=None
+    )
     found = asked.select_related("school").first()
     if found is None or not token:
         raise NotFound(say("calendar"))

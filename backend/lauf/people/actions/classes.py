@@ -14,6 +14,7 @@ from django.utils import timezone
 from lauf.errors import NotFound, Refused
 from lauf.messages import say, say_many
 from lauf.people.actions.audit_log import log
+from lauf.people.actions.room import demand_room
 from lauf.people.models import Change, Pupil, SchoolClass, Staff, YearGroup
 from lauf.people.permissions import May, demand
 from lauf.people.queries import class_of
@@ -55,6 +56,7 @@ def add_class(staff: Staff, *, name: str, year_group_id: UUID, children: str) ->
         )
         for given, family, born in rows
     )
+    demand_room(staff.school_id)
     words = say(
         "Class {label} added with {childs}",
         label=label,

@@ -47,7 +47,11 @@ def opened_by(code: str, now: datetime) -> tuple[Pupil, Staff]:
     proof = token_hash(code.strip().upper())
     found = (
         OwnPage.objects.filter(
-            proof=proof, until__gt=now, by__is_active=True, pupil__school_class__isnull=False
+            proof=proof,
+            until__gt=now,
+            by__is_active=True,
+            pupil__school_class__isnull=False,
+            pupil__school__paused_at=None,
         )
         .select_related("pupil__school", "pupil__school_class__year_group", "by")
         .first()

@@ -11,6 +11,7 @@ from django.utils import timezone
 from lauf.errors import Confirm, NotFound, Refused
 from lauf.messages import say
 from lauf.people.actions.audit_log import log
+from lauf.people.actions.room import demand_room
 from lauf.people.models import Change, House, Pupil, SchoolClass, Staff
 from lauf.people.permissions import May, demand
 from lauf.people.queries import class_of, pupil_of
@@ -47,6 +48,7 @@ def add_pupil(
             )
         )
     _save(pupil)
+    demand_room(staff.school_id)
     log(
         staff,
         Change.What.PUPIL,
@@ -154,7 +156,10 @@ def move(staff: Staff, pupil_id: UUID, class_id: UUID) -> Pupil:
             school_class=pupil.school_class,
             to=to,
         )
+    came_back = pupil.left_on is not None
     pupil.school_class, pupil.left_from, pupil.left_on, pupil.place = to, None, None, 0
     pupil.save(update_fields=["school_class", "left_from", "left_on", "place"])
+    if came_back:
+        demand_room(staff.school_id)
     log(staff, Change.What.PUPIL, words, pupil.id)
     return pupil

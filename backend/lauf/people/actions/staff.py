@@ -18,13 +18,15 @@ from django.utils import timezone
 from lauf.errors import NotFound, Refused
 from lauf.messages import say
 from lauf.people.actions.audit_log import log
+from lauf.people.actions.room import demand_room
+from lauf.people.actions.sign_ins import end_sign_ins
 from lauf.people.models import (
     Change,
     Invitation,
     School,
     SchoolClass,
     SecondFactor,
-    SignIn,
+    SecondPost,
     Staff,
 )
 from lauf.people.permissions import RIGHTS_WORDS, May, Rights, demand, rights_of
@@ -66,10 +68,12 @@ def invite(
                 role=_role(role),
                 password=make_password(None),
                 email=email.strip(),
+                at_office=head.at_office,
                 **rights._asdict(),
             )
     except IntegrityError as error:
         raise Refused(say("That user name is taken. Choose another.")) from error
+    demand_room(head.school_id)
     person.classes.set(_classes(head, class_ids))
     log(
         head,
@@ -79,7 +83,7 @@ def invite(
     )
     for what, words in _differences(Rights(), rights):
         log(head, what, f"{person.name} {words}", person.id)
-    return person, _link(head, person)
+    return person, make_link(head, person)
 
 
 @transaction.atomic
@@ -97,10 +101,11 @@ def link_anew(head: Staff, staff_id: UUID) -> tuple[Staff, str]:
         say("A link to set a password made for {name}", name=person.name),
         person.id,
     )
-    return person, _link(head, person)
+    return person, make_link(head, person)
 
 
-def _link(head: Staff, person: Staff) -> str:
+def make_link(head: Staff, person: Staff) -> str:
+    """The token of a new link for somebody; one before it is worth nothing."""
     token = secrets.token_urlsafe(24)
     Invitation.objects.update_or_create(
         staff=person,
@@ -136,7 +141,9 @@ def welcome(token: str, password: str) -> Staff:
     person.sessions_from += 1
     person.save(update_fields=["password", "sessions_from"])
     SecondFactor.objects.filter(staff=person).delete()
-    SignIn.objects.filter(staff=person).delete()
+    # With a password of their own here they sign in by that.
+    SecondPost.objects.filter(post=person).delete()
+    end_sign_ins(person)
     log(
         person,
         Change.What.STAFF,
@@ -177,6 +184,7 @@ def change_staff(
             (Change.What.STAFF, say("sign-in restored") if is_active else say("suspended"))
         )
     lines += _differences(rights_of(person), rights)
+    was_active = person.is_active
     person.name, person.role, person.is_active = name.strip(), _role(role), is_active
     person.email = email.strip()
     for right, now in rights._asdict().items():
@@ -185,8 +193,10 @@ def change_staff(
         person.sessions_from += 1
         person.calendar_proof = ""
         Invitation.objects.filter(staff=person).delete()
-        SignIn.objects.filter(staff=person).delete()
+        end_sign_ins(person)
     person.save()
+    if is_active and not was_active:
+        demand_room(head.school_id)
     person.classes.set(_classes(head, class_ids))
     for what, words in lines:
         words = say(

@@ -5,6 +5,7 @@ from lauf.people.models.log import Change
 from lauf.people.models.pupils import Exclusion, Merge, MoveUp, OwnPage, Pupil, SchoolClass
 from lauf.people.models.school import House, School, Term, TermKind, YearGroup
 from lauf.people.models.staff import Invitation, SecondFactor, SignIn, Staff
+from lauf.people.models.trust import SecondPost, Trust
 
 __all__ = [
     "Change",
@@ -19,9 +20,11 @@ __all__ = [
     "School",
     "SchoolClass",
     "SecondFactor",
+    "SecondPost",
     "SignIn",
     "Staff",
     "Term",
     "TermKind",
+    "Trust",
     "YearGroup",
 ]

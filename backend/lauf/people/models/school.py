@@ -38,6 +38,15 @@ class School(models.Model):
     # How rungs become one statement over several tests, where the school wants one: see
     # rules.schemes; {} for none.
     scheme = models.JSONField(default=dict, blank=True)
+    # The trust it is in, and how many children on roll and staff who sign in that allows it; None:
+    # any number.
+    trust = models.ForeignKey(
+        "people.Trust", on_delete=models.PROTECT, null=True, blank=True, related_name="schools"
+    )
+    most_children = models.PositiveIntegerField(null=True, blank=True)
+    most_staff = models.PositiveIntegerField(null=True, blank=True)
+    # Nobody reads or writes anything of it since then, until it is opened again.
+    paused_at = models.DateTimeField(null=True, blank=True)
     # Whether what is asked about its scores is kept beside them: not of a school from before that,
     # until it is prepared.
     questions_kept = models.BooleanField(default=True)

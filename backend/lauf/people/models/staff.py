@@ -32,6 +32,8 @@ class Staff(AbstractBaseUser):
     may_edit_tests = models.BooleanField(default=True)
     # Every class and child, to look after and to stand in for a colleague.
     may_see_school = models.BooleanField(default=False)
+    # In the office of a trust: sums of its schools, and nothing of any child.
+    at_office = models.BooleanField(default=False, db_default=False)
     # Where links are sent to, if the school has a mail server.
     email = models.EmailField(blank=True)
     # SHA-256 of the private part of the calendar's address.

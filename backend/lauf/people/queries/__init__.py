@@ -2,6 +2,7 @@
 
 from lauf.people.queries.classes import class_list, class_page
 from lauf.people.queries.move_up import is_scored_since, last_move_up, move_up_preview
+from lauf.people.queries.posts import account_of, posts_of
 from lauf.people.queries.school import (
     LOG_LINES,
     change_log,
@@ -20,6 +21,7 @@ from lauf.people.queries.scope import (
 
 __all__ = [
     "LOG_LINES",
+    "account_of",
     "change_log",
     "class_list",
     "class_of",
@@ -29,6 +31,7 @@ __all__ = [
     "last_move_up",
     "move_up_preview",
     "own_account",
+    "posts_of",
     "pupil_of",
     "pupils_of",
     "school_settings",

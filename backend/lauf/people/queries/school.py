@@ -21,6 +21,7 @@ from lauf.people.models import (
     TermKind,
 )
 from lauf.people.permissions import May, demand, rights_of
+from lauf.people.queries.posts import account_of
 from lauf.people.shapes import Day
 from lauf.rules.body.ages import YEAR_GROUP_WAYS
 
@@ -260,12 +261,13 @@ class Account(TypedDict):
 
 
 def own_account(staff: Staff, session_key: str) -> Account:
-    """What a person sees of their own sign-in; `session_key` is of the device that asks. Three
+    """What a person sees of their own sign-in; `session_key` is of the device that asks. Four
     queries."""
-    factor = SecondFactor.objects.filter(staff=staff, proved_at__isnull=False).first()
+    account = account_of(staff)
+    factor = SecondFactor.objects.filter(staff=account, proved_at__isnull=False).first()
     alive = Session.objects.filter(expire_date__gt=timezone.now()).values("session_key")
     return {
-        "username": staff.username,
+        "username": account.username,
         "second_factor": factor is not None,
         "papers_left": len(factor.papers) if factor else 0,
         "factor_required": staff.school.second_factor_required,

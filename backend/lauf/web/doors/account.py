@@ -18,7 +18,7 @@ from lauf.messages import say
 from lauf.people import actions
 from lauf.people.actions import change_password, end_sessions
 from lauf.people.models import Staff
-from lauf.people.queries import own_account
+from lauf.people.queries import account_of, own_account
 from lauf.people.queries.school import Account
 from lauf.web.doors.session import MISSING, Password, Session, begin, session_of
 from lauf.web.hashing import hashed, in_turn
@@ -42,19 +42,26 @@ def set_own_password(
     request: HttpRequest, response: HttpResponse, change: PasswordChange
 ) -> Session:
     """One's own password; every other session of one's own ends."""
-    staff = signed_in_staff(request)
-    with sign_in_door(request, staff.username):
-        _demand_password(staff, change.old)
-    password = hashed(change.new, staff)
-    begin(request, response, change_password(staff, password))
+    account = account_of(signed_in_staff(request))
+    with sign_in_door(request, account.username):
+        _demand_password(account, change.old)
+    password = hashed(change.new, account)
+    _go_on(request, response, change_password(account, password))
     return session_of(request)
 
 
 @router.delete("/session/others", response=Session)
 def end_other_sessions(request: HttpRequest, response: HttpResponse) -> Session:
     """Sign out everywhere but here."""
-    begin(request, response, end_sessions(signed_in_staff(request)))
+    _go_on(request, response, end_sessions(account_of(signed_in_staff(request))))
     return session_of(request)
+
+
+def _go_on(request: HttpRequest, response: HttpResponse, account: Staff) -> None:
+    """Every session was ended; this one goes on, in the school it was in."""
+    here = signed_in_staff(request).pk
+    person = account if account.pk == here else Staff.objects.get(pk=here)
+    begin(request, response, person, account)
 
 
 def _demand_password(staff: Staff, password: str) -> None:
@@ -93,7 +100,7 @@ class Papers(Schema):
 
 @router.post("/session/second-factor", response=Secret)
 def begin_second_factor(request: HttpRequest, given: OwnPassword) -> Secret:
-    staff = signed_in_staff(request)
+    staff = account_of(signed_in_staff(request))
     with sign_in_door(request, staff.username):
         _demand_password(staff, given.password)
     uri = actions.begin_second_factor(staff)
@@ -103,7 +110,7 @@ def begin_second_factor(request: HttpRequest, given: OwnPassword) -> Secret:
 @router.put("/session/second-factor", response=Papers)
 def prove_second_factor(request: HttpRequest, given: Code) -> Papers:
     """The first code: from now on one is asked for."""
-    staff = signed_in_staff(request)
+    staff = account_of(signed_in_staff(request))
     with sign_in_door(request, staff.username):
         codes = actions.prove_second_factor(staff, given.code, timezone.now())
     request.session[MISSING] = False
@@ -119,7 +126,7 @@ class PasswordAndCode(OwnPassword):
 @router.post("/session/second-factor/away", response={204: None})
 def take_second_factor_away(request: HttpRequest, given: PasswordAndCode) -> Any:
     """Who has the password alone does not get rid of what is asked for beside it."""
-    staff = signed_in_staff(request)
+    staff = account_of(signed_in_staff(request))
     with sign_in_door(request, staff.username):
         _demand_password(staff, given.password)
     with code_door(request, say("second factor of {pk}", pk=staff.pk), staff.username):

@@ -1,16 +1,14 @@
-"""Signing in and out, and creating the first school."""
+"""Signing in and out."""
 
 from __future__ import annotations
 
-import base64
-import hmac
 import time
+from collections.abc import Sequence
 from typing import Annotated, Any, Final
 from uuid import UUID
 
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
-from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from django.views.decorators.csrf import ensure_csrf_cookie
@@ -21,25 +19,19 @@ from ninja.security import django_auth
 from ninja.utils import check_csrf
 
 from lauf.api.shape import Schema
-from lauf.catalogue.actions import install_ready
-from lauf.demo.school import DEMO_SIGN_INS, DemoSignIn
-from lauf.errors import Denied, Refused
-from lauf.exchange.actions import read_package
+from lauf.demo.school import DEMO_SIGN_INS, OFFICE_SIGN_IN, DemoSignIn
+from lauf.errors import Denied, Locked, Refused
 from lauf.messages import say
 from lauf.people.actions import (
     WRONG_CODE,
     has_second_factor,
-    invited,
-    set_up_school,
     use_code,
-    welcome,
 )
 from lauf.people.models import School, Staff
-from lauf.people.queries import setup_needed
+from lauf.people.queries import account_of, posts_of, setup_needed
 from lauf.people.usernames import folded
 from lauf.web.doors.devices import is_tablet, remember
-from lauf.web.hashing import hashed
-from lauf.web.throttling import code_door, make_known, secret_door, sign_in_door
+from lauf.web.throttling import code_door, make_known, sign_in_door
 
 router = Router(tags=["session"])
 _BACKEND: Final = "lauf.web.hashing.PasswordBackend"
@@ -53,6 +45,15 @@ class Person(Schema):
     may_see_growth: bool
     # Everybody in this school has a second factor, and this person is still to set theirs up.
     factor_missing: bool
+    # In the office of a trust, which sees its schools and no child.
+    at_office: bool
+
+
+class Post(Schema):
+    """A school that somebody can sign in to, by who they are in it."""
+
+    id: UUID
+    school: str
 
 
 class Session(Schema):
@@ -60,6 +61,8 @@ class Session(Schema):
     setup_needed: bool
     # The password was right; the code of the second factor is still to come.
     code_needed: bool = False
+    # All is right, and somebody works in several schools: one is still to be chosen.
+    posts: list[Post]
     # Whether simulated belts and gates can be switched on.
     stand_ins: bool
     demo_sign_ins: list[DemoSignIn]
@@ -71,22 +74,18 @@ Password = Annotated[str, Field(max_length=256)]
 
 
 class SignIn(Schema):
-    """`code` is of the second factor, or one on paper, for who has one."""
+    """`code` is of the second factor, or one on paper, for who has one; `post` the school, for who
+    works in several."""
 
     username: str = Field(max_length=200)
     password: Password
     code: str = Field("", max_length=40)
+    post: UUID | None = None
 
 
-class SetUp(Schema):
-    setup_code: str = Field(max_length=100)
-    school_name: str = Field(max_length=200)
-    name: str = Field(max_length=200)
-    username: str = Field(max_length=200)
-    password: Password
-
-
-def session_of(request: HttpRequest, *, code_needed: bool = False) -> Session:
+def session_of(
+    request: HttpRequest, *, code_needed: bool = False, posts: Sequence[Staff] = ()
+) -> Session:
     """What a page needs to know of who is there."""
     staff = request.user if isinstance(request.user, Staff) else None
     shown = settings.SHOW_DEMO and staff is None
@@ -100,16 +99,23 @@ def session_of(request: HttpRequest, *, code_needed: bool = False) -> Session:
             school=staff.school.name,
             may_see_growth=staff.may_see_growth,
             factor_missing=_factor_missing(request),
+            at_office=staff.at_office,
         )
     )
     return Session(
         person=person,
         setup_needed=staff is None and setup_needed(),
         code_needed=code_needed,
-        demo_sign_ins=DEMO_SIGN_INS if shown else [],
+        posts=[Post(id=one.id, school=one.school.name) for one in posts],
+        demo_sign_ins=_demo_sign_ins() if shown else [],
         stand_ins=settings.DEMO,
         now_ms=round(time.time() * 1000),
     )
+
+
+def _demo_sign_ins() -> list[DemoSignIn]:
+    has_office = Staff.objects.filter(username=OFFICE_SIGN_IN["username"], at_office=True).exists()
+    return [*DEMO_SIGN_INS, OFFICE_SIGN_IN] if has_office else DEMO_SIGN_INS
 
 
 def same_site(request: HttpRequest) -> None:
@@ -127,24 +133,55 @@ def get_session(request: HttpRequest) -> Session:
 @router.post("/session", auth=None, response=Session)
 def sign_in(request: HttpRequest, response: HttpResponse, given: SignIn) -> Session:
     same_site(request)
-    credentials = {"username": folded(given.username), "password": given.password}
-    with sign_in_door(request, credentials["username"]):
-        person = authenticate(request, **credentials)
-        if person is None:
-            raise HttpError(401, say("The user name or the password is wrong."))
-        if has_second_factor(person):
-            if not given.code.strip():
-                return session_of(request, code_needed=True)
-            name = credentials["username"]
-            with code_door(request, say("second factor of {pk}", pk=person.pk), name):
-                if not use_code(person, given.code, timezone.now()):
-                    raise Refused(WRONG_CODE)
-    begin(request, response, person)
+    account = proved(request, given)
+    if account is None:
+        return session_of(request, code_needed=True)
+    posts = posts_of(account)
+    if len(posts) > 1 and given.post is None:
+        # What a code has proved is not asked for once more.
+        request.session[_PROVED] = [str(account.pk), int(time.time())]
+        return session_of(request, posts=posts)
+    wanted = account.pk if given.post is None else given.post
+    person = next((one for one in posts if one.pk == wanted), None)
+    if person is None:
+        raise Refused(say("You do not work in this school any more. Choose another."))
+    begin(request, response, person, account)
     return session_of(request)
+
+
+#: Who has proved everything and is still to choose a school, and when; seconds that holds for.
+_PROVED: Final = "proved"
+_CHOOSES_FOR: Final = 300
+
+
+def proved(request: HttpRequest, given: SignIn) -> Staff | None:
+    """Who signs in; None where the code of their second factor is still to come. Raises for a wrong
+    password or code."""
+    name = folded(given.username)
+    with sign_in_door(request, name):
+        found = authenticate(request, username=name, password=given.password)
+        if not isinstance(found, Staff):
+            raise HttpError(401, say("The user name or the password is wrong."))
+        if not has_second_factor(found):
+            return found
+        who, at = request.session.pop(_PROVED, ("", 0))
+        if given.post is not None and who == str(found.pk) and time.time() - at < _CHOOSES_FOR:
+            return found
+        if not given.code.strip():
+            return None
+        with code_door(request, say("second factor of {pk}", pk=found.pk), name):
+            if not use_code(found, given.code, timezone.now()):
+                raise Refused(WRONG_CODE)
+    return found
 
 
 #: Addresses that are open to who has still to set up a second factor.
 _BEFORE_THE_FACTOR: Final = "/api/session"
+#: All that is open to a trust's office.
+_OFFICE: Final = ("/api/session", "/api/trust", "/api/staff", "/api/log")
+PAUSED: Final = say(
+    "Your school is closed for now. Ask your trust's office. What is on this device stays on it."
+)
 MISSING: Final = "factor_missing"
 
 
@@ -154,12 +191,17 @@ def _factor_missing(request: HttpRequest) -> bool:
 
 def signed_in(request: HttpRequest) -> Any:
     """The API's check of every request: who asks, and whether they have all that their school wants
-    of them. Raises Denied."""
+    of them. Raises Denied, or Locked while the school is closed."""
     staff = django_auth(request)
+    is_own = request.path.startswith(_BEFORE_THE_FACTOR)
+    if staff and getattr(staff, "school_paused_at", None) is not None and not is_own:
+        raise Locked(PAUSED)
+    if staff and staff.at_office and not request.path.startswith(_OFFICE):
+        raise Denied(say("The trust's office sees no child and no score. Ask the school."))
     if staff and _was_idle(request, staff):
         logout(request)
         return None
-    if staff and _factor_missing(request) and not request.path.startswith(_BEFORE_THE_FACTOR):
+    if staff and _factor_missing(request) and not is_own:
         raise Denied(say("Your school requires two-step sign-in. First set it up under your name."))
     return staff
 
@@ -190,105 +232,24 @@ def _use(request: HttpRequest, staff: Any, now: int) -> None:
     request.session.set_expiry(days * 24 * 3600)
 
 
-def begin(request: HttpRequest, response: HttpResponse, person: Staff) -> None:
+def begin(
+    request: HttpRequest, response: HttpResponse, person: Staff, account: Staff | None = None
+) -> None:
     """Sign somebody in, always under a new session's key: one that was known before is worth
-    nothing."""
+    nothing. `account` is whose password it was, where that is another of theirs. Raises Locked
+    while the school is closed."""
+    if person.school.paused_at is not None:
+        raise Locked(PAUSED)
+    by = account or account_of(person)
     login(request, person, backend=_BACKEND)
     request.session.cycle_key()
-    request.session[MISSING] = person.school.second_factor_required and not has_second_factor(
-        person
-    )
+    request.session[MISSING] = person.school.second_factor_required and not has_second_factor(by)
     _use(request, person, int(time.time()))
     remember(request, person)
-    make_known(request, response, person.get_username())
+    make_known(request, response, by.get_username())
 
 
 @router.delete("/session", response=Session)
 def sign_out(request: HttpRequest) -> Session:
     logout(request)
-    return session_of(request)
-
-
-class Link(Schema):
-    token: str = Field(max_length=100)
-
-
-class WelcomeEntry(Link):
-    password: Password
-
-
-class Welcome(Schema):
-    """Whom a link lets in."""
-
-    name: str
-    username: str
-    school: str
-
-
-@router.post("/welcome", auth=None, response=Welcome)
-def look_at_link(request: HttpRequest, link: Link) -> Welcome:
-    """Whose link it is; nothing is taken up yet."""
-    same_site(request)
-    with secret_door(request, "link"):
-        person = invited(link.token)
-    return Welcome(name=person.name, username=person.username, school=person.school.name)
-
-
-@router.put("/welcome", auth=None, response=Session)
-def take_up_link(request: HttpRequest, response: HttpResponse, entry: WelcomeEntry) -> Session:
-    """Set one's own password by a link, once, and be signed in."""
-    same_site(request)
-    with secret_door(request, "link"):
-        person = invited(entry.token)
-    password = hashed(entry.password, person)
-    person = welcome(entry.token, password)
-    begin(request, response, person)
-    return session_of(request)
-
-
-class PackedSetUp(Schema):
-    """A whole school that was saved from a Lauf (base64), and which head of PE comes first."""
-
-    setup_code: str = Field(max_length=100)
-    data: str
-    username: str = Field(max_length=200)
-    password: Password
-
-
-def _demand_code(request: HttpRequest, given: str) -> None:
-    code = settings.SETUP_CODE
-    with code_door(request, say("set-up code")):
-        if not code or not hmac.compare_digest(given.strip().encode(), code.encode()):
-            raise Refused(say("The set-up code is printed in the terminal by ./lauf start."))
-
-
-@router.post("/setup/package", auth=None, response=Session)
-def set_up_from_package(
-    request: HttpRequest, response: HttpResponse, given: PackedSetUp
-) -> Session:
-    """Put a whole school into an empty Lauf; the head of PE named is then signed in."""
-    same_site(request)
-    _demand_code(request, given.setup_code)
-    try:
-        packed = base64.b64decode(given.data, validate=True)
-    except ValueError as error:
-        raise Refused(say("The file did not arrive completely. Choose it again.")) from error
-    head = Staff(school=School(name=given.username), name=given.username, username=given.username)
-    password = hashed(given.password, head)
-    begin(request, response, read_package(packed, username=given.username, password=password))
-    return session_of(request)
-
-
-@router.post("/setup", auth=None, response=Session)
-def set_up(request: HttpRequest, response: HttpResponse, given: SetUp) -> Session:
-    """Create the first school and its head of PE, who is then signed in."""
-    same_site(request)
-    _demand_code(request, given.setup_code)
-    fields = given.model_dump(exclude={"setup_code", "password"})
-    person = Staff(school=School(name=given.school_name), name=given.name, username=given.username)
-    password = hashed(given.password, person)
-    with transaction.atomic():
-        staff = set_up_school(**fields, password=password)
-        install_ready(staff.school)
-    begin(request, response, staff)
     return session_of(request)

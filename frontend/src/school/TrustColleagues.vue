@@ -1,0 +1,93 @@
+<script setup lang="ts">
+/** Who works in the office of a trust. */
+import { t } from "../messages/school";
+import { useMutation, useQueryClient } from "@tanstack/vue-query";
+import { reactive, ref } from "vue";
+import { answer, client, type Schemas } from "../api/client";
+
+defineProps<{ trust: Schemas["TrustPage"] }>();
+const emit = defineEmits<{ made: [link: Schemas["StaffLink"]] }>();
+const queries = useQueryClient();
+const adding = ref(false);
+const NOBODY = { name: "", username: "", leads: false };
+const form = reactive({ ...NOBODY });
+const inviting = useMutation({
+  mutationFn() {
+    const { name, username, leads } = form;
+    const role = leads ? ("head" as const) : ("teacher" as const);
+    const nothing = { may_edit_tests: false, may_see_growth: false, may_see_school: false };
+    const body = { name, username, role, class_ids: [], email: "", ...nothing };
+    return answer(client.POST("/api/staff", { body }));
+  },
+  async onSuccess(made) {
+    adding.value = false;
+    Object.assign(form, NOBODY);
+    emit("made", made);
+    await queries.invalidateQueries({ queryKey: ["trust"] });
+  },
+});
+</script>
+
+<template>
+  <section class="board mt-4">
+    <div class="line">
+      <h2>{{ t("yourOffice") }}</h2>
+      <span class="space" />
+      <v-btn v-if="trust.may_change" variant="outlined" @click="adding = !adding">{{
+        t("inviteSomebodyToYourOffice")
+      }}</v-btn>
+    </div>
+    <form v-if="adding" class="new" @submit.prevent="inviting.mutate()">
+      <v-text-field v-model="form.name" v-focus required maxlength="120" :label="t('name')" />
+      <v-text-field
+        v-model="form.username"
+        required
+        maxlength="60"
+        autocapitalize="off"
+        autocomplete="off"
+        :label="t('userNameForSigningIn')"
+      />
+      <v-checkbox v-model="form.leads" :label="t('mayChangeSchools')" />
+      <p v-if="inviting.error.value" role="alert" class="problem">
+        {{ inviting.error.value.message }}
+      </p>
+      <div class="line">
+        <v-btn type="submit" color="primary" :loading="inviting.isPending.value">{{
+          t("createInvitation")
+        }}</v-btn>
+        <v-btn variant="text" @click="adding = false">{{ t("cancel") }}</v-btn>
+      </div>
+    </form>
+    <ul class="people">
+      <li v-for="one in trust.colleagues" :key="one.id">
+        <b>{{ one.name }}</b> <span class="quiet">{{ one.username }}</span>
+        <span class="tag">{{
+          one.is_active ? (one.leads ? t("leadsTheOffice") : t("looksOnly")) : t("suspended")
+        }}</span>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.space {
+  flex: 1;
+}
+.new {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
+  gap: var(--gap-8) var(--gap-16);
+  margin: var(--gap-8) 0 var(--gap-16);
+}
+.new > .problem,
+.new > .line {
+  grid-column: 1 / -1;
+}
+.people {
+  list-style: none;
+  padding: 0;
+  display: grid;
+  gap: var(--gap-8);
+  margin-top: var(--gap-8);
+}
+</style>
