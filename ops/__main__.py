@@ -52,9 +52,10 @@ def main() -> int:
     bench.add_argument(
         "which",
         nargs="?",
-        choices=["draws", "hands", "live", "chaos", "service", "upgrade"],
+        choices=["draws", "hands", "live", "chaos", "service", "upgrade", "cluster", "scale"],
         help="only what an entry draws, the model of hands (5,000 presses a way), devices live, "
-        "a lesson under kills, several processes and memory, or two versions at once",
+        "a lesson under kills, several processes and memory, two versions at once, machines that "
+        "die under a lesson, or many scores",
     )
     mutate = commands.add_parser("mutate", help="break the code on purpose: do the tests notice?")
     mutate.add_argument("which", choices=[*mutants.ROOMS, mutants.FRONT_END])
@@ -95,6 +96,8 @@ def main() -> int:
             case "schema":
                 return write_schema()
             case "bench":
+                if asked.which == "cluster":
+                    ensure_packages(checks=True, cluster=True)
                 return on_test_cluster(f"tests.bench.{asked.which or 'bench'}")
             case _:
                 return on_test_cluster("tests.browser.shots")

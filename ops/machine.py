@@ -119,7 +119,18 @@ _FOR_CHECKS: Final = {
 }
 
 
-def missing_packages(*, checks: bool) -> list[str]:
+#: What several machines work together by: programs, and Debian's packages of them.
+_FOR_CLUSTERS: Final = {
+    "patroni": "patroni",
+    "etcd": "etcd-server",
+    "haproxy": "haproxy",
+    "pgbouncer": "pgbouncer",
+    "pgbackrest": "pgbackrest",
+    "ip": "iproute2",
+}
+
+
+def missing_packages(*, checks: bool, cluster: bool = False) -> list[str]:
     """The Debian packages that Lauf needs here and does not find."""
     missing = []
     if postgres_programs() is None:
@@ -133,13 +144,18 @@ def missing_packages(*, checks: bool) -> list[str]:
         if chromium() is None:
             missing.append("chromium-headless-shell")
         missing += [name for program, name in _FOR_CHECKS.items() if shutil.which(program) is None]
+    if cluster:
+        there = os.environ.get("PATH", "") + ":/usr/sbin"
+        for program, name in _FOR_CLUSTERS.items():
+            if shutil.which(program, path=there) is None:
+                missing.append(name)
     return missing
 
 
-def ensure_packages(*, checks: bool) -> None:
+def ensure_packages(*, checks: bool, cluster: bool = False) -> None:
     """Install what is missing of Debian's packages. Raises Lacking with the command to run."""
     check_python()
-    missing = missing_packages(checks=checks)
+    missing = missing_packages(checks=checks, cluster=cluster)
     if not missing:
         return
     command = ["apt-get", "install", "-y", "--no-install-recommends", *missing]

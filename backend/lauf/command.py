@@ -27,6 +27,8 @@ def main(words: Sequence[str] | None = None) -> int:
     if not _read_variables(asked.variables):
         return 2
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "lauf.web.settings")
+    if asked.command not in ("check", "serve"):
+        _go_past_the_pooler()
     match asked.command:
         case "check":
             return check()
@@ -115,6 +117,16 @@ def _school_commands(commands: argparse._SubParsersAction[argparse.ArgumentParse
     arrive = steps.add_parser("import", help="a school that was exported, beside those here")
     arrive.add_argument("file", type=Path)
     arrive.add_argument("--ending", default="", help="for user names that are taken here")
+
+
+def _go_past_the_pooler() -> None:
+    """What holds a connection for longer than a transaction goes to the database itself."""
+    from lauf.web.configuration import read
+
+    found = read(os.environ)
+    if found["LAUF_POOLER"] and found["LAUF_LISTEN_URL"]:
+        os.environ["LAUF_DATABASE_URL"] = found["LAUF_LISTEN_URL"]
+        os.environ["LAUF_POOLER"] = "no"
 
 
 def _read_variables(named: Path | None) -> bool:

@@ -9,7 +9,7 @@ import sys
 import time
 import urllib.request
 import uuid
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
@@ -133,6 +133,11 @@ class Served:
             except OSError:
                 time.sleep(0.05)
         raise RuntimeError("the server did not answer")
+
+    @property
+    def headers(self) -> Mapping[str, str]:
+        """What a device sends along."""
+        return {}
 
     @property
     def runs(self) -> bool:

@@ -12,13 +12,28 @@ import urllib.error
 import urllib.request
 import uuid
 from collections import Counter
+from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, Final, LiteralString, Protocol
 
-from tests.support.served import Served, wait_for
+from tests.support.served import wait_for
 from tests.support.waits import LIMIT_S
 
 WRITERS = 8
+#: Answers that another attempt can change, as the front end's policy has it.
+PASSING: Final = frozenset({408, 423, 425, 429, 500, 502, 503, 504})
+
+
+class Place(Protocol):
+    """Where devices write, and where what was kept is looked up with plain SQL."""
+
+    @property
+    def url(self) -> str: ...
+
+    @property
+    def headers(self) -> Mapping[str, str]: ...
+
+    def sql(self, query: LiteralString, *values: Any) -> list[tuple[Any, ...]]: ...
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +56,7 @@ class Toll:
 class Device:
     """A plain HTTP client that sends again as the device's engine does."""
 
-    def __init__(self, lauf: Served, like: Device | None = None) -> None:
+    def __init__(self, lauf: Place, like: Device | None = None) -> None:
         """Signed in as the demo's teacher, or by the session of another device."""
         self.lauf = lauf
         self.jar = http.cookiejar.CookieJar()
@@ -60,7 +75,11 @@ class Device:
             self.lauf.url + path,
             method=method,
             data=None if body is None else json.dumps(body).encode(),
-            headers={"Content-Type": "application/json", "X-CSRFToken": token},
+            headers={
+                "Content-Type": "application/json",
+                "X-CSRFToken": token,
+                **self.lauf.headers,
+            },
         )
         with self.opener.open(request, timeout=LIMIT_S) as answer:
             return json.load(answer)
@@ -73,7 +92,7 @@ class Device:
             try:
                 return self.ask(method, path, body)
             except urllib.error.HTTPError as error:
-                if error.code not in (429, 503) or time.monotonic() > deadline:
+                if error.code not in PASSING or time.monotonic() > deadline:
                     words = f"{method} {path}: {error.code} {error.read().decode()[:300]}"
                     raise AssertionError(words) from error
             except (OSError, http.client.HTTPException):
@@ -94,7 +113,7 @@ class _Series:
 class Writers:
     """Start them, do harm, and stop them: `toll` then says what is left."""
 
-    def __init__(self, lauf: Served) -> None:
+    def __init__(self, lauf: Place) -> None:
         self._lauf = lauf
         first = Device(lauf)
         lesson = next(
@@ -133,6 +152,19 @@ class Writers:
         wanted = self.acknowledged + more
         wait_for(lambda: self.acknowledged >= wanted or self._failed, bool)
         assert self._failed == [] and self.acknowledged >= wanted
+
+    def seconds_until_all_go_on(self, limit: float = LIMIT_S) -> float:
+        """From now until each of them was acknowledged two more: the first may be of before."""
+        begun, before = time.monotonic(), [len(one.sent) for one in self._series]
+
+        def behind() -> int:
+            assert self._failed == []
+            return sum(
+                len(one.sent) < had + 2 for one, had in zip(self._series, before, strict=True)
+            )
+
+        wait_for(behind, lambda waiting: waiting == 0, seconds=limit)
+        return time.monotonic() - begun
 
     def _write(self, series: _Series) -> None:
         try:

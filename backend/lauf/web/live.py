@@ -19,7 +19,7 @@ from typing import TYPE_CHECKING, Any, Final, Required
 
 import psycopg
 from django.conf import settings
-from psycopg.conninfo import make_conninfo
+from psycopg.conninfo import conninfo_to_dict, make_conninfo
 from sse_starlette import EventSourceResponse, ServerSentEvent
 from typing_extensions import TypedDict
 
@@ -141,6 +141,8 @@ def _database() -> str:
     held: Mapping[str, Any] = settings.DATABASES["default"]
     # Whatever the address says beside; a test's database has another name.
     told = {**settings.CONFIGURATION.database, "dbname": held["NAME"]}
+    if past_the_pooler := settings.CONFIGURATION["LAUF_LISTEN_URL"]:
+        told = conninfo_to_dict(past_the_pooler)
     told.pop("options", None)
     return make_conninfo("", **{**told, "connect_timeout": 5, "application_name": LISTENER})
 

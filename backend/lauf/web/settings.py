@@ -66,6 +66,8 @@ _more = {
     for name, value in _database.items()
     if name not in ("dbname", "user", "password", "host", "port", "options")
 }
+#: A pooler lends a connection for one transaction: it takes no options, and nothing is left on one.
+_POOLED = CONFIGURATION["LAUF_POOLER"]
 _options = [CONFIGURATION["LAUF_DATABASE_OPTIONS"], _database.get("options") or ""]
 DATABASES = {
     "default": {
@@ -79,11 +81,12 @@ DATABASES = {
         "OPTIONS": {
             **_more,
             "pool": {"min_size": 1, "max_size": 12, "timeout": 10},
-            "options": " ".join(filter(None, _options)),
+            **({} if _POOLED else {"options": " ".join(filter(None, _options))}),
             # Values go apart from the SQL, so that PostgreSQL keeps the plans of frequent reads.
             "server_side_binding": True,
-            "prepare_threshold": 3,
+            "prepare_threshold": None if _POOLED else 3,
         },
+        "DISABLE_SERVER_SIDE_CURSORS": _POOLED,
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
