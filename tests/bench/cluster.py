@@ -31,6 +31,8 @@ def main() -> None:
                 one.start()
                 one.prepare_fronts()
             balancer.start()
+            for one in (cell, other):
+                one.pgbackrest(one.leader, "stanza-create")
             cell.manage("prepare", "--without-past")
             other.manage("prepare", "--schema-only")
             for one in (cell, other):

@@ -25,7 +25,6 @@ def said(words: str) -> None:
 def to_a_moment(cell: Cell, front: Front, folder: Path) -> None:
     """A backup while devices write, a moment, more writes; then that moment, elsewhere."""
     node = cell.leader
-    cell.pgbackrest(node, "stanza-create")
     writers = Writers(front)
     writers.start()
     writers.go_on(40)
