@@ -20,6 +20,7 @@ import urllib.request
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
+from functools import partial
 from pathlib import Path
 from typing import Any, Final, LiteralString
 
@@ -363,7 +364,7 @@ class Balancer:
         self._running = Running(["haproxy", "-db", "-f", str(file)], self._state / "haproxy.log")
         self._running.start()
         for cell in self._cells:
-            wait_for(lambda at=cell.address(): _answers(at), bool, seconds=_COMES_UP_S)
+            wait_for(partial(_answers, cell.address()), bool, seconds=_COMES_UP_S)
 
     def send_school_to(self, cell: Cell) -> None:
         """From now on the school's devices reach another cell, under the address they know."""

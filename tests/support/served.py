@@ -172,6 +172,15 @@ class Served:
         else:
             self._wait_until_healthy()
 
+    def command(self, *words: str) -> str:
+        """What `lauf` says, run by who looks after this Lauf."""
+        done = subprocess.run(
+            [sys.executable, "-m", "lauf.command", *words], cwd=ROOT, capture_output=True,
+            env=_environment(self.database, **self.variables), text=True,
+        )  # fmt: skip
+        assert done.returncode == 0, done.stderr
+        return done.stdout.strip()
+
     def sql(self, query: str, *values: Any) -> list[tuple[Any, ...]]:
         return self._execute(query, values).fetchall()
 

@@ -151,15 +151,7 @@ def _together(values: Configuration) -> list[Problem]:
                 mild=True,
             )
         )
-    if values["LAUF_POOLER"] and not values["LAUF_LISTEN_URL"]:
-        found.append(
-            Problem(
-                "LAUF_LISTEN_URL",
-                "is not set beside LAUF_POOLER",
-                "write the database's own address into it: through a pooler nobody can listen, "
-                "and other devices notice a score only when they ask",
-            )
-        )
+    found += _pooled(values)
     if values["LAUF_SMTP_PLAIN"] and values["LAUF_SMTP"].startswith("smtps:"):
         found.append(
             Problem("LAUF_SMTP_PLAIN", "is on beside smtps://", "leave it out, or write smtp://")
@@ -195,6 +187,19 @@ def _together(values: Configuration) -> list[Problem]:
             )
         )
     return found
+
+
+def _pooled(values: Configuration) -> list[Problem]:
+    if not values["LAUF_POOLER"] or values["LAUF_LISTEN_URL"]:
+        return []
+    return [
+        Problem(
+            "LAUF_LISTEN_URL",
+            "is not set beside LAUF_POOLER",
+            "write the database's own address into it: through a pooler nobody can listen, "
+            "and other devices notice a score only when they ask",
+        )
+    ]
 
 
 def example() -> str:

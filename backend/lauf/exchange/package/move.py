@@ -106,7 +106,9 @@ def erase_school(school_id: UUID, moved_by: Path | None) -> None:
         SecondPost.objects.filter(Q(post__in=people) | Q(account__in=people)).delete()
         HandoutJob.objects.filter(owner__in=people.values("pk")).delete()
         RepeatSummary.objects.filter(test__school=school).delete()
-        # Each before what it points to; what points to itself goes in one statement.
-        for table in (sessions(), *reversed(tables(moving=True))):
+        # Each before what it points to, so that the way to its school is still there: a table that
+        # Django makes for a list stands before the one the list is of.
+        held = [sessions(), *reversed(tables(moving=True))]
+        for table in sorted(held, key=lambda one: not one.is_of_a_list):
             rows = table.rows(school).order_by()
             rows._raw_delete(rows.db)

@@ -139,13 +139,9 @@ def _names_here(file: Path, ending: str) -> dict[str, str]:
     return names
 
 
-def _copy(
-    cursor: Any, table: Table, file: Path, *, change: Mapping[str, Mapping[str, str]] = _NOTHING,
-    beside: bool = False,
-) -> None:  # fmt: skip
-    """Every row of a file into its table. `change`: by column, what some cells become. `beside`:
-    there are rows already, so that those which are only numbered get numbers of their own."""
-    known: Mapping[str, Any] = {str(one.column): one for one in table.fields}
+def _head(table: Table, file: Path) -> list[str]:
+    """The columns of a file. Raises Refused for one that the table does not have."""
+    known = set(table.columns)
     try:
         with file.open(encoding="utf-8", newline="") as text:
             head = next(csv.reader(text))
@@ -159,6 +155,16 @@ def _copy(
                 unknown=", ".join(unknown),
             )
         )
+    return head
+
+
+def _copy(
+    cursor: Any, table: Table, file: Path, *, change: Mapping[str, Mapping[str, str]] = _NOTHING,
+    beside: bool = False,
+) -> None:  # fmt: skip
+    """Every row of a file into its table. `change`: by column, what some cells become. `beside`:
+    there are rows already, so that those which are only numbered get numbers of their own."""
+    head = _head(table, file)
     # Columns that the file does not have begin as in a new school.
     fields = table.model._meta.concrete_fields
     new = {

@@ -66,6 +66,11 @@ class Table:
         return str(self.model._meta.db_table)
 
     @property
+    def is_of_a_list(self) -> bool:
+        """Whether it only says which rows of two tables belong together."""
+        return bool(self.model._meta.auto_created)
+
+    @property
     def file(self) -> str:
         return f"data/{self.name}.csv"
 
