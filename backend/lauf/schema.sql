@@ -923,10 +923,16 @@ CREATE TABLE public.people_school (
     idle_days smallint NOT NULL,
     tablet_idle_days smallint NOT NULL,
     questions_kept boolean NOT NULL,
+    most_children integer,
+    most_staff integer,
+    paused_at timestamp with time zone,
+    trust_id uuid,
     CONSTRAINT people_school_cut_off_day_check CHECK ((cut_off_day >= 0)),
     CONSTRAINT people_school_cut_off_month_check CHECK ((cut_off_month >= 0)),
     CONSTRAINT people_school_idle_days_check CHECK ((idle_days >= 0)),
     CONSTRAINT people_school_keep_years_check CHECK ((keep_years >= 0)),
+    CONSTRAINT people_school_most_children_check CHECK ((most_children >= 0)),
+    CONSTRAINT people_school_most_staff_check CHECK ((most_staff >= 0)),
     CONSTRAINT people_school_tablet_idle_days_check CHECK ((tablet_idle_days >= 0)),
     CONSTRAINT school_cut_off_is_a_day CHECK ((((cut_off_day >= 1) AND (cut_off_day <= 28)) AND ((cut_off_month >= 1) AND (cut_off_month <= 12)))),
     CONSTRAINT school_idle_days CHECK ((((idle_days >= 1) AND (idle_days <= 60)) AND ((tablet_idle_days >= 1) AND (tablet_idle_days <= 60))))
@@ -959,6 +965,10 @@ CREATE TABLE public.people_secondfactor (
     last_step bigint NOT NULL,
     papers jsonb NOT NULL
 );
+CREATE TABLE public.people_secondpost (
+    post_id uuid NOT NULL,
+    account_id uuid NOT NULL
+);
 CREATE TABLE public.people_signin (
     id uuid NOT NULL,
     session_key character varying(40) NOT NULL,
@@ -981,6 +991,7 @@ CREATE TABLE public.people_staff (
     calendar_proof character varying(64) NOT NULL,
     email character varying(254) NOT NULL,
     may_see_school boolean NOT NULL,
+    at_office boolean DEFAULT false NOT NULL,
     CONSTRAINT people_staff_last_login_has_bounds CHECK (((last_login >= '1999-12-31 00:00:00+00'::timestamp with time zone) AND (last_login <= '2100-01-01 00:00:00+00'::timestamp with time zone))),
     CONSTRAINT people_staff_sessions_from_check CHECK ((sessions_from >= 0)),
     CONSTRAINT staff_role_is_known CHECK (((role)::text = ANY ((ARRAY['head'::character varying, 'teacher'::character varying])::text[])))
@@ -996,6 +1007,11 @@ CREATE TABLE public.people_term (
     CONSTRAINT people_term_starts_has_bounds CHECK (((starts >= '1999-12-31'::date) AND (starts <= '2100-01-01'::date))),
     CONSTRAINT term_ends_after_it_starts CHECK ((ends >= starts)),
     CONSTRAINT term_kind_is_known CHECK (((kind)::text = ANY ((ARRAY['term'::character varying, 'holiday'::character varying])::text[])))
+);
+CREATE TABLE public.people_trust (
+    id uuid NOT NULL,
+    name character varying(120) NOT NULL,
+    office_id uuid NOT NULL
 );
 CREATE TABLE public.people_yeargroup (
     id uuid NOT NULL,
@@ -1369,6 +1385,8 @@ ALTER TABLE ONLY public.people_schoolclass_teachers
     ADD CONSTRAINT people_schoolclass_teachers_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.people_secondfactor
     ADD CONSTRAINT people_secondfactor_pkey PRIMARY KEY (staff_id);
+ALTER TABLE ONLY public.people_secondpost
+    ADD CONSTRAINT people_secondpost_pkey PRIMARY KEY (post_id);
 ALTER TABLE ONLY public.people_signin
     ADD CONSTRAINT people_signin_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.people_signin
@@ -1379,6 +1397,10 @@ ALTER TABLE ONLY public.people_staff
     ADD CONSTRAINT people_staff_username_key UNIQUE (username);
 ALTER TABLE ONLY public.people_term
     ADD CONSTRAINT people_term_pkey PRIMARY KEY (id);
+ALTER TABLE ONLY public.people_trust
+    ADD CONSTRAINT people_trust_office_id_key UNIQUE (office_id);
+ALTER TABLE ONLY public.people_trust
+    ADD CONSTRAINT people_trust_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.people_yeargroup
     ADD CONSTRAINT people_yeargroup_pkey PRIMARY KEY (id);
 ALTER TABLE ONLY public.lessons_planrevision
@@ -1546,10 +1568,12 @@ CREATE INDEX people_pupil_left_from_id_c5dd0101 ON public.people_pupil USING btr
 CREATE INDEX people_pupil_merged_into_id_96b6df4f ON public.people_pupil USING btree (merged_into_id);
 CREATE INDEX people_pupil_school_class_id_fad2dc13 ON public.people_pupil USING btree (school_class_id);
 CREATE INDEX people_pupil_school_id_d98606fe ON public.people_pupil USING btree (school_id);
+CREATE INDEX people_school_trust_id_1cd1ed1e ON public.people_school USING btree (trust_id);
 CREATE INDEX people_schoolclass_school_id_f73a37de ON public.people_schoolclass USING btree (school_id);
 CREATE INDEX people_schoolclass_teachers_schoolclass_id_7633e483 ON public.people_schoolclass_teachers USING btree (schoolclass_id);
 CREATE INDEX people_schoolclass_teachers_staff_id_35c558b2 ON public.people_schoolclass_teachers USING btree (staff_id);
 CREATE INDEX people_schoolclass_year_group_id_6233478a ON public.people_schoolclass USING btree (year_group_id);
+CREATE INDEX people_secondpost_account_id_c0ee4a28 ON public.people_secondpost USING btree (account_id);
 CREATE INDEX people_signin_session_key_03dda37d_like ON public.people_signin USING btree (session_key varchar_pattern_ops);
 CREATE INDEX people_signin_staff_id_c53909ad ON public.people_signin USING btree (staff_id);
 CREATE INDEX people_staff_calendar_proof_4b1478f8 ON public.people_staff USING btree (calendar_proof);
@@ -1830,6 +1854,8 @@ ALTER TABLE ONLY public.people_pupil
     ADD CONSTRAINT people_pupil_school_class_id_fad2dc13_fk_people_schoolclass_id FOREIGN KEY (school_class_id) REFERENCES public.people_schoolclass(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.people_pupil
     ADD CONSTRAINT people_pupil_school_id_d98606fe_fk_people_school_id FOREIGN KEY (school_id) REFERENCES public.people_school(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.people_school
+    ADD CONSTRAINT people_school_trust_id_1cd1ed1e_fk_people_trust_id FOREIGN KEY (trust_id) REFERENCES public.people_trust(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.people_schoolclass
     ADD CONSTRAINT people_schoolclass_school_id_f73a37de_fk_people_school_id FOREIGN KEY (school_id) REFERENCES public.people_school(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.people_schoolclass_teachers
@@ -1840,12 +1866,18 @@ ALTER TABLE ONLY public.people_schoolclass
     ADD CONSTRAINT people_schoolclass_year_group_id_6233478a_fk_people_ye FOREIGN KEY (year_group_id) REFERENCES public.people_yeargroup(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.people_secondfactor
     ADD CONSTRAINT people_secondfactor_staff_id_c9426ce6_fk_people_staff_id FOREIGN KEY (staff_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.people_secondpost
+    ADD CONSTRAINT people_secondpost_account_id_c0ee4a28_fk_people_staff_id FOREIGN KEY (account_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.people_secondpost
+    ADD CONSTRAINT people_secondpost_post_id_bffbd462_fk_people_staff_id FOREIGN KEY (post_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.people_signin
     ADD CONSTRAINT people_signin_staff_id_c53909ad_fk_people_staff_id FOREIGN KEY (staff_id) REFERENCES public.people_staff(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.people_staff
     ADD CONSTRAINT people_staff_school_id_38ce23f0_fk_people_school_id FOREIGN KEY (school_id) REFERENCES public.people_school(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.people_term
     ADD CONSTRAINT people_term_school_id_8f7a91c9_fk_people_school_id FOREIGN KEY (school_id) REFERENCES public.people_school(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.people_trust
+    ADD CONSTRAINT people_trust_office_id_9cce417b_fk_people_school_id FOREIGN KEY (office_id) REFERENCES public.people_school(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.people_yeargroup
     ADD CONSTRAINT people_yeargroup_school_id_0827617f_fk_people_school_id FOREIGN KEY (school_id) REFERENCES public.people_school(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.challenges_point
@@ -1998,4 +2030,5 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
     ('challenges', '0008_goes', now()),
     ('exchange', '0001_handouts', now()),
     ('people', '0013_counted_groups', now()),
+    ('people', '0014_trusts', now()),
     ('web', '0001_guesses', now());

@@ -125,7 +125,7 @@ def trust_page(staff: Staff, today: date) -> TrustPage:
     }
 
 
-def _counted(rows: Any, ids: list[UUID], **sums: Any) -> Mapping[UUID, dict[str, Any]]:
+def _counted(rows: Any, ids: list[UUID], **sums: Any) -> Mapping[UUID, Any]:
     """Sums by school. One query."""
     found = rows.filter(school__in=ids).order_by().values("school").annotate(**sums)
     return {one["school"]: one for one in found}

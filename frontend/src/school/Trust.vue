@@ -48,7 +48,7 @@ const linking = useMutation({
 });
 const limiting = useMutation({
   mutationFn(school: School) {
-    const most = (typed: string) => (String(typed).trim() ? Number(typed) : null);
+    const most = (typed: string) => (typed.trim() ? Number(typed) : null);
     const body = { most_children: most(limits.children), most_staff: most(limits.staff) };
     const params = { path: { school_id: school.id } };
     return answer(client.PUT("/api/trust/schools/{school_id}/limits", { params, body }));

@@ -180,7 +180,7 @@ def _copy(
     to = "arriving" if numbered else table.name
     try:
         if numbered:
-            cursor.execute(f'CREATE TEMP TABLE arriving (LIKE "{table.name}") ON COMMIT DROP')
+            cursor.execute(f'CREATE TEMP TABLE ARRIVING (LIKE "{table.name}") ON COMMIT DROP')
         with cursor.copy(f'COPY "{to}" ({quoted}) FROM STDIN WITH ({options})') as copy:
             for piece in pieces:
                 copy.write(piece)
@@ -189,9 +189,9 @@ def _copy(
             others = ", ".join(f'"{name}"' for name in head if name != key)
             cursor.execute(
                 f'INSERT INTO "{table.name}" ({others}) '
-                f'SELECT {others} FROM arriving ORDER BY "{key}"'
+                f'SELECT {others} FROM ARRIVING ORDER BY "{key}"'
             )
-            cursor.execute("DROP TABLE arriving")
+            cursor.execute("DROP TABLE ARRIVING")
     except (UnicodeDecodeError, csv.Error) as error:
         raise Refused(say("{file} cannot be read. Nothing was saved.", file=table.file)) from error
     except (psycopg.DataError, psycopg.IntegrityError) as error:

@@ -21,7 +21,7 @@ FORMAT: Final = 1
 MOVING: Final = "lauf_moving"
 NONE: Final = say("This is not a school saved by Lauf. Choose the zip file of the whole school.")
 _MOVES: Final = say(
-    "This file moves a school to another Lauf. Whoever runs that server imports it there."
+    "This file moves a school to another Lauf. Ask the person who runs that server."
 )
 #: Files of a package, bytes of all of them, and of what says what they are.
 MOST_MEMBERS: Final = 200
