@@ -70,7 +70,9 @@ def test_every_class_was_tested_each_term_since_reception() -> None:
     """Seven years: children who joined late, were away for a year, left, grow and do not."""
     today = date(2026, 11, 24)
     load(today)
-    classes = SchoolClass.objects.filter(closed_on=None).select_related("year_group")
+    # The schools beside it in the trust have only begun.
+    classes = SchoolClass.objects.filter(closed_on=None, school__is_demo=True)
+    classes = classes.select_related("year_group")
     late = back = 0
     for one in classes:
         mine = Attempt.objects.filter(pupil__school_class=one, on__lt=today - timedelta(days=4))

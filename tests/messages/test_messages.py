@@ -61,8 +61,9 @@ NOT_A_TEXT: Final = {
 _FOR_DEVELOPERS: Final = ("AssertionError", "RuntimeError", "TypeError", "warning", "compile")
 #: What is read by a machine: SQL, drawings, formats, patterns of what is typed, names of systems.
 _PLAIN: Final = re.compile(
-    r"[^a-zA-Z]*|<.*|(?:SELECT|SET|LOCK|COPY|CREATE|FORMAT|LAUF1) .*|.*charset=.*|attachment; .*"
-    r"|.*\(\?P<.*|[a-z |?]+\?|Mac OS|games result|.*\(left out\)|.*: %s|Every error says `.*",
+    r"[^a-zA-Z]*|<.*|(?:SELECT|SET|LOCK|COPY|CREATE|INSERT|DROP|FORMAT|LAUF1) .*|.*charset=.*"
+    r"|attachment; .*|.*\(\?P<.*|[a-z |?]+\?|Mac OS|games result|.*\(left out\)|.*: %s"
+    r"|Every error says `.*",
     re.DOTALL,
 )
 

@@ -16,6 +16,7 @@ from lauf.lessons.models import Activity, Lesson
 from lauf.people.actions import create_school, found_trust
 from lauf.people.models import Pupil, School, SchoolClass, Staff
 from lauf.records.models import Attempt
+from lauf.rules.body.ages import school_year
 
 #: School, its head of PE, and its classes: name, year group position, children.
 _BESIDE: Final = (
@@ -57,10 +58,12 @@ def _a_class(
     year = school.year_groups.get(position=position)
     group = SchoolClass.objects.create(school=school, name=label, year_group=year)
     group.teachers.add(staff)
+    begins = date(school_year(today) - year.age - 1, 9, 1)
     pupils = Pupil.objects.bulk_create(
         Pupil(
             school=school, school_class=group, given_name=chance.choice(BOYS if n % 2 else GIRLS),
             family_name=chance.choice(FAMILIES), sex="male" if n % 2 else "female",
+            born=begins + timedelta(days=chance.randrange(365)),
         )
         for n in range(size)
     )  # fmt: skip

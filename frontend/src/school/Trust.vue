@@ -288,7 +288,8 @@ const sum = computed(() => {
   min-width: 240px;
   max-width: 320px;
 }
-.number {
+.number,
+tfoot td.number {
   text-align: right;
   white-space: nowrap;
 }

@@ -90,4 +90,10 @@ const inviting = useMutation({
   gap: var(--gap-8);
   margin-top: var(--gap-8);
 }
+.people li {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: var(--gap-8);
+}
 </style>

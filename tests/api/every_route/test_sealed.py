@@ -57,6 +57,8 @@ def test_a_planted_name_is_in_nothing_that_another_gets(
     assert person.staff is not None
     person.staff.may_see_growth = True
     person.staff.save()
+    packed = zipfile.ZipFile(io.BytesIO(write_package(person.staff.school)))
+    assert not [one for one in packed.namelist() if PLANTED.encode() in packed.read(one)]
     with caplog.at_level(logging.DEBUG, "lauf"):
         found = asked_of_all(planted, person)
     told = {route for route, words in found.items() if PLANTED in words}
@@ -65,9 +67,6 @@ def test_a_planted_name_is_in_nothing_that_another_gets(
     assert told - TOLD_BY_THEMSELVES == (of_trust if who == "office" else set())
     assert PLANTED not in caplog.text
     assert PLANTED.encode() not in generate_latest()
-    if who == "stranger_head":
-        packed = zipfile.ZipFile(io.BytesIO(write_package(person.staff.school)))
-        assert not [one for one in packed.namelist() if PLANTED.encode() in packed.read(one)]
 
 
 def test_games_are_open_to_the_trust_and_to_nobody_beyond_it(planted: World) -> None:
