@@ -11,7 +11,8 @@ from collections.abc import Callable
 from typing import Final
 
 from tests.bench import moves
-from tests.bench.nodes import Balancer, Cell, Front, room, wait_until_serves
+from tests.bench.cells import Cell, room
+from tests.bench.front import Balancer, Front, wait_until_serves
 from tests.support.writers import Writers
 
 TIMES: Final = 5
@@ -58,18 +59,31 @@ def fail_over(cell: Cell, front: Front) -> None:
     writers.start()
     writers.go_on(BETWEEN)
     for name, harm, repair in harms(cell):
-        taken = []
-        for _ in range(TIMES):
-            harm()
-            taken.append(writers.seconds_until_all_go_on(_LIMIT_S))
-            repair()
-            cell.wait_until_whole()
-            writers.go_on(BETWEEN)
+        taken: list[float] = []
+        try:
+            for _ in range(TIMES):
+                harm()
+                taken.append(writers.seconds_until_all_go_on(_LIMIT_S))
+                repair()
+                cell.wait_until_whole()
+                writers.go_on(BETWEEN)
+        except AssertionError:
+            said(f"{name}, after {taken}: {evidence(cell, writers)}")
+            raise
         said(
             f"{name}, {TIMES} times: all 8 write again after {statistics.median(taken):.1f} s "
             f"(p50), {max(taken):.1f} s (worst; aim {AIM_S})"
         )
     said(str(writers.stop()))
+
+
+def evidence(cell: Cell, writers: Writers) -> str:
+    """What each machine holds of the children whose devices were told something else."""
+    lines = []
+    for pupil, sent in writers.refused():
+        lines.append(f"\n{pupil} was acknowledged {sent}")
+        lines += [f"  {one.name} ({one.role()}): {cell.newest(one, pupil)}" for one in cell.nodes]
+    return "".join(f"{line}\n" for line in lines)
 
 
 def harms(cell: Cell) -> list[tuple[str, Callable[[], None], Callable[[], None]]]:

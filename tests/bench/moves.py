@@ -10,7 +10,8 @@ import time
 from datetime import UTC, datetime
 from pathlib import Path
 
-from tests.bench.nodes import Balancer, Cell, Front, digests, restored_to
+from tests.bench.cells import Cell, digests, restored_to
+from tests.bench.front import Balancer, Front
 from tests.support.writers import Writers
 
 #: Rows that change by themselves: who is signed in, and devices that are known.

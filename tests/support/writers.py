@@ -131,6 +131,7 @@ class Writers:
         self._devices: list[Device] = [first]
         self._stop = threading.Event()
         self._failed: list[BaseException] = []
+        self._refused: list[_Series] = []
         self._threads = [
             threading.Thread(target=self._write, args=(one,), daemon=True) for one in self._series
         ]
@@ -166,6 +167,10 @@ class Writers:
         wait_for(behind, lambda waiting: waiting == 0, seconds=limit)
         return time.monotonic() - begun
 
+    def refused(self) -> list[tuple[str, list[tuple[str, str]]]]:
+        """The children whose device was told something else, and what was acknowledged last."""
+        return [(one.pupil, one.sent[-3:]) for one in self._refused]
+
     def _write(self, series: _Series) -> None:
         try:
             device = Device(self._lauf, self._devices[0])
@@ -182,6 +187,7 @@ class Writers:
                 series.sent.append((str(body["id"]), str(body["typed"])))
         except BaseException as error:
             self._failed.append(error)
+            self._refused.append(series)
             raise
 
     def stop(self) -> Toll:
