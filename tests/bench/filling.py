@@ -106,7 +106,8 @@ def _leavers(cursor: Any, school: Any, head: Any, tests: list[Any], leavers: int
             cursor, attempt,
             "people_pupil p JOIN lessons_lesson o ON o.school_id = p.school_id"
             " AND split_part(o.place, '/', 1) = 'Hall ' || p.place"
-            " JOIN lessons_activity a ON a.lesson_id = o.id WHERE p.school_id = %s AND p.left_on IS NOT NULL AND a.protocol_id = %s",
+            " JOIN lessons_activity a ON a.lesson_id = o.id"
+            " WHERE p.school_id = %s AND p.left_on IS NOT NULL AND a.protocol_id = %s",
             values=[school.pk, protocol.pk], id="gen_random_uuid()", pupil_id="p.id",
             activity_id="a.id", value="10 + floor(random() * 20)::int",
             **{"on": "o.starts_at::date"}, recorded_at="o.starts_at",
