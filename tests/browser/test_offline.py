@@ -58,6 +58,9 @@ def type_from(page: Page, first: int, scores: list[str]) -> None:
         expect(page.locator(f"#child-{number}")).to_have_class(re.compile("active"))
         page.keyboard.type(typed)
         page.keyboard.press("Enter")
+        # Taken, before it is waited for that it is kept: a browser that is closed loses what it has
+        # only been told.
+        expect(page.locator(f"#child-{number} [data-state]")).not_to_have_count(0)
     expect(page.locator("[data-state=saving]")).to_have_count(0)
 
 

@@ -66,7 +66,7 @@ def write(lauf: Installed, rows: int) -> None:
     with connect(lauf) as database:
         database.execute(
             "INSERT INTO people_house (id, school_id, name)"
-            " SELECT gen_random_uuid(), (SELECT id FROM people_school), 'House ' || n"
+            " SELECT gen_random_uuid(), (SELECT id FROM people_school WHERE is_demo), 'House ' || n"
             " FROM generate_series(1, %s) n",
             [rows],
         )

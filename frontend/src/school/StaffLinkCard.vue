@@ -22,7 +22,7 @@ function print() {
   <div class="link" role="status">
     <img :src="link.qr" alt="" width="180" height="180" />
     <div>
-      <h3 class="figure">{{ t("forName", { name: link.name }) }}</h3>
+      <p class="figure whose">{{ t("forName", { name: link.name }) }}</p>
       <p>
         {{
           t("openThisInvitationOrScanThe", {
@@ -58,6 +58,9 @@ function print() {
 }
 .link img {
   background: var(--paper);
+}
+.whose {
+  font-size: var(--type-24);
 }
 .address {
   font-weight: 700;
