@@ -12,6 +12,7 @@ from django.test import Client
 from lauf.people.models import Change, Pupil, School, SecondPost, Staff
 from tests.api.asking import childs_device, get, helpers_key
 from tests.api.conftest import PASSWORD, Person, World, a_client
+from tests.api.people.test_lists import preview
 from tests.api.people.test_staff import NEW, send
 from tests.api.trusts import Office, an_office, signed_in
 
@@ -79,15 +80,14 @@ def test_a_limit_holds_at_every_way_in_and_sends_nobody_away(world: World, offic
     group, head = world.school_class, world.head
     assert office.limit(world.school, most_children=12, most_staff=5).status_code == 200
     years = get(head, "/api/school")["year_groups"]
-    csv = "given,family,class\n" + "".join(f"{one.given_name},,4 T\n" for one in world.pupils)
-    given = {"text": csv + "New,Child,4 T\n", "data": "", "file_name": ""}
-    preview = head.ask("POST", "/api/people/list/preview", {"given": given, "answers": {}})
+    text = "Name,Class\nAda Abara,4 T"
+    agreement = preview(world, text)["agreement"]
     ways = {
         "a child": ("POST", f"/api/classes/{group.id}/pupils", {"given": "New"}),
         "a class": ("POST", "/api/classes", {"name": "1 X", "year_group_id": years[0]["id"],
                                              "children": "New"}),
+        "a list": ("POST", "/api/lists", {"text": text, "agreement": agreement}),
     }  # fmt: skip
-    assert preview.status_code in (200, 404, 422)
     for name, (method, path, body) in ways.items():
         refused = head.ask(method, path, body)
         assert refused.status_code == 422, (name, refused.content)
@@ -128,8 +128,7 @@ def test_a_closed_school_is_closed_at_every_door_and_goes_on_as_it_was(
         (world.head, "GET", "/api/school", None), (guest, "GET", "/api/help", None),
         (guest, "GET", "/api/mine", None),
     ]  # fmt: skip
-    if "code" in own:
-        doors.append((guest, "GET", f"/api/own/{own['code']}", None))
+    doors.append((guest, "GET", f"/api/own/{own['code']}", None))
     doors.append((guest, "GET", calendar.partition("testserver")[2], None))
     assert office.pause(world.school).status_code == 200
     closed = {
