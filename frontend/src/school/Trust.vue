@@ -289,7 +289,7 @@ const sum = computed(() => {
   max-width: 320px;
 }
 .number,
-tfoot td.number {
+.scroll .v-table tfoot td.number {
   text-align: right;
   white-space: nowrap;
 }
