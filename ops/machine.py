@@ -140,15 +140,12 @@ def missing_packages(*, checks: bool, cluster: bool = False) -> list[str]:
     missing += [package for name, package in _LIBRARIES.items() if not find_library(name)]
     if not _SIGNS.exists():
         missing.append("fonts-dejavu-core")
-    if checks:
-        if chromium() is None:
-            missing.append("chromium-headless-shell")
-        missing += [name for program, name in _FOR_CHECKS.items() if shutil.which(program) is None]
-    if cluster:
-        there = os.environ.get("PATH", "") + ":/usr/sbin"
-        for program, name in _FOR_CLUSTERS.items():
-            if shutil.which(program, path=there) is None:
-                missing.append(name)
+    if checks and chromium() is None:
+        missing.append("chromium-headless-shell")
+    programs = {**(_FOR_CHECKS if checks else {}), **(_FOR_CLUSTERS if cluster else {})}
+    # Not everybody's PATH has the programs of those who look after a machine.
+    there = os.environ.get("PATH", "") + ":/usr/sbin"
+    missing += [name for one, name in programs.items() if shutil.which(one, path=there) is None]
     return missing
 
 

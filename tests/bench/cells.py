@@ -92,6 +92,7 @@ class Cell:
             ip("-n", node.name, "addr", "add", f"{node.address}/24", "dev", "eth0")
             ip("-n", node.name, "link", "set", "eth0", "up")
             ip("-n", node.name, "link", "set", "lo", "up")
+            ip("netns", "exec", node.name, "sysctl", "-qw", "net.ipv4.tcp_syn_retries=2")
             node.etcd.start()
         for node in self.nodes:
             node.patroni.start()
@@ -101,9 +102,22 @@ class Cell:
         return sorted(one.role() for one in self.nodes)
 
     def wait_until_whole(self) -> None:
-        """One leads, one is in step with it, and the others follow."""
+        """One leads, one is in step with it, and the others follow: who says it is a replica may
+        not have heard of the one that leads since."""
         whole = sorted(["leader", "sync", "replica"][: len(self.nodes)])
         wait_for(self.roles, lambda found: found == whole, seconds=COMES_UP_S)
+        wait_for(self._followers, lambda found: found == len(whole) - 1, seconds=COMES_UP_S)
+        wait_for(self.roles, lambda found: found == whole, seconds=COMES_UP_S)
+
+    def _followers(self) -> int:
+        """The machines that the leader sends what it writes."""
+        address = f"postgresql://postgres:{self._superuser}@{self.leader.address}:5432/postgres"
+        try:
+            with psycopg.connect(address, connect_timeout=3) as connection:
+                rows = connection.execute("SELECT state FROM pg_stat_replication").fetchall()
+        except psycopg.OperationalError:
+            return 0
+        return sum(state == "streaming" for (state,) in rows)
 
     @property
     def leader(self) -> Node:

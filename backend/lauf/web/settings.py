@@ -34,6 +34,7 @@ INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
     "django.contrib.sessions",
+    "django.contrib.postgres",
     "csp",
     "lauf.people",
     "lauf.catalogue",
@@ -80,7 +81,14 @@ DATABASES = {
         "CONN_HEALTH_CHECKS": True,
         "OPTIONS": {
             **_more,
-            "pool": {"min_size": 1, "max_size": 12, "timeout": 10},
+            # Where the database was away, each next try to reach it would come later: begin again
+            # after a second. A pooler beside Lauf is there at once, or this Lauf is of no use now.
+            "pool": {
+                "min_size": 1,
+                "max_size": 12,
+                "timeout": 3 if _POOLED else 10,
+                "reconnect_timeout": 1,
+            },  # fmt: skip
             **({} if _POOLED else {"options": " ".join(filter(None, _options))}),
             # Values go apart from the SQL, so that PostgreSQL keeps the plans of frequent reads.
             "server_side_binding": True,
