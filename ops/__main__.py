@@ -52,10 +52,20 @@ def main() -> int:
     bench.add_argument(
         "which",
         nargs="?",
-        choices=["draws", "hands", "live", "chaos", "service", "upgrade", "cluster", "scale"],
+        choices=[
+            "draws",
+            "hands",
+            "live",
+            "chaos",
+            "service",
+            "upgrade",
+            "cluster",
+            "scale",
+            "peak",
+        ],
         help="only what an entry draws, the model of hands (5,000 presses a way), devices live, "
         "a lesson under kills, several processes and memory, two versions at once, machines that "
-        "die under a lesson, or many scores",
+        "die under a lesson, many scores, or a hundred schools on Monday at nine",
     )
     mutate = commands.add_parser("mutate", help="break the code on purpose: do the tests notice?")
     mutate.add_argument("which", choices=[*mutants.ROOMS, mutants.FRONT_END])

@@ -1,5 +1,9 @@
 -- The tables of an empty Lauf, made of its migrations by `./lauf schema`.
 
+CREATE EXTENSION IF NOT EXISTS btree_gin WITH SCHEMA public;
+COMMENT ON EXTENSION btree_gin IS 'support for indexing common datatypes in GIN';
+CREATE EXTENSION IF NOT EXISTS pg_trgm WITH SCHEMA public;
+COMMENT ON EXTENSION pg_trgm IS 'text similarity measurement and index searching based on trigrams';
 CREATE FUNCTION public.lauf_append_only() RETURNS trigger
     LANGUAGE plpgsql
     AS $$
@@ -1459,6 +1463,8 @@ ALTER TABLE ONLY public.people_yeargroup
     ADD CONSTRAINT year_group_name_once UNIQUE (school_id, name);
 ALTER TABLE ONLY public.people_yeargroup
     ADD CONSTRAINT year_group_position_once UNIQUE (school_id, "position");
+CREATE INDEX attempt_by_day ON public.records_attempt USING btree (school_id, "on");
+CREATE INDEX attempt_by_test ON public.records_attempt USING btree (protocol_id, "on");
 CREATE UNIQUE INDEX attempt_one_beginning ON public.records_attempt USING btree (activity_id, pupil_id, try_number) WHERE (succeeds_id IS NULL);
 CREATE INDEX auth_group_name_a6ea08ec_like ON public.auth_group USING btree (name varchar_pattern_ops);
 CREATE INDEX auth_group_permissions_group_id_b120cbf9 ON public.auth_group_permissions USING btree (group_id);
@@ -1519,6 +1525,7 @@ CREATE INDEX go_waiting ON public.challenges_go USING btree (challenge_id) WHERE
 CREATE INDEX guess_by_key ON public.web_guess USING btree (key, at);
 CREATE INDEX guess_by_time ON public.web_guess USING btree (at);
 CREATE INDEX handout_by_time ON public.exchange_handoutjob USING btree (touched_at);
+CREATE INDEX lesson_open ON public.lessons_lesson USING btree (school_id, starts_at) WHERE (closed_at IS NULL);
 CREATE INDEX lessons_activity_lesson_id_febf154b ON public.lessons_activity USING btree (lesson_id);
 CREATE INDEX lessons_activity_protocol_id_a6bdfaac ON public.lessons_activity USING btree (protocol_id);
 CREATE INDEX lessons_allowed_by_id_023f77c1 ON public.lessons_allowed USING btree (by_id);
@@ -1584,6 +1591,8 @@ CREATE INDEX people_term_school_id_8f7a91c9 ON public.people_term USING btree (s
 CREATE INDEX people_yeargroup_school_id_0827617f ON public.people_yeargroup USING btree (school_id);
 CREATE UNIQUE INDEX point_once ON public.challenges_point USING btree (challenge_id, pupil_id, rule) WHERE (reverses_id IS NULL);
 CREATE UNIQUE INDEX pulse_one_beginning ON public.records_pulsereading USING btree (lesson_id, pupil_id, "position") WHERE (succeeds_id IS NULL);
+CREATE INDEX pupil_letters_of_family_name ON public.people_pupil USING gin (school_id, upper((family_name)::text) public.gin_trgm_ops);
+CREATE INDEX pupil_letters_of_given_name ON public.people_pupil USING gin (school_id, upper((given_name)::text) public.gin_trgm_ops);
 CREATE UNIQUE INDEX pupil_number_once ON public.people_pupil USING btree (school_id, number) WHERE (NOT ((number)::text = ''::text));
 CREATE INDEX question_open ON public.records_question USING btree (attempt_id) WHERE (NOT settled);
 CREATE INDEX records_aim_activity_id_b550a140 ON public.records_aim USING btree (activity_id);
@@ -1593,11 +1602,9 @@ CREATE INDEX records_att_pupil_i_ad9dfa_idx ON public.records_attempt USING btre
 CREATE INDEX records_attempt_activity_id_819945a3 ON public.records_attempt USING btree (activity_id);
 CREATE INDEX records_attempt_counted_by_id_9b553842 ON public.records_attempt USING btree (counted_by_id);
 CREATE INDEX records_attempt_helper_id_da6a2942 ON public.records_attempt USING btree (helper_id);
-CREATE INDEX records_attempt_protocol_id_08636f42 ON public.records_attempt USING btree (protocol_id);
 CREATE INDEX records_attempt_pupil_id_9fedb73a ON public.records_attempt USING btree (pupil_id);
 CREATE INDEX records_attempt_recorded_by_id_a0763405 ON public.records_attempt USING btree (recorded_by_id);
 CREATE INDEX records_attempt_run_id_6071e7a0 ON public.records_attempt USING btree (run_id);
-CREATE INDEX records_attempt_school_id_df5cf0e0 ON public.records_attempt USING btree (school_id);
 CREATE INDEX records_calibration_by_id_6a9102f6 ON public.records_calibration USING btree (by_id);
 CREATE INDEX records_calibration_pupil_id_912c5b73 ON public.records_calibration USING btree (pupil_id);
 CREATE INDEX records_calibration_school_class_id_6af0f56d ON public.records_calibration USING btree (school_class_id);
@@ -2029,6 +2036,9 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
     ('challenges', '0007_times_have_bounds', now()),
     ('challenges', '0008_goes', now()),
     ('exchange', '0001_handouts', now()),
+    ('lessons', '0012_open_lessons', now()),
     ('people', '0013_counted_groups', now()),
     ('people', '0014_trusts', now()),
+    ('people', '0015_letters_of_names', now()),
+    ('records', '0018_scores_by_day', now()),
     ('web', '0001_guesses', now());

@@ -2,20 +2,74 @@
 
 from __future__ import annotations
 
+import os
 import uuid
+from collections.abc import Iterator
+from contextlib import contextmanager
 from datetime import timedelta
 from typing import Any, Final
+from unittest import mock
 
+import django
 from django.db import connection, models
+from django.db.models.expressions import DatabaseDefault
 from django.utils import timezone
+
+from tests.support.served import as_url
 
 #: Names that a search looks among; the one it looks for is rare.
 _NAMES: Final = ("Ada", "Ben", "Cleo", "Dara", "Eli", "Fay", "Gus", "Hana", "Ivo", "Juno")
-_CLASSES, _CHILDREN, _EACH, _LESSONS = 14, 30, 24, 12
+_CLASSES, _CHILDREN, _LESSONS = 14, 30, 12
+#: Days in which the lessons of children on roll lie.
+_DAYS: Final = 672
 
 
-def fill_school(cursor: Any, number: int, *, leavers: int) -> None:
-    """A school of 420 children on roll and so many who have left, each with 24 scores."""
+_TABLES: Final = ("people_pupil", "lessons_lesson", "lessons_activity", "records_attempt")
+
+
+@contextmanager
+def quickly(cursor: Any) -> Iterator[None]:
+    """Rows are made by SQL alone: what triggers would tell nobody listens to; keys of other tables
+    are looked through, and indexes of scores made, once all rows are there."""
+    cursor.execute("SET statement_timeout = 0")
+    cursor.execute("SET idle_in_transaction_session_timeout = 0")
+    cursor.execute("SET maintenance_work_mem = '512MB'")
+    cursor.execute(
+        "SELECT conrelid::regclass::text, conname, pg_get_constraintdef(oid) FROM pg_constraint"
+        " WHERE contype = 'f' AND conrelid::regclass::text = ANY(%s)",
+        [list(_TABLES)],
+    )
+    keys = cursor.fetchall()
+    cursor.execute(
+        "SELECT indexname, indexdef FROM pg_indexes WHERE tablename = 'records_attempt'"
+        " AND indexname NOT IN (SELECT conname FROM pg_constraint)"
+    )
+    indexes = cursor.fetchall()
+    for table in _TABLES:
+        cursor.execute(f"ALTER TABLE {table} DISABLE TRIGGER USER")
+    for table, name, _ in keys:
+        cursor.execute(f'ALTER TABLE {table} DROP CONSTRAINT "{name}"')
+    for name, _ in indexes:
+        cursor.execute(f'DROP INDEX "{name}"')
+    yield
+    for _, made in indexes:
+        cursor.execute(made)
+    for table, name, made in keys:
+        cursor.execute(f'ALTER TABLE {table} ADD CONSTRAINT "{name}" {made}')
+    for table in _TABLES:
+        cursor.execute(f"ALTER TABLE {table} ENABLE TRIGGER USER")
+
+
+def django_on(template: str) -> None:
+    """Django in this process, on a database of the throwaway cluster."""
+    with mock.patch.dict(os.environ, LAUF_DATABASE_URL=as_url(template)):
+        os.environ["DJANGO_SETTINGS_MODULE"] = "lauf.web.settings"
+        django.setup()
+
+
+def fill_school(cursor: Any, number: int, *, leavers: int, lessons: int = _LESSONS) -> None:
+    """A school of 420 children on roll, each with two scores of each lesson, and so many who have
+    left, each with 24 scores."""
     from lauf.catalogue.actions import install_ready
     from lauf.catalogue.models import ProtocolVersion
     from lauf.lessons.models import Activity, Lesson
@@ -43,10 +97,10 @@ def fill_school(cursor: Any, number: int, *, leavers: int) -> None:
             for n in range(_CHILDREN)
         ]  # fmt: skip
         Pupil.objects.bulk_create(pupils)
-        for place in range(_LESSONS + 1):
+        for place in range(lessons + 1):
             # The last one is today's, and has no scores yet.
-            starts = today - timedelta(days=56 * (_LESSONS - place))
-            closed = starts if place < _LESSONS else None
+            starts = today - timedelta(days=_DAYS * (lessons - place) / lessons)
+            closed = starts if place < lessons else None
             lesson = Lesson.objects.create(
                 school=school, school_class=group, teacher=head, place="Hall", starts_at=starts,
                 closed_at=closed, closed_by=head if closed else None,
@@ -100,6 +154,8 @@ def _leavers(cursor: Any, school: Any, head: Any, tests: list[Any], leavers: int
             "lessons_lesson o WHERE o.school_id = %s AND o.place LIKE 'Hall %%/%%'",
             values=[school.pk], id="gen_random_uuid()", lesson_id="o.id",
         )  # fmt: skip
+        for table in _TABLES[:3]:
+            cursor.execute(f"ANALYZE {table}")
         one = Activity.objects.filter(lesson__school=school, protocol=protocol).first()
         attempt = _a_score(one, head)
         copied(
@@ -143,6 +199,8 @@ def copied(
     """As many rows like one as the source has, but for these columns, in SQL."""
     columns, selected, given = [], [], []
     for field in row._meta.concrete_fields:
+        if isinstance(getattr(row, field.attname), DatabaseDefault):
+            continue
         columns.append(f'"{field.column}"')
         own = cells.get(field.column)
         if own is not None:
@@ -164,3 +222,14 @@ def settle() -> None:
     with connection.cursor() as cursor:
         cursor.execute("SET statement_timeout = 0")
         cursor.execute("VACUUM ANALYZE")
+
+
+def sum_up(username: str) -> None:
+    """What a school's repeat tests add up to, as it is kept on every day that they are given."""
+    from lauf.catalogue.models import ProtocolVersion
+    from lauf.people.models import Staff
+    from lauf.records.queries.repeats import repeats_of
+
+    school = Staff.objects.get(username=username).school_id
+    given = ProtocolVersion.objects.filter(test__school=school, attempts__isnull=False).distinct()
+    repeats_of(list(given), timezone.localdate())

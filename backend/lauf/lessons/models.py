@@ -73,7 +73,15 @@ class Lesson(models.Model):
 
     class Meta:
         ordering: ClassVar = ["starts_at", "id"]
-        indexes: ClassVar = [models.Index(fields=["school", "starts_at"])]
+        indexes: ClassVar = [
+            models.Index(fields=["school", "starts_at"]),
+            # Of all there ever were, few are open: Today looks for those that wait.
+            models.Index(
+                fields=["school", "starts_at"],
+                condition=models.Q(closed_at=None),
+                name="lesson_open",
+            ),
+        ]
         constraints: ClassVar = [
             models.CheckConstraint(
                 name="lesson_closed_by_somebody",

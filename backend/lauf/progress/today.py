@@ -98,7 +98,7 @@ def _to_come(one: ToCome) -> LessonToCome:
 
 def today_page(staff: Staff, now: datetime) -> Today:
     """Today's lessons, the coming ones, what the timetable makes of these days, those that wait
-    with what waits in them, and what is due again. As many queries as `waiting_in`, and nine."""
+    with what waits in them, and what is due again. As many queries as `waiting_in`, and ten."""
     today = timezone.localdate(now)
     start, end = day_bounds(today)
     calendar = calendar_of(staff.school)

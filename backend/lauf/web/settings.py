@@ -88,7 +88,7 @@ DATABASES = {
                 "max_size": 12,
                 "timeout": 3 if _POOLED else 10,
                 "reconnect_timeout": 1,
-            },  # fmt: skip
+            },
             **({} if _POOLED else {"options": " ".join(filter(None, _options))}),
             # Values go apart from the SQL, so that PostgreSQL keeps the plans of frequent reads.
             "server_side_binding": True,

@@ -7,6 +7,7 @@ import { answer, client, type Schemas } from "../api/client";
 import { ask } from "../parts/form/ask";
 import { shortDay } from "../parts/words";
 import { useSession } from "../account/session";
+import NewForm from "../parts/form/NewForm.vue";
 import StaffLinkCard from "./StaffLinkCard.vue";
 import { useSetting } from "./useSchool";
 
@@ -141,7 +142,14 @@ const setRole = (person: Person, role: string) => change(person, { role });
         t("inviteAColleague")
       }}</v-btn>
     </div>
-    <form v-if="adding" class="new" @submit.prevent="inviting.mutate()">
+    <NewForm
+      v-if="adding"
+      :says="t('createInvitation')"
+      :saving="inviting.isPending.value"
+      :error="inviting.error.value"
+      @send="inviting.mutate()"
+      @cancel="adding = false"
+    >
       <v-text-field v-model="form.name" required maxlength="120" :label="t('name')" />
       <v-text-field
         v-model="form.username"
@@ -181,16 +189,7 @@ const setRole = (person: Person, role: string) => change(person, { role });
         v-model="form[one.right]"
         :label="t('mayWhat', { what: one.of })"
       />
-      <p v-if="inviting.error.value" role="alert" class="problem">
-        {{ inviting.error.value.message }}
-      </p>
-      <div class="line">
-        <v-btn type="submit" color="primary" :loading="inviting.isPending.value">
-          {{ t("createInvitation") }}
-        </v-btn>
-        <v-btn variant="text" @click="adding = false">{{ t("cancel") }}</v-btn>
-      </div>
-    </form>
+    </NewForm>
     <StaffLinkCard v-if="link" :link="link" @done="link = null" />
     <p v-if="changing.error.value ?? linking.error.value" role="alert" class="problem">
       {{ (changing.error.value ?? linking.error.value)?.message }}
@@ -298,19 +297,9 @@ const setRole = (person: Person, role: string) => change(person, { role });
 .space {
   flex: 1;
 }
-.new {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
-  gap: var(--gap-8) var(--gap-16);
-  margin: var(--gap-8) 0 var(--gap-16);
-}
-.new fieldset {
+fieldset {
   border: 0;
   padding: 0;
-  grid-column: 1 / -1;
-}
-.new > .problem,
-.new > .line {
   grid-column: 1 / -1;
 }
 .role {

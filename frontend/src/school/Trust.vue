@@ -9,6 +9,7 @@ import LoadState from "../parts/LoadState.vue";
 import { ask } from "../parts/form/ask";
 import { tell } from "../parts/form/tell";
 import { shortDay } from "../parts/words";
+import NewForm from "../parts/form/NewForm.vue";
 import StaffLinkCard from "./StaffLinkCard.vue";
 import TrustColleagues from "./TrustColleagues.vue";
 
@@ -118,7 +119,15 @@ const sum = computed(() => {
     </PageHead>
     <LoadState :query="page">
       <template v-if="trust">
-        <form v-if="adding" class="board new" @submit.prevent="opening.mutate()">
+        <NewForm
+          v-if="adding"
+          class="board"
+          :says="t('createSchool')"
+          :saving="opening.isPending.value"
+          :error="opening.error.value"
+          @send="opening.mutate()"
+          @cancel="adding = false"
+        >
           <v-text-field
             v-model="form.school_name"
             v-focus
@@ -135,16 +144,7 @@ const sum = computed(() => {
             autocomplete="off"
             :label="t('userNameForSigningIn')"
           />
-          <p v-if="opening.error.value" role="alert" class="problem">
-            {{ opening.error.value.message }}
-          </p>
-          <div class="line">
-            <v-btn type="submit" color="primary" :loading="opening.isPending.value">{{
-              t("createSchool")
-            }}</v-btn>
-            <v-btn variant="text" @click="adding = false">{{ t("cancel") }}</v-btn>
-          </div>
-        </form>
+        </NewForm>
         <StaffLinkCard v-if="link" :link="link" @done="link = null" />
         <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
         <p v-if="!trust.schools.length" class="board">{{ t("noSchoolsYetAddTheFirst") }}</p>
@@ -181,7 +181,9 @@ const sum = computed(() => {
                     <td class="number figure">{{ one.classes }}</td>
                     <td class="number figure">{{ one.lessons }}</td>
                     <td class="number figure">{{ one.scores }}</td>
-                    <td class="number">{{ tested(one) }}</td>
+                    <td class="number" :class="{ figure: one.tested !== null }">
+                      {{ tested(one) }}
+                    </td>
                     <td>{{ one.last_lesson ? shortDay(one.last_lesson) : t("notYet") }}</td>
                     <td v-if="trust.may_change" class="acts">
                       <v-btn
@@ -267,16 +269,6 @@ const sum = computed(() => {
 </template>
 
 <style scoped>
-.new {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
-  gap: var(--gap-8) var(--gap-16);
-  margin-bottom: var(--gap-16);
-}
-.new > .problem,
-.new > .line {
-  grid-column: 1 / -1;
-}
 .limits {
   display: flex;
   flex-wrap: wrap;
@@ -296,6 +288,11 @@ const sum = computed(() => {
 th[scope="row"] {
   font-weight: 700;
   text-align: left;
+}
+/* Figures are of another face: they stand on one line with the school's name. */
+.scroll .v-table tbody :is(th, td),
+.scroll .v-table tfoot :is(th, td) {
+  vertical-align: baseline;
 }
 tfoot th,
 tfoot td {

@@ -3,6 +3,7 @@
 import { t } from "../messages/school";
 import { useMutation, useQueryClient } from "@tanstack/vue-query";
 import { reactive, ref } from "vue";
+import NewForm from "../parts/form/NewForm.vue";
 import { answer, client, type Schemas } from "../api/client";
 
 defineProps<{ trust: Schemas["TrustPage"] }>();
@@ -37,7 +38,14 @@ const inviting = useMutation({
         t("inviteSomebodyToYourOffice")
       }}</v-btn>
     </div>
-    <form v-if="adding" class="new" @submit.prevent="inviting.mutate()">
+    <NewForm
+      v-if="adding"
+      :says="t('createInvitation')"
+      :saving="inviting.isPending.value"
+      :error="inviting.error.value"
+      @send="inviting.mutate()"
+      @cancel="adding = false"
+    >
       <v-text-field v-model="form.name" v-focus required maxlength="120" :label="t('name')" />
       <v-text-field
         v-model="form.username"
@@ -48,16 +56,7 @@ const inviting = useMutation({
         :label="t('userNameForSigningIn')"
       />
       <v-checkbox v-model="form.leads" :label="t('mayChangeSchools')" />
-      <p v-if="inviting.error.value" role="alert" class="problem">
-        {{ inviting.error.value.message }}
-      </p>
-      <div class="line">
-        <v-btn type="submit" color="primary" :loading="inviting.isPending.value">{{
-          t("createInvitation")
-        }}</v-btn>
-        <v-btn variant="text" @click="adding = false">{{ t("cancel") }}</v-btn>
-      </div>
-    </form>
+    </NewForm>
     <ul class="people">
       <li v-for="one in trust.colleagues" :key="one.id">
         <b>{{ one.name }}</b> <span class="quiet">{{ one.username }}</span>
@@ -72,16 +71,6 @@ const inviting = useMutation({
 <style scoped>
 .space {
   flex: 1;
-}
-.new {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
-  gap: var(--gap-8) var(--gap-16);
-  margin: var(--gap-8) 0 var(--gap-16);
-}
-.new > .problem,
-.new > .line {
-  grid-column: 1 / -1;
 }
 .people {
   list-style: none;

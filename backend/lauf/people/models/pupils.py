@@ -5,12 +5,23 @@ from __future__ import annotations
 import uuid
 from typing import ClassVar
 
+from django.contrib.postgres.indexes import GinIndex, OpClass
 from django.db import models
+from django.db.models.functions import Upper
 
 from lauf.messages import say
 from lauf.people.models.school import House, School, YearGroup
 from lauf.people.models.staff import Staff
 from lauf.rules.planning.care import Care
+
+
+def _letters_of(name: str) -> GinIndex:
+    """An index of a school's names by every three letters in them."""
+    return GinIndex(
+        models.F("school"),
+        OpClass(Upper(name), name="gin_trgm_ops"),
+        name=f"pupil_letters_of_{name}",
+    )
 
 
 class SchoolClass(models.Model):
@@ -81,7 +92,12 @@ class Pupil(models.Model):
 
     class Meta:
         ordering: ClassVar = ["place", "given_name", "family_name", "id"]
-        indexes: ClassVar = [models.Index(fields=["school_class", "given_name", "family_name"])]
+        indexes: ClassVar = [
+            models.Index(fields=["school_class", "given_name", "family_name"]),
+            # A search looks for letters within names, of this school's children and no others.
+            _letters_of("given_name"),
+            _letters_of("family_name"),
+        ]
         constraints: ClassVar = [
             models.CheckConstraint(
                 name="pupil_is_in_a_class_or_has_left_one",

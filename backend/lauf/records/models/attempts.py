@@ -41,10 +41,15 @@ class Attempt(models.Model):
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="attempts")
+    # The indexes of school and protocol are those by day below.
+    school = models.ForeignKey(
+        School, on_delete=models.PROTECT, related_name="attempts", db_index=False
+    )
     pupil = models.ForeignKey(Pupil, on_delete=models.PROTECT, related_name="attempts")
     activity = models.ForeignKey(Activity, on_delete=models.PROTECT, related_name="attempts")
-    protocol = models.ForeignKey(ProtocolVersion, on_delete=models.PROTECT, related_name="attempts")
+    protocol = models.ForeignKey(
+        ProtocolVersion, on_delete=models.PROTECT, related_name="attempts", db_index=False
+    )
     kind = models.CharField(max_length=12)
     on = models.DateField()
     variant = models.CharField(max_length=20, blank=True)
@@ -83,7 +88,11 @@ class Attempt(models.Model):
     received_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        indexes: ClassVar = [models.Index(fields=["pupil", "protocol", "on"])]
+        indexes: ClassVar = [
+            models.Index(fields=["pupil", "protocol", "on"]),
+            models.Index(fields=["school", "on"], name="attempt_by_day"),
+            models.Index(fields=["protocol", "on"], name="attempt_by_test"),
+        ]
         constraints: ClassVar = [
             models.CheckConstraint(
                 name="attempt_value_or_reason",

@@ -1,0 +1,234 @@
+"""`./lauf bench peak`: Monday at nine in a hundred schools on one Lauf. How long devices wait while
+all of them arrive, open their lessons, and enter scores.
+
+Each school has two lessons at once, in the hall and in the playground; each lesson has its
+teacher's device and a helper's. Who teaches signs in with a password somewhere in the first two
+minutes, opens Today, the lesson and its lanes, and lets the helper in. From then on both enter a
+score every eight seconds on average, each in a test of its own; the teacher's device follows the
+lesson and asks for every child that the helper has entered. All of it, the devices too, shares
+this machine.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import random
+import sys
+import time
+import uuid
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import suppress
+from datetime import UTC, datetime
+from http.client import HTTPConnection, HTTPException, HTTPResponse
+from typing import Any, Final
+
+import numpy as np
+
+from tests.bench.filling import django_on, fill_school, quickly, settle
+from tests.bench.live import follow
+from tests.support.devices import Device, score
+from tests.support.served import Served, drop, make_template, served
+from tests.support.waits import LIMIT_S
+
+TEMPLATE: Final = "lauf_bench_peak"
+SCHOOLS, LESSONS = 100, 2
+ARRIVALS_S, THINKS_S, LASTS_S = 120.0, 8.0, 300.0
+PASSWORD: Final = "painted-floor-7"
+
+
+def said(words: str) -> None:
+    sys.stdout.write(f"{words}\n")
+    sys.stdout.flush()
+
+
+class Browser(Device):
+    """Keeps its connection, as browsers do."""
+
+    def __init__(self, lauf: Served) -> None:
+        super().__init__(lauf)
+        self._connection = HTTPConnection("127.0.0.1", lauf.port, timeout=LIMIT_S)
+
+    def send(self, method: str, path: str, body: Any = None) -> HTTPResponse:
+        text = None if body is None else json.dumps(body)
+        try:
+            self._connection.request(method, path, text, self.headers())
+            answer = self._connection.getresponse()
+        except (HTTPException, OSError):
+            # It was closed meanwhile: once more, as browsers do.
+            self._connection.close()
+            self._connection.request(method, path, text, self.headers())
+            answer = self._connection.getresponse()
+        for line in answer.headers.get_all("Set-Cookie") or []:
+            name, _, value = line.partition(";")[0].partition("=")
+            self.cookies[name] = value
+        return answer
+
+
+class Refused(Exception):
+    """A device was not answered as it should be; it is counted already."""
+
+
+class Peak:
+    """What was done and how long it took."""
+
+    def __init__(self, lauf: Served) -> None:
+        self.lauf = lauf
+        self.taken: dict[str, list[float]] = {}
+        self.failed: list[str] = []
+        self.sent: dict[str, float] = {}
+        self.seen: dict[str, float] = {}
+        self.acknowledged: list[uuid.UUID] = []
+
+    async def timed(self, name: str, step: Callable[[], Any]) -> Any:
+        begun = time.monotonic()
+        try:
+            return await asyncio.to_thread(step)
+        except (AssertionError, OSError, HTTPException) as error:
+            self.failed.append(f"{name}: {str(error)[:200]}")
+            raise Refused from error
+        finally:
+            self.taken.setdefault(name, []).append(time.monotonic() - begun)
+
+    async def lesson(self, school: int, place: int, ends: float) -> None:
+        with suppress(Refused):
+            await self._lesson(school, place, ends)
+
+    async def _lesson(self, school: int, place: int, ends: float) -> None:
+        chance = random.Random(f"{school} {place}")
+        await asyncio.sleep(chance.random() * ARRIVALS_S)
+        teacher, helper = Browser(self.lauf), Browser(self.lauf)
+        who = {"username": f"head-{school}", "password": PASSWORD}
+        await self.timed("open the sign-in", lambda: teacher.ask("GET", "/api/session"))
+        await self.timed("sign in", lambda: teacher.ask("POST", "/api/session", who))
+        today = await self.timed("Today", lambda: teacher.ask("GET", "/api/today"))
+        group = f"Class {place:02}"
+        card = next(one for one in today["lessons"] if one["class_name"] == group)
+        path = f"/api/lessons/{card['id']}"
+        page = await self.timed("open the lesson", lambda: teacher.ask("GET", path))
+        own, other = (one["id"] for one in page["activities"])
+        lanes = await self.timed(
+            "lanes", lambda: teacher.ask("GET", f"/api/activities/{own}/lanes")
+        )
+        pupils = [one["pupil_id"] for one in lanes["children"]]
+        secret = await self.timed(
+            "a code for helpers", lambda: teacher.ask("POST", f"{path}/helpers")
+        )
+        await self.timed("a helper comes", lambda: helper.help(secret["secret"], "Helper"))
+        watching = asyncio.create_task(self._watch(teacher, card["id"], other))
+        await asyncio.gather(
+            self._enter(teacher, f"/api/activities/{own}/attempts", pupils, chance, ends),
+            self._enter(helper, f"/api/help/activities/{other}/attempts", pupils, chance, ends),
+        )
+        await asyncio.sleep(2)
+        watching.cancel()
+        with suppress(asyncio.CancelledError):
+            await watching
+
+    async def _watch(self, teacher: Browser, lesson: str, activity: str) -> None:
+        """The teacher's device is told of each score, and asks for that child."""
+        told: asyncio.Queue[dict[str, str]] = asyncio.Queue()
+        stream = asyncio.create_task(follow(teacher, f"/api/lessons/{lesson}/live", told))
+        # Streams and requests of one device go over connections of their own.
+        asking = Browser(self.lauf)
+        asking.cookies = teacher.cookies
+        try:
+            while True:
+                event = await told.get()
+                entry = event.get("entry")
+                if event["what"] != "score" or entry not in self.sent:
+                    continue
+                path = f"/api/activities/{activity}/lanes/{event['pupil']}"
+                with suppress(Refused):
+                    await self.timed("ask for the child", lambda path=path: asking.ask("GET", path))
+                    self.seen[str(entry)] = time.monotonic()
+        finally:
+            stream.cancel()
+
+    async def _enter(
+        self, device: Browser, path: str, pupils: list[str], chance: random.Random, ends: float
+    ) -> None:
+        helps = path.startswith("/api/help")
+        for pupil in pupils:
+            await asyncio.sleep(THINKS_S * (0.5 + chance.random()))
+            if time.monotonic() > ends:
+                return
+            new = score(pupil, str(chance.randint(5, 40)))
+            if not helps:
+                new |= {"wave": 1, "succeeds": None}
+            if helps:
+                self.sent[new["id"]] = time.monotonic()
+            with suppress(Refused):
+                await self.timed("save a score", lambda new=new: device.ask("POST", path, new))
+                self.acknowledged.append(uuid.UUID(new["id"]))
+
+
+def filled() -> None:
+    """A hundred schools with two years of scores, whose heads can sign in."""
+    make_template(TEMPLATE, demo=False)
+    django_on(TEMPLATE)
+    from django.contrib.auth.hashers import make_password
+    from django.db import connection
+
+    from lauf.people.models import Staff
+
+    with connection.cursor() as cursor, quickly(cursor):
+        for number in range(SCHOOLS):
+            fill_school(cursor, number, leavers=0)
+    Staff.objects.update(password=make_password(PASSWORD))
+    settle()
+    connection.close()
+    connection.close_pool()
+
+
+async def monday(lauf: Served) -> Peak:
+    asyncio.get_running_loop().set_default_executor(ThreadPoolExecutor(600))
+    peak = Peak(lauf)
+    ends = time.monotonic() + LASTS_S
+    await asyncio.gather(
+        *(peak.lesson(n, place, ends) for n in range(SCHOOLS) for place in range(LESSONS))
+    )
+    return peak
+
+
+def tell(peak: Peak) -> None:
+    def spread(times: list[float]) -> str:
+        low, high, most = (1000 * np.percentile(times, [50, 95, 99])).round()
+        return f"{low:.0f}, {high:.0f}, {most:.0f} ms"
+
+    steady = LASTS_S - ARRIVALS_S
+    said(
+        f"{SCHOOLS} schools, {SCHOOLS * LESSONS} lessons, {2 * SCHOOLS * LESSONS} devices, all "
+        f"there after {ARRIVALS_S:.0f} s, then {steady:.0f} s; a score every {THINKS_S:.0f} s each;"
+        f" {sum(map(len, peak.taken.values()))} requests, {len(peak.failed)} failed; p50, p95, p99:"
+    )
+    for name, times in peak.taken.items():
+        said(f"  {name} ({len(times)}): {spread(times)}")
+    on_screen = [peak.seen[one] - at for one, at in peak.sent.items() if one in peak.seen]
+    said(
+        f"  a helper's score on the teacher's screen ({len(on_screen)} of {len(peak.sent)}): "
+        f"{spread(on_screen)}"
+    )
+    for words in sorted(set(peak.failed))[:5]:
+        said(f"  failed: {words}")
+
+
+def main() -> None:
+    try:
+        begun = time.monotonic()
+        filled()
+        said(f"made in {time.monotonic() - begun:.0f} s, {datetime.now(UTC):%H:%M:%S}")
+        with served(TEMPLATE, demo=False, LAUF_WORKERS="2") as lauf:
+            peak = asyncio.run(monday(lauf))
+            tell(peak)
+            rows = lauf.sql("SELECT id FROM records_attempt WHERE id = ANY(%s)", peak.acknowledged)
+            lost = len(peak.acknowledged) - len(rows)
+            said(f"  {len(peak.acknowledged)} scores acknowledged, {lost} of them lost")
+            assert lost == 0
+    finally:
+        drop(TEMPLATE)
+
+
+if __name__ == "__main__":
+    main()
