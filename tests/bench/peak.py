@@ -4,9 +4,9 @@ all of them arrive, open their lessons, and enter scores.
 Each school has two lessons at once, in the hall and in the playground; each lesson has its
 teacher's device and a helper's. Who teaches signs in with a password somewhere in the first two
 minutes, opens Today, the lesson and its lanes, and lets the helper in. From then on both enter a
-score every eight seconds on average, each in a test of its own; the teacher's device follows the
-lesson and asks for every child that the helper has entered. All of it, the devices too, shares
-this machine.
+score every eight seconds on average, each in a test of its own; both follow the lesson, and the
+teacher's device asks for every child that the helper has entered. All of it, the devices too,
+shares this machine.
 """
 
 from __future__ import annotations
@@ -116,7 +116,9 @@ class Peak:
             "a code for helpers", lambda: teacher.ask("POST", f"{path}/helpers")
         )
         await self.timed("a helper comes", lambda: helper.help(secret["secret"], "Helper"))
-        watching = asyncio.create_task(self._watch(teacher, card["id"], other))
+        watching = asyncio.gather(
+            self._watch(teacher, card["id"], other), follow(helper, "/api/help/live", None)
+        )
         await asyncio.gather(
             self._enter(teacher, f"/api/activities/{own}/attempts", pupils, chance, ends),
             self._enter(helper, f"/api/help/activities/{other}/attempts", pupils, chance, ends),
@@ -155,10 +157,11 @@ class Peak:
             if time.monotonic() > ends:
                 return
             new = score(pupil, str(chance.randint(5, 40)))
-            if not helps:
-                new |= {"wave": 1, "succeeds": None}
             if helps:
+                new["variant"] = ""
                 self.sent[new["id"]] = time.monotonic()
+            else:
+                new |= {"wave": 1, "succeeds": None}
             with suppress(Refused):
                 await self.timed("save a score", lambda new=new: device.ask("POST", path, new))
                 self.acknowledged.append(uuid.UUID(new["id"]))
