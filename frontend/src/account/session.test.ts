@@ -119,7 +119,10 @@ it("signs out without network at once, and tells the server when it can", async 
   server.on("GET", "/api/session", () => sessionOf(ROBIN));
   await session.ensure();
   server.down = true;
-  await session.signOut();
+  const signedOut = session.signOut();
+  // Before anything is waited for: what is answered while pages go is kept for nobody.
+  expect(session.person).toBeNull();
+  await signedOut;
   expect([session.person, session.unreachable]).toEqual([null, false]);
 
   setActivePinia(createPinia());

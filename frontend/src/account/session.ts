@@ -93,15 +93,18 @@ export const useSession = defineStore("session", {
     async setUpFrom(body: Schemas["PackedSetUp"]) {
       this.take(await answer(client.POST("/api/setup/package", { body })));
     },
-    /** Without network the device forgets at once, and the server is told when it can be. */
+    /**
+     * Without network the device forgets at once, and the server is told when it can be. First
+     * nobody is signed in, then their pages go: an answer that comes meanwhile is kept for nobody.
+     */
     async signOut() {
       localStorage.setItem(SIGNING_OUT, "yes");
-      forgetHalf();
-      forgetDrafts();
-      await this.forgetPerson();
       this.person = null;
       this.asked = false;
       useSync().signedIn(null);
+      forgetHalf();
+      forgetDrafts();
+      await this.forgetPerson();
       await this.ensure();
     },
   },

@@ -113,6 +113,8 @@ export interface KeptPages {
   end: () => void;
   /** Done when what came so far is on the device. */
   flush: () => Promise<void>;
+  /** What came and is not on the device yet never goes there. */
+  forget: () => void;
   /** What is on the device of a page; undefined for nothing. */
   find: (key: QueryKey) => Promise<{ data: unknown; at: number } | undefined>;
 }
@@ -170,7 +172,7 @@ export function keepPages(
       void putIn(query);
     }
   });
-  return { end, flush, find };
+  return { end, flush, find, forget: () => changed.clear() };
 }
 
 /** One of several tries, or the last. */

@@ -37,6 +37,7 @@ export async function keptPage(key: QueryKey) {
 /** Nothing that was read stays on this device. */
 export async function forgetPages(): Promise<void> {
   for (const key of [READY, SPARES]) localStorage.removeItem(key);
+  kept?.forget();
   opened ??= open();
   await (await opened).clear().catch(() => undefined);
 }
